@@ -1,0 +1,70 @@
+/** Builds what runs outside Next (worker, stand-ins, setup, terminal) and the pages, each only where its source changed. */
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { root, say, Trouble } from './machine.mjs';
+
+function filesUnder(folder) {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    return entry.isDirectory() ? filesUnder(path) : [path];
+  });
+}
+
+function digestOf(paths) {
+  const hash = createHash('sha256');
+  for (const path of paths.sort()) hash.update(relative(root, path)).update('\0').update(readFileSync(path));
+  return hash.digest('hex');
+}
+
+const sources = (...folders) =>
+  folders.flatMap((folder) => filesUnder(join(root, folder))).filter((path) => !/\.test\.tsx?$/.test(path));
+
+/** Runs a build where the digest of its sources differs from the one at its last success. */
+async function whenChanged(name, paths, product, build) {
+  const mark = join(root, 'dist', `${name}.digest`);
+  const digest = digestOf([...paths, join(root, 'package-lock.json')]);
+  if (existsSync(mark) && existsSync(join(root, product)) && readFileSync(mark, 'utf8') === digest) return;
+  await build();
+  mkdirSync(join(root, 'dist'), { recursive: true });
+  writeFileSync(mark, digest);
+}
+
+export const buildPrograms = () =>
+  whenChanged(
+    'programs',
+    sources('src/core', 'src/server', 'src/worker', 'src/cli', 'src/standins', 'demo'),
+    'dist/cart.js',
+    async () => {
+      const { build } = await import('esbuild');
+      await build({
+        absWorkingDir: root,
+        entryPoints: {
+          worker: 'src/worker/main.ts',
+          standins: 'src/standins/main.ts',
+          setup: 'src/server/setup.ts',
+          cart: 'src/cli/main.ts',
+        },
+        outdir: 'dist',
+        bundle: true,
+        packages: 'external',
+        platform: 'node',
+        target: 'node20',
+        format: 'esm',
+        sourcemap: 'inline',
+        logLevel: 'warning',
+      });
+    },
+  );
+
+export const buildPages = () =>
+  whenChanged('pages', [...sources('src'), join(root, 'next.config.ts')], '.next/BUILD_ID', () => {
+    say('Building the pages …');
+    const done = spawnSync(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], {
+      cwd: root,
+      encoding: 'utf8',
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+    });
+    if (done.status !== 0) throw new Trouble(`The pages could not be built:\n${done.stdout}\n${done.stderr}`);
+  });
