@@ -1,0 +1,24 @@
+import { InputError } from '../core/formats/inputError';
+
+/** `--name value` and `--flag` pairs of a command line. */
+export function readArguments(
+  words: readonly string[],
+  known: { values: readonly string[]; flags: readonly string[] },
+): { values: Map<string, string>; flags: Set<string> } {
+  const values = new Map<string, string>();
+  const flags = new Set<string>();
+  for (let i = 0; i < words.length; i++) {
+    const word = words[i] ?? '';
+    const name = word.replace(/^--/, '');
+    if (word.startsWith('--') && known.flags.includes(name)) flags.add(name);
+    else if (word.startsWith('--') && known.values.includes(name)) {
+      const value = words[++i];
+      if (value === undefined) throw new InputError(`${word} wants a value after it.`);
+      values.set(name, value);
+    } else
+      throw new InputError(
+        `${word} is not an option here; there are ${[...known.values, ...known.flags].map((option) => `--${option}`).join(', ')}.`,
+      );
+  }
+  return { values, flags };
+}

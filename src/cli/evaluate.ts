@@ -1,0 +1,128 @@
+import { createWriteStream, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { codesIn, type Item, rowOf } from '../core/catalog/item';
+import { attributeIndex, type Value } from '../core/catalog/value';
+import { writeAtom } from '../core/formats/atom';
+import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
+import { InputError } from '../core/formats/inputError';
+import { type CompiledPlan, compile } from '../core/listing/compile';
+import { evaluateAll, type Listing } from '../core/listing/evaluate';
+import { explain } from '../core/listing/explain';
+import { planSchema } from '../core/listing/plan';
+import { bundledChannel } from '../server/channels/files';
+import { readArguments } from './arguments';
+
+/** The values of a listing by field code, empty ones left out. */
+export function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string, Value> {
+  const values: Record<string, Value> = {};
+  compiled.sheet.fields.forEach((field, at) => {
+    const value = listing.values[at];
+    if (value !== undefined) values[field.code] = value;
+  });
+  return values;
+}
+
+function readFile(path: string, what: string): string {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch {
+    throw new InputError(`The ${what} ${path} cannot be read; check the path.`);
+  }
+}
+
+function readPlan(path: string) {
+  let json: unknown;
+  try {
+    json = JSON.parse(readFile(path, 'plan'));
+  } catch (error) {
+    if (error instanceof InputError) throw error;
+    throw new InputError(`The plan ${path} is not JSON: ${error instanceof Error ? error.message : error}`);
+  }
+  const plan = planSchema.safeParse(json);
+  if (!plan.success) {
+    const [issue] = plan.error.issues;
+    throw new InputError(
+      `The plan ${path} is not valid at ${issue?.path.join('.') || 'its root'}: ${issue?.message}`,
+    );
+  }
+  return plan.data;
+}
+
+/**
+ * `cart evaluate`: a plan and a catalog into listings, a feed file and a summary, without a database.
+ * @returns 0 when every listing in scope can be sent, 1 when some are blocked
+ */
+export async function evaluateCommand(words: readonly string[], now: Date): Promise<number> {
+  const { values: options, flags } = readArguments(words, {
+    values: ['plan', 'catalog', 'out'],
+    flags: ['lineage'],
+  });
+  const [planPath, catalogPath, out] = ['plan', 'catalog', 'out'].map((name) => {
+    const value = options.get(name);
+    if (value === undefined)
+      throw new InputError(
+        `--${name} is missing. Usage: cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]`,
+      );
+    // npm runs commands in the project's folder; paths are meant from where the person stands.
+    return resolve(process.env.INIT_CWD ?? '.', value);
+  }) as [string, string, string];
+  const plan = readPlan(planPath);
+  const { sheet, tree } = bundledChannel(plan.channel);
+  const text = readFile(catalogPath, 'catalog');
+  const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)
+    ? readCatalogNdjson(text)
+    : readCatalogCsv(text);
+  const index = attributeIndex([...codesIn(items, []), 'family']);
+  const compiled = compile(plan, sheet, tree, index);
+  const rows = items.map((item) =>
+    rowOf(
+      { ...item, values: item.family ? { ...item.values, family: item.family } : item.values },
+      undefined,
+      index,
+    ),
+  );
+  const listings = evaluateAll(compiled, { skus: items.map(({ sku }) => sku), rows });
+
+  mkdirSync(out, { recursive: true });
+  const lines = createWriteStream(join(out, 'listings.ndjson'));
+  listings.forEach((listing, i) => {
+    const lineage = flags.has('lineage')
+      ? {
+          lineage: Object.fromEntries(
+            sheet.fields
+              .map(({ code }) => [code, explain(compiled, rows[i] ?? [], code)])
+              .filter(([, knots]) => knots?.length),
+          ),
+        }
+      : {};
+    const { sku, state, reason, issues } = listing;
+    lines.write(
+      `${JSON.stringify({ sku, state, ...(reason ? { reason } : {}), values: valuesByField(compiled, listing), issues, ...lineage })}\n`,
+    );
+  });
+  await new Promise((resolve, reject) => lines.end(resolve).on('error', reject));
+  const ready = listings.filter(({ state }) => state === 'ready');
+  const head = {
+    id: `urn:lively-cart:feed:${plan.channel}:${plan.market.country.toLowerCase()}`,
+    title: `${sheet.name} ${plan.market.country}`,
+    author: 'Lively Cart',
+    updated: now.toISOString(),
+  };
+  writeFileSync(join(out, 'feed.xml'), [...writeAtom(sheet, head, ready)].join(''));
+  const issuesByCheck: Record<string, number> = {};
+  for (const { issues } of listings)
+    for (const { check, field } of issues)
+      issuesByCheck[`${check}:${field}`] = (issuesByCheck[`${check}:${field}`] ?? 0) + 1;
+  const count = (state: Listing['state']) => listings.filter((listing) => listing.state === state).length;
+  const summary = {
+    channel: plan.channel,
+    market: plan.market,
+    items: items.length,
+    ready: count('ready'),
+    blocked: count('blocked'),
+    leftOut: count('leftOut'),
+    issues: issuesByCheck,
+  };
+  writeFileSync(join(out, 'summary.json'), `${JSON.stringify(summary, null, 2)}\n`);
+  return summary.blocked > 0 ? 1 : 0;
+}

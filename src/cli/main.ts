@@ -1,0 +1,29 @@
+import { InputError } from '../core/formats/inputError';
+import { evaluateCommand } from './evaluate';
+import { identifiersCommand } from './identifiers';
+
+const usage = `cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]
+cart identifiers < codes.txt`;
+
+async function run([command, ...words]: string[]): Promise<number> {
+  switch (command) {
+    case 'evaluate':
+      return evaluateCommand(words, new Date());
+    case 'identifiers':
+      return identifiersCommand(process.stdin, process.stdout);
+    default:
+      throw new InputError(
+        `${command ? `There is no command "${command}".` : 'Which command?'} There are:\n${usage}`,
+      );
+  }
+}
+
+run(process.argv.slice(2)).then(
+  (code) => {
+    process.exitCode = code;
+  },
+  (error: unknown) => {
+    process.stderr.write(`${error instanceof Error ? error.message : error}\n`);
+    process.exitCode = error instanceof InputError ? 2 : 3;
+  },
+);

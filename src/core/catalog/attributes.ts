@@ -1,0 +1,191 @@
+import { z } from 'zod';
+
+export const attributeKinds = [
+  'text',
+  'richText',
+  'number',
+  'measure',
+  'money',
+  'yesNo',
+  'choice',
+  'date',
+  'link',
+  'pictures',
+  'identifier',
+] as const;
+
+export const attributeSchema = z.object({
+  code: z
+    .string()
+    .regex(/^[A-Za-z][A-Za-z0-9]*$/)
+    .meta({ description: 'schema.org property name where there is one' }),
+  label: z.string().min(1),
+  kind: z.enum(attributeKinds),
+  unit: z.string().optional(),
+  synonyms: z.array(z.string()).default([]),
+});
+export type Attribute = z.infer<typeof attributeSchema>;
+
+const define = (
+  code: string,
+  label: string,
+  kind: Attribute['kind'],
+  synonyms: string,
+  unit?: string,
+): Attribute => ({
+  code,
+  label,
+  kind,
+  ...(unit ? { unit } : {}),
+  synonyms: synonyms ? synonyms.split('|') : [],
+});
+
+/**
+ * The attributes every catalog starts with. Codes follow schema.org `Product`, `Offer` and `ProductGroup`;
+ * synonyms are the words headings use for them in English, German, Spanish and French.
+ */
+export const startingAttributes: readonly Attribute[] = [
+  define(
+    'sku',
+    'SKU',
+    'identifier',
+    'article number|item number|item no|stock code|reference|ref|artikelnummer|artikel nr|bestellnummer|referencia|code article',
+  ),
+  define(
+    'name',
+    'Name',
+    'text',
+    'title|product name|product|item name|bezeichnung|artikelbezeichnung|titel|produktname|nombre|titulo|nom|designation',
+  ),
+  define(
+    'description',
+    'Description',
+    'richText',
+    'long description|details|text|body|beschreibung|langtext|descripcion|descriptif',
+  ),
+  define(
+    'brand',
+    'Brand',
+    'text',
+    'manufacturer|maker|vendor|marke|hersteller|marca|fabricante|marque|fabricant',
+  ),
+  define(
+    'category',
+    'Category',
+    'text',
+    'product type|group|department|kategorie|warengruppe|categoria|rubro|categorie',
+  ),
+  define(
+    'gtin',
+    'GTIN',
+    'identifier',
+    'ean|upc|isbn|barcode|bar code|ean13|strichcode|codigo de barras|code barres|ean code',
+  ),
+  define(
+    'mpn',
+    'Part number',
+    'identifier',
+    'manufacturer part number|mpn|part no|model number|herstellernummer|teilenummer|numero de pieza|supplier code|model',
+  ),
+  define(
+    'price',
+    'Price',
+    'money',
+    'retail price|selling price|rrp|preis|verkaufspreis|vk|precio|pvp|prix|unit price|gross price',
+  ),
+  define('priceCurrency', 'Currency', 'text', 'currency code|waehrung|währung|moneda|divisa|devise'),
+  define(
+    'listPrice',
+    'List price',
+    'money',
+    'was price|compare price|recommended price|uvp|streichpreis|precio de lista|prix conseille',
+  ),
+  define(
+    'availability',
+    'Availability',
+    'choice',
+    'stock state|stock status|available|verfuegbarkeit|verfügbarkeit|lieferbar|disponibilidad|disponibilite',
+  ),
+  define(
+    'availabilityStarts',
+    'Available from',
+    'date',
+    'available date|availability date|lieferbar ab|disponible desde|disponible a partir du',
+  ),
+  define(
+    'inventoryLevel',
+    'Stock',
+    'number',
+    'quantity|qty|on hand|in stock|bestand|lagerbestand|menge|existencias|stock|quantite',
+  ),
+  define('itemCondition', 'Condition', 'choice', 'state|zustand|estado|etat'),
+  define('color', 'Colour', 'choice', 'color|shade|farbe|color name|couleur|tono|tint'),
+  define('glaze', 'Glaze', 'choice', 'finish|glasur|esmalte|email'),
+  define('size', 'Size', 'choice', 'groesse|größe|talla|tamaño|taille|dimension'),
+  define('diameter', 'Diameter', 'measure', 'diam|durchmesser|diametro|diametre', 'cm'),
+  define('material', 'Material', 'text', 'fabric|made of|materiel|stoff|materiau'),
+  define('pattern', 'Pattern', 'text', 'print|muster|estampado|motif'),
+  define('gender', 'Gender', 'choice', 'suggested gender|geschlecht|genero|genre|sex'),
+  define('ageGroup', 'Age group', 'choice', 'altersgruppe|grupo de edad|tranche d age'),
+  define(
+    'ageRange',
+    'Age range',
+    'text',
+    'suggested age|recommended age|altersempfehlung|edad recomendada|age',
+  ),
+  define('weight', 'Weight', 'measure', 'gross weight|gewicht|peso|poids|mass', 'kg'),
+  define('width', 'Width', 'measure', 'breite|ancho|largeur', 'cm'),
+  define('height', 'Height', 'measure', 'hoehe|höhe|alto|hauteur', 'cm'),
+  define('depth', 'Depth', 'measure', 'length|tiefe|laenge|länge|largo|profundidad|profondeur', 'cm'),
+  define('volume', 'Volume', 'measure', 'capacity|contents|inhalt|volumen|contenido|contenance', 'l'),
+  define('plug', 'Plug', 'choice', 'plug type|stecker|enchufe|prise'),
+  define(
+    'energyClass',
+    'Efficiency class',
+    'choice',
+    'energy class|energy label|energieeffizienzklasse|clase energetica|classe energetique',
+  ),
+  define('batteries', 'Batteries', 'text', 'battery|battery type|batterien|pilas|piles'),
+  define(
+    'dangerousGoods',
+    'Dangerous goods',
+    'choice',
+    'hazard|hazmat|un number|gefahrgut|mercancia peligrosa',
+  ),
+  define(
+    'sowBy',
+    'Sow by',
+    'date',
+    'sow by date|best before|aussaat bis|mindesthaltbarkeit|sembrar antes de',
+  ),
+  define(
+    'countryOfOrigin',
+    'Country of origin',
+    'text',
+    'origin|made in|ursprungsland|herkunftsland|pais de origen|pays d origine',
+  ),
+  define(
+    'customsCode',
+    'Customs code',
+    'identifier',
+    'hs code|tariff number|commodity code|zolltarifnummer|codigo arancelario',
+  ),
+  define('author', 'Author', 'text', 'writer|autor|auteur'),
+  define('bookFormat', 'Book format', 'choice', 'binding|format|einband|encuadernacion|reliure'),
+  define('use', 'Use', 'text', 'intended use|suitable for|verwendung|uso|usage'),
+  define(
+    'highlights',
+    'Highlights',
+    'text',
+    'bullet points|key features|features|merkmale|vorteile|caracteristicas',
+  ),
+  define('warning', 'Warning', 'text', 'safety warning|warnhinweis|advertencia|avertissement'),
+  define('digital', 'Digital goods', 'yesNo', 'download|digital|downloadable'),
+  define('url', 'Page address', 'link', 'link|page|product url|product link|adresse|enlace|lien'),
+  define(
+    'image',
+    'Pictures',
+    'pictures',
+    'images|image url|picture|photo|bild|bilder|bild url|imagen|imagenes|photos',
+  ),
+];

@@ -1,0 +1,75 @@
+import type { AttributeIndex, Row, Value } from './value';
+
+export type Values = Readonly<Record<string, Value>>;
+
+/** The sellable unit. Values are by attribute code (schema.org `Product` and `Offer` where it has a word). */
+export interface Item {
+  readonly sku: string;
+  readonly family?: string;
+  readonly values: Values;
+}
+
+/** schema.org `ProductGroup`: shared values and the axes its items vary by, in order. Not sellable itself. */
+export interface Family {
+  readonly code: string;
+  readonly variesBy: readonly string[];
+  readonly values: Values;
+}
+
+/** An item's values by slot, its own first, then its family's. */
+export function rowOf(item: Item, family: Family | undefined, index: AttributeIndex): Row {
+  const row: (Value | undefined)[] = new Array(index.codes.length);
+  for (let slot = 0; slot < index.codes.length; slot++) {
+    const code = index.codes[slot] as string;
+    row[slot] = code === 'sku' ? item.sku : (item.values[code] ?? family?.values[code]);
+  }
+  return row;
+}
+
+/** Every attribute code that occurs in a catalog, `sku` first. */
+export function codesIn(items: Iterable<Item>, families: Iterable<Family>): Set<string> {
+  const codes = new Set<string>(['sku']);
+  for (const holder of [families, items])
+    for (const { values } of holder) for (const code of Object.keys(values)) codes.add(code);
+  return codes;
+}
+
+const neverShared = new Set(['sku', 'gtin', 'mpn', 'inventoryLevel', 'url']);
+
+/**
+ * Builds families from items that name the same family code: what all of them share moves up to the family,
+ * and attributes that differ and can tell variants apart become its axes.
+ * @param axisCodes attributes that may become axes, in order of preference
+ */
+export function gatherFamilies(
+  items: readonly Item[],
+  axisCodes: readonly string[],
+): { items: Item[]; families: Family[] } {
+  const members = new Map<string, Item[]>();
+  for (const item of items)
+    if (item.family) members.set(item.family, [...(members.get(item.family) ?? []), item]);
+  const families = new Map<string, Family>();
+  for (const [code, group] of members) {
+    const shared: Record<string, Value> = {};
+    const [first, ...others] = group;
+    for (const [attribute, value] of Object.entries(first?.values ?? {})) {
+      if (neverShared.has(attribute)) continue;
+      const text = JSON.stringify(value);
+      if (others.every((other) => JSON.stringify(other.values[attribute]) === text))
+        shared[attribute] = value;
+    }
+    const variesBy = axisCodes.filter(
+      (axis) => new Set(group.map((item) => JSON.stringify(item.values[axis] ?? ''))).size > 1,
+    );
+    families.set(code, { code, variesBy, values: shared });
+  }
+  return {
+    families: [...families.values()],
+    items: items.map((item) => {
+      const family = item.family ? families.get(item.family) : undefined;
+      if (!family) return item;
+      const own = Object.entries(item.values).filter(([attribute]) => !(attribute in family.values));
+      return { ...item, values: Object.fromEntries(own) };
+    }),
+  };
+}

@@ -1,0 +1,171 @@
+import { z } from 'zod';
+import { conditionSchema } from './conditions';
+
+/**
+ * A requirement sheet: everything Lively Cart knows about a channel, as data.
+ * Needs use the words of RFC 2119; countries are ISO 3166-1 alpha-2, languages BCP 47, currencies ISO 4217.
+ */
+export const needs = ['must', 'should', 'may'] as const;
+export type Need = (typeof needs)[number];
+
+export const fieldKinds = [
+  'text',
+  'richText',
+  'number',
+  'money',
+  'measure',
+  'yesNo',
+  'choice',
+  'date',
+  'link',
+  'pictures',
+  'identifier',
+  'category',
+] as const;
+export type FieldKind = (typeof fieldKinds)[number];
+
+/** Jobs a field can have that Lively Cart itself needs to know. */
+export const fieldRoles = [
+  'id',
+  'title',
+  'description',
+  'category',
+  'gtin',
+  'brand',
+  'mpn',
+  'price',
+  'link',
+  'image',
+  'availability',
+  'group',
+] as const;
+export type FieldRole = (typeof fieldRoles)[number];
+
+const labels = z.record(z.string(), z.string()).meta({ description: 'by language' });
+
+export const lengthSchema = z.strictObject({
+  measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
+  least: z.number().int().positive().optional(),
+  most: z.number().int().positive().optional(),
+  advised: z.number().int().positive().optional().meta({ description: 'shorter than this is worth a tip' }),
+  phone: z.number().int().positive().optional().meta({ description: 'where a phone cuts' }),
+});
+export type Length = z.infer<typeof lengthSchema>;
+
+export const fieldSchema = z.strictObject({
+  code: z.string().regex(/^[a-z][a-z0-9_]*$/),
+  label: z.string().min(1),
+  meaning: z.string().min(1),
+  example: z.string().optional(),
+  group: z.string().default('Basics'),
+  kind: z.enum(fieldKinds),
+  role: z.enum(fieldRoles).optional(),
+  synonyms: z
+    .array(z.string())
+    .default([])
+    .meta({ description: 'other words for it, any language; used by suggestions' }),
+  need: z.enum(needs),
+  mustWhen: conditionSchema
+    .optional()
+    .meta({ description: '`must` wherever this holds; otherwise `need` counts' }),
+  because: z.string().optional().meta({ description: 'the condition in words' }),
+  choices: z
+    .array(z.strictObject({ code: z.string().min(1), labels, synonyms: z.array(z.string()).default([]) }))
+    .optional(),
+  units: z.array(z.string()).optional(),
+  length: lengthSchema.optional(),
+  pattern: z.strictObject({ expression: z.string(), words: z.string() }).optional(),
+  values: z
+    .strictObject({ most: z.number().int().positive() })
+    .optional()
+    .meta({ description: 'takes a list' }),
+  unique: z.boolean().default(false).meta({ description: 'no two listings of a feed may share it' }),
+});
+export type Field = z.infer<typeof fieldSchema>;
+
+/** Demands that no single field can state. */
+export const demandSchema = z.strictObject({
+  demand: z.literal('oneOfSets'),
+  sets: z.array(z.array(z.string()).min(1)).min(2),
+  when: conditionSchema.optional(),
+  severity: z.enum(['blocker', 'risk', 'tip']).default('blocker'),
+  words: z.string(),
+});
+export type Demand = z.infer<typeof demandSchema>;
+
+export const marketSchema = z.strictObject({
+  country: z.string().length(2),
+  languages: z.array(z.string()).min(1),
+  currency: z.string().length(3),
+});
+
+export const sheetSchema = z
+  .strictObject({
+    format: z.literal('lively-cart/sheet@1'),
+    code: z.string().regex(/^[a-z][a-z0-9-]*$/),
+    name: z.string().min(1),
+    about: z.string(),
+    version: z.number().int().positive(),
+    effective: z.iso.date(),
+    markets: z.array(marketSchema).min(1),
+    fields: z.array(fieldSchema).min(1),
+    demands: z.array(demandSchema).default([]),
+    delivery: z.strictObject({
+      manner: z.enum(['file', 'calls']),
+      format: z.enum(['atom', 'csv', 'tsv', 'json']),
+      namespace: z.string().optional(),
+      most: z.number().int().positive().default(1000).meta({ description: 'listings in one submission' }),
+    }),
+  })
+  .superRefine((sheet, context) => {
+    const codes = new Set<string>();
+    sheet.fields.forEach((field, i) => {
+      if (codes.has(field.code))
+        context.addIssue({
+          code: 'custom',
+          path: ['fields', i, 'code'],
+          message: `field "${field.code}" is defined twice`,
+        });
+      codes.add(field.code);
+      if (field.kind === 'choice' && !field.choices?.length)
+        context.addIssue({
+          code: 'custom',
+          path: ['fields', i, 'choices'],
+          message: `choice field "${field.code}" has no choices`,
+        });
+      if (field.pattern) {
+        try {
+          new RegExp(field.pattern.expression, 'u');
+        } catch {
+          context.addIssue({
+            code: 'custom',
+            path: ['fields', i, 'pattern'],
+            message: `pattern of "${field.code}" is not a regular expression`,
+          });
+        }
+      }
+    });
+    if (!sheet.fields.some((field) => field.role === 'id'))
+      context.addIssue({ code: 'custom', path: ['fields'], message: 'one field must have the role "id"' });
+    sheet.demands.forEach((demand, i) => {
+      for (const code of demand.sets.flat())
+        if (!codes.has(code))
+          context.addIssue({
+            code: 'custom',
+            path: ['demands', i],
+            message: `names field "${code}", which is not defined`,
+          });
+    });
+  });
+export type Sheet = z.infer<typeof sheetSchema>;
+
+/** The field of a sheet that has a role. */
+export function fieldWithRole(sheet: Sheet, role: FieldRole): Field | undefined {
+  return sheet.fields.find((field) => field.role === role);
+}
+
+/** A field's label by its code; the code itself where the sheet has no such field. */
+export function fieldLabels(sheet: Sheet): (code: string) => string {
+  const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
+  return (code) => labels.get(code) ?? code;
+}

@@ -1,0 +1,106 @@
+import type { Attribute } from '../catalog/attributes';
+import { type Composition, fromAttribute } from '../compose/composition';
+import type { Step } from '../compose/steps';
+import { nameLikeness, spokenName } from '../text/similarity';
+import type { Field, FieldRole } from './sheet';
+
+export interface FieldSuggestion {
+  readonly attribute: string;
+  readonly composition: Composition;
+  /** 0 to 100. From {@link takeAllFrom} on, *Take suggestions* takes it without asking. */
+  readonly score: number;
+  readonly reasons: readonly string[];
+}
+
+/** The confidence from which suggestions are taken all at once. */
+export const takeAllFrom = 70;
+
+const roleAttributes: Partial<Record<FieldRole, string>> = {
+  id: 'sku',
+  description: 'description',
+  gtin: 'gtin',
+  brand: 'brand',
+  mpn: 'mpn',
+  price: 'price',
+  link: 'url',
+  image: 'image',
+  availability: 'availability',
+  title: 'name',
+};
+
+/** Kinds of attribute that can fill a kind of field, the best first. */
+const fitting: Record<Field['kind'], readonly Attribute['kind'][]> = {
+  text: ['text', 'choice', 'identifier', 'richText', 'number', 'measure'],
+  richText: ['richText', 'text'],
+  number: ['number', 'measure'],
+  money: ['money'],
+  measure: ['measure', 'number'],
+  yesNo: ['yesNo', 'choice'],
+  choice: ['choice', 'text', 'yesNo'],
+  date: ['date'],
+  link: ['link', 'pictures'],
+  pictures: ['pictures', 'link'],
+  identifier: ['identifier', 'text'],
+  category: [],
+};
+
+/** The steps a field of this kind usually needs after an attribute. */
+export function usualSteps(field: Field, attribute: Attribute | undefined): Step[] {
+  const steps: Step[] = [];
+  if (field.role === 'gtin') steps.push({ step: 'gtinForm', digits: 'short' });
+  if (field.kind === 'money') steps.push({ step: 'money' });
+  if (field.kind === 'text' && attribute?.kind === 'richText') steps.push({ step: 'stripMarkup' });
+  if (attribute?.kind === 'pictures' && (field.values?.most ?? 1) === 1)
+    steps.push({ step: 'take', from: 1, to: 1 });
+  if (attribute?.kind === 'pictures' && (field.values?.most ?? 1) > 1)
+    steps.push({ step: 'take', from: 2, to: 1 + (field.values?.most ?? 1) });
+  return steps;
+}
+
+/**
+ * Ranked attributes for a field: by its role, by names and synonyms in any language, by kinds that fit.
+ * @param filled how many items have each attribute; an attribute nobody filled is passed over
+ */
+export function suggestForField(
+  field: Field,
+  attributes: readonly Attribute[],
+  filled: ReadonlyMap<string, number>,
+  most = 3,
+): FieldSuggestion[] {
+  const found: FieldSuggestion[] = [];
+  const fieldNames = [field.label, spokenName(field.code), ...field.synonyms];
+  for (const attribute of attributes) {
+    const kinds = fitting[field.kind];
+    const kindAt = kinds.indexOf(attribute.kind);
+    if (kindAt < 0 || !filled.get(attribute.code)) continue;
+    const reasons: string[] = [];
+    let score = 0;
+    if (field.role && roleAttributes[field.role] === attribute.code) {
+      score = 95;
+      reasons.push('it is what this field is for');
+    }
+    let best = 0;
+    let because = '';
+    for (const name of fieldNames)
+      for (const other of [attribute.label, spokenName(attribute.code), ...attribute.synonyms]) {
+        const likeness = nameLikeness(name, other);
+        if (likeness > best) {
+          best = likeness;
+          because = `“${name}” is like “${other}”`;
+        }
+      }
+    if (best >= 0.4) {
+      score = Math.max(score, Math.round(best * 90 - kindAt * 3));
+      reasons.push(because);
+    }
+    if (score < 30) continue;
+    if (kindAt === 0) reasons.push(`both are ${attribute.kind}`);
+    found.push({
+      attribute: attribute.code,
+      composition: fromAttribute(attribute.code, usualSteps(field, attribute)),
+      score,
+      reasons,
+    });
+  }
+  return found.sort((a, b) => b.score - a.score || a.attribute.localeCompare(b.attribute)).slice(0, most);
+}

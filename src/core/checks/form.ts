@@ -1,0 +1,31 @@
+import { readNumber } from '../measures/money';
+import { onEach, type ValueCheckMaker } from './check';
+
+/** Numbers are numbers, dates are RFC 3339 dates (with or without a time), other forms are the sheet's pattern. */
+export const form: ValueCheckMaker = (field) => {
+  const { pattern } = field;
+  const expression = pattern ? new RegExp(pattern.expression, 'u') : undefined;
+  if (field.kind === 'number')
+    return onEach((text, report) => {
+      if (!/^-?\d+(\.\d+)?$/.test(text) || readNumber(text) === undefined)
+        report('number', 'blocker', field.code, { found: text });
+    });
+  if (field.kind === 'date')
+    return onEach((text, report) => {
+      if (!isDate(text)) report('date', 'blocker', field.code, { found: text });
+    });
+  if (!expression || !pattern) return undefined;
+  return onEach((text, report) => {
+    if (!expression.test(text))
+      report('pattern', 'blocker', field.code, { found: text, words: pattern.words });
+  });
+};
+
+/** A calendar date, or a date and time, by RFC 3339; 30 February is none. */
+export function isDate(text: string): boolean {
+  const parts = /^(\d{4})-(\d\d)-(\d\d)(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:\d\d))?$/.exec(text);
+  if (!parts) return false;
+  const [year, month, day] = [Number(parts[1]), Number(parts[2]), Number(parts[3])];
+  const date = new Date(Date.UTC(year, month - 1, day));
+  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day && !Number.isNaN(Date.parse(text));
+}

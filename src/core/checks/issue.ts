@@ -1,0 +1,44 @@
+/**
+ * An issue is a fact, not a sentence: what was checked, how serious it is, which field, and the numbers behind it.
+ * `words.ts` alone turns facts into text.
+ */
+export type Severity = 'blocker' | 'risk' | 'tip';
+
+export interface Facts {
+  missing: { need: 'must' | 'should'; because?: string };
+  oneOfSets: { sets: readonly (readonly string[])[]; words: string };
+  tooLong: { length: number; most: number; measure: string };
+  tooShort: { length: number; least: number; measure: string; advised: boolean };
+  phoneCut: { at: number; first: string };
+  choice: { found: string; choices: number };
+  link: { found: string; reason: 'form' | 'scheme' | 'space' };
+  money: { found: string; reason: 'form' | 'currency' | 'zero'; currency: string };
+  identifier: { found: string; reason: string };
+  number: { found: string };
+  date: { found: string };
+  pattern: { found: string; words: string };
+  tooMany: { found: number; most: number };
+  duplicate: { found: string; others: readonly string[]; count: number };
+  category: { found: string; reason: 'unknown' | 'branch' };
+}
+
+export type CheckName = keyof Facts;
+
+export type Issue = {
+  [K in CheckName]: {
+    readonly check: K;
+    readonly severity: Severity;
+    readonly field: string;
+    readonly facts: Facts[K];
+  };
+}[CheckName];
+
+export type Report = <K extends CheckName>(
+  check: K,
+  severity: Severity,
+  field: string,
+  facts: Facts[K],
+) => void;
+
+/** What identifies an issue on a listing, for comparing a draft with what is published. */
+export const issueKey = (issue: Issue): string => `${issue.check}:${issue.field}`;

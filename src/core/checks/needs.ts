@@ -1,0 +1,43 @@
+import type { CheckContext, ListingCheck } from './check';
+
+/** What must be there and is not, by need and condition; and demands that one of several sets of fields be complete. */
+export function needs(context: CheckContext): ListingCheck[] {
+  const checks: ListingCheck[] = [];
+  context.sheet.fields.forEach((field, at) => {
+    const { code, because } = field;
+    const missing = { need: 'must' as const, ...(because ? { because } : {}) };
+    if (field.need === 'must')
+      checks.push((_row, values, report) => {
+        if (values[at] === undefined) report('missing', 'blocker', code, { need: 'must' });
+      });
+    else if (field.mustWhen) {
+      const here = context.predicate(field.mustWhen);
+      const should = field.need === 'should';
+      checks.push((row, values, report) => {
+        if (values[at] !== undefined) return;
+        if (here(row, values)) report('missing', 'blocker', code, missing);
+        else if (should) report('missing', 'tip', code, { need: 'should' });
+      });
+    } else if (field.need === 'should')
+      checks.push((_row, values, report) => {
+        if (values[at] === undefined) report('missing', 'tip', code, { need: 'should' });
+      });
+  });
+  for (const demand of context.sheet.demands) {
+    const sets = demand.sets.map((set) =>
+      set.map((code) => context.fieldAt(code)).filter((at) => at !== undefined),
+    );
+    const here = demand.when ? context.predicate(demand.when) : undefined;
+    const field = demand.sets[0]?.[0] ?? '';
+    const facts = { sets: demand.sets, words: demand.words };
+    checks.push((row, values, report) => {
+      for (const set of sets) {
+        let complete = true;
+        for (const at of set) if (values[at] === undefined) complete = false;
+        if (complete) return;
+      }
+      if (here === undefined || here(row, values)) report('oneOfSets', demand.severity, field, facts);
+    });
+  }
+  return checks;
+}

@@ -1,0 +1,73 @@
+import type { CheckName, Facts, Issue } from './issue';
+
+/** The one place where facts become sentences. `label` is the field's, in the channel's words. */
+type Words = { [K in CheckName]: (facts: Facts[K], label: string) => string };
+
+const identifierReasons: Record<string, string> = {
+  checkdigit: 'its check digit does not hold',
+  length: 'no identifier has that many digits',
+  characters: 'it holds signs other than digits',
+  restricted: 'its prefix is kept for use inside one company',
+};
+
+const words: Words = {
+  missing: ({ need, because }, label) =>
+    need === 'must'
+      ? `${label} is missing${because ? ` (${because})` : ''}`
+      : `${label} is advised and empty`,
+  oneOfSets: ({ words }) => words,
+  tooLong: ({ length, most, measure }, label) => `${label} has ${length} ${measure}; ${most} are allowed`,
+  tooShort: ({ length, least, measure, advised }, label) =>
+    `${label} has ${length} ${measure}; ${least} ${advised ? 'are advised' : 'are the least'}`,
+  phoneCut: ({ at, first }) => `“${first}” starts after the phone cut at ${at}`,
+  choice: ({ found, choices }, label) => `${label} “${found}” is not one of the ${choices} words taken here`,
+  link: ({ found, reason }, label) =>
+    reason === 'space'
+      ? `${label} “${found}” has a space in it`
+      : reason === 'scheme'
+        ? `${label} “${found}” does not begin with https://`
+        : `${label} “${found}” is not a valid address`,
+  money: ({ found, reason, currency }, label) =>
+    reason === 'currency'
+      ? `${label} “${found}” is not in ${currency}`
+      : reason === 'zero'
+        ? `${label} is zero`
+        : `${label} “${found}” is not an amount with currency, such as 24.90 ${currency}`,
+  identifier: ({ found, reason }, label) => `${label} ${found}: ${identifierReasons[reason] ?? reason}`,
+  number: ({ found }, label) => `${label} “${found}” is not a number`,
+  date: ({ found }, label) => `${label} “${found}” is not a date such as 2027-03-31`,
+  pattern: ({ found, words }, label) => `${label} “${found}” is not ${words}`,
+  tooMany: ({ found, most }, label) =>
+    `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
+  duplicate: ({ found, others, count }, label) =>
+    `${label} ${found} is also on ${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`,
+  category: ({ found, reason }, label) =>
+    reason === 'branch'
+      ? `${label} ${found} is a branch; choose one of its categories`
+      : `${label} ${found} is not in the channel's tree`,
+};
+
+/** What an issue says to a person. */
+export function issueWords(issue: Issue, labelOf: (field: string) => string): string {
+  const say = words[issue.check] as (facts: Facts[CheckName], label: string) => string;
+  return say(issue.facts, labelOf(issue.field));
+}
+
+/** What a group of issues of one check and field is called. */
+export const checkTitles: { readonly [K in CheckName]: (label: string) => string } = {
+  missing: (label) => `${label} is missing`,
+  oneOfSets: () => 'No barcode, and not both brand and part number',
+  tooLong: (label) => `${label} is too long`,
+  tooShort: (label) => `${label} is short`,
+  phoneCut: (label) => `${label} is cut on a phone`,
+  choice: (label) => `${label} uses words not taken here`,
+  link: (label) => `${label} is not a valid address`,
+  money: (label) => `${label} is not a valid amount`,
+  identifier: (label) => `${label} is not a valid number`,
+  number: (label) => `${label} is not a number`,
+  date: (label) => `${label} is not a date`,
+  pattern: (label) => `${label} has the wrong form`,
+  tooMany: (label) => `${label} has too many values`,
+  duplicate: (label) => `${label} is on several listings`,
+  category: (label) => `${label} is not in the tree`,
+};

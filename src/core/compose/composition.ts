@@ -1,0 +1,231 @@
+import { z } from 'zod';
+import { asText, type Row, type Value } from '../catalog/value';
+import { compileStep, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
+
+/**
+ * How a value is made. One concept for import mapping, field mapping, titles and rules:
+ * alternatives are tried in order until one gives a value, then the steps run on it.
+ */
+export const partSchema = z
+  .union([
+    z.strictObject({
+      attribute: z.string().min(1),
+      glue: z.string().default(' ').meta({ description: 'stands before the part unless it comes first' }),
+      steps: z.array(stepSchema).default([]),
+    }),
+    z.strictObject({
+      text: z.string(),
+      glue: z.string().default(' '),
+    }),
+  ])
+  .meta({ id: 'Part' });
+export type Part = z.infer<typeof partSchema>;
+export type AttributePart = Extract<Part, { attribute: string }>;
+
+export const alternativeSchema = z.strictObject({
+  parts: z.array(partSchema).min(1),
+  steps: z.array(stepSchema).default([]),
+});
+export type Alternative = z.infer<typeof alternativeSchema>;
+
+export const compositionSchema = z
+  .strictObject({
+    alternatives: z.array(alternativeSchema).min(1),
+    steps: z.array(stepSchema).default([]),
+  })
+  .meta({ id: 'Composition' });
+export type Composition = z.infer<typeof compositionSchema>;
+
+/** One knot of the lineage thread: what was done, and the value after it. */
+export interface Knot {
+  readonly kind:
+    | 'attribute'
+    | 'text'
+    | 'joined'
+    | 'step'
+    | 'fallback'
+    | 'rule'
+    | 'place'
+    | 'dropped'
+    | 'shortened';
+  /** The attribute's code, the step in words, the rule's name … */
+  readonly what: string;
+  readonly value: Value | undefined;
+}
+
+export interface CompiledComposition {
+  run(row: Row): Value | undefined;
+  /** The same computation, telling each knot as it is tied. */
+  trace(row: Row, tie: (knot: Knot) => void): Value | undefined;
+}
+
+/** A composition of a single attribute, the commonest kind. */
+export const fromAttribute = (attribute: string, steps: Composition['steps'] = []): Composition => ({
+  alternatives: [{ parts: [{ attribute, glue: ' ', steps }], steps: [] }],
+  steps: [],
+});
+
+/** A composition of a fixed text. */
+export const fixedText = (text: string): Composition => ({
+  alternatives: [{ parts: [{ text, glue: ' ' }], steps: [] }],
+  steps: [],
+});
+
+/** The attributes a composition reads, each once, in order. */
+export function attributesOf({ alternatives }: Composition): string[] {
+  return [
+    ...new Set(
+      alternatives.flatMap(({ parts }) =>
+        parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+      ),
+    ),
+  ];
+}
+
+/**
+ * For each part the index of the attribute part whose absence takes it along: itself for an attribute;
+ * for a text the attribute before it, or where there is none the one after it; -1 for a text among texts only.
+ */
+export function leaders(parts: readonly Part[]): number[] {
+  const attributes = parts.flatMap((part, i) => ('attribute' in part ? [i] : []));
+  return parts.map((part, i) =>
+    'attribute' in part ? i : (attributes.findLast((at) => at < i) ?? attributes.find((at) => at > i) ?? -1),
+  );
+}
+
+type ReadPart = (row: Row) => Value | undefined;
+
+const chain = (functions: readonly StepFunction[]): StepFunction | undefined => {
+  const [first, second] = functions;
+  if (first === undefined) return undefined;
+  if (second === undefined) return first;
+  return (value, row) => {
+    let current: Value | undefined = value;
+    for (const run of functions) {
+      if (current === undefined) return undefined;
+      current = run(current, row);
+    }
+    return current;
+  };
+};
+
+/** Compiles one part to a reader; a text part reads as its text. */
+export function compilePart(part: Part, context: StepContext): ReadPart {
+  if ('text' in part) {
+    const text = part.text === '' ? undefined : part.text;
+    return () => text;
+  }
+  const slot = context.index.slotOf(part.attribute);
+  if (slot === undefined) return () => undefined;
+  const run = chain(part.steps.map((step) => compileStep(step, context)));
+  if (run === undefined) return (row) => row[slot];
+  return (row) => {
+    const value = row[slot];
+    return value === undefined ? undefined : run(value, row);
+  };
+}
+
+function compileAlternative({ parts, steps }: Alternative, context: StepContext): ReadPart {
+  const readers = parts.map((part) => compilePart(part, context));
+  const [only] = readers;
+  const after = chain(steps.map((step) => compileStep(step, context)));
+  const joined: ReadPart =
+    parts.length === 1 && only !== undefined
+      ? only
+      : joinParts(
+          readers,
+          parts.map((part) => part.glue),
+          leaders(parts),
+        );
+  if (after === undefined) return joined;
+  return (row) => {
+    const value = joined(row);
+    return value === undefined ? undefined : after(value, row);
+  };
+}
+
+function joinParts(readers: readonly ReadPart[], glue: readonly string[], lead: readonly number[]): ReadPart {
+  return (row) => {
+    let text = '';
+    for (let i = 0; i < readers.length; i++) {
+      const value = (readers[i] as ReadPart)(row);
+      if (value === undefined) continue;
+      const leader = lead[i] as number;
+      if (leader !== i && leader >= 0 && (readers[leader] as ReadPart)(row) === undefined) continue;
+      text = text === '' ? asText(value) : text + (glue[i] as string) + asText(value);
+    }
+    return text === '' ? undefined : text;
+  };
+}
+
+/** Compiles a composition for one feed. */
+export function compileComposition(composition: Composition, context: StepContext): CompiledComposition {
+  const alternatives = composition.alternatives.map((alternative) =>
+    compileAlternative(alternative, context),
+  );
+  const after = chain(composition.steps.map((step) => compileStep(step, context)));
+  const [only] = alternatives;
+  const pick: ReadPart =
+    alternatives.length === 1 && only !== undefined
+      ? only
+      : (row) => {
+          for (const read of alternatives) {
+            const value = read(row);
+            if (value !== undefined) return value;
+          }
+          return undefined;
+        };
+  const run: ReadPart =
+    after === undefined
+      ? pick
+      : (row) => {
+          const value = pick(row);
+          return value === undefined ? undefined : after(value, row);
+        };
+  return { run, trace: (row, tie) => traceComposition(composition, context, row, tie) };
+}
+
+function traceComposition(
+  composition: Composition,
+  context: StepContext,
+  row: Row,
+  tie: (knot: Knot) => void,
+): Value | undefined {
+  const through = (value: Value | undefined, steps: Composition['steps']): Value | undefined => {
+    let current = value;
+    for (const step of steps) {
+      if (current === undefined) return undefined;
+      current = compileStep(step, context)(current, row);
+      tie({ kind: 'step', what: stepWords(step), value: current });
+    }
+    return current;
+  };
+  let value: Value | undefined;
+  for (const [n, { parts, steps }] of composition.alternatives.entries()) {
+    if (n > 0) tie({ kind: 'fallback', what: String(n + 1), value: undefined });
+    const lead = leaders(parts);
+    const read = parts.map((part) => {
+      if ('text' in part) return part.text === '' ? undefined : part.text;
+      const slot = context.index.slotOf(part.attribute);
+      const found = slot === undefined ? undefined : row[slot];
+      tie({ kind: 'attribute', what: part.attribute, value: found });
+      return through(found, part.steps);
+    });
+    const kept = parts.flatMap((part, i) => {
+      const leader = lead[i] as number;
+      return read[i] !== undefined && (leader < 0 || read[leader] !== undefined)
+        ? [{ glue: part.glue, value: read[i] as Value }]
+        : [];
+    });
+    for (const part of parts)
+      if ('text' in part && parts.length === 1) tie({ kind: 'text', what: part.text, value: part.text });
+    if (parts.length === 1) value = read[0];
+    else if (kept.length > 0) {
+      value = kept.map((part, i) => (i === 0 ? '' : part.glue) + asText(part.value)).join('');
+      tie({ kind: 'joined', what: String(kept.length), value });
+    } else value = undefined;
+    value = through(value, steps);
+    if (value !== undefined) break;
+  }
+  return through(value, composition.steps);
+}

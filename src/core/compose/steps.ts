@@ -1,0 +1,232 @@
+import { z } from 'zod';
+import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
+import { readIdentifier, shortForm } from '../identifiers/gtin';
+import { readNumber, writeAmount } from '../measures/money';
+import { shortenAtWord } from '../text/fitting';
+import { fold } from '../text/folding';
+import { changeCase } from '../text/letterCase';
+import { textOfMarkup } from '../text/markup';
+
+/** What a step may know of the feed it runs in. */
+export interface StepContext {
+  readonly index: AttributeIndex;
+  readonly language: string;
+  readonly currency: string;
+  readonly tables: Readonly<Record<string, ValueTable>>;
+}
+
+export type StepFunction = (value: Value, row: Row) => Value | undefined;
+
+/** Words of the catalog → words of the channel. Looked up without regard to case, accents and spacing. */
+export const valueTableSchema = z.record(z.string(), z.string());
+export type ValueTable = z.infer<typeof valueTableSchema>;
+
+const schemas = {
+  trim: z.strictObject({ step: z.literal('trim') }),
+  case: z.strictObject({ step: z.literal('case'), to: z.enum(['upper', 'lower', 'sentence', 'title']) }),
+  stripMarkup: z.strictObject({ step: z.literal('stripMarkup') }),
+  shorten: z.strictObject({
+    step: z.literal('shorten'),
+    most: z.number().int().positive(),
+    measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
+  }),
+  replace: z.strictObject({ step: z.literal('replace'), find: z.string().min(1), with: z.string() }),
+  keepDigits: z.strictObject({ step: z.literal('keepDigits') }),
+  onlyValidGtin: z.strictObject({ step: z.literal('onlyValidGtin') }),
+  gtinForm: z.strictObject({ step: z.literal('gtinForm'), digits: z.enum(['short', '14']) }),
+  lookUp: z.strictObject({
+    step: z.literal('lookUp'),
+    table: z.string(),
+    otherwise: z.enum(['keep', 'empty']).default('keep'),
+  }),
+  money: z.strictObject({ step: z.literal('money') }),
+  number: z.strictObject({ step: z.literal('number'), decimals: z.number().int().min(0).max(6).optional() }),
+  withoutQuery: z.strictObject({ step: z.literal('withoutQuery') }),
+  take: z.strictObject({
+    step: z.literal('take'),
+    from: z.number().int().positive(),
+    to: z.number().int().positive().optional(),
+  }),
+  join: z.strictObject({ step: z.literal('join'), with: z.string() }),
+  split: z.strictObject({ step: z.literal('split'), at: z.string().min(1) }),
+} as const;
+
+export type StepName = keyof typeof schemas;
+export type StepOf<K extends StepName> = z.infer<(typeof schemas)[K]>;
+export type Step = { [K in StepName]: StepOf<K> }[StepName];
+
+export const stepSchema = z
+  .discriminatedUnion('step', [
+    schemas.trim,
+    schemas.case,
+    schemas.stripMarkup,
+    schemas.shorten,
+    schemas.replace,
+    schemas.keepDigits,
+    schemas.onlyValidGtin,
+    schemas.gtinForm,
+    schemas.lookUp,
+    schemas.money,
+    schemas.number,
+    schemas.withoutQuery,
+    schemas.take,
+    schemas.join,
+    schemas.split,
+  ])
+  .meta({ id: 'Step' });
+
+interface StepDefinition<K extends StepName> {
+  /** The step in a few words, with its settings. */
+  words(step: StepOf<K>): string;
+  /** The settings a freshly added step starts with. */
+  fresh: StepOf<K>;
+  compile(step: StepOf<K>, context: StepContext): StepFunction;
+}
+
+/** Runs a text function over every entry of a list; entries that become empty fall out. */
+const each =
+  (change: (text: string, row: Row) => string | undefined): StepFunction =>
+  (value, row) => {
+    if (typeof value === 'string') return change(value, row) || undefined;
+    const list = value
+      .map((entry) => change(entry, row))
+      .filter((entry) => entry !== undefined && entry !== '') as string[];
+    return list.length > 0 ? list : undefined;
+  };
+
+/** The one registry of steps: import mapping, field mapping, titles and rules all draw from it. */
+export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
+  trim: {
+    words: () => 'trim',
+    fresh: { step: 'trim' },
+    compile: () => each((text) => text.replace(/\s+/g, ' ').trim()),
+  },
+  case: {
+    words: ({ to }) =>
+      ({
+        upper: 'all capitals',
+        lower: 'no capitals',
+        sentence: 'first letter capital',
+        title: 'capitals as in a title',
+      })[to],
+    fresh: { step: 'case', to: 'sentence' },
+    compile: ({ to }, { language }) => each((text) => changeCase(text, to, language)),
+  },
+  stripMarkup: {
+    words: () => 'markup to text',
+    fresh: { step: 'stripMarkup' },
+    compile: () => each(textOfMarkup),
+  },
+  shorten: {
+    words: ({ most, measure }) => `at most ${most} ${measure}`,
+    fresh: { step: 'shorten', most: 150, measure: 'characters' },
+    compile: ({ most, measure }) => each((text) => shortenAtWord(text, most, measure)),
+  },
+  replace: {
+    words: ({ find, with: by }) => (by === '' ? `take out “${find}”` : `“${find}” → “${by}”`),
+    fresh: { step: 'replace', find: ' ', with: ' ' },
+    compile: ({ find, with: by }) => each((text) => text.split(find).join(by)),
+  },
+  keepDigits: {
+    words: () => 'keep digits',
+    fresh: { step: 'keepDigits' },
+    compile: () => each((text) => text.replace(/\D+/g, '')),
+  },
+  onlyValidGtin: {
+    words: () => 'only if check digit holds',
+    fresh: { step: 'onlyValidGtin' },
+    compile: () => each((text) => (readIdentifier(text).verdict === 'valid' ? text : undefined)),
+  },
+  gtinForm: {
+    words: ({ digits }) => (digits === '14' ? 'as 14 digits' : '14 → 13 digits'),
+    fresh: { step: 'gtinForm', digits: 'short' },
+    compile: ({ digits }) =>
+      each((text) => {
+        const { normal } = readIdentifier(text);
+        return normal === '' ? text : digits === '14' ? normal : shortForm(normal);
+      }),
+  },
+  lookUp: {
+    words: ({ table, otherwise }) => `table “${table}”${otherwise === 'empty' ? ', else empty' : ''}`,
+    fresh: { step: 'lookUp', table: 'values', otherwise: 'keep' },
+    compile: ({ table, otherwise }, { tables }) => {
+      const known = new Map(Object.entries(tables[table] ?? {}).map(([from, to]) => [fold(from), to]));
+      return each((text) => known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined));
+    },
+  },
+  money: {
+    words: () => 'money with currency',
+    fresh: { step: 'money' },
+    compile: (_step, { index, currency }) => {
+      const slot = index.slotOf('priceCurrency');
+      // Most amounts are already in the form ISO 4217 asks for; only others take the long way.
+      const plain = writeAmount('0', currency)?.length === 4 ? /^\d+\.\d\d$/ : /^$/;
+      return each((text, row) => {
+        const own = slot === undefined ? undefined : row[slot];
+        const code = typeof own === 'string' ? own : currency;
+        if (code === currency && plain.test(text)) return `${text} ${code}`;
+        const amount = readNumber(text);
+        const written = amount === undefined ? undefined : writeAmount(amount, code);
+        return written === undefined ? text : `${written} ${code}`;
+      });
+    },
+  },
+  number: {
+    words: ({ decimals }) => (decimals === undefined ? 'as a number' : `as a number, ${decimals} decimals`),
+    fresh: { step: 'number', decimals: 2 },
+    compile: ({ decimals }) =>
+      each((text) => {
+        const number = readNumber(text);
+        return number === undefined
+          ? text
+          : decimals === undefined
+            ? number
+            : Number(number).toFixed(decimals);
+      }),
+  },
+  withoutQuery: {
+    words: () => 'address without its query',
+    fresh: { step: 'withoutQuery' },
+    compile: () => each((text) => text.replace(/[?#].*$/s, '')),
+  },
+  take: {
+    words: ({ from, to }) => (from === to ? `only number ${from}` : `${from} to ${to ?? 'last'}`),
+    fresh: { step: 'take', from: 1, to: 1 },
+    compile:
+      ({ from, to }) =>
+      (value) => {
+        const list = asList(value).slice(from - 1, to);
+        return list.length === 0 ? undefined : list.length === 1 && from === to ? list[0] : list;
+      },
+  },
+  join: {
+    words: ({ with: glue }) => `joined with “${glue}”`,
+    fresh: { step: 'join', with: ', ' },
+    compile:
+      ({ with: glue }) =>
+      (value) =>
+        typeof value === 'string' ? value : value.join(glue),
+  },
+  split: {
+    words: ({ at }) => `split at “${at}”`,
+    fresh: { step: 'split', at: ',' },
+    compile:
+      ({ at }) =>
+      (value) => {
+        const list = asText(value)
+          .split(at)
+          .map((entry) => entry.trim())
+          .filter((entry) => entry !== '');
+        return list.length > 0 ? list : undefined;
+      },
+  },
+};
+
+const definitionOf = <K extends StepName>(step: StepOf<K>): StepDefinition<K> => steps[step.step as K];
+
+/** A step in words, for chips and lineage. */
+export const stepWords = (step: Step): string => definitionOf(step).words(step);
+
+/** Compiles one step for one feed. */
+export const compileStep = (step: Step, context: StepContext): StepFunction =>
+  definitionOf(step).compile(step, context);

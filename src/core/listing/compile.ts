@@ -1,0 +1,111 @@
+import type { AttributeIndex, Row, Value } from '../catalog/value';
+import { type CategoryTree, isUnder } from '../categories/tree';
+import { type ConditionScope, compileCondition, type Predicate } from '../channels/conditions';
+import { fieldWithRole, type Sheet } from '../channels/sheet';
+import type { ListingCheck } from '../checks/check';
+import { compileChecks } from '../checks/registry';
+import { type CompiledComposition, compileComposition } from '../compose/composition';
+import type { StepContext } from '../compose/steps';
+import { type CompiledRule, compileRule } from '../rules/rule';
+import { type CompiledTitle, compileTitle } from '../titles/pattern';
+import { type Placement, type Plan, placementFor } from './plan';
+
+/** A plan and a sheet, compiled once: flat arrays over attribute slots, nothing to look up inside the loop. */
+export interface CompiledPlan {
+  readonly plan: Plan;
+  readonly sheet: Sheet;
+  readonly tree: CategoryTree;
+  readonly index: AttributeIndex;
+  /** By field position; undefined where nothing fills the field. */
+  readonly compositions: readonly (CompiledComposition | undefined)[];
+  readonly mapped: readonly { readonly at: number; run(row: Row): Value | undefined }[];
+  readonly title: CompiledTitle | undefined;
+  readonly titleAt: number;
+  readonly categoryAt: number;
+  readonly rules: readonly CompiledRule[];
+  readonly inScope: Predicate | undefined;
+  readonly checks: ListingCheck;
+  readonly uniqueFields: readonly number[];
+  placementOf(row: Row): { placement: Placement; from: string } | undefined;
+}
+
+/**
+ * Compiles a plan against its sheet and tree.
+ * @param index which attribute stands in which slot of the rows to come
+ */
+export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: AttributeIndex): CompiledPlan {
+  const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
+  const fieldAt = (code: string) => positions.get(code);
+  const categoryField = sheet.fields.findIndex((field) => field.kind === 'category');
+  const scope: ConditionScope = {
+    index,
+    fieldAt,
+    isUnder: (category, branch) => isUnder(tree, category, branch),
+    categoryField: categoryField < 0 ? undefined : categoryField,
+    country: plan.market.country,
+  };
+  const context: StepContext = {
+    index,
+    language: plan.market.language,
+    currency: plan.market.currency,
+    tables: plan.tables,
+  };
+  const titleField = fieldWithRole(sheet, 'title');
+  const titleAt = titleField && plan.title ? (fieldAt(titleField.code) ?? -1) : -1;
+  const compositions = sheet.fields.map((field, at) => {
+    const composition = plan.fields[field.code];
+    return composition && at !== titleAt && at !== categoryField
+      ? compileComposition(composition, context)
+      : undefined;
+  });
+  return {
+    plan,
+    sheet,
+    tree,
+    index,
+    compositions,
+    mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
+    title:
+      titleAt >= 0 && plan.title
+        ? compileTitle(
+            plan.title,
+            { most: titleField?.length?.most, measure: titleField?.length?.measure ?? 'characters' },
+            context,
+          )
+        : undefined,
+    titleAt,
+    categoryAt: categoryField,
+    rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope)),
+    inScope: plan.scope ? compileCondition(plan.scope, scope) : undefined,
+    checks: compileChecks({
+      sheet,
+      tree,
+      currency: plan.market.currency,
+      country: plan.market.country,
+      fieldAt,
+      predicate: (condition) => compileCondition(condition, scope),
+    }),
+    uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),
+    placementOf: placementReader(plan, index),
+  };
+}
+
+function placementReader(plan: Plan, index: AttributeIndex): CompiledPlan['placementOf'] {
+  const categorySlot = index.slotOf('category');
+  const skuSlot = index.slotOf('sku');
+  const exceptions = new Map(Object.entries(plan.exceptions));
+  const known = new Map<string, { placement: Placement; from: string } | undefined>();
+  return (row) => {
+    if (exceptions.size > 0 && skuSlot !== undefined) {
+      const sku = row[skuSlot];
+      const own = typeof sku === 'string' ? exceptions.get(sku) : undefined;
+      if (own) return { placement: own, from: String(sku) };
+    }
+    const category = categorySlot === undefined ? undefined : row[categorySlot];
+    if (typeof category !== 'string') return undefined;
+    if (known.has(category)) return known.get(category);
+    const found = placementFor(plan.placements, category);
+    known.set(category, found);
+    return found;
+  };
+}

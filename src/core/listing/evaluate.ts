@@ -1,0 +1,119 @@
+import type { Row, Value } from '../catalog/value';
+import type { Issue, Report } from '../checks/issue';
+import type { CompiledRule } from '../rules/rule';
+import type { CompiledPlan } from './compile';
+
+export type ListingState = 'ready' | 'blocked' | 'leftOut';
+
+/** An item as one feed will show it. Values by field position. */
+export interface Listing {
+  readonly sku: string;
+  readonly state: ListingState;
+  /** Why it is left out. */
+  readonly reason: string | undefined;
+  readonly values: readonly (Value | undefined)[];
+  readonly issues: readonly Issue[];
+}
+
+const none: readonly Issue[] = [];
+
+/**
+ * One item through the feed: mapping, placement, title, rules, checks.
+ * Checks that compare listings with each other run afterwards, in {@link evaluateAll}.
+ */
+export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing {
+  const values: (Value | undefined)[] = new Array(compiled.sheet.fields.length).fill(undefined);
+  const reason = fill(compiled, row, values);
+  if (reason !== undefined) return { sku, state: 'leftOut', reason, values, issues: none };
+  let issues: Issue[] | undefined;
+  let blocked = false;
+  const report: Report = (check, severity, field, facts) => {
+    if (severity === 'blocker') blocked = true;
+    if (issues === undefined) issues = [];
+    issues.push({ check, severity, field, facts } as Issue);
+  };
+  compiled.checks(row, values, report);
+  return { sku, state: blocked ? 'blocked' : 'ready', reason: undefined, values, issues: issues ?? none };
+}
+
+/** Fields, placement and title, before any rule; gives the reason where the placement leaves the item out. */
+export function fillFields(
+  compiled: CompiledPlan,
+  row: Row,
+  values: (Value | undefined)[],
+): string | undefined {
+  const { mapped } = compiled;
+  for (let i = 0; i < mapped.length; i++) {
+    const field = mapped[i] as (typeof mapped)[number];
+    values[field.at] = field.run(row);
+  }
+  let reason: string | undefined;
+  if (compiled.categoryAt >= 0) {
+    const placed = compiled.placementOf(row);
+    if (placed) {
+      if ('category' in placed.placement) values[compiled.categoryAt] = placed.placement.category;
+      else reason = placed.placement.leaveOut;
+    }
+  }
+  if (compiled.title) values[compiled.titleAt] = compiled.title.run(row);
+  return reason;
+}
+
+/** Fills the values of a listing and gives the reason where the item is left out. */
+function fill(compiled: CompiledPlan, row: Row, values: (Value | undefined)[]): string | undefined {
+  const { rules } = compiled;
+  let reason = fillFields(compiled, row, values);
+  if (compiled.inScope && !compiled.inScope(row, values)) return 'not in the scope of this feed';
+  for (let i = 0; i < rules.length; i++) {
+    const rule = rules[i] as CompiledRule;
+    if (rule.applies(row, values)) reason = rule.apply(values) ?? reason;
+  }
+  return reason;
+}
+
+export interface CatalogRows {
+  readonly skus: readonly string[];
+  readonly rows: readonly Row[];
+}
+
+/** A whole catalog through a feed, with the checks that compare listings. Order is the catalog's. */
+export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows): Listing[] {
+  const listings = rows.map((row, i) => evaluate(compiled, skus[i] as string, row));
+  return addDuplicates(compiled, listings);
+}
+
+/** Adds an issue to every listing that shares a value which must be unique in the feed. */
+export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
+  for (const at of compiled.uniqueFields) {
+    const field = compiled.sheet.fields[at]?.code ?? '';
+    const holders = new Map<string, number[]>();
+    listings.forEach((listing, i) => {
+      const value = listing.values[at];
+      if (listing.state === 'leftOut' || typeof value !== 'string') return;
+      const known = holders.get(value);
+      if (known) known.push(i);
+      else holders.set(value, [i]);
+    });
+    for (const [found, group] of holders) {
+      if (group.length < 2) continue;
+      for (const i of group) {
+        const listing = listings[i] as Listing;
+        const others = group.filter((other) => other !== i).map((other) => (listings[other] as Listing).sku);
+        listings[i] = {
+          ...listing,
+          state: 'blocked',
+          issues: [
+            ...listing.issues,
+            {
+              check: 'duplicate',
+              severity: 'blocker',
+              field,
+              facts: { found, others: others.slice(0, 3), count: others.length },
+            },
+          ],
+        };
+      }
+    }
+  }
+  return listings;
+}

@@ -1,0 +1,49 @@
+import { type LengthMeasure, lengthIn } from './length';
+
+const words = new Intl.Segmenter('en', { granularity: 'word' });
+const trailing = /[\s,;:·|/&+–—-]+$/u;
+
+/**
+ * Shortens a text to a limit, between words; separators left dangling at the end go too.
+ * A first word longer than the limit is cut between graphemes, since nothing else would be left.
+ * @param limit in the given measure
+ */
+export function shortenAtWord(text: string, limit: number, measure: LengthMeasure = 'characters'): string {
+  if (lengthIn(text, measure) <= limit) return text;
+  let best = '';
+  for (const { index, segment, isWordLike } of words.segment(text)) {
+    if (!isWordLike) {
+      // Closing signs such as a bracket or a quotation mark belong to the word before them.
+      if (/^[\p{Pe}\p{Pf}"'!?.%°]$/u.test(segment)) {
+        const upTo = text.slice(0, index + segment.length);
+        if (best !== '' && lengthIn(upTo, measure) <= limit && best.length === index) best = upTo;
+      }
+      continue;
+    }
+    const upTo = text.slice(0, index + segment.length);
+    if (lengthIn(upTo, measure) > limit) break;
+    best = upTo;
+  }
+  if (best === '') return cutAtGrapheme(text, limit, measure);
+  return closeBrackets(best).replace(trailing, '');
+}
+
+/** The longest prefix within the limit that does not split a grapheme cluster. */
+export function cutAtGrapheme(text: string, limit: number, measure: LengthMeasure): string {
+  let used = 0;
+  let end = 0;
+  for (const { segment } of new Intl.Segmenter('en', { granularity: 'grapheme' }).segment(text)) {
+    used += measure === 'graphemes' ? 1 : lengthIn(segment, measure);
+    if (used > limit) break;
+    end += segment.length;
+  }
+  return text.slice(0, end).trimEnd();
+}
+
+/** A bracket opened but not closed by the cut goes, with what follows it. */
+function closeBrackets(text: string): string {
+  const open = Math.max(text.lastIndexOf('('), text.lastIndexOf('['));
+  if (open <= 0) return text;
+  const close = text[open] === '(' ? ')' : ']';
+  return text.indexOf(close, open) === -1 ? text.slice(0, open) : text;
+}
