@@ -1,0 +1,82 @@
+import { eq, gt } from 'drizzle-orm';
+import { type Attribute, attributeSchema } from '../../core/catalog/attributes';
+import { type Family, type Item, rowOf } from '../../core/catalog/item';
+import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
+import { db } from '../db/connection';
+import { attribute, family, item, workspace } from '../db/schema';
+
+/** The whole catalog in memory, as of one revision; items in the order they came in. */
+export interface Snapshot {
+  readonly revision: number;
+  readonly attributes: readonly Attribute[];
+  readonly index: AttributeIndex;
+  readonly items: readonly Item[];
+  readonly skus: readonly string[];
+  readonly rows: readonly Row[];
+  readonly families: ReadonlyMap<string, Family>;
+  positionOf(sku: string): number | undefined;
+}
+
+const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snapshot> };
+
+/** The current catalog; only items changed since the last call are read again. */
+export async function currentSnapshot(): Promise<Snapshot> {
+  const known = await shared.livelySnapshot?.catch(() => undefined);
+  const [state] = await db
+    .select({ revision: workspace.catalogRevision })
+    .from(workspace)
+    .where(eq(workspace.id, 1));
+  const revision = state?.revision ?? 0;
+  if (known && known.revision === revision) return known;
+  shared.livelySnapshot = load(known, revision);
+  return shared.livelySnapshot;
+}
+
+async function load(known: Snapshot | undefined, revision: number): Promise<Snapshot> {
+  const since = known?.revision ?? -1;
+  const [attributeRows, familyRows, itemRows] = await Promise.all([
+    db.select().from(attribute).orderBy(attribute.position),
+    db.select().from(family).where(gt(family.revision, since)),
+    db
+      .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
+      .from(item)
+      .where(gt(item.revision, since))
+      .orderBy(item.id),
+  ]);
+  const attributes = attributeRows.map((row) =>
+    attributeSchema.parse({ ...row, unit: row.unit ?? undefined }),
+  );
+  const families = new Map(known?.families);
+  for (const row of familyRows)
+    families.set(row.code, { code: row.code, variesBy: row.variesBy, values: row.values });
+  const items = [...(known?.items ?? [])];
+  const positions = new Map(items.map(({ sku }, at) => [sku, at]));
+  for (const row of itemRows) {
+    const read: Item = { sku: row.sku, values: row.values, ...(row.family ? { family: row.family } : {}) };
+    const at = positions.get(row.sku);
+    if (at === undefined) {
+      positions.set(row.sku, items.length);
+      items.push(read);
+    } else items[at] = read;
+  }
+  const index = attributeIndex(['sku', 'family', ...attributes.map(({ code }) => code)]);
+  const familySlot = index.slotOf('family') as number;
+  const rows = items.map((one) => {
+    const row = rowOf(one, one.family ? families.get(one.family) : undefined, index) as (
+      | Row[number]
+      | undefined
+    )[];
+    row[familySlot] = one.family;
+    return row;
+  });
+  return {
+    revision,
+    attributes,
+    index,
+    items,
+    rows,
+    families,
+    skus: items.map(({ sku }) => sku),
+    positionOf: (sku) => positions.get(sku),
+  };
+}

@@ -1,0 +1,187 @@
+import { and, desc, eq, gt } from 'drizzle-orm';
+import { fieldLabels } from '../../core/channels/sheet';
+import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
+import { emptyPlan, type Plan, planSchema } from '../../core/listing/plan';
+import { bundledChannel } from '../channels/files';
+import { db } from '../db/connection';
+import { draft, draftStep, feed, planVersion } from '../db/schema';
+import { record, whoAsks } from '../people/gate';
+
+export interface FeedHead {
+  readonly code: string;
+  readonly channel: string;
+  readonly country: string;
+  readonly language: string;
+  readonly currency: string;
+}
+
+export interface FeedPlans {
+  readonly head: FeedHead;
+  readonly draft: Plan;
+  readonly revision: number;
+  readonly published: Plan | undefined;
+  readonly version: number;
+  readonly publishedAt: Date | undefined;
+  readonly undoWords: string | undefined;
+}
+
+export async function listFeeds(): Promise<FeedHead[]> {
+  return db.select().from(feed).orderBy(feed.position);
+}
+
+/** A feed with its draft and what is published; undefined where there is no such feed. */
+export async function feedPlans(code: string): Promise<FeedPlans | undefined> {
+  const [[head], [own], [latest], [step]] = await Promise.all([
+    db.select().from(feed).where(eq(feed.code, code)),
+    db.select().from(draft).where(eq(draft.feed, code)),
+    db
+      .select()
+      .from(planVersion)
+      .where(eq(planVersion.feed, code))
+      .orderBy(desc(planVersion.version))
+      .limit(1),
+    db
+      .select({ words: draftStep.words })
+      .from(draftStep)
+      .where(eq(draftStep.feed, code))
+      .orderBy(desc(draftStep.id))
+      .limit(1),
+  ]);
+  if (!head || !own) return undefined;
+  return {
+    head,
+    draft: own.plan,
+    revision: own.revision,
+    published: latest?.plan,
+    version: latest?.version ?? 0,
+    publishedAt: latest?.publishedAt,
+    undoWords: step?.words,
+  };
+}
+
+export type EditResult =
+  | { ok: true; revision: number }
+  | { ok: false; reason: 'conflict'; revision: number; words: string[] }
+  | { ok: false; reason: 'nothing' };
+
+/**
+ * Puts one edit into the draft. Where someone else saved since `revision`, nothing is written and the answer says
+ * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
+ */
+export async function editDraft(code: string, revision: number, edit: PlanEdit): Promise<EditResult> {
+  const person = await whoAsks();
+  const result = await db.transaction(async (tx): Promise<EditResult & { words?: string[] | string }> => {
+    const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
+    if (!own) return { ok: false, reason: 'nothing' };
+    if (own.revision !== revision) {
+      const since = await tx
+        .select({ words: draftStep.words })
+        .from(draftStep)
+        .where(eq(draftStep.feed, code))
+        .orderBy(desc(draftStep.id))
+        .limit(Math.max(1, own.revision - revision));
+      return {
+        ok: false,
+        reason: 'conflict',
+        revision: own.revision,
+        words: since.map(({ words }) => words),
+      };
+    }
+    const words = editWords(edit, fieldLabels(bundledChannel(own.plan.channel).sheet));
+    await tx
+      .insert(draftStep)
+      .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });
+    await tx
+      .update(draft)
+      .set({ plan: planSchema.parse(applyEdit(own.plan, edit)), revision: revision + 1 })
+      .where(eq(draft.feed, code));
+    return { ok: true, revision: revision + 1, words };
+  });
+  if (result.ok) await record(person, String(result.words), code);
+  return result;
+}
+
+/** Takes the last edit of the draft back. */
+export async function undoDraft(code: string): Promise<EditResult> {
+  return db.transaction(async (tx): Promise<EditResult> => {
+    const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
+    const [step] = await tx
+      .select()
+      .from(draftStep)
+      .where(eq(draftStep.feed, code))
+      .orderBy(desc(draftStep.id))
+      .limit(1);
+    if (!own || !step) return { ok: false, reason: 'nothing' };
+    await tx.delete(draftStep).where(eq(draftStep.id, step.id));
+    await tx
+      .update(draft)
+      .set({ plan: step.plan, revision: own.revision + 1 })
+      .where(eq(draft.feed, code));
+    return { ok: true, revision: own.revision + 1 };
+  });
+}
+
+/** Makes the draft the newest published version. */
+export async function publishDraft(
+  code: string,
+  revision: number,
+  words: string,
+): Promise<EditResult & { version?: number }> {
+  const person = await whoAsks();
+  const result = await db.transaction(async (tx): Promise<EditResult & { version?: number }> => {
+    const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
+    if (!own) return { ok: false, reason: 'nothing' };
+    if (own.revision !== revision)
+      return { ok: false, reason: 'conflict', revision: own.revision, words: [] };
+    const [latest] = await tx
+      .select({ version: planVersion.version })
+      .from(planVersion)
+      .where(eq(planVersion.feed, code))
+      .orderBy(desc(planVersion.version))
+      .limit(1);
+    const version = (latest?.version ?? 0) + 1;
+    await tx
+      .insert(planVersion)
+      .values({ feed: code, version, plan: own.plan, publishedAt: new Date(), words: words.slice(0, 300) });
+    await tx.delete(draftStep).where(eq(draftStep.feed, code));
+    return { ok: true, revision, version };
+  });
+  if (result.ok) await record(person, `published version ${result.version}`, code);
+  return result;
+}
+
+/** Puts the draft back to what is published (or to nothing, where nothing is); can be undone. */
+export async function discardDraft(code: string, revision: number): Promise<EditResult> {
+  const plans = await feedPlans(code);
+  if (!plans) return { ok: false, reason: 'nothing' };
+  const { country, language, currency, channel } = plans.head;
+  return editDraft(code, revision, {
+    edit: 'plan',
+    plan: plans.published ?? emptyPlan(channel, { country, language, currency }),
+  });
+}
+
+export interface VersionRow {
+  readonly version: number;
+  readonly publishedAt: Date;
+  readonly words: string;
+}
+
+export async function listVersions(code: string): Promise<VersionRow[]> {
+  return db
+    .select({ version: planVersion.version, publishedAt: planVersion.publishedAt, words: planVersion.words })
+    .from(planVersion)
+    .where(and(eq(planVersion.feed, code), gt(planVersion.version, 0)))
+    .orderBy(desc(planVersion.version));
+}
+
+/** Brings an earlier version back into the draft; publishing it is a further step. */
+export async function restoreVersion(code: string, version: number, revision: number): Promise<EditResult> {
+  const [found] = await db
+    .select()
+    .from(planVersion)
+    .where(and(eq(planVersion.feed, code), eq(planVersion.version, version)));
+  return found
+    ? editDraft(code, revision, { edit: 'plan', plan: found.plan })
+    : { ok: false, reason: 'nothing' };
+}

@@ -1,0 +1,24 @@
+import { z } from 'zod';
+
+/** What the processes are told by the start command, through the environment. */
+const settingsSchema = z.object({
+  LIVELY_DATA: z.string().default('.data'),
+  LIVELY_DB_PORT: z.coerce.number().int().default(33361),
+  LIVELY_DB_PASSWORD: z.string().default('lively'),
+  LIVELY_STANDINS_PORT: z.coerce.number().int().default(3461),
+});
+
+const parsed = settingsSchema.parse(process.env);
+
+export const settings = {
+  /** Folder for uploads, pictures and the database. */
+  dataFolder: parsed.LIVELY_DATA,
+  database: {
+    host: '127.0.0.1',
+    port: parsed.LIVELY_DB_PORT,
+    user: 'lively',
+    password: parsed.LIVELY_DB_PASSWORD,
+    database: 'lively',
+  },
+  standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
+};

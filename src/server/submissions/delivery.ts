@@ -1,0 +1,130 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { writeAtom } from '../../core/formats/atom';
+import { bundledChannel } from '../channels/files';
+import { db } from '../db/connection';
+import { feed, listing, submission, submissionEntry } from '../db/schema';
+import { enqueue, runAgain } from '../jobs/queue';
+import { settings } from '../settings';
+
+/** A refusal that trying again will not change. */
+export class FinalRefusal extends Error {}
+
+const timeout = () => AbortSignal.timeout(20_000);
+const receiptSchema = z.object({ id: z.string() });
+const reportSchema = z.object({
+  entries: z.array(
+    z.object({
+      ref: z.string(),
+      result: z.enum(['accepted', 'refused']),
+      problems: z.array(z.object({ code: z.string(), field: z.string().nullable(), text: z.string() })),
+    }),
+  ),
+});
+
+async function loaded(id: number) {
+  const [found] = await db.select().from(submission).where(eq(submission.id, id));
+  if (!found) throw new FinalRefusal(`There is no submission ${id}.`);
+  const [head] = await db.select().from(feed).where(eq(feed.code, found.feed));
+  if (!head) throw new FinalRefusal(`There is no feed ${found.feed}.`);
+  return { found, head, sheet: bundledChannel(head.channel).sheet };
+}
+
+/** The file of a submission, made from what was written down when it was sent. */
+export async function submissionFile(id: number): Promise<string> {
+  const { found, head, sheet } = await loaded(id);
+  const entries = await db
+    .select()
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, id))
+    .orderBy(submissionEntry.sku);
+  const listings = entries.map(({ values }) => ({ values: sheet.fields.map(({ code }) => values[code]) }));
+  const atomHead = {
+    id: `urn:lively-cart:feed:${head.code}`,
+    title: `${sheet.name} ${head.country}`,
+    author: 'Quillmoss Indoor Garden',
+    updated: found.createdAt.toISOString(),
+  };
+  return [...writeAtom(sheet, atomHead, listings)].join('');
+}
+
+/** Posts a submission's file. May run twice: the channel knows the idempotency key and takes the file once. */
+export async function sendSubmission(id: number): Promise<void> {
+  const { found, head } = await loaded(id);
+  if (found.state !== 'queued' && found.state !== 'sending') return;
+  await db.update(submission).set({ state: 'sending' }).where(eq(submission.id, id));
+  const answer = await fetch(`${settings.standins}/${head.channel}/files?country=${head.country}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/atom+xml', 'idempotency-key': found.key },
+    body: await submissionFile(id),
+    signal: timeout(),
+  });
+  if (!answer.ok) {
+    const said = (await answer.text()).slice(0, 300);
+    if (answer.status >= 400 && answer.status < 500 && answer.status !== 429)
+      throw new FinalRefusal(`The channel refused the file: ${said}`);
+    throw new Error(`The channel answered ${answer.status}: ${said}`);
+  }
+  const receipt = receiptSchema.parse(await answer.json());
+  await db.transaction(async (tx) => {
+    await tx
+      .update(submission)
+      .set({ state: 'waiting', remoteId: receipt.id, sentAt: new Date(), error: null })
+      .where(eq(submission.id, id));
+    await enqueue(tx, 'collectReport', { submission: id }, 1000);
+  });
+}
+
+/** Asks for the report; comes back later while the channel is still at work. @returns whether the report was there */
+export async function collectReport(id: number, jobId: number): Promise<boolean> {
+  const { found, head } = await loaded(id);
+  if (found.state !== 'waiting') return true;
+  const answer = await fetch(`${settings.standins}/${head.channel}/files/${found.remoteId}/report`, {
+    signal: timeout(),
+  });
+  if (answer.status === 202) {
+    await runAgain(jobId, Math.min(30, Number(answer.headers.get('retry-after') ?? 1) || 1) * 1000);
+    return false;
+  }
+  if (!answer.ok) throw new Error(`The channel answered ${answer.status} when asked for its report.`);
+  const report = reportSchema.parse(await answer.json());
+  await db.transaction(async (tx) => {
+    for (const { ref, result, problems } of report.entries) {
+      await tx
+        .update(submissionEntry)
+        .set({ answer: result, problems })
+        .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.sku, ref)));
+      await tx
+        .update(listing)
+        .set({
+          answer: result,
+          problems,
+          ...(result === 'accepted' ? { acceptedDigest: sql`${listing.sentDigest}` } : {}),
+        })
+        .where(and(eq(listing.feed, head.code), eq(listing.sku, ref), eq(listing.submissionId, id)));
+    }
+    const counts = (result: 'accepted' | 'refused') =>
+      report.entries.filter((entry) => entry.result === result).length;
+    await tx
+      .update(submission)
+      .set({
+        state: 'answered',
+        answeredAt: new Date(),
+        accepted: counts('accepted'),
+        refused: counts('refused'),
+      })
+      .where(eq(submission.id, id));
+  });
+  return true;
+}
+
+/** Gives a submission up and says why; its listings can be sent again. */
+export async function failSubmission(id: number, error: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    await tx
+      .update(submission)
+      .set({ state: 'failed', error })
+      .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending', 'waiting'])));
+    await tx.delete(listing).where(and(eq(listing.submissionId, id), eq(listing.answer, 'waiting')));
+  });
+}
