@@ -117,7 +117,6 @@ export async function startDatabase({ folder, port, quick = false }) {
     if (ended) throw new Trouble(`The database did not start; its reasons are at the end of ${logFile}.`);
     await wait(100);
   }
-  rmSync(initFile, { force: true });
   const stop = async () => {
     if (ended) return;
     child.kill('SIGTERM');

@@ -1,7 +1,36 @@
-export default function Layout({ children }: { children: React.ReactNode }) {
+import '@fontsource-variable/bricolage-grotesque';
+import '@fontsource-variable/instrument-sans';
+import '@fontsource-variable/jetbrains-mono';
+import '@mantine/core/styles.css';
+import '@mantine/notifications/styles.css';
+import '@mantine/spotlight/styles.css';
+import '@/ui/theme/tokens.css';
+import '@/ui/theme/mantine.css';
+import '@/ui/frame/frame.css';
+import '@/ui/tray/tray.css';
+import '@/ui/composition/composition.css';
+import '@/ui/bench/bench.css';
+import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { spineView } from '@/server/feeds/board';
+import { Shell } from '@/ui/frame/Shell';
+import { Providers } from '@/ui/theme/Providers';
+
+export const metadata: Metadata = { title: 'Lively Cart', description: 'One catalog, many channels' };
+export const dynamic = 'force-dynamic';
+
+export default async function Layout({ children }: { children: ReactNode }) {
   return (
-    <html lang="en">
-      <body>{children}</body>
+    <html lang="en" {...mantineHtmlProps}>
+      <head>
+        <ColorSchemeScript defaultColorScheme="auto" />
+      </head>
+      <body>
+        <Providers>
+          <Shell spine={await spineView()}>{children}</Shell>
+        </Providers>
+      </body>
     </html>
   );
 }

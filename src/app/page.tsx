@@ -1,3 +1,6 @@
-export default function Page() {
-  return <p>hi</p>;
+import { boardView } from '@/server/feeds/board';
+import { Board } from '@/ui/board/Board';
+
+export default async function Page() {
+  return <Board board={await boardView()} />;
 }

@@ -59,15 +59,16 @@ export function searchTree(tree: CategoryTree): CategorySearch {
         prefix: (term) => term.length > 3,
         fuzzy: (term) => (term.length > 4 ? 0.2 : false),
       });
-      const words = new Set(
+      // The words as they were asked for, by their stems: a reader wants to see "garden", not "gard".
+      const words = new Map(
         fold(query)
           .split(' ')
-          .map(stem)
-          .filter((word) => word !== '' && !stopWords.has(word)),
+          .map((word) => [stem(word), word] as const)
+          .filter(([word]) => word !== '' && !stopWords.has(word)),
       );
       const best = found[0]?.score ?? 1;
       return found.slice(0, most).map((hit) => {
-        const matched = [...new Set(hit.queryTerms)];
+        const matched = [...new Set(hit.queryTerms)].map((term) => words.get(term) ?? term);
         const share = words.size === 0 ? 0 : matched.length / words.size;
         return {
           code: String(hit.id),

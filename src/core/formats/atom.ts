@@ -1,5 +1,5 @@
 import { asList, asText, type Value } from '../catalog/value';
-import { fieldWithRole, type Sheet } from '../channels/sheet';
+import type { Sheet } from '../channels/sheet';
 import { escapeXml } from './xml';
 
 export interface FeedHead {
@@ -21,8 +21,7 @@ export function* writeAtom(
   listings: Iterable<{ values: readonly (Value | undefined)[] }>,
 ): Generator<string> {
   const namespace = sheet.delivery.namespace ?? `urn:lively-cart:${sheet.code}`;
-  const position = (role: 'id' | 'title' | 'link') =>
-    sheet.fields.findIndex((field) => field === fieldWithRole(sheet, role));
+  const position = (role: 'id' | 'title' | 'link') => sheet.fields.findIndex((field) => field.role === role);
   const [idAt, titleAt, linkAt] = [position('id'), position('title'), position('link')];
   yield `<?xml version="1.0" encoding="UTF-8"?>\n<feed xmlns="http://www.w3.org/2005/Atom" xmlns:c="${escapeXml(namespace)}">\n`;
   yield `  <id>${escapeXml(head.id)}</id>\n  <title>${escapeXml(head.title)}</title>\n  <updated>${head.updated}</updated>\n  <author><name>${escapeXml(head.author)}</name></author>\n`;

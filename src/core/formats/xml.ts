@@ -1,6 +1,6 @@
 /** Signs that XML 1.0 does not allow at all, section 2.2. */
-// biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to take out
 const forbidden =
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to take out
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 const special = /[&<>"]/;
 

@@ -22,6 +22,7 @@ interface Evidence {
   readonly markup: number;
   readonly long: number;
   readonly date: number;
+  readonly availability: number;
 }
 
 function evidenceOf(cells: readonly string[]): Evidence {
@@ -39,6 +40,12 @@ function evidenceOf(cells: readonly string[]): Evidence {
     markup: share((cell) => /<[a-z]+[\s>/]/i.test(cell)),
     long: share((cell) => cell.length > 120),
     date: share((cell) => /^\d{4}-\d\d-\d\d/.test(cell)),
+    // schema.org ItemAvailability, with or without its address.
+    availability: share((cell) =>
+      /^(https?:\/\/schema\.org\/)?(InStock|OutOfStock|PreOrder|BackOrder|SoldOut|LimitedAvailability|Discontinued)$/i.test(
+        cell.replace(/[\s_-]/g, ''),
+      ),
+    ),
   };
 }
 
@@ -74,6 +81,10 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
         : { weight: evidence.gtin > 0.3 ? 10 : -40 };
     case 'sku':
       return evidence.distinct === 1 ? { weight: 10, reason: 'every cell is different' } : { weight: -30 };
+    case 'availability':
+      return evidence.availability > 0.6
+        ? { weight: 60, reason: 'the cells are words for stock' }
+        : { weight: 0 };
     case 'priceCurrency':
       return evidence.currency > 0.8
         ? { weight: 60, reason: 'the cells are currency codes' }

@@ -24,6 +24,8 @@ export interface CompiledPlan {
   readonly categoryAt: number;
   readonly rules: readonly CompiledRule[];
   readonly inScope: Predicate | undefined;
+  /** Where each field is a must; undefined where it is everywhere or nowhere under a condition. */
+  readonly mustHere: readonly (Predicate | undefined)[];
   readonly checks: ListingCheck;
   readonly uniqueFields: readonly number[];
   placementOf(row: Row): { placement: Placement; from: string } | undefined;
@@ -77,6 +79,9 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
     categoryAt: categoryField,
     rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope)),
     inScope: plan.scope ? compileCondition(plan.scope, scope) : undefined,
+    mustHere: sheet.fields.map((field) =>
+      field.mustWhen ? compileCondition(field.mustWhen, scope) : undefined,
+    ),
     checks: compileChecks({
       sheet,
       tree,

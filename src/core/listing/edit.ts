@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { compositionSchema } from '../compose/composition';
+import { type Composition, compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { ruleSchema } from '../rules/rule';
 import { titlePatternSchema } from '../titles/pattern';
@@ -13,6 +13,16 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('exception'), sku: z.string(), placement: placementSchema.nullable() }),
   z.strictObject({ edit: z.literal('title'), title: titlePatternSchema }),
   z.strictObject({ edit: z.literal('rules'), rules: z.array(ruleSchema) }),
+  z
+    .strictObject({
+      edit: z.literal('words'),
+      field: z.string(),
+      table: z.string().min(1),
+      words: valueTableSchema,
+    })
+    .meta({
+      description: 'adds words to a value table, and the table to the field where nothing looks it up yet',
+    }),
   z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
 ]);
 export type PlanEdit = z.infer<typeof planEditSchema>;
@@ -44,9 +54,31 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, title: edit.title };
     case 'rules':
       return { ...plan, rules: edit.rules };
+    case 'words': {
+      const tables = { ...plan.tables, [edit.table]: { ...plan.tables[edit.table], ...edit.words } };
+      const composition = plan.fields[edit.field];
+      if (!composition || looksUp(composition, edit.table)) return { ...plan, tables };
+      const steps = [
+        ...composition.steps,
+        { step: 'lookUp' as const, table: edit.table, otherwise: 'keep' as const },
+      ];
+      return { ...plan, tables, fields: { ...plan.fields, [edit.field]: { ...composition, steps } } };
+    }
     case 'plan':
       return edit.plan;
   }
+}
+
+/** Whether any step of a composition looks words up in a table. */
+function looksUp({ steps, alternatives }: Composition, table: string): boolean {
+  const all = [
+    ...steps,
+    ...alternatives.flatMap((one) => [
+      ...one.steps,
+      ...one.parts.flatMap((part) => ('attribute' in part ? part.steps : [])),
+    ]),
+  ];
+  return all.some((step) => step.step === 'lookUp' && step.table === table);
 }
 
 const listed = (names: readonly string[]): string =>
@@ -69,6 +101,8 @@ export function editWords(edit: PlanEdit, labelOf: (field: string) => string): s
       return 'changed the title pattern';
     case 'rules':
       return 'changed the rules';
+    case 'words':
+      return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value table “${edit.table}”`;
     case 'plan':
       return 'loaded a plan';
   }

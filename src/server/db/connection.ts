@@ -5,14 +5,18 @@ import * as schema from './schema';
 
 const shared = globalThis as typeof globalThis & { livelyPool?: Pool };
 
+const connect = (): Pool =>
+  createPool({
+    ...settings.database,
+    connectionLimit: 8,
+    timezone: 'Z',
+    supportBigNumbers: true,
+    connectTimeout: 10_000,
+  });
+
 /** One pool a process; kept across reloads while developing. */
-export const pool: Pool = (shared.livelyPool ??= createPool({
-  ...settings.database,
-  connectionLimit: 8,
-  timezone: 'Z',
-  supportBigNumbers: true,
-  connectTimeout: 10_000,
-}));
+export const pool: Pool = shared.livelyPool ?? connect();
+shared.livelyPool = pool;
 
 export const db = drizzle(pool, { schema, mode: 'default' });
 export type Database = typeof db;

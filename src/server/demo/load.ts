@@ -39,16 +39,14 @@ export async function loadDemo(folder: string): Promise<boolean> {
       .insert(attribute)
       .values(startingAttributes.map((one, position) => ({ ...one, unit: one.unit ?? null, position })));
     const revision = await raiseRevision(tx);
-    await tx
-      .insert(family)
-      .values(
-        families.map((one) => ({
-          code: one.code,
-          variesBy: [...one.variesBy],
-          values: one.values,
-          revision,
-        })),
-      );
+    await tx.insert(family).values(
+      families.map((one) => ({
+        code: one.code,
+        variesBy: [...one.variesBy],
+        values: one.values,
+        revision,
+      })),
+    );
     const writes = items.map((one) => {
       const values = { ...(one.family ? byCode.get(one.family)?.values : {}), ...one.values };
       const row = rowOfSku.get(one.sku) ?? 0;

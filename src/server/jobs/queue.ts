@@ -22,17 +22,15 @@ export async function enqueue(
   payload: Record<string, number>,
   after = 0,
 ): Promise<void> {
-  await tx
-    .insert(job)
-    .values({
-      kind,
-      payload,
-      state: 'queued',
-      attempts: 0,
-      runAt: new Date(Date.now() + after),
-      progress: 0,
-      stopAsked: false,
-    });
+  await tx.insert(job).values({
+    kind,
+    payload,
+    state: 'queued',
+    attempts: 0,
+    runAt: new Date(Date.now() + after),
+    progress: 0,
+    stopAsked: false,
+  });
 }
 
 /** Takes one job that is due, or whose worker has gone silent; undefined where there is none. */

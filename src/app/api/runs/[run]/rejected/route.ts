@@ -1,0 +1,26 @@
+import { stringify } from 'csv-stringify/sync';
+import { whoAsks } from '@/server/people/gate';
+import { readHead } from '@/server/sources/reading';
+import { findRun, listRejections } from '@/server/sources/sources';
+
+/** The rejected rows as CSV, with their row numbers and reasons first; formulas cannot start in any cell. */
+export async function GET(_request: Request, { params }: { params: Promise<{ run: string }> }) {
+  await whoAsks();
+  const id = Number((await params).run);
+  const run = await findRun(id);
+  if (!run) return Response.json({ error: 'There is no such run.' }, { status: 404 });
+  const { columns } = await readHead(run.path, {
+    encoding: run.mapping.encoding,
+    separator: run.mapping.separator,
+  });
+  const rows = (await listRejections(id)).map(({ row, reason, record }) => [String(row), reason, ...record]);
+  return new Response(
+    stringify([['row', 'reason', ...columns], ...rows], { escape_formulas: true, bom: true }),
+    {
+      headers: {
+        'content-type': 'text/csv; charset=utf-8',
+        'content-disposition': 'attachment; filename="rejected.csv"',
+      },
+    },
+  );
+}

@@ -1,0 +1,19 @@
+import { checksStage } from '@/server/feeds/checksStage';
+import { ChecksBench } from '@/ui/checks/ChecksBench';
+import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
+
+interface Props {
+  params: Promise<{ feed: string }>;
+  searchParams: Promise<FeedQuery>;
+}
+
+export default async function Page({ params, searchParams }: Props) {
+  const [{ feed }, query] = await Promise.all([params, searchParams]);
+  return (
+    <FeedFrame feed={feed} stage="checks" query={query} trayField={() => query.remedy?.split(':')[1]}>
+      {async (work) => (
+        <ChecksBench stage={await checksStage(work, query)} fields={work.plans.draft.fields} />
+      )}
+    </FeedFrame>
+  );
+}

@@ -1,0 +1,159 @@
+import { eq } from 'drizzle-orm';
+import { asList, asText, type Value } from '../../core/catalog/value';
+import { listSeparator } from '../../core/formats/catalogCsv';
+import { readNumber } from '../../core/measures/money';
+import { fold } from '../../core/text/folding';
+import { db } from '../db/connection';
+import { family, item, type Origin } from '../db/schema';
+import { record, whoAsks } from '../people/gate';
+import { raiseRevision, writeItems } from './changes';
+import { pictureFile } from './pictures';
+import { currentSnapshot, type Snapshot } from './snapshot';
+
+export interface ItemRow {
+  readonly sku: string;
+  readonly picture: string | undefined;
+  readonly cells: Readonly<Record<string, string>>;
+}
+
+export interface ItemQuery {
+  readonly columns: readonly string[];
+  readonly search: string;
+  readonly filters: Readonly<Record<string, string>>;
+  readonly sort: string;
+  readonly descending: boolean;
+  readonly from: number;
+  readonly count: number;
+}
+
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** The positions of a snapshot that a query matches, in its order. */
+function matching(
+  snapshot: Snapshot,
+  { search, filters, sort, descending, columns }: Omit<ItemQuery, 'from' | 'count'>,
+): number[] {
+  const slots = columns.map((code) => snapshot.index.slotOf(code)).filter((slot) => slot !== undefined);
+  const words = fold(search)
+    .split(' ')
+    .filter((word) => word !== '');
+  const wanted = Object.entries(filters).flatMap(([code, text]) => {
+    const slot = snapshot.index.slotOf(code);
+    return slot === undefined || text === '' ? [] : [{ slot, text: text.toLowerCase() }];
+  });
+  const found: number[] = [];
+  snapshot.rows.forEach((row, at) => {
+    // A dash asks for empty cells; everything else is looked for inside the cell.
+    for (const { slot, text } of wanted) {
+      const cell = asText(row[slot]).toLowerCase();
+      if (text === '-' ? cell !== '' : !cell.includes(text)) return;
+    }
+    if (words.length > 0) {
+      const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
+      if (!words.every((word) => text.includes(word))) return;
+    }
+    found.push(at);
+  });
+  const slot = snapshot.index.slotOf(sort);
+  if (slot !== undefined) {
+    const cells = new Map(found.map((at) => [at, asText(snapshot.rows[at]?.[slot])]));
+    const sign = descending ? -1 : 1;
+    found.sort((a, b) => {
+      const [left, right] = [cells.get(a) ?? '', cells.get(b) ?? ''];
+      // Empty cells stand last whichever way the rest is sorted.
+      if (left === '' || right === '') return Number(left === '') - Number(right === '') || a - b;
+      return sign * collator.compare(left, right) || a - b;
+    });
+  }
+  return found;
+}
+
+/** A window of the catalog, sorted and filtered; `total` counts all that match. */
+export async function queryItems(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
+  const snapshot = await currentSnapshot();
+  const found = matching(snapshot, query);
+  const image = snapshot.index.slotOf('image') ?? -1;
+  return {
+    total: found.length,
+    all: snapshot.items.length,
+    rows: found.slice(query.from, query.from + query.count).map((at) => {
+      const row = snapshot.rows[at] ?? [];
+      const [first] = asList(row[image]);
+      return {
+        sku: snapshot.skus[at] ?? '',
+        picture: first ? pictureFile(first) : undefined,
+        cells: Object.fromEntries(
+          query.columns.map((code) => [code, asText(row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200)]),
+        ),
+      };
+    }),
+  };
+}
+
+export interface ItemDetail {
+  readonly sku: string;
+  readonly family: { code: string; members: readonly string[] } | undefined;
+  readonly own: Readonly<Record<string, Value>>;
+  readonly shared: Readonly<Record<string, Value>>;
+  readonly origins: Readonly<Record<string, Origin>>;
+}
+
+export async function findItem(sku: string): Promise<ItemDetail | undefined> {
+  const [found] = await db.select().from(item).where(eq(item.sku, sku));
+  if (!found) return undefined;
+  const members = found.family
+    ? await db.select({ sku: item.sku }).from(item).where(eq(item.family, found.family)).orderBy(item.id)
+    : [];
+  const [group] = found.family ? await db.select().from(family).where(eq(family.code, found.family)) : [];
+  return {
+    sku,
+    family: found.family ? { code: found.family, members: members.map((member) => member.sku) } : undefined,
+    own: found.values,
+    shared: group?.values ?? {},
+    origins: found.origins,
+  };
+}
+
+/** Changes one value of one item; empty text takes the item's own value away, so that the family's counts again. */
+export async function editItem(
+  sku: string,
+  attribute: string,
+  text: string,
+): Promise<{ ok: boolean; words: string }> {
+  const person = await whoAsks();
+  const { attributes } = await currentSnapshot();
+  const definition = attributes.find(({ code }) => code === attribute);
+  if (!definition || attribute === 'sku')
+    return { ok: false, words: 'This attribute cannot be changed here.' };
+  const trimmed = text.trim();
+  const numeric = definition.kind === 'money' || definition.kind === 'number';
+  const number = readNumber(trimmed);
+  if (numeric && trimmed !== '' && number === undefined)
+    return { ok: false, words: `“${trimmed}” is not a number. The value stays as it was.` };
+  const value: Value | undefined =
+    trimmed === ''
+      ? undefined
+      : definition.kind === 'pictures'
+        ? trimmed.split(listSeparator).map((entry) => entry.trim())
+        : numeric
+          ? number
+          : trimmed;
+  await db.transaction(async (tx) => {
+    const [found] = await tx.select().from(item).where(eq(item.sku, sku)).for('update');
+    if (!found) return;
+    const values = { ...found.values };
+    const origins = { ...found.origins };
+    delete origins[attribute];
+    if (value === undefined) delete values[attribute];
+    else values[attribute] = value;
+    const [group] = found.family ? await tx.select().from(family).where(eq(family.code, found.family)) : [];
+    await writeItems(
+      tx,
+      [{ sku, family: found.family ?? undefined, values, origins }],
+      () => group?.values,
+      await raiseRevision(tx),
+    );
+  });
+  await record(person, `changed ${definition.label} to “${trimmed.slice(0, 100)}”`, sku);
+  return { ok: true, words: `${definition.label} saved` };
+}

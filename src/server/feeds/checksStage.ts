@@ -1,0 +1,173 @@
+import { asText } from '../../core/catalog/value';
+import type { Severity } from '../../core/checks/issue';
+import { checkTitles } from '../../core/checks/words';
+import { nameLikeness } from '../../core/text/similarity';
+import { sentStates } from '../submissions/submissions';
+import { feedRemedies } from './board';
+import type { FeedWork } from './work';
+
+export interface CheckGroup {
+  readonly key: string;
+  readonly field: string;
+  readonly title: string;
+  readonly severity: Severity;
+  readonly listings: number;
+  readonly frees: number;
+  readonly stage: string;
+}
+
+export interface CheckedListing {
+  readonly sku: string;
+  readonly name: string;
+  readonly state: string;
+  readonly issues: readonly { severity: Severity; words: string; field: string }[];
+  readonly answer: string | undefined;
+}
+
+/** Words found in a choice field that the channel does not take, with the choice each is likely to mean. */
+export interface ChoiceWork {
+  readonly field: string;
+  readonly label: string;
+  readonly table: string;
+  readonly choices: readonly { code: string; label: string }[];
+  readonly found: readonly { value: string; count: number; suggested: string | undefined }[];
+}
+
+export interface ChecksStage {
+  readonly groups: readonly CheckGroup[];
+  readonly listings: readonly CheckedListing[];
+  readonly total: number;
+  readonly categories: readonly string[];
+  readonly choiceWork: ChoiceWork | undefined;
+}
+
+export interface ChecksQuery {
+  readonly remedy?: string | undefined;
+  readonly field?: string | undefined;
+  readonly category?: string | undefined;
+  readonly find?: string | undefined;
+  readonly show?: string | undefined;
+  readonly [name: string]: string | undefined;
+}
+
+const mostListings = 300;
+
+/** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
+export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
+  const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
+  const sent = await sentStates(plans.head.code);
+  const blockers = feedRemedies(work).map(
+    (remedy): CheckGroup => ({
+      key: remedy.key,
+      field: remedy.issue.field,
+      title: remedy.title,
+      severity: 'blocker',
+      listings: remedy.skus.length,
+      frees: remedy.frees,
+      stage: remedy.stage,
+    }),
+  );
+  const others = new Map<string, CheckGroup & { listings: number }>();
+  for (const { issues } of draft.listings)
+    for (const { check, field, severity } of issues) {
+      if (severity === 'blocker') continue;
+      const key = `${check}:${field}`;
+      const known = others.get(key);
+      others.set(key, {
+        key,
+        field,
+        title: checkTitles[check](labelOf(field)),
+        severity,
+        listings: (known?.listings ?? 0) + 1,
+        frees: 0,
+        stage: 'fields',
+      });
+    }
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const wanted = query.find?.toLowerCase() ?? '';
+  const [askedCheck, askedField] = query.remedy?.split(':') ?? [];
+  const isAsked = ({ check, field }: { check: string; field: string }) =>
+    check === askedCheck && field === askedField;
+  const listings: CheckedListing[] = [];
+  let total = 0;
+  draft.listings.forEach((listing, at) => {
+    const row = snapshot.rows[at] ?? [];
+    const category = asText(row[categorySlot]);
+    const name = asText(row[nameSlot]);
+    if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category)) return;
+    if (query.show && listing.state !== query.show) return;
+    if (
+      query.remedy &&
+      !listing.issues.some(({ check, field }) => check === askedCheck && field === askedField)
+    )
+      return;
+    if (!query.remedy && query.field && !listing.issues.some(({ field }) => field === query.field)) return;
+    if (wanted !== '' && !`${name} ${listing.sku}`.toLowerCase().includes(wanted)) return;
+    total++;
+    if (listings.length >= mostListings) return;
+    const known = sent.get(listing.sku);
+    listings.push({
+      sku: listing.sku,
+      name,
+      state: listing.state === 'leftOut' ? `left out: ${listing.reason}` : listing.state,
+      issues: listing.issues
+        .filter(
+          ({ severity, check, field }) =>
+            severity !== 'tip' || (check === askedCheck && field === askedField),
+        )
+        .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)))
+        .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
+      answer: known?.answer,
+    });
+  });
+  return {
+    groups: [...blockers, ...[...others.values()].sort((a, b) => b.listings - a.listings)],
+    listings,
+    total,
+    categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
+    choiceWork: askedCheck === 'choice' && askedField ? choiceWork(work, askedField) : undefined,
+  };
+
+  function choiceWork({ draft: { listings: all } }: FeedWork, code: string): ChoiceWork | undefined {
+    const field = sheet.fields.find((one) => one.code === code);
+    if (!field?.choices) return undefined;
+    const counts = new Map<string, number>();
+    for (const { issues } of all)
+      for (const issue of issues)
+        if (issue.check === 'choice' && issue.field === code)
+          counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
+    const composition = plans.draft.fields[code];
+    const steps = composition
+      ? [
+          ...composition.steps,
+          ...composition.alternatives.flatMap(({ steps, parts }) => [
+            ...steps,
+            ...parts.flatMap((part) => ('attribute' in part ? part.steps : [])),
+          ]),
+        ]
+      : [];
+    const table = steps.find((step) => step.step === 'lookUp')?.table ?? code;
+    const suggest = (value: string): string | undefined => {
+      const scored = field.choices?.map((choice) => ({
+        code: choice.code,
+        score: Math.max(
+          ...[choice.code, ...Object.values(choice.labels), ...choice.synonyms].map((word) =>
+            nameLikeness(value, word),
+          ),
+        ),
+      }));
+      const best = scored?.sort((a, b) => b.score - a.score)[0];
+      return best && best.score > 0.6 ? best.code : undefined;
+    };
+    return {
+      field: code,
+      label: field.label,
+      table,
+      choices: field.choices.map((choice) => ({ code: choice.code, label: choice.labels.en ?? choice.code })),
+      found: [...counts]
+        .map(([value, count]) => ({ value, count, suggested: suggest(value) }))
+        .sort((a, b) => b.count - a.count),
+    };
+  }
+}

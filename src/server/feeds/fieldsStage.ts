@@ -1,0 +1,110 @@
+import { asText } from '../../core/catalog/value';
+import { nameOf } from '../../core/categories/tree';
+import type { Need } from '../../core/channels/sheet';
+import { suggestForField, takeAllFrom } from '../../core/channels/suggestions';
+import type { Composition } from '../../core/compose/composition';
+import type { Coverage } from '../../core/listing/coverage';
+import { coverageOf } from '../../core/listing/coverage';
+import { type FeedWork, fieldsToFill, shownValue } from './work';
+
+export interface FieldRow {
+  readonly code: string;
+  readonly label: string;
+  readonly meaning: string;
+  readonly group: string;
+  readonly need: Need;
+  readonly here: boolean;
+  readonly because: string | undefined;
+  readonly kind: string;
+  readonly composition: Composition | undefined;
+  /** Fields that other stages fill. */
+  readonly elsewhere: 'titles' | 'categories' | undefined;
+  readonly coverage: Coverage;
+  readonly publishedFilled: number;
+  readonly toFill: boolean;
+  readonly changed: boolean;
+  readonly sample: string;
+  readonly sampleFails: boolean;
+  readonly suggestions: readonly {
+    attribute: string;
+    label: string;
+    score: number;
+    reasons: readonly string[];
+    composition: Composition;
+  }[];
+}
+
+export interface FieldsStage {
+  readonly rows: readonly FieldRow[];
+  readonly attributes: readonly { code: string; label: string }[];
+  /** Attributes the sample at hand lacks. */
+  readonly absent: readonly string[];
+  readonly takeAllFrom: number;
+}
+
+/** Every field with what fills it, how far it is filled, and its value on the sample. */
+export function fieldsStage(work: FeedWork, sampleSku: string | undefined): FieldsStage {
+  const { sheet, plans, coverage, snapshot, draft, published } = work;
+  const toFill = new Set(fieldsToFill(work).map(({ code }) => code));
+  const before = coverageOf(published.listings, sheet.fields);
+  const at = sampleSku === undefined ? 0 : (snapshot.positionOf(sampleSku) ?? 0);
+  const sample = draft.listings[at];
+  const row = snapshot.rows[at] ?? [];
+  const filled = new Map(
+    snapshot.index.codes.map((code, slot) => [
+      code,
+      snapshot.rows.reduce((sum, one) => sum + Number(one[slot] !== undefined), 0),
+    ]),
+  );
+  const labels = new Map([
+    ['sku', 'SKU'],
+    ['family', 'Family'],
+    ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
+  ]);
+  const failing = new Set(
+    sample?.issues.flatMap(({ field, severity }) => (severity === 'blocker' ? [field] : [])),
+  );
+  return {
+    rows: sheet.fields.map((field, position): FieldRow => {
+      const composition = plans.draft.fields[field.code];
+      const elsewhere =
+        field.role === 'title' && plans.draft.title
+          ? 'titles'
+          : field.kind === 'category'
+            ? 'categories'
+            : undefined;
+      const value = sample?.values[position];
+      const open = elsewhere === undefined && composition === undefined;
+      return {
+        code: field.code,
+        label: field.label,
+        meaning: field.meaning,
+        group: field.group,
+        need: field.need,
+        here: field.mustWhen !== undefined,
+        because: field.because,
+        kind: field.kind,
+        composition,
+        elsewhere,
+        coverage: coverage[position] ?? { filled: 0, failing: 0, missing: 0, empty: 0, total: 0 },
+        publishedFilled: (before[position]?.filled ?? 0) + (before[position]?.failing ?? 0),
+        toFill: toFill.has(field.code),
+        changed: JSON.stringify(composition) !== JSON.stringify(plans.published?.fields[field.code]),
+        sample:
+          field.kind === 'category' && value !== undefined
+            ? nameOf(draft.compiled.tree, asText(value), plans.head.language)
+            : shownValue(value),
+        sampleFails: failing.has(field.code),
+        suggestions: open
+          ? suggestForField(field, snapshot.attributes, filled).map((one) => ({
+              ...one,
+              label: labels.get(one.attribute) ?? one.attribute,
+            }))
+          : [],
+      };
+    }),
+    attributes: [...labels].map(([code, label]) => ({ code, label })),
+    absent: snapshot.index.codes.filter((_, slot) => row[slot] === undefined),
+    takeAllFrom,
+  };
+}

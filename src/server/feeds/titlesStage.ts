@@ -1,0 +1,150 @@
+import { asText } from '../../core/catalog/value';
+import { fieldWithRole } from '../../core/channels/sheet';
+import { shortenAtWord } from '../../core/text/fitting';
+import { fold } from '../../core/text/folding';
+import { lengthIn } from '../../core/text/length';
+import { compileTitle, type TitlePattern } from '../../core/titles/pattern';
+import type { FeedWork } from './work';
+
+export interface TitleRow {
+  readonly sku: string;
+  readonly title: string;
+  readonly length: number;
+  readonly full: number;
+  readonly dropped: readonly string[];
+  readonly shortened: string | undefined;
+  readonly over: boolean;
+}
+
+export interface TitlesStage {
+  readonly pattern: TitlePattern;
+  readonly started: boolean;
+  readonly most: number;
+  readonly measure: string;
+  readonly phone: number | undefined;
+  readonly rows: readonly TitleRow[];
+  readonly total: number;
+  readonly fit: number;
+  readonly shortenedCount: number;
+  readonly droppedCount: number;
+  readonly histogram: readonly { from: number; to: number; count: number }[];
+  readonly twins: readonly { title: string; skus: readonly string[] }[];
+  readonly phoneText: { shown: string; rest: string } | undefined;
+  readonly attributes: readonly { code: string; label: string }[];
+  readonly absent: readonly string[];
+}
+
+const mostRows = 400;
+
+/** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
+export function titlesStage(work: FeedWork, sampleSku: string | undefined, find: string): TitlesStage {
+  const { sheet, draft, snapshot, plans } = work;
+  const field = fieldWithRole(sheet, 'title');
+  const most = field?.length?.most ?? 150;
+  const measure = field?.length?.measure ?? 'characters';
+  const pattern: TitlePattern = plans.draft.title ?? {
+    parts: [{ attribute: 'name', glue: ' ', steps: [] }],
+    dropFirst: [],
+    keep: [],
+    letterCase: 'asis',
+    brandOnce: true,
+  };
+  const compiled = compileTitle(
+    pattern,
+    { most, measure },
+    {
+      index: snapshot.index,
+      language: plans.head.language,
+      currency: plans.head.currency,
+      tables: plans.draft.tables,
+    },
+  );
+  const unlimited = compileTitle(
+    pattern,
+    { most: undefined, measure },
+    {
+      index: snapshot.index,
+      language: plans.head.language,
+      currency: plans.head.currency,
+      tables: plans.draft.tables,
+    },
+  );
+  const at = field ? sheet.fields.indexOf(field) : -1;
+  const labels = new Map([
+    ['sku', 'SKU'],
+    ['family', 'Family'],
+    ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
+  ]);
+  const labelOf = (code: string) => labels.get(code) ?? code;
+  const rows: TitleRow[] = [];
+  snapshot.rows.forEach((row, i) => {
+    const listing = draft.listings[i];
+    if (!listing || listing.state === 'leftOut') return;
+    const made = compiled.make(row);
+    const title = asText(listing.values[at]) || (made.text ?? '');
+    const length = lengthIn(title, measure);
+    rows.push({
+      sku: listing.sku,
+      title,
+      length,
+      full: lengthIn(unlimited.run(row) ?? '', measure),
+      dropped: made.dropped.map(labelOf),
+      shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
+      over: length > most,
+    });
+  });
+  const twins = new Map<string, string[]>();
+  for (const { title, sku } of rows) twins.set(fold(title), [...(twins.get(fold(title)) ?? []), sku]);
+  const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
+  const sampleTitle =
+    sampleAt === undefined ? (rows[0]?.title ?? '') : asText(draft.listings[sampleAt]?.values[at]);
+  const shown = field?.length?.phone ? shortenAtWord(sampleTitle, field.length.phone) : sampleTitle;
+  const wanted = fold(find);
+  return {
+    pattern,
+    started: plans.draft.title !== undefined,
+    most,
+    measure,
+    phone: field?.length?.phone,
+    rows: rows
+      .filter(({ title, sku }) => wanted === '' || fold(`${title} ${sku}`).includes(wanted))
+      .sort((a, b) => b.full - a.full)
+      .slice(0, mostRows),
+    total: rows.length,
+    fit: rows.filter(({ over, shortened }) => !over && shortened === undefined).length,
+    shortenedCount: rows.filter(({ shortened }) => shortened !== undefined).length,
+    droppedCount: rows.filter(({ dropped }) => dropped.length > 0).length,
+    histogram: histogramOf(
+      rows.map(({ full }) => full),
+      most,
+    ),
+    twins: [...twins.values()]
+      .filter((skus) => skus.length > 1)
+      .map((skus) => ({ title: rows.find(({ sku }) => sku === skus[0])?.title ?? '', skus })),
+    phoneText: field?.length?.phone ? { shown, rest: sampleTitle.slice(shown.length) } : undefined,
+    attributes: [...labels].map(([code, label]) => ({ code, label })),
+    absent:
+      sampleAt === undefined
+        ? []
+        : snapshot.index.codes.filter((_, slot) => snapshot.rows[sampleAt]?.[slot] === undefined),
+  };
+}
+
+/** Counts of lengths in steps of ten, from the shortest to the longest; the limit ends a step. */
+function histogramOf(
+  lengths: readonly number[],
+  most: number,
+): { from: number; to: number; count: number }[] {
+  if (lengths.length === 0) return [];
+  const width = most > 400 ? 50 : 10;
+  const low = Math.floor(Math.min(...lengths) / width) * width;
+  const high = Math.max(...lengths, most);
+  const steps: { from: number; to: number; count: number }[] = [];
+  for (let from = low; from < high; from += width)
+    steps.push({
+      from: from + 1,
+      to: from + width,
+      count: lengths.filter((length) => length > from && length <= from + width).length,
+    });
+  return steps;
+}

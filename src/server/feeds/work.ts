@@ -1,0 +1,222 @@
+import { cache } from 'react';
+import { asText, type Value } from '../../core/catalog/value';
+import { type CategoryTree, nameOf, pathOf } from '../../core/categories/tree';
+import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
+import type { Issue } from '../../core/checks/issue';
+import { issueWords } from '../../core/checks/words';
+import { type Coverage, coverageOf } from '../../core/listing/coverage';
+import { countChanges } from '../../core/listing/edit';
+import type { Listing } from '../../core/listing/evaluate';
+import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
+import { emptyPlan } from '../../core/listing/plan';
+import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
+import { bundledChannel } from '../channels/files';
+import { type Evaluation, evaluationOf } from '../listings/evaluation';
+import { toSend } from '../submissions/submissions';
+import { type FeedPlans, feedPlans } from './drafts';
+
+/** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
+export interface FeedWork {
+  readonly plans: FeedPlans;
+  readonly sheet: Sheet;
+  readonly snapshot: Snapshot;
+  readonly draft: Evaluation;
+  readonly published: Evaluation;
+  readonly found: readonly Difference[];
+  readonly impact: Impact;
+  /** How many settings the draft changes. */
+  readonly changes: number;
+  readonly coverage: readonly Coverage[];
+  labelOf(field: string): string;
+  wordsOf(issue: Issue): string;
+}
+
+/** Loads a feed once for a request, however many parts of the page ask. */
+export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined> => {
+  const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
+  if (!plans) return undefined;
+  const { channel, country, language, currency } = plans.head;
+  const publishedPlan = plans.published ?? emptyPlan(channel, { country, language, currency });
+  const draft = evaluationOf(plans.draft, snapshot);
+  const published = evaluationOf(publishedPlan, snapshot);
+  const found = draft === published ? [] : differences(published.listings, draft.listings);
+  const { sheet } = bundledChannel(channel);
+  const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
+  const labelOf = (field: string) => labels.get(field) ?? field;
+  return {
+    plans,
+    sheet,
+    snapshot,
+    draft,
+    published,
+    found,
+    impact: impactOf(found, snapshot.items.length),
+    changes: countChanges(publishedPlan, plans.draft),
+    coverage: coverageOf(draft.listings, sheet.fields),
+    labelOf,
+    wordsOf: (issue) => issueWords(issue, labelOf),
+  };
+});
+
+export const stageKeys = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
+export type StageKey = (typeof stageKeys)[number];
+
+export interface StageView {
+  readonly key: StageKey;
+  readonly label: string;
+  readonly words: string;
+  readonly tone: 'ready' | 'blocker' | 'draft' | 'plain';
+  /** Share of the listings that pass this stage, 0 to 1. */
+  readonly share: number;
+}
+
+/** The field that holds the listing's category, title and the like. */
+export const roleField = (sheet: Sheet, role: Parameters<typeof fieldWithRole>[1]): Field | undefined =>
+  fieldWithRole(sheet, role);
+
+/** Fields that must be filled somewhere and that nothing fills, and fields that lack values where they must not. */
+export function fieldsToFill({ sheet, plans, coverage }: FeedWork): Field[] {
+  return sheet.fields.filter(
+    (field, at) =>
+      field.role !== 'title' &&
+      field.kind !== 'category' &&
+      !plans.draft.fields[field.code] &&
+      (field.need === 'must' || (coverage[at]?.missing ?? 0) > 0),
+  );
+}
+
+export interface MerchantCategoryView {
+  readonly name: string;
+  readonly items: number;
+  readonly state: 'toPlace' | 'placed' | 'leftOut';
+  readonly words: string;
+}
+
+/** A place by its last two names: enough to know it again in a narrow list. */
+const placeWords = (tree: CategoryTree, code: string, language: string): string =>
+  pathOf(tree, code)
+    .slice(-2)
+    .map((step) => nameOf(tree, step, language))
+    .join(', ');
+
+/** The merchant's categories with their items and where they go. Items without a category stand last, as "". */
+export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
+  const { snapshot, draft, plans } = work;
+  const slot = snapshot.index.slotOf('category') ?? -1;
+  const groups = new Map<string, { items: number; row: (typeof snapshot.rows)[number] }>();
+  for (const row of snapshot.rows) {
+    const name = asText(row[slot]);
+    const known = groups.get(name);
+    if (known) known.items++;
+    else groups.set(name, { items: 1, row });
+  }
+  return [...groups]
+    .map(([name, { items, row }]): MerchantCategoryView => {
+      const placed = name === '' ? undefined : draft.compiled.placementOf(row)?.placement;
+      if (!placed) return { name, items, state: 'toPlace', words: 'to place' };
+      if ('leaveOut' in placed)
+        return { name, items, state: 'leftOut', words: `left out: ${placed.leaveOut}` };
+      return {
+        name,
+        items,
+        state: 'placed',
+        words: placeWords(draft.compiled.tree, placed.category, plans.head.language),
+      };
+    })
+    .sort(
+      (a, b) =>
+        Number(a.name === '') - Number(b.name === '') ||
+        Number(b.state === 'toPlace') - Number(a.state === 'toPlace') ||
+        b.items - a.items,
+    );
+}
+
+const inScope = (listings: readonly Listing[]): Listing[] =>
+  listings.filter(({ state }) => state !== 'leftOut');
+
+/** Each stage with what is left to do, in words, and the share of listings that pass it. */
+export async function stageViews(work: FeedWork): Promise<StageView[]> {
+  const { sheet, draft, plans } = work;
+  const listings = inScope(draft.listings);
+  const total = Math.max(1, listings.length);
+  const titleField = roleField(sheet, 'title')?.code;
+  const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
+  const pass = (bad: (issue: Issue) => boolean) =>
+    listings.filter(({ issues }) => !issues.some((issue) => issue.severity === 'blocker' && bad(issue)))
+      .length / total;
+  const toFill = fieldsToFill(work).length;
+  const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
+  const titleTrouble = listings.filter(({ issues }) =>
+    issues.some(({ field, severity }) => field === titleField && severity === 'blocker'),
+  ).length;
+  const cut = draft.compiled.title
+    ? work.snapshot.rows.filter(
+        (row, i) =>
+          draft.listings[i]?.state !== 'leftOut' && draft.compiled.title?.make(row).shortened !== undefined,
+      ).length
+    : 0;
+  const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
+  const blocked = listings.filter(({ state }) => state === 'blocked').length;
+  const ready = listings.length - blocked;
+  const { entries } = await toSend(plans.head.code);
+  return [
+    {
+      key: 'fields',
+      label: 'Fields',
+      words: toFill > 0 ? `${toFill} to fill` : 'all mapped',
+      tone: toFill > 0 ? 'blocker' : 'ready',
+      share: pass(({ field }) => field !== titleField && field !== categoryField),
+    },
+    {
+      key: 'categories',
+      label: 'Categories',
+      words: toPlace > 0 ? `${toPlace} to place` : 'all placed',
+      tone: toPlace > 0 ? 'blocker' : 'ready',
+      share: pass(({ field }) => field === categoryField),
+    },
+    {
+      key: 'titles',
+      label: 'Titles',
+      words: titleTrouble > 0 ? `${titleTrouble} failing` : cut > 0 ? `${cut} shortened` : 'all fit',
+      tone: titleTrouble > 0 ? 'blocker' : 'ready',
+      share: pass(({ field }) => field === titleField),
+    },
+    {
+      key: 'rules',
+      label: 'Rules',
+      words: rulesDiffer
+        ? 'changed in draft'
+        : plans.draft.rules.length > 0
+          ? `${plans.draft.rules.filter(({ on }) => on).length} at work`
+          : 'none yet',
+      tone: rulesDiffer ? 'draft' : 'ready',
+      share: 1,
+    },
+    {
+      key: 'checks',
+      label: 'Checks',
+      words: blocked > 0 ? `${blocked} blocked` : 'none blocked',
+      tone: blocked > 0 ? 'blocker' : 'ready',
+      share: ready / total,
+    },
+    {
+      key: 'send',
+      label: 'Send',
+      words:
+        entries.length > 0
+          ? `${entries.length} to send`
+          : work.published.listings.some(({ state }) => state === 'ready')
+            ? 'all sent'
+            : 'nothing ready',
+      tone: entries.length > 0 ? 'ready' : 'plain',
+      share: ready / total,
+    },
+  ];
+}
+
+/** A value as the pages show it: lists by their number where they are long. */
+export function shownValue(value: Value | undefined): string {
+  if (value === undefined) return '';
+  if (typeof value === 'string') return value;
+  return value.length === 1 ? (value[0] ?? '') : `${value.length} values`;
+}

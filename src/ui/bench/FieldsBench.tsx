@@ -1,0 +1,290 @@
+'use client';
+import { Button } from '@mantine/core';
+import Link from 'next/link';
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
+import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
+import { CompositionEditor } from '../composition/CompositionEditor';
+import { CompositionSummary } from '../composition/CompositionSummary';
+import { CoverageBar } from './CoverageBar';
+import { NeedMark } from './NeedMark';
+import { useAddress } from './useAddress';
+import { useDraft } from './useDraft';
+
+type Show = 'all' | 'toFill' | 'failing' | 'changed';
+
+const shown: Record<Show, (row: FieldRow) => boolean> = {
+  all: () => true,
+  toFill: (row) => row.toFill,
+  failing: (row) => row.coverage.failing + row.coverage.missing > 0,
+  changed: (row) => row.changed,
+};
+const showLabels: Record<Show, string> = {
+  all: 'All',
+  toFill: 'To fill',
+  failing: 'Failing',
+  changed: 'Changed',
+};
+
+/** The Fields stage: every field of the channel, what fills it, how far, and its value on the sample. */
+export function FieldsBench({ stage }: { stage: FieldsStage }) {
+  const { query, go } = useAddress();
+  const draft = useDraft();
+  const [find, setFind] = useState('');
+  const show = (Object.keys(shown) as Show[]).find((key) => key === query.get('show')) ?? 'all';
+  const open = query.get('field') ?? '';
+  const labels = useMemo(
+    () => new Map(stage.attributes.map(({ code, label }) => [code, label])),
+    [stage.attributes],
+  );
+  const labelOf = (code: string) => labels.get(code) ?? code;
+  const rows = stage.rows.filter(
+    (row) =>
+      shown[show](row) && `${row.label} ${row.code} ${row.group}`.toLowerCase().includes(find.toLowerCase()),
+  );
+  const takeable = stage.rows.flatMap((row) => {
+    const [best] = row.suggestions;
+    return best && best.score >= stage.takeAllFrom ? [[row.code, best.composition] as const] : [];
+  });
+  return (
+    <>
+      <div className="bench-head">
+        <div className="chipset grow">
+          {(Object.keys(shown) as Show[]).map((key) => (
+            <button
+              key={key}
+              type="button"
+              className="filter"
+              aria-pressed={show === key}
+              onClick={() => go({ show: key === 'all' ? undefined : key })}
+            >
+              {showLabels[key]} {stage.rows.filter(shown[key]).length}
+            </button>
+          ))}
+        </div>
+        <input
+          className="cell"
+          placeholder="Find a field"
+          aria-label="Find a field"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+          style={{ width: 150 }}
+        />
+        <Button
+          variant="default"
+          disabled={takeable.length === 0 || draft.busy}
+          onClick={() => void draft.save({ edit: 'fields', fields: Object.fromEntries(takeable) })}
+        >
+          {takeable.length > 0
+            ? `Take ${takeable.length} ${takeable.length === 1 ? 'suggestion' : 'suggestions'}`
+            : 'No suggestions'}
+        </Button>
+      </div>
+      <div className="bench-body" aria-busy={draft.busy}>
+        {draft.conflict && (
+          <div className="impact" role="alert">
+            <span>Someone else saved first: {draft.conflict.words.join('; ')}. Your change waits.</span>
+            <Button variant="default" onClick={() => void draft.takeOver()}>
+              Put mine on top
+            </Button>
+          </div>
+        )}
+        <div className="field-grid field-head">
+          <span>Need</span>
+          <span>Field</span>
+          <span>Filled from</span>
+          <span>Items filled</span>
+          <span>On the sample</span>
+        </div>
+        {rows.length === 0 && (
+          <div className="empty">
+            <b>{show === 'toFill' ? 'Every field that must be filled is.' : 'No field is called that.'}</b>
+            <Button
+              variant="default"
+              onClick={() => {
+                setFind('');
+                go({ show: undefined });
+              }}
+            >
+              Show all fields
+            </Button>
+          </div>
+        )}
+        {rows.map((row) => (
+          <FieldLine
+            key={row.code}
+            row={row}
+            stage={stage}
+            open={open === row.code}
+            labelOf={labelOf}
+            onToggle={() => go({ field: open === row.code ? undefined : row.code })}
+          />
+        ))}
+      </div>
+    </>
+  );
+}
+
+interface FieldLineProps {
+  row: FieldRow;
+  stage: FieldsStage;
+  open: boolean;
+  labelOf(code: string): string;
+  onToggle(): void;
+}
+
+function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
+  const line = useRef<HTMLDivElement>(null);
+  const { query, path } = useAddress();
+  const draft = useDraft();
+  useEffect(() => {
+    if (open) line.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget) return;
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault();
+      onToggle();
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      const lines = [...document.querySelectorAll<HTMLElement>('[data-field-line]')];
+      lines[
+        lines.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)
+      ]?.focus();
+    }
+  };
+  const [best] = row.suggestions;
+  const sample = query.get('sample');
+  const stageHref = (stageKey: string) =>
+    `${path.replace(/\/fields$/, `/${stageKey}`)}${sample ? `?sample=${sample}` : ''}`;
+  return (
+    <>
+      {/* biome-ignore lint/a11y/useSemanticElements: a row of a grid that opens its editor; a button cannot hold the need mark's own focus */}
+      <div
+        ref={line}
+        data-field-line
+        className={`field-grid field-row ${open ? 'open' : ''} ${row.changed ? 'changed' : ''}`}
+        role="button"
+        tabIndex={0}
+        aria-expanded={open}
+        aria-label={`${row.label}, ${row.need}`}
+        onClick={onToggle}
+        onKeyDown={onKeyDown}
+      >
+        <NeedMark need={row.need} here={row.here} because={row.because} />
+        <span className="name cut">
+          <b>{row.label}</b>
+          <span className="mono">{row.code}</span>
+        </span>
+        <span className="cut">
+          {row.elsewhere === 'titles' ? (
+            <span className="chip attribute">Title pattern</span>
+          ) : row.elsewhere === 'categories' ? (
+            <span className="chip attribute">Placement</span>
+          ) : row.composition ? (
+            <CompositionSummary composition={row.composition} labelOf={labelOf} />
+          ) : (
+            <span className="summary">
+              {row.toFill && <span className="tone-blocker">to fill</span>}
+              {best && (
+                <>
+                  <span className="muted small">suggested:</span>
+                  <span className="chip attribute">{best.label}</span>
+                </>
+              )}
+              {!row.toFill && !best && <span className="muted">–</span>}
+            </span>
+          )}
+        </span>
+        <CoverageBar coverage={row.coverage} />
+        <span className={`mono cut ${row.sampleFails ? 'tone-blocker' : ''}`}>
+          {row.sample || (row.sampleFails ? 'missing' : '')}
+        </span>
+      </div>
+      {open && (
+        <div className="editor">
+          <div className="editor-box">
+            <h3>
+              <span>{row.label} is filled from</span>
+              <span className="why">{row.because ?? row.meaning}</span>
+            </h3>
+            {row.elsewhere ? (
+              <p>
+                {row.elsewhere === 'titles'
+                  ? 'The title pattern makes it. '
+                  : 'It is where the merchant category is placed. '}
+                <Link className="text" href={stageHref(row.elsewhere)}>
+                  Go to {row.elsewhere === 'titles' ? 'Titles' : 'Categories'}
+                </Link>
+              </p>
+            ) : (
+              <CompositionEditor
+                composition={row.composition}
+                attributes={stage.attributes}
+                absent={new Set(stage.absent)}
+                onChange={(composition) =>
+                  void draft.save({ edit: 'fields', fields: { [row.code]: composition } })
+                }
+              />
+            )}
+            {row.suggestions.length > 0 && (
+              <div className="editor-line">
+                <span className="label">suggested</span>
+                <div style={{ display: 'grid', gap: 4 }}>
+                  {row.suggestions.map((one) => (
+                    <span className="row" key={one.attribute}>
+                      <Button
+                        variant="default"
+                        onClick={() =>
+                          void draft.save({ edit: 'fields', fields: { [row.code]: one.composition } })
+                        }
+                      >
+                        Take {one.label}
+                      </Button>
+                      <b>{one.score}</b>
+                      <span className="small muted">{one.reasons.join('; ')}</span>
+                    </span>
+                  ))}
+                </div>
+              </div>
+            )}
+            <EditorFoot row={row} />
+          </div>
+        </div>
+      )}
+    </>
+  );
+}
+
+function EditorFoot({ row }: { row: FieldRow }) {
+  const { coverage } = row;
+  const gained = coverage.filled + coverage.failing - row.publishedFilled;
+  const { path } = useAddress();
+  const checks = `${path.replace(/\/fields$/, '/checks')}?field=${row.code}`;
+  return (
+    <div className="editor-foot">
+      {gained !== 0 && (
+        <span className={gained > 0 ? 'tone-ready' : 'tone-blocker'}>
+          <b>
+            {gained > 0 ? '+' : '−'}
+            {Math.abs(gained)}
+          </b>{' '}
+          filled
+        </span>
+      )}
+      <span>
+        <b>{coverage.filled + coverage.failing}</b> of {coverage.total} filled
+      </span>
+      {coverage.failing > 0 && (
+        <Link href={checks} className="tone-blocker">
+          <b>{coverage.failing}</b> filled but refused by a check
+        </Link>
+      )}
+      {coverage.missing > 0 && (
+        <Link href={checks} className="tone-blocker">
+          <b>{coverage.missing}</b> empty where they must not be
+        </Link>
+      )}
+      {coverage.empty > 0 && <span className="muted">{coverage.empty} stay empty, not needed there</span>}
+    </div>
+  );
+}

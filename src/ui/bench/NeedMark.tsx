@@ -1,0 +1,28 @@
+'use client';
+import { Tooltip } from '@mantine/core';
+import type { Need } from '@/core/channels/sheet';
+
+/** must, must here, should, may. "Must here" tells its condition on hover and focus. */
+export function NeedMark({
+  need,
+  here,
+  because,
+}: {
+  need: Need;
+  here: boolean;
+  because?: string | undefined;
+}) {
+  if (need !== 'must' && here)
+    return (
+      <Tooltip
+        label={because ?? 'a must under a condition'}
+        events={{ hover: true, focus: true, touch: true }}
+      >
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: its condition must be readable by keyboard */}
+        <span className="need here" tabIndex={0}>
+          must here
+        </span>
+      </Tooltip>
+    );
+  return <span className={`need ${need}`}>{need}</span>;
+}

@@ -1,0 +1,344 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { CategoriesStage, PlaceOption } from '@/server/feeds/categoriesStage';
+import { Bar } from '../bench/Bar';
+import { useAddress } from '../bench/useAddress';
+import { useDraft } from '../bench/useDraft';
+import './categories.css';
+
+type Show = 'toPlace' | 'all' | 'leftOut';
+
+/** The Categories stage: the merchant's categories, ranked places, the channel's tree, and what a place asks for. */
+export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
+  const { query, go, withChange } = useAddress();
+  const draft = useDraft();
+  const [review, setReview] = useState(false);
+  const counts = {
+    toPlace: stage.categories.filter(({ state }) => state === 'toPlace').length,
+    all: stage.categories.length,
+    leftOut: stage.categories.filter(({ state }) => state === 'leftOut').length,
+  };
+  const asked = query.get('show');
+  const show: Show = asked === 'toPlace' || asked === 'leftOut' ? asked : 'all';
+  const search = useDebouncedCallback((find: string) => go({ find: find || undefined, at: undefined }), 200);
+  const { current } = stage;
+  const place = (code: string) =>
+    current !== undefined &&
+    void draft.save({ edit: 'place', placements: { [current]: { category: code } } });
+  const shown = stage.categories.filter(
+    ({ state, name }) => show === 'all' || state === show || name === current,
+  );
+  return (
+    <>
+      <div className="bench-head">
+        <div className="chipset grow">
+          {(
+            [
+              ['toPlace', `To place ${counts.toPlace}`],
+              ['all', `All ${counts.all}`],
+              ['leftOut', `Left out ${counts.leftOut}`],
+            ] as const
+          ).map(([key, label]) => (
+            <button
+              key={key}
+              type="button"
+              className="filter"
+              aria-pressed={show === key}
+              onClick={() => go({ show: key === 'all' ? undefined : key })}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+        <input
+          className="cell"
+          style={{ width: 220 }}
+          placeholder="Any word, any language"
+          aria-label="Search the channel's tree"
+          defaultValue={query.get('find') ?? ''}
+          onChange={(event) => search(event.target.value)}
+        />
+        {stage.likely.length > 0 && (
+          <Button variant="default" onClick={() => setReview(!review)} aria-expanded={review}>
+            Review {stage.likely.length} likely {stage.likely.length === 1 ? 'placement' : 'placements'}
+          </Button>
+        )}
+      </div>
+      <div className="place-grid" aria-busy={draft.busy}>
+        <div className="place-list">
+          {shown.map((category) =>
+            category.name === '' ? (
+              <Link key="" href="/items?f.category=-">
+                <span className="top">
+                  Without a category <span>{category.items} items</span>
+                </span>
+                <span className="small tone-blocker">give them one first</span>
+              </Link>
+            ) : (
+              <Link
+                key={category.name}
+                href={withChange({ category: category.name, at: undefined, find: undefined })}
+                scroll={false}
+                aria-current={category.name === current}
+              >
+                <span className="top">
+                  {category.name} <span>{category.items} items</span>
+                </span>
+                <span
+                  className={`small cut ${category.state === 'toPlace' ? 'tone-blocker' : 'muted'}`}
+                  style={{ display: 'block' }}
+                >
+                  {category.words}
+                </span>
+              </Link>
+            ),
+          )}
+        </div>
+        <div className="place-main">
+          {review && stage.likely.length > 0 ? (
+            <Review stage={stage} onDone={() => setReview(false)} />
+          ) : (
+            <Chooser stage={stage} place={place} withChange={withChange} />
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+interface ChooserProps {
+  stage: CategoriesStage;
+  place(code: string): void;
+  withChange(change: Record<string, string | undefined>): string;
+}
+
+function Chooser({ stage, place, withChange }: ChooserProps) {
+  const draft = useDraft();
+  const { current, looked } = stage;
+  if (current === undefined)
+    return (
+      <div className="empty">
+        <b>No item has a category yet.</b>
+        <Link className="text" href="/items">
+          Give items a category
+        </Link>
+      </div>
+    );
+  return (
+    <>
+      <div className="place-options">
+        <div className="row">
+          <h2 className="grow">
+            {stage.searched ? `Places found for “${current}”` : `Where “${current}” belongs`}
+          </h2>
+          <LeaveOut category={current} />
+          {stage.placed && (
+            <button
+              type="button"
+              className="link"
+              onClick={() => void draft.save({ edit: 'place', placements: { [current]: null } })}
+            >
+              Take the placement back
+            </button>
+          )}
+        </div>
+        {stage.options.length === 0 && (
+          <span className="muted">No place matches. Search with another word, or browse the columns.</span>
+        )}
+        {stage.options.map((option) => (
+          <Option
+            key={option.code}
+            option={option}
+            looked={looked?.code === option.code}
+            placed={stage.placed === option.code}
+            href={withChange({ at: option.code })}
+            onPlace={() => place(option.code)}
+          />
+        ))}
+      </div>
+      <div className="tree-columns">
+        {stage.columns.map((column) => (
+          <div key={column.parent}>
+            {column.entries.map((entry) => (
+              <Link
+                key={entry.code}
+                href={withChange({ at: entry.code })}
+                scroll={false}
+                aria-current={entry.chosen}
+              >
+                <span className="cut">{entry.name}</span>
+                <span className={entry.leaf ? 'mono muted' : 'muted'}>{entry.leaf ? entry.code : '›'}</span>
+              </Link>
+            ))}
+          </div>
+        ))}
+      </div>
+      <div className="place-needs">
+        <div className="row">
+          <h2 className="grow">
+            {looked?.leaf ? 'This place newly asks for' : 'Choose a category without further branches'}
+          </h2>
+          {looked?.leaf && stage.placed !== looked.code && (
+            <Button onClick={() => place(looked.code)}>
+              Place {stage.currentItems} {stage.currentItems === 1 ? 'item' : 'items'} here
+            </Button>
+          )}
+          {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
+        </div>
+        {looked?.leaf && stage.needs.length === 0 && (
+          <span className="muted">Nothing more than every place does.</span>
+        )}
+        {stage.needs.map((need) => (
+          <div className="line" key={need.field}>
+            <span className="need here">must here</span>
+            <Link href={withChange({ field: need.field })} scroll={false}>
+              <b>{need.label}</b>{' '}
+              {need.mapped ? (
+                <span className="muted small">{need.because}</span>
+              ) : (
+                <span className="tone-blocker">not mapped</span>
+              )}
+            </Link>
+            <span className="coverage">
+              <Bar
+                wide
+                segments={[
+                  { share: 1 - need.lacking / need.items, kind: 'ready' },
+                  { share: need.lacking / need.items, kind: 'blocked' },
+                ]}
+              />
+              <span className={`number ${need.lacking > 0 ? 'tone-blocker' : ''}`}>
+                {need.lacking === 0 ? 'all have it' : `${need.lacking} of ${need.items} lack it`}
+              </span>
+            </span>
+          </div>
+        ))}
+      </div>
+    </>
+  );
+}
+
+function Option({
+  option,
+  looked,
+  placed,
+  href,
+  onPlace,
+}: {
+  option: PlaceOption;
+  looked: boolean;
+  placed: boolean;
+  href: string;
+  onPlace(): void;
+}) {
+  return (
+    <div className={looked ? 'place-option looked' : 'place-option'}>
+      <Link href={href} scroll={false} className="grow">
+        <div style={{ fontWeight: 600 }} className="cut">
+          {option.path} <span className="mono muted">{option.code}</span>
+        </div>
+        <div className="small muted cut">
+          {option.matched.length > 0 ? `matched: ${option.matched.join(', ')}` : 'no word in common'}
+        </div>
+      </Link>
+      <Bar segments={[{ share: option.score / 100, kind: 'primary' }]} />
+      <span className="small muted">{option.score}</span>
+      {placed ? (
+        <span className="tone-ready">placed</span>
+      ) : (
+        <Button variant={looked ? 'filled' : 'default'} onClick={onPlace}>
+          Place
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function LeaveOut({ category }: { category: string }) {
+  const draft = useDraft();
+  const [asking, setAsking] = useState(false);
+  if (!asking)
+    return (
+      <button type="button" className="link" onClick={() => setAsking(true)}>
+        Leave out …
+      </button>
+    );
+  return (
+    <form
+      className="row"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const reason = String(new FormData(event.currentTarget).get('reason') ?? '').trim();
+        if (reason !== '')
+          void draft
+            .save({ edit: 'place', placements: { [category]: { leaveOut: reason } } })
+            .then(() => setAsking(false));
+      }}
+    >
+      <input className="cell" name="reason" placeholder="Why?" aria-label="Why it is left out" required />
+      <Button type="submit" variant="default">
+        Leave out
+      </Button>
+    </form>
+  );
+}
+
+function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
+  const draft = useDraft();
+  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
+  const chosen = stage.likely.filter(({ category }) => !off.has(category));
+  const toggle = (category: string) => {
+    const next = new Set(off);
+    if (!next.delete(category)) next.add(category);
+    setOff(next);
+  };
+  return (
+    <div style={{ padding: '9px 14px', display: 'grid', gap: 8 }}>
+      <h2>Likely placements</h2>
+      <table className="plain">
+        <tbody>
+          {stage.likely.map((one) => (
+            <tr key={one.category}>
+              <td>
+                <label className="row">
+                  <input
+                    type="checkbox"
+                    checked={!off.has(one.category)}
+                    onChange={() => toggle(one.category)}
+                  />
+                  {one.category}
+                </label>
+              </td>
+              <td className="muted">{one.items} items</td>
+              <td>{one.path}</td>
+              <td className="muted">{one.score}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="row">
+        <Button
+          disabled={chosen.length === 0}
+          onClick={() =>
+            void draft
+              .save({
+                edit: 'place',
+                placements: Object.fromEntries(
+                  chosen.map(({ category, code }) => [category, { category: code }]),
+                ),
+              })
+              .then(onDone)
+          }
+        >
+          Place {chosen.length} {chosen.length === 1 ? 'category' : 'categories'}
+        </Button>
+        <button type="button" className="link" onClick={onDone}>
+          Close
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,273 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Composition } from '@/core/compose/composition';
+import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
+import { LinkButton } from '../bench/LinkButton';
+import { useAddress } from '../bench/useAddress';
+import { useDraft } from '../bench/useDraft';
+import './checks.css';
+
+const states = [
+  ['', 'All'],
+  ['blocked', 'Blocked'],
+  ['ready', 'Ready'],
+  ['leftOut', 'Left out'],
+] as const;
+
+/** The Checks stage: what would free most listings first, and the listings behind each figure. */
+export function ChecksBench({
+  stage,
+  fields,
+}: {
+  stage: ChecksStage;
+  fields: Readonly<Record<string, Composition>>;
+}) {
+  const { query, go, withChange } = useAddress();
+  const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
+  const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
+  const sample = query.get('sample');
+  const blockers = stage.groups.filter(({ severity }) => severity === 'blocker');
+  const others = stage.groups.filter(({ severity }) => severity !== 'blocker');
+  return (
+    <>
+      <div className="bench-head">
+        <div className="chipset grow">
+          {states.map(([key, label]) => (
+            <button
+              key={key}
+              type="button"
+              className="filter"
+              aria-pressed={(query.get('show') ?? '') === key}
+              onClick={() => go({ show: key || undefined })}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+        <select
+          className="cell"
+          aria-label="Category"
+          value={query.get('category') ?? ''}
+          onChange={(event) => go({ category: event.target.value || undefined })}
+        >
+          <option value="">Every category</option>
+          {stage.categories.map((category) => (
+            <option key={category} value={category || '-'}>
+              {category || 'Without a category'}
+            </option>
+          ))}
+        </select>
+        <input
+          className="cell"
+          placeholder="Find an item"
+          aria-label="Find an item"
+          style={{ width: 130 }}
+          defaultValue={query.get('find') ?? ''}
+          onChange={(event) => search(event.target.value)}
+        />
+      </div>
+      <div className="checks-grid">
+        <div className="remedies">
+          <h2>What frees most, first</h2>
+          {blockers.length === 0 && (
+            <p style={{ padding: '4px 12px' }} className="tone-ready">
+              None. Every listing in scope is ready.
+            </p>
+          )}
+          {blockers.map((group) => (
+            <Group
+              key={group.key}
+              group={group}
+              here={group.key === remedy?.key}
+              href={withChange({
+                remedy: group.key === remedy?.key ? undefined : group.key,
+                field: group.field,
+                show: undefined,
+              })}
+            />
+          ))}
+          {others.length > 0 && <h2>Risks and tips</h2>}
+          {others.map((group) => (
+            <Group
+              key={group.key}
+              group={group}
+              here={group.key === remedy?.key}
+              href={withChange({
+                remedy: group.key === remedy?.key ? undefined : group.key,
+                field: group.field,
+                show: undefined,
+              })}
+            />
+          ))}
+        </div>
+        <div className="bench-body">
+          {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}
+          {stage.listings.length === 0 && (
+            <div className="empty">
+              <b>No listing matches.</b>
+              <Button
+                variant="default"
+                onClick={() =>
+                  go({
+                    remedy: undefined,
+                    category: undefined,
+                    show: undefined,
+                    find: undefined,
+                    field: undefined,
+                  })
+                }
+              >
+                Show all listings
+              </Button>
+            </div>
+          )}
+          {stage.listings.map((listing) => (
+            <Link
+              key={listing.sku}
+              className="checked"
+              href={withChange({ sample: listing.sku })}
+              scroll={false}
+              aria-current={listing.sku === sample}
+            >
+              <span style={{ minWidth: 0 }}>
+                <span className="cut" style={{ display: 'block', fontWeight: 600 }}>
+                  {listing.name || listing.sku}
+                </span>
+                <span className="mono muted cut" style={{ display: 'block' }}>
+                  {listing.sku}
+                </span>
+              </span>
+              <span>
+                {listing.issues.map((issue) => (
+                  <span key={issue.words} style={{ display: 'block' }}>
+                    <span className={`tone-${issue.severity}`} style={{ fontWeight: 600 }}>
+                      {issue.severity}
+                    </span>{' '}
+                    {issue.words}
+                  </span>
+                ))}
+                {listing.issues.length === 0 && (
+                  <span className={listing.state === 'ready' ? 'tone-ready' : 'muted'}>{listing.state}</span>
+                )}
+              </span>
+              <span className="small muted">
+                {listing.answer === undefined ? 'not sent' : listing.answer}
+              </span>
+            </Link>
+          ))}
+          {stage.total > stage.listings.length && (
+            <p className="muted" style={{ padding: '8px 12px' }}>
+              The first {stage.listings.length} of {stage.total}. Filter to see others.
+            </p>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: string }) {
+  return (
+    <Link href={href} scroll={false} aria-current={here}>
+      <span style={{ fontWeight: 600 }}>{group.title}</span>
+      {group.frees > 0 ? <span className="frees">frees {group.frees}</span> : <span />}
+      <span className="small muted">
+        <span className={`tone-${group.severity}`}>{group.severity}</span> on {group.listings}{' '}
+        {group.listings === 1 ? 'listing' : 'listings'}
+      </span>
+    </Link>
+  );
+}
+
+/** How the remedy at hand is carried out: in place where that is possible, else a way to the place. */
+function Fix({
+  remedy,
+  stage,
+  fields,
+}: {
+  remedy: CheckGroup;
+  stage: ChecksStage;
+  fields: Readonly<Record<string, Composition>>;
+}) {
+  const { path } = useAddress();
+  const base = path.replace(/\/checks$/, '');
+  if (stage.choiceWork)
+    return <ChoiceFix work={stage.choiceWork} composition={fields[stage.choiceWork.field]} />;
+  const [href, words] =
+    remedy.stage === 'categories'
+      ? [`${base}/categories?show=toPlace`, 'Place the categories']
+      : remedy.stage === 'titles'
+        ? [`${base}/titles`, 'Change the title pattern']
+        : [
+            `${base}/fields?field=${remedy.field}`,
+            remedy.stage === 'fields' ? 'Map the field' : 'See what fills the field',
+          ];
+  return (
+    <div className="fix">
+      <div className="row">
+        <h2 className="grow">{remedy.title}</h2>
+        {remedy.stage === 'items' && (
+          <span className="small muted">click an item, then its name, to change its value</span>
+        )}
+        <LinkButton href={href}>{words}</LinkButton>
+      </div>
+    </div>
+  );
+}
+
+function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Composition | undefined }) {
+  const draft = useDraft();
+  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
+  const picks = work.found.flatMap(({ value, suggested, count }) => {
+    const to = chosen[value] ?? suggested ?? '';
+    return to === '' ? [] : [{ value, to, count }];
+  });
+  return (
+    <form
+      className="fix"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void draft.save({
+          edit: 'words',
+          field: work.field,
+          table: work.table,
+          words: Object.fromEntries(picks.map(({ value, to }) => [value, to])),
+        });
+      }}
+    >
+      <div className="row">
+        <h2 className="grow">
+          {work.label}: the catalog's words → the channel's {work.choices.length}
+        </h2>
+        <Button type="submit" disabled={picks.length === 0 || composition === undefined || draft.busy}>
+          Add {picks.length} {picks.length === 1 ? 'word' : 'words'},{' '}
+          {picks.reduce((sum, { count }) => sum + count, 0)} listings
+        </Button>
+      </div>
+      <div className="words">
+        {work.found.map(({ value, count, suggested }) => (
+          <label key={value}>
+            <span className="chip text cut">{value}</span>
+            <span className="small muted">{count}×</span>
+            <select
+              className="cell"
+              value={chosen[value] ?? suggested ?? ''}
+              onChange={(event) => setChosen({ ...chosen, [value]: event.target.value })}
+            >
+              <option value="">choose …</option>
+              {work.choices.map(({ code, label }) => (
+                <option key={code} value={code}>
+                  {label}
+                  {code === suggested ? ' (suggested)' : ''}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+    </form>
+  );
+}

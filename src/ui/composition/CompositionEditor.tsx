@@ -1,0 +1,108 @@
+'use client';
+import { type Alternative, type Composition, fixedText, fromAttribute } from '@/core/compose/composition';
+import { type AttributeOption, PartStrip } from './PartStrip';
+import { StepsEditor } from './StepsEditor';
+
+interface CompositionEditorProps {
+  composition: Composition | undefined;
+  attributes: readonly AttributeOption[];
+  absent?: ReadonlySet<string>;
+  onChange(composition: Composition | null): void;
+}
+
+/** A fallback chain: alternatives tried in order, each of parts and steps, then steps on whatever came out. */
+export function CompositionEditor({ composition, attributes, absent, onChange }: CompositionEditorProps) {
+  if (!composition)
+    return (
+      <div className="editor-line">
+        <span className="label">first</span>
+        <PartStrip
+          parts={[]}
+          attributes={attributes}
+          addLabel="Fill from an attribute or own text"
+          onChange={([part]) =>
+            part && onChange('attribute' in part ? fromAttribute(part.attribute) : fixedText(part.text))
+          }
+        />
+      </div>
+    );
+  const put = (at: number, alternative: Alternative) =>
+    onChange({
+      ...composition,
+      alternatives: composition.alternatives.map((old, i) => (i === at ? alternative : old)),
+    });
+  const remove = (at: number) =>
+    onChange(
+      composition.alternatives.length === 1
+        ? null
+        : { ...composition, alternatives: composition.alternatives.filter((_, i) => i !== at) },
+    );
+  return (
+    <>
+      {composition.alternatives.map((alternative, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: alternatives are plain data; their place is their identity
+        <div className="editor-line" key={at}>
+          <span className="label">{at === 0 ? 'first' : 'if empty'}</span>
+          <div>
+            <div className="row" style={{ flexWrap: 'wrap' }}>
+              <PartStrip
+                parts={alternative.parts}
+                attributes={attributes}
+                {...(absent ? { absent } : {})}
+                onChange={(parts) => put(at, { ...alternative, parts })}
+              />
+              <button type="button" className="link" onClick={() => remove(at)}>
+                {composition.alternatives.length === 1 ? 'Leave empty' : 'Take out'}
+              </button>
+            </div>
+            <AlternativeSteps alternative={alternative} onChange={(changed) => put(at, changed)} />
+          </div>
+        </div>
+      ))}
+      <div className="editor-line">
+        <span className="label">at last</span>
+        <div className="row" style={{ flexWrap: 'wrap' }}>
+          <StepsEditor
+            steps={composition.steps}
+            onChange={(steps) => onChange({ ...composition, steps })}
+            label="Add step on the result"
+          />
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              onChange({
+                ...composition,
+                alternatives: [
+                  ...composition.alternatives,
+                  { parts: [{ text: 'text', glue: ' ' }], steps: [] },
+                ],
+              })
+            }
+          >
+            Add fallback
+          </button>
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** The steps of the only part of an alternative stand open; several parts have theirs inside their chips. */
+function AlternativeSteps({
+  alternative,
+  onChange,
+}: {
+  alternative: Alternative;
+  onChange(alternative: Alternative): void;
+}) {
+  const [part] = alternative.parts;
+  if (alternative.parts.length === 1 && part && 'attribute' in part)
+    return (
+      <StepsEditor
+        steps={part.steps}
+        onChange={(steps) => onChange({ ...alternative, parts: [{ ...part, steps }] })}
+      />
+    );
+  return <StepsEditor steps={alternative.steps} onChange={(steps) => onChange({ ...alternative, steps })} />;
+}

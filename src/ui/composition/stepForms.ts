@@ -1,0 +1,117 @@
+import { type Step, type StepName, steps } from '@/core/compose/steps';
+
+/** One setting of a step, as an input of its form. */
+export type StepInput =
+  | { readonly name: string; readonly label: string; readonly kind: 'number' | 'text' }
+  | {
+      readonly name: string;
+      readonly label: string;
+      readonly kind: 'choice';
+      readonly choices: readonly (readonly [value: string, label: string])[];
+    };
+
+interface StepForm {
+  readonly label: string;
+  readonly inputs: readonly StepInput[];
+}
+
+/** What each step is called in the menu, and its small form. */
+export const stepForms: { readonly [K in StepName]: StepForm } = {
+  trim: { label: 'Trim and single spaces', inputs: [] },
+  case: {
+    label: 'Letter case',
+    inputs: [
+      {
+        name: 'to',
+        label: 'to',
+        kind: 'choice',
+        choices: [
+          ['sentence', 'first letter capital'],
+          ['title', 'capitals as in a title'],
+          ['upper', 'all capitals'],
+          ['lower', 'no capitals'],
+        ],
+      },
+    ],
+  },
+  stripMarkup: { label: 'Markup to text', inputs: [] },
+  shorten: {
+    label: 'Shorten at a word',
+    inputs: [
+      { name: 'most', label: 'at most', kind: 'number' },
+      {
+        name: 'measure',
+        label: '',
+        kind: 'choice',
+        choices: [
+          ['characters', 'characters'],
+          ['bytes', 'bytes'],
+          ['graphemes', 'graphemes'],
+        ],
+      },
+    ],
+  },
+  replace: {
+    label: 'Replace',
+    inputs: [
+      { name: 'find', label: 'find', kind: 'text' },
+      { name: 'with', label: 'with', kind: 'text' },
+    ],
+  },
+  keepDigits: { label: 'Keep digits only', inputs: [] },
+  onlyValidGtin: { label: 'Only if the check digit holds', inputs: [] },
+  gtinForm: {
+    label: 'GTIN form',
+    inputs: [
+      {
+        name: 'digits',
+        label: 'as',
+        kind: 'choice',
+        choices: [
+          ['short', '13 digits'],
+          ['14', '14 digits'],
+        ],
+      },
+    ],
+  },
+  lookUp: {
+    label: 'Look up in a value table',
+    inputs: [
+      { name: 'table', label: 'table', kind: 'text' },
+      {
+        name: 'otherwise',
+        label: 'not found:',
+        kind: 'choice',
+        choices: [
+          ['keep', 'keep the word'],
+          ['empty', 'leave empty'],
+        ],
+      },
+    ],
+  },
+  money: { label: 'Money with currency', inputs: [] },
+  number: { label: 'Number', inputs: [{ name: 'decimals', label: 'decimals', kind: 'number' }] },
+  withoutQuery: { label: 'Address without its query', inputs: [] },
+  take: {
+    label: 'Take from a list',
+    inputs: [
+      { name: 'from', label: 'from', kind: 'number' },
+      { name: 'to', label: 'to', kind: 'number' },
+    ],
+  },
+  join: { label: 'Join a list', inputs: [{ name: 'with', label: 'with', kind: 'text' }] },
+  split: { label: 'Split into a list', inputs: [{ name: 'at', label: 'at', kind: 'text' }] },
+};
+
+export const freshStep = (name: StepName): Step => steps[name].fresh;
+
+/** A step with one setting changed; a number that is not one takes the setting away. */
+export function withSetting(step: Step, input: StepInput, text: string): Step {
+  const value =
+    input.kind === 'number'
+      ? Number.isFinite(Number.parseInt(text, 10))
+        ? Number.parseInt(text, 10)
+        : undefined
+      : text;
+  return { ...step, [input.name]: value } as Step;
+}

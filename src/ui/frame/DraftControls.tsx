@@ -1,0 +1,97 @@
+'use client';
+import { Button, Tooltip } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
+import { type ReactNode, useMemo } from 'react';
+import type { Impact } from '@/core/listing/impact';
+import { LinkButton } from '../bench/LinkButton';
+import { DraftContext, useDraft } from '../bench/useDraft';
+
+/** Tells everything below which draft it edits. */
+export function DraftScope({
+  feed,
+  revision,
+  children,
+}: {
+  feed: string;
+  revision: number;
+  children: ReactNode;
+}) {
+  const state = useMemo(() => ({ feed, revision }), [feed, revision]);
+  return <DraftContext.Provider value={state}>{children}</DraftContext.Provider>;
+}
+
+interface DraftButtonsProps {
+  changes: number;
+  undoWords: string | undefined;
+  version: number;
+  historyHref: string;
+}
+
+export function DraftButtons({ changes, undoWords, version, historyHref }: DraftButtonsProps) {
+  const draft = useDraft();
+  const takeBack = async () => {
+    if (undoWords && (await draft.undo()))
+      notifications.show({ message: `Taken back: ${undoWords}`, autoClose: 2500 });
+  };
+  useHotkeys([['mod+Z', () => void takeBack()]]);
+  const canPublish = changes > 0 || version === 0;
+  return (
+    <>
+      {undoWords && (
+        <Tooltip label={`Take back: ${undoWords} (Ctrl Z)`}>
+          <Button variant="default" onClick={() => void takeBack()} disabled={draft.busy}>
+            Undo
+          </Button>
+        </Tooltip>
+      )}
+      <LinkButton variant="default" href={historyHref}>
+        History
+      </LinkButton>
+      <Button
+        disabled={!canPublish || draft.busy}
+        onClick={async () => {
+          if (await draft.publish())
+            notifications.show({
+              message: `Version ${version + 1} is published. Nothing is sent until you send it.`,
+              autoClose: 4000,
+            });
+        }}
+      >
+        Publish
+      </Button>
+    </>
+  );
+}
+
+/** The impact bar: what publishing the draft would change, over the whole catalog. */
+export function DraftBar({ impact, feed, published }: { impact: Impact; feed: string; published: boolean }) {
+  const draft = useDraft();
+  return (
+    <section className="impact" aria-label="Impact of the draft">
+      <span>
+        <b>{impact.changed.toLocaleString()}</b>{' '}
+        {impact.changed === 1 ? 'listing changes' : 'listings change'}
+      </span>
+      <span className="tone-ready">
+        <b>{impact.cleared.toLocaleString()}</b> {impact.cleared === 1 ? 'blocker clears' : 'blockers clear'}
+      </span>
+      <span className="tone-blocker">
+        <b>{impact.appeared.toLocaleString()}</b> {impact.appeared === 1 ? 'appears' : 'appear'}
+      </span>
+      <span className="muted small">
+        {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, counted just now`}
+      </span>
+      <span className="acts">
+        {published && (
+          <button type="button" className="link" onClick={() => void draft.discard()}>
+            Discard
+          </button>
+        )}
+        <LinkButton variant="default" href={`/feeds/${feed}/differences`}>
+          See differences
+        </LinkButton>
+      </span>
+    </section>
+  );
+}

@@ -1,0 +1,101 @@
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { feedName } from '@/server/feeds/board';
+import { sampleView } from '@/server/feeds/samples';
+import { type FeedWork, loadFeed, type StageKey, stageViews } from '@/server/feeds/work';
+import { Bar } from '../bench/Bar';
+import { Tray } from '../tray/Tray';
+import { DraftBar, DraftButtons, DraftScope } from './DraftControls';
+import { languageName, regionName } from './names';
+import { StageLink } from './StageLink';
+
+export interface FeedQuery {
+  sample?: string;
+  field?: string;
+  [name: string]: string | undefined;
+}
+
+interface FeedFrameProps {
+  feed: string;
+  stage: StageKey | 'differences' | 'history';
+  query: FeedQuery;
+  /** The field the tray shows where the address names none. */
+  trayField?: ((work: FeedWork) => string | undefined) | undefined;
+  /** The item the tray shows where the address names none. */
+  traySample?: ((work: FeedWork) => string | undefined) | undefined;
+  tray?: boolean;
+  children: (work: FeedWork) => ReactNode | Promise<ReactNode>;
+}
+
+/** What every stage of a feed stands in: head, stage line, bench, sample tray, impact bar. */
+export async function FeedFrame({
+  feed,
+  stage,
+  query,
+  trayField,
+  traySample,
+  tray = true,
+  children,
+}: FeedFrameProps) {
+  const work = await loadFeed(feed);
+  if (!work) notFound();
+  const { plans, impact, changes } = work;
+  const [stages, sample] = await Promise.all([
+    stageViews(work),
+    tray ? sampleView(work, query.sample ?? traySample?.(work), query.field ?? trayField?.(work)) : undefined,
+  ]);
+  const dirty = changes > 0;
+  const barely = { country: regionName(plans.head.country), language: languageName(plans.head.language) };
+  return (
+    <DraftScope feed={feed} revision={plans.revision}>
+      <div className="page">
+        <header className="page-head">
+          <h1>{feedName(plans.head)}</h1>
+          <span className="sub">
+            {barely.country}, {barely.language}, {plans.head.currency}
+          </span>
+          <div className="acts">
+            {dirty ? (
+              <Link href={`/feeds/${feed}/differences`} className="draft-mark">
+                Draft, {changes} {changes === 1 ? 'change' : 'changes'}
+              </Link>
+            ) : (
+              <span className="muted small">
+                {plans.version > 0 ? `version ${plans.version}, published` : 'never published'}
+              </span>
+            )}
+            <DraftButtons
+              changes={changes}
+              undoWords={plans.undoWords}
+              version={plans.version}
+              historyHref={`/feeds/${feed}/history`}
+            />
+          </div>
+        </header>
+        <nav className="stages" aria-label="Stages">
+          {stages.map(({ key, label, words, tone, share }) => (
+            <StageLink key={key} href={`/feeds/${feed}/${key}`} here={key === stage}>
+              <b>{label}</b>
+              <span className={`words tone-${tone}`}>{words}</span>
+              <Bar
+                segments={[
+                  { share, kind: 'ready' },
+                  { share: 1 - share, kind: 'blocked' },
+                ]}
+                label={`${Math.round(share * 100)} % of the listings pass`}
+              />
+            </StageLink>
+          ))}
+        </nav>
+        <div className={sample ? 'work' : 'work alone'}>
+          <section className="bench" aria-label={stage}>
+            {await children(work)}
+          </section>
+          {sample && <Tray sample={sample} feed={feed} />}
+        </div>
+        {dirty && <DraftBar impact={impact} feed={feed} published={plans.version > 0} />}
+      </div>
+    </DraftScope>
+  );
+}

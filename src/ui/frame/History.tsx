@@ -1,0 +1,86 @@
+'use client';
+import { Button, FileButton } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { planSchema } from '@/core/listing/plan';
+import type { VersionRow } from '@/server/feeds/drafts';
+import { useDraft } from '../bench/useDraft';
+import { When } from '../bench/When';
+
+/** Published versions of a feed, bringing one back, and the plan as a JSON file. */
+export function History({ versions, feed }: { versions: readonly VersionRow[]; feed: string }) {
+  const draft = useDraft();
+  const load = async (file: File | null) => {
+    if (!file) return;
+    const refuse = (reason: string) =>
+      notifications.show({
+        color: 'red',
+        title: 'The plan was not loaded',
+        message: `${reason} The draft stays as it is.`,
+        autoClose: 9000,
+      });
+    let json: unknown;
+    try {
+      json = JSON.parse(await file.text());
+    } catch {
+      return refuse('The file is not JSON.');
+    }
+    const plan = planSchema.safeParse(json);
+    if (!plan.success)
+      return refuse(
+        `It is not valid at ${plan.error.issues[0]?.path.join('.') || 'its root'}: ${plan.error.issues[0]?.message}.`,
+      );
+    if (await draft.save({ edit: 'plan', plan: plan.data }))
+      notifications.show({ message: 'The plan is in the draft. Undo takes it back.' });
+  };
+  return (
+    <>
+      <div className="bench-head">
+        <h2 className="grow">Published versions</h2>
+        <a className="text" href={`/api/feeds/${feed}/plan`} download>
+          Save the draft plan as JSON
+        </a>
+        <FileButton accept="application/json,.json" onChange={(file) => void load(file)}>
+          {(props) => (
+            <Button variant="default" {...props} ml={8}>
+              Load a plan
+            </Button>
+          )}
+        </FileButton>
+      </div>
+      <div className="bench-body">
+        {versions.length === 0 && (
+          <div className="empty">
+            <b>Nothing has been published yet.</b>
+            <span className="muted">
+              Each time you publish, the whole plan is kept here and can be brought back.
+            </span>
+          </div>
+        )}
+        <table className="plain">
+          <tbody>
+            {versions.map(({ version, publishedAt, words }, i) => (
+              <tr key={version}>
+                <td style={{ width: 100 }}>
+                  <b>Version {version}</b>
+                </td>
+                <td style={{ width: 160 }} className="muted">
+                  <When at={publishedAt} />
+                </td>
+                <td>{words}</td>
+                <td style={{ textAlign: 'right' }}>
+                  {i === 0 ? (
+                    <span className="muted">in force</span>
+                  ) : (
+                    <button type="button" className="link" onClick={() => void draft.restore(version)}>
+                      Bring back into the draft
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}

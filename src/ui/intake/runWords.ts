@@ -1,0 +1,10 @@
+import type { RunRow } from '@/server/sources/sources';
+
+export const runStateWords: Readonly<Record<RunRow['state'], string>> = {
+  uploaded: 'to be mapped',
+  checking: 'being checked',
+  checked: 'checked, not brought in yet',
+  applying: 'coming in',
+  done: 'brought in',
+  failed: 'stopped',
+};

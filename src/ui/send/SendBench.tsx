@@ -1,0 +1,193 @@
+'use client';
+import { Button, Loader } from '@mantine/core';
+import { useInterval } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useTransition } from 'react';
+import { send } from '@/app/actions';
+import type { SendStage } from '@/server/feeds/sendStage';
+import { useAddress } from '../bench/useAddress';
+import { useDraft } from '../bench/useDraft';
+import { When } from '../bench/When';
+import { stateWords } from './stateWords';
+import './send.css';
+
+const refusals = {
+  unpublished: 'Publish the feed first: only published settings are sent.',
+  nothing: 'Nothing has changed since it was last sent.',
+  underWay: 'A submission of this feed is still under way. Its answer comes first.',
+} as const;
+
+/** The Send stage: what is ready, the submissions, and the channel's answer for each listing. */
+export function SendBench({ stage }: { stage: SendStage }) {
+  const { query, withChange, path } = useAddress();
+  const draft = useDraft();
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  const { current } = stage;
+  const underWay = current !== undefined && current.state !== 'answered' && current.state !== 'failed';
+  const poll = useInterval(() => router.refresh(), 900);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
+  useEffect(() => {
+    if (underWay) poll.start();
+    else poll.stop();
+    return poll.stop;
+  }, [underWay]);
+  const post = (everything: boolean) =>
+    startBusy(async () => {
+      const result = await send(draft.feed, everything);
+      notifications.show(
+        result.ok
+          ? { message: `${result.count} listings are on their way.` }
+          : { color: 'yellow', message: refusals[result.reason] },
+      );
+      router.refresh();
+    });
+  const base = path.replace(/\/send$/, '');
+  return (
+    <>
+      <div className="send-top">
+        <div>
+          <div className="counts">
+            <span>
+              <span className="figure tone-ready">{stage.ready.toLocaleString()}</span>ready
+            </span>
+            <Link href={`${base}/checks?show=blocked`}>
+              <span className="figure tone-blocker">{stage.blocked.toLocaleString()}</span>blocked
+            </Link>
+            <Link href={`${base}/checks?show=leftOut`}>
+              <span className="figure muted">{stage.leftOut.toLocaleString()}</span>left out
+            </Link>
+          </div>
+          <div className="small muted">
+            {!stage.published
+              ? 'Nothing is published yet; publish to send.'
+              : stage.changed > 0
+                ? `${stage.changed} of the ready ones differ from what the channel was last sent.`
+                : 'The channel has the latest of every ready listing.'}
+            {stage.draftDiffers && stage.published && ' The draft is not part of it until you publish.'}
+          </div>
+        </div>
+        <div className="row">
+          {stage.ready > 0 && stage.changed < stage.ready && (
+            <Button variant="default" disabled={busy || underWay} onClick={() => post(true)}>
+              Send all {stage.ready} again
+            </Button>
+          )}
+          <Button disabled={busy || underWay || stage.changed === 0} onClick={() => post(false)}>
+            {stage.changed > 0
+              ? `Send ${stage.changed} ${stage.changed === 1 ? 'listing' : 'listings'}`
+              : 'Nothing to send'}
+          </Button>
+        </div>
+      </div>
+      {stage.submissions.length === 0 ? (
+        <div className="empty">
+          <b>Nothing has been sent to this channel yet.</b>
+          <span className="muted">
+            Once you send, each listing shows here whether the channel took it, and if not, why and at which
+            field.
+          </span>
+        </div>
+      ) : (
+        <div className="send-grid">
+          <div className="send-list">
+            {stage.submissions.map((one) => (
+              <Link
+                key={one.id}
+                href={withChange({ submission: String(one.id) })}
+                scroll={false}
+                aria-current={one.id === current?.id}
+              >
+                <b>
+                  {one.total} {one.total === 1 ? 'listing' : 'listings'}
+                </b>{' '}
+                <span className="small muted">version {one.version}</span>
+                <span className="small" style={{ display: 'block' }}>
+                  {one.state === 'answered' ? (
+                    <>
+                      <span className="tone-ready">{one.accepted} accepted</span>,{' '}
+                      <span className={one.refused > 0 ? 'tone-blocker' : 'muted'}>
+                        {one.refused} refused
+                      </span>
+                    </>
+                  ) : (
+                    <span className={one.state === 'failed' ? 'tone-blocker' : 'tone-draft'}>
+                      {stateWords[one.state]}
+                    </span>
+                  )}
+                </span>
+                <span className="small muted">
+                  <When at={one.createdAt} />
+                </span>
+              </Link>
+            ))}
+          </div>
+          <div className="bench-body">
+            {current && (
+              <div className="said" role="status">
+                {underWay && <Loader size="xs" />}
+                <b>
+                  {current.state === 'answered'
+                    ? `${current.accepted} accepted, ${current.refused} refused`
+                    : stateWords[current.state]}
+                </b>
+                {current.error && <span className="tone-blocker">{current.error}</span>}
+                {stage.byProblem.slice(0, 3).map((problem) => (
+                  <span className="small" key={problem.field + problem.text}>
+                    <b>{problem.count}×</b> {problem.field}: {problem.text}
+                  </span>
+                ))}
+                <a
+                  className="text small"
+                  style={{ marginLeft: 'auto' }}
+                  href={`/api/submissions/${current.id}/file`}
+                  download
+                >
+                  The file that was sent
+                </a>
+              </div>
+            )}
+            {stage.entries.map((entry) => (
+              <Link
+                className="sent"
+                key={entry.sku}
+                href={withChange({ sample: entry.sku, field: entry.problems[0]?.field ?? undefined })}
+                scroll={false}
+                aria-current={entry.sku === query.get('sample')}
+              >
+                <span
+                  className={
+                    entry.answer === 'refused'
+                      ? 'tone-blocker'
+                      : entry.answer === 'accepted'
+                        ? 'tone-ready'
+                        : 'muted'
+                  }
+                  style={{ fontWeight: 600 }}
+                >
+                  {entry.answer}
+                </span>
+                <span style={{ minWidth: 0 }}>
+                  <span className="cut" style={{ display: 'block' }}>
+                    {entry.title}
+                  </span>
+                  <span className="mono muted">{entry.sku}</span>
+                </span>
+                <span>
+                  {entry.problems.map((problem) => (
+                    <span key={problem.code} style={{ display: 'block' }}>
+                      {problem.label && <b>{problem.label}: </b>}
+                      {problem.text} <span className="mono muted">{problem.code}</span>
+                    </span>
+                  ))}
+                </span>
+              </Link>
+            ))}
+          </div>
+        </div>
+      )}
+    </>
+  );
+}

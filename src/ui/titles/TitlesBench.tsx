@@ -1,0 +1,216 @@
+'use client';
+import { Button, MultiSelect, Popover } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import Link from 'next/link';
+import { useRef } from 'react';
+import type { TitlePattern } from '@/core/titles/pattern';
+import type { TitlesStage } from '@/server/feeds/titlesStage';
+import { useAddress } from '../bench/useAddress';
+import { useDraft } from '../bench/useDraft';
+import { PartStrip } from '../composition/PartStrip';
+import { Gauge } from './Gauge';
+import { LengthChart } from './LengthChart';
+import './titles.css';
+
+/** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
+export function TitlesBench({ stage }: { stage: TitlesStage }) {
+  const { query, go, withChange } = useAddress();
+  const draft = useDraft();
+  const { pattern } = stage;
+  const save = (change: Partial<TitlePattern>) =>
+    void draft.save({ edit: 'title', title: { ...pattern, ...change } });
+  const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
+  const used = pattern.parts.flatMap((part) => ('attribute' in part ? [part.attribute] : []));
+  const choices = stage.attributes
+    .filter(({ code }) => used.includes(code))
+    .map(({ code, label }) => ({ value: code, label }));
+  const list = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: stage.rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => 41,
+    overscan: 8,
+  });
+  const sample = query.get('sample');
+  return (
+    <>
+      <div className="bench-head">
+        <span className="grow muted small">
+          {stage.fit} of {stage.total} fit whole, {stage.droppedCount} lose a part, {stage.shortenedCount} are
+          shortened
+        </span>
+        <input
+          className="cell"
+          style={{ width: 170 }}
+          placeholder="Find a title"
+          aria-label="Find a title"
+          defaultValue={query.get('find') ?? ''}
+          onChange={(event) => search(event.target.value)}
+        />
+      </div>
+      <div className="title-pattern" aria-busy={draft.busy}>
+        {!stage.started && (
+          <div className="row">
+            <span className="tone-blocker">No pattern yet.</span>
+            <Button
+              variant="default"
+              onClick={() =>
+                save({
+                  parts: [
+                    { attribute: 'brand', glue: ' ', steps: [] },
+                    { attribute: 'name', glue: ' ', steps: [] },
+                  ],
+                  keep: [],
+                })
+              }
+            >
+              Start with brand and name
+            </Button>
+          </div>
+        )}
+        <PartStrip
+          parts={pattern.parts}
+          attributes={stage.attributes}
+          absent={new Set(stage.absent)}
+          onChange={(parts) => parts.length > 0 && save({ parts })}
+        />
+        <div className="settings">
+          <AttributeList
+            label="If too long, drop first"
+            chosen={pattern.dropFirst}
+            choices={choices}
+            onChange={(dropFirst) => save({ dropFirst })}
+          />
+          <AttributeList
+            label="Always kept"
+            chosen={pattern.keep}
+            choices={choices}
+            onChange={(keep) => save({ keep })}
+          />
+          <label className="row">
+            Capitals:
+            <select
+              className="cell"
+              value={pattern.letterCase}
+              aria-label="Capitals"
+              onChange={(event) => save({ letterCase: event.target.value as TitlePattern['letterCase'] })}
+            >
+              <option value="asis">as they are</option>
+              <option value="sentence">first letter</option>
+              <option value="title">as in a title</option>
+            </select>
+          </label>
+          <label className="row">
+            <input
+              type="checkbox"
+              checked={pattern.brandOnce}
+              onChange={(event) => save({ brandOnce: event.target.checked })}
+            />
+            Brand once
+          </label>
+        </div>
+      </div>
+      <div className="titles-grid">
+        <div className="titles-list" ref={list}>
+          <div className="title-head">
+            <span>Length</span>
+            <span>Title</span>
+            <span>Dropped</span>
+          </div>
+          {stage.rows.length === 0 && <div className="empty">No title matches.</div>}
+          <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
+            {rows.getVirtualItems().map(({ index, start }) => {
+              const row = stage.rows[index];
+              if (!row) return null;
+              return (
+                <Link
+                  key={row.sku}
+                  href={withChange({ sample: row.sku })}
+                  scroll={false}
+                  className="title-row"
+                  aria-current={row.sku === sample}
+                  style={{ position: 'absolute', top: start, left: 0, right: 0 }}
+                >
+                  <span className="length mono">{row.length}</span>
+                  <span style={{ minWidth: 0 }}>
+                    <span className="cut" style={{ display: 'block' }} title={row.title}>
+                      {row.title}
+                    </span>
+                    <Gauge length={row.length} most={stage.most} phone={stage.phone} />
+                  </span>
+                  <span
+                    className={`small cut ${row.over ? 'tone-blocker' : 'muted'}`}
+                    title={[...row.dropped, row.shortened && `${row.shortened} shortened`]
+                      .filter(Boolean)
+                      .join(', ')}
+                  >
+                    {row.over
+                      ? `still ${row.length - stage.most} over`
+                      : [...row.dropped, row.shortened && `${row.shortened} shortened`]
+                          .filter(Boolean)
+                          .join(', ')}
+                  </span>
+                </Link>
+              );
+            })}
+          </div>
+        </div>
+        <div className="titles-side">
+          <h2>Lengths before fitting</h2>
+          <LengthChart steps={stage.histogram} most={stage.most} phone={stage.phone} />
+          <h2>Same title twice</h2>
+          {stage.twins.length === 0 && <span className="muted">No two listings share one.</span>}
+          {stage.twins.slice(0, 4).map((twin) => (
+            <Link key={twin.title} href={withChange({ find: twin.title })} scroll={false} className="small">
+              <b>{twin.skus.length}×</b> {twin.title}
+            </Link>
+          ))}
+          {stage.twins.length > 4 && <span className="small muted">and {stage.twins.length - 4} more</span>}
+          {stage.phoneText && (
+            <>
+              <h2>On a phone</h2>
+              <div className="phone-box">
+                {stage.phoneText.shown}
+                {stage.phoneText.rest && <span className="muted">…</span>}
+              </div>
+            </>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+interface AttributeListProps {
+  label: string;
+  chosen: readonly string[];
+  choices: readonly { value: string; label: string }[];
+  onChange(codes: string[]): void;
+}
+
+/** Attributes in an order, as words; a click opens the list they are chosen from. */
+function AttributeList({ label, chosen, choices, onChange }: AttributeListProps) {
+  const used = chosen.filter((code) => choices.some(({ value }) => value === code));
+  const words = used.map((code) => choices.find(({ value }) => value === code)?.label).join(', ');
+  return (
+    <Popover position="bottom-start" trapFocus>
+      <Popover.Target>
+        <button type="button" className="plain">
+          {label}: <b style={{ color: 'var(--ink)' }}>{words || 'none'}</b>
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <MultiSelect
+          w={300}
+          label={label}
+          description="In this order"
+          data={[...choices]}
+          value={used}
+          onChange={onChange}
+          comboboxProps={{ withinPortal: false }}
+        />
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
