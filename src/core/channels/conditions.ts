@@ -134,9 +134,13 @@ function compileTest({ is, value }: Test): (found: Value | undefined) => boolean
   const wanted = asList(value).map((entry) => entry.toLowerCase());
   const first = wanted[0] ?? '';
   const number = Number(first);
-  const text = (found: Value | undefined) => asText(found).toLowerCase();
+  const text = (found: Value | undefined) =>
+    (typeof found === 'string' ? found : asText(found)).toLowerCase();
   const each = (test: (entry: string) => boolean) => (found: Value | undefined) =>
-    asList(found).some((entry) => test(entry.toLowerCase()));
+    // Nearly every value is one text; no list is made for it.
+    typeof found === 'string'
+      ? test(found.toLowerCase())
+      : asList(found).some((entry) => test(entry.toLowerCase()));
   switch (is) {
     case 'empty':
       return (found) => found === undefined;

@@ -151,7 +151,14 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     fresh: { step: 'lookUp', table: 'values', otherwise: 'keep' },
     compile: ({ table, otherwise }, { tables }) => {
       const known = new Map(Object.entries(tables[table] ?? {}).map(([from, to]) => [fold(from), to]));
-      return each((text) => known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined));
+      // Catalogs repeat a few words endlessly: each spelling is folded once.
+      const seen = new Map<string, string | undefined>();
+      return each((text) => {
+        if (seen.has(text)) return seen.get(text);
+        const found = known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined);
+        if (seen.size < 10_000) seen.set(text, found);
+        return found;
+      });
     },
   },
   money: {

@@ -1,6 +1,6 @@
 import { asList, asText, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { escapeXml } from './xml';
+import { escapeXml, xmlText } from './xml';
 
 export interface FeedHead {
   /** A permanent address of the feed (RFC 4287, 4.2.6). */
@@ -26,7 +26,7 @@ export function* writeAtom(
   yield `<?xml version="1.0" encoding="UTF-8"?>\n<feed xmlns="http://www.w3.org/2005/Atom" xmlns:c="${escapeXml(namespace)}">\n`;
   yield `  <id>${escapeXml(head.id)}</id>\n  <title>${escapeXml(head.title)}</title>\n  <updated>${head.updated}</updated>\n  <author><name>${escapeXml(head.author)}</name></author>\n`;
   for (const { values } of listings) {
-    const id = asText(values[idAt]);
+    const id = xmlText(asText(values[idAt]));
     let entry = `  <entry>\n    <id>${escapeXml(`${head.id}:${encodeURIComponent(id)}`)}</id>\n    <title>${escapeXml(asText(values[titleAt]) || id)}</title>\n    <updated>${head.updated}</updated>\n`;
     const link = asText(values[linkAt]);
     entry += link ? `    <link rel="alternate" href="${escapeXml(link)}"/>\n` : `    <content/>\n`;

@@ -124,7 +124,7 @@ export function suggestColumns(
       const { weight, reason } = valueWeight(attribute, evidence);
       if (reason) reasons.push(reason);
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
-      const named = likeness === 1 ? Math.max(weight, -20) : weight;
+      const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
       const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named);
       if (score >= certainFrom)
         pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });

@@ -1,3 +1,5 @@
+import iconv from 'iconv-lite';
+
 /** How delimited text is written. */
 export type Encoding = 'utf-8' | 'windows-1252';
 export type Separator = ',' | ';' | '\t' | '|';
@@ -8,6 +10,13 @@ export interface Form {
   readonly encoding: Encoding;
   readonly separator: Separator;
 }
+
+/**
+ * Bytes as text. Not the runtime's own decoder for Windows-1252: that of Node 20 reads bytes 80 to 9F (euro sign, dashes,
+ * curly quotation marks) as control characters.
+ */
+export const decodeBytes = (bytes: Uint8Array, encoding: Encoding): string =>
+  encoding === 'utf-8' ? new TextDecoder('utf-8').decode(bytes) : iconv.decode(Buffer.from(bytes), encoding);
 
 /**
  * UTF-8 where the bytes are valid UTF-8 (with or without mark), else Windows-1252.
@@ -66,8 +75,7 @@ export function refuseFile(sample: Uint8Array): FileRefusal | undefined {
   if (sample.length === 0) return 'empty';
   if (sample.every((byte) => byte === 0)) return 'zeros';
   if (sample.includes(0)) return 'binary';
-  if (new TextDecoder('windows-1252').decode(sample).replace(/[\s\u00ef\u00bb\u00bf,;|"]/g, '') === '')
-    return 'empty';
+  if (decodeBytes(sample, 'windows-1252').replace(/[\s\u00ef\u00bb\u00bf,;|"]/g, '') === '') return 'empty';
   return undefined;
 }
 

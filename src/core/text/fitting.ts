@@ -1,6 +1,8 @@
 import { type LengthMeasure, lengthIn } from './length';
 
 const words = new Intl.Segmenter('en', { granularity: 'word' });
+const signs = new Intl.Segmenter('en', { granularity: 'grapheme' });
+const closing = /^[\p{Pe}\p{Pf}"'!?.%°]$/u;
 const trailing = /[\s,;:·|/&+–—-]+$/u;
 
 /**
@@ -9,30 +11,25 @@ const trailing = /[\s,;:·|/&+–—-]+$/u;
  * @param limit in the given measure
  */
 export function shortenAtWord(text: string, limit: number, measure: LengthMeasure = 'characters'): string {
-  if (lengthIn(text, measure) <= limit) return text;
-  let best = '';
+  // Only bytes can be more than UTF-16 units.
+  if ((measure !== 'bytes' && text.length <= limit) || lengthIn(text, measure) <= limit) return text;
+  let end = 0;
+  let used = 0;
   for (const { index, segment, isWordLike } of words.segment(text)) {
-    if (!isWordLike) {
-      // Closing signs such as a bracket or a quotation mark belong to the word before them.
-      if (/^[\p{Pe}\p{Pf}"'!?.%°]$/u.test(segment)) {
-        const upTo = text.slice(0, index + segment.length);
-        if (best !== '' && lengthIn(upTo, measure) <= limit && best.length === index) best = upTo;
-      }
-      continue;
-    }
-    const upTo = text.slice(0, index + segment.length);
-    if (lengthIn(upTo, measure) > limit) break;
-    best = upTo;
+    used += lengthIn(segment, measure);
+    if (used > limit) break;
+    // Closing signs such as a bracket or a quotation mark belong to the word before them.
+    if (isWordLike || (end === index && end > 0 && closing.test(segment))) end = index + segment.length;
   }
-  if (best === '') return cutAtGrapheme(text, limit, measure);
-  return closeBrackets(best).replace(trailing, '');
+  if (end === 0) return cutAtGrapheme(text, limit, measure);
+  return closeBrackets(text.slice(0, end)).replace(trailing, '');
 }
 
 /** The longest prefix within the limit that does not split a grapheme cluster. */
 export function cutAtGrapheme(text: string, limit: number, measure: LengthMeasure): string {
   let used = 0;
   let end = 0;
-  for (const { segment } of new Intl.Segmenter('en', { granularity: 'grapheme' }).segment(text)) {
+  for (const { segment } of signs.segment(text)) {
     used += measure === 'graphemes' ? 1 : lengthIn(segment, measure);
     if (used > limit) break;
     end += segment.length;

@@ -16,7 +16,7 @@ export function nameLikeness(a: string, b: string): number {
   const common = few.filter((word) => many.includes(word)).length;
   const words = common === 0 ? 0 : (0.9 * (common / few.length + common / many.length)) / 2;
   const spelling = 1 - distance(left, right) / Math.max(left.length, right.length);
-  return Math.max(words, spelling > 0.75 ? spelling * 0.9 : 0);
+  return Math.max(words, spelling > 0.8 ? spelling * 0.9 : 0);
 }
 
 /** A name split where its parts meet: `priceCurrency`, `price_currency` and `Price currency` read alike. */

@@ -1,11 +1,12 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { Readable, Transform } from 'node:stream';
-import { TextDecoderStream } from 'node:stream/web';
+import { Transform } from 'node:stream';
 import { CsvError, parse } from 'csv-parse';
 import { parse as parseSync } from 'csv-parse/sync';
+import iconv from 'iconv-lite';
 import { InputError } from '../../core/formats/inputError';
 import {
+  decodeBytes,
   detectEncoding,
   detectSeparator,
   type Encoding,
@@ -46,7 +47,7 @@ export async function readHead(path: string, given?: Partial<Form>): Promise<Hea
   const refusal = refuseFile(sample);
   if (refusal) throw new InputError(refusalWords[refusal]);
   const encoding = given?.encoding ?? detectEncoding(sample);
-  const text = new TextDecoder(encoding).decode(sample).replace(/^\ufeff/, '');
+  const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const separator = given?.separator ?? detectSeparator(text);
   const complete = whole ? text : text.slice(0, Math.max(text.lastIndexOf('\n'), 0) || undefined);
   const records = parseHead(complete, separator);
@@ -126,7 +127,7 @@ export async function* readRows(
       },
     }),
   );
-  const decoded = Readable.fromWeb(Readable.toWeb(counted).pipeThrough(new TextDecoderStream(encoding)));
+  const decoded = counted.pipe(iconv.decodeStream(encoding));
   const broken: FileRow[] = [];
   let row = 0;
   const parser = parse(parserOptions(separator));

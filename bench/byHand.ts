@@ -1,0 +1,318 @@
+/**
+ * The demo plan for Lanternry, Germany, written out by hand: what a programmer would write for exactly this feed.
+ * The limit that compiled evaluation is measured against; its results are compared with the core's before anything is timed.
+ */
+import type { Value } from '../src/core/catalog/value';
+import { checkDigitHolds } from '../src/core/identifiers/gtin';
+import { shortenAtWord } from '../src/core/text/fitting';
+import { textOfMarkup } from '../src/core/text/markup';
+
+type Item = Record<string, Value | undefined>;
+export interface HandIssue {
+  check: string;
+  severity: string;
+  field: string;
+  facts: object;
+}
+export interface HandListing {
+  sku: string;
+  state: 'ready' | 'blocked' | 'leftOut';
+  reason: string | undefined;
+  values: (Value | undefined)[];
+  issues: HandIssue[];
+}
+
+const stock = new Map([
+  ['InStock', 'available'],
+  ['OutOfStock', 'sold_out'],
+  ['PreOrder', 'pre_order'],
+  ['BackOrder', 'back_order'],
+]);
+const condition = new Map([
+  ['NewCondition', 'new'],
+  ['RefurbishedCondition', 'refurbished'],
+  ['UsedCondition', 'used'],
+]);
+const gender = new Map([
+  ['unisex', 'any'],
+  ['women', 'female'],
+  ['men', 'male'],
+]);
+const colours = new Map([
+  ['chalk', 'white'],
+  ['ink', 'blue'],
+  ['terracotta', 'red'],
+  ['honey', 'yellow'],
+  ['slate', 'grey'],
+  ['plum', 'purple'],
+  ['fern', 'green'],
+  ['oat', 'beige'],
+  ['umber', 'brown'],
+  ['marigold', 'yellow'],
+  ['lake', 'blue'],
+  ['brick', 'red'],
+  ['copper', 'copper'],
+  ['white', 'white'],
+]);
+const places = new Map([
+  ['Pots, glazed', '7302'],
+  ['Trays and saucers', '7305'],
+  ['Shelves', '7304'],
+  ['Cloches', '7301'],
+  ['Grow lights', '6101'],
+  ['Aprons', '5101'],
+  ['Gloves', '5102'],
+  ['Books', '3101'],
+  ['Watering cans', '7501'],
+  ['Plant food', '7321'],
+  ['Seeds', '7404'],
+]);
+const clothing = new Set(['5101', '5102']);
+const states = new Set(['available', 'sold_out', 'pre_order', 'back_order']);
+const conditions = new Set(['new', 'refurbished', 'used']);
+const colourChoices = new Set([
+  'black',
+  'white',
+  'grey',
+  'red',
+  'pink',
+  'orange',
+  'yellow',
+  'green',
+  'blue',
+  'purple',
+  'brown',
+  'beige',
+  'copper',
+  'multicolour',
+]);
+const genders = new Set(['female', 'male', 'any']);
+const bindings = new Set(['hardcover', 'paperback', 'ebook']);
+const leaves = new Set(places.values());
+const linkForm =
+  /^https?:\/\/[A-Za-z0-9](?:[A-Za-z0-9.-]*[A-Za-z0-9])?(?::\d{1,5})?(?:[/?#][^\s"<>\\^`{|}]*)?$/;
+const lengthForm = /^\d+(\.\d+)? (cm|mm|m)$/u;
+const weightForm = /^\d+(\.\d+)? (kg|g)$/u;
+const contentsForm = /^\d+(\.\d+)? (ml|l|g|kg)$/u;
+
+const text = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
+const mapped = (table: Map<string, string>, value: string | undefined) =>
+  value === undefined ? undefined : (table.get(value) ?? value);
+const because = {
+  barcode: 'books always need their ISBN',
+  stockFrom: 'needed for pre-order and back-order',
+  clothing: 'needed for clothing',
+  contents: 'plant food needs it for the base price in Germany',
+  energy: 'lamps need it in the European Union',
+  author: 'needed for books',
+};
+
+export function evaluateByHand(item: Item): HandListing {
+  const sku = text(item.sku) ?? '';
+  const glaze = text(item.glaze);
+  const color = text(item.color);
+  const category = text(item.category);
+  const image = item.image as readonly string[] | undefined;
+  const about =
+    text(item.description) === undefined
+      ? undefined
+      : textOfMarkup(text(item.description) ?? '') || undefined;
+  const priceText = text(item.price);
+  const price = priceText === undefined ? undefined : `${priceText} ${text(item.priceCurrency) ?? 'EUR'}`;
+  let barcode = text(item.gtin)?.replace(/\D+/g, '') || undefined;
+  if (barcode !== undefined && barcode.length === 14 && barcode.startsWith('0') && checkDigitHolds(barcode))
+    barcode = barcode.slice(1);
+  if (barcode !== undefined && (barcode.length === 8 || barcode.length === 12) && checkDigitHolds(barcode))
+    barcode = barcode.padStart(13, '0');
+  const brand = text(item.brand) ?? 'Quillmoss';
+  const stockState = mapped(stock, text(item.availability));
+  const state = mapped(condition, text(item.itemCondition)) ?? 'new';
+  const colour = mapped(colours, glaze) ?? mapped(colours, color);
+  const size =
+    text(item.size) ?? text(item.diameter) ?? text(item.volume) ?? text(item.height) ?? text(item.width);
+  const forGender = mapped(gender, text(item.gender));
+  const binding = text(item.bookFormat)?.toLocaleLowerCase('de');
+  const place = category === undefined ? undefined : places.get(category);
+  let reason = category === 'Gift wrap' ? 'not sold here' : undefined;
+
+  const name = text(item.name) ?? '';
+  const brandGiven = text(item.brand);
+  const own =
+    brandGiven !== undefined &&
+    name.toLowerCase().startsWith(brandGiven.toLowerCase()) &&
+    !/[\p{L}\p{N}]/u.test(name[brandGiven.length] ?? ' ')
+      ? undefined
+      : brandGiven;
+  let middle = '';
+  if (glaze !== undefined) middle += `, ${glaze}`;
+  if (color !== undefined) middle += `, ${color}`;
+  if (item.diameter !== undefined) middle += `, ${item.diameter}`;
+  if (item.size !== undefined) middle += `, ${item.size}`;
+  if (item.volume !== undefined) middle += `, ${item.volume}`;
+  if (item.plug !== undefined) middle += `, ${item.plug}`;
+  const format = item.bookFormat === undefined ? '' : `, ${item.bookFormat}`;
+  const material = item.material === undefined ? '' : ` · ${item.material}`;
+  const use = item.use === undefined ? '' : ` · ${item.use}`;
+  const front = own === undefined ? '' : `${own} `;
+  let title: string | undefined = front + name + middle + format + material + use;
+  if (title.length > 150) title = front + name + middle + format + material;
+  if (title.length > 150) title = front + name + middle + format;
+  if (title.length > 150) title = name + middle + format;
+  if (title.length > 150) title = shortenAtWord(name, name.length - (title.length - 150)) + middle + format;
+  if (title.toLowerCase().includes('best price')) title = title.split(', BEST PRICE').join('');
+  title = title || undefined;
+  if (text(item.plug)?.toLowerCase() === 'type g') reason = 'plug is not sold in Germany';
+
+  const picture = image?.[0];
+  const more = image !== undefined && image.length > 1 ? image.slice(1, 10) : undefined;
+  const url = text(item.url);
+  const mpn = text(item.mpn);
+  const width = text(item.width);
+  const height = text(item.height);
+  const weight = text(item.weight);
+  const contents = text(item.volume);
+  const warning = text(item.warning);
+  const ageRange = text(item.ageRange);
+  const author = text(item.author);
+  const materialText = text(item.material);
+  const patternText = text(item.pattern);
+  const values: (Value | undefined)[] = [
+    sku,
+    title,
+    about,
+    url,
+    picture,
+    more,
+    price,
+    undefined,
+    stockState,
+    undefined,
+    place,
+    category,
+    barcode,
+    brand,
+    mpn,
+    undefined,
+    state,
+    colour,
+    size,
+    forGender,
+    undefined,
+    materialText,
+    patternText,
+    width,
+    height,
+    undefined,
+    weight,
+    contents,
+    undefined,
+    warning,
+    ageRange,
+    author,
+    binding,
+    undefined,
+  ];
+  const issues: HandIssue[] = [];
+  if (reason !== undefined) return { sku, state: 'leftOut', reason, values, issues };
+  let blocked = false;
+  const block = (check: string, field: string, facts: object) => {
+    blocked = true;
+    issues.push({ check, severity: 'blocker', field, facts });
+  };
+  const tip = (check: string, field: string, facts: object) =>
+    issues.push({ check, severity: 'tip', field, facts });
+  const must = (value: unknown, field: string) =>
+    value === undefined && block('missing', field, { need: 'must' });
+  const should = (value: unknown, field: string) =>
+    value === undefined && tip('missing', field, { need: 'should' });
+  const here = (value: unknown, field: string, why: string) =>
+    value === undefined && block('missing', field, { need: 'must', because: why });
+  must(sku, 'ref');
+  must(title, 'headline');
+  must(about, 'about');
+  must(url, 'page');
+  must(picture, 'picture');
+  should(more, 'more_pictures');
+  must(price, 'price');
+  must(stockState, 'stock');
+  const low = stockState?.toLowerCase();
+  if (low === 'pre_order' || low === 'back_order') here(undefined, 'stock_from', because.stockFrom);
+  must(place, 'place');
+  should(category, 'own_category');
+  if (place === '3101') here(barcode, 'barcode', because.barcode);
+  must(brand, 'brand');
+  should(undefined, 'family');
+  must(state, 'condition');
+  if (place !== undefined && clothing.has(place)) {
+    here(colour, 'colour', because.clothing);
+    here(size, 'size', because.clothing);
+    here(forGender, 'gender', because.clothing);
+    here(undefined, 'age_group', because.clothing);
+  }
+  should(materialText, 'material');
+  should(weight, 'weight');
+  if (place === '7321') here(contents, 'contents', because.contents);
+  if (place === '6101') here(undefined, 'energy_class', because.energy);
+  if (place === '3101') here(author, 'author', because.author);
+  should(undefined, 'highlights');
+  if (barcode === undefined && mpn === undefined) block('oneOfSets', 'barcode', {});
+  const long = (value: string | undefined, field: string, most: number) =>
+    value !== undefined &&
+    value.length > most &&
+    block('tooLong', field, { length: value.length, most, measure: 'characters' });
+  const choice = (value: string | undefined, field: string, allowed: ReadonlySet<string>) =>
+    value !== undefined &&
+    !allowed.has(value) &&
+    block('choice', field, { found: value, choices: allowed.size });
+  const link = (value: string | undefined, field: string) =>
+    value !== undefined && !linkForm.test(value) && block('link', field, { found: value });
+  const form = (value: string | undefined, field: string, expression: RegExp) =>
+    value !== undefined && !expression.test(value) && block('pattern', field, { found: value });
+  long(sku, 'ref', 50);
+  long(title, 'headline', 150);
+  if (title !== undefined && title.length < 5) block('tooShort', 'headline', { length: title.length });
+  if (about !== undefined) {
+    long(about, 'about', 5000);
+    if (about.length < 20)
+      block('tooShort', 'about', { length: about.length, least: 20, measure: 'characters', advised: false });
+    else if (about.length < 500)
+      tip('tooShort', 'about', { length: about.length, least: 500, measure: 'characters', advised: true });
+  }
+  link(url, 'page');
+  link(picture, 'picture');
+  if (more !== undefined) for (const one of more) link(one, 'more_pictures');
+  if (price !== undefined) {
+    if (!/^\d+\.\d{2} EUR$/.test(price)) block('money', 'price', { found: price });
+    else if (price.charCodeAt(0) === 48 && Number.parseFloat(price) === 0)
+      block('money', 'price', { found: price });
+  }
+  choice(stockState, 'stock', states);
+  if (place !== undefined && !leaves.has(place)) block('category', 'place', { found: place });
+  long(category, 'own_category', 250);
+  if (
+    barcode !== undefined &&
+    !(barcode.length === 13 && /^[13-8]\d+$/.test(barcode) && checkDigitHolds(barcode))
+  ) {
+    if (
+      !((barcode.length === 13 && !/^(02|04|05|2|98|99)/.test(barcode)) || barcode.length === 14) ||
+      !checkDigitHolds(barcode)
+    )
+      block('identifier', 'barcode', { found: barcode });
+  }
+  long(brand, 'brand', 70);
+  long(mpn, 'part_number', 70);
+  choice(state, 'condition', conditions);
+  choice(colour, 'colour', colourChoices);
+  long(size, 'size', 30);
+  choice(forGender, 'gender', genders);
+  long(materialText, 'material', 200);
+  long(patternText, 'pattern', 100);
+  form(width, 'width', lengthForm);
+  form(height, 'height', lengthForm);
+  form(weight, 'weight', weightForm);
+  form(contents, 'contents', contentsForm);
+  long(warning, 'safety_note', 500);
+  long(author, 'author', 200);
+  choice(binding, 'binding', bindings);
+  return { sku, state: blocked ? 'blocked' : 'ready', reason, values, issues };
+}

@@ -1,0 +1,25 @@
+/** Unit tests stand beside what they test; integration tests have a real MariaDB, started by scripts/test.mjs. */
+const common = {
+  testEnvironment: 'node',
+  transform: {
+    '^.+\\.(ts|tsx|js|mjs)$': [
+      '@swc/jest',
+      {
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  // Packages that ship as ES modules only.
+  transformIgnorePatterns: [
+    '/node_modules/(?!(title-case|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|fast-check|pure-rand)/)',
+  ],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+};
+
+module.exports = {
+  projects: [
+    { ...common, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    { ...common, displayName: 'integration', testMatch: ['<rootDir>/tests/integration/**/*.test.ts'] },
+  ],
+};

@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import { attributeIndex } from '../catalog/value';
+import { attributesIn, type Condition, compileCondition, conditionSchema } from './conditions';
+
+const index = attributeIndex(['name', 'price']);
+const scope = {
+  index,
+  fieldAt: (code: string) => ({ title: 0, place: 1 })[code],
+  isUnder: (category: string, branch: string) => category.startsWith(branch),
+  categoryField: 1,
+  country: 'DE',
+};
+const holds = (
+  condition: Condition,
+  values: { name?: string; price?: string; title?: string; place?: string },
+) => compileCondition(condition, scope)([values.name, values.price], [values.title, values.place]);
+
+test.each<[Condition, boolean]>([
+  [{ attribute: 'name', is: 'filled' }, true],
+  [{ attribute: 'name', is: 'empty' }, false],
+  [{ attribute: 'unknown', is: 'empty' }, true],
+  [{ attribute: 'name', is: 'equals', value: 'ridge POT' }, true],
+  [{ attribute: 'name', is: 'differs', value: 'Ridge pot' }, false],
+  [{ attribute: 'name', is: 'contains', value: 'pot' }, true],
+  [{ attribute: 'name', is: 'lacks', value: 'pan' }, true],
+  [{ attribute: 'name', is: 'startsWith', value: 'ridge' }, true],
+  [{ attribute: 'name', is: 'endsWith', value: 'ridge' }, false],
+  [{ attribute: 'name', is: 'oneOf', value: ['Fen pot', 'Ridge pot'] }, true],
+  [{ attribute: 'name', is: 'longerThan', value: '8' }, true],
+  [{ attribute: 'price', is: 'moreThan', value: '24' }, true],
+  [{ attribute: 'price', is: 'lessThan', value: '24.9' }, false],
+  [{ field: 'title', is: 'contains', value: 'x' }, false],
+  [{ under: ['73'] }, true],
+  [{ under: ['5', '73'] }, true],
+  [{ under: ['5'] }, false],
+  [{ country: ['DE', 'AT'] }, true],
+  [{ country: ['GB'] }, false],
+  [{ all: [] }, true],
+  [{ any: [] }, false],
+  [{ not: { any: [{ country: ['GB'] }, { under: ['5'] }] } }, true],
+])('%j is %s', (condition, result) => {
+  expect(holds(conditionSchema.parse(condition), { name: 'Ridge pot', price: '24.90', place: '7302' })).toBe(
+    result,
+  );
+});
+
+test('a test names an attribute or a field, not both, not neither', () => {
+  expect(conditionSchema.safeParse({ is: 'empty' }).success).toBe(false);
+  expect(conditionSchema.safeParse({ attribute: 'a', field: 'b', is: 'empty' }).success).toBe(false);
+});
+
+test('not, all and any obey De Morgan', () => {
+  const leaf: fc.Arbitrary<Condition> = fc.constantFrom(
+    { attribute: 'name', is: 'filled' as const },
+    { attribute: 'price', is: 'empty' as const },
+    { under: ['7'] },
+    { country: ['DE'] },
+    { country: ['GB'] },
+  );
+  const values = fc.record({
+    name: fc.constantFrom('x', undefined),
+    price: fc.constantFrom('1', undefined),
+    place: fc.constantFrom('73', '5', undefined),
+  });
+  fc.assert(
+    fc.property(fc.array(leaf, { maxLength: 4 }), values, (parts, item) => {
+      expect(holds({ not: { all: parts } }, item as never)).toBe(
+        holds({ any: parts.map((not) => ({ not })) }, item as never),
+      );
+    }),
+  );
+});
+
+test('tells which attributes it looks at', () => {
+  expect(
+    attributesIn({
+      all: [
+        { attribute: 'name', is: 'filled' },
+        { not: { attribute: 'price', is: 'empty' } },
+        { country: ['DE'] },
+      ],
+    }),
+  ).toEqual(['name', 'price']);
+});

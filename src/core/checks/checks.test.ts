@@ -1,0 +1,248 @@
+import type { Value } from '../catalog/value';
+import { readTree } from '../categories/tree';
+import type { Field, Sheet } from '../channels/sheet';
+import { fieldSchema, sheetSchema } from '../channels/sheet';
+import { isDate } from './form';
+import type { Issue, Report } from './issue';
+import { compileChecks } from './registry';
+import { checkTitles, issueWords } from './words';
+
+const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
+const base = { code: 'ref', label: 'Reference', meaning: 'id', kind: 'text', need: 'may', role: 'id' };
+type FieldInput = Record<string, unknown>;
+const sheetOf = (...fields: FieldInput[]): Sheet =>
+  sheetSchema.parse({
+    format: 'lively-cart/sheet@1',
+    code: 'trial',
+    name: 'Trial',
+    about: '',
+    version: 1,
+    effective: '2026-01-01',
+    markets: [{ country: 'DE', languages: ['de'], currency: 'EUR' }],
+    fields: [
+      base,
+      ...fields.map((field, i) => ({
+        code: `f${i}`,
+        label: `F${i}`,
+        meaning: 'x',
+        kind: 'text',
+        need: 'may',
+        ...field,
+      })),
+    ],
+    delivery: { manner: 'file', format: 'atom' },
+  });
+
+function check(field: FieldInput, value: Value | undefined, when?: boolean): Issue[] {
+  const sheet = sheetOf(field);
+  const issues: Issue[] = [];
+  const report: Report = (name, severity, code, facts) =>
+    issues.push({ check: name, severity, field: code, facts } as Issue);
+  const run = compileChecks({
+    sheet,
+    tree,
+    currency: 'EUR',
+    country: 'DE',
+    fieldAt: (code) => sheet.fields.findIndex((one) => one.code === code),
+    predicate: () => () => when ?? false,
+  });
+  run([], ['x', value], report);
+  return issues;
+}
+
+const here = { mustWhen: { country: ['DE'] }, because: 'needed here' };
+const short = { length: { least: 3, most: 8, advised: 5 } };
+
+// What each check finds (and what it lets pass), with the facts it gives.
+test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
+  [
+    'must and empty',
+    { need: 'must' },
+    undefined,
+    [{ check: 'missing', severity: 'blocker', facts: { need: 'must' } }],
+  ],
+  ['should and empty', { need: 'should' }, undefined, [{ check: 'missing', severity: 'tip' }]],
+  ['may and empty', {}, undefined, []],
+  [
+    'too long',
+    short,
+    'moss green',
+    [{ check: 'tooLong', severity: 'blocker', facts: { length: 10, most: 8, measure: 'characters' } }],
+  ],
+  ['just long enough', short, 'moss pot', []],
+  ['too short', short, 'ab', [{ check: 'tooShort', severity: 'blocker' }]],
+  ['shorter than advised', short, 'abcd', [{ check: 'tooShort', severity: 'tip' }]],
+  [
+    'bytes, not characters',
+    { length: { measure: 'bytes', most: 4 } },
+    'größe',
+    [{ check: 'tooLong', facts: { length: 7, most: 4, measure: 'bytes' } }],
+  ],
+  ['emoji count once as graphemes', { length: { measure: 'graphemes', most: 2 } }, '👩\u200d🌾🇩🇪', []],
+  ['a choice', { kind: 'choice', choices: [{ code: 'green', labels: {} }] }, 'green', []],
+  [
+    'no choice',
+    { kind: 'choice', choices: [{ code: 'green', labels: {} }] },
+    'Green',
+    [{ check: 'choice', facts: { found: 'Green', choices: 1 } }],
+  ],
+  ['a link', { kind: 'link' }, 'https://shop.example:8080/a?b=c#d', []],
+  [
+    'a relative link',
+    { kind: 'link' },
+    '/pots/ridge',
+    [{ check: 'link', facts: { found: '/pots/ridge', reason: 'scheme' } }],
+  ],
+  [
+    'a link with a space',
+    { kind: 'link' },
+    'https://shop.example/a b',
+    [{ check: 'link', facts: { found: 'https://shop.example/a b', reason: 'space' } }],
+  ],
+  ['a script link', { kind: 'link' }, 'javascript:alert(1)', [{ check: 'link' }]],
+  ['money', { kind: 'money' }, '24.90 EUR', []],
+  [
+    'money without currency',
+    { kind: 'money' },
+    '24.90',
+    [{ check: 'money', facts: { found: '24.90', reason: 'form', currency: 'EUR' } }],
+  ],
+  ['money with too few decimals', { kind: 'money' }, '24.9 EUR', [{ check: 'money' }]],
+  [
+    'money of another market',
+    { kind: 'money' },
+    '24.90 GBP',
+    [{ check: 'money', facts: { found: '24.90 GBP', reason: 'currency', currency: 'EUR' } }],
+  ],
+  ['nothing to pay', { kind: 'money', need: 'must' }, '0.00 EUR', [{ check: 'money', severity: 'blocker' }]],
+  ['a GTIN', { kind: 'identifier', role: 'gtin' }, '9520000030148', []],
+  [
+    'a wrong check digit',
+    { kind: 'identifier', role: 'gtin' },
+    '9520000030149',
+    [{ check: 'identifier', facts: { found: '9520000030149', reason: 'checkdigit' } }],
+  ],
+  [
+    'a number for inside the shop',
+    { kind: 'identifier', role: 'gtin' },
+    '2012345678903',
+    [{ check: 'identifier', facts: { found: '2012345678903', reason: 'restricted' } }],
+  ],
+  ['a date', { kind: 'date' }, '2028-02-29', []],
+  ['no such day', { kind: 'date' }, '2027-02-29', [{ check: 'date' }]],
+  ['a number', { kind: 'number' }, '12.5', []],
+  ['no number', { kind: 'number' }, 'a dozen', [{ check: 'number' }]],
+  [
+    'a form',
+    { pattern: { expression: '^\\d+ cm$', words: 'a length' } },
+    '14 inch',
+    [{ check: 'pattern', facts: { found: '14 inch', words: 'a length' } }],
+  ],
+  [
+    'too many values',
+    { values: { most: 2 } },
+    ['a', 'b', 'c'],
+    [{ check: 'tooMany', facts: { found: 3, most: 2 } }],
+  ],
+  ['a list where one is taken', {}, ['a', 'b'], [{ check: 'tooMany' }]],
+  ['a leaf', { kind: 'category' }, '11', []],
+  ['a branch', { kind: 'category' }, '1', [{ check: 'category', facts: { found: '1', reason: 'branch' } }]],
+  [
+    'an unknown category',
+    { kind: 'category' },
+    '99',
+    [{ check: 'category', facts: { found: '99', reason: 'unknown' } }],
+  ],
+])('%s', (_name, field, value, wanted) => {
+  const found = check(field, value);
+  expect(found).toMatchObject(wanted);
+  expect(found).toHaveLength(wanted.length);
+});
+
+test('must here: only where the condition holds', () => {
+  expect(check(here, undefined, false)).toEqual([]);
+  expect(check(here, undefined, true)).toMatchObject([
+    { check: 'missing', severity: 'blocker', facts: { because: 'needed here' } },
+  ]);
+  expect(check({ ...here, need: 'should' }, undefined, false)).toMatchObject([{ severity: 'tip' }]);
+  expect(check(here, 'there', true)).toEqual([]);
+});
+
+// Source: RFC 3339, section 5.6 and appendix C (leap years).
+test.each([
+  ['2028-02-29', true],
+  ['2100-02-29', false],
+  ['2000-02-29', true],
+  ['2027-13-01', false],
+  ['2027-1-1', false],
+  ['2027-01-01T10:00:00Z', true],
+  ['2027-01-01T25:00:00Z', false],
+  ['01.02.2027', false],
+])('%s as a date: %s', (text, valid) => {
+  expect(isDate(text)).toBe(valid);
+});
+
+test('every issue has words that name the field, and none leaks a blank', () => {
+  const issues = [
+    check({ need: 'must' }, undefined),
+    check(short, 'ab'),
+    check({ kind: 'money' }, 'x'),
+    check({ kind: 'link' }, 'x'),
+    check({ kind: 'category' }, '99'),
+  ].flat();
+  for (const issue of issues) {
+    expect(issueWords(issue, () => 'Colour')).toContain('Colour');
+    expect(issueWords(issue, () => 'Colour')).not.toMatch(/undefined|NaN|\[object/);
+    expect(checkTitles[issue.check]('Colour')).toContain('Colour');
+  }
+});
+
+describe('the sheet itself', () => {
+  const refuse = (change: (sheet: ReturnType<typeof sheetOf>) => unknown) => {
+    const result = sheetSchema.safeParse(change(sheetOf({})));
+    return result.success
+      ? ''
+      : `${result.error.issues[0]?.path.join('.')}: ${result.error.issues[0]?.message}`;
+  };
+
+  test('errors name the place', () => {
+    expect(refuse((sheet) => ({ ...sheet, fields: [...sheet.fields, sheet.fields[1] as Field] }))).toBe(
+      'fields.2.code: field "f0" is defined twice',
+    );
+    expect(
+      refuse((sheet) => ({
+        ...sheet,
+        fields: [sheet.fields[0], { ...(sheet.fields[1] as Field), kind: 'choice' }],
+      })),
+    ).toMatch(/^fields\.1\.choices: /);
+    expect(
+      refuse((sheet) => ({ ...sheet, fields: [{ ...(sheet.fields[0] as Field), role: 'brand' }] })),
+    ).toMatch(/role "id"/);
+    expect(
+      refuse((sheet) => ({
+        ...sheet,
+        demands: [{ demand: 'oneOfSets', sets: [['f0'], ['nope']], words: 'x' }],
+      })),
+    ).toMatch(/"nope", which is not defined/);
+    expect(
+      refuse((sheet) => ({
+        ...sheet,
+        markets: [{ country: 'Germany', languages: ['de'], currency: 'EUR' }],
+      })),
+    ).toMatch(/^markets\.0\.country/);
+    expect(refuse((sheet) => ({ ...sheet, colour: 1 }))).toMatch(/colour/);
+  });
+
+  test('a pattern must be a regular expression', () => {
+    expect(() => fieldSchema.parse({ ...base, pattern: { expression: '(', words: 'x' } })).not.toThrow();
+    expect(
+      refuse((sheet) => ({
+        ...sheet,
+        fields: [
+          sheet.fields[0],
+          { ...(sheet.fields[1] as Field), pattern: { expression: '(', words: 'x' } },
+        ],
+      })),
+    ).toMatch(/not a regular expression/);
+  });
+});

@@ -1,0 +1,162 @@
+import fc from 'fast-check';
+import { attributeIndex, type Row } from '../catalog/value';
+import {
+  type Composition,
+  compileComposition,
+  compositionSchema,
+  fromAttribute,
+  type Knot,
+} from './composition';
+import { compileStep, type Step, type StepName, stepSchema, steps, stepWords } from './steps';
+
+const index = attributeIndex(['name', 'color', 'size', 'gtin', 'image', 'price', 'priceCurrency']);
+const context = {
+  index,
+  language: 'en',
+  currency: 'EUR',
+  tables: { colours: { Moss: 'green', Été: 'summer' } },
+};
+const rowOf = (values: Record<string, string | string[]>): Row => index.codes.map((code) => values[code]);
+const run = (composition: unknown, values: Record<string, string | string[]>) =>
+  compileComposition(compositionSchema.parse(composition), context).run(rowOf(values));
+
+const title = {
+  alternatives: [
+    {
+      parts: [
+        { attribute: 'name' },
+        { attribute: 'color', glue: ', ' },
+        { attribute: 'size', glue: ', ' },
+        { text: 'cm', glue: ' ' },
+      ],
+    },
+  ],
+};
+
+describe('parts', () => {
+  test('empty parts take their glue along', () => {
+    expect(run(title, { name: 'Pot', color: 'moss', size: '14' })).toBe('Pot, moss, 14 cm');
+    expect(run(title, { name: 'Pot', size: '14' })).toBe('Pot, 14 cm');
+    expect(run(title, { color: 'moss' })).toBe('moss');
+    expect(run(title, {})).toBeUndefined();
+  });
+
+  test('a text goes with the attribute before it, or the one after', () => {
+    expect(run(title, { name: 'Pot', color: 'moss' })).toBe('Pot, moss');
+    expect(run({ alternatives: [{ parts: [{ text: 'Size' }, { attribute: 'size' }] }] }, {})).toBeUndefined();
+    expect(run({ alternatives: [{ parts: [{ text: 'Quillmoss' }] }] }, {})).toBe('Quillmoss');
+  });
+
+  test('the first alternative with a value counts', () => {
+    const chain = {
+      alternatives: [
+        { parts: [{ attribute: 'gtin', steps: [{ step: 'onlyValidGtin' }] }] },
+        { parts: [{ text: 'none' }] },
+      ],
+    };
+    expect(run(chain, { gtin: '6291041500213' })).toBe('6291041500213');
+    expect(run(chain, { gtin: '6291041500214' })).toBe('none');
+  });
+
+  test('an attribute the catalog lacks is empty', () => {
+    expect(run(fromAttribute('nothing'), { name: 'Pot' })).toBeUndefined();
+  });
+});
+
+describe('steps', () => {
+  const step = (one: Step, value: string | string[], values: Record<string, string> = {}) =>
+    compileStep(one, context)(value, rowOf(values));
+
+  test.each<[Step, string | string[], unknown]>([
+    [{ step: 'trim' }, '  two\n words ', 'two words'],
+    [{ step: 'case', to: 'upper' }, 'moss', 'MOSS'],
+    [{ step: 'stripMarkup' }, '<p>Stone</p>', 'Stone'],
+    [{ step: 'shorten', most: 5, measure: 'characters' }, 'Ridge pot', 'Ridge'],
+    [{ step: 'replace', find: '"', with: '' }, '14" pot"', '14 pot'],
+    [{ step: 'keepDigits' }, 'EAN 629 104', '629104'],
+    [{ step: 'keepDigits' }, 'none', undefined],
+    [{ step: 'gtinForm', digits: '14' }, '6291041500213', '06291041500213'],
+    [{ step: 'gtinForm', digits: 'short' }, '0-306-40615-2', '9780306406157'],
+    [{ step: 'lookUp', table: 'colours', otherwise: 'keep' }, 'MOSS', 'green'],
+    [{ step: 'lookUp', table: 'colours', otherwise: 'keep' }, 'ete', 'summer'],
+    [{ step: 'lookUp', table: 'colours', otherwise: 'keep' }, 'ink', 'ink'],
+    [{ step: 'lookUp', table: 'colours', otherwise: 'empty' }, 'ink', undefined],
+    [{ step: 'money' }, '24,9', '24.90 EUR'],
+    [{ step: 'money' }, '24.90', '24.90 EUR'],
+    [{ step: 'money' }, 'ask us', 'ask us'],
+    [{ step: 'number', decimals: 1 }, '1.234,56', '1234.6'],
+    [{ step: 'withoutQuery' }, 'https://a.example/x?utm=1#y', 'https://a.example/x'],
+    [{ step: 'take', from: 2, to: 3 }, ['a', 'b', 'c', 'd'], ['b', 'c']],
+    [{ step: 'take', from: 1, to: 1 }, ['a', 'b'], 'a'],
+    [{ step: 'take', from: 5 }, ['a', 'b'], undefined],
+    [{ step: 'join', with: '; ' }, ['a', 'b'], 'a; b'],
+    [{ step: 'split', at: ',' }, 'a, b,,c', ['a', 'b', 'c']],
+  ])('%j on %j', (one, value, result) => {
+    expect(step(one, value)).toEqual(result);
+  });
+
+  test('money keeps the item’s own currency, so that a wrong market shows', () => {
+    expect(step({ step: 'money' }, '10', { priceCurrency: 'JPY' })).toBe('10 JPY');
+  });
+
+  test('the registry is complete: each step has words and a valid start', () => {
+    for (const name of Object.keys(steps) as StepName[]) {
+      const fresh = stepSchema.parse(steps[name].fresh);
+      expect(fresh.step).toBe(name);
+      expect(stepWords(fresh)).not.toBe('');
+    }
+  });
+});
+
+describe('lineage', () => {
+  const attribute = fc.constantFrom('name', 'color', 'size', 'gtin');
+  const anyStep = fc.constantFrom<Step>(
+    { step: 'trim' },
+    { step: 'keepDigits' },
+    { step: 'case', to: 'upper' },
+    { step: 'replace', find: 'a', with: '' },
+    { step: 'split', at: ' ' },
+    { step: 'take', from: 1, to: 2 },
+  );
+  const list = fc.array(anyStep, { maxLength: 3 });
+  const part = fc.oneof(
+    fc.record({ attribute, glue: fc.constantFrom(' ', ', '), steps: list }),
+    fc.record({ text: fc.constantFrom('', 'x', 'cm'), glue: fc.constant(' ') }),
+  );
+  const composition: fc.Arbitrary<Composition> = fc.record({
+    alternatives: fc.array(
+      fc.record({ parts: fc.array(part, { minLength: 1, maxLength: 4 }), steps: list }),
+      { minLength: 1, maxLength: 3 },
+    ),
+    steps: list,
+  });
+  const row = fc
+    .array(fc.option(fc.constantFrom('a', 'Pot 14', '', ' moss  ', '6291041500213'), { nil: undefined }), {
+      minLength: 7,
+      maxLength: 7,
+    })
+    .map((cells) => cells.map((cell) => cell || undefined));
+
+  test('tracing gives the same value as running', () => {
+    fc.assert(
+      fc.property(composition, row, (one, cells) => {
+        const compiled = compileComposition(one, context);
+        expect(compiled.trace(cells, () => undefined)).toEqual(compiled.run(cells));
+      }),
+      { numRuns: 600 },
+    );
+  });
+
+  test('tells each step in order', () => {
+    const knots: Knot[] = [];
+    compileComposition(
+      fromAttribute('gtin', [{ step: 'keepDigits' }, { step: 'gtinForm', digits: 'short' }]),
+      context,
+    ).trace(rowOf({ gtin: '0629-1041500213' }), (knot) => knots.push(knot));
+    expect(knots.map(({ what, value }) => [what, value])).toEqual([
+      ['gtin', '0629-1041500213'],
+      ['keep digits', '06291041500213'],
+      ['14 → 13 digits', '6291041500213'],
+    ]);
+  });
+});

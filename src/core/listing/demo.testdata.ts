@@ -1,0 +1,26 @@
+/** The demo feed and catalog, for tests of the whole pipeline. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { codesIn, type Item, rowOf } from '../catalog/item';
+import { attributeIndex } from '../catalog/value';
+import { readChannel } from '../channels/bundle';
+import { readCatalogCsv } from '../formats/catalogCsv';
+import { compile } from './compile';
+import { type Plan, planSchema } from './plan';
+
+const file = (path: string) => readFileSync(join(__dirname, '../../..', path), 'utf8');
+
+export const demoItems: readonly Item[] = readCatalogCsv(file('demo/catalog/items.csv')).map((item) => ({
+  ...item,
+  values: item.family ? { ...item.values, family: item.family } : item.values,
+}));
+export const demoPlan: Plan = planSchema.parse(JSON.parse(file('demo/plans/lanternry-de.json')));
+export const lanternry = readChannel(
+  file('src/channels/lanternry/requirements.json'),
+  file('src/channels/lanternry/taxonomy.csv'),
+);
+export const demoIndex = attributeIndex([...codesIn(demoItems, []), 'family']);
+export const demoRows = demoItems.map((item) => rowOf(item, undefined, demoIndex));
+export const demoCatalog = { skus: demoItems.map(({ sku }) => sku), rows: demoRows };
+export const compileDemo = (plan: Plan = demoPlan) =>
+  compile(plan, lanternry.sheet, lanternry.tree, demoIndex);

@@ -1,0 +1,214 @@
+import { asText } from '../catalog/value';
+import { remediesFor } from '../remedies/remedies';
+import { coverageOf } from './coverage';
+import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from './demo.testdata';
+import { applyEdit, countChanges, editWords } from './edit';
+import { evaluateAll } from './evaluate';
+import { explain } from './explain';
+import { differences, impactOf } from './impact';
+import { placementFor, planSchema } from './plan';
+
+const compiled = compileDemo();
+const listings = evaluateAll(compiled, demoCatalog);
+const listingOf = (sku: string) => {
+  const found = listings.find((listing) => listing.sku === sku);
+  if (!found) throw new Error(`the demo has no ${sku}`);
+  return found;
+};
+const at = (code: string) => lanternry.sheet.fields.findIndex((field) => field.code === code);
+
+describe('a listing of the demo', () => {
+  test('is what a person would write by hand', () => {
+    const { values, state } = listingOf('QM-POT-RDG-CHA-14');
+    expect(state).toBe('ready');
+    const read = (code: string) => values[at(code)];
+    expect(read('headline')).toBe(
+      'Tarnholt Ridge pot with drip tray and felt feet, chalk, 14 cm · Stoneware · for herbs and succulents',
+    );
+    expect(read('price')).toBe('24.90 EUR');
+    expect(read('colour')).toBe('white');
+    expect(read('place')).toBe('7302');
+    expect(read('stock')).toBe('available');
+    expect(read('picture')).toBe('https://quillmoss.example/pictures/qm-pot-rdg-cha-14-1.jpg');
+    expect(asText(read('about'))).not.toContain('<p>');
+  });
+
+  test('the brand stands once, even where the name has it too', () => {
+    expect(listingOf('QM-POT-FEN-CHA-12').values[at('headline')]).toMatch(/^Tarnholt Fen pot/);
+  });
+
+  // The mistakes that demo/world.ts makes on purpose, each found by the check that is there for it.
+  test.each([
+    ['QM-POT-RDG-MOS-14', 'choice', 'colour'],
+    ['QM-POT-RDG-INK-10', 'identifier', 'barcode'],
+    ['QM-SED-ROC-20', 'missing', undefined],
+    ['SP-BOK-WAT-HAR', 'money', 'price'],
+  ])('%s is told apart', (sku, check, field) => {
+    const issues = demoCatalog.skus.includes(sku) ? listingOf(sku).issues : [];
+    if (field === undefined) return expect(issues.every(({ severity }) => severity !== 'blocker')).toBe(true);
+    expect(
+      issues.some((issue) => issue.check === check && issue.field === field && issue.severity === 'blocker'),
+    ).toBe(true);
+  });
+
+  test('rules and placements leave items out, with their reasons', () => {
+    expect(listingOf('VR-LGT-HAL-TYG-20')).toMatchObject({
+      state: 'leftOut',
+      reason: 'plug is not sold in Germany',
+    });
+    expect(listingOf('QM-WRP-PAP-LEA')).toMatchObject({ state: 'leftOut', reason: 'not sold here' });
+  });
+
+  test('blocked means a blocker, ready means none', () => {
+    for (const { state, issues } of listings)
+      if (state !== 'leftOut')
+        expect(issues.some(({ severity }) => severity === 'blocker')).toBe(state === 'blocked');
+  });
+});
+
+test('lineage ends in the value of the bulk run, for every field of every listing', () => {
+  listings.forEach((listing, i) => {
+    if (listing.state === 'leftOut') return;
+    for (const [position, { code, kind }] of lanternry.sheet.fields.entries()) {
+      const knots = explain(compiled, demoRows[i] ?? [], code);
+      const value = listing.values[position];
+      if (value === undefined || kind === 'category') continue;
+      expect([listing.sku, code, asText(knots.findLast((knot) => knot.value !== undefined)?.value)]).toEqual([
+        listing.sku,
+        code,
+        asText(value),
+      ]);
+    }
+  });
+});
+
+test('the same id twice blocks both and names the other', () => {
+  const twice = { skus: ['A', 'B', 'C'], rows: [demoRows[0] ?? [], demoRows[0] ?? [], demoRows[3] ?? []] };
+  const found = evaluateAll(compiled, twice);
+  expect(
+    found.map(({ issues }) => issues.filter(({ check }) => check === 'duplicate').map(({ facts }) => facts)),
+  ).toEqual([
+    [{ found: 'QM-POT-RDG-MOS-10', others: ['B'], count: 1 }],
+    [{ found: 'QM-POT-RDG-MOS-10', others: ['A'], count: 1 }],
+    [],
+  ]);
+});
+
+describe('the impact of a draft', () => {
+  const withMoss = applyEdit(demoPlan, {
+    edit: 'words',
+    field: 'colour',
+    table: 'colours',
+    words: { moss: 'green' },
+  });
+  const after = evaluateAll(compileDemo(withMoss), demoCatalog);
+  const found = differences(listings, after);
+
+  test('counts exactly what a comparison by hand counts', () => {
+    const moss = listings.filter(
+      ({ values, state }) => state !== 'leftOut' && values[at('colour')] === 'moss',
+    );
+    expect(moss.length).toBeGreaterThan(10);
+    const impact = impactOf(found, listings.length);
+    expect(impact).toMatchObject({
+      changed: moss.length,
+      cleared: moss.length,
+      appeared: 0,
+      total: demoCatalog.skus.length,
+      newlyBlocked: 0,
+    });
+    expect(impact.newlyReady).toBe(
+      after.filter(({ state }) => state === 'ready').length -
+        listings.filter(({ state }) => state === 'ready').length,
+    );
+  });
+
+  test('no change, no difference', () => {
+    expect(differences(listings, evaluateAll(compileDemo(), demoCatalog))).toEqual([]);
+  });
+
+  test('what appears is told as well', () => {
+    const broken = applyEdit(demoPlan, { edit: 'fields', fields: { price: null } });
+    const impact = impactOf(
+      differences(listings, evaluateAll(compileDemo(broken), demoCatalog)),
+      listings.length,
+    );
+    expect(impact.appeared).toBeGreaterThan(200);
+    expect(impact.newlyBlocked).toBe(listings.filter(({ state }) => state === 'ready').length);
+  });
+});
+
+describe('edits', () => {
+  test('leave the plan they are given as it is, and the result stays valid', () => {
+    const before = JSON.stringify(demoPlan);
+    const after = applyEdit(demoPlan, {
+      edit: 'place',
+      placements: { 'Seed kits': { category: '9102' }, Books: null },
+    });
+    expect(JSON.stringify(demoPlan)).toBe(before);
+    expect(planSchema.parse(after).placements).toMatchObject({ 'Seed kits': { category: '9102' } });
+    expect(after.placements.Books).toBeUndefined();
+    expect(countChanges(demoPlan, after)).toBe(2);
+    expect(countChanges(demoPlan, demoPlan)).toBe(0);
+  });
+
+  test('a value table is looked up once, however often words are added', () => {
+    const once = applyEdit(demoPlan, {
+      edit: 'words',
+      field: 'material',
+      table: 'materials',
+      words: { Linen: 'linen' },
+    });
+    const twice = applyEdit(once, {
+      edit: 'words',
+      field: 'material',
+      table: 'materials',
+      words: { Steel: 'steel' },
+    });
+    expect(twice.fields.material?.steps).toHaveLength(1);
+    expect(twice.tables.materials).toEqual({ Linen: 'linen', Steel: 'steel' });
+    expect(editWords({ edit: 'fields', fields: { price: null } }, () => 'Price')).toBe('emptied Price');
+  });
+
+  test('a branch places its sub-categories, the nearest branch counts', () => {
+    const placements = { Growing: { category: '1' }, 'Growing > Pots': { category: '2' } };
+    expect(placementFor(placements, 'Growing > Pots > Glazed')).toEqual({
+      placement: { category: '2' },
+      from: 'Growing > Pots',
+    });
+    expect(placementFor(placements, 'Growing > Lamps')).toEqual({
+      placement: { category: '1' },
+      from: 'Growing',
+    });
+    expect(placementFor(placements, 'Books')).toBeUndefined();
+  });
+});
+
+test('coverage adds up to the listings in scope', () => {
+  const scope = listings.filter(({ state }) => state !== 'leftOut').length;
+  for (const { filled, failing, missing, empty, total } of coverageOf(listings, lanternry.sheet.fields)) {
+    expect(total).toBe(scope);
+    expect(filled + failing + missing + empty).toBe(scope);
+  }
+});
+
+test('remedies: carrying the first one out frees as many listings as it says', () => {
+  const [first] = remediesFor(
+    listings,
+    (field) => field,
+    () => 'fields',
+  ).filter(({ issue }) => issue.check === 'choice' && issue.field === 'colour');
+  const fixed = evaluateAll(
+    compileDemo(
+      applyEdit(demoPlan, {
+        edit: 'words',
+        field: 'colour',
+        table: 'colours',
+        words: { moss: 'green', ash: 'grey' },
+      }),
+    ),
+    demoCatalog,
+  );
+  const ready = (list: typeof listings) => list.filter(({ state }) => state === 'ready').length;
+  expect(ready(fixed) - ready(listings)).toBe(first?.frees);
+});

@@ -1,0 +1,152 @@
+import fc from 'fast-check';
+import { wordDifference } from './difference';
+import { cutAtGrapheme, shortenAtWord } from './fitting';
+import { fold } from './folding';
+import { byteLength, characterLength, graphemeLength, lengthIn } from './length';
+import { changeCase } from './letterCase';
+import { textOfMarkup } from './markup';
+import { nameLikeness } from './similarity';
+
+describe('length', () => {
+  // Source: RFC 3629, through Node's own encoder.
+  test('bytes agree with the UTF-8 encoder', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), (text) =>
+        expect(byteLength(text)).toBe(new TextEncoder().encode(text).length),
+      ),
+    );
+  });
+
+  test('characters are code points', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme' }), (text) =>
+        expect(characterLength(text)).toBe([...text].length),
+      ),
+    );
+  });
+
+  // Source: Unicode UAX #29, table 1a and GraphemeBreakTest.txt, cases recalled from memory.
+  test.each([
+    ['a\u0308', 1],
+    ['\r\n', 1],
+    ['\u1100\u1161\u11a8', 1],
+    ['🏴\u{e0067}\u{e0062}\u{e007f}', 1],
+    ['👩\u200d🌾', 1],
+    ['🇩🇪🇫🇷', 2],
+    ['e\u0301te\u0301', 3],
+  ])('%j has %i graphemes', (text, count) => {
+    expect(graphemeLength(text)).toBe(count);
+  });
+});
+
+describe('fitting', () => {
+  const measures = fc.constantFrom('characters', 'bytes', 'graphemes' as const) as fc.Arbitrary<
+    'characters' | 'bytes' | 'graphemes'
+  >;
+
+  test('never longer than the limit, always a beginning of the text', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ unit: 'grapheme', maxLength: 80 }),
+        fc.nat(60),
+        measures,
+        (text, limit, measure) => {
+          const short = shortenAtWord(text, limit, measure);
+          expect(lengthIn(short, measure)).toBeLessThanOrEqual(limit);
+          expect(text.startsWith(short)).toBe(true);
+        },
+      ),
+    );
+  });
+
+  test('again changes nothing', () => {
+    fc.assert(
+      fc.property(fc.lorem({ maxCount: 12 }), fc.integer({ min: 20, max: 60 }), (text, limit) => {
+        const once = shortenAtWord(text, limit);
+        expect(shortenAtWord(once, limit)).toBe(once);
+      }),
+    );
+  });
+
+  test('cuts between words, takes dangling separators and open brackets along', () => {
+    expect(shortenAtWord('Ridge pot with drip tray', 16)).toBe('Ridge pot with');
+    expect(shortenAtWord('Ridge pot, moss, 14 cm', 11)).toBe('Ridge pot');
+    expect(shortenAtWord('Ridge pot (with tray and feet)', 20)).toBe('Ridge pot');
+    expect(shortenAtWord('Rindfleischetikettierung', 8)).toBe('Rindflei');
+  });
+
+  test('a cut never splits what a reader sees as one sign', () => {
+    expect(cutAtGrapheme('a👩\u200d🌾b', 6, 'bytes')).toBe('a');
+    expect(cutAtGrapheme('a👩\u200d🌾b', 2, 'graphemes')).toBe('a👩\u200d🌾');
+  });
+});
+
+describe('letter case', () => {
+  test('titles keep minor words small, per language', () => {
+    expect(changeCase('a bell of clear glass', 'title', 'en')).toBe('A Bell of Clear Glass');
+    expect(changeCase('topf mit untersetzer', 'title', 'de')).toBe('Topf mit Untersetzer');
+    expect(changeCase('maceta de barro', 'title', 'es')).toBe('Maceta de Barro');
+  });
+
+  test('language decides capitals', () => {
+    expect(changeCase('istanbul', 'upper', 'tr')).toBe('İSTANBUL');
+    expect(changeCase('größe', 'upper', 'de')).toBe('GRÖSSE');
+    expect(changeCase('  über den Topf', 'sentence', 'de')).toBe('  Über den Topf');
+  });
+});
+
+describe('markup', () => {
+  test('tags go, blocks become lines, entities are read, scripts vanish', () => {
+    expect(textOfMarkup('<p>Stone&nbsp;ware &amp; clay</p><ul><li>one</li><li>two</li></ul>')).toBe(
+      'Stone ware & clay\none\ntwo',
+    );
+    expect(textOfMarkup('before<script>alert("x")</script> after')).toBe('before after');
+    expect(textOfMarkup('3 < 4')).toBe('3 < 4');
+  });
+
+  test('no tag survives', () => {
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom('<b>', '</b>', 'word ', '<img src=x>', '<p>', '&lt;')), (parts) =>
+        expect(textOfMarkup(parts.join(''))).not.toMatch(/<(b|img|p)\b/),
+      ),
+    );
+  });
+});
+
+describe('difference', () => {
+  test('its pieces give both texts back', () => {
+    fc.assert(
+      fc.property(fc.lorem({ maxCount: 8 }), fc.lorem({ maxCount: 8 }), (before, after) => {
+        const pieces = wordDifference(before, after);
+        expect(pieces.flatMap(({ kind, text }) => (kind === 'new' ? [] : [text])).join('')).toBe(before);
+        expect(pieces.flatMap(({ kind, text }) => (kind === 'gone' ? [] : [text])).join('')).toBe(after);
+      }),
+    );
+  });
+
+  test('keeps as many words as can be kept', () => {
+    expect(
+      wordDifference('Ridge pot, moss', 'Ridge pot, moss, 14 cm').filter(({ kind }) => kind === 'gone'),
+    ).toEqual([]);
+  });
+});
+
+describe('likeness', () => {
+  test('spellings of one name are one', () => {
+    expect(nameLikeness('Größe', 'groesse')).toBeGreaterThan(0);
+    expect(nameLikeness('Code-Barres', 'code barres')).toBe(1);
+    expect(nameLikeness('priceCurrency', 'sow by')).toBe(0);
+    expect(fold('Straße  ÉTÉ')).toBe('strasse ete');
+  });
+
+  test('is between 0 and 1 and does not depend on the order', () => {
+    fc.assert(
+      fc.property(fc.string(), fc.string(), (a, b) => {
+        const likeness = nameLikeness(a, b);
+        expect(likeness).toBeGreaterThanOrEqual(0);
+        expect(likeness).toBeLessThanOrEqual(1);
+        expect(nameLikeness(b, a)).toBeCloseTo(likeness, 10);
+      }),
+    );
+  });
+});

@@ -1,0 +1,90 @@
+import fc from 'fast-check';
+import { attributeIndex } from '../catalog/value';
+import { lengthIn } from '../text/length';
+import { compileTitle, titlePatternSchema } from './pattern';
+
+const index = attributeIndex(['brand', 'name', 'color', 'size', 'use']);
+const context = { index, language: 'en', currency: 'EUR', tables: {} };
+const pattern = titlePatternSchema.parse({
+  parts: [
+    { attribute: 'brand' },
+    { attribute: 'name' },
+    { attribute: 'color', glue: ', ' },
+    { attribute: 'size', glue: ', ' },
+    { attribute: 'use', glue: ' · ' },
+  ],
+  dropFirst: ['use', 'brand'],
+  keep: ['color', 'size'],
+});
+const make = (values: Record<string, string>, most: number, change = {}) =>
+  compileTitle({ ...pattern, ...change }, { most, measure: 'characters' }, context).make(
+    index.codes.map((code) => values[code]),
+  );
+const pot = {
+  brand: 'Tarnholt',
+  name: 'Ridge pot with drip tray and felt feet',
+  color: 'moss',
+  size: '14 cm',
+  use: 'for herbs',
+};
+
+test('whole where it fits', () => {
+  expect(make(pot, 100)).toEqual({
+    text: 'Tarnholt Ridge pot with drip tray and felt feet, moss, 14 cm · for herbs',
+    dropped: [],
+    shortened: undefined,
+  });
+});
+
+test('parts go in the order given, only as many as must', () => {
+  expect(make(pot, 62)).toMatchObject({
+    text: 'Tarnholt Ridge pot with drip tray and felt feet, moss, 14 cm',
+    dropped: ['use'],
+  });
+  expect(make(pot, 55)).toMatchObject({
+    text: 'Ridge pot with drip tray and felt feet, moss, 14 cm',
+    dropped: ['use', 'brand'],
+  });
+});
+
+test('then the longest other part is shortened between words; what tells variants apart stays', () => {
+  expect(make(pot, 40)).toMatchObject({ text: 'Ridge pot with drip tray, moss, 14 cm', shortened: 'name' });
+});
+
+test('the brand stands once', () => {
+  expect(make({ ...pot, name: 'TARNHOLT pot' }, 100).text).toMatch(/^TARNHOLT pot,/);
+  expect(make({ ...pot, name: 'Tarnholter pot' }, 100).text).toMatch(/^Tarnholt Tarnholter pot/);
+  expect(make({ ...pot, name: 'Tarnholt pot' }, 100, { brandOnce: false }).text).toMatch(
+    /^Tarnholt Tarnholt/,
+  );
+});
+
+test('nothing to say gives no title', () => {
+  expect(make({}, 100).text).toBeUndefined();
+});
+
+test('never over the limit, and siblings that differ in a kept axis stay different', () => {
+  const word = fc.stringMatching(/^[a-zäöü]{1,9}$/);
+  const words = fc.array(word, { minLength: 1, maxLength: 12 }).map((list) => list.join(' '));
+  fc.assert(
+    fc.property(
+      words,
+      words,
+      words,
+      fc.integer({ min: 30, max: 90 }),
+      fc.constantFrom('characters', 'bytes', 'graphemes' as const),
+      (brand, name, use, most, measure) => {
+        const title = compileTitle(pattern, { most, measure: measure as 'bytes' }, context);
+        const [first, second] = ['10 cm', '14 cm'].map((size) => {
+          const row = index.codes.map((code) => ({ brand, name, use, size, color: 'moss' })[code]);
+          const made = title.make(row).text ?? '';
+          expect(title.run(row)).toBe(made);
+          expect(lengthIn(made, measure as 'bytes')).toBeLessThanOrEqual(most);
+          return made;
+        });
+        expect(first).not.toBe(second);
+      },
+    ),
+    { numRuns: 400 },
+  );
+});
