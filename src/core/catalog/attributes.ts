@@ -49,7 +49,7 @@ export const startingAttributes: readonly Attribute[] = [
     'sku',
     'SKU',
     'identifier',
-    'article number|item number|item no|stock code|reference|ref|artikelnummer|artikel nr|bestellnummer|referencia|code article',
+    'code|item code|product code|id|number|article number|item number|item no|stock code|reference|ref|artikelnummer|artikel nr|bestellnummer|referencia|code article',
   ),
   define(
     'name',
@@ -181,7 +181,12 @@ export const startingAttributes: readonly Attribute[] = [
   ),
   define('warning', 'Warning', 'text', 'safety warning|warnhinweis|advertencia|avertissement'),
   define('digital', 'Digital goods', 'yesNo', 'download|digital|downloadable'),
-  define('url', 'Page address', 'link', 'link|page|product url|product link|adresse|enlace|lien'),
+  define(
+    'url',
+    'Page address',
+    'link',
+    'link|page|product url|product link|seite|produktseite|adresse|enlace|lien',
+  ),
   define(
     'image',
     'Pictures',

@@ -65,7 +65,7 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
         : { weight: -20 };
     case 'link':
       return evidence.link > 0.6 && evidence.picture < 0.3
-        ? { weight: 35, reason: 'the cells are page addresses' }
+        ? { weight: 50, reason: 'the cells are page addresses' }
         : { weight: -40 };
     case 'richText':
       return evidence.markup > 0.3 || evidence.long > 0.5
@@ -80,7 +80,9 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
         ? { weight: 85, reason: `the check digit holds in ${Math.round(evidence.gtin * 100)} % of the cells` }
         : { weight: evidence.gtin > 0.3 ? 10 : -40 };
     case 'sku':
-      return evidence.distinct === 1 ? { weight: 10, reason: 'every cell is different' } : { weight: -30 };
+      if (evidence.distinct === 1) return { weight: 10, reason: 'every cell is different' };
+      // A few rows may repeat a code or lack one; those are rejected one by one later.
+      return { weight: evidence.distinct > 0.6 ? -5 : -30 };
     case 'availability':
       return evidence.availability > 0.6
         ? { weight: 60, reason: 'the cells are words for stock' }

@@ -268,7 +268,10 @@ export const job = mysqlTable(
     stopAsked: boolean('stop_asked').notNull(),
     error: text('error'),
   },
-  (table) => [index('job_ready').on(table.state, table.runAt)],
+  (table) => [
+    index('job_ready').on(table.state, table.runAt),
+    index('job_leased').on(table.state, table.leasedUntil),
+  ],
 );
 
 /** Items pinned to the sample tray, in order. */

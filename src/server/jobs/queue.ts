@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, lte, or, sql } from 'drizzle-orm';
+import { and, asc, eq, lte } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 
@@ -35,27 +35,28 @@ export async function enqueue(
 
 /** Takes one job that is due, or whose worker has gone silent; undefined where there is none. */
 export async function takeJob(): Promise<TakenJob | undefined> {
-  return db.transaction(async (tx) => {
-    const now = new Date();
-    const [found] = await tx
-      .select()
-      .from(job)
-      .where(
-        or(
-          and(eq(job.state, 'queued'), lte(job.runAt, now)),
-          and(eq(job.state, 'running'), lte(job.leasedUntil, now)),
-        ),
-      )
-      .orderBy(asc(job.runAt))
-      .limit(1)
-      .for('update', { skipLocked: true });
-    if (!found) return undefined;
-    await tx
-      .update(job)
-      .set({ state: 'running', attempts: found.attempts + 1, leasedUntil: leaseEnd() })
-      .where(eq(job.id, found.id));
-    return { id: found.id, kind: found.kind, payload: found.payload, attempts: found.attempts + 1 };
-  });
+  return db.transaction(
+    async (tx) => {
+      const now = new Date();
+      // Each query walks the index in its order and stops at the first row, so that it locks that row and no other.
+      const first = (state: 'queued' | 'running', due: typeof job.runAt | typeof job.leasedUntil) =>
+        tx
+          .select()
+          .from(job, { forceIndex: state === 'queued' ? 'job_ready' : 'job_leased' })
+          .where(and(eq(job.state, state), lte(due, now)))
+          .orderBy(asc(job.state), asc(due))
+          .limit(1)
+          .for('update', { skipLocked: true });
+      const [found] = [...(await first('queued', job.runAt)), ...(await first('running', job.leasedUntil))];
+      if (!found) return undefined;
+      await tx
+        .update(job)
+        .set({ state: 'running', attempts: found.attempts + 1, leasedUntil: leaseEnd() })
+        .where(eq(job.id, found.id));
+      return { id: found.id, kind: found.kind, payload: found.payload, attempts: found.attempts + 1 };
+    },
+    { isolationLevel: 'read committed' },
+  );
 }
 
 const leaseEnd = () => new Date(Date.now() + leaseSeconds * 1000);
@@ -94,13 +95,4 @@ export async function runAgain(id: number, after: number): Promise<void> {
     .update(job)
     .set({ state: 'queued', attempts: 0, runAt: new Date(Date.now() + after), leasedUntil: null })
     .where(eq(job.id, id));
-}
-
-/** Whether anything of these kinds is under way. */
-export async function underWay(kinds: readonly JobKind[]): Promise<number> {
-  const [row] = await db
-    .select({ count: sql<number>`count(*)` })
-    .from(job)
-    .where(and(inArray(job.kind, [...kinds]), inArray(job.state, ['queued', 'running'])));
-  return Number(row?.count ?? 0);
 }

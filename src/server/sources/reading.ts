@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { Transform } from 'node:stream';
-import { CsvError, parse } from 'csv-parse';
+import { type CsvError, type InfoRecord, parse } from 'csv-parse';
 import { parse as parseSync } from 'csv-parse/sync';
 import iconv from 'iconv-lite';
 import { InputError } from '../../core/formats/inputError';
@@ -50,7 +50,7 @@ export async function readHead(path: string, given?: Partial<Form>): Promise<Hea
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const separator = given?.separator ?? detectSeparator(text);
   const complete = whole ? text : text.slice(0, Math.max(text.lastIndexOf('\n'), 0) || undefined);
-  const records = parseHead(complete, separator);
+  const records = parseHead(complete, separator, whole);
   const [heading, ...rows] = records;
   if (!heading || heading.every((cell) => cell.trim() === '')) throw new InputError(refusalWords.empty);
   if (heading.length > mostColumns)
@@ -61,12 +61,28 @@ export async function readHead(path: string, given?: Partial<Form>): Promise<Hea
   return { form: { encoding, separator }, columns: uniqueNames(heading), records: rows.slice(0, 200) };
 }
 
-function parseHead(text: string, separator: Separator): string[][] {
+function parseHead(text: string, separator: Separator, whole: boolean): string[][] {
+  let unclosed = false;
+  let lastGood = 0;
+  const onSkip = (error: CsvError | undefined) => {
+    if (error?.code === 'CSV_QUOTE_NOT_CLOSED') unclosed = true;
+    return undefined;
+  };
   try {
-    return parseSync(text, { ...parserOptions(separator), to: 201 });
+    const records: string[][] = parseSync(text, {
+      ...parserOptions(separator),
+      to: 201,
+      on_skip: onSkip,
+      on_record: (record: string[], { lines }: InfoRecord) => {
+        lastGood = lines;
+        return record;
+      },
+    });
+    // A cell may be cut where the sample ends; only the whole file can say that a mark is never closed.
+    if (unclosed && whole) throw new InputError(unclosedWords(lastGood));
+    return records;
   } catch (error) {
-    if (error instanceof CsvError && error.code === 'CSV_QUOTE_NOT_CLOSED')
-      throw new InputError(unclosedWords(error));
+    if (error instanceof InputError) throw error;
     throw new InputError(
       `The file cannot be read as delimited text: ${error instanceof Error ? error.message : error}. Nothing was changed.`,
     );
@@ -82,9 +98,9 @@ const parserOptions = (separator: Separator) => ({
   bom: true,
 });
 
-function unclosedWords(error: CsvError): string {
-  const line = /line (\d+)/.exec(error.message)?.[1];
-  return `A quotation mark opened in line ${line ?? '?'} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`;
+/** @param lastGood the last line that belongs to a whole row; the mark stands in the one behind it */
+function unclosedWords(lastGood: number): string {
+  return `A quotation mark opened in line ${lastGood + 1} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`;
 }
 
 /** Empty and repeated headings get names, so that every column can be mapped. */
@@ -130,16 +146,27 @@ export async function* readRows(
   const decoded = counted.pipe(iconv.decodeStream(encoding));
   const broken: FileRow[] = [];
   let row = 0;
-  const parser = parse(parserOptions(separator));
+  let lastGood = 0;
+  const parser = parse({
+    ...parserOptions(separator),
+    on_record: (record: string[], { lines }: InfoRecord) => {
+      lastGood = lines;
+      return record;
+    },
+  });
+  let unclosed = false;
   parser.on('skip', (error: CsvError) => {
-    broken.push({
-      row: 0,
-      record: undefined,
-      broken:
-        error.code === 'CSV_MAX_RECORD_SIZE'
+    if (error.code === 'CSV_QUOTE_NOT_CLOSED') unclosed = true;
+    else {
+      const long = error.code === 'CSV_MAX_RECORD_SIZE';
+      broken.push({
+        row: 0,
+        record: undefined,
+        broken: long
           ? 'is longer than 1 MB, as if a quotation mark were never closed'
           : 'has a quotation mark in the wrong place',
-    });
+      });
+    }
   });
   decoded.on('error', (error) => parser.destroy(error));
   decoded.pipe(parser);
@@ -155,13 +182,10 @@ export async function* readRows(
         batch = [];
       }
     }
-  } catch (error) {
-    if (error instanceof CsvError && error.code === 'CSV_QUOTE_NOT_CLOSED')
-      throw new InputError(unclosedWords(error));
-    throw error;
   } finally {
     counted.destroy();
   }
+  if (unclosed) throw new InputError(unclosedWords(lastGood));
   for (const one of broken.splice(0)) batch.push({ ...one, row: ++row });
   onBytes(bytes);
   if (batch.length > 0) yield batch;

@@ -141,10 +141,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
   }, [open]);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
-    if (event.key === 'Enter' || event.key === ' ') {
-      event.preventDefault();
-      onToggle();
-    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();
       const lines = [...document.querySelectorAll<HTMLElement>('[data-field-line]')];
       lines[
@@ -158,23 +155,31 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
     `${path.replace(/\/fields$/, `/${stageKey}`)}${sample ? `?sample=${sample}` : ''}`;
   return (
     <>
-      {/* biome-ignore lint/a11y/useSemanticElements: a row of a grid that opens its editor; a button cannot hold the need mark's own focus */}
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the button inside is the keyboard's way; the row is only a larger target for the mouse */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: as above */}
       <div
         ref={line}
-        data-field-line
         className={`field-grid field-row ${open ? 'open' : ''} ${row.changed ? 'changed' : ''}`}
-        role="button"
-        tabIndex={0}
-        aria-expanded={open}
-        aria-label={`${row.label}, ${row.need}`}
         onClick={onToggle}
-        onKeyDown={onKeyDown}
       >
-        <NeedMark need={row.need} here={row.here} because={row.because} />
-        <span className="name cut">
+        <span>
+          <NeedMark need={row.need} here={row.here} because={row.because} />
+        </span>
+        <button
+          type="button"
+          data-field-line
+          className="plain name cut"
+          aria-expanded={open}
+          aria-label={`${row.label}, ${row.need}`}
+          onClick={(event) => {
+            event.stopPropagation();
+            onToggle();
+          }}
+          onKeyDown={onKeyDown}
+        >
           <b>{row.label}</b>
           <span className="mono">{row.code}</span>
-        </span>
+        </button>
         <span className="cut">
           {row.elsewhere === 'titles' ? (
             <span className="chip attribute">Title pattern</span>

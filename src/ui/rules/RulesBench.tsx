@@ -61,21 +61,16 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
               key={rule.id}
               className={`rule ${view.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}
             >
-              {/* biome-ignore lint/a11y/useSemanticElements: the row holds further controls, which a button may not */}
-              <div
-                className="rule-line"
-                role="button"
-                tabIndex={0}
-                aria-expanded={open === rule.id}
-                aria-label={`Rule ${rule.name}`}
-                onClick={() => go({ rule: open === rule.id ? undefined : rule.id })}
-                onKeyDown={(event) => {
-                  if (event.key === 'Enter' && event.target === event.currentTarget)
-                    go({ rule: open === rule.id ? undefined : rule.id });
-                }}
-              >
+              <div className="rule-line">
                 <span className="muted">{at + 1}</span>
-                <span style={{ minWidth: 0 }}>
+                <button
+                  type="button"
+                  className="plain"
+                  style={{ minWidth: 0 }}
+                  aria-expanded={open === rule.id}
+                  aria-label={`Rule ${rule.name}`}
+                  onClick={() => go({ rule: open === rule.id ? undefined : rule.id })}
+                >
                   <b>{rule.name}</b>{' '}
                   {view.state !== 'same' && (
                     <span className="small tone-draft">
@@ -88,7 +83,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                       .map((action) => actionWords(action, (code) => labelOf('field', code)))
                       .join(', ')}
                   </span>
-                </span>
+                </button>
                 <span className="small">
                   {view.matches} match, {view.changes} change
                 </span>
@@ -97,7 +92,6 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                     size="xs"
                     checked={rule.on}
                     aria-label={`${rule.name} is on`}
-                    onClick={(event) => event.stopPropagation()}
                     onChange={(event) => put({ ...rule, on: event.currentTarget.checked })}
                   />
                   {at > 0 && (
@@ -105,15 +99,14 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                       type="button"
                       className="plain"
                       aria-label={`Move ${rule.name} up`}
-                      onClick={(event) => {
-                        event.stopPropagation();
+                      onClick={() =>
                         void save([
                           ...rules.slice(0, at - 1),
                           rule,
                           ...rules.slice(at - 1, at),
                           ...rules.slice(at + 1),
-                        ]);
-                      }}
+                        ])
+                      }
                     >
                       <IconArrowUp size={14} />
                     </button>

@@ -188,4 +188,5 @@ CREATE INDEX `item_gtin` ON `item` (`gtin`);--> statement-breakpoint
 CREATE INDEX `item_brand` ON `item` (`brand`);--> statement-breakpoint
 CREATE INDEX `item_revision` ON `item` (`revision`);--> statement-breakpoint
 CREATE INDEX `job_ready` ON `job` (`state`,`run_at`);--> statement-breakpoint
+CREATE INDEX `job_leased` ON `job` (`state`,`leased_until`);--> statement-breakpoint
 CREATE INDEX `submission_feed` ON `submission` (`feed`);

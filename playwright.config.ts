@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'tests/pages',
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  fullyParallel: false,
+  reporter: [
+    ['list'],
+    ['json', { outputFile: process.env.LIVELY_PAGES_REPORT ?? 'test-results/pages.json' }],
+  ],
+  use: {
+    baseURL: process.env.LIVELY_ADDRESS,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+    screenshot: 'only-on-failure',
+  },
+});

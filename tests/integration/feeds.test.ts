@@ -1,0 +1,213 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
+import { editItem } from '@/server/catalog/items';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { db } from '@/server/db/connection';
+import { job, listing } from '@/server/db/schema';
+import {
+  discardDraft,
+  editDraft,
+  feedPlans,
+  listVersions,
+  publishDraft,
+  restoreVersion,
+  undoDraft,
+} from '@/server/feeds/drafts';
+import { beat, enqueue, finishJob, postpone, takeJob } from '@/server/jobs/queue';
+import { evaluationOf } from '@/server/listings/evaluation';
+import { failSubmission } from '@/server/submissions/delivery';
+import { listSubmissions, sendFeed, toSend } from '@/server/submissions/submissions';
+import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
+
+beforeEach(freshDemo);
+afterAll(closeDatabase);
+
+const feed = 'lanternry-de';
+const plans = async () => {
+  const found = await feedPlans(feed);
+  if (!found) throw new Error('the demo feed is gone');
+  return found;
+};
+
+test('cart evaluate gives the same listings as the pages', async () => {
+  const out = temporaryFolder();
+  const done = spawnSync(
+    process.execPath,
+    [
+      'dist/cart.js',
+      'evaluate',
+      '--plan',
+      'demo/plans/lanternry-de.json',
+      '--catalog',
+      'demo/catalog/items.csv',
+      '--out',
+      out,
+    ],
+    { encoding: 'utf8', env: { ...process.env, INIT_CWD: process.cwd() } },
+  );
+  expect(done.status).toBe(1);
+  const lines = readFileSync(join(out, 'listings.ndjson'), 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line));
+  const { compiled, listings } = evaluationOf((await plans()).draft, await currentSnapshot());
+  expect(lines).toHaveLength(listings.length);
+  const bySku = new Map(listings.map((one) => [one.sku, one]));
+  for (const line of lines) {
+    const page = bySku.get(line.sku);
+    const values = Object.fromEntries(
+      compiled.sheet.fields.flatMap(({ code }, at) =>
+        page?.values[at] === undefined ? [] : [[code, page.values[at]]],
+      ),
+    );
+    expect(line).toEqual({
+      sku: line.sku,
+      state: page?.state,
+      ...(page?.reason ? { reason: page.reason } : {}),
+      values,
+      issues: JSON.parse(JSON.stringify(page?.issues)),
+    });
+  }
+});
+
+describe('drafts', () => {
+  test('a second person’s save is refused with what changed, and can be put on top', async () => {
+    const { revision } = await plans();
+    expect(
+      await editDraft(feed, revision, { edit: 'place', placements: { 'Seed kits': { category: '9102' } } }),
+    ).toMatchObject({ ok: true });
+    const late = { edit: 'fields' as const, fields: { highlights: null } };
+    const refused = await editDraft(feed, revision, late);
+    expect(refused).toEqual({
+      ok: false,
+      reason: 'conflict',
+      revision: revision + 1,
+      words: ['placed Seed kits'],
+    });
+    expect((await plans()).draft.placements['Seed kits']).toEqual({ category: '9102' });
+    expect(await editDraft(feed, revision + 1, late)).toMatchObject({ ok: true });
+  });
+
+  test('undo takes back one edit at a time, discard all of them', async () => {
+    const start = await plans();
+    await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
+    await editDraft(feed, start.revision + 1, { edit: 'fields', fields: { brand: null } });
+    await undoDraft(feed);
+    const once = await plans();
+    expect(once.draft.fields.brand).toEqual(start.draft.fields.brand);
+    expect(once.draft.fields.price).toBeUndefined();
+    expect(once.undoWords).toBe('emptied Price');
+    await discardDraft(feed, once.revision);
+    expect((await plans()).draft).toEqual(start.draft);
+    for (let i = 0; i < 5; i++) await undoDraft(feed);
+    expect((await plans()).draft).toEqual(start.draft);
+    expect(await undoDraft(feed)).toEqual({ ok: false, reason: 'nothing' });
+  });
+
+  test('every published version can be brought back', async () => {
+    const start = await plans();
+    await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
+    const changed = await plans();
+    expect(await publishDraft(feed, start.revision, 'stale')).toMatchObject({
+      ok: false,
+      reason: 'conflict',
+    });
+    expect(await publishDraft(feed, changed.revision, 'no prices')).toMatchObject({ ok: true, version: 2 });
+    expect((await listVersions(feed)).map(({ version, words }) => [version, words])).toEqual([
+      [2, 'no prices'],
+      [1, 'first version'],
+    ]);
+    await restoreVersion(feed, 1, changed.revision);
+    expect((await plans()).draft).toEqual(start.draft);
+    expect((await plans()).published?.fields.price).toBeUndefined();
+  });
+});
+
+describe('sending', () => {
+  test('only what changed is sent again', async () => {
+    const first = await toSend(feed);
+    expect(first.entries.length).toBeGreaterThan(100);
+    const sent = await sendFeed(feed, false);
+    expect(sent).toMatchObject({ ok: true, count: first.entries.length });
+    expect(await sendFeed(feed, false)).toEqual({ ok: false, reason: 'nothing' });
+    expect(await sendFeed(feed, true)).toEqual({ ok: false, reason: 'underWay' });
+    const [one] = first.entries;
+    await editItem(one?.listing.sku ?? '', 'price', '99,00');
+    expect((await toSend(feed)).entries.map(({ listing: { sku } }) => sku)).toEqual([one?.listing.sku]);
+  });
+
+  test('a submission that could not be delivered says why and can be sent again', async () => {
+    const sent = await sendFeed(feed, false);
+    if (!sent.ok) throw new Error(sent.reason);
+    await failSubmission(sent.submission, 'The channel does not answer.');
+    expect((await listSubmissions(feed))[0]).toMatchObject({
+      state: 'failed',
+      error: 'The channel does not answer.',
+    });
+    expect(await db.select().from(listing)).toEqual([]);
+    expect((await toSend(feed)).entries).toHaveLength(sent.count);
+  });
+});
+
+describe('jobs', () => {
+  test('workers never take the same job, and take them all', async () => {
+    const runs = Array.from({ length: 24 }, (_, i) => i);
+    await db.transaction(async (tx) => {
+      for (const one of runs) await enqueue(tx, 'checkRun', { run: one });
+    });
+    const taken: number[] = [];
+    // A worker that finds every due job locked comes back, as the real one does after its pause.
+    const worker = async () => {
+      while (taken.length < runs.length) {
+        const found = await takeJob();
+        if (found) taken.push(found.payload.run ?? -1);
+      }
+    };
+    await Promise.all([worker(), worker(), worker(), worker()]);
+    expect([...taken].sort((a, b) => a - b)).toEqual(runs);
+    expect(await takeJob()).toBeUndefined();
+  });
+
+  test('a silent worker loses its job to the next', async () => {
+    await db.transaction((tx) => enqueue(tx, 'checkRun', { run: 1 }));
+    const first = await takeJob();
+    if (!first) throw new Error('no job');
+    await db
+      .update(job)
+      .set({ leasedUntil: new Date(Date.now() - 1000) })
+      .where(eq(job.id, first.id));
+    expect(await takeJob()).toMatchObject({ id: first.id, attempts: 2 });
+    await beat(first.id, 0.5);
+    expect(await takeJob()).toBeUndefined();
+    await finishJob(first.id);
+    expect(await takeJob()).toBeUndefined();
+  });
+
+  test('a job is tried again later, and given up after its last attempt', async () => {
+    await db.transaction((tx) => enqueue(tx, 'checkRun', { run: 3 }));
+    const taken = await takeJob();
+    if (!taken) throw new Error('no job');
+    expect(await postpone(taken, 'silence', () => 0.5)).toBe(true);
+    expect(await takeJob()).toBeUndefined();
+    expect(await postpone({ ...taken, attempts: 8 }, 'silence', () => 0.5)).toBe(false);
+    const [row] = await db.select().from(job);
+    expect(row).toMatchObject({ state: 'failed', error: 'silence' });
+  });
+});
+
+test('an item’s own value stands before the family’s, and emptying it brings the family’s back', async () => {
+  const sku = 'QM-POT-RDG-MOS-14';
+  const read = async () => {
+    const snapshot = await currentSnapshot();
+    return snapshot.rows[snapshot.positionOf(sku) ?? -1]?.[snapshot.index.slotOf('material') ?? -1];
+  };
+  expect(await read()).toBe('Stoneware');
+  expect(await editItem(sku, 'material', 'Porcelain')).toMatchObject({ ok: true });
+  expect(await read()).toBe('Porcelain');
+  await editItem(sku, 'material', '');
+  expect(await read()).toBe('Stoneware');
+  expect(await editItem(sku, 'price', 'dear')).toMatchObject({ ok: false });
+  expect(await editItem(sku, 'sku', 'X')).toMatchObject({ ok: false });
+});

@@ -1,0 +1,171 @@
+import { readFileSync } from 'node:fs';
+import { eq } from 'drizzle-orm';
+import { InputError } from '@/core/formats/inputError';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { db } from '@/server/db/connection';
+import { item, run, source } from '@/server/db/schema';
+import { failRun, passRun } from '@/server/sources/runs';
+import { changeMapping, findRun, listRejections, startRun, takeFile } from '@/server/sources/sources';
+import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
+
+beforeAll(freshDemo);
+afterAll(closeDatabase);
+
+const beat = async () => undefined;
+
+/** What the worker does with a run, in this process. */
+async function pass(id: number, apply: boolean) {
+  await startRun(id, apply);
+  try {
+    await passRun(id, apply, beat);
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    await failRun(id, error.message);
+  }
+  const found = await findRun(id);
+  if (!found) throw new Error('the run is gone');
+  return found;
+}
+
+/** Everything in the catalog, to see that nothing changed. */
+async function everything() {
+  const { items, families, revision } = await currentSnapshot();
+  return JSON.stringify([revision, items, [...families]]);
+}
+
+const csv =
+  'Code;Name;EAN;Price;Brand;Category\nWP-1;Wall pot;9520000990015;12,90;Fernholm;Wall pots\nWP-2;Wall pot, large;9520000990022;1.019,90;Fernholm;Wall pots\n;no code;;1;;\nWP-3;Bad price;;dear;;\nWP-1;Again;;1;;\n';
+
+test('new, rejected with reasons, then the same file changes nothing', async () => {
+  const id = await takeFile('wall.csv', bodyOf(csv));
+  const before = await everything();
+  const checked = await pass(id, false);
+  expect(checked.state).toBe('checked');
+  expect(checked.counts).toEqual({ rows: 5, new: 2, changed: 0, unchanged: 0, rejected: 3 });
+  expect((await listRejections(id)).map(({ row, reason }) => [row, reason])).toEqual([
+    [4, 'has no SKU'],
+    [5, 'price “dear” is not an amount'],
+    [6, 'repeats the SKU WP-1 of row 2'],
+  ]);
+  expect(await everything()).toBe(before);
+
+  expect((await pass(id, true)).state).toBe('done');
+  const [stored] = await db.select().from(item).where(eq(item.sku, 'WP-2'));
+  expect(stored?.values).toMatchObject({ name: 'Wall pot, large', price: '1019.90', gtin: '9520000990022' });
+  expect(stored?.origins.price).toEqual({ file: 'wall.csv', row: 3, column: 'Price', cell: '1.019,90' });
+
+  const after = await everything();
+  const again = await pass(await takeFile('wall.csv', bodyOf(csv)), false);
+  expect(again.counts).toEqual({ rows: 5, new: 0, changed: 0, unchanged: 2, rejected: 3 });
+  const applied = await takeFile('wall.csv', bodyOf(csv));
+  await pass(applied, false);
+  await pass(applied, true);
+  expect(await everything()).toBe(after);
+});
+
+test('a changed cell is told field by field, and other values stay', async () => {
+  const id = await takeFile('wall.csv', bodyOf('Code;Name;Price\nWP-1;Wall pot;13,90\n'));
+  const checked = await pass(id, false);
+  expect(checked.counts.changed).toBe(1);
+  expect(checked.examples).toEqual([{ sku: 'WP-1', row: 2, changes: [['price', '12.90', '13.90']] }]);
+  await pass(id, true);
+  const [stored] = await db.select().from(item).where(eq(item.sku, 'WP-1'));
+  expect(stored?.values).toMatchObject({ price: '13.90', gtin: '9520000990015', brand: 'Fernholm' });
+});
+
+test('the demo catalog brought in again changes nothing', async () => {
+  const id = await takeFile('items.csv', bodyOf(readFileSync('demo/catalog/items.csv')));
+  const checked = await pass(id, false);
+  expect(checked.counts).toMatchObject({ new: 0, changed: 0, rejected: 0 });
+});
+
+describe('files that cannot be used', () => {
+  let before = '';
+  let sources = 0;
+  const count = async () => (await db.select().from(source)).length;
+  beforeAll(async () => {
+    before = await everything();
+    sources = await count();
+  });
+  afterEach(async () => {
+    expect(await everything()).toBe(before);
+  });
+
+  test.each<[string, string | Uint8Array, RegExp]>([
+    ['an empty file', '', /The file is empty.*Nothing was changed/],
+    ['a file of zeros', new Uint8Array(4096), /zero bytes.*Nothing was changed/],
+    ['a picture', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 1]), /not delimited text/],
+    ['only a heading row', 'sku,name\n', /nothing below it/],
+    [
+      'a quotation mark that is never closed',
+      'sku,name\nA,Pot\nB,"Pan\nC,Can\n',
+      /opened in line 3 is never closed.*Nothing was changed/,
+    ],
+    ['too many columns', `${Array.from({ length: 3000 }, (_, i) => `c${i}`).join(',')}\nA\n`, /3000 columns/],
+  ])('%s', async (_name, bytes, words) => {
+    await expect(takeFile('bad.csv', bodyOf(bytes))).rejects.toThrow(words);
+    expect(await count()).toBe(sources);
+  });
+
+  test('a column that is missing is named', async () => {
+    const id = await takeFile('wall.csv', bodyOf('Code;Name\nWP-9;Pot\n'));
+    const found = await findRun(id);
+    if (!found) throw new Error('the run is gone');
+    const price = {
+      alternatives: [{ parts: [{ attribute: 'Price', glue: ' ', steps: [] }], steps: [] }],
+      steps: [],
+    };
+    await changeMapping(id, { ...found.mapping, fields: { ...found.mapping.fields, price } });
+    const failed = await pass(id, false);
+    expect(failed.state).toBe('failed');
+    expect(failed.error).toMatch(/no column “Price”, which fills Price.*Nothing was changed/);
+  });
+
+  test('a mark that opens far down, beyond the preview, stops the run in words', async () => {
+    const rows = Array.from({ length: 40_000 }, (_, i) => `Z${i},Pot number ${i}`).join('\n');
+    const id = await takeFile('late.csv', bodyOf(`sku,name\n${rows}\nZZ,"open\nlast,one\n`));
+    const failed = await pass(id, false);
+    expect(failed.state).toBe('failed');
+    expect(failed.error).toMatch(/opened in line 40002 is never closed/);
+  });
+
+  test('50 MB are read in a stream and told apart row by row', async () => {
+    const line = (i: number) => `Q${i},"Pot number ${i}",${'a long text about a pot '.repeat(40)}\n`;
+    const rows = Math.ceil((50 * 1024 * 1024) / line(10_000).length);
+    let made = 0;
+    const stream = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        let text = made === 0 ? 'sku,name,description\n' : '';
+        for (let i = 0; i < 500 && made < rows; i++) text += line(made++);
+        controller.enqueue(new TextEncoder().encode(text));
+        if (made >= rows) controller.close();
+      },
+    });
+    const heap = process.memoryUsage().rss;
+    const checked = await pass(await takeFile('large.csv', stream), false);
+    expect(checked.counts).toMatchObject({ rows, new: rows, rejected: 0 });
+    expect(process.memoryUsage().rss - heap).toBeLessThan(300 * 1024 * 1024);
+  });
+});
+
+test('a run stopped in the middle goes on behind its last chunk', async () => {
+  const rows = Array.from({ length: 3200 }, (_, i) => `R${i},Pot ${i},${i}.50`);
+  const id = await takeFile('stop.csv', bodyOf(`sku,name,price\n${rows.join('\n')}\n`));
+  await pass(id, false);
+  await startRun(id, true);
+  let beats = 0;
+  const dies = async () => {
+    beats++;
+    if (beats === 3) throw new Error('the worker is gone');
+  };
+  await expect(passRun(id, true, dies)).rejects.toThrow('the worker is gone');
+  const [half] = await db.select().from(run).where(eq(run.id, id));
+  expect(half?.state).toBe('applying');
+  expect(half?.rowsDone).toBeGreaterThan(1000);
+  await passRun(id, true, beat);
+  const done = await findRun(id);
+  expect(done?.state).toBe('done');
+  expect(done?.counts).toEqual({ rows: 3200, new: 3200, changed: 0, unchanged: 0, rejected: 0 });
+  const { skus } = await currentSnapshot();
+  expect(skus.filter((sku) => /^R\d+$/.test(sku))).toHaveLength(3200);
+});

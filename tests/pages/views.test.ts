@@ -1,0 +1,97 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+
+const feed = '/feeds/lanternry-de';
+const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [
+  ['board', '/', /Board/],
+  ['items', '/items', /Items/],
+  ['item', '/items/QM-POT-RDG-MOS-14', /Ridge pot/],
+  ['sources', '/sources', /Sources/],
+  ['fields', `${feed}/fields?field=barcode`, /Lanternry/],
+  ['categories', `${feed}/categories`, /Lanternry/],
+  ['titles', `${feed}/titles`, /Lanternry/],
+  ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
+  ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
+  ['send', `${feed}/send`, /Lanternry/],
+  ['history', `${feed}/history`, /Lanternry/],
+  ['differences', `${feed}/differences`, /Lanternry/],
+  ['outbox', '/outbox', /Outbox/],
+];
+
+for (const scheme of ['light', 'dark'] as const)
+  for (const [name, path, heading] of views)
+    test(`${name}, ${scheme}: nothing that axe objects to, nothing wider than the window`, async ({
+      page,
+    }) => {
+      await page.emulateMedia({ colorScheme: scheme });
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa'])
+        .exclude('.apexcharts-canvas')
+        .analyze();
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${id}: ${nodes
+              .map(
+                ({ html, failureSummary }) => `${html.slice(0, 120)} ${failureSummary?.split('\n')[1] ?? ''}`,
+              )
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
+    });
+
+test('Ctrl K finds an item, a field and a category', async ({ page }) => {
+  await page.goto('/');
+  for (const [query, hit] of [
+    ['moss', /Ridge pot|QM-POT/],
+    ['barcode', /Barcode/],
+    ['watering', /Watering cans/],
+  ] as const) {
+    await page.keyboard.press('Control+k');
+    await page.getByPlaceholder(/Any item/).fill(query === 'moss' ? 'QM-POT-RDG-MOS' : query);
+    await expect(page.getByRole('button', { name: hit }).first()).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByPlaceholder(/Any item/)).toBeHidden();
+  }
+});
+
+test('an address that names nothing says so and leads on', async ({ page }) => {
+  await page.goto('/items/NO-SUCH-SKU');
+  await expect(page.getByText('There is nothing here.')).toBeVisible();
+  await page.goto('/feeds/nowhere/fields');
+  await expect(page.getByText('There is nothing here.')).toBeVisible();
+});
+
+test('a file that cannot be used is refused in words', async ({ page }) => {
+  await page.goto('/sources');
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'broken.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('sku,name\nA,"Pot\nB,Pan\n'),
+  });
+  await expect(page.getByRole('alert').filter({ hasText: 'never closed' })).toBeVisible();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'zeros.csv', mimeType: 'text/csv', buffer: Buffer.alloc(2000) });
+  await expect(page.getByRole('alert').filter({ hasText: 'zero bytes' })).toBeVisible();
+});
+
+test('sorting, filtering and the address of the grid', async ({ page }) => {
+  await page.goto('/items');
+  await page.getByLabel('Filter Category').fill('seeds');
+  await expect(page.getByRole('status')).toHaveText(/^\d+ of \d+$/);
+  await page.getByRole('button', { name: /^Price/ }).click();
+  await expect(page).toHaveURL(/f\.category=seeds.*sort=price|sort=price.*f\.category=seeds/);
+  const prices = () => page.locator('.grid-row.item .grid-cell.number').allTextContents();
+  await expect
+    .poll(async () =>
+      (await prices()).slice(0, 3).every((text, i, all) => i === 0 || Number(text) >= Number(all[i - 1])),
+    )
+    .toBe(true);
+  await page.reload();
+  await expect(page.getByLabel('Filter Category')).toHaveValue('seeds');
+});
