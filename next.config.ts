@@ -4,7 +4,7 @@ const config: NextConfig = {
   poweredByHeader: false,
   // The test command runs the compiler and the linter over everything; the build need not do it again.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['sharp', 'mysql2', 'pino', 'piscina', 'csv-parse'],
+  serverExternalPackages: ['sharp', 'mysql2', 'pino', 'csv-parse'],
   headers: async () => [
     {
       source: '/(.*)',

@@ -90,7 +90,7 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
             onGivenUp?.(words);
             return;
           }
-          say(`The ${name} ended (${signal ?? `code ${code}`}) and is started again.`);
+          say(`The ${name} ended (${signal ?? `code ${code}`}); it is being started again.`);
           setTimeout(begin, 300 * recent);
         });
       };

@@ -13,7 +13,7 @@ import { bundledChannel } from '../server/channels/files';
 import { readArguments } from './arguments';
 
 /** The values of a listing by field code, empty ones left out. */
-export function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string, Value> {
+function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string, Value> {
   const values: Record<string, Value> = {};
   compiled.sheet.fields.forEach((field, at) => {
     const value = listing.values[at];

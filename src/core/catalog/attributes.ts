@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-export const attributeKinds = [
+const attributeKinds = [
   'text',
   'richText',
   'number',

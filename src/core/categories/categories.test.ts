@@ -1,5 +1,5 @@
+import { compileDemo, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
-import { compileDemo, demoIndex, demoPlan, demoRows, lanternry } from '../listing/demo.testdata';
 import { applyEdit } from '../listing/edit';
 import { placeNeeds } from './requirements';
 import { searchTree, suggestPlaces } from './search';

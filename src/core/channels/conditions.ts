@@ -25,7 +25,7 @@ export type Operator = (typeof operators)[number];
 export const unaryOperators: ReadonlySet<Operator> = new Set(['empty', 'filled']);
 
 const operand = z.union([z.string(), z.array(z.string())]).optional();
-export const testSchema = z
+const testSchema = z
   .strictObject({
     attribute: z.string().optional().meta({ description: 'attribute of the item' }),
     field: z.string().optional().meta({ description: 'field of the listing, after mapping' }),

@@ -5,10 +5,10 @@ import { conditionSchema } from './conditions';
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
  * Needs use the words of RFC 2119; countries are ISO 3166-1 alpha-2, languages BCP 47, currencies ISO 4217.
  */
-export const needs = ['must', 'should', 'may'] as const;
+const needs = ['must', 'should', 'may'] as const;
 export type Need = (typeof needs)[number];
 
-export const fieldKinds = [
+const fieldKinds = [
   'text',
   'richText',
   'number',
@@ -25,7 +25,7 @@ export const fieldKinds = [
 export type FieldKind = (typeof fieldKinds)[number];
 
 /** Jobs a field can have that Lively Cart itself needs to know. */
-export const fieldRoles = [
+const fieldRoles = [
   'id',
   'title',
   'description',
@@ -43,7 +43,7 @@ export type FieldRole = (typeof fieldRoles)[number];
 
 const labels = z.record(z.string(), z.string()).meta({ description: 'by language' });
 
-export const lengthSchema = z.strictObject({
+const lengthSchema = z.strictObject({
   measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
   least: z.number().int().positive().optional(),
   most: z.number().int().positive().optional(),
@@ -84,7 +84,7 @@ export const fieldSchema = z.strictObject({
 export type Field = z.infer<typeof fieldSchema>;
 
 /** Demands that no single field can state. */
-export const demandSchema = z.strictObject({
+const demandSchema = z.strictObject({
   demand: z.literal('oneOfSets'),
   sets: z.array(z.array(z.string()).min(1)).min(2),
   when: conditionSchema.optional(),
@@ -93,7 +93,7 @@ export const demandSchema = z.strictObject({
 });
 export type Demand = z.infer<typeof demandSchema>;
 
-export const marketSchema = z.strictObject({
+const marketSchema = z.strictObject({
   country: z.string().length(2),
   languages: z.array(z.string()).min(1),
   currency: z.string().length(3),

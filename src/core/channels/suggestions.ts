@@ -45,7 +45,7 @@ const fitting: Record<Field['kind'], readonly Attribute['kind'][]> = {
 };
 
 /** The steps a field of this kind usually needs after an attribute. */
-export function usualSteps(field: Field, attribute: Attribute | undefined): Step[] {
+function usualSteps(field: Field, attribute: Attribute | undefined): Step[] {
   const steps: Step[] = [];
   if (field.role === 'gtin') steps.push({ step: 'gtinForm', digits: 'short' });
   if (field.kind === 'money') steps.push({ step: 'money' });

@@ -22,7 +22,7 @@ export const partSchema = z
 export type Part = z.infer<typeof partSchema>;
 export type AttributePart = Extract<Part, { attribute: string }>;
 
-export const alternativeSchema = z.strictObject({
+const alternativeSchema = z.strictObject({
   parts: z.array(partSchema).min(1),
   steps: z.array(stepSchema).default([]),
 });
@@ -70,17 +70,6 @@ export const fixedText = (text: string): Composition => ({
   alternatives: [{ parts: [{ text, glue: ' ' }], steps: [] }],
   steps: [],
 });
-
-/** The attributes a composition reads, each once, in order. */
-export function attributesOf({ alternatives }: Composition): string[] {
-  return [
-    ...new Set(
-      alternatives.flatMap(({ parts }) =>
-        parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
-      ),
-    ),
-  ];
-}
 
 /**
  * For each part the index of the attribute part whose absence takes it along: itself for an attribute;

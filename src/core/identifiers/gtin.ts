@@ -46,7 +46,7 @@ export function checkDigitHolds(digits: string): boolean {
 }
 
 /** Whether nine digits and a digit or X are an ISBN-10 (modulo 11, weights 10 to 1). */
-export function isbn10Holds(code: string): boolean {
+function isbn10Holds(code: string): boolean {
   let sum = 0;
   for (let i = 0; i < 10; i++) {
     const digit = code[i] === 'X' || code[i] === 'x' ? 10 : code.charCodeAt(i) - 48;

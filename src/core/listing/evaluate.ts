@@ -83,7 +83,7 @@ export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows)
 }
 
 /** Adds an issue to every listing that shares a value which must be unique in the feed. */
-export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
+function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
   for (const at of compiled.uniqueFields) {
     const field = compiled.sheet.fields[at]?.code ?? '';
     const holders = new Map<string, number[]>();

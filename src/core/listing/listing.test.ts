@@ -1,7 +1,7 @@
+import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
 import { remediesFor } from '../remedies/remedies';
 import { coverageOf } from './coverage';
-import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from './demo.testdata';
 import { applyEdit, countChanges, editWords } from './edit';
 import { evaluateAll } from './evaluate';
 import { explain } from './explain';

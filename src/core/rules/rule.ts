@@ -3,7 +3,7 @@ import { asText, type Row, type Value } from '../catalog/value';
 import { type ConditionScope, compileCondition, conditionSchema } from '../channels/conditions';
 
 /** When … then …: changes one field of the listing, or leaves the item out with a reason. */
-export const actionSchema = z
+const actionSchema = z
   .discriminatedUnion('do', [
     z.strictObject({ do: z.literal('set'), field: z.string(), text: z.string() }),
     z.strictObject({ do: z.literal('before'), field: z.string(), text: z.string() }),

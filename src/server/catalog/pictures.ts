@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import sharp from 'sharp';
 import { db } from '../db/connection';
 import { type PictureFacts, picture } from '../db/schema';
@@ -15,7 +15,7 @@ export function pictureFile(link: string): string | undefined {
 }
 
 /** Measures a picture file: size, format, bytes and the white share of its border. */
-export async function measurePicture(path: string): Promise<PictureFacts> {
+async function measurePicture(path: string): Promise<PictureFacts> {
   const image = sharp(path, { limitInputPixels: 120_000_000 });
   const { width, height, format } = await image.metadata();
   const { data, info } = await image
@@ -82,9 +82,4 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
       return { link, file: undefined, facts: undefined };
     }),
   );
-}
-
-/** Forgets what was measured of a picture, so that it is measured again. */
-export async function forgetPicture(link: string): Promise<void> {
-  await db.delete(picture).where(eq(picture.link, link));
 }

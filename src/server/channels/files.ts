@@ -7,7 +7,7 @@ import { InputError } from '../../core/formats/inputError';
 const folder = join(process.cwd(), 'src', 'channels');
 const known = new Map<string, Channel>();
 
-export function channelCodes(): string[] {
+function channelCodes(): string[] {
   if (!existsSync(folder))
     throw new InputError('The folder src/channels is missing; run the command in the project’s folder.');
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>

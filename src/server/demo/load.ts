@@ -11,7 +11,7 @@ import { db } from '../db/connection';
 import { attribute, draft, family, feed, planVersion, sample, workspace } from '../db/schema';
 
 /** Attributes that may tell the variants of a family apart, in order. */
-export const axisCodes = [
+const axisCodes = [
   'glaze',
   'color',
   'diameter',

@@ -61,6 +61,7 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
     ['family', 'Family'],
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
+  const touched = new Set(work.found.flatMap(({ fields }) => fields));
   const failing = new Set(
     sample?.issues.flatMap(({ field, severity }) => (severity === 'blocker' ? [field] : [])),
   );
@@ -89,7 +90,10 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
         coverage: coverage[position] ?? { filled: 0, failing: 0, missing: 0, empty: 0, total: 0 },
         publishedFilled: (before[position]?.filled ?? 0) + (before[position]?.failing ?? 0),
         toFill: toFill.has(field.code),
-        changed: JSON.stringify(composition) !== JSON.stringify(plans.published?.fields[field.code]),
+        // A value table or a rule changes a field's values as much as its composition does.
+        changed:
+          touched.has(position) ||
+          JSON.stringify(composition) !== JSON.stringify(plans.published?.fields[field.code]),
         sample:
           field.kind === 'category' && value !== undefined
             ? nameOf(draft.compiled.tree, asText(value), plans.head.language)

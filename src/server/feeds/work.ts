@@ -58,7 +58,7 @@ export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined
   };
 });
 
-export const stageKeys = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
+const stageKeys = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
 export type StageKey = (typeof stageKeys)[number];
 
 export interface StageView {

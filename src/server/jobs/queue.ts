@@ -2,7 +2,7 @@ import { and, asc, eq, lte } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 
-export const jobKinds = ['checkRun', 'applyRun', 'sendSubmission', 'collectReport'] as const;
+const jobKinds = ['checkRun', 'applyRun', 'sendSubmission', 'collectReport'] as const;
 export type JobKind = (typeof jobKinds)[number];
 
 export interface TakenJob {
@@ -13,7 +13,7 @@ export interface TakenJob {
 }
 
 const leaseSeconds = 20;
-export const mostAttempts = 8;
+const mostAttempts = 8;
 
 /** Puts work on the queue, in the transaction that causes it. */
 export async function enqueue(

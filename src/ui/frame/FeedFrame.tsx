@@ -23,7 +23,7 @@ interface FeedFrameProps {
   /** The field the tray shows where the address names none. */
   trayField?: ((work: FeedWork) => string | undefined) | undefined;
   /** The item the tray shows where the address names none. */
-  traySample?: ((work: FeedWork) => string | undefined) | undefined;
+  traySample?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
   tray?: boolean;
   children: (work: FeedWork) => ReactNode | Promise<ReactNode>;
 }
@@ -43,7 +43,9 @@ export async function FeedFrame({
   const { plans, impact, changes } = work;
   const [stages, sample] = await Promise.all([
     stageViews(work),
-    tray ? sampleView(work, query.sample ?? traySample?.(work), query.field ?? trayField?.(work)) : undefined,
+    tray
+      ? sampleView(work, query.sample ?? (await traySample?.(work)), query.field ?? trayField?.(work))
+      : undefined,
   ]);
   const dirty = changes > 0;
   const barely = { country: regionName(plans.head.country), language: languageName(plans.head.language) };

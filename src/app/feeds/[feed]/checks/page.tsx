@@ -10,7 +10,15 @@ interface Props {
 export default async function Page({ params, searchParams }: Props) {
   const [{ feed }, query] = await Promise.all([params, searchParams]);
   return (
-    <FeedFrame feed={feed} stage="checks" query={query} trayField={() => query.remedy?.split(':')[1]}>
+    <FeedFrame
+      traySample={async (work) =>
+        query.remedy ? (await checksStage(work, query)).listings[0]?.sku : undefined
+      }
+      feed={feed}
+      stage="checks"
+      query={query}
+      trayField={() => query.remedy?.split(':')[1]}
+    >
       {async (work) => (
         <ChecksBench stage={await checksStage(work, query)} fields={work.plans.draft.fields} />
       )}

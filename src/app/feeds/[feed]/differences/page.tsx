@@ -16,7 +16,13 @@ const stateWords = { ready: 'ready', blocked: 'blocked', leftOut: 'left out' } a
 export default async function Page({ params, searchParams }: Props) {
   const [{ feed }, query] = await Promise.all([params, searchParams]);
   return (
-    <FeedFrame feed={feed} stage="differences" query={query}>
+    <FeedFrame
+      feed={feed}
+      stage="differences"
+      query={query}
+      traySample={({ found }) => found[0]?.sku}
+      trayField={({ found, sheet }) => query.only ?? sheet.fields[found[0]?.fields[0] ?? -1]?.code}
+    >
       {({ found, sheet, wordsOf }) => {
         const counts = new Map<number, number>();
         for (const { fields } of found) for (const at of fields) counts.set(at, (counts.get(at) ?? 0) + 1);

@@ -1,16 +1,16 @@
 /** The demo feed and catalog, for tests of the whole pipeline. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { codesIn, type Item, rowOf } from '../catalog/item';
-import { attributeIndex } from '../catalog/value';
-import { readChannel } from '../channels/bundle';
-import { readCatalogCsv } from '../formats/catalogCsv';
-import { compile } from './compile';
-import { type Plan, planSchema } from './plan';
+import { codesIn, type Item, rowOf } from '@/core/catalog/item';
+import { attributeIndex } from '@/core/catalog/value';
+import { readChannel } from '@/core/channels/bundle';
+import { readCatalogCsv } from '@/core/formats/catalogCsv';
+import { compile } from '@/core/listing/compile';
+import { type Plan, planSchema } from '@/core/listing/plan';
 
-const file = (path: string) => readFileSync(join(__dirname, '../../..', path), 'utf8');
+const file = (path: string) => readFileSync(join(process.cwd(), path), 'utf8');
 
-export const demoItems: readonly Item[] = readCatalogCsv(file('demo/catalog/items.csv')).map((item) => ({
+const demoItems: readonly Item[] = readCatalogCsv(file('demo/catalog/items.csv')).map((item) => ({
   ...item,
   values: item.family ? { ...item.values, family: item.family } : item.values,
 }));
