@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
 import { readNumber, writeAmount } from '../measures/money';
+import { convert, readMeasure, unitNames } from '../measures/units';
 import { shortenAtWord } from '../text/fitting';
 import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
@@ -41,6 +42,10 @@ const schemas = {
   }),
   money: z.strictObject({ step: z.literal('money') }),
   number: z.strictObject({ step: z.literal('number'), decimals: z.number().int().min(0).max(6).optional() }),
+  measure: z.strictObject({
+    step: z.literal('measure'),
+    to: z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
+  }),
   withoutQuery: z.strictObject({ step: z.literal('withoutQuery') }),
   take: z.strictObject({
     step: z.literal('take'),
@@ -68,6 +73,7 @@ export const stepSchema = z
     schemas.lookUp,
     schemas.money,
     schemas.number,
+    schemas.measure,
     schemas.withoutQuery,
     schemas.take,
     schemas.join,
@@ -189,6 +195,17 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
           : decimals === undefined
             ? number
             : Number(number).toFixed(decimals);
+      }),
+  },
+  measure: {
+    words: ({ to }) => (to === undefined ? 'number and unit' : `in ${to}`),
+    fresh: { step: 'measure', to: 'cm' },
+    compile: ({ to }) =>
+      each((text) => {
+        const measure = readMeasure(text);
+        if (measure === undefined) return text;
+        const amount = to === undefined ? measure.amount : convert(measure, to);
+        return amount === undefined ? text : `${amount} ${to ?? measure.unit}`;
       }),
   },
   withoutQuery: {

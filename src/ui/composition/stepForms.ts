@@ -1,4 +1,5 @@
 import { type Step, type StepName, steps } from '@/core/compose/steps';
+import { unitNames } from '@/core/measures/units';
 
 /** One setting of a step, as an input of its form. */
 export type StepInput =
@@ -91,6 +92,12 @@ export const stepForms: { readonly [K in StepName]: StepForm } = {
   },
   money: { label: 'Money with currency', inputs: [] },
   number: { label: 'Number', inputs: [{ name: 'decimals', label: 'decimals', kind: 'number' }] },
+  measure: {
+    label: 'Number and unit',
+    inputs: [
+      { name: 'to', label: 'in', kind: 'choice', choices: unitNames.map((unit) => [unit, unit] as const) },
+    ],
+  },
   withoutQuery: { label: 'Address without its query', inputs: [] },
   take: {
     label: 'Take from a list',
