@@ -71,6 +71,7 @@ await main(async () => {
     chromium: 'chromium',
     eancheck: 'eancheck',
     xmllint: 'libxml2-utils',
+    units: 'units',
     python3: 'python3',
   });
   ensurePackages();

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { InputError } from '../core/formats/inputError';
 
 /** `--name value` and `--flag` pairs of a command line. */
@@ -21,4 +23,20 @@ export function readArguments(
       );
   }
   return { values, flags };
+}
+
+/** A path given as an option. npm runs commands in the project's folder; paths are meant from where the person stands. */
+export function pathOption(options: ReadonlyMap<string, string>, name: string, usage: string): string {
+  const value = options.get(name);
+  if (value === undefined) throw new InputError(`--${name} is missing. Usage: ${usage}`);
+  return resolve(process.env.INIT_CWD ?? '.', value);
+}
+
+/** A file as text. @param what what the file is, for the error */
+export function fileText(path: string, what: string): string {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch {
+    throw new InputError(`The ${what} ${path} cannot be read; check the path.`);
+  }
 }

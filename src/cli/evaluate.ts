@@ -1,5 +1,5 @@
-import { createWriteStream, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { createWriteStream, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
 import { attributeIndex, type Value } from '../core/catalog/value';
 import { writeAtom } from '../core/formats/atom';
@@ -10,7 +10,7 @@ import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
 import { planSchema } from '../core/listing/plan';
 import { bundledChannel } from '../server/channels/files';
-import { readArguments } from './arguments';
+import { fileText, pathOption, readArguments } from './arguments';
 
 /** The values of a listing by field code, empty ones left out. */
 function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string, Value> {
@@ -22,18 +22,10 @@ function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string,
   return values;
 }
 
-function readFile(path: string, what: string): string {
-  try {
-    return readFileSync(path, 'utf8');
-  } catch {
-    throw new InputError(`The ${what} ${path} cannot be read; check the path.`);
-  }
-}
-
 function readPlan(path: string) {
   let json: unknown;
   try {
-    json = JSON.parse(readFile(path, 'plan'));
+    json = JSON.parse(fileText(path, 'plan'));
   } catch (error) {
     if (error instanceof InputError) throw error;
     throw new InputError(`The plan ${path} is not JSON: ${error instanceof Error ? error.message : error}`);
@@ -57,18 +49,15 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     values: ['plan', 'catalog', 'out'],
     flags: ['lineage'],
   });
-  const [planPath, catalogPath, out] = ['plan', 'catalog', 'out'].map((name) => {
-    const value = options.get(name);
-    if (value === undefined)
-      throw new InputError(
-        `--${name} is missing. Usage: cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]`,
-      );
-    // npm runs commands in the project's folder; paths are meant from where the person stands.
-    return resolve(process.env.INIT_CWD ?? '.', value);
-  }) as [string, string, string];
+  const usage = 'cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]';
+  const [planPath, catalogPath, out] = [
+    pathOption(options, 'plan', usage),
+    pathOption(options, 'catalog', usage),
+    pathOption(options, 'out', usage),
+  ];
   const plan = readPlan(planPath);
   const { sheet, tree } = bundledChannel(plan.channel);
-  const text = readFile(catalogPath, 'catalog');
+  const text = fileText(catalogPath, 'catalog');
   const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)
     ? readCatalogNdjson(text)
     : readCatalogCsv(text);

@@ -1,14 +1,18 @@
 import { InputError } from '../core/formats/inputError';
 import { evaluateCommand } from './evaluate';
 import { identifiersCommand } from './identifiers';
+import { itemsCommand } from './items';
 
 const usage = `cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]
+cart items --source FILE [--mapping mapping.json] [--accept scientific,leadingZeros,date,encoding,invisible] --out DIR
 cart identifiers < codes.txt`;
 
 async function run([command, ...words]: string[]): Promise<number> {
   switch (command) {
     case 'evaluate':
       return evaluateCommand(words, new Date());
+    case 'items':
+      return itemsCommand(words);
     case 'identifiers':
       return identifiersCommand(process.stdin, process.stdout);
     default:

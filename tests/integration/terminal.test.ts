@@ -50,6 +50,122 @@ test('evaluate: 0 when all can be sent, with lineage on request', () => {
   expect(spawnSync('xmllint', ['--noout', join(out, 'feed.xml')]).status).toBe(0);
 });
 
+describe('items', () => {
+  const bring = (file: string, ...more: string[]) => {
+    const out = temporaryFolder();
+    const { status, stderr } = cart(['items', '--source', file, '--out', out, ...more]);
+    const read = (name: string) => readFileSync(join(out, name), 'utf8');
+    const items = () =>
+      read('items.ndjson')
+        .trim()
+        .split('\n')
+        .map((line) => JSON.parse(line));
+    return { status, stderr, out, read, items, summary: () => JSON.parse(read('summary.json')) };
+  };
+
+  test('XML with nested variants becomes families; a bad row does not stop the others', () => {
+    const { status, items, summary, read } = bring('demo/sources/tarnholt-price-list.xml');
+    expect(status).toBe(1);
+    expect(items()).toHaveLength(4);
+    expect(items()[0]).toMatchObject({
+      sku: 'T-RDG2-FER',
+      family: 'RDG2',
+      name: 'Ridge pot, second glaze',
+      gtin: '9520000071011',
+      price: '19.90',
+      glaze: 'fern',
+      category: 'Pots, glazed',
+    });
+    expect(items()[0].mpn).toBeUndefined();
+    expect(summary()).toMatchObject({
+      rows: 5,
+      rejected: 1,
+      families: [{ code: 'RDG2', items: 3, axes: ['glaze'] }],
+      loose: [{ sku: 'T-BOW-MOS', why: 'alone' }],
+    });
+    expect(read('rejected.csv')).toContain('price “ask us” is not an amount');
+  });
+
+  test('JSON, its list found; a rounded number is not repaired, only told', () => {
+    const { status, items, summary } = bring('demo/sources/sprigwell-titles.json');
+    expect(status).toBe(0);
+    expect(items().map(({ bookFormat, price }: Record<string, string>) => [bookFormat, price])).toEqual([
+      ['Hardcover', '27.00'],
+      ['Paperback', '18.00'],
+      ['Hardcover', '31.00'],
+    ]);
+    expect(items()[2].gtin).toBe('9.793E+12');
+    expect(summary().repairs).toMatchObject([
+      { damage: 'scientific', attribute: 'gtin', count: 1, repairable: 0 },
+    ]);
+    expect(summary().suggestedFamilies).toEqual([
+      { name: 'The Patient Gardener', items: 2, axes: ['bookFormat'] },
+    ]);
+  });
+
+  test('damage is proposed, and repaired only where it was accepted', () => {
+    const file = 'demo/sources/verrin-lights.csv';
+    const plain = bring(file);
+    expect(plain.items()[2]).toMatchObject({ gtin: '12345678905', color: 'GrÃ¼n' });
+    expect(
+      plain.summary().repairs.map(({ damage, count }: { damage: string; count: number }) => [damage, count]),
+    ).toEqual([
+      ['date', 1],
+      ['scientific', 1],
+      ['leadingZeros', 1],
+      ['encoding', 1],
+    ]);
+    const mended = bring(file, '--accept', 'leadingZeros,encoding,scientific');
+    expect(mended.items()[2]).toMatchObject({ gtin: '012345678905', color: 'Grün' });
+    expect(mended.items()[1].gtin).toBe('9,52E+12');
+    expect(mended.items()[0].mpn).toBe('12. Mrz');
+  });
+
+  test('the mapping it used gives the same items again', () => {
+    for (const file of [
+      'demo/sources/tarnholt-price-list.xml',
+      'demo/sources/sprigwell-titles.json',
+      'demo/sources/verrin-lights.csv',
+    ]) {
+      const first = bring(file);
+      const again = bring(file, '--mapping', join(first.out, 'mapping.json'));
+      expect(again.read('items.ndjson')).toBe(first.read('items.ndjson'));
+      expect(again.read('mapping.json')).toBe(first.read('mapping.json'));
+    }
+  });
+
+  test('its items can be evaluated', () => {
+    const { out } = bring('demo/sources/tarnholt-price-list.xml');
+    const { status } = cart([
+      'evaluate',
+      '--plan',
+      plan,
+      '--catalog',
+      join(out, 'items.ndjson'),
+      '--out',
+      out,
+    ]);
+    expect(status).toBe(1);
+    expect(JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'))).toMatchObject({ items: 4 });
+  });
+
+  test('what cannot be used ends with 2 and the reason', () => {
+    const folder = temporaryFolder();
+    const bad = (text: string) => {
+      const path = join(folder, 'bad');
+      writeFileSync(path, text);
+      return bring(path);
+    };
+    expect(bad('').stderr).toMatch(/empty/);
+    expect(bad('<!DOCTYPE a [<!ENTITY b "c">]><a>&b;</a>').stderr).toMatch(/entities/);
+    expect(bad('colour;shape\nred;round\n')).toMatchObject({
+      status: 2,
+      stderr: expect.stringMatching(/No column could be told to hold the SKU/),
+    });
+    expect(bring('demo/sources/verrin-lights.csv', '--accept', 'magic').stderr).toMatch(/not “magic”/);
+  });
+});
+
 test.each([
   [['evaluate', '--plan', plan], /--catalog is missing/],
   [

@@ -49,6 +49,8 @@ function evidenceOf(cells: readonly string[]): Evidence {
   };
 }
 
+const lastName = (column: string): string => (column.split('/').at(-1) ?? column).replace(/^[@#]/, '');
+
 /** What values say for (above 0) or against (below 0) an attribute. */
 function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number; reason?: string } {
   if (evidence.filled === 0) return { weight: 0 };
@@ -83,6 +85,9 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
       if (evidence.distinct === 1) return { weight: 10, reason: 'every cell is different' };
       // A few rows may repeat a code or lack one; those are rejected one by one later.
       return { weight: evidence.distinct > 0.6 ? -5 : -30 };
+    case 'mpn':
+      // A part number names one item; a code that many rows share is a product's or a group's.
+      return { weight: evidence.distinct < 0.7 ? -40 : 0 };
     case 'availability':
       return evidence.availability > 0.6
         ? { weight: 60, reason: 'the cells are words for stock' }
@@ -116,7 +121,11 @@ export function suggestColumns(
       const reasons: string[] = [];
       let likeness = 0;
       for (const name of [attribute.label, spokenName(attribute.code), ...attribute.synonyms]) {
-        const found = nameLikeness(spokenName(column), name);
+        // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
+        const found = Math.max(
+          nameLikeness(spokenName(column), name),
+          0.97 * nameLikeness(spokenName(lastName(column)), name),
+        );
         if (found > likeness) {
           likeness = found;
           reasons[0] = `“${column}” is like “${name}”`;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Attribute } from '../catalog/attributes';
+import { groupingWays } from '../catalog/grouping';
 import type { Values } from '../catalog/item';
 import { asText, attributeIndex, type Row, type Value } from '../catalog/value';
 import {
@@ -20,9 +21,20 @@ export const importMappingSchema = z.strictObject({
   format: z.literal('lively-cart/mapping@1'),
   encoding: z.enum(['utf-8', 'windows-1252']),
   separator: z.enum([',', ';', '\t', '|']),
+  list: z
+    .string()
+    .optional()
+    .meta({ description: 'path of the list of records, in JSON and XML; the largest where left out' }),
   fields: z
     .record(z.string(), compositionSchema)
     .meta({ description: 'by attribute code; attribute parts name columns' }),
+  grouping: z
+    .strictObject({
+      by: z.enum(groupingWays),
+      column: z.string().optional().meta({ description: 'holds the parent code' }),
+    })
+    .optional()
+    .meta({ description: 'how rows become families' }),
 });
 export type ImportMapping = z.infer<typeof importMappingSchema>;
 
@@ -34,6 +46,8 @@ export function intakeSteps(attribute: Attribute | undefined): Step[] {
       return [{ step: 'number' }];
     case 'pictures':
       return [{ step: 'split', at: '|' }];
+    case 'measure':
+      return [{ step: 'measure' }];
     case 'richText':
       return [];
     default:

@@ -1,0 +1,123 @@
+import fc from 'fast-check';
+import { type GroupRow, groupingWays, groupRows } from './grouping';
+
+const axes = ['color', 'size'];
+const row = (sku: string, values: Record<string, string>, more: Partial<GroupRow> = {}): GroupRow => ({
+  sku,
+  values,
+  ...more,
+});
+
+test('by a shared group code', () => {
+  const rows = [
+    row('A1', { color: 'moss' }, { group: 'A' }),
+    row('A2', { color: 'chalk' }, { group: 'A' }),
+    row('A3', { color: 'moss' }, { group: 'A' }),
+    row('B1', {}, { group: 'B' }),
+    row('C', {}),
+  ];
+  expect(groupRows(rows, 'sharedCode', axes)).toMatchObject({
+    families: [{ code: 'A', skus: ['A1', 'A2'], axes: ['color'] }],
+    loose: [
+      { sku: 'C', why: 'alone' },
+      { sku: 'A3', why: 'sameAxes' },
+      { sku: 'B1', why: 'alone' },
+    ],
+  });
+});
+
+test('by a parent code, the parent in the file or not', () => {
+  const rows = [
+    row('P', { name: 'Pot', material: 'clay' }),
+    row('P1', { color: 'moss' }, { parent: 'P' }),
+    row('P2', { color: 'ink' }, { parent: 'P' }),
+    row('Q1', { size: 'S' }, { parent: 'Q' }),
+    row('Q2', { size: 'M' }, { parent: 'Q' }),
+    row('R1', {}, { parent: 'R' }),
+  ];
+  const { families, loose } = groupRows(rows, 'parentCode', axes);
+  expect(families).toEqual([
+    {
+      code: 'P',
+      name: 'Pot',
+      skus: ['P1', 'P2'],
+      axes: ['color'],
+      shared: { name: 'Pot', material: 'clay' },
+    },
+    { code: 'Q', name: '', skus: ['Q1', 'Q2'], axes: ['size'], shared: undefined },
+  ]);
+  expect(loose).toEqual([{ sku: 'R1', why: 'noParent' }]);
+});
+
+test('by nesting in the file', () => {
+  const rows = [
+    row('1', { size: 'S' }, { group: 'apron' }),
+    row('2', { size: 'M' }, { group: 'apron' }),
+    row('3', { size: 'M' }, { group: 'glove' }),
+  ];
+  expect(groupRows(rows, 'nesting', axes)).toMatchObject({
+    families: [{ code: 'apron', skus: ['1', '2'] }],
+    loose: [{ sku: '3', why: 'alone' }],
+  });
+});
+
+test('by the same name', () => {
+  const rows = [
+    row('1', { name: 'Linen apron', size: 'S' }),
+    row('2', { name: 'linen  Apron', size: 'M' }),
+    row('3', { name: 'Linen apron', size: 'M' }),
+    row('4', { name: 'Canvas apron' }),
+    row('5', {}),
+  ];
+  expect(groupRows(rows, 'sameName', axes)).toMatchObject({
+    families: [{ code: '1', skus: ['1', '2'], axes: ['size'] }],
+    loose: [
+      { sku: '5', why: 'noName' },
+      { sku: '3', why: 'sameAxes' },
+      { sku: '4', why: 'alone' },
+    ],
+  });
+});
+
+test('by names that differ only in axis words', () => {
+  const rows = [
+    row('1', { name: 'Ridge pot moss 14 cm', color: 'moss', size: '14 cm' }),
+    row('2', { name: 'Ridge pot, chalk, 14 cm', color: 'chalk', size: '14 cm' }),
+    row('3', { name: 'Ridge pot chalk 18 cm', color: 'chalk', size: '18 cm' }),
+    row('4', { name: 'Ridge tray moss 14 cm', color: 'moss', size: '14 cm' }),
+  ];
+  expect(groupRows(rows, 'names', axes)).toMatchObject({
+    families: [{ skus: ['1', '2', '3'], axes: ['color', 'size'] }],
+    loose: [{ sku: '4', why: 'alone' }],
+  });
+});
+
+test('whichever way: no row is lost, none is in two places', () => {
+  const word = fc.constantFrom('pot', 'tray', '', 'apron');
+  const rows = fc
+    .array(
+      fc.record({
+        name: word,
+        color: fc.constantFrom('moss', 'ink', ''),
+        group: fc.constantFrom('A', 'B', ''),
+        parent: fc.constantFrom('S0', 'X', ''),
+      }),
+      { maxLength: 12 },
+    )
+    .map((list) =>
+      list.map(({ name, color, group, parent }, i) =>
+        row(`S${i}`, { ...(name && { name }), ...(color && { color }) }, { group, parent }),
+      ),
+    );
+  fc.assert(
+    fc.property(rows, fc.constantFrom(...groupingWays), (list, way) => {
+      const { families, loose } = groupRows(list, way, axes);
+      const placed = [
+        ...families.flatMap(({ skus }) => skus),
+        ...loose.map(({ sku }) => sku),
+        ...families.flatMap(({ code, shared }) => (shared ? [code] : [])),
+      ];
+      expect([...placed].sort()).toEqual(list.map(({ sku }) => sku).sort());
+    }),
+  );
+});

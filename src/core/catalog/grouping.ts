@@ -1,0 +1,132 @@
+import { fold } from '../text/folding';
+import type { Values } from './item';
+import { asText } from './value';
+
+/** How rows tell which of them are variants of one product. */
+export const groupingWays = ['sharedCode', 'parentCode', 'nesting', 'sameName', 'names'] as const;
+export type GroupingWay = (typeof groupingWays)[number];
+
+export interface GroupRow {
+  readonly sku: string;
+  readonly values: Values;
+  /** The group's code, where the source gives one or its nesting implies one. */
+  readonly group?: string | undefined;
+  /** The code of the row this one is a variant of. */
+  readonly parent?: string | undefined;
+}
+
+export type Misfit =
+  /** no other row shares its group */
+  | 'alone'
+  /** another row of the group has the same value on every axis */
+  | 'sameAxes'
+  /** names a parent code, and no sibling does; the parent is not in the file either */
+  | 'noParent'
+  /** has no name to compare */
+  | 'noName';
+
+export interface FoundFamily {
+  readonly code: string;
+  readonly name: string;
+  readonly skus: readonly string[];
+  /** Attributes that differ between its items, in the order of `axisCodes`. */
+  readonly axes: readonly string[];
+  /** Values of the parent row, where there is one; that row is no item. */
+  readonly shared: Values | undefined;
+}
+
+export interface Grouping {
+  readonly families: readonly FoundFamily[];
+  readonly loose: readonly { sku: string; why: Misfit }[];
+}
+
+/** The parent a row names; a row that names itself has none. */
+const parentOf = ({ sku, parent }: GroupRow): string | undefined =>
+  parent && parent !== sku ? parent : undefined;
+
+const nameOf = (row: GroupRow): string => asText(row.values.name);
+
+/** A name without its axis words: the values the row has on its axes, and sizes such as "14 cm", "XL" or "500 ml". */
+function stemOf(row: GroupRow, axisCodes: readonly string[]): string {
+  let name = ` ${fold(nameOf(row))} `;
+  for (const axis of axisCodes) {
+    const value = fold(asText(row.values[axis]));
+    if (value !== '') name = name.replace(` ${value} `, ' ');
+  }
+  return name
+    .replace(/ \d+([ ]?\d+)?( ?(mm|cm|m|in|ml|cl|l|g|kg|w|v|pcs|pack))? /g, ' ')
+    .replace(/ (xxs|xs|s|m|l|xl|xxl|xxxl|small|medium|large) /g, ' ')
+    .trim();
+}
+
+/**
+ * Groups rows into families, without changing anything: shows the families it would make, their axes, and what does not fit.
+ * @param axisCodes attributes that may tell variants apart
+ */
+export function groupRows(
+  rows: readonly GroupRow[],
+  way: GroupingWay,
+  axisCodes: readonly string[],
+): Grouping {
+  const loose: { sku: string; why: Misfit }[] = [];
+  const groups = new Map<string, GroupRow[]>();
+  const bySku = new Map(rows.map((row) => [row.sku, row]));
+  const parents =
+    way === 'parentCode' ? new Set(rows.flatMap((row) => parentOf(row) ?? [])) : new Set<string>();
+  for (const row of rows) {
+    if (parents.has(row.sku)) continue;
+    const key = keyOf(row, way, axisCodes);
+    if (key === undefined)
+      loose.push({ sku: row.sku, why: way === 'sameName' || way === 'names' ? 'noName' : 'alone' });
+    else groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  const families: FoundFamily[] = [];
+  for (const [key, members] of groups) {
+    const parent = way === 'parentCode' ? bySku.get(key) : undefined;
+    if (members.length < 2 && !parent) {
+      for (const { sku } of members) loose.push({ sku, why: way === 'parentCode' ? 'noParent' : 'alone' });
+      continue;
+    }
+    const axes = axisCodes.filter(
+      (axis) => new Set(members.map((row) => fold(asText(row.values[axis])))).size > 1,
+    );
+    const taken = new Set<string>();
+    const fitting = members.filter((row) => {
+      const place = JSON.stringify(axes.map((axis) => fold(asText(row.values[axis]))));
+      if (members.length > 1 && taken.has(place)) {
+        loose.push({ sku: row.sku, why: 'sameAxes' });
+        return false;
+      }
+      taken.add(place);
+      return true;
+    });
+    if (fitting.length < 2 && !parent) {
+      for (const { sku } of fitting) loose.push({ sku, why: 'alone' });
+      continue;
+    }
+    const [first] = fitting;
+    const code = way === 'sameName' || way === 'names' ? (first?.sku ?? key) : key;
+    families.push({
+      code,
+      name: parent ? nameOf(parent) : first ? nameOf(first) : key,
+      skus: fitting.map(({ sku }) => sku),
+      axes,
+      shared: parent?.values,
+    });
+  }
+  return { families, loose };
+}
+
+function keyOf(row: GroupRow, way: GroupingWay, axisCodes: readonly string[]): string | undefined {
+  switch (way) {
+    case 'sharedCode':
+    case 'nesting':
+      return row.group || undefined;
+    case 'parentCode':
+      return parentOf(row);
+    case 'sameName':
+      return fold(nameOf(row)) || undefined;
+    case 'names':
+      return stemOf(row, axisCodes) || undefined;
+  }
+}

@@ -1,0 +1,83 @@
+import { spawnSync } from 'node:child_process';
+import fc from 'fast-check';
+import { checkDigit, readIdentifier } from '../identifiers/gtin';
+import { codeDamage, encodingDamage, gtinDamage } from './damage';
+
+describe('numbers', () => {
+  test('scientific notation: only the digits that survived, never invented ones', () => {
+    expect(gtinDamage('9.52E+12')).toMatchObject({
+      damage: 'scientific',
+      to: undefined,
+      reason: expect.stringContaining('3 of 13'),
+    });
+    expect(gtinDamage('9.520000030148E+12')).toMatchObject({ damage: 'scientific', to: '9520000030148' });
+    expect(gtinDamage('9,520000030149E+12')).toMatchObject({ to: undefined });
+  });
+
+  // Source: GS1 General Specifications, section 7.9: a number is only given back where the check digit holds.
+  test('lost leading zeros come back exactly where the check digit then holds', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer({ min: 10_000_000, max: 999_999_999 }),
+        (zeros, seed) => {
+          const body = `${'0'.repeat(zeros)}${seed}`.padEnd(12, '7').slice(0, 12);
+          const whole = body + checkDigit(body);
+          const found = gtinDamage(whole.replace(/^0+/, ''));
+          if (found?.to) expect(readIdentifier(found.to).normal).toBe(whole.padStart(14, '0'));
+        },
+      ),
+    );
+    expect(gtinDamage(`12345678901${checkDigit('012345678901')}`)).toBeUndefined();
+    expect(gtinDamage(String(Number(`0012345678905`)))).toMatchObject({
+      damage: 'leadingZeros',
+      to: '012345678905',
+    });
+    expect(gtinDamage('12345678904')).toBeUndefined();
+  });
+
+  test('a sound number is left alone', () => {
+    expect(gtinDamage('9520000030148')).toBeUndefined();
+    expect(gtinDamage('')).toBeUndefined();
+    expect(gtinDamage('\u200b9520000030148\u00a0')).toMatchObject({
+      damage: 'invisible',
+      to: '9520000030148',
+    });
+  });
+});
+
+test.each([
+  ['03. Mrz', { damage: 'date', to: '3-3' }],
+  ['12-Mar', { damage: 'date', to: '12-3' }],
+  ['2027-03-12 00:00:00', { damage: 'date', to: undefined }],
+  ['AB\u200b-12 ', { damage: 'invisible', to: 'AB-12' }],
+  ['MAR-12', undefined],
+  ['12-Max', undefined],
+])('code %j', (cell, found) => {
+  const proposal = codeDamage(cell);
+  if (found) expect(proposal).toMatchObject(found);
+  else expect(proposal).toBeUndefined();
+});
+
+describe('encoding', () => {
+  // Source: Python's codecs write UTF-8 and read it as Windows-1252; what comes back must be the text that went in.
+  test('what Python damages is given back', () => {
+    const texts = ['Sträuße', 'Größe – 24,90 €', 'crème brûlée', 'año', '„Zitat“', 'œuvre'];
+    const program =
+      'import sys,json; print(json.dumps([t.encode("utf-8").decode("cp1252") for t in json.loads(sys.argv[1])]))';
+    const broken: string[] = JSON.parse(
+      spawnSync('python3', ['-c', program, JSON.stringify(texts)], { encoding: 'utf8' }).stdout,
+    );
+    expect(broken.map((text) => encodingDamage(text)?.to)).toEqual(texts);
+  });
+
+  test('sound texts are left alone', () => {
+    for (const text of ['Sträuße', 'SÃO PAULO', 'Ã', 'plain', '24,90 €', 'naïve café'])
+      expect(encodingDamage(text)).toBeUndefined();
+    fc.assert(
+      fc.property(fc.stringMatching(/^[a-zA-ZäöüßéñÄ0-9 ,.€-]{0,30}$/), (text) =>
+        expect(encodingDamage(text)).toBeUndefined(),
+      ),
+    );
+  });
+});
