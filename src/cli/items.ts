@@ -4,10 +4,9 @@ import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import { startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupRow, groupRows } from '../core/catalog/grouping';
-import type { Value } from '../core/catalog/value';
 import { InputError } from '../core/formats/inputError';
 import { suggestColumns } from '../core/intake/columns';
-import { damageOf, damages, type Proposal } from '../core/intake/damage';
+import { damages } from '../core/intake/damage';
 import {
   decodeBytes,
   detectEncoding,
@@ -20,9 +19,12 @@ import {
   type ImportMapping,
   importMappingSchema,
   mappingFrom,
+  type ReadItem,
+  type Rejection,
   rejectionWords,
 } from '../core/intake/mapping';
 import { readJsonRecords, readXmlRecords, type SourceRecords } from '../core/intake/records';
+import { tallyRepairs } from '../core/intake/repairs';
 import { fileText, pathOption, readArguments } from './arguments';
 
 const usage = 'cart items --source FILE [--mapping mapping.json] [--accept DAMAGE,…] --out DIR';
@@ -105,46 +107,6 @@ function readMapping(path: string): ImportMapping {
   );
 }
 
-interface Repair {
-  damage: string;
-  attribute: string;
-  count: number;
-  repairable: number;
-  accepted: boolean;
-  examples: { sku: string; from: string; to: string | null; reason: string }[];
-}
-
-/** Looks at every value for damage and carries out only what was accepted. */
-function inspect(
-  sku: string,
-  values: Record<string, Value>,
-  accepted: ReadonlySet<string>,
-  repairs: Map<string, Repair>,
-): Record<string, Value> {
-  const mended = { ...values };
-  for (const [attribute, value] of Object.entries(values)) {
-    if (typeof value !== 'string') continue;
-    const found: Proposal | undefined = damageOf(attribute, value);
-    if (!found) continue;
-    const key = `${found.damage}:${attribute}`;
-    const repair = repairs.get(key) ?? {
-      damage: found.damage,
-      attribute,
-      count: 0,
-      repairable: 0,
-      accepted: accepted.has(found.damage),
-      examples: [],
-    };
-    repair.count++;
-    if (found.to !== undefined) repair.repairable++;
-    if (repair.examples.length < 5)
-      repair.examples.push({ sku, from: found.from, to: found.to ?? null, reason: found.reason });
-    repairs.set(key, repair);
-    if (repair.accepted && found.to !== undefined) mended[attribute] = found.to;
-  }
-  return mended;
-}
-
 /** `cart items`: a supplier's file of any shape into items, without a database. @returns 0, or 1 when rows were rejected */
 export function itemsCommand(words: readonly string[]): number {
   const { values: options } = readArguments(words, {
@@ -156,10 +118,11 @@ export function itemsCommand(words: readonly string[]): number {
   const given = options.has('mapping')
     ? readMapping(resolve(process.env.INIT_CWD ?? '.', options.get('mapping') ?? ''))
     : undefined;
-  const accepted = new Set(options.get('accept')?.split(',') ?? []);
-  for (const one of accepted)
-    if (!damages.some((damage) => damage === one))
-      throw new InputError(`--accept knows ${damages.join(', ')}, not “${one}”.`);
+  const accepted = (options.get('accept')?.split(',') ?? []).map((one) => {
+    const known = damages.find((damage) => damage === one);
+    if (!known) throw new InputError(`--accept knows ${damages.join(', ')}, not “${one}”.`);
+    return known;
+  });
   let bytes: Uint8Array;
   try {
     bytes = readFileSync(sourcePath);
@@ -177,10 +140,15 @@ export function itemsCommand(words: readonly string[]): number {
     targets,
     form,
   );
-  const mapping: ImportMapping = given ?? {
+  const chosen: ImportMapping = given ?? {
     ...suggested,
     ...(form.list ? { list: form.list } : {}),
     ...(source.nested ? { grouping: { by: 'nesting' as const } } : {}),
+  };
+  const repairsAccepted = options.has('accept') ? accepted : chosen.repairs;
+  const mapping: ImportMapping = {
+    ...chosen,
+    ...(repairsAccepted?.length ? { repairs: repairsAccepted } : {}),
   };
   if (!mapping.fields.sku)
     throw new InputError(
@@ -188,35 +156,29 @@ export function itemsCommand(words: readonly string[]): number {
     );
   const read = compileMapping(mapping, columns, startingAttributes);
   const rejected: string[][] = [];
-  const repairs = new Map<string, Repair>();
-  const items: { sku: string; family: string | undefined; values: Record<string, Value> }[] = [];
+  const items: ReadItem[] = [];
   const rows: GroupRow[] = [];
   const seen = new Map<string, number>();
-  records.forEach(({ cells, group }, i) => {
+  for (const [i, { cells, group }] of records.entries()) {
     const record = columns.map((column) => cells[column] ?? '');
-    const item = read(record);
     const row = i + 2;
-    const before = 'reason' in item ? undefined : seen.get(item.sku);
-    const rejection =
-      'reason' in item
-        ? item
-        : before === undefined
-          ? undefined
-          : { reason: 'repeated' as const, sku: (item as { sku: string }).sku, row: before };
-    if (rejection || 'reason' in item) {
-      rejected.push([String(row), rejection ? rejectionWords(rejection) : '', ...record]);
-      return;
+    const reject = (rejection: Rejection) =>
+      rejected.push([String(row), rejectionWords(rejection), ...record]);
+    const item = read(record);
+    if ('reason' in item) {
+      reject(item);
+      continue;
+    }
+    const before = seen.get(item.sku);
+    if (before !== undefined) {
+      reject({ reason: 'repeated', sku: item.sku, row: before });
+      continue;
     }
     seen.set(item.sku, row);
-    const values = inspect(item.sku, item.values as Record<string, Value>, accepted, repairs);
-    items.push({ sku: item.sku, family: item.family, values });
-    rows.push({
-      sku: item.sku,
-      values,
-      group: item.family ?? group,
-      parent: mapping.grouping?.column ? cells[mapping.grouping.column] : undefined,
-    });
-  });
+    items.push(item);
+    const parent = mapping.grouping?.column ? cells[mapping.grouping.column] : undefined;
+    rows.push({ sku: item.sku, values: item.values, group: item.family ?? group, parent });
+  }
 
   const way = mapping.grouping?.by ?? (mapping.fields.family ? 'sharedCode' : undefined);
   const grouping: Grouping = way ? groupRows(rows, way, axisCodes) : { families: [], loose: [] };
@@ -249,7 +211,10 @@ export function itemsCommand(words: readonly string[]): number {
       axes,
     })),
     loose: grouping.loose,
-    repairs: [...repairs.values()],
+    repairs: tallyRepairs([], items).map((one) => ({
+      ...one,
+      accepted: mapping.repairs?.includes(one.damage) ?? false,
+    })),
     ...(way
       ? {}
       : {

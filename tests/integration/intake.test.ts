@@ -73,6 +73,28 @@ test('a changed cell is told field by field, and other values stay', async () =>
   expect(stored?.values).toMatchObject({ price: '13.90', gtin: '9520000990015', brand: 'Fernholm' });
 });
 
+test('damage is told with its count; only the accepted kind is repaired', async () => {
+  const id = await takeFile('lights.csv', bodyOf(readFileSync('demo/sources/verrin-lights.csv')));
+  const checked = await pass(id, false);
+  const brief = (repairs: typeof checked.repairs) =>
+    repairs?.map(({ damage, attribute, count, repairable }) => [damage, attribute, count, repairable]);
+  const wanted = [
+    ['date', 'mpn', 1, 1],
+    ['scientific', 'gtin', 1, 0],
+    ['leadingZeros', 'gtin', 1, 1],
+    ['encoding', 'color', 1, 1],
+  ];
+  expect(brief(checked.repairs)).toEqual(wanted);
+  await changeMapping(id, { ...checked.mapping, repairs: ['leadingZeros'] });
+  expect(brief((await pass(id, false)).repairs)).toEqual(wanted);
+  await pass(id, true);
+  const [stored] = await db.select().from(item).where(eq(item.sku, 'VR-N-3'));
+  expect(stored?.values).toMatchObject({ gtin: '012345678905', color: 'GrÃ¼n' });
+  expect(stored?.origins.gtin).toMatchObject({ cell: '12345678905' });
+  const [rounded] = await db.select().from(item).where(eq(item.sku, 'VR-N-2'));
+  expect(rounded?.values.gtin).toBe('9,52E+12');
+});
+
 test('the demo catalog brought in again changes nothing', async () => {
   const id = await takeFile('items.csv', bodyOf(readFileSync('demo/catalog/items.csv')));
   const checked = await pass(id, false);

@@ -80,6 +80,20 @@ test('a file that cannot be used is refused in words', async ({ page }) => {
   await expect(page.getByRole('alert').filter({ hasText: 'zero bytes' })).toBeVisible();
 });
 
+test('damage found in a file is shown with its repair, and accepted as a group', async ({ page }) => {
+  await page.goto('/sources');
+  await page.locator('input[type=file]').setInputFiles('demo/sources/verrin-lights.csv');
+  await page.getByRole('button', { name: 'Check all rows' }).click();
+  const repairs = page.getByRole('region', { name: 'Repairs proposed' });
+  const zeros = repairs.getByRole('checkbox', { name: /lost leading zeros/ });
+  await expect(zeros).not.toBeChecked();
+  await expect(repairs.getByRole('checkbox', { name: /scientific/ })).toBeDisabled();
+  await expect(page.getByRole('cell', { name: '12345678905', exact: true })).toBeVisible();
+  await zeros.click();
+  await expect(zeros).toBeChecked();
+  await expect(page.getByRole('cell', { name: '012345678905' })).toBeVisible();
+});
+
 test('sorting, filtering and the address of the grid', async ({ page }) => {
   await page.goto('/items');
   await page.getByLabel('Filter Category').fill('seeds');

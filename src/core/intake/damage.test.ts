@@ -75,7 +75,7 @@ describe('encoding', () => {
     for (const text of ['Sträuße', 'SÃO PAULO', 'Ã', 'plain', '24,90 €', 'naïve café'])
       expect(encodingDamage(text)).toBeUndefined();
     fc.assert(
-      fc.property(fc.stringMatching(/^[a-zA-ZäöüßéñÄ0-9 ,.€-]{0,30}$/), (text) =>
+      fc.property(fc.stringMatching(/^[a-zA-ZäöüßéñÄ0-9 ,.-]{0,30}$/), (text) =>
         expect(encodingDamage(text)).toBeUndefined(),
       ),
     );

@@ -139,6 +139,7 @@ describe('mapping', () => {
         price: { column: 'Price', cell: '24,90 €' },
         image: { column: 'Pictures', cell: 'https://a.example/1.jpg|https://a.example/2.jpg' },
       },
+      proposals: [],
     });
   });
 

@@ -12,6 +12,7 @@ import {
 import type { Step, valueTableSchema } from '../compose/steps';
 import { readNumber } from '../measures/money';
 import type { ColumnSuggestion } from './columns';
+import { damageOf, damages, type Proposal } from './damage';
 
 /**
  * How a source's columns become attributes: the same compositions as field mapping, their attribute parts naming columns.
@@ -28,6 +29,10 @@ export const importMappingSchema = z.strictObject({
   fields: z
     .record(z.string(), compositionSchema)
     .meta({ description: 'by attribute code; attribute parts name columns' }),
+  repairs: z
+    .array(z.enum(damages))
+    .optional()
+    .meta({ description: 'kinds of damage whose repairs are accepted; all others are only told' }),
   grouping: z
     .strictObject({
       by: z.enum(groupingWays),
@@ -72,6 +77,8 @@ export interface ReadItem {
   readonly values: Values;
   /** The column each value came from and what stood there. */
   readonly cells: Readonly<Record<string, { column: string; cell: string }>>;
+  /** Damage that was found, repaired where its kind is accepted. */
+  readonly proposals: readonly { attribute: string; proposal: Proposal }[];
 }
 
 export type Rejection =
@@ -128,6 +135,7 @@ export function compileMapping(
       numeric: kinds.get(attribute) === 'money' || kinds.get(attribute) === 'number',
     };
   });
+  const accepted = new Set<string>(mapping.repairs);
   const slots = columns.map((column) => index.slotOf(column) as number);
   return (record) => {
     if (record.length !== columns.length)
@@ -136,7 +144,7 @@ export function compileMapping(
     record.forEach((cell, i) => {
       if (cell.trim() !== '') row[slots[i] as number] = cell;
     });
-    return readRow(row, readers, (column) => asText(row[index.slotOf(column) ?? -1]));
+    return readRow(row, readers, accepted, (column) => asText(row[index.slotOf(column) ?? -1]));
   };
 }
 
@@ -150,15 +158,20 @@ interface AttributeReader {
 function readRow(
   row: Row,
   readers: readonly AttributeReader[],
+  accepted: ReadonlySet<string>,
   cellOf: (column: string) => string,
 ): ReadItem | Rejection {
   const values: Record<string, Value> = {};
   const cells: Record<string, { column: string; cell: string }> = {};
+  const proposals: { attribute: string; proposal: Proposal }[] = [];
   let sku = '';
   let family: string | undefined;
   for (const { attribute, run, column, numeric } of readers) {
-    const value = run(row);
-    if (value === undefined) continue;
+    const found = run(row);
+    if (found === undefined) continue;
+    const proposal = typeof found === 'string' ? damageOf(attribute, found) : undefined;
+    if (proposal) proposals.push({ attribute, proposal });
+    const value = proposal?.to !== undefined && accepted.has(proposal.damage) ? proposal.to : found;
     if (attribute === 'sku') sku = asText(value);
     else if (attribute === 'family') family = asText(value);
     else {
@@ -171,5 +184,5 @@ function readRow(
     cells[attribute] = { column, cell: cellOf(column).slice(0, 200) };
   }
   if (sku === '') return { reason: 'noSku' };
-  return { sku, family, values, cells };
+  return { sku, family, values, cells, proposals };
 }

@@ -15,6 +15,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import type { Values } from '../../core/catalog/item';
 import type { ImportMapping } from '../../core/intake/mapping';
+import type { Repair } from '../../core/intake/repairs';
 import type { Plan } from '../../core/listing/plan';
 
 /**
@@ -137,6 +138,7 @@ export const run = mysqlTable('run', {
     .$type<'uploaded' | 'checking' | 'checked' | 'applying' | 'done' | 'failed'>(),
   counts: json<RunCounts>('counts').notNull(),
   examples: json<RunExample[]>('examples').notNull(),
+  repairs: json<Repair[]>('repairs'),
   bytesDone: bigint('bytes_done', { mode: 'number' }).notNull(),
   rowsDone: int('rows_done').notNull(),
   error: text('error'),

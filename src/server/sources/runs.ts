@@ -4,6 +4,7 @@ import type { Family, Values } from '../../core/catalog/item';
 import { asText, sameValue } from '../../core/catalog/value';
 import { InputError } from '../../core/formats/inputError';
 import { compileMapping, type ImportMapping, type ReadItem, rejectionWords } from '../../core/intake/mapping';
+import { tallyRepairs } from '../../core/intake/repairs';
 import { type ItemWrite, raiseRevision, writeItems } from '../catalog/changes';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
@@ -47,7 +48,7 @@ async function sortRows(
   read: ReturnType<typeof compileMapping>,
   seen: Map<string, number>,
   fileName: string,
-): Promise<{ sorted: Sorted[]; families: Map<string, Values> }> {
+): Promise<{ sorted: Sorted[]; families: Map<string, Values>; items: ReadItem[] }> {
   const parsed = rows.map((row) => {
     if (row.record === undefined) return { row, reason: row.broken ?? 'cannot be read' };
     const result = read(row.record);
@@ -118,7 +119,7 @@ async function sortRows(
       changes,
     };
   });
-  return { sorted, families };
+  return { sorted, families, items: parsed.flatMap((one) => one.item ?? []) };
 }
 
 /**
@@ -149,7 +150,7 @@ export async function passRun(
     await db.delete(rejection).where(eq(rejection.runId, id));
     await db
       .update(run)
-      .set({ counts: emptyCounts(), examples: [], rowsDone: 0, bytesDone: 0 })
+      .set({ counts: emptyCounts(), examples: [], repairs: [], rowsDone: 0, bytesDone: 0 })
       .where(eq(run.id, id));
   }
   for await (const rows of readRows(started.path, encoding, separator, chunkRows, (count) => {
@@ -165,9 +166,9 @@ export async function passRun(
       continue;
     }
     await db.transaction(async (tx) => {
-      const { sorted, families } = await sortRows(tx, rows, read, seen, started.fileName);
+      const { sorted, families, items } = await sortRows(tx, rows, read, seen, started.fileName);
       if (apply) await writeChunk(tx, sorted, families);
-      await tally(tx, id, sorted, last, bytes, apply);
+      await tally(tx, id, sorted, items, last, bytes, apply);
     });
     await beat(started.bytes === 0 ? 0 : bytes / started.bytes);
   }
@@ -195,12 +196,13 @@ async function tally(
   tx: Transaction,
   id: number,
   sorted: readonly Sorted[],
+  items: readonly ReadItem[],
   last: number,
   bytes: number,
   apply: boolean,
 ): Promise<void> {
   const [current] = await tx
-    .select({ counts: run.counts, examples: run.examples })
+    .select({ counts: run.counts, examples: run.examples, repairs: run.repairs })
     .from(run)
     .where(eq(run.id, id))
     .for('update');
@@ -224,7 +226,13 @@ async function tally(
       .onDuplicateKeyUpdate({ set: { reason: sql`values(reason)` } });
   await tx
     .update(run)
-    .set({ counts, examples, bytesDone: bytes, ...(apply ? { rowsDone: last } : {}) })
+    .set({
+      counts,
+      examples,
+      repairs: tallyRepairs(current?.repairs ?? [], items),
+      bytesDone: bytes,
+      ...(apply ? { rowsDone: last } : {}),
+    })
     .where(eq(run.id, id));
 }
 

@@ -197,6 +197,7 @@ export async function startRun(id: number, apply: boolean): Promise<boolean> {
         state: apply ? 'applying' : 'checking',
         counts: emptyCounts(),
         examples: [],
+        repairs: [],
         rowsDone: 0,
         bytesDone: 0,
         error: null,

@@ -8,7 +8,9 @@ import { useEffect, useState, useTransition } from 'react';
 import { beginRun, setForm, setMapping } from '@/app/actions';
 import type { Attribute } from '@/core/catalog/attributes';
 import { fromAttribute } from '@/core/compose/composition';
+import type { Damage } from '@/core/intake/damage';
 import { type ImportMapping, intakeSteps } from '@/core/intake/mapping';
+import { damageWords } from '@/core/intake/repairs';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import { LinkButton } from '../bench/LinkButton';
 import './intake.css';
@@ -166,6 +168,9 @@ export function RunBench({ run, preview, trouble, attributes, rejections }: RunB
               <b className="tone-blocker">{trouble}</b>
             </div>
           )}
+          {run.state === 'checked' && (run.repairs?.length ?? 0) > 0 && (
+            <Repairs run={run} targets={targets} busy={busy} act={act} />
+          )}
           <div className="preview">
             {(run.state === 'checked' || run.state === 'done') &&
               (counts.changed > 0 || counts.rejected > 0) && (
@@ -308,5 +313,56 @@ export function RunBench({ run, preview, trouble, attributes, rejections }: RunB
         </span>
       </div>
     </>
+  );
+}
+
+interface RepairsProps {
+  run: RunRow;
+  targets: readonly { code: string; label: string }[];
+  busy: boolean;
+  act(work: () => Promise<{ ok: true } | { ok: false; words: string } | boolean>): void;
+}
+
+/** Damage found while checking: each kind is accepted or refused as a group, and the file is checked again with it. */
+function Repairs({ run, targets, busy, act }: RepairsProps) {
+  const accepted = run.mapping.repairs ?? [];
+  const toggle = (damage: Damage) => {
+    const repairs = accepted.includes(damage)
+      ? accepted.filter((one) => one !== damage)
+      : [...accepted, damage];
+    act(async () => {
+      const saved = await setMapping(run.id, { ...run.mapping, repairs });
+      return saved.ok ? beginRun(run.id, false) : saved;
+    });
+  };
+  return (
+    <section className="repairs" aria-label="Repairs proposed">
+      <h2>Damage found; repaired only where you accept it</h2>
+      {run.repairs?.map(({ damage, attribute, count, repairable, examples: [first] }) => (
+        <label key={damage + attribute} className="repair">
+          <input
+            type="checkbox"
+            checked={accepted.includes(damage)}
+            disabled={busy || repairable === 0}
+            onChange={() => toggle(damage)}
+          />
+          <span>
+            <b>
+              {count} {targets.find(({ code }) => code === attribute)?.label ?? attribute}
+            </b>{' '}
+            {damageWords[damage]}
+            {repairable < count && (
+              <span className="tone-blocker">, {count - repairable} beyond repair: ask the sender</span>
+            )}
+            {first && (
+              <span className="small muted" style={{ display: 'block' }}>
+                <mark className="gone">{first.from.slice(0, 40)}</mark>{' '}
+                {first.to !== null && <mark className="new">{first.to.slice(0, 40)}</mark>} {first.reason}
+              </span>
+            )}
+          </span>
+        </label>
+      ))}
+    </section>
   );
 }

@@ -1,0 +1,44 @@
+import type { Damage } from './damage';
+import type { ReadItem } from './mapping';
+
+/** Damage of one kind on one attribute, over all rows of a file: accepted or refused as a group. */
+export interface Repair {
+  readonly damage: Damage;
+  readonly attribute: string;
+  readonly count: number;
+  /** How many of them can be repaired; the others lost too much. */
+  readonly repairable: number;
+  readonly examples: readonly { sku: string; from: string; to: string | null; reason: string }[];
+}
+
+const mostExamples = 5;
+
+/** Adds what was found on some items to what was found before. */
+export function tallyRepairs(before: readonly Repair[], items: readonly ReadItem[]): Repair[] {
+  const tally = new Map(before.map((one) => [`${one.damage}:${one.attribute}`, one]));
+  for (const { sku, proposals } of items)
+    for (const { attribute, proposal } of proposals) {
+      const { damage, from, to, reason } = proposal;
+      const key = `${damage}:${attribute}`;
+      const known = tally.get(key);
+      const examples = known?.examples ?? [];
+      tally.set(key, {
+        damage,
+        attribute,
+        count: (known?.count ?? 0) + 1,
+        repairable: (known?.repairable ?? 0) + Number(to !== undefined),
+        examples:
+          examples.length < mostExamples ? [...examples, { sku, from, to: to ?? null, reason }] : examples,
+      });
+    }
+  return [...tally.values()];
+}
+
+/** Each kind of damage in words. */
+export const damageWords: Readonly<Record<Damage, string>> = {
+  scientific: 'written in scientific notation',
+  leadingZeros: 'lost leading zeros',
+  date: 'turned into a date',
+  encoding: 'text in the wrong encoding',
+  invisible: 'blanks or invisible characters',
+};
