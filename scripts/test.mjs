@@ -101,6 +101,7 @@ await main(async () => {
         await jest('Integration tests', 'integration', folder, {
           LIVELY_DATA: join(folder, 'integration'),
           LIVELY_DB_PORT: port,
+          LIVELY_STANDINS_PORT: String(await freePort()),
           LIVELY_DB_PASSWORD: database.password,
         });
       } finally {

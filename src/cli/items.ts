@@ -2,7 +2,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
-import { startingAttributes } from '../core/catalog/attributes';
+import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupRow, groupRows } from '../core/catalog/grouping';
 import { InputError } from '../core/formats/inputError';
 import { suggestColumns } from '../core/intake/columns';
@@ -28,18 +28,6 @@ import { tallyRepairs } from '../core/intake/repairs';
 import { fileText, pathOption, readArguments } from './arguments';
 
 const usage = 'cart items --source FILE [--mapping mapping.json] [--accept DAMAGE,…] --out DIR';
-const axisCodes = [
-  'glaze',
-  'color',
-  'diameter',
-  'size',
-  'volume',
-  'height',
-  'width',
-  'plug',
-  'bookFormat',
-  'pattern',
-];
 const targets = [
   ...startingAttributes,
   {

@@ -194,3 +194,17 @@ export const startingAttributes: readonly Attribute[] = [
     'images|image url|picture|photo|bild|bilder|bild url|imagen|imagenes|photos',
   ),
 ];
+
+/** Attributes that may tell the variants of a family apart, in the order in which they become axes. */
+export const axisCodes: readonly string[] = [
+  'glaze',
+  'color',
+  'diameter',
+  'size',
+  'volume',
+  'height',
+  'width',
+  'plug',
+  'bookFormat',
+  'pattern',
+];

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
-import { startingAttributes } from '../../core/catalog/attributes';
+import { axisCodes, startingAttributes } from '../../core/catalog/attributes';
 import { gatherFamilies } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
 import { readCatalogCsv } from '../../core/formats/catalogCsv';
@@ -9,20 +9,6 @@ import { planSchema } from '../../core/listing/plan';
 import { raiseRevision, writeItems } from '../catalog/changes';
 import { db } from '../db/connection';
 import { attribute, draft, family, feed, planVersion, sample, workspace } from '../db/schema';
-
-/** Attributes that may tell the variants of a family apart, in order. */
-const axisCodes = [
-  'glaze',
-  'color',
-  'diameter',
-  'size',
-  'volume',
-  'height',
-  'width',
-  'plug',
-  'bookFormat',
-  'pattern',
-];
 
 /** Loads the demo catalog and its feeds into an empty database. @returns false where there already is a workspace */
 export async function loadDemo(folder: string): Promise<boolean> {

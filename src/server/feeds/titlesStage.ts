@@ -137,7 +137,8 @@ function histogramOf(
 ): { from: number; to: number; count: number }[] {
   if (lengths.length === 0) return [];
   const width = most > 400 ? 50 : 10;
-  const low = Math.floor(Math.min(...lengths) / width) * width;
+  // Steps hold their upper end, so the lowest length must stand above the first step’s lower one.
+  const low = Math.floor((Math.min(...lengths) - 1) / width) * width;
   const high = Math.max(...lengths, most);
   const steps: { from: number; to: number; count: number }[] = [];
   for (let from = low; from < high; from += width)

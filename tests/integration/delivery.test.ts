@@ -1,0 +1,82 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { eq } from 'drizzle-orm';
+import { db } from '@/server/db/connection';
+import { listing, submission, submissionEntry } from '@/server/db/schema';
+import { collectReport, FinalRefusal, sendSubmission, submissionFile } from '@/server/submissions/delivery';
+import { sendFeed } from '@/server/submissions/submissions';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+let channel: ChildProcess;
+
+/** The real stand-in channel, as the start command runs it. */
+beforeAll(async () => {
+  channel = spawn(process.execPath, ['dist/standins.js'], {
+    env: { ...process.env, LIVELY_STANDIN_SECONDS: '0.3' },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  await new Promise((resolve) => channel.once('message', resolve));
+});
+beforeEach(freshDemo);
+afterAll(async () => {
+  channel.kill('SIGTERM');
+  await closeDatabase();
+});
+
+const feed = 'lanternry-de';
+const find = async (id: number) => (await db.select().from(submission).where(eq(submission.id, id)))[0];
+
+async function sent(): Promise<number> {
+  const result = await sendFeed(feed, false);
+  if (!result.ok) throw new Error(result.reason);
+  await sendSubmission(result.submission);
+  return result.submission;
+}
+
+async function answered(id: number): Promise<void> {
+  for (let i = 0; i < 100; i++) if (await collectReport(id, 0)) return;
+  throw new Error('the channel never answered');
+}
+
+test('a submission is taken, worked on, and answered listing by listing', async () => {
+  const id = await sent();
+  expect(await find(id)).toMatchObject({ state: 'waiting', accepted: 0 });
+  expect(await collectReport(id, 0)).toBe(false);
+  await answered(id);
+  const entries = await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, id));
+  const refused = entries.filter(({ answer }) => answer === 'refused');
+  expect(refused.map(({ sku, problems }) => [sku, problems.map(({ field }) => field)])).toEqual([
+    ['QM-POT-RDG-TER-10', ['barcode']],
+    ['QM-POT-RDG-TER-14', ['barcode']],
+  ]);
+  expect(await find(id)).toMatchObject({ state: 'answered', refused: 2, accepted: entries.length - 2 });
+  const rows = await db.select().from(listing);
+  for (const row of rows)
+    expect([row.sku, row.acceptedDigest === row.sentDigest]).toEqual([row.sku, row.answer === 'accepted']);
+});
+
+test('sending twice gives the channel one file', async () => {
+  const id = await sent();
+  const first = (await find(id))?.remoteId;
+  await db.update(submission).set({ state: 'sending' }).where(eq(submission.id, id));
+  await sendSubmission(id);
+  expect((await find(id))?.remoteId).toBe(first);
+  await answered(id);
+  await sendSubmission(id);
+  expect(await find(id)).toMatchObject({ state: 'answered' });
+});
+
+test('the file is what was written down, not what the catalog says now', async () => {
+  const result = await sendFeed(feed, false);
+  if (!result.ok) throw new Error(result.reason);
+  const before = await submissionFile(result.submission);
+  await db
+    .update(submissionEntry)
+    .set({ answer: 'refused' })
+    .where(eq(submissionEntry.submissionId, result.submission));
+  expect(await submissionFile(result.submission)).toBe(before);
+  expect(before.match(/<entry>/g)).toHaveLength(result.count);
+});
+
+test('a submission that does not exist is refused for good', async () => {
+  await expect(sendSubmission(999_999)).rejects.toThrow(FinalRefusal);
+});

@@ -1,0 +1,290 @@
+import type { PlanEdit } from '@/core/listing/edit';
+import { queryItems } from '@/server/catalog/items';
+import { boardView, feedRemedies, spineView } from '@/server/feeds/board';
+import { categoriesStage } from '@/server/feeds/categoriesStage';
+import { checksStage } from '@/server/feeds/checksStage';
+import { editDraft, feedPlans } from '@/server/feeds/drafts';
+import { fieldsStage } from '@/server/feeds/fieldsStage';
+import { rulesStage } from '@/server/feeds/rulesStage';
+import { firstItemOf, pinItem, pinnedSkus, pinTellingItems, sampleView } from '@/server/feeds/samples';
+import { titlesStage } from '@/server/feeds/titlesStage';
+import { type FeedWork, loadFeed, merchantCategories, stageViews } from '@/server/feeds/work';
+import { findAnything } from '@/server/find';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+beforeEach(freshDemo);
+afterAll(closeDatabase);
+
+const feed = 'lanternry-de';
+
+async function work(): Promise<FeedWork> {
+  const found = await loadFeed(feed);
+  if (!found) throw new Error('the demo feed is gone');
+  return found;
+}
+
+async function edit(change: PlanEdit): Promise<void> {
+  const plans = await feedPlans(feed);
+  expect(await editDraft(feed, plans?.revision ?? 0, change)).toMatchObject({ ok: true });
+}
+
+describe('the stage line', () => {
+  test('says what is left to do, and what is done falls away', async () => {
+    const words = async () =>
+      Object.fromEntries((await stageViews(await work())).map((stage) => [stage.key, stage.words]));
+    const before = await words();
+    expect(before).toMatchObject({
+      fields: '3 to fill',
+      categories: '4 to place',
+      titles: '3 shortened',
+      rules: '2 at work',
+    });
+    await edit({
+      edit: 'place',
+      placements: { 'Seed kits': { category: '9102' }, Printables: { leaveOut: 'no downloads here' } },
+    });
+    await edit({ edit: 'rules', rules: [] });
+    expect(await words()).toMatchObject({ categories: '2 to place', rules: 'changed in draft' });
+  });
+
+  test('its counts are those of the listings', async () => {
+    const now = await work();
+    const stages = await stageViews(now);
+    const open = now.draft.listings.filter(({ state }) => state !== 'leftOut');
+    const blocked = open.filter(({ state }) => state === 'blocked').length;
+    expect(stages.find(({ key }) => key === 'checks')).toMatchObject({
+      words: `${blocked} blocked`,
+      share: (open.length - blocked) / open.length,
+    });
+    for (const { share } of stages) {
+      expect(share).toBeGreaterThanOrEqual(0);
+      expect(share).toBeLessThanOrEqual(1);
+    }
+  });
+});
+
+describe('fields', () => {
+  test('each has what fills it, its coverage and its value on the sample', async () => {
+    const stage = fieldsStage(await work(), 'QM-POT-RDG-CHA-14');
+    const row = (code: string) => stage.rows.find((one) => one.code === code);
+    expect(stage.rows).toHaveLength(34);
+    expect(row('price')).toMatchObject({ need: 'must', sample: '24.90 EUR', toFill: false, changed: false });
+    expect(row('headline')).toMatchObject({ elsewhere: 'titles' });
+    expect(row('place')).toMatchObject({ elsewhere: 'categories', sample: 'Töpfe und Übertöpfe' });
+    expect(row('stock_from')).toMatchObject({ toFill: true, here: true });
+    expect(row('stock_from')?.suggestions[0]).toMatchObject({ attribute: 'availabilityStarts' });
+    expect(row('stock_from')?.suggestions[0]?.reasons.length).toBeGreaterThan(0);
+    expect(stage.absent).toContain('plug');
+  });
+
+  test('a change in a value table marks the field it changes, and coverage follows', async () => {
+    const before = fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    await edit({ edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } });
+    const after = fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    expect([before?.changed, after?.changed]).toEqual([false, true]);
+    expect((before?.coverage.failing ?? 0) - (after?.coverage.failing ?? 0)).toBe(22);
+  });
+
+  test('the suggestions on an empty feed are right for what the demo plan has', async () => {
+    const { draft } = (await work()).plans;
+    await edit({ edit: 'plan', plan: { ...draft, fields: {} } });
+    const stage = fieldsStage(await work(), undefined);
+    const wanted = stage.rows.filter(
+      ({ need, elsewhere, code }) => need !== 'may' && !elsewhere && draft.fields[code],
+    );
+    const right = wanted.filter(({ code, suggestions }) => {
+      const [part] = draft.fields[code]?.alternatives[0]?.parts ?? [];
+      return part && 'attribute' in part && suggestions[0]?.attribute === part.attribute;
+    });
+    expect(wanted.length).toBeGreaterThan(10);
+    expect(right.length / wanted.length).toBeGreaterThanOrEqual(0.8);
+  });
+});
+
+describe('categories', () => {
+  test('open ones stand first, each with ranked places and the words they share', async () => {
+    const stage = categoriesStage(await work(), { category: 'Moisture meters' });
+    expect(stage.categories[0]?.state).toBe('toPlace');
+    expect(stage.options[0]).toMatchObject({ code: '7308' });
+    expect(stage.options[0]?.matched).toContain('moisture');
+    expect(stage.columns.at(-1)?.entries.some(({ code, chosen }) => code === '7308' && chosen)).toBe(true);
+    expect(stage.likely.map(({ category }) => category)).toContain('Seed kits');
+  });
+
+  test('a place tells what it newly asks for', async () => {
+    const stage = categoriesStage(await work(), { category: 'Seed kits', at: '9102' });
+    expect(stage.needs.map(({ label, items, lacking }) => [label, items, lacking])).toEqual([
+      ['Safety note', 6, 3],
+      ['Age range', 6, 0],
+    ]);
+    expect(categoriesStage(await work(), { category: 'Seed kits', at: '9100' }).looked).toMatchObject({
+      leaf: false,
+    });
+  });
+
+  test('items without a category are told, and stand last', async () => {
+    expect(merchantCategories(await work()).at(-1)).toMatchObject({ name: '', items: 3, state: 'toPlace' });
+  });
+});
+
+describe('titles', () => {
+  test('lengths, what was dropped, the same title twice, the phone', async () => {
+    const stage = titlesStage(await work(), 'QM-POT-RDG-MOS-14', '');
+    expect(stage).toMatchObject({ most: 150, phone: 70, started: true, shortenedCount: 3 });
+    expect(stage.rows[0]).toMatchObject({ dropped: ['Brand'], shortened: 'Name', over: false });
+    expect(stage.histogram.reduce((sum, { count }) => sum + count, 0)).toBe(stage.total);
+    expect(stage.twins.find(({ skus }) => skus.includes('QM-STD-LAD-120'))?.skus).toHaveLength(3);
+    expect(stage.phoneText?.shown.length).toBeLessThanOrEqual(70);
+    expect(
+      titlesStage(await work(), undefined, 'bramble').rows.every(({ title }) => title.includes('Bramble')),
+    ).toBe(true);
+  });
+
+  test('a pattern with the missing axes tells the twins apart', async () => {
+    const { title } = (await work()).plans.draft;
+    if (!title) throw new Error('the demo has no title pattern');
+    const more = ['height', 'width', 'pattern'].map((attribute) => ({ attribute, glue: ', ', steps: [] }));
+    await edit({ edit: 'title', title: { ...title, parts: [...title.parts, ...more] } });
+    expect(
+      titlesStage(await work(), undefined, '').twins.filter(({ skus }) =>
+        skus.some((sku) => sku.startsWith('QM-STD')),
+      ),
+    ).toEqual([]);
+  });
+});
+
+test('rules show what they match and change, over what the rules before them made', async () => {
+  const [first, second] = rulesStage(await work()).rules;
+  expect(first).toMatchObject({ matches: 3, changes: 3, state: 'same' });
+  expect(first?.examples[0]?.after).not.toMatch(/best price/i);
+  expect(second).toMatchObject({ matches: 12, changes: 12 });
+  const { rules } = (await work()).plans.draft;
+  const [one] = rules;
+  if (!one) throw new Error('the demo has no rules');
+  // The same rule again finds nothing left to do.
+  await edit({ edit: 'rules', rules: [...rules, { ...one, id: 'again', name: 'Again' }] });
+  expect(rulesStage(await work()).rules.at(-1)).toMatchObject({ matches: 0, changes: 0, state: 'new' });
+});
+
+describe('checks', () => {
+  test('remedies stand by what they free, and lead to their listings', async () => {
+    const groups = feedRemedies(await work());
+    expect(groups.map(({ frees }) => frees)).toEqual(
+      [...groups.map(({ frees }) => frees)].sort((a, b) => b - a),
+    );
+    const stage = await checksStage(await work(), { remedy: 'choice:colour' });
+    expect(stage.total).toBe(groups.find(({ key }) => key === 'choice:colour')?.skus.length);
+    expect(stage.choiceWork?.found.map(({ value, suggested }) => [value, suggested])).toEqual([
+      ['moss', 'green'],
+      ['ash', 'grey'],
+    ]);
+    expect(stage.choiceWork?.table).toBe('colours');
+  });
+
+  test('filters narrow the list', async () => {
+    const all = await checksStage(await work(), {});
+    const books = await checksStage(await work(), { category: 'Books', show: 'blocked' });
+    expect(books.total).toBeLessThan(all.total);
+    expect(books.listings.every(({ state, sku }) => state === 'blocked' && sku.startsWith('SP-BOK'))).toBe(
+      true,
+    );
+    expect((await checksStage(await work(), { category: '-' })).total).toBe(3);
+    expect((await checksStage(await work(), { find: 'no such thing' })).total).toBe(0);
+  });
+});
+
+describe('the sample tray', () => {
+  test('before and after, issues with what the draft does to them, the thread from the cell', async () => {
+    await edit({ edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } });
+    const sample = await sampleView(await work(), 'QM-POT-RDG-MOS-14', 'colour');
+    expect(sample).toMatchObject({
+      name: 'Ridge pot with drip tray and felt feet',
+      origin: 'items.csv, row 3',
+      pinned: true,
+      field: { before: 'moss', after: 'green', changed: true },
+    });
+    expect(sample?.issues[0]).toMatchObject({ severity: 'blocker', mark: 'clears with this draft' });
+    expect(sample?.thread.map(({ value, words }) => [value, words])).toEqual([
+      ['moss', 'Glaze: items.csv, row 3, column “glaze”'],
+      ['green', 'table “colours”'],
+    ]);
+  });
+
+  test('items are pinned, unpinned, and telling ones chosen', async () => {
+    await pinItem('QM-SED-BAS-20', true);
+    expect(await pinnedSkus()).toContain('QM-SED-BAS-20');
+    await pinItem('QM-SED-BAS-20', false);
+    expect(await pinnedSkus()).not.toContain('QM-SED-BAS-20');
+    const now = await work();
+    await pinTellingItems(now);
+    const pinned = await pinnedSkus();
+    const most = Math.max(...now.draft.listings.map(({ issues }) => issues.length));
+    expect(now.draft.listings.filter(({ issues }) => issues.length === most).map(({ sku }) => sku)).toEqual(
+      expect.arrayContaining([pinned[1]]),
+    );
+    expect(new Set(pinned).size).toBe(pinned.length);
+    expect(firstItemOf(now, 'Books')).toBe('SP-BOK-SHA-HAR');
+    expect(firstItemOf(now, undefined)).toBeUndefined();
+  });
+});
+
+test('the board counts every item once a feed, and names what frees most', async () => {
+  const board = await boardView();
+  for (const row of board.rows)
+    for (const { ready, blocked, leftOut } of row.cells) expect(ready + blocked + leftOut).toBe(row.items);
+  expect(board.rows.reduce((sum, { items }) => sum + items, 0)).toBe(board.items);
+  expect(board.remedies[0]).toMatchObject({ title: 'Age group is missing' });
+  expect((await spineView()).feeds).toMatchObject([
+    { name: 'Lanternry DE', blocked: board.blocked, lastSent: undefined },
+  ]);
+});
+
+describe('finding', () => {
+  test.each([
+    ['barcode', 'field', 'Barcode'],
+    ['watering cans', 'category', 'Watering cans'],
+    ['british plug', 'rule', 'Lights with a British plug stay out'],
+    ['lanternry titles', 'stage', 'Lanternry DE: titles'],
+    ['QM-POT-RDG-MOS-14', 'item', 'Ridge pot with drip tray and felt feet'],
+    ['9520000030148', 'item', 'Ridge pot with drip tray and felt feet'],
+  ])('%s finds a %s', async (query, kind, label) => {
+    expect(await findAnything(query)).toContainEqual(expect.objectContaining({ kind, label }));
+  });
+
+  test('nothing is found for nonsense', async () => {
+    expect(await findAnything('zzqx')).toEqual([]);
+  });
+});
+
+describe('the grid’s query', () => {
+  const ask = (change: Partial<Parameters<typeof queryItems>[0]>) =>
+    queryItems({
+      columns: ['sku', 'name', 'price', 'category', 'gtin'],
+      search: '',
+      filters: {},
+      sort: '',
+      descending: false,
+      from: 0,
+      count: 50,
+      ...change,
+    });
+
+  test('windows, filters, search and empty cells', async () => {
+    const all = await ask({});
+    expect([all.total, all.all, all.rows.length]).toEqual([242, 242, 50]);
+    expect((await ask({ from: 200 })).rows).toHaveLength(42);
+    expect((await ask({ filters: { category: '-' } })).total).toBe(3);
+    expect(
+      (await ask({ filters: { category: 'seeds' }, search: 'basil' })).rows.map(({ sku }) => sku),
+    ).toEqual(['QM-SED-BAS-20', 'QM-SED-BAS-60', 'QM-SED-BAS-200']);
+  });
+
+  test('numbers sort as numbers, empty cells stand last both ways', async () => {
+    const prices = async (descending: boolean) =>
+      (await ask({ sort: 'price', descending, count: 242 })).rows.map(({ cells }) => Number(cells.price));
+    expect(await prices(false)).toEqual([...(await prices(false))].sort((a, b) => a - b));
+    expect((await prices(true))[0]).toBe(Math.max(...(await prices(false))));
+    for (const descending of [true, false])
+      expect((await ask({ sort: 'gtin', descending, count: 242 })).rows.at(-1)?.cells.gtin).toBe('');
+  });
+});
