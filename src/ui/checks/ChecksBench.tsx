@@ -31,6 +31,18 @@ export function ChecksBench({
   const sample = query.get('sample');
   const blockers = stage.groups.filter(({ severity }) => severity === 'blocker');
   const others = stage.groups.filter(({ severity }) => severity !== 'blocker');
+  const line = (group: CheckGroup) => (
+    <Group
+      key={group.key}
+      group={group}
+      here={group.key === remedy?.key}
+      href={withChange({
+        remedy: group.key === remedy?.key ? undefined : group.key,
+        field: group.field,
+        show: undefined,
+      })}
+    />
+  );
   return (
     <>
       <div className="bench-head">
@@ -77,31 +89,9 @@ export function ChecksBench({
               None. Every listing in scope is ready.
             </p>
           )}
-          {blockers.map((group) => (
-            <Group
-              key={group.key}
-              group={group}
-              here={group.key === remedy?.key}
-              href={withChange({
-                remedy: group.key === remedy?.key ? undefined : group.key,
-                field: group.field,
-                show: undefined,
-              })}
-            />
-          ))}
+          {blockers.map(line)}
           {others.length > 0 && <h2>Risks and tips</h2>}
-          {others.map((group) => (
-            <Group
-              key={group.key}
-              group={group}
-              here={group.key === remedy?.key}
-              href={withChange({
-                remedy: group.key === remedy?.key ? undefined : group.key,
-                field: group.field,
-                show: undefined,
-              })}
-            />
-          ))}
+          {others.map(line)}
         </div>
         <div className="bench-body">
           {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}

@@ -1,3 +1,4 @@
+import { cache } from 'react';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
 import { firstItemOf } from '@/server/feeds/samples';
 import { CategoriesBench } from '@/ui/categories/CategoriesBench';
@@ -8,17 +9,20 @@ interface Props {
   searchParams: Promise<FeedQuery>;
 }
 
+/** The bench and the tray's first item ask for the same stage; it is computed once a request. */
+const stageOf = cache(categoriesStage);
+
 export default async function Page({ params, searchParams }: Props) {
   const [{ feed }, query] = await Promise.all([params, searchParams]);
   return (
     <FeedFrame
-      traySample={(work) => firstItemOf(work, categoriesStage(work, query).current)}
+      traySample={(work) => firstItemOf(work, stageOf(work, query).current)}
       feed={feed}
       stage="categories"
       query={query}
       trayField={(work) => work.sheet.fields.find(({ kind }) => kind === 'category')?.code}
     >
-      {(work) => <CategoriesBench stage={categoriesStage(work, query)} />}
+      {(work) => <CategoriesBench stage={stageOf(work, query)} />}
     </FeedFrame>
   );
 }
