@@ -360,7 +360,7 @@ const families: readonly FamilyPlan[] = [
   book(
     'SHA',
     'The Shade Shelf',
-    'Imke Lorrimer',
+    'Imke Lörrimer',
     28,
     ['Hardcover', 'Paperback', 'EBook'],
     'What grows a long way from the window, and how to keep it there.',
@@ -376,7 +376,7 @@ const families: readonly FamilyPlan[] = [
   book(
     'WAT',
     'When to Water',
-    'Imke Lorrimer',
+    'Imke Lörrimer',
     19,
     ['Hardcover', 'Paperback'],
     'A year of plants told by the weight of a pot in the hand.',

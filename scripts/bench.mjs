@@ -1,16 +1,23 @@
-/** `npm run bench`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|import]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensurePackages, main, root } from './machine.mjs';
+import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
+
+const known = ['evaluate', 'import'];
 
 await main(async () => {
   ensurePackages();
+  const words = process.argv.slice(2);
+  const named = words.filter((word) => known.includes(word));
+  const wanted = named.length > 0 ? named : known;
+  const options = words.filter((word) => !known.includes(word));
   const { build } = await import('esbuild');
   mkdirSync(join(root, 'dist'), { recursive: true });
   await build({
     absWorkingDir: root,
-    entryPoints: ['bench/evaluate.ts'],
+    entryPoints: wanted.map((name) => `bench/${name}.ts`),
     outdir: 'dist/bench',
     bundle: true,
     packages: 'external',
@@ -19,10 +26,33 @@ await main(async () => {
     format: 'esm',
     logLevel: 'warning',
   });
-  const done = spawnSync(
-    process.execPath,
-    ['--max-old-space-size=8192', join(root, 'dist/bench/evaluate.js'), ...process.argv.slice(2)],
-    { cwd: root, stdio: 'inherit' },
-  );
-  process.exitCode = done.status ?? 1;
+  const run = (name, env = {}) => {
+    const done = spawnSync(
+      process.execPath,
+      ['--max-old-space-size=8192', join(root, `dist/bench/${name}.js`), ...options],
+      { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } },
+    );
+    if (done.status !== 0) process.exitCode = done.status ?? 1;
+  };
+  if (wanted.includes('evaluate')) run('evaluate');
+  if (wanted.includes('import')) {
+    ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
+    const { buildPrograms } = await import('./build.mjs');
+    const { startDatabase } = await import('./database.mjs');
+    await buildPrograms();
+    const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));
+    const port = 33391;
+    // As the application runs it, with its safety, but for the load of a file, which only the measurement uses.
+    const database = await startDatabase({ folder, port, localFiles: true });
+    try {
+      run('import', {
+        LIVELY_DATA: folder,
+        LIVELY_DB_PORT: String(port),
+        LIVELY_DB_PASSWORD: database.password,
+      });
+    } finally {
+      await database.stop();
+      rmSync(folder, { recursive: true, force: true });
+    }
+  }
 });

@@ -34,7 +34,7 @@ async function whenChanged(name, paths, product, build) {
 export const buildPrograms = () =>
   whenChanged(
     'programs',
-    sources('src/core', 'src/server', 'src/worker', 'src/cli', 'src/standins', 'demo'),
+    sources('src/core', 'src/files', 'src/server', 'src/worker', 'src/cli', 'src/standins', 'demo'),
     'dist/cart.js',
     async () => {
       const { build } = await import('esbuild');

@@ -41,7 +41,7 @@ async function endLeftBehind(pidFile) {
  * Starts a server and waits until it answers.
  * @returns its process, its password, and how to stop it
  */
-export async function startDatabase({ folder, port, quick = false }) {
+export async function startDatabase({ folder, port, quick = false, localFiles = false }) {
   const server = findProgram('mariadbd');
   const data = join(folder, 'mariadb');
   const pidFile = join(folder, 'mariadb.pid');
@@ -104,7 +104,7 @@ export async function startDatabase({ folder, port, quick = false }) {
       '--collation-server=utf8mb4_bin',
       '--max-allowed-packet=64M',
       '--innodb-buffer-pool-size=256M',
-      '--local-infile=0',
+      `--local-infile=${localFiles ? 1 : 0}`,
       ...(quick ? ['--innodb-flush-log-at-trx-commit=0', '--skip-log-bin'] : []),
     ],
     { stdio: ['ignore', log, log], detached: true },

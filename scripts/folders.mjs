@@ -10,12 +10,13 @@ const source = join(root, 'src');
 
 /** Each folder and the folders whose code it may load. */
 const allowed = {
-  app: ['app', 'ui', 'server', 'core'],
+  app: ['app', 'ui', 'server', 'files', 'core'],
   ui: ['ui', 'core'],
   worker: ['worker', 'server', 'core'],
-  cli: ['cli', 'server/channels', 'core'],
+  cli: ['cli', 'server/channels', 'files', 'core'],
   standins: ['standins'],
-  server: ['server', 'core'],
+  server: ['server', 'files', 'core'],
+  files: ['files', 'core'],
   core: ['core'],
 };
 /** Exceptions, each with its reason. */

@@ -44,6 +44,7 @@ async function jest(name, project, folder, env) {
       project,
       '--json',
       `--outputFile=${report}`,
+      ...(process.env.LIVELY_ONLY ? ['--testPathPatterns', process.env.LIVELY_ONLY] : []),
       ...(project === 'integration' ? ['--runInBand', '--testTimeout=120000'] : ['--testTimeout=60000']),
     ],
     env,

@@ -1,7 +1,6 @@
 'use server';
 import { z } from 'zod';
 import { InputError } from '@/core/formats/inputError';
-import { encodings, separators } from '@/core/intake/decode';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { type PlanEdit, planEditSchema } from '@/core/listing/edit';
 import { editItem } from '@/server/catalog/items';
@@ -15,7 +14,8 @@ import {
 } from '@/server/feeds/drafts';
 import { pinItem, pinTellingItems } from '@/server/feeds/samples';
 import { loadFeed } from '@/server/feeds/work';
-import { changeForm, changeMapping, startRun } from '@/server/sources/sources';
+import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
+import { changeForm, changeMapping, chooseRows, type RunStage, startRun } from '@/server/sources/sources';
 import { type SendResult, sendFeed } from '@/server/submissions/submissions';
 
 /** Thin on purpose: parse what came from outside, call the server. */
@@ -81,13 +81,64 @@ export async function setMapping(run: number, mapping: ImportMapping): Promise<A
   return answered(() => changeMapping(z.number().int().parse(run), importMappingSchema.parse(mapping)));
 }
 
-export async function setForm(run: number, encoding: string, separator: string): Promise<Answer> {
-  const form = z
-    .object({ encoding: z.enum(encodings), separator: z.enum(separators) })
-    .parse({ encoding, separator });
-  return answered(() => changeForm(z.number().int().parse(run), form));
+const formSchema = importMappingSchema
+  .pick({
+    kind: true,
+    encoding: true,
+    separator: true,
+    sheet: true,
+    headingRow: true,
+    list: true,
+    variants: true,
+  })
+  .partial();
+
+export async function setForm(run: number, form: z.infer<typeof formSchema>): Promise<Answer> {
+  const given = Object.entries(formSchema.parse(form)).filter(([name]) => name in form);
+  return answered(() => changeForm(z.number().int().parse(run), Object.fromEntries(given)));
 }
 
-export async function beginRun(run: number, apply: boolean): Promise<boolean> {
-  return startRun(z.number().int().parse(run), z.boolean().parse(apply));
+export async function beginRun(run: number, stage: RunStage): Promise<Answer> {
+  return answered(() =>
+    startRun(z.number().int().parse(run), z.enum(['check', 'apply', 'undo']).parse(stage)),
+  );
+}
+
+const choiceSchema = z.union([
+  z.strictObject({ row: z.number().int() }),
+  z.strictObject({ kind: z.enum(['new', 'changed', 'missing']) }),
+]);
+
+export async function choose(
+  run: number,
+  what: z.infer<typeof choiceSchema>,
+  chosen: boolean,
+): Promise<Answer> {
+  return answered(() =>
+    chooseRows(z.number().int().parse(run), choiceSchema.parse(what), z.boolean().parse(chosen)),
+  );
+}
+
+const addressSchema = z.strictObject({
+  address: z.string().trim().max(700).nullable(),
+  schedule: z
+    .strictObject({
+      every: z.enum(['hour', 'day', 'week']),
+      at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'The time is written as 04:30.'),
+      zone: z.string().refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC'),
+    })
+    .nullable(),
+  automatic: z.boolean(),
+});
+
+export async function saveAddress(source: number, given: z.infer<typeof addressSchema>): Promise<Answer> {
+  return answered(() => setAddress(z.number().int().parse(source), addressSchema.parse(given)));
+}
+
+export async function addSource(address: string): Promise<Answer> {
+  return answered(() => addAddress(z.string().trim().max(700).parse(address)));
+}
+
+export async function fetchSourceNow(source: number): Promise<Answer> {
+  return answered(() => fetchNow(z.number().int().parse(source)));
 }

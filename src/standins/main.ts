@@ -1,5 +1,7 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
+import { readFile as readWhole } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { join } from 'node:path';
 import { judge, type ReportEntry, readFile } from './lanternry';
 
 /** All simulated channels behind one port. They keep what they were sent in memory, as long as they run. */
@@ -60,8 +62,27 @@ async function takeFile(request: IncomingMessage, response: ServerResponse, coun
   say(response, 202, { id });
 }
 
+/** The simulated shop and suppliers: their files, with validators (RFC 9110) so that nothing is fetched twice. */
+const supplierFolder = process.env.LIVELY_SUPPLIER_FILES ?? 'demo/sources';
+
+async function serveFile(name: string, request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const bytes = await readWhole(join(supplierFolder, name)).catch(() => undefined);
+  if (!bytes) return say(response, 404, { error: 'no such file' });
+  const etag = `"${createHash('sha256').update(bytes).digest('hex').slice(0, 20)}"`;
+  if (request.headers['if-none-match'] === etag) {
+    response.writeHead(304, { etag }).end();
+    return;
+  }
+  response.writeHead(200, { 'content-type': 'application/octet-stream', etag }).end(bytes);
+}
+
 const server = createServer((request, response) => {
   const url = new URL(request.url ?? '/', 'http://standins');
+  const file = /^\/files\/([\w.-]+)$/.exec(url.pathname)?.[1];
+  if (request.method === 'GET' && file) {
+    serveFile(file, request, response).catch((error) => say(response, 500, { error: String(error) }));
+    return;
+  }
   const report = /^\/lanternry\/files\/([\w-]+)\/report$/.exec(url.pathname)?.[1];
   if (request.method === 'GET' && url.pathname === '/health') return say(response, 200, { ok: true });
   if (request.method === 'POST' && url.pathname === '/lanternry/files') {

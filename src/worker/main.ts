@@ -3,12 +3,18 @@ import pino from 'pino';
 import { InputError } from '../core/formats/inputError';
 import { pool } from '../server/db/connection';
 import { beat, finishJob, postpone, type TakenJob, takeJob } from '../server/jobs/queue';
-import { failRun, passRun } from '../server/sources/runs';
+import { applyRun } from '../server/sources/applying';
+import { type Beat, checkRun } from '../server/sources/checking';
+import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
+import { failRun } from '../server/sources/sources';
+import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 
 /** The job runner. Any number may run beside each other; each job has one at a time. */
 const log = pino({ name: `worker ${hostname()}:${process.pid}`, level: process.env.LIVELY_LOG ?? 'warn' });
 const idle = 250;
+/** How often addresses that are due are looked for. */
+const lookEvery = 5000;
 let stopping = false;
 
 interface Handler {
@@ -17,17 +23,28 @@ interface Handler {
   giveUp(job: TakenJob, error: string): Promise<void>;
 }
 
-const passing = (apply: boolean): Handler => ({
+const running = (work: (id: number, beat: Beat) => Promise<void>): Handler => ({
   run: async (job) => {
-    await passRun(job.payload.run ?? 0, apply, (progress) => beat(job.id, progress));
+    await work(job.payload.run ?? 0, (progress) => beat(job.id, progress));
     return true;
   },
   giveUp: (job, error) => failRun(job.payload.run ?? 0, error),
 });
 
 const handlers: Record<string, Handler> = {
-  checkRun: passing(false),
-  applyRun: passing(true),
+  checkRun: running(async (id, tell) => {
+    await checkRun(id, tell);
+    await bringInUnasked(id);
+  }),
+  applyRun: running(applyRun),
+  undoRun: running(undoRun),
+  fetchSource: {
+    run: async (job) => {
+      await fetchSource(job.payload.source ?? 0);
+      return true;
+    },
+    giveUp: (job, error) => failFetch(job.payload.source ?? 0, error),
+  },
   sendSubmission: {
     run: async (job) => {
       await sendSubmission(job.payload.submission ?? 0);
@@ -60,8 +77,13 @@ async function work(job: TakenJob): Promise<void> {
 }
 
 async function loop(): Promise<void> {
+  let looked = 0;
   while (!stopping) {
     try {
+      if (Date.now() - looked > lookEvery) {
+        looked = Date.now();
+        await enqueueDue(new Date());
+      }
       const job = await takeJob();
       if (job) await work(job);
       else await new Promise((resolve) => setTimeout(resolve, idle));

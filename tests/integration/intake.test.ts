@@ -1,82 +1,62 @@
 import { readFileSync } from 'node:fs';
 import { eq } from 'drizzle-orm';
-import { InputError } from '@/core/formats/inputError';
-import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
-import { item, run, source } from '@/server/db/schema';
-import { failRun, passRun } from '@/server/sources/runs';
-import { changeMapping, findRun, listRejections, startRun, takeFile } from '@/server/sources/sources';
+import { item, source } from '@/server/db/schema';
+import { changeMapping, findRun, listRejections, listStaged, takeFile } from '@/server/sources/sources';
+import { bringIn, checked, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);
 afterAll(closeDatabase);
-
-const beat = async () => undefined;
-
-/** What the worker does with a run, in this process. */
-async function pass(id: number, apply: boolean) {
-  await startRun(id, apply);
-  try {
-    await passRun(id, apply, beat);
-  } catch (error) {
-    if (!(error instanceof InputError)) throw error;
-    await failRun(id, error.message);
-  }
-  const found = await findRun(id);
-  if (!found) throw new Error('the run is gone');
-  return found;
-}
-
-/** Everything in the catalog, to see that nothing changed. */
-async function everything() {
-  const { items, families, revision } = await currentSnapshot();
-  return JSON.stringify([revision, items, [...families]]);
-}
 
 const csv =
   'Code;Name;EAN;Price;Brand;Category\nWP-1;Wall pot;9520000990015;12,90;Fernholm;Wall pots\nWP-2;Wall pot, large;9520000990022;1.019,90;Fernholm;Wall pots\n;no code;;1;;\nWP-3;Bad price;;dear;;\nWP-1;Again;;1;;\n';
 
 test('new, rejected with reasons, then the same file changes nothing', async () => {
   const id = await takeFile('wall.csv', bodyOf(csv));
-  const before = await everything();
-  const checked = await pass(id, false);
-  expect(checked.state).toBe('checked');
-  expect(checked.counts).toEqual({ rows: 5, new: 2, changed: 0, unchanged: 0, rejected: 3 });
+  const before = await wholeCatalog();
+  const found = await pass(id, 'check');
+  expect(found.state).toBe('checked');
+  expect(found.counts).toEqual({ rows: 5, new: 2, changed: 0, unchanged: 0, missing: 0, rejected: 3 });
   expect((await listRejections(id)).map(({ row, reason }) => [row, reason])).toEqual([
     [4, 'has no SKU'],
     [5, 'price “dear” is not an amount'],
     [6, 'repeats the SKU WP-1 of row 2'],
   ]);
-  expect(await everything()).toBe(before);
+  expect(await wholeCatalog()).toBe(before);
 
-  expect((await pass(id, true)).state).toBe('done');
+  expect((await pass(id, 'apply')).state).toBe('done');
   const [stored] = await db.select().from(item).where(eq(item.sku, 'WP-2'));
   expect(stored?.values).toMatchObject({ name: 'Wall pot, large', price: '1019.90', gtin: '9520000990022' });
   expect(stored?.origins.price).toEqual({ file: 'wall.csv', row: 3, column: 'Price', cell: '1.019,90' });
 
-  const after = await everything();
-  const again = await pass(await takeFile('wall.csv', bodyOf(csv)), false);
-  expect(again.counts).toEqual({ rows: 5, new: 0, changed: 0, unchanged: 2, rejected: 3 });
-  const applied = await takeFile('wall.csv', bodyOf(csv));
-  await pass(applied, false);
-  await pass(applied, true);
-  expect(await everything()).toBe(after);
+  const after = await wholeCatalog();
+  const again = await checked('wall.csv', csv);
+  expect(again.counts).toEqual({ rows: 5, new: 0, changed: 0, unchanged: 2, missing: 0, rejected: 3 });
+  await bringIn('wall.csv', csv);
+  expect(await wholeCatalog()).toBe(after);
 });
 
 test('a changed cell is told field by field, and other values stay', async () => {
-  const id = await takeFile('wall.csv', bodyOf('Code;Name;Price\nWP-1;Wall pot;13,90\n'));
-  const checked = await pass(id, false);
-  expect(checked.counts.changed).toBe(1);
-  expect(checked.examples).toEqual([{ sku: 'WP-1', row: 2, changes: [['price', '12.90', '13.90']] }]);
-  await pass(id, true);
+  const id = await takeFile(
+    'wall.csv',
+    bodyOf('Code;Name;EAN;Price;Brand;Category\nWP-1;Wall pot;;13,90;;\n'),
+  );
+  const found = await pass(id, 'check');
+  expect(found.counts).toMatchObject({ changed: 1, missing: 1 });
+  expect(await listStaged(id, 'changed')).toMatchObject([
+    { sku: 'WP-1', row: 2, changes: [['price', '12.90', '13.90']] },
+  ]);
+  expect(await listStaged(id, 'missing')).toMatchObject([{ sku: 'WP-2', changes: [], chosen: false }]);
+  await pass(id, 'apply');
   const [stored] = await db.select().from(item).where(eq(item.sku, 'WP-1'));
   expect(stored?.values).toMatchObject({ price: '13.90', gtin: '9520000990015', brand: 'Fernholm' });
 });
 
 test('damage is told with its count; only the accepted kind is repaired', async () => {
-  const id = await takeFile('lights.csv', bodyOf(readFileSync('demo/sources/verrin-lights.csv')));
-  const checked = await pass(id, false);
-  const brief = (repairs: typeof checked.repairs) =>
+  const id = await takeFile('other-lights.csv', bodyOf(readFileSync('tests/data/verrin-lights.csv')));
+  const looked = await pass(id, 'check');
+  const brief = (repairs: typeof looked.repairs) =>
     repairs?.map(({ damage, attribute, count, repairable }) => [damage, attribute, count, repairable]);
   const wanted = [
     ['date', 'mpn', 1, 1],
@@ -84,10 +64,10 @@ test('damage is told with its count; only the accepted kind is repaired', async 
     ['leadingZeros', 'gtin', 1, 1],
     ['encoding', 'color', 1, 1],
   ];
-  expect(brief(checked.repairs)).toEqual(wanted);
-  await changeMapping(id, { ...checked.mapping, repairs: ['leadingZeros'] });
-  expect(brief((await pass(id, false)).repairs)).toEqual(wanted);
-  await pass(id, true);
+  expect(brief(looked.repairs)).toEqual(wanted);
+  await changeMapping(id, { ...looked.mapping, repairs: ['leadingZeros'] });
+  expect(brief((await pass(id, 'check')).repairs)).toEqual(wanted);
+  await pass(id, 'apply');
   const [stored] = await db.select().from(item).where(eq(item.sku, 'VR-N-3'));
   expect(stored?.values).toMatchObject({ gtin: '012345678905', color: 'GrÃ¼n' });
   expect(stored?.origins.gtin).toMatchObject({ cell: '12345678905' });
@@ -95,28 +75,23 @@ test('damage is told with its count; only the accepted kind is repaired', async 
   expect(rounded?.values.gtin).toBe('9,52E+12');
 });
 
-test('the demo catalog brought in again changes nothing', async () => {
-  const id = await takeFile('items.csv', bodyOf(readFileSync('demo/catalog/items.csv')));
-  const checked = await pass(id, false);
-  expect(checked.counts).toMatchObject({ new: 0, changed: 0, rejected: 0 });
-});
-
 describe('files that cannot be used', () => {
   let before = '';
   let sources = 0;
   const count = async () => (await db.select().from(source)).length;
   beforeAll(async () => {
-    before = await everything();
+    before = await wholeCatalog();
     sources = await count();
   });
   afterEach(async () => {
-    expect(await everything()).toBe(before);
+    expect(await wholeCatalog()).toBe(before);
   });
 
   test.each<[string, string | Uint8Array, RegExp]>([
     ['an empty file', '', /The file is empty.*Nothing was changed/],
     ['a file of zeros', new Uint8Array(4096), /zero bytes.*Nothing was changed/],
     ['a picture', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 1]), /not delimited text/],
+    ['a broken archive', new Uint8Array([0x50, 0x4b, 3, 4, 0, 0, 1]), /not a readable archive/],
     ['only a heading row', 'sku,name\n', /nothing below it/],
     [
       'a quotation mark that is never closed',
@@ -130,7 +105,7 @@ describe('files that cannot be used', () => {
   });
 
   test('a column that is missing is named', async () => {
-    const id = await takeFile('wall.csv', bodyOf('Code;Name\nWP-9;Pot\n'));
+    const id = await takeFile('short.csv', bodyOf('Code;Name\nWP-9;Pot\n'));
     const found = await findRun(id);
     if (!found) throw new Error('the run is gone');
     const price = {
@@ -138,7 +113,7 @@ describe('files that cannot be used', () => {
       steps: [],
     };
     await changeMapping(id, { ...found.mapping, fields: { ...found.mapping.fields, price } });
-    const failed = await pass(id, false);
+    const failed = await pass(id, 'check');
     expect(failed.state).toBe('failed');
     expect(failed.error).toMatch(/no column “Price”, which fills Price.*Nothing was changed/);
   });
@@ -146,7 +121,7 @@ describe('files that cannot be used', () => {
   test('a mark that opens far down, beyond the preview, stops the run in words', async () => {
     const rows = Array.from({ length: 40_000 }, (_, i) => `Z${i},Pot number ${i}`).join('\n');
     const id = await takeFile('late.csv', bodyOf(`sku,name\n${rows}\nZZ,"open\nlast,one\n`));
-    const failed = await pass(id, false);
+    const failed = await pass(id, 'check');
     expect(failed.state).toBe('failed');
     expect(failed.error).toMatch(/opened in line 40002 is never closed/);
   });
@@ -164,30 +139,8 @@ describe('files that cannot be used', () => {
       },
     });
     const heap = process.memoryUsage().rss;
-    const checked = await pass(await takeFile('large.csv', stream), false);
+    const checked = await pass(await takeFile('large.csv', stream), 'check');
     expect(checked.counts).toMatchObject({ rows, new: rows, rejected: 0 });
     expect(process.memoryUsage().rss - heap).toBeLessThan(300 * 1024 * 1024);
   });
-});
-
-test('a run stopped in the middle goes on behind its last chunk', async () => {
-  const rows = Array.from({ length: 3200 }, (_, i) => `R${i},Pot ${i},${i}.50`);
-  const id = await takeFile('stop.csv', bodyOf(`sku,name,price\n${rows.join('\n')}\n`));
-  await pass(id, false);
-  await startRun(id, true);
-  let beats = 0;
-  const dies = async () => {
-    beats++;
-    if (beats === 3) throw new Error('the worker is gone');
-  };
-  await expect(passRun(id, true, dies)).rejects.toThrow('the worker is gone');
-  const [half] = await db.select().from(run).where(eq(run.id, id));
-  expect(half?.state).toBe('applying');
-  expect(half?.rowsDone).toBeGreaterThan(1000);
-  await passRun(id, true, beat);
-  const done = await findRun(id);
-  expect(done?.state).toBe('done');
-  expect(done?.counts).toEqual({ rows: 3200, new: 3200, changed: 0, unchanged: 0, rejected: 0 });
-  const { skus } = await currentSnapshot();
-  expect(skus.filter((sku) => /^R\d+$/.test(sku))).toHaveLength(3200);
 });

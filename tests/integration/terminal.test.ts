@@ -64,7 +64,7 @@ describe('items', () => {
   };
 
   test('XML with nested variants becomes families; a bad row does not stop the others', () => {
-    const { status, items, summary, read } = bring('demo/sources/tarnholt-price-list.xml');
+    const { status, items, summary, read } = bring('tests/data/tarnholt-price-list.xml');
     expect(status).toBe(1);
     expect(items()).toHaveLength(4);
     expect(items()[0]).toMatchObject({
@@ -87,7 +87,7 @@ describe('items', () => {
   });
 
   test('JSON, its list found; a rounded number is not repaired, only told', () => {
-    const { status, items, summary } = bring('demo/sources/sprigwell-titles.json');
+    const { status, items, summary } = bring('tests/data/sprigwell-titles.json');
     expect(status).toBe(0);
     expect(items().map(({ bookFormat, price }: Record<string, string>) => [bookFormat, price])).toEqual([
       ['Hardcover', '27.00'],
@@ -104,7 +104,7 @@ describe('items', () => {
   });
 
   test('damage is proposed, and repaired only where it was accepted', () => {
-    const file = 'demo/sources/verrin-lights.csv';
+    const file = 'tests/data/verrin-lights.csv';
     const plain = bring(file);
     expect(plain.items()[2]).toMatchObject({ gtin: '12345678905', color: 'GrÃ¼n' });
     expect(
@@ -123,9 +123,9 @@ describe('items', () => {
 
   test('the mapping it used gives the same items again', () => {
     for (const file of [
-      'demo/sources/tarnholt-price-list.xml',
-      'demo/sources/sprigwell-titles.json',
-      'demo/sources/verrin-lights.csv',
+      'tests/data/tarnholt-price-list.xml',
+      'tests/data/sprigwell-titles.json',
+      'tests/data/verrin-lights.csv',
     ]) {
       const first = bring(file);
       const again = bring(file, '--mapping', join(first.out, 'mapping.json'));
@@ -135,7 +135,7 @@ describe('items', () => {
   });
 
   test('its items can be evaluated', () => {
-    const { out } = bring('demo/sources/tarnholt-price-list.xml');
+    const { out } = bring('tests/data/tarnholt-price-list.xml');
     const { status } = cart([
       'evaluate',
       '--plan',
@@ -162,7 +162,7 @@ describe('items', () => {
       status: 2,
       stderr: expect.stringMatching(/No column could be told to hold the SKU/),
     });
-    expect(bring('demo/sources/verrin-lights.csv', '--accept', 'magic').stderr).toMatch(/not “magic”/);
+    expect(bring('tests/data/verrin-lights.csv', '--accept', 'magic').stderr).toMatch(/not “magic”/);
   });
 });
 

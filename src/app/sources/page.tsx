@@ -1,52 +1,84 @@
 import Link from 'next/link';
-import { listRuns } from '@/server/sources/sources';
+import { listSources } from '@/server/sources/sources';
 import { When } from '@/ui/bench/When';
+import { AddressForm } from '@/ui/intake/AddressForm';
 import { runStateWords } from '@/ui/intake/runWords';
-import { Upload } from '@/ui/intake/Upload';
+import { Upload, UploadInto } from '@/ui/intake/Upload';
 
 export default async function Page() {
-  const runs = await listRuns();
+  const sources = await listSources();
   return (
     <div className="page scrolls">
       <header className="page-head">
         <h1>Sources</h1>
-        <span className="sub">files that items come from</span>
+        <span className="sub">files and addresses that items come from; each keeps its mapping</span>
       </header>
       <Upload />
-      {runs.length > 0 && (
+      {sources.length > 0 && (
         <div className="panel">
-          <table className="plain">
-            <thead>
-              <tr>
-                <th>File</th>
-                <th>When</th>
-                <th>State</th>
-                <th>New</th>
-                <th>Changed</th>
-                <th>Unchanged</th>
-                <th>Rejected</th>
-              </tr>
-            </thead>
-            <tbody>
-              {runs.map((run) => (
-                <tr key={run.id}>
-                  <td>
-                    <Link className="text" href={`/sources/${run.id}`}>
-                      {run.fileName}
-                    </Link>
-                  </td>
-                  <td className="muted">
-                    <When at={run.createdAt} />
-                  </td>
-                  <td>{runStateWords[run.state]}</td>
-                  <td>{run.counts.new}</td>
-                  <td>{run.counts.changed}</td>
-                  <td>{run.counts.unchanged}</td>
-                  <td>{run.counts.rejected}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          {sources.map((source) => (
+            <section className="source-card" key={source.id} aria-label={source.name}>
+              <div>
+                <h2>{source.name}</h2>
+                <span className="small muted">
+                  {source.address ? (
+                    <>
+                      <span className="mono">{source.address}</span>
+                      {source.fetchedAt && (
+                        <>
+                          , looked at <When at={source.fetchedAt} />: {source.fetchWords}
+                        </>
+                      )}
+                      {source.fetchAt && (
+                        <>
+                          , next <When at={source.fetchAt} />
+                        </>
+                      )}
+                    </>
+                  ) : (
+                    'brought in as a file'
+                  )}
+                </span>
+              </div>
+              <div className="row">
+                <AddressForm
+                  source={source.id}
+                  name={source.name}
+                  address={source.address ?? ''}
+                  every={source.schedule?.every ?? ''}
+                  at={source.schedule?.at ?? '04:30'}
+                  zone={source.schedule?.zone ?? 'Europe/Berlin'}
+                  automatic={source.automatic}
+                />
+                <UploadInto source={source.id} name={source.name} />
+              </div>
+              <table className="plain runs">
+                <tbody>
+                  {source.runs.map((run) => (
+                    <tr key={run.id}>
+                      <td style={{ width: '34%' }}>
+                        <Link className="text" href={`/sources/${run.id}`}>
+                          {run.fileName}
+                        </Link>
+                      </td>
+                      <td className="muted">
+                        <When at={run.createdAt} />
+                      </td>
+                      <td className={run.state === 'failed' ? 'tone-blocker' : ''}>
+                        {runStateWords[run.state]}
+                      </td>
+                      <td>{run.counts.new} new</td>
+                      <td>{run.counts.changed} changed</td>
+                      <td className="muted">{run.counts.unchanged} unchanged</td>
+                      <td className={run.counts.rejected > 0 ? 'tone-blocker' : 'muted'}>
+                        {run.counts.rejected} rejected
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          ))}
         </div>
       )}
     </div>

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-const attributeKinds = [
+export const attributeKinds = [
   'text',
   'richText',
   'number',
@@ -14,6 +14,13 @@ const attributeKinds = [
   'identifier',
 ] as const;
 
+/** One term of a choice, e.g. "moss", with the other words sources use for it. */
+export const termSchema = z.object({
+  term: z.string().min(1),
+  synonyms: z.array(z.string()).default([]),
+});
+export type Term = z.infer<typeof termSchema>;
+
 export const attributeSchema = z.object({
   code: z
     .string()
@@ -23,6 +30,11 @@ export const attributeSchema = z.object({
   kind: z.enum(attributeKinds),
   unit: z.string().optional(),
   synonyms: z.array(z.string()).default([]),
+  terms: z
+    .array(termSchema)
+    .optional()
+    .meta({ description: 'the terms of a choice in their order; any word goes where left out' }),
+  family: z.string().optional().meta({ description: 'the only family that has this attribute' }),
 });
 export type Attribute = z.infer<typeof attributeSchema>;
 

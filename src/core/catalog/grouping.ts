@@ -18,7 +18,7 @@ export interface GroupRow {
 export type Misfit =
   /** no other row shares its group */
   | 'alone'
-  /** another row of the group has the same value on every axis */
+  /** another row of the group has the same value on every axis; it stays in the family only where the source itself puts it there */
   | 'sameAxes'
   /** names a parent code, and no sibling does; the parent is not in the file either */
   | 'noParent'
@@ -75,7 +75,7 @@ export function groupRows(
     way === 'parentCode' ? new Set(rows.flatMap((row) => parentOf(row) ?? [])) : new Set<string>();
   for (const row of rows) {
     if (parents.has(row.sku)) continue;
-    const key = keyOf(row, way, axisCodes);
+    const key = groupKeyOf(row, way, axisCodes);
     if (key === undefined)
       loose.push({ sku: row.sku, why: way === 'sameName' || way === 'names' ? 'noName' : 'alone' });
     else groups.set(key, [...(groups.get(key) ?? []), row]);
@@ -95,7 +95,8 @@ export function groupRows(
       const place = JSON.stringify(axes.map((axis) => fold(asText(row.values[axis]))));
       if (members.length > 1 && taken.has(place)) {
         loose.push({ sku: row.sku, why: 'sameAxes' });
-        return false;
+        // A source that says itself what belongs together is believed; a likeness of names is not.
+        return way !== 'sameName' && way !== 'names';
       }
       taken.add(place);
       return true;
@@ -117,7 +118,12 @@ export function groupRows(
   return { families, loose };
 }
 
-function keyOf(row: GroupRow, way: GroupingWay, axisCodes: readonly string[]): string | undefined {
+/** What the rows of one family have in common; undefined where a row has nothing to be grouped by. */
+export function groupKeyOf(
+  row: GroupRow,
+  way: GroupingWay,
+  axisCodes: readonly string[],
+): string | undefined {
   switch (way) {
     case 'sharedCode':
     case 'nesting':

@@ -34,7 +34,8 @@ export function codesIn(items: Iterable<Item>, families: Iterable<Family>): Set<
   return codes;
 }
 
-const neverShared = new Set(['sku', 'gtin', 'mpn', 'inventoryLevel', 'url']);
+/** Attributes that name one item and so are never a family's. */
+export const neverShared: ReadonlySet<string> = new Set(['sku', 'gtin', 'mpn', 'inventoryLevel', 'url']);
 
 /**
  * Builds families from items that name the same family code: what all of them share moves up to the family,

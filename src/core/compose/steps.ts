@@ -1,12 +1,13 @@
+import { Decimal } from 'decimal.js';
 import { z } from 'zod';
-import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
+import { type AttributeIndex, asList, type Row, type Value } from '../catalog/value';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
 import { readNumber, writeAmount } from '../measures/money';
 import { convert, readMeasure, unitNames } from '../measures/units';
 import { shortenAtWord } from '../text/fitting';
 import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
-import { textOfMarkup } from '../text/markup';
+import { pictureLinksOf, textOfMarkup } from '../text/markup';
 
 /** What a step may know of the feed it runs in. */
 export interface StepContext {
@@ -41,7 +42,32 @@ const schemas = {
     otherwise: z.enum(['keep', 'empty']).default('keep'),
   }),
   money: z.strictObject({ step: z.literal('money') }),
-  number: z.strictObject({ step: z.literal('number'), decimals: z.number().int().min(0).max(6).optional() }),
+  number: z.strictObject({
+    step: z.literal('number'),
+    decimals: z.number().int().min(0).max(6).optional(),
+    decimalSign: z
+      .enum([',', '.'])
+      .optional()
+      .meta({ description: 'the sign the source writes; told from the number itself where left out' }),
+  }),
+  adjust: z.strictObject({
+    step: z.literal('adjust'),
+    percent: z.number().default(0).meta({ description: 'added first, e.g. 19 or -5' }),
+    amount: z.number().default(0).meta({ description: 'added after the percentage' }),
+    roundTo: z
+      .enum(['0.01', '0.05', '0.1', '0.5', '1', '5', '10'])
+      .optional()
+      .meta({ description: 'rounded to a multiple, halves away from zero' }),
+    ending: z
+      .enum(['0.99', '0.95', '0.90'])
+      .optional()
+      .meta({ description: 'cents that the amount is raised or lowered to, whichever is nearer' }),
+  }),
+  resolve: z.strictObject({
+    step: z.literal('resolve'),
+    base: z.string().meta({ description: 'address that relative addresses stand below' }),
+  }),
+  pictureLinks: z.strictObject({ step: z.literal('pictureLinks') }),
   measure: z.strictObject({
     step: z.literal('measure'),
     to: z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
@@ -73,6 +99,9 @@ export const stepSchema = z
     schemas.lookUp,
     schemas.money,
     schemas.number,
+    schemas.adjust,
+    schemas.resolve,
+    schemas.pictureLinks,
     schemas.measure,
     schemas.withoutQuery,
     schemas.take,
@@ -185,17 +214,61 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     },
   },
   number: {
-    words: ({ decimals }) => (decimals === undefined ? 'as a number' : `as a number, ${decimals} decimals`),
+    words: ({ decimals, decimalSign }) =>
+      [
+        'as a number',
+        decimals === undefined ? '' : `${decimals} decimals`,
+        decimalSign ? `decimals behind “${decimalSign}”` : '',
+      ]
+        .filter((words) => words !== '')
+        .join(', '),
     fresh: { step: 'number', decimals: 2 },
-    compile: ({ decimals }) =>
+    compile: ({ decimals, decimalSign }) =>
       each((text) => {
-        const number = readNumber(text);
+        const number = readNumber(text, decimalSign);
         return number === undefined
           ? text
           : decimals === undefined
             ? number
-            : Number(number).toFixed(decimals);
+            : new Decimal(number).toFixed(decimals, Decimal.ROUND_HALF_UP);
       }),
+  },
+  adjust: {
+    words: ({ percent, amount, roundTo, ending }) =>
+      [
+        percent === 0 ? '' : `${percent > 0 ? '+' : '−'}${Math.abs(percent)} %`,
+        amount === 0 ? '' : `${amount > 0 ? '+' : '−'}${Math.abs(amount)}`,
+        roundTo ? `rounded to ${roundTo}` : '',
+        ending ? `ending in ${ending.slice(1)}` : '',
+      ]
+        .filter((words) => words !== '')
+        .join(', ') || 'amount as it is',
+    fresh: { step: 'adjust', percent: 10, amount: 0 },
+    compile: ({ percent, amount, roundTo, ending }) =>
+      each((text) => {
+        const number = readNumber(text);
+        if (number === undefined) return text;
+        let result = new Decimal(number).mul(new Decimal(100).plus(percent)).div(100).plus(amount);
+        if (roundTo) result = result.toNearest(roundTo, Decimal.ROUND_HALF_UP);
+        if (ending)
+          result = Decimal.max(ending, result.minus(ending).toNearest(1, Decimal.ROUND_HALF_UP).plus(ending));
+        // As many decimals as the source wrote, two where it is to be rounded to cents.
+        const decimals = Math.max(number.split('.')[1]?.length ?? 0, 2);
+        return result.toFixed(decimals, Decimal.ROUND_HALF_UP);
+      }),
+  },
+  resolve: {
+    words: ({ base }) => `below ${base || 'no address yet'}`,
+    fresh: { step: 'resolve', base: 'https://example.com/' },
+    compile: ({ base }) => each((text) => (URL.canParse(text, base) ? new URL(text, base).href : text)),
+  },
+  pictureLinks: {
+    words: () => 'pictures out of markup',
+    fresh: { step: 'pictureLinks' },
+    compile: () => (value) => {
+      const links = asList(value).flatMap(pictureLinksOf);
+      return links.length > 0 ? [...new Set(links)] : undefined;
+    },
   },
   measure: {
     words: ({ to }) => (to === undefined ? 'number and unit' : `in ${to}`),
@@ -237,8 +310,8 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     compile:
       ({ at }) =>
       (value) => {
-        const list = asText(value)
-          .split(at)
+        const list = asList(value)
+          .flatMap((text) => text.split(at))
           .map((entry) => entry.trim())
           .filter((entry) => entry !== '');
         return list.length > 0 ? list : undefined;

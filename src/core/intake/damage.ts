@@ -1,7 +1,15 @@
 import { checkDigitHolds, readIdentifier } from '../identifiers/gtin';
 
 /** What spreadsheets and wrong encodings do to values. Each is found with a proposed repair; none is carried out unasked. */
-export const damages = ['scientific', 'leadingZeros', 'date', 'encoding', 'invisible'] as const;
+export const damages = [
+  'scientific',
+  'leadingZeros',
+  'date',
+  'encoding',
+  'invisible',
+  'decimalSign',
+  'formula',
+] as const;
 export type Damage = (typeof damages)[number];
 
 export interface Proposal {
@@ -102,7 +110,7 @@ export function codeDamage(cell: string): Proposal | undefined {
       to: `${Number(spoken[1])}-${month}`,
       reason: 'a code that was turned into a day and a month',
     };
-  if (/^\d{4}-\d\d-\d\d 00:00:00$/.test(clean))
+  if (/^\d{4}-\d\d-\d\d( 00:00:00)?$/.test(clean))
     return { damage: 'date', from: cell, to: undefined, reason: 'a code that was turned into a date' };
   return undefined;
 }
@@ -118,6 +126,42 @@ export function damageOf(attribute: string, cell: string): Proposal | undefined 
 const highBytes = new Map(
   [...'€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'].map((sign, i) => [sign, 0x80 + i]),
 );
+
+/**
+ * Looks at a number in a column that writes its decimals with `sign`: "1.299,00" where the column has "1,299.00" was
+ * written, or opened, in another country.
+ */
+export function decimalDamage(cell: string, sign: ',' | '.'): Proposal | undefined {
+  const other = sign === ',' ? '.' : ',';
+  const body = cell.replace(/[^\d.,]/g, '');
+  const at = body.lastIndexOf(other);
+  const own = body.lastIndexOf(sign);
+  if (at < 0 || at < own) return undefined;
+  // Three digits behind a single sign of the other kind are thousands, which the column's own form allows.
+  if (own < 0 && (/^\d{3}$/.test(body.slice(at + 1)) || body.indexOf(other) !== at)) return undefined;
+  return {
+    damage: 'decimalSign',
+    from: cell,
+    to: cell.replace(/[.,]/g, (one) => (one === sign ? other : sign)),
+    reason: `the column writes decimals with a ${sign === ',' ? 'comma' : 'point'}; here the signs are swapped`,
+  };
+}
+
+/** Looks at any cell: digits wrapped in a formula to keep their zeros (`="0012"`) are taken out of it. */
+export function formulaDamage(cell: string): Proposal | undefined {
+  const wrapped = /^="([^"]*)"$/.exec(cell.trim());
+  if (wrapped)
+    return {
+      damage: 'formula',
+      from: cell,
+      to: wrapped[1] ?? '',
+      reason: 'text wrapped in a formula, to keep a spreadsheet from changing it',
+    };
+  return undefined;
+}
+
+/** A cell that a spreadsheet would run. It is never run, and no item takes it. */
+export const isFormula = (cell: string): boolean => /^\s*=\s*[^\s=]/.test(cell);
 
 /** Looks at a text: UTF-8 that was read as Windows-1252 ("StrÃ¤uÃŸe") is read back where all of it can be. */
 export function encodingDamage(cell: string): Proposal | undefined {

@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import { startingAttributes } from '../catalog/attributes';
+import { fromAttribute } from '../compose/composition';
 import { suggestColumns } from './columns';
-import { decodeBytes, detectEncoding, detectSeparator, refuseFile } from './decode';
+import { decodeBytes, decodeStream, detectEncoding, detectKind, detectSeparator, refuseFile } from './decode';
 import { compileMapping, type ImportMapping, importMappingSchema, mappingFrom } from './mapping';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -24,6 +25,30 @@ describe('encoding', () => {
   });
 });
 
+test.each([
+  [bytes('sku;name'), 'delimited'],
+  [bytes('\ufeff  <?xml version="1.0"?><a/>'), 'xml'],
+  [bytes('\n{"a":1}'), 'json'],
+  [new Uint8Array([0x50, 0x4b, 3, 4, 0]), 'xlsx'],
+  [new Uint8Array([0xff, 0xfe, 0x3c, 0]), 'xml'],
+])('what a file is: %#', (sample, kind) => {
+  expect(detectKind(sample)).toBe(kind);
+});
+
+test('bytes that are no UTF-8 are told with their line, and a sign cut in two is not one of them', async () => {
+  const read = async (...parts: Uint8Array[]) => {
+    let text = '';
+    async function* chunks() {
+      yield* parts;
+    }
+    for await (const piece of decodeStream(chunks(), 'utf-8')) text += piece;
+    return text;
+  };
+  const whole = bytes('a\nGröße\n');
+  expect(await read(whole.subarray(0, 5), whole.subarray(5))).toBe('a\nGröße\n');
+  await expect(read(bytes('a\nb\n'), new Uint8Array([99, 10, 0x9c, 100]))).rejects.toThrow('About line 4');
+});
+
 describe('separator', () => {
   test.each([
     [',', 'sku,name,price\nA,"Pot, ridged",1\nB,Pan,2\n'],
@@ -39,7 +64,7 @@ test.each([
   [new Uint8Array(0), 'empty'],
   [new Uint8Array(5000), 'zeros'],
   [bytes('\ufeff \n\n;;;\n'), 'empty'],
-  [new Uint8Array([0x50, 0x4b, 3, 4, 0, 0, 8]), 'binary'],
+  [new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 8]), 'binary'],
   [bytes('sku,name\nA,Pot'), undefined],
 ])('what a file is refused for', (sample, refusal) => {
   expect(refuseFile(sample)).toBe(refusal);
@@ -117,9 +142,11 @@ describe('mapping', () => {
       { column: 'Pictures', attribute: 'image', score: 90, reasons: [] },
     ],
     startingAttributes,
-    { encoding: 'utf-8', separator: ',' },
+    { kind: 'delimited', encoding: 'utf-8', separator: ',' },
   );
-  const read = compileMapping(mapping, columns, startingAttributes);
+  const compiled = compileMapping(mapping, startingAttributes);
+  const read = (row: readonly string[], using = compiled) =>
+    using(Object.fromEntries(columns.map((column, i) => [column, row[i] ?? ''])));
 
   test('a row becomes an item, each value with its cell', () => {
     expect(importMappingSchema.parse(mapping)).toEqual(mapping);
@@ -127,6 +154,7 @@ describe('mapping', () => {
       read([' A1 ', 'Ridge  pot', '24,90 €', 'https://a.example/1.jpg|https://a.example/2.jpg']),
     ).toEqual({
       sku: 'A1',
+      key: 'A1',
       family: undefined,
       values: {
         name: 'Ridge pot',
@@ -146,8 +174,113 @@ describe('mapping', () => {
   test.each([
     [['', 'Pot', '1', ''], { reason: 'noSku' }],
     [['A1', 'Pot', 'free', ''], { reason: 'price', found: 'free' }],
-    [['A1', 'Pot'], { reason: 'cells', found: 2, wanted: 4 }],
+    [['A1', '=1+1', '1', ''], { reason: 'formula', column: 'Name', found: '=1+1' }],
   ])('%j is rejected with its reason', (row, rejection) => {
     expect(read(row)).toEqual(rejection);
+  });
+
+  test('an item may be found by its GTIN or part number; without an SKU that is its SKU', () => {
+    const byGtin = compileMapping(
+      { ...mapping, key: 'gtin', fields: { gtin: fromAttribute('Code'), name: fromAttribute('Name') } },
+      startingAttributes,
+    );
+    expect(read(['9520000030148', 'Pot'], byGtin)).toMatchObject({
+      sku: '9520000030148',
+      key: '9520000030148',
+    });
+    expect(read(['', 'Pot'], byGtin)).toEqual({ reason: 'noKey', key: 'gtin' });
+  });
+
+  test('several values, fallbacks, price changes, tables and pictures out of markup', () => {
+    const one = compileMapping(
+      importMappingSchema.parse({
+        ...mapping,
+        tables: { tax: { 'normal rate': '19' } },
+        fields: {
+          sku: fromAttribute('Code'),
+          name: {
+            alternatives: [
+              { parts: [{ attribute: 'Brand' }, { attribute: 'Name', glue: ' – ' }] },
+              { parts: [{ text: 'no name' }] },
+            ],
+          },
+          price: fromAttribute('Net', [
+            { step: 'number', decimalSign: ',' },
+            { step: 'adjust', percent: 19, amount: 2, ending: '0.99' },
+          ]),
+          tax: fromAttribute('Tax', [{ step: 'lookUp', table: 'tax', otherwise: 'empty' }]),
+          weight: fromAttribute('Weight', [{ step: 'measure', to: 'kg' }]),
+          width: fromAttribute('Width', [{ step: 'measure', to: 'cm' }]),
+          image: fromAttribute('Text', [
+            { step: 'pictureLinks' },
+            { step: 'resolve', base: 'https://shop.example/files/' },
+          ]),
+        },
+      }),
+      startingAttributes,
+    );
+    expect(
+      one({
+        Code: 'A',
+        Brand: 'Fernholm',
+        Name: 'Pot',
+        Net: '1.019,90 €',
+        Tax: 'Normal  rate',
+        Weight: '1,5 kg',
+        Width: '12 in',
+        Text: '<p>One <img src="a/1.jpg"> two <img src="/2.jpg"></p>',
+      }),
+    ).toMatchObject({
+      values: {
+        name: 'Fernholm – Pot',
+        // 1019.90 × 1.19 + 2 = 1215.681
+        price: '1215.99',
+        tax: '19',
+        weight: '1.5 kg',
+        width: '30.48 cm',
+        image: ['https://shop.example/files/a/1.jpg', 'https://shop.example/2.jpg'],
+      },
+    });
+    expect(one({ Code: 'B', Name: '' })).toMatchObject({ values: { name: 'no name' } });
+  });
+
+  test('swapped decimal signs and wrapped texts are told, and taken only where accepted', () => {
+    const commas = importMappingSchema.parse({
+      ...mapping,
+      fields: { ...mapping.fields, price: fromAttribute('Price', [{ step: 'number', decimalSign: ',' }]) },
+    });
+    const plain = compileMapping(commas, startingAttributes);
+    const mended = compileMapping({ ...commas, repairs: ['decimalSign', 'formula'] }, startingAttributes);
+    expect(read(['="007"', 'Pot', '24.90', ''], plain)).toEqual({
+      reason: 'decimalSign',
+      attribute: 'price',
+      found: '24.90',
+    });
+    expect(read(['="007"', 'Pot', '1.250', ''], plain)).toMatchObject({
+      sku: '="007"',
+      values: { price: '1250' },
+    });
+    expect(read(['="007"', 'Pot', '24.90', ''], mended)).toMatchObject({
+      sku: '007',
+      values: { price: '24.90' },
+      proposals: [
+        { attribute: 'price', proposal: { damage: 'decimalSign', to: '24,90' } },
+        { attribute: 'sku', proposal: { damage: 'formula', to: '007' } },
+      ],
+    });
+  });
+
+  test('the decimal sign is taken from the column where its cells agree', () => {
+    const suggested = (cells: string[]) =>
+      mappingFrom(
+        [{ column: 'Price', attribute: 'price', score: 90, reasons: [] }],
+        startingAttributes,
+        { kind: 'delimited', encoding: 'utf-8', separator: ';' },
+        cells.map((cell) => ({ cells: { Price: cell }, group: undefined })),
+      ).fields.price;
+    expect(suggested(['1,50', '2,50', '3,50', '1.000'])).toEqual(
+      fromAttribute('Price', [{ step: 'number', decimalSign: ',' }]),
+    );
+    expect(suggested(['1', '2.50'])).toEqual(fromAttribute('Price', [{ step: 'number' }]));
   });
 });

@@ -1,7 +1,45 @@
+import fc from 'fast-check';
 import { InputError } from '../formats/inputError';
-import { readJsonRecords, readXmlRecords } from './records';
+import { type Outline, outlineOf, recordsOf, type SourceRecord } from './records';
+import { isBranch, type Tree, TreeBuilder } from './tree';
+import { jsonReader, xmlReader } from './treeReaders';
 
-const table = ({ records }: ReturnType<typeof readJsonRecords>) =>
+/** The whole text in pieces, as a file would come. */
+function pieces(text: string, size: number): string[] {
+  return Array.from({ length: Math.ceil(text.length / size) }, (_, i) =>
+    text.slice(i * size, (i + 1) * size),
+  );
+}
+
+const reading =
+  (reader: typeof xmlReader) =>
+  (text: string, list?: string, size = 7): Outline => {
+    const builder = new TreeBuilder();
+    const events = reader(builder);
+    for (const piece of pieces(text, size)) events.write(piece);
+    events.end();
+    const outline = outlineOf(builder.whole(), list === undefined ? {} : { list });
+    expect(streamed(reader, text, outline)).toEqual(outline.records);
+    return outline;
+  };
+
+/** The same records, each handed over when its end is read. */
+function streamed(reader: typeof xmlReader, text: string, { list, variants }: Outline): SourceRecord[] {
+  const found: SourceRecord[] = [];
+  let entries = 0;
+  const builder = new TreeBuilder(list, (entry: Tree) => {
+    if (isBranch(entry)) found.push(...recordsOf(entry, variants, `${list || 'record'}-${++entries}`));
+  });
+  const events = reader(builder);
+  for (const piece of pieces(text, 5)) events.write(piece);
+  events.end();
+  return found;
+}
+
+const readJsonRecords = reading(jsonReader);
+const readXmlRecords = reading(xmlReader);
+
+const table = ({ records }: Outline) =>
   records.map(({ cells, group }): Record<string, string> => ({ ...cells, ...(group ? { group } : {}) }));
 
 describe('JSON', () => {
@@ -21,7 +59,7 @@ describe('JSON', () => {
         ],
       }),
     );
-    expect(found).toMatchObject({ list: 'books', nested: undefined });
+    expect(found).toMatchObject({ list: 'books', variants: '' });
     expect(table(found)).toEqual([
       { isbn: '978', title: 'Shade', 'price/amount': '28', 'price/currency': 'EUR', tags: 'a|b' },
       { isbn: '979', title: 'Light' },
@@ -30,7 +68,10 @@ describe('JSON', () => {
 
   test('a line each', () => {
     expect(table(readJsonRecords('{"sku":"A"}\n\n{"sku":"B"}\n'))).toEqual([{ sku: 'A' }, { sku: 'B' }]);
-    expect(() => readJsonRecords('{"sku":"A"}\n{"sku":\n')).toThrow('Line 2 is not JSON');
+    expect(() => readJsonRecords('{"sku":"A"}\n{"sku":\n')).toThrow(
+      /Line \d is not JSON: the file ends inside/,
+    );
+    expect(() => readJsonRecords('{"sku":"A"}\n{"sku" 1}')).toThrow('Line 2 is not JSON');
   });
 
   // Source: schema.org ProductGroup with hasVariant, as its documentation shows it.
@@ -54,7 +95,7 @@ describe('JSON', () => {
         },
       ]),
     );
-    expect(found.nested).toBe('hasVariant');
+    expect(found.variants).toBe('hasVariant');
     expect(table(found).map((row) => [row.name, row['hasVariant/sku'], row['hasVariant/size']])).toEqual([
       ['Linen apron', 'A-S', 'S'],
       ['Linen apron', 'A-M', 'M'],
@@ -71,7 +112,7 @@ describe('XML', () => {
 
   test('finds the repeating element, attributes, nested variants', () => {
     const found = readXmlRecords(xml);
-    expect(found).toMatchObject({ list: 'list/products/product', nested: 'variants/variant' });
+    expect(found).toMatchObject({ list: 'list/products/product', variants: 'variants/variant' });
     expect(table(found)).toEqual([
       {
         '@code': 'RDG',
@@ -100,6 +141,76 @@ describe('XML', () => {
   test('another list can be asked for, and a wrong one is told', () => {
     expect(() => readXmlRecords(xml, 'list/nothing')).toThrow('there are “list/products/product”');
   });
+
+  test('the values of the records are told with counts and samples', () => {
+    const { lines, lists } = readXmlRecords(xml);
+    expect(lists).toEqual([{ path: 'list/products/product', count: 2 }]);
+    expect(lines).toContainEqual({
+      path: 'variants/variant/glaze',
+      filled: 3,
+      samples: ['moss', 'chalk', 'ink'],
+      repeated: false,
+    });
+  });
+
+  test('a file that is one record', () => {
+    expect(table(readXmlRecords('<item code="A"><name>Pot</name></item>'))).toEqual([
+      { '@code': 'A', name: 'Pot' },
+    ]);
+    expect(table(readJsonRecords('{"@type":"Product","sku":"A"}'))).toEqual([
+      { '@type': 'Product', sku: 'A' },
+    ]);
+  });
+});
+
+// Source: the runtime's own JSON.parse (RFC 8259).
+test('reads the JSON that JSON.parse reads, and refuses what it refuses', () => {
+  const value = fc.letrec((tie) => ({
+    tree: fc.oneof(
+      { maxDepth: 3 },
+      fc.string({ minLength: 1, unit: 'grapheme' }),
+      fc.integer(),
+      fc.boolean(),
+      fc.dictionary(fc.stringMatching(/^[a-z]{1,4}$/), tie('tree'), { maxKeys: 3 }),
+    ),
+  })).tree;
+  const asText = (tree: unknown): Tree =>
+    typeof tree === 'object' && tree !== null
+      ? Object.fromEntries(
+          Object.entries(tree).flatMap(([name, inner]) => {
+            const text = asText(inner);
+            return text === '' || (isBranch(text) && Object.keys(text).length === 0) ? [] : [[name, text]];
+          }),
+        )
+      : String(tree);
+  const read = (text: string): Tree => {
+    const builder = new TreeBuilder();
+    const reader = jsonReader(builder);
+    for (const piece of pieces(text, 3)) reader.write(piece);
+    reader.end();
+    return builder.whole();
+  };
+  fc.assert(
+    fc.property(fc.dictionary(fc.stringMatching(/^[a-z]{1,4}$/), value, { minKeys: 1 }), (tree) => {
+      const wanted = asText(tree);
+      fc.pre(isBranch(wanted) && Object.keys(wanted).length > 0);
+      expect(read(JSON.stringify(tree))).toEqual(wanted);
+    }),
+  );
+  for (const bad of [
+    '{"a":}',
+    '{"a" 1}',
+    '{a:1}',
+    '[1,]',
+    '{"a":1,}',
+    '{"a":1]',
+    '{"a":1',
+    '["a" "b"]',
+    '{"a"}',
+    '{,}',
+    '[,1]',
+  ])
+    expect(() => read(bad)).toThrow(InputError);
 });
 
 describe('hostile files end in a refusal', () => {

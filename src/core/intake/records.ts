@@ -1,213 +1,173 @@
-import { SaxesParser } from 'saxes';
 import { listSeparator } from '../formats/catalogCsv';
 import { InputError } from '../formats/inputError';
+import { type Branch, isBranch, type Tree } from './tree';
 
-/** One row of a source of any shape: values by path ("offer/price"), and the group its nesting puts it in. */
+/** One row of a source of any shape: values by column, or by path ("offer/price"), and the group its nesting puts it in. */
 export interface SourceRecord {
   readonly cells: Readonly<Record<string, string>>;
   readonly group: string | undefined;
 }
 
-export interface SourceRecords {
-  readonly columns: readonly string[];
-  readonly records: readonly SourceRecord[];
-  /** Where the records were found: a list's path in JSON, an element's path in XML. */
+/** A place in a tree file that repeats: its path, and how often it was seen. */
+export interface ListPlace {
+  readonly path: string;
+  readonly count: number;
+}
+
+/** One value of the records, as the tree of a file shows it. */
+export interface OutlineLine {
+  /** Below the record, names joined by `/`; attributes begin with `@`. */
+  readonly path: string;
+  readonly filled: number;
+  readonly samples: readonly string[];
+  /** Stands more than once in a record. */
+  readonly repeated: boolean;
+}
+
+/** What the beginning of a tree file shows. */
+export interface Outline {
   readonly list: string;
-  /** The nested list that holds variants, where there is one. */
-  readonly nested: string | undefined;
+  readonly lists: readonly ListPlace[];
+  /** The list inside a record that holds its variants; empty where there is none. */
+  readonly variants: string;
+  readonly variantLists: readonly ListPlace[];
+  readonly lines: readonly OutlineLine[];
+  readonly records: readonly SourceRecord[];
 }
 
-type Tree = string | { [name: string]: Tree } | Tree[];
+const join = (path: string, name: string): string => (path === '' ? name : `${path}/${name}`);
 
-/** Deeper files are refused: no supplier nests like this, only an attack does. */
-const mostDepth = 64;
-
-const isObject = (tree: Tree | undefined): tree is { [name: string]: Tree } =>
-  typeof tree === 'object' && !Array.isArray(tree);
-const tooDeep = () =>
-  new InputError(
-    `The file is nested more than ${mostDepth} levels deep. Nothing was changed. Ask its sender for a flat export.`,
-  );
-
-/** A parsed JSON value with every scalar as text; null and empty texts fall out. */
-function treeOfJson(value: unknown, depth = 0): Tree | undefined {
-  if (depth > mostDepth) throw tooDeep();
-  if (value === null || value === undefined || value === '') return undefined;
-  if (Array.isArray(value)) return value.flatMap((entry) => treeOfJson(entry, depth + 1) ?? []);
-  if (typeof value === 'object') {
-    const entries = Object.entries(value).flatMap(([name, inner]) => {
-      const tree = treeOfJson(inner, depth + 1);
-      return tree === undefined ? [] : [[name, tree] as const];
-    });
-    return Object.fromEntries(entries);
-  }
-  return String(value);
-}
-
-/** Nesting is counted before the file is parsed, so that no parser has to go down that far. */
-function refuseDepth(text: string): void {
-  let depth = 0;
-  let quoted = false;
-  for (let i = 0; i < text.length; i++) {
-    const sign = text.charCodeAt(i);
-    if (quoted) {
-      if (sign === 92) i++;
-      else if (sign === 34) quoted = false;
-    } else if (sign === 34) quoted = true;
-    else if (sign === 123 || sign === 91) {
-      if (++depth > mostDepth) throw tooDeep();
-    } else if (sign === 125 || sign === 93) depth--;
-  }
-}
-
-/** JSON, NDJSON and schema.org JSON-LD: finds the list of records, or takes the one at `list`. */
-export function readJsonRecords(text: string, list?: string): SourceRecords {
-  refuseDepth(text);
-  let tree: Tree | undefined;
-  try {
-    tree = treeOfJson(JSON.parse(text));
-  } catch (error) {
-    if (error instanceof InputError) throw error;
-    tree = ndjson(text);
-  }
-  const found = findList(tree ?? [], list);
-  return recordsOf(found.entries, found.path);
-}
-
-function ndjson(text: string): Tree[] {
-  return text.split('\n').flatMap((line, i) => {
-    if (line.trim() === '') return [];
-    try {
-      return treeOfJson(JSON.parse(line)) ?? [];
-    } catch (error) {
-      throw new InputError(
-        `Line ${i + 1} is not JSON: ${error instanceof Error ? error.message : error}. Nothing was changed.`,
-      );
-    }
-  });
-}
-
-/** XML of any shape: finds the repeating element, or takes the one at `list`. No entities beyond XML's own five are read. */
-export function readXmlRecords(text: string, list?: string): SourceRecords {
-  const parser = new SaxesParser();
-  const root: { [name: string]: Tree } = {};
-  const stack: { name: string; node: { [name: string]: Tree }; text: string }[] = [
-    { name: '', node: root, text: '' },
-  ];
-  parser.on('error', (error) => {
-    throw new InputError(`The file is not well-formed XML: ${error.message}. Nothing was changed.`);
-  });
-  parser.on('doctype', (doctype) => {
-    if (/<!ENTITY/i.test(doctype))
-      throw new InputError(
-        'The file defines entities of its own, which are not read: they can blow a file up or reach other files. Nothing was changed.',
-      );
-  });
-  parser.on('opentag', ({ name, attributes }) => {
-    if (stack.length > mostDepth) throw tooDeep();
-    const node: { [name: string]: Tree } = {};
-    for (const [key, value] of Object.entries(attributes)) if (value !== '') node[`@${key}`] = value;
-    stack.push({ name, node, text: '' });
-  });
-  const addText = (data: string) => {
-    const top = stack.at(-1);
-    if (top) top.text += data;
-  };
-  parser.on('text', addText);
-  parser.on('cdata', addText);
-  parser.on('closetag', () => {
-    const done = stack.pop();
-    const parent = stack.at(-1);
-    if (!done || !parent) return;
-    const words = done.text.trim();
-    const empty = Object.keys(done.node).length === 0;
-    if (words !== '' && !empty) done.node['#text'] = words;
-    const value: Tree = empty ? words : done.node;
-    if (value === '') return;
-    const known = parent.node[done.name];
-    if (known === undefined) parent.node[done.name] = value;
-    else if (Array.isArray(known)) known.push(value);
-    else parent.node[done.name] = [known, value];
-  });
-  parser.write(text).close();
-  const found = findList(root, list);
-  return recordsOf(found.entries, found.path);
-}
-
-/** The list with the most records; of equal ones the one nearer to the root. A single record counts as a list of one. */
-function findList(tree: Tree, wanted: string | undefined): { path: string; entries: Tree[] } {
-  const lists: { path: string; entries: Tree[] }[] = [];
+/** Every list of branches that stands in no other list. */
+function listsIn(tree: Tree): { path: string; entries: Branch[] }[] {
+  const lists: { path: string; entries: Branch[] }[] = [];
   const walk = (node: Tree, path: string) => {
     if (Array.isArray(node)) {
-      if (node.some(isObject)) lists.push({ path, entries: node.filter(isObject) });
+      const entries = node.filter(isBranch);
+      if (entries.length > 0) lists.push({ path, entries });
       return;
     }
-    if (isObject(node))
-      for (const [name, inner] of Object.entries(node)) walk(inner, path === '' ? name : `${path}/${name}`);
+    if (isBranch(node)) for (const [name, inner] of Object.entries(node)) walk(inner, join(path, name));
   };
   walk(tree, '');
-  const chosen =
-    wanted === undefined
-      ? [...lists].sort((a, b) => b.entries.length - a.entries.length || a.path.length - b.path.length)[0]
-      : lists.find(({ path }) => path === wanted);
-  if (chosen) return chosen;
-  if (wanted !== undefined)
-    throw new InputError(
-      `There is no list at “${wanted}”; there are ${lists.map(({ path }) => `“${path}”`).join(', ') || 'none'}.`,
-    );
-  if (isObject(tree) && Object.keys(tree).length > 0) return { path: '', entries: [tree] };
-  throw new InputError('The file holds no list of records. Nothing was changed.');
+  return lists;
 }
 
-const identifying = /(^|[@/_-])(sku|code|id|ean|gtin\d*|mpn|number|nr|artnr|article)$/i;
+/** A file that is one record is that record: its root element in XML, the object itself in JSON. */
+function onlyName(tree: Tree): string {
+  const [[name, inner] = ['', undefined], ...others] = isBranch(tree) ? Object.entries(tree) : [];
+  return others.length === 0 && isBranch(inner) ? name : '';
+}
 
-/** The key under which most records hold a list of things with codes of their own: their variants. */
-function nestedKey(entries: readonly Tree[]): string | undefined {
+/** What stands at a path, whether alone or in a list, seen through the lists on the way. */
+function entriesAt(tree: Tree, path: string): Branch[] {
+  const names = path === '' ? [] : path.split('/');
+  let nodes: Tree[] = Array.isArray(tree) ? tree : [tree];
+  for (const name of names)
+    nodes = nodes.flatMap((node) => {
+      const inner = isBranch(node) ? node[name] : undefined;
+      return inner === undefined ? [] : Array.isArray(inner) ? inner : [inner];
+    });
+  return nodes.filter(isBranch);
+}
+
+/** Whether a name says that its value tells one thing from another: "sku", "@code", "productGroupID". */
+const identifies = (name: string): boolean =>
+  /(^|[@/_-])(sku|code|id|ean|gtin\d*|mpn|number|nr|artnr|article)$/i.test(name) ||
+  /[a-z](ID|Id|Code|Number|Sku)$/.test(name);
+
+/** Keys under which records hold lists of things with codes of their own: their variants. */
+function variantListsIn(entries: readonly Branch[]): ListPlace[] {
   const counts = new Map<string, number>();
   const look = (node: Tree, path: string, depth: number) => {
-    if (!isObject(node) || depth > 3) return;
+    if (!isBranch(node) || depth > 3) return;
     for (const [name, inner] of Object.entries(node)) {
-      const here = path === '' ? name : `${path}/${name}`;
+      const here = join(path, name);
       const list = Array.isArray(inner) ? inner : [inner];
       const coded = list.filter(
-        (entry) => isObject(entry) && Object.keys(entry).some((key) => identifying.test(key)),
+        (entry) => isBranch(entry) && Object.keys(entry).some((key) => identifies(key)),
       ).length;
       if (coded > 0 && (Array.isArray(inner) || counts.has(here)))
         counts.set(here, (counts.get(here) ?? 0) + coded);
-      if (isObject(inner)) look(inner, here, depth + 1);
+      if (isBranch(inner)) look(inner, here, depth + 1);
     }
   };
   // Twice, so that a record with a single variant counts once another has shown that the key repeats.
-  for (let pass = 0; pass < 2; pass++) for (const entry of entries) look(entry, '', 0);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+  for (let pass = 0; pass < 2; pass++) {
+    for (const path of counts.keys()) counts.set(path, 0);
+    for (const entry of entries) look(entry, '', 0);
+  }
+  return [...counts].map(([path, count]) => ({ path, count })).sort((a, b) => b.count - a.count);
 }
 
-const at = (node: Tree, path: string): Tree | undefined =>
-  path
-    .split('/')
-    .reduce<Tree | undefined>((inner, name) => (isObject(inner) ? inner[name] : undefined), node);
+/**
+ * Looks at a tree: which list the records are, where they hold their variants, which values they have.
+ * Without a choice the list with the most records is taken, of equal ones the one nearer to the root; a file without any
+ * list is one record.
+ * @throws InputError where the list asked for is not there, naming those that are
+ */
+export function outlineOf(tree: Tree, given: { list?: string; variants?: string } = {}): Outline {
+  const lists = listsIn(tree).sort(
+    (a, b) => b.entries.length - a.entries.length || a.path.length - b.path.length,
+  );
+  const list = given.list ?? lists[0]?.path ?? onlyName(tree);
+  const entries = entriesAt(tree, list);
+  if (entries.length === 0)
+    throw new InputError(
+      given.list === undefined
+        ? 'The file holds no list of records. Nothing was changed.'
+        : `There is no list at “${list}”; there are ${lists.map(({ path }) => `“${path}”`).join(', ') || 'none'}.`,
+    );
+  const variantLists = variantListsIn(entries);
+  const variants = given.variants ?? variantLists[0]?.path ?? '';
+  const records = entries.flatMap((entry, i) => recordsOf(entry, variants, `${list || 'record'}-${i + 1}`));
+  return {
+    list,
+    lists: lists.map(({ path, entries: found }) => ({ path, count: found.length })),
+    variants,
+    variantLists,
+    lines: linesOf(records),
+    records,
+  };
+}
 
-function recordsOf(entries: readonly Tree[], list: string): SourceRecords {
-  const nested = nestedKey(entries);
-  const columns = new Set<string>();
-  const records: SourceRecord[] = [];
-  entries.forEach((entry, i) => {
-    const own: Record<string, string> = {};
-    flatten(entry, '', own, nested);
-    const inner = nested === undefined ? undefined : at(entry, nested);
-    const variants = inner === undefined ? [] : Array.isArray(inner) ? inner : [inner];
-    const group =
-      variants.length > 0
-        ? (Object.entries(own).find(([key]) => identifying.test(key))?.[1] ?? `${list || 'record'}-${i + 1}`)
-        : undefined;
-    for (const variant of variants.length > 0 ? variants : [undefined]) {
-      const cells = { ...own };
-      if (variant !== undefined) flatten(variant, nested ?? '', cells, undefined);
-      for (const column of Object.keys(cells)) columns.add(column);
-      records.push({ cells, group });
+/** The values of some records with their counts and samples, in the order in which they appear. */
+export function linesOf(records: readonly SourceRecord[]): OutlineLine[] {
+  const lines = new Map<string, { filled: number; samples: Set<string>; repeated: boolean }>();
+  for (const { cells } of records)
+    for (const [path, cell] of Object.entries(cells)) {
+      if (cell.trim() === '') {
+        if (!lines.has(path)) lines.set(path, { filled: 0, samples: new Set(), repeated: false });
+        continue;
+      }
+      const line = lines.get(path) ?? { filled: 0, samples: new Set<string>(), repeated: false };
+      line.filled++;
+      if (line.samples.size < 3) line.samples.add(cell.slice(0, 80));
+      if (cell.includes(listSeparator)) line.repeated = true;
+      lines.set(path, line);
     }
+  return [...lines].map(([path, { filled, samples, repeated }]) => ({
+    path,
+    filled,
+    samples: [...samples],
+    repeated,
+  }));
+}
+
+/**
+ * One entry of a list as rows: one for each of its variants, or one where it has none.
+ * @param fallback the group's code where the entry has none of its own
+ */
+export function recordsOf(entry: Branch, variants: string, fallback: string): SourceRecord[] {
+  const own: Record<string, string> = {};
+  flatten(entry, '', own, variants || undefined);
+  const inner = variants === '' ? [] : entriesAt(entry, variants);
+  if (inner.length === 0) return [{ cells: own, group: undefined }];
+  const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
+  return inner.map((variant) => {
+    const cells = { ...own };
+    flatten(variant, variants, cells, undefined);
+    return { cells, group };
   });
-  return { columns: [...columns], records, list, nested };
 }
 
 function flatten(node: Tree, path: string, into: Record<string, string>, skip: string | undefined): void {
@@ -216,7 +176,5 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
     const column = path.replace(/\/#text$/, '');
     into[column] = into[column] === undefined ? node : `${into[column]}${listSeparator}${node}`;
   } else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
-  else
-    for (const [name, inner] of Object.entries(node))
-      flatten(inner, path === '' ? name : `${path}/${name}`, into, skip);
+  else for (const [name, inner] of Object.entries(node)) flatten(inner, join(path, name), into, skip);
 }

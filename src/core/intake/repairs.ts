@@ -41,4 +41,6 @@ export const damageWords: Readonly<Record<Damage, string>> = {
   date: 'turned into a date',
   encoding: 'text in the wrong encoding',
   invisible: 'blanks or invisible characters',
+  decimalSign: 'with decimal signs swapped',
+  formula: 'wrapped in a formula',
 };

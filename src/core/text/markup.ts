@@ -36,3 +36,16 @@ export function textOfMarkup(markup: string): string {
     .replace(/ ?\n[ \n]*/g, '\n')
     .trim();
 }
+
+/** The addresses of the pictures in a piece of HTML, in their order. */
+export function pictureLinksOf(markup: string): string[] {
+  const links: string[] = [];
+  const parser = new Parser({
+    onopentag: (name, { src }) => {
+      if (name === 'img' && src) links.push(src.trim());
+    },
+  });
+  parser.write(markup);
+  parser.end();
+  return links;
+}

@@ -1,8 +1,9 @@
-import { sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
+import { insertRows } from '../db/bulk';
 import type { Transaction } from '../db/connection';
-import { family, item, type Origin, workspace } from '../db/schema';
+import { family, type ItemState, item, workspace } from '../db/schema';
 
 /** Raises the catalog's revision inside a transaction and gives the new one; every changed row carries it. */
 export async function raiseRevision(tx: Transaction): Promise<number> {
@@ -11,25 +12,59 @@ export async function raiseRevision(tx: Transaction): Promise<number> {
   return row?.revision ?? 0;
 }
 
-export interface ItemWrite {
-  sku: string;
-  family: string | undefined;
-  values: Values;
-  origins: Record<string, Origin>;
+export interface ItemWrite extends ItemState {
+  readonly sku: string;
 }
 
-const column = (value: Values[string] | undefined, most: number): string | null =>
+const columnsOfState = {
+  family: item.family,
+  values: item.values,
+  origins: item.origins,
+  archived: item.archived,
+  sourceId: item.sourceId,
+};
+
+/** What identifies and what makes up items, locked for the transaction where asked for. */
+export async function readStates(
+  tx: Transaction,
+  skus: readonly string[],
+  lock = false,
+): Promise<Map<string, ItemState>> {
+  if (skus.length === 0) return new Map();
+  const query = tx
+    .select({ sku: item.sku, ...columnsOfState })
+    .from(item)
+    .where(inArray(item.sku, [...skus]));
+  const rows = lock ? await query.for('update') : await query;
+  return new Map(rows.map(({ sku, ...state }) => [sku, state]));
+}
+
+/** The values that the items of some families share. */
+export async function readFamilyValues(
+  tx: Transaction,
+  codes: Iterable<string | null | undefined>,
+): Promise<Map<string, Values>> {
+  const wanted = [...new Set([...codes].flatMap((code) => code ?? []))];
+  if (wanted.length === 0) return new Map();
+  const rows = await tx
+    .select({ code: family.code, values: family.values })
+    .from(family)
+    .where(inArray(family.code, wanted));
+  return new Map(rows.map((row) => [row.code, row.values]));
+}
+
+const cut = (value: Values[string] | undefined, most: number): string | null =>
   value === undefined ? null : asText(value).slice(0, most);
 
 /** Adds or replaces items; families they name are created empty where they do not exist. */
 export async function writeItems(
   tx: Transaction,
   items: readonly ItemWrite[],
-  familyValues: (code: string) => Values | undefined,
+  shared: ReadonlyMap<string, Values>,
   revision: number,
 ): Promise<void> {
   if (items.length === 0) return;
-  const codes = [...new Set(items.flatMap((one) => (one.family ? [one.family] : [])))];
+  const codes = [...new Set(items.flatMap((one) => one.family ?? []))].filter((code) => !shared.has(code));
   if (codes.length > 0)
     await tx
       .insert(family)
@@ -37,27 +72,63 @@ export async function writeItems(
       .values(codes.map((code) => ({ code, variesBy: [], values: {}, revision })));
   const rows = items.map((one) => {
     const read = (code: string, most = 190) =>
-      column(one.values[code] ?? (one.family ? familyValues(one.family)?.[code] : undefined), most);
+      cut(one.values[code] ?? (one.family ? shared.get(one.family)?.[code] : undefined), most);
     return {
-      sku: one.sku,
-      family: one.family ?? null,
-      values: one.values,
-      origins: one.origins,
+      ...one,
       name: read('name', 500),
       brand: read('brand'),
       gtin: read('gtin'),
       category: read('category'),
+      mpn: read('mpn'),
       revision,
     };
   });
+  const written = [
+    'family',
+    'values',
+    'origins',
+    'archived',
+    'sourceId',
+    'name',
+    'brand',
+    'gtin',
+    'category',
+    'mpn',
+    'revision',
+  ] as const;
+  await insertRows(tx, item, rows, written);
+  if (rows.some((row) => row.archived)) await reloadFrom(tx, revision);
+}
+
+/** Takes items out of the catalog for good. */
+export async function removeItems(tx: Transaction, skus: readonly string[], revision: number): Promise<void> {
+  if (skus.length === 0) return;
+  await tx.delete(item).where(inArray(item.sku, [...skus]));
+  await reloadFrom(tx, revision);
+}
+
+/** Tells all who hold the catalog in memory that something went away at this revision. */
+export const reloadFrom = (tx: Transaction, revision: number) =>
+  tx.update(workspace).set({ reloadRevision: revision });
+
+/**
+ * Writes a family's axes and shared values. Items repeat name, brand and others for search, so those of its items are
+ * written anew as well.
+ */
+export async function writeFamily(
+  tx: Transaction,
+  code: string,
+  state: { variesBy: readonly string[]; values: Values },
+  revision: number,
+): Promise<void> {
+  const row = { variesBy: [...state.variesBy], values: state.values, revision };
   await tx
-    .insert(item)
-    .values(rows)
-    .onDuplicateKeyUpdate({
-      set: Object.fromEntries(
-        (['family', 'values', 'origins', 'name', 'brand', 'gtin', 'category', 'revision'] as const).map(
-          (key) => [key, sql`values(${sql.identifier(item[key].name)})`],
-        ),
-      ),
-    });
+    .insert(family)
+    .values({ code, ...row })
+    .onDuplicateKeyUpdate({ set: row });
+  const members = await tx
+    .select({ sku: item.sku, ...columnsOfState })
+    .from(item)
+    .where(eq(item.family, code));
+  await writeItems(tx, members, new Map([[code, state.values]]), revision);
 }

@@ -149,8 +149,8 @@ export async function editItem(
     const [group] = found.family ? await tx.select().from(family).where(eq(family.code, found.family)) : [];
     await writeItems(
       tx,
-      [{ sku, family: found.family ?? undefined, values, origins }],
-      () => group?.values,
+      [{ ...found, values, origins }],
+      new Map(group ? [[group.code, group.values]] : []),
       await raiseRevision(tx),
     );
   });

@@ -1,4 +1,4 @@
-import { eq, gt } from 'drizzle-orm';
+import { and, eq, gt } from 'drizzle-orm';
 import { type Attribute, attributeSchema } from '../../core/catalog/attributes';
 import { type Family, type Item, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
@@ -23,29 +23,39 @@ const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snap
 export async function currentSnapshot(): Promise<Snapshot> {
   const known = await shared.livelySnapshot?.catch(() => undefined);
   const [state] = await db
-    .select({ revision: workspace.catalogRevision })
+    .select({ revision: workspace.catalogRevision, reload: workspace.reloadRevision })
     .from(workspace)
     .where(eq(workspace.id, 1));
   const revision = state?.revision ?? 0;
   if (known && known.revision === revision) return known;
-  shared.livelySnapshot = load(known, revision);
+  shared.livelySnapshot = load(known && known.revision >= (state?.reload ?? 0) ? known : undefined, revision);
   return shared.livelySnapshot;
+}
+
+/** The attribute definitions in their order. */
+export async function loadAttributes(): Promise<Attribute[]> {
+  const rows = await db.select().from(attribute).orderBy(attribute.position, attribute.code);
+  return rows.map((row) =>
+    attributeSchema.parse({
+      ...row,
+      unit: row.unit ?? undefined,
+      terms: row.terms ?? undefined,
+      family: row.family ?? undefined,
+    }),
+  );
 }
 
 async function load(known: Snapshot | undefined, revision: number): Promise<Snapshot> {
   const since = known?.revision ?? -1;
-  const [attributeRows, familyRows, itemRows] = await Promise.all([
-    db.select().from(attribute).orderBy(attribute.position),
+  const [attributes, familyRows, itemRows] = await Promise.all([
+    loadAttributes(),
     db.select().from(family).where(gt(family.revision, since)),
     db
       .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
       .from(item)
-      .where(gt(item.revision, since))
+      .where(and(gt(item.revision, since), eq(item.archived, false)))
       .orderBy(item.id),
   ]);
-  const attributes = attributeRows.map((row) =>
-    attributeSchema.parse({ ...row, unit: row.unit ?? undefined }),
-  );
   const families = new Map(known?.families);
   for (const row of familyRows)
     families.set(row.code, { code: row.code, variesBy: row.variesBy, values: row.values });

@@ -13,6 +13,8 @@ import {
   uniqueIndex,
   varchar,
 } from 'drizzle-orm/mysql-core';
+import type { Term } from '../../core/catalog/attributes';
+import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import type { ImportMapping } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
@@ -37,6 +39,8 @@ export const workspace = mysqlTable('workspace', {
   id: int('id').primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
   catalogRevision: bigint('catalog_revision', { mode: 'number' }).notNull(),
+  /** The last revision at which an item went away; who read the catalog before it must read it whole. */
+  reloadRevision: bigint('reload_revision', { mode: 'number' }).notNull().default(0),
 });
 
 export const attribute = mysqlTable('attribute', {
@@ -46,6 +50,10 @@ export const attribute = mysqlTable('attribute', {
   unit: varchar('unit', { length: 20 }),
   synonyms: json<string[]>('synonyms').notNull(),
   position: int('position').notNull(),
+  /** The terms of a choice, in their order. */
+  terms: json<Term[] | null>('terms'),
+  /** Code of the only family that has this attribute; null where all items have it. */
+  family: code('family'),
 });
 
 export const family = mysqlTable('family', {
@@ -76,6 +84,10 @@ export const item = mysqlTable(
     brand: code('brand'),
     gtin: code('gtin'),
     category: code('category'),
+    mpn: code('mpn'),
+    /** The source that brought the item last. */
+    sourceId: int('source_id'),
+    archived: boolean('archived').notNull().default(false),
     revision: bigint('revision', { mode: 'number' }).notNull(),
   },
   (table) => [
@@ -84,6 +96,8 @@ export const item = mysqlTable(
     index('item_category').on(table.category),
     index('item_gtin').on(table.gtin),
     index('item_brand').on(table.brand),
+    index('item_mpn').on(table.mpn),
+    index('item_source').on(table.sourceId),
     index('item_revision').on(table.revision),
   ],
 );
@@ -101,12 +115,31 @@ export const picture = mysqlTable('picture', {
   link: varchar('link', { length: 700 }).primaryKey(),
   file: varchar('file', { length: 200 }),
   facts: json<PictureFacts | null>('facts'),
+  /** Difference hash of the picture, 16 hexadecimal digits, to find near-duplicates. */
+  print: char('print', { length: 16 }),
+  alternativeText: varchar('alternative_text', { length: 500 }),
 });
 
+export interface Schedule {
+  readonly every: 'hour' | 'day' | 'week';
+  /** Hour and minute in the merchant's time zone, "04:30"; only the minute counts where it is fetched every hour. */
+  readonly at: string;
+  readonly zone: string;
+}
+
+/** A file or an address that items come from. Its mapping is that of its last run that was brought in. */
 export const source = mysqlTable('source', {
   id: int('id').autoincrement().primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
   mapping: json<ImportMapping | null>('mapping'),
+  address: varchar('address', { length: 700 }),
+  schedule: json<Schedule | null>('schedule'),
+  /** Whether a fetched file is brought in without being asked, once it is checked. */
+  automatic: boolean('automatic').notNull().default(false),
+  etag: varchar('etag', { length: 200 }),
+  fetchedAt: time('fetched_at'),
+  fetchAt: time('fetch_at'),
+  fetchWords: varchar('fetch_words', { length: 300 }),
   createdAt: time('created_at').notNull(),
 });
 
@@ -115,35 +148,115 @@ export interface RunCounts {
   new: number;
   changed: number;
   unchanged: number;
+  missing: number;
   rejected: number;
 }
 
-export interface RunExample {
-  sku: string;
-  row: number;
-  /** Attribute, before, after. */
-  changes: [string, string, string][];
+export type RunState =
+  | 'uploaded'
+  | 'checking'
+  | 'checked'
+  | 'applying'
+  | 'done'
+  | 'undoing'
+  | 'undone'
+  | 'failed';
+
+/** One pass of a file: first checked (nothing changes), then applied. `itemsDone` counts what has been written. */
+export const run = mysqlTable(
+  'run',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    sourceId: int('source_id').notNull(),
+    fileName: varchar('file_name', { length: 300 }).notNull(),
+    path: varchar('path', { length: 500 }).notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    mapping: json<ImportMapping>('mapping').notNull(),
+    state: varchar('state', { length: 20 }).notNull().$type<RunState>(),
+    counts: json<RunCounts>('counts').notNull(),
+    repairs: json<Repair[]>('repairs'),
+    bytesDone: bigint('bytes_done', { mode: 'number' }).notNull(),
+    rowsDone: int('rows_done').notNull(),
+    error: text('error'),
+    createdAt: time('created_at').notNull(),
+    finishedAt: time('finished_at'),
+  },
+  (table) => [index('run_source').on(table.sourceId)],
+);
+
+/** All that makes up an item besides its SKU. */
+export interface ItemState {
+  readonly family: string | null;
+  readonly values: Values;
+  readonly origins: Record<string, Origin>;
+  readonly archived: boolean;
+  readonly sourceId: number | null;
 }
 
-/** One pass of a file: first checked (nothing changes), then applied. `rowsDone` lets a run go on where it stopped. */
-export const run = mysqlTable('run', {
+export type RunItemKind = 'new' | 'changed' | 'unchanged' | 'missing' | 'parent';
+
+/** What a run found for each item: staged while checking, written while applying, kept to be undone. */
+export const runItem = mysqlTable(
+  'run_item',
+  {
+    runId: int('run_id').notNull(),
+    /** Row in the file; below 0 for items that are missing from it. */
+    row: int('row_number').notNull(),
+    itemKey: code('item_key').notNull(),
+    sku: code('sku').notNull(),
+    kind: varchar('kind', { length: 12 }).notNull().$type<RunItemKind>(),
+    /** What the rows of one family share; null where nothing is to be grouped. */
+    groupKey: code('group_key'),
+    family: code('family'),
+    values: json<Values>('read_values').notNull(),
+    /** What stood in the file, where it is not what was read of it. */
+    cells: json<Record<string, string>>('cells').notNull(),
+    /** Attribute, before, after; empty for new items, whose values are all new. */
+    changes: json<[string, string, string][]>('changes').notNull(),
+    misfit: varchar('misfit', { length: 20 }).$type<Misfit>(),
+    chosen: boolean('chosen').notNull().default(true),
+    applied: boolean('applied').notNull().default(false),
+    /** The item as it stood; null where there was none. */
+    before: json<ItemState | null>('state_before'),
+    /** Attributes that were changed since and so not undone. */
+    kept: json<string[] | null>('kept'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.runId, table.row] }),
+    uniqueIndex('run_item_key').on(table.runId, table.itemKey),
+    index('run_item_sku').on(table.runId, table.sku),
+    index('run_item_group').on(table.runId, table.groupKey),
+    index('run_item_kind').on(table.runId, table.kind, table.row),
+  ],
+);
+
+export interface FamilyState {
+  readonly variesBy: string[];
+  readonly values: Values;
+}
+
+/** Families that a run would make or has made or changed. */
+export const runFamily = mysqlTable(
+  'run_family',
+  {
+    runId: int('run_id').notNull(),
+    code: code('code').notNull(),
+    name: varchar('name', { length: 500 }).notNull(),
+    items: int('items').notNull(),
+    axes: json<string[]>('axes').notNull(),
+    shared: json<Values | null>('shared'),
+    written: boolean('written').notNull().default(false),
+    before: json<FamilyState | null>('state_before'),
+    after: json<FamilyState | null>('state_after'),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.code] })],
+);
+
+/** How a person likes to see the items: the address the grid had. */
+export const savedView = mysqlTable('saved_view', {
   id: int('id').autoincrement().primaryKey(),
-  sourceId: int('source_id').notNull(),
-  fileName: varchar('file_name', { length: 300 }).notNull(),
-  path: varchar('path', { length: 500 }).notNull(),
-  bytes: bigint('bytes', { mode: 'number' }).notNull(),
-  mapping: json<ImportMapping>('mapping').notNull(),
-  state: varchar('state', { length: 20 })
-    .notNull()
-    .$type<'uploaded' | 'checking' | 'checked' | 'applying' | 'done' | 'failed'>(),
-  counts: json<RunCounts>('counts').notNull(),
-  examples: json<RunExample[]>('examples').notNull(),
-  repairs: json<Repair[]>('repairs'),
-  bytesDone: bigint('bytes_done', { mode: 'number' }).notNull(),
-  rowsDone: int('rows_done').notNull(),
-  error: text('error'),
-  createdAt: time('created_at').notNull(),
-  finishedAt: time('finished_at'),
+  name: varchar('name', { length: 100 }).notNull(),
+  query: varchar('query', { length: 3000 }).notNull(),
 });
 
 export const rejection = mysqlTable(

@@ -1,55 +1,62 @@
-import { readFileSync } from 'node:fs';
+import { createReadStream, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { sql } from 'drizzle-orm';
-import { axisCodes, startingAttributes } from '../../core/catalog/attributes';
-import { gatherFamilies } from '../../core/catalog/item';
-import { asText } from '../../core/catalog/value';
-import { readCatalogCsv } from '../../core/formats/catalogCsv';
+import { eq, sql } from 'drizzle-orm';
+import { startingAttributes } from '../../core/catalog/attributes';
+import { importMappingSchema } from '../../core/intake/mapping';
 import { planSchema } from '../../core/listing/plan';
-import { raiseRevision, writeItems } from '../catalog/changes';
 import { db } from '../db/connection';
-import { attribute, draft, family, feed, planVersion, sample, workspace } from '../db/schema';
+import { attribute, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
+import { settings } from '../settings';
+import { applyRun } from '../sources/applying';
+import { checkRun } from '../sources/checking';
+import { startRun, takeFile } from '../sources/sources';
+
+/** The six sources of the demo, in the order in which they are brought in. */
+export const demoSources = [
+  'tarnholt-price-list.xml',
+  'verrin-lights.csv',
+  'quillmoss-own-range.jsonld',
+  'quillmoss-stockroom.xlsx',
+  'ollobee-range.ndjson',
+  'sprigwell-titles.json',
+] as const;
+
+/** Those that the stand-ins serve at an address, fetched every night. */
+const served: readonly string[] = ['tarnholt-price-list.xml', 'quillmoss-own-range.jsonld'];
+
+/** Brings one of the demo's files in under its saved mapping, as a person would. @returns the run */
+export async function bringInDemoFile(folder: string, name: string): Promise<number> {
+  const mapping = importMappingSchema.parse(
+    JSON.parse(readFileSync(join(folder, 'mappings', `${name}.json`), 'utf8')),
+  );
+  const title = name.replace(/\.[^.]+$/, '');
+  const [known] = await db.select().from(source).where(eq(source.name, title));
+  if (!known) {
+    const address = served.includes(name) ? `${settings.standins}/files/${name}` : null;
+    await db.insert(source).values({ name: title, mapping, address, createdAt: new Date() });
+  }
+  const id = await takeFile(name, createReadStream(join(folder, 'sources', name)));
+  await startRun(id, 'check');
+  await checkRun(id, async () => undefined);
+  return id;
+}
 
 /** Loads the demo catalog and its feeds into an empty database. @returns false where there already is a workspace */
 export async function loadDemo(folder: string): Promise<boolean> {
   const [known] = await db.select().from(workspace);
   if (known) return false;
   const plan = planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
-  const catalog = readCatalogCsv(readFileSync(join(folder, 'catalog', 'items.csv'), 'utf8'));
-  const { items, families } = gatherFamilies(catalog, axisCodes);
-  const rowOfSku = new Map(catalog.map(({ sku }, i) => [sku, i + 2]));
-  const byCode = new Map(families.map((one) => [one.code, one]));
   await db.transaction(async (tx) => {
     await tx.insert(workspace).values({ id: 1, name: 'Quillmoss Indoor Garden', catalogRevision: 0 });
-    await tx
-      .insert(attribute)
-      .values(startingAttributes.map((one, position) => ({ ...one, unit: one.unit ?? null, position })));
-    const revision = await raiseRevision(tx);
-    await tx.insert(family).values(
-      families.map((one) => ({
-        code: one.code,
-        variesBy: [...one.variesBy],
-        values: one.values,
-        revision,
+    await tx.insert(attribute).values(
+      startingAttributes.map((one, position) => ({
+        ...one,
+        unit: one.unit ?? null,
+        terms: one.terms ?? null,
+        family: one.family ?? null,
+        position,
       })),
     );
-    const writes = items.map((one) => {
-      const values = { ...(one.family ? byCode.get(one.family)?.values : {}), ...one.values };
-      const row = rowOfSku.get(one.sku) ?? 0;
-      return {
-        sku: one.sku,
-        family: one.family,
-        values: one.values,
-        origins: Object.fromEntries(
-          Object.entries(values).map(([code, value]) => [
-            code,
-            { file: 'items.csv', row, column: code, cell: asText(value).slice(0, 200) },
-          ]),
-        ),
-      };
-    });
-    for (let i = 0; i < writes.length; i += 500)
-      await writeItems(tx, writes.slice(i, i + 500), (code) => byCode.get(code)?.values, revision);
     await tx
       .insert(feed)
       .values({ code: 'lanternry-de', channel: plan.channel, ...plan.market, position: 1 });
@@ -67,6 +74,13 @@ export async function loadDemo(folder: string): Promise<boolean> {
     ];
     await tx.insert(sample).values(pinned.map((sku, position) => ({ sku, position })));
   });
+  for (const name of demoSources) {
+    const id = await bringInDemoFile(folder, name);
+    await startRun(id, 'apply');
+    await applyRun(id, async () => undefined);
+  }
+  // What was brought in here needs no worker any more.
+  await db.execute(sql`delete from job where kind in ('checkRun', 'applyRun')`);
   await db.execute(sql`analyze table item`);
   return true;
 }

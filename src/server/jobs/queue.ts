@@ -2,7 +2,14 @@ import { and, asc, eq, lte } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 
-const jobKinds = ['checkRun', 'applyRun', 'sendSubmission', 'collectReport'] as const;
+const jobKinds = [
+  'checkRun',
+  'applyRun',
+  'undoRun',
+  'fetchSource',
+  'sendSubmission',
+  'collectReport',
+] as const;
 export type JobKind = (typeof jobKinds)[number];
 
 export interface TakenJob {

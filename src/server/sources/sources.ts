@@ -4,43 +4,44 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/formats/inputError';
-import { suggestColumns } from '../../core/intake/columns';
 import type { Form } from '../../core/intake/decode';
 import {
   compileMapping,
+  formOf,
   type ImportMapping,
   importMappingSchema,
-  mappingFrom,
   rejectionWords,
 } from '../../core/intake/mapping';
-import { currentSnapshot } from '../catalog/snapshot';
-import { db } from '../db/connection';
-import { rejection, run, source } from '../db/schema';
+import type { ListPlace } from '../../core/intake/records';
+import { type Head, readHead } from '../../files/reading';
+import { suggestMapping } from '../../files/suggesting';
+import { loadAttributes } from '../catalog/snapshot';
+import { db, type Transaction } from '../db/connection';
+import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
-import { readHead } from './reading';
-import { emptyCounts, missingColumns } from './runs';
+import { emptyCounts, missingColumns } from './checking';
 
 const mostBytes = 2 * 1024 ** 3;
 
-/**
- * Takes an uploaded file in: keeps it, looks at its beginning, suggests a mapping.
- * @returns the run to work on
- * @throws InputError where the file cannot be used; nothing is kept then
- */
-export async function takeFile(name: string, body: ReadableStream<Uint8Array>): Promise<number> {
-  const person = await whoAsks();
+export type SourceRow = typeof source.$inferSelect;
+export type RunRow = typeof run.$inferSelect;
+
+const nameOf = (fileName: string): string => fileName.replace(/\.[^.]+$/, '').slice(0, 200) || 'File';
+
+/** Keeps a stream of bytes as a file of this workspace. @throws InputError where it is too large; nothing is kept then */
+async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
   const folder = join(settings.dataFolder, 'uploads');
   await mkdir(folder, { recursive: true });
-  const path = join(folder, `${randomUUID()}.csv`);
+  const path = join(folder, randomUUID());
   let bytes = 0;
   try {
     await pipeline(
-      Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0]),
+      body,
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.length;
@@ -53,42 +54,68 @@ export async function takeFile(name: string, body: ReadableStream<Uint8Array>): 
       },
       createWriteStream(path),
     );
-    const head = await readHead(path);
-    const { attributes } = await currentSnapshot();
-    const sample = head.records.map((cells) =>
-      Object.fromEntries(head.columns.map((column, i) => [column, cells[i] ?? ''])),
-    );
-    // The family is no attribute, but a column can name it all the same.
-    const targets = [
-      ...attributes,
-      {
-        code: 'family',
-        label: 'Family',
-        kind: 'identifier' as const,
-        synonyms: ['product group', 'parent', 'group code', 'style', 'modell'],
-      },
-    ];
-    const mapping = mappingFrom(suggestColumns(head.columns, sample, targets), targets, head.form);
+  } catch (error) {
+    await rm(path, { force: true });
+    throw error;
+  }
+  return { path, bytes };
+}
+
+/**
+ * Takes a file in: keeps it, looks at its beginning, and uses the mapping saved with its source, or suggests one.
+ * A file of the same name as an earlier one belongs to the same source.
+ * @param into the source it is for; found by the file's name, or made, where left out
+ * @returns the run to work on
+ * @throws InputError where the file cannot be used; nothing is kept then
+ */
+export async function takeFile(
+  name: string,
+  body: ReadableStream<Uint8Array> | AsyncIterable<Uint8Array>,
+  into?: number,
+): Promise<number> {
+  const person = await whoAsks();
+  const stream =
+    body instanceof ReadableStream
+      ? Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0])
+      : Readable.from(body);
+  const { path, bytes } = await keepFile(stream);
+  try {
+    const [known] = await db
+      .select()
+      .from(source)
+      .where(into === undefined ? eq(source.name, nameOf(name)) : eq(source.id, into))
+      .orderBy(desc(source.id))
+      .limit(1);
+    const attributes = await loadAttributes();
+    let mapping: ImportMapping | undefined;
+    if (known?.mapping) {
+      const saved = importMappingSchema.parse(known.mapping);
+      // A saved mapping reads its file as before; where that no longer works, the file is looked at anew.
+      const head = await readHead(path, formOf(saved)).catch(() => undefined);
+      if (head && missingColumns(saved, head.columns).length < Object.keys(saved.fields).length)
+        mapping = saved;
+    }
+    mapping ??= suggestMapping(await readHead(path), attributes);
     return await db.transaction(async (tx) => {
-      const [made] = await tx
-        .insert(source)
-        .values({
-          name: name.replace(/\.[^.]+$/, '').slice(0, 200) || 'File',
-          mapping: null,
-          createdAt: new Date(),
-        })
-        .$returningId();
+      const sourceId =
+        known?.id ??
+        (
+          await tx
+            .insert(source)
+            .values({ name: nameOf(name), mapping: null, createdAt: new Date() })
+            .$returningId()
+        )[0]?.id ??
+        0;
       const [row] = await tx
         .insert(run)
         .values({
-          sourceId: made?.id ?? 0,
+          sourceId,
           fileName: name.slice(0, 300),
           path,
           bytes,
           mapping,
           state: 'uploaded',
           counts: emptyCounts(),
-          examples: [],
           bytesDone: 0,
           rowsDone: 0,
           createdAt: new Date(),
@@ -103,15 +130,49 @@ export async function takeFile(name: string, body: ReadableStream<Uint8Array>): 
   }
 }
 
-export type RunRow = typeof run.$inferSelect;
-
 export async function findRun(id: number): Promise<RunRow | undefined> {
   const [found] = await db.select().from(run).where(eq(run.id, id));
   return found;
 }
 
-export async function listRuns(): Promise<RunRow[]> {
-  return db.select().from(run).orderBy(desc(run.id)).limit(50);
+export interface Progress {
+  /** 0 to 1. */
+  readonly share: number;
+  readonly done: number;
+  readonly of: number | undefined;
+}
+
+/** How far a run is: by bytes while its file is read, by items while it writes. */
+export function progressOf(found: RunRow): Progress {
+  const items = found.counts.new + found.counts.changed + found.counts.missing;
+  return found.state === 'applying' || found.state === 'undoing'
+    ? { share: items === 0 ? 0 : Math.min(1, found.rowsDone / items), done: found.rowsDone, of: items }
+    : {
+        share: found.bytes === 0 ? 0 : Math.min(1, found.bytesDone / found.bytes),
+        done: found.rowsDone,
+        of: undefined,
+      };
+}
+
+export interface SourceView extends SourceRow {
+  readonly runs: readonly RunRow[];
+}
+
+/** Every source with its latest runs, the one used last first. */
+export async function listSources(): Promise<SourceView[]> {
+  const [sources, runs] = await Promise.all([
+    db.select().from(source),
+    db.select().from(run).orderBy(desc(run.id)).limit(200),
+  ]);
+  const last = (id: number) => runs.find((one) => one.sourceId === id)?.id ?? 0;
+  return sources
+    .sort((a, b) => last(b.id) - last(a.id))
+    .map((one) => ({ ...one, runs: runs.filter((found) => found.sourceId === one.id).slice(0, 5) }));
+}
+
+export async function findSource(id: number): Promise<SourceRow | undefined> {
+  const [found] = await db.select().from(source).where(eq(source.id, id));
+  return found;
 }
 
 export interface PreviewRow {
@@ -121,40 +182,88 @@ export interface PreviewRow {
   readonly rejected: string | undefined;
 }
 
-export interface RunPreview {
-  readonly columns: readonly { name: string; samples: string[] }[];
-  readonly rows: readonly PreviewRow[];
+export interface ColumnView {
+  readonly name: string;
+  readonly filled: number;
+  readonly samples: readonly string[];
+  readonly repeated: boolean;
 }
 
-/** What the first 50 items of a run would be under its mapping. */
+export interface RunPreview {
+  readonly columns: readonly ColumnView[];
+  readonly sampled: number;
+  readonly whole: boolean;
+  readonly sheets: readonly string[];
+  readonly lists: readonly ListPlace[];
+  readonly variantLists: readonly ListPlace[];
+  readonly rows: readonly PreviewRow[];
+  /** How many of the sampled rows give each attribute a value, and the first of them. */
+  readonly filled: Readonly<Record<string, { count: number; sample: string }>>;
+  /** Attributes whose mapping names a column the file does not have. */
+  readonly lacking: readonly { attribute: string; column: string }[];
+  /** By column: its distinct values with their counts, for value tables. */
+  readonly words: Readonly<Record<string, readonly (readonly [string, number])[]>>;
+}
+
+/** What the first records of a run would be under its mapping. */
 export async function previewRun(found: RunRow): Promise<RunPreview> {
-  const { attributes } = await currentSnapshot();
-  const { encoding, separator } = found.mapping;
-  const head = await readHead(found.path, { encoding, separator });
-  const usable: ImportMapping = { ...found.mapping, fields: { ...found.mapping.fields } };
-  for (const { attribute } of missingColumns(found.mapping, head.columns)) delete usable.fields[attribute];
-  const read = compileMapping(usable, head.columns, attributes);
+  const attributes = await loadAttributes();
+  const mapping = importMappingSchema.parse(found.mapping);
+  const head = await readHead(found.path, formOf(mapping));
+  const lacking = missingColumns(mapping, head.columns);
+  const read = compileMapping(mapping, attributes);
+  const filled: Record<string, { count: number; sample: string }> = {};
+  const first =
+    head.form.kind === 'delimited' || head.form.kind === 'xlsx' ? (head.form.headingRow ?? 1) + 1 : 1;
+  const rows = head.records.map(({ cells }, i): PreviewRow => {
+    const item = read(cells);
+    if ('reason' in item) return { row: i + first, sku: '', values: {}, rejected: rejectionWords(item) };
+    const values: Record<string, string> = { sku: item.sku, ...(item.family ? { family: item.family } : {}) };
+    for (const [code, value] of Object.entries(item.values)) values[code] = asText(value).slice(0, 300);
+    for (const [code, text] of Object.entries(values)) {
+      const known = filled[code];
+      filled[code] = { count: (known?.count ?? 0) + 1, sample: known?.sample ?? text };
+    }
+    return { row: i + first, sku: item.sku, values, rejected: undefined };
+  });
+  const looked = new Set(Object.values(mapping.fields).flatMap((one) => tableColumns(one)));
   return {
-    columns: head.columns.map((name, i) => ({
-      name,
-      samples: [
-        ...new Set(head.records.map((cells) => cells[i] ?? '').filter((cell) => cell.trim() !== '')),
-      ].slice(0, 3),
-    })),
-    rows: head.records.slice(0, 50).map((cells, i) => {
-      const item = read(cells);
-      if ('reason' in item) return { row: i + 2, sku: '', values: {}, rejected: rejectionWords(item) };
-      return {
-        row: i + 2,
-        sku: item.sku,
-        values: Object.fromEntries(Object.entries(item.values).map(([code, value]) => [code, asText(value)])),
-        rejected: undefined,
-      };
-    }),
+    columns: head.lines.map(({ path, ...line }) => ({ name: path, ...line })),
+    sampled: head.records.length,
+    whole: head.whole && head.records.length < 200,
+    sheets: head.sheets,
+    lists: head.lists,
+    variantLists: head.variantLists,
+    rows: rows.slice(0, 50),
+    filled,
+    lacking,
+    words: Object.fromEntries([...looked].map((column) => [column, wordsIn(head, column)])),
   };
 }
 
-/** Changes how a run reads its file; a dry run made before no longer counts. */
+/** Columns of a composition that looks something up in a value table. */
+const tableColumns = (composition: ImportMapping['fields'][string]): string[] =>
+  composition.alternatives.flatMap((alternative) =>
+    alternative.parts.flatMap((part) =>
+      'attribute' in part &&
+      [...part.steps, ...alternative.steps, ...composition.steps].some(({ step }) => step === 'lookUp')
+        ? [part.attribute]
+        : [],
+    ),
+  );
+
+function wordsIn(head: Head, column: string): [string, number][] {
+  const counts = new Map<string, number>();
+  for (const { cells } of head.records) {
+    const cell = cells[column]?.trim();
+    if (cell) counts.set(cell, (counts.get(cell) ?? 0) + 1);
+  }
+  return [...counts].sort((a, b) => b[1] - a[1]).slice(0, 200);
+}
+
+const changeable: RunState[] = ['uploaded', 'checked', 'failed'];
+
+/** Changes how a run reads its file; what was checked before no longer counts. */
 export async function changeMapping(id: number, mapping: ImportMapping): Promise<void> {
   await db
     .update(run)
@@ -162,55 +271,177 @@ export async function changeMapping(id: number, mapping: ImportMapping): Promise
       mapping: importMappingSchema.parse(mapping),
       state: 'uploaded',
       counts: emptyCounts(),
-      examples: [],
       error: null,
     })
-    .where(and(eq(run.id, id), inArray(run.state, ['uploaded', 'checked', 'failed'])));
+    .where(and(eq(run.id, id), inArray(run.state, changeable)));
 }
 
-/** Reads the file anew with another encoding or separator and matches its columns again. */
-export async function changeForm(id: number, form: Form): Promise<void> {
+/** Reads the file anew in another form and matches its columns again; the rest of the mapping stays. */
+export async function changeForm(id: number, form: Partial<Form>): Promise<void> {
   const found = await findRun(id);
   if (!found) return;
-  const head = await readHead(found.path, form);
-  const { attributes } = await currentSnapshot();
-  const sample = head.records.map((cells) =>
-    Object.fromEntries(head.columns.map((column, i) => [column, cells[i] ?? ''])),
-  );
-  await changeMapping(id, mappingFrom(suggestColumns(head.columns, sample, attributes), attributes, form));
+  const before = formOf(found.mapping);
+  const { variants: _variants, list: _list, ...flat } = before;
+  const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
+  const head = await readHead(found.path, { ...base, ...form });
+  const fresh = suggestMapping(head, await loadAttributes());
+  const { repairs, missing, key } = found.mapping;
+  await changeMapping(id, { ...fresh, missing, key, ...(repairs ? { repairs } : {}) });
 }
 
-/** Queues the dry run or the run itself. Only a file that has been uploaded is checked, only a checked one applied. */
-export async function startRun(id: number, apply: boolean): Promise<boolean> {
+const underWay: RunState[] = ['checking', 'applying', 'undoing'];
+const stages = {
+  check: { from: changeable, state: 'checking', job: 'checkRun' },
+  apply: { from: ['checked'] as RunState[], state: 'applying', job: 'applyRun' },
+  undo: { from: ['done'] as RunState[], state: 'undoing', job: 'undoRun' },
+} as const;
+export type RunStage = keyof typeof stages;
+
+/**
+ * Queues a stage of a run: check it, bring it in, undo it. Runs of one source never overlap.
+ * @throws InputError where the run is not at that point, or another run of its source is under way
+ */
+export async function startRun(id: number, stage: RunStage): Promise<void> {
   const person = await whoAsks();
-  return db.transaction(async (tx) => {
-    const [found] = await tx
-      .select({ state: run.state, mapping: run.mapping, sourceId: run.sourceId, fileName: run.fileName })
-      .from(run)
-      .where(eq(run.id, id))
-      .for('update');
-    const from: RunRow['state'][] = apply ? ['checked'] : ['uploaded', 'checked', 'failed'];
-    if (!found || !from.includes(found.state)) return false;
-    await tx
-      .update(run)
-      .set({
-        state: apply ? 'applying' : 'checking',
-        counts: emptyCounts(),
-        examples: [],
-        repairs: [],
-        rowsDone: 0,
-        bytesDone: 0,
-        error: null,
-        finishedAt: null,
-      })
-      .where(eq(run.id, id));
-    if (apply) await tx.update(source).set({ mapping: found.mapping }).where(eq(source.id, found.sourceId));
-    await enqueue(tx, apply ? 'applyRun' : 'checkRun', { run: id });
-    if (apply) await record(person, 'brought items in', found.fileName);
-    return true;
-  });
+  // Read committed: behind the lock stands what the start before has written.
+  const isolationLevel = 'read committed' as const;
+  await db.transaction(
+    async (tx) => {
+      const { from, state, job } = stages[stage];
+      const found = await lockRun(tx, id);
+      if (!found || !from.includes(found.state))
+        throw new InputError('The run is no longer at this point; the page shows where it is now.');
+      const [other] = await tx
+        .select({ id: run.id, fileName: run.fileName })
+        .from(run)
+        .where(and(eq(run.sourceId, found.sourceId), inArray(run.state, underWay)));
+      if (other)
+        throw new InputError(
+          `Another run of this source, ${other.fileName}, is still under way. Runs of one source never overlap; start this one when it has ended.`,
+        );
+      await tx.update(run).set({ state, error: null, finishedAt: null, rowsDone: 0 }).where(eq(run.id, id));
+      if (stage === 'apply')
+        await tx.update(source).set({ mapping: found.mapping }).where(eq(source.id, found.sourceId));
+      await enqueue(tx, job, { run: id });
+      if (stage !== 'check')
+        await record(person, stage === 'apply' ? 'brought items in' : 'undid a run', found.fileName);
+    },
+    { isolationLevel },
+  );
 }
 
-export async function listRejections(id: number) {
-  return db.select().from(rejection).where(eq(rejection.runId, id)).orderBy(rejection.row);
+/** A run with its source locked, so that two starts wait for each other. */
+async function lockRun(tx: Transaction, id: number): Promise<RunRow | undefined> {
+  const [head] = await tx.select({ sourceId: run.sourceId }).from(run).where(eq(run.id, id));
+  if (!head) return undefined;
+  await tx.select({ id: source.id }).from(source).where(eq(source.id, head.sourceId)).for('update');
+  const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
+  return found;
+}
+
+/** Ends a run with its reason. */
+export async function failRun(id: number, error: string): Promise<void> {
+  const found = await findRun(id);
+  // What has been written can be undone, so a run that stopped while writing counts as brought in.
+  const state: RunState = found?.state === 'applying' || found?.state === 'undoing' ? 'done' : 'failed';
+  const words =
+    state === 'failed' ? error : `It stopped before its end: ${error} Undo it, or bring the file in again.`;
+  await db.update(run).set({ state, error: words, finishedAt: new Date() }).where(eq(run.id, id));
+}
+
+export async function listRejections(id: number, most = 100_000) {
+  return db.select().from(rejection).where(eq(rejection.runId, id)).orderBy(rejection.row).limit(most);
+}
+
+export interface StagedLine {
+  readonly row: number;
+  readonly sku: string;
+  readonly kind: RunItemKind;
+  readonly changes: readonly (readonly [string, string, string])[];
+  readonly chosen: boolean;
+}
+
+const stagedLine = {
+  row: runItem.row,
+  sku: runItem.sku,
+  kind: runItem.kind,
+  changes: runItem.changes,
+  chosen: runItem.chosen,
+};
+
+/** The first rows of each kind that a run would change. */
+export async function listStaged(id: number, kind: RunItemKind, most = 50): Promise<StagedLine[]> {
+  return db
+    .select(stagedLine)
+    .from(runItem)
+    .where(and(eq(runItem.runId, id), eq(runItem.kind, kind)))
+    .orderBy(asc(runItem.row))
+    .limit(most);
+}
+
+/** The families a run would make or has made, and the rows that fit none, with why. */
+export async function listRunFamilies(id: number) {
+  const [families, [count], loose] = await Promise.all([
+    db.select().from(runFamily).where(eq(runFamily.runId, id)).orderBy(asc(runFamily.code)).limit(100),
+    db.select({ count: sql<number>`count(*)` }).from(runFamily).where(eq(runFamily.runId, id)),
+    db
+      .select({ row: runItem.row, sku: runItem.sku, misfit: runItem.misfit })
+      .from(runItem)
+      .where(and(eq(runItem.runId, id), isNotNull(runItem.misfit)))
+      .orderBy(asc(runItem.row))
+      .limit(100),
+  ]);
+  return {
+    count: Number(count?.count ?? 0),
+    families: families.map(({ code, name, items, axes, before }) => ({
+      code,
+      name,
+      items,
+      axes,
+      known: before !== null,
+    })),
+    loose,
+  };
+}
+
+/** What an undone run left as it was, because it had been changed since. */
+export async function listKept(id: number): Promise<{ sku: string; kept: string[] }[]> {
+  const rows = await db
+    .select({ sku: runItem.sku, kept: runItem.kept })
+    .from(runItem)
+    .where(and(eq(runItem.runId, id), isNotNull(runItem.kept)))
+    .orderBy(asc(runItem.row))
+    .limit(500);
+  return rows.map(({ sku, kept }) => ({ sku, kept: kept ?? [] }));
+}
+
+/** Chooses which rows of a checked run are brought in: one, or all of a kind. */
+export async function chooseRows(
+  id: number,
+  what: { row: number } | { kind: RunItemKind },
+  chosen: boolean,
+): Promise<void> {
+  const found = await findRun(id);
+  if (found?.state !== 'checked') return;
+  await db
+    .update(runItem)
+    .set({ chosen })
+    .where(
+      and(
+        eq(runItem.runId, id),
+        'row' in what ? eq(runItem.row, what.row) : eq(runItem.kind, what.kind),
+        inArray(runItem.kind, ['new', 'changed', 'missing']),
+      ),
+    );
+}
+
+/** How many rows of a checked run are chosen to be brought in. */
+export async function countChosen(id: number): Promise<Record<'new' | 'changed' | 'missing', number>> {
+  const rows = await db
+    .select({ kind: runItem.kind, count: sql<number>`count(*)` })
+    .from(runItem)
+    .where(and(eq(runItem.runId, id), eq(runItem.chosen, true)))
+    .groupBy(runItem.kind);
+  const of = (kind: RunItemKind) => Number(rows.find((row) => row.kind === kind)?.count ?? 0);
+  return { new: of('new'), changed: of('changed'), missing: of('missing') };
 }

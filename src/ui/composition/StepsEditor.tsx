@@ -53,7 +53,7 @@ export function StepsEditor({ steps, onChange, label = 'Add step' }: StepsEditor
                   <input
                     className="cell mono"
                     aria-label={`${form.label}: ${input.label || input.name}`}
-                    type={input.kind}
+                    type={input.kind === 'decimal' ? 'text' : input.kind}
                     size={12}
                     defaultValue={settings.get(input.name) ?? ''}
                     onBlur={(event) =>

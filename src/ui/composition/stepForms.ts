@@ -3,7 +3,7 @@ import { unitNames } from '@/core/measures/units';
 
 /** One setting of a step, as an input of its form. */
 export type StepInput =
-  | { readonly name: string; readonly label: string; readonly kind: 'number' | 'text' }
+  | { readonly name: string; readonly label: string; readonly kind: 'number' | 'decimal' | 'text' }
   | {
       readonly name: string;
       readonly label: string;
@@ -91,7 +91,52 @@ export const stepForms: { readonly [K in StepName]: StepForm } = {
     ],
   },
   money: { label: 'Money with currency', inputs: [] },
-  number: { label: 'Number', inputs: [{ name: 'decimals', label: 'decimals', kind: 'number' }] },
+  number: {
+    label: 'Number',
+    inputs: [
+      { name: 'decimals', label: 'decimals', kind: 'number' },
+      {
+        name: 'decimalSign',
+        label: 'written with',
+        kind: 'choice',
+        choices: [
+          ['', 'either sign'],
+          [',', 'a decimal comma'],
+          ['.', 'a decimal point'],
+        ],
+      },
+    ],
+  },
+  adjust: {
+    label: 'Change the amount',
+    inputs: [
+      { name: 'percent', label: '%', kind: 'decimal' },
+      { name: 'amount', label: 'plus', kind: 'decimal' },
+      {
+        name: 'roundTo',
+        label: 'round to',
+        kind: 'choice',
+        choices: [
+          ['', 'nothing'],
+          ...(['0.01', '0.05', '0.1', '0.5', '1', '5', '10'] as const).map((to) => [to, to] as const),
+        ],
+      },
+      {
+        name: 'ending',
+        label: 'ending in',
+        kind: 'choice',
+        choices: [
+          ['', 'anything'],
+          ...(['0.99', '0.95', '0.90'] as const).map((to) => [to, to.slice(1)] as const),
+        ],
+      },
+    ],
+  },
+  resolve: {
+    label: 'Relative address below a base',
+    inputs: [{ name: 'base', label: 'base', kind: 'text' }],
+  },
+  pictureLinks: { label: 'Pictures out of markup', inputs: [] },
   measure: {
     label: 'Number and unit',
     inputs: [
@@ -114,11 +159,14 @@ export const freshStep = (name: StepName): Step => steps[name].fresh;
 
 /** A step with one setting changed; a number that is not one takes the setting away. */
 export function withSetting(step: Step, input: StepInput, text: string): Step {
+  const number = input.kind === 'decimal' ? Number(text.replace(',', '.')) : Number.parseInt(text, 10);
   const value =
-    input.kind === 'number'
-      ? Number.isFinite(Number.parseInt(text, 10))
-        ? Number.parseInt(text, 10)
-        : undefined
-      : text;
+    input.kind === 'text'
+      ? text
+      : input.kind === 'choice'
+        ? text || undefined
+        : Number.isFinite(number)
+          ? number
+          : undefined;
   return { ...step, [input.name]: value } as Step;
 }

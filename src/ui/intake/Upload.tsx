@@ -2,12 +2,15 @@
 import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { addSource } from '@/app/actions';
 import './intake.css';
 
-/** Takes a file by choosing or dropping it; progress while it uploads, a sentence where it is refused. */
-export function Upload() {
+const accepted =
+  '.csv,.tsv,.txt,.xlsx,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
+
+/** Sends a file to the server; tells how far it is, and goes to its run or says why it was refused. */
+export function useUpload(source?: number) {
   const router = useRouter();
-  const [over, setOver] = useState(false);
   const [share, setShare] = useState<number>();
   const [error, setError] = useState('');
   const take = (file: File | null | undefined) => {
@@ -16,7 +19,8 @@ export function Upload() {
     setShare(0);
     // XMLHttpRequest, because fetch cannot tell how far an upload is.
     const request = new XMLHttpRequest();
-    request.open('POST', `/api/sources?name=${encodeURIComponent(file.name)}`);
+    const into = source === undefined ? '' : `&source=${source}`;
+    request.open('POST', `/api/sources?name=${encodeURIComponent(file.name)}${into}`);
     request.responseType = 'json';
     request.upload.onprogress = ({ loaded, total }) => setShare(total > 0 ? loaded / total : 0);
     request.onerror = () => {
@@ -30,6 +34,24 @@ export function Upload() {
       else setError(answer.error ?? 'The server could not take the file. Nothing was changed.');
     };
     request.send(file);
+  };
+  return { take, share, error };
+}
+
+/** Takes a file by choosing or dropping it, or an address to fetch one from. */
+export function Upload() {
+  const router = useRouter();
+  const [over, setOver] = useState(false);
+  const [address, setAddress] = useState('');
+  const [refused, setRefused] = useState('');
+  const { take, share, error } = useUpload();
+  const add = async () => {
+    const answer = await addSource(address);
+    setRefused(answer.ok ? '' : answer.words);
+    if (answer.ok) {
+      setAddress('');
+      router.refresh();
+    }
   };
   return (
     <section
@@ -46,24 +68,62 @@ export function Upload() {
         take(event.dataTransfer.files[0]);
       }}
     >
-      <h2>Drop a file with items here</h2>
-      <span className="muted">
-        CSV and other delimited text, with a heading row. Encoding and separator are found; nothing is changed
-        until you say so.
-      </span>
-      <FileButton onChange={take} accept=".csv,.tsv,.txt,text/csv,text/plain,text/tab-separated-values">
-        {(props) => (
-          <Button {...props} loading={share !== undefined}>
-            Choose a file
-          </Button>
-        )}
-      </FileButton>
-      {share !== undefined && <span className="muted">{Math.round(share * 100)} % uploaded</span>}
-      {error && (
-        <p className="tone-blocker" role="alert" style={{ maxWidth: 620 }}>
-          {error}
+      <div>
+        <h2>Drop a file with items here</h2>
+        <span className="muted">
+          Delimited text, a workbook (XLSX), XML or JSON of any shape. How it is written is found out; nothing
+          is changed until you say so.
+        </span>
+      </div>
+      <div className="row" style={{ flexWrap: 'wrap' }}>
+        <FileButton onChange={take} accept={accepted}>
+          {(props) => (
+            <Button {...props} loading={share !== undefined}>
+              Choose a file
+            </Button>
+          )}
+        </FileButton>
+        <span className="muted">or fetch one from</span>
+        <input
+          className="cell"
+          style={{ width: 240 }}
+          placeholder="https://…"
+          aria-label="Address of a source"
+          value={address}
+          onChange={(event) => setAddress(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && void add()}
+        />
+        <Button variant="default" disabled={address.trim() === ''} onClick={() => void add()}>
+          Add address
+        </Button>
+        {share !== undefined && <span className="muted">{Math.round(share * 100)} % uploaded</span>}
+      </div>
+      {(error || refused) && (
+        <p className="tone-blocker" role="alert">
+          {error || refused}
         </p>
       )}
     </section>
+  );
+}
+
+/** A small button that brings another file into a source that is known. */
+export function UploadInto({ source, name }: { source: number; name: string }) {
+  const { take, share, error } = useUpload(source);
+  return (
+    <>
+      <FileButton onChange={take} accept={accepted} inputProps={{ 'aria-label': `New file for ${name}` }}>
+        {(props) => (
+          <Button {...props} variant="default" loading={share !== undefined}>
+            Bring in a new file
+          </Button>
+        )}
+      </FileButton>
+      {error && (
+        <span className="tone-blocker" role="alert">
+          {error}
+        </span>
+      )}
+    </>
   );
 }

@@ -6,5 +6,7 @@ export const runStateWords: Readonly<Record<RunRow['state'], string>> = {
   checked: 'checked, not brought in yet',
   applying: 'coming in',
   done: 'brought in',
+  undoing: 'being undone',
+  undone: 'undone',
   failed: 'stopped',
 };

@@ -11,14 +11,16 @@ export async function POST(request: Request) {
       { error: 'Files are taken from this application’s own pages only.' },
       { status: 403 },
     );
-  const name = new URL(request.url).searchParams.get('name') ?? 'file.csv';
+  const query = new URL(request.url).searchParams;
+  const name = query.get('name') ?? 'file.csv';
+  const source = Number(query.get('source') ?? '') || undefined;
   if (!request.body)
     return Response.json(
       { error: 'The file is empty. Nothing was changed. Choose another file.' },
       { status: 400 },
     );
   try {
-    return Response.json({ run: await takeFile(name, request.body) });
+    return Response.json({ run: await takeFile(name, request.body, source) });
   } catch (error) {
     if (error instanceof InputError) return Response.json({ error: error.message }, { status: 400 });
     throw error;

@@ -1,7 +1,19 @@
 import { notFound } from 'next/navigation';
 import { InputError } from '@/core/formats/inputError';
-import { currentSnapshot } from '@/server/catalog/snapshot';
-import { findRun, listRejections, previewRun, type RunPreview } from '@/server/sources/sources';
+import { importMappingSchema } from '@/core/intake/mapping';
+import { targetsFrom } from '@/files/suggesting';
+import { loadAttributes } from '@/server/catalog/snapshot';
+import {
+  countChosen,
+  findRun,
+  findSource,
+  listKept,
+  listRejections,
+  listRunFamilies,
+  listStaged,
+  previewRun,
+  type RunPreview,
+} from '@/server/sources/sources';
 import { RunBench } from '@/ui/intake/RunBench';
 import { runStateWords } from '@/ui/intake/runWords';
 
@@ -17,19 +29,40 @@ export default async function Page({ params }: { params: Promise<{ run: string }
     if (!(error instanceof InputError)) throw error;
     trouble = error.message;
   }
-  const [{ attributes }, rejections] = await Promise.all([currentSnapshot(), listRejections(id)]);
+  const [attributes, source, rejections, fresh, changed, missing, chosen, families, kept] = await Promise.all(
+    [
+      loadAttributes(),
+      findSource(run.sourceId),
+      listRejections(id, 50),
+      listStaged(id, 'new', 20),
+      listStaged(id, 'changed'),
+      listStaged(id, 'missing', 20),
+      countChosen(id),
+      listRunFamilies(id),
+      listKept(id),
+    ],
+  );
   return (
     <div className="page">
       <header className="page-head">
         <h1 className="cut">{run.fileName}</h1>
-        <span className="sub">{runStateWords[run.state]}</span>
+        <span className="sub">
+          {source && source.name !== run.fileName.replace(/\.[^.]+$/, '') ? `${source.name}, ` : ''}
+          {runStateWords[run.state]}
+        </span>
       </header>
       <RunBench
-        run={run}
+        run={{ ...run, mapping: importMappingSchema.parse(run.mapping) }}
         preview={preview}
         trouble={trouble}
-        attributes={[...attributes]}
-        rejections={rejections.slice(0, 50).map(({ row, reason }) => ({ row, reason }))}
+        targets={targetsFrom(attributes)}
+        findings={{
+          rejections: rejections.map(({ row, reason }) => ({ row, reason })),
+          staged: { new: fresh, changed, missing },
+          chosen,
+          families,
+          kept,
+        }}
       />
     </div>
   );

@@ -1,0 +1,117 @@
+import { InputError } from '../formats/inputError';
+
+/** A value of a tree file: a text, named values, or several under one name. Numbers and truth values come as text. */
+export type Tree = string | Branch | Tree[];
+export interface Branch {
+  [name: string]: Tree;
+}
+
+export const isBranch = (tree: Tree | undefined): tree is Branch =>
+  typeof tree === 'object' && !Array.isArray(tree);
+
+/** Deeper files are refused: no supplier nests like this, only an attack does. */
+const mostDepth = 64;
+/** One record with more values than this is no record. */
+const mostValues = 20_000;
+
+interface Frame {
+  readonly name: string;
+  readonly path: string;
+  readonly branch: Branch;
+  readonly asList: boolean;
+  text: string;
+}
+
+/**
+ * Puts the events of an XML or JSON reader together to records. With a `list` it hands over each record as its end is
+ * read and keeps nothing else, so memory does not grow with the file; without one it keeps the whole tree, for a look at
+ * the beginning of a file.
+ */
+export class TreeBuilder {
+  private readonly frames: Frame[] = [{ name: '', path: '', branch: {}, asList: false, text: '' }];
+  private values = 0;
+  /** How deep inside a record the reader is; 0 outside of all. */
+  private inside = 0;
+  readonly roots: Tree[] = [];
+
+  /**
+   * @param list path of the records, their names joined by `/`; undefined to keep everything
+   * @param onRecord told each record at `list`
+   */
+  constructor(
+    private readonly list?: string,
+    private readonly onRecord: (record: Tree) => void = () => undefined,
+  ) {}
+
+  /** Opens a branch under a name; `asList` keeps it a list even where it stays alone. */
+  open(name: string, asList = false): void {
+    if (this.frames.length > mostDepth)
+      throw new InputError(
+        `The file is nested more than ${mostDepth} levels deep. Nothing was changed. Ask its sender for a flat export.`,
+      );
+    this.count();
+    const above = this.frames.at(-1);
+    const path =
+      above && above.path !== '' && name !== '' ? `${above.path}/${name}` : (above?.path ?? '') + name;
+    if (this.inside > 0 || path === this.list) this.inside++;
+    this.frames.push({ name, path, branch: {}, asList, text: '' });
+  }
+
+  /** A value under a name in the open branch. */
+  value(name: string, text: string, asList = false): void {
+    if (text === '') return;
+    this.count();
+    const top = this.frames.at(-1);
+    if (top && this.keeps()) attach(top.branch, name, text, asList);
+  }
+
+  /** Text that stands in the open branch itself. */
+  text(words: string): void {
+    const top = this.frames.at(-1);
+    if (top && this.keeps()) top.text += words;
+  }
+
+  close(): void {
+    const done = this.frames.pop();
+    const above = this.frames.at(-1);
+    if (!done || !above) return;
+    const words = done.text.trim();
+    const empty = Object.keys(done.branch).length === 0;
+    if (words !== '' && !empty) done.branch['#text'] = words;
+    const tree: Tree = empty ? words : done.branch;
+    if (this.inside > 0 && --this.inside === 0) {
+      this.values = 0;
+      if (isBranch(tree)) this.onRecord(tree);
+      return;
+    }
+    if (tree === '' || !this.keeps()) return;
+    if (done.name === '') this.roots.push(tree);
+    else attach(above.branch, done.name, tree, done.asList);
+  }
+
+  /** What has been read of a file kept whole, branches that are still open included. */
+  whole(): Tree {
+    while (this.frames.length > 1) this.close();
+    const [root] = this.frames;
+    if (root && Object.keys(root.branch).length > 0) return root.branch;
+    return this.roots.length === 1 && this.roots[0] !== undefined ? this.roots[0] : this.roots;
+  }
+
+  private keeps(): boolean {
+    return this.list === undefined || this.inside > 0;
+  }
+
+  private count(): void {
+    if (this.list !== undefined && this.inside > 0 && ++this.values > mostValues)
+      throw new InputError(
+        `A record holds more than ${mostValues.toLocaleString('en')} values, as if the wrong list were chosen. Nothing was changed. Choose another list.`,
+      );
+  }
+}
+
+function attach(branch: Branch, name: string, tree: Tree, asList: boolean): void {
+  const known = branch[name];
+  if (known === undefined) branch[name] = asList ? [tree] : tree;
+  else if (Array.isArray(known)) known.push(tree);
+  else branch[name] = [known, tree];
+}

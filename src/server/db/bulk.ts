@@ -1,0 +1,36 @@
+import { getTableColumns, getTableName, type InferInsertModel, sql } from 'drizzle-orm';
+import type { MySqlTable } from 'drizzle-orm/mysql-core';
+import { escapeId, escape as escapeValue } from 'mysql2';
+import type { Transaction } from './connection';
+
+/**
+ * Inserts many rows in one statement. The query builder makes an object of every value, which for a thousand rows costs
+ * more than the database's own work; this writes the statement as text, each value escaped by the driver.
+ * @param update columns to take over from the new row where its key is already there; `ignore` keeps the old row
+ */
+export async function insertRows<T extends MySqlTable>(
+  tx: Transaction,
+  table: T,
+  rows: readonly InferInsertModel<T>[],
+  update?: 'ignore' | readonly (keyof InferInsertModel<T> & string)[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  const columns = Object.entries(getTableColumns(table)).filter(([key]) => rows.some((row) => key in row));
+  const lines = rows.map((row) => {
+    const cells = columns.map(([key, column]) => {
+      const value = (row as Record<string, unknown>)[key];
+      if (value === undefined) return 'default';
+      return value === null ? 'null' : escapeValue(column.mapToDriverValue(value) as string);
+    });
+    return `(${cells.join(',')})`;
+  });
+  const names = new Map(columns.map(([key, column]) => [key, escapeId(column.name)]));
+  const onDuplicate = Array.isArray(update)
+    ? ` on duplicate key update ${update.map((key) => `${names.get(key)} = values(${names.get(key)})`).join(', ')}`
+    : '';
+  await tx.execute(
+    sql.raw(
+      `insert ${update === 'ignore' ? 'ignore ' : ''}into ${escapeId(getTableName(table))} (${[...names.values()].join(',')}) values ${lines.join(',')}${onDuplicate}`,
+    ),
+  );
+}

@@ -1,0 +1,151 @@
+import { eq, sql } from 'drizzle-orm';
+import { InputError } from '../../core/formats/inputError';
+import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/intake/mapping';
+import { tallyRepairs } from '../../core/intake/repairs';
+import { readHead, readSource } from '../../files/reading';
+import { loadAttributes } from '../catalog/snapshot';
+import { insertRows } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { item, type RunCounts, rejection, run, runFamily, runItem } from '../db/schema';
+import { groupStaged } from './families';
+import { type Refused, stageRows } from './staging';
+
+const chunkRows = 1000;
+
+/** Tells the job that it goes on, and how far it is, 0 to 1. */
+export type Beat = (progress: number) => Promise<void>;
+
+export const emptyCounts = (): RunCounts => ({
+  rows: 0,
+  new: 0,
+  changed: 0,
+  unchanged: 0,
+  missing: 0,
+  rejected: 0,
+});
+
+/** The columns that a mapping names and a file does not have. */
+export function missingColumns(
+  mapping: ImportMapping,
+  columns: readonly string[],
+): { attribute: string; column: string }[] {
+  return Object.entries(mapping.fields).flatMap(([attribute, composition]) =>
+    columnsOf(composition)
+      .filter((column) => !columns.includes(column))
+      .map((column) => ({ attribute, column })),
+  );
+}
+
+/**
+ * Reads a run's file and writes down what it would do; the catalog is not changed. May be run again from its start.
+ * @throws InputError where the file cannot be used
+ */
+export async function checkRun(id: number, beat: Beat): Promise<void> {
+  const [started] = await db.select().from(run).where(eq(run.id, id));
+  if (started?.state !== 'checking') return;
+  const attributes = await loadAttributes();
+  const { mapping } = started;
+  const head = await readHead(started.path, formOf(mapping));
+  // In trees a value may simply not occur in the first records; a table says all its columns in its heading.
+  const table = head.form.kind === 'delimited' || head.form.kind === 'xlsx';
+  const [missing] = table ? missingColumns(mapping, head.columns) : [];
+  if (missing) {
+    const label = attributes.find(({ code }) => code === missing.attribute)?.label ?? missing.attribute;
+    throw new InputError(
+      `The file has no column “${missing.column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
+    );
+  }
+  const read = compileMapping(mapping, attributes);
+  await db.delete(rejection).where(eq(rejection.runId, id));
+  await db.delete(runItem).where(eq(runItem.runId, id));
+  await db.delete(runFamily).where(eq(runFamily.runId, id));
+  await db
+    .update(run)
+    .set({ counts: emptyCounts(), repairs: [], rowsDone: 0, bytesDone: 0 })
+    .where(eq(run.id, id));
+  let bytes = 0;
+  for await (const rows of readSource(started.path, formOf(mapping), chunkRows, (count) => {
+    bytes = count;
+  })) {
+    await db.transaction(async (tx) => {
+      const { staged, refused, items } = await stageRows(tx, id, mapping, rows, read);
+      await insertRows(tx, runItem, staged);
+      await refuse(tx, id, refused, head.columns);
+      const [before] = await tx.select({ repairs: run.repairs }).from(run).where(eq(run.id, id));
+      await tx
+        .update(run)
+        .set({
+          rowsDone: rows.at(-1)?.row ?? 0,
+          bytesDone: bytes,
+          repairs: tallyRepairs(before?.repairs ?? [], items),
+        })
+        .where(eq(run.id, id));
+    });
+    await beat(started.bytes === 0 ? 0 : Math.min(bytes / started.bytes, 0.99));
+  }
+  if (mapping.grouping)
+    await groupStaged(id, mapping.grouping.by, (tx, refused) => refuse(tx, id, refused, head.columns));
+  await findMissing(id, started.sourceId, mapping);
+  await db
+    .update(run)
+    .set({ state: 'checked', counts: await countRun(id), finishedAt: new Date() })
+    .where(eq(run.id, id));
+}
+
+async function refuse(
+  tx: Transaction,
+  id: number,
+  refused: readonly Refused[],
+  columns: readonly string[],
+): Promise<void> {
+  if (refused.length === 0) return;
+  await tx
+    .insert(rejection)
+    .values(
+      refused.map(({ row, reason, cells }) => ({
+        runId: id,
+        row,
+        reason: reason.slice(0, 500),
+        record: columns.map((column) => (cells[column] ?? '').slice(0, 10_000)),
+      })),
+    )
+    .onDuplicateKeyUpdate({ set: { reason: sql`values(reason)` } });
+}
+
+/** Items that the source brought before and that its file no longer has, in rows below 0. */
+async function findMissing(id: number, sourceId: number, mapping: ImportMapping): Promise<void> {
+  const changes =
+    mapping.missing === 'leave'
+      ? []
+      : mapping.missing === 'archive'
+        ? [['archived', 'in the catalog', 'archived']]
+        : [['availability', '', 'OutOfStock']];
+  await db.execute(sql`
+    insert into ${runItem} (run_id, \`row_number\`, item_key, sku, kind, read_values, cells, changes, chosen)
+    select ${id}, -row_number() over (order by i.id), concat('missing ', i.id), i.sku, 'missing', '{}', '{}',
+      ${JSON.stringify(changes)}, ${mapping.missing !== 'leave'}
+    from ${item} i left join ${runItem} r on r.run_id = ${id} and r.sku = i.sku
+    where i.source_id = ${sourceId} and i.archived = false and r.sku is null
+  `);
+}
+
+/** Counts what a run has staged. */
+export async function countRun(id: number): Promise<RunCounts> {
+  const counts = emptyCounts();
+  const kinds = await db
+    .select({ kind: runItem.kind, count: sql<number>`count(*)` })
+    .from(runItem)
+    .where(eq(runItem.runId, id))
+    .groupBy(runItem.kind);
+  for (const { kind, count } of kinds) {
+    if (kind !== 'parent') counts[kind] = Number(count);
+    if (kind !== 'missing') counts.rows += Number(count);
+  }
+  const [refused] = await db
+    .select({ count: sql<number>`count(*)` })
+    .from(rejection)
+    .where(eq(rejection.runId, id));
+  counts.rejected = Number(refused?.count ?? 0);
+  counts.rows += counts.rejected;
+  return counts;
+}

@@ -1,0 +1,173 @@
+import { lookup } from 'node:dns/promises';
+import { isIP } from 'node:net';
+import { Cron } from 'croner';
+import { and, eq, isNotNull, lte } from 'drizzle-orm';
+import { InputError } from '../../core/formats/inputError';
+import { db } from '../db/connection';
+import { run, type Schedule, source } from '../db/schema';
+import { enqueue } from '../jobs/queue';
+import { record, whoAsks } from '../people/gate';
+import { settings } from '../settings';
+import { countChosen, startRun, takeFile } from './sources';
+
+const timeOut = 60_000;
+
+/** When a schedule is due next after a time, by the clock of its zone, across clock changes. */
+export function nextFetch({ every, at, zone }: Schedule, after: Date): Date {
+  const [hour = 4, minute = 0] = at.split(':').map(Number);
+  const pattern =
+    every === 'hour'
+      ? `${minute} * * * *`
+      : every === 'day'
+        ? `${minute} ${hour} * * *`
+        : `${minute} ${hour} * * 1`;
+  const next = new Cron(pattern, { timezone: zone, paused: true }).nextRun(after);
+  return next ?? new Date(after.getTime() + 24 * 3600_000);
+}
+
+/**
+ * Refuses addresses that point into the machine or its network, whatever name they hide behind. The stand-ins that ship
+ * with the application are the one exception.
+ */
+async function guardAddress(address: string): Promise<URL> {
+  let url: URL;
+  try {
+    url = new URL(address);
+  } catch {
+    throw new InputError(`“${address}” is not an address. Write it whole, with https://.`);
+  }
+  if (url.origin === new URL(settings.standins).origin) return url;
+  if (url.protocol !== 'https:' && url.protocol !== 'http:')
+    throw new InputError('Only http and https addresses are fetched.');
+  const hosts = isIP(url.hostname)
+    ? [url.hostname]
+    : (await lookup(url.hostname, { all: true }).catch(() => [])).map((one) => one.address);
+  if (hosts.length === 0) throw new InputError(`There is no host ${url.hostname}; check the address.`);
+  if (hosts.some(isPrivate))
+    throw new InputError(
+      `${url.hostname} lies inside this machine's own network, which is not fetched from.`,
+    );
+  return url;
+}
+
+/** Loopback, link-local, private and unspecified addresses: RFC 1918, 3927, 4193, 4291, 6890. */
+const isPrivate = (address: string): boolean =>
+  /^(0\.|10\.|127\.|169\.254\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|100\.(6[4-9]|[7-9]\d|1[01]\d|12[0-7])\.)/.test(
+    address,
+  ) || /^(::1?$|f[cd]|fe[89ab]|::ffff:)/i.test(address);
+
+export interface AddressSettings {
+  readonly address: string | null;
+  readonly schedule: Schedule | null;
+  readonly automatic: boolean;
+}
+
+/** Sets where a source is fetched from and when. */
+export async function setAddress(id: number, given: AddressSettings): Promise<void> {
+  const person = await whoAsks();
+  if (given.address) await guardAddress(given.address);
+  await db
+    .update(source)
+    .set({
+      ...given,
+      etag: null,
+      fetchWords: null,
+      fetchAt: given.address && given.schedule ? nextFetch(given.schedule, new Date()) : null,
+    })
+    .where(eq(source.id, id));
+  await record(person, 'set the address of a source', given.address ?? 'none');
+}
+
+/** Makes a source of an address and fetches it at once. */
+export async function addAddress(address: string): Promise<number> {
+  await guardAddress(address);
+  const name = address.split(/[?#]/)[0]?.split('/').at(-1) || address;
+  return db.transaction(async (tx) => {
+    const [made] = await tx
+      .insert(source)
+      .values({
+        name: name.replace(/\.[^.]+$/, '').slice(0, 200),
+        address,
+        mapping: null,
+        createdAt: new Date(),
+      })
+      .$returningId();
+    await enqueue(tx, 'fetchSource', { source: made?.id ?? 0 });
+    return made?.id ?? 0;
+  });
+}
+
+export async function fetchNow(id: number): Promise<void> {
+  await db.transaction((tx) => enqueue(tx, 'fetchSource', { source: id }));
+}
+
+/** Puts the sources that are due on the queue, each once; any number of workers may ask at the same time. */
+export async function enqueueDue(now: Date): Promise<void> {
+  await db.transaction(async (tx) => {
+    const due = await tx
+      .select()
+      .from(source)
+      .where(and(isNotNull(source.address), lte(source.fetchAt, now)))
+      .for('update', { skipLocked: true });
+    for (const one of due) {
+      await tx
+        .update(source)
+        .set({ fetchAt: one.schedule ? nextFetch(one.schedule, now) : null })
+        .where(eq(source.id, one.id));
+      await enqueue(tx, 'fetchSource', { source: one.id });
+    }
+  });
+}
+
+/**
+ * Fetches a source's address where it has changed since (RFC 9110: ETag and If-None-Match) and checks what came.
+ * @throws InputError where the answer is no file that can be used
+ */
+export async function fetchSource(id: number): Promise<void> {
+  const [found] = await db.select().from(source).where(eq(source.id, id));
+  if (!found?.address) return;
+  const url = await guardAddress(found.address);
+  const answer = await fetch(url, {
+    redirect: 'error',
+    signal: AbortSignal.timeout(timeOut),
+    headers: found.etag ? { 'if-none-match': found.etag } : {},
+  });
+  const say = (fetchWords: string, etag = found.etag) =>
+    db.update(source).set({ fetchedAt: new Date(), fetchWords, etag }).where(eq(source.id, id));
+  if (answer.status === 304) {
+    await say('nothing new at its address');
+    return;
+  }
+  if (!answer.ok || !answer.body) {
+    const words = `Its address answered ${answer.status}. Nothing was changed.`;
+    if (answer.status >= 500 || answer.status === 429) throw new Error(words);
+    throw new InputError(words);
+  }
+  const runId = await takeFile(
+    decodeURIComponent(url.pathname.split('/').at(-1) || url.hostname),
+    answer.body,
+    id,
+  );
+  await say('fetched', answer.headers.get('etag')?.slice(0, 200) ?? null);
+  const [made] = await db.select().from(run).where(eq(run.id, runId));
+  if (made?.mapping.fields[made.mapping.key]) await startRun(runId, 'check');
+}
+
+export async function failFetch(id: number, error: string): Promise<void> {
+  await db
+    .update(source)
+    .set({ fetchedAt: new Date(), fetchWords: error.slice(0, 300) })
+    .where(eq(source.id, id));
+}
+
+/** Brings a checked run in without being asked, where its source says so and it was mapped by a person before. */
+export async function bringInUnasked(id: number): Promise<void> {
+  const [found] = await db
+    .select({ state: run.state, automatic: source.automatic, mapping: source.mapping })
+    .from(run)
+    .innerJoin(source, eq(source.id, run.sourceId))
+    .where(eq(run.id, id));
+  if (found?.state !== 'checked' || !found.automatic || !found.mapping) return;
+  const chosen = await countChosen(id);
+  if (chosen.new + chosen.changed + chosen.missing > 0) await startRun(id, 'apply');
+}

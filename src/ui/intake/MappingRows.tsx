@@ -1,0 +1,206 @@
+'use client';
+import { useMemo, useState } from 'react';
+import type { Attribute } from '@/core/catalog/attributes';
+import { type Composition, fromAttribute } from '@/core/compose/composition';
+import { columnsOf, intakeSteps } from '@/core/intake/mapping';
+import type { RunPreview, RunRow } from '@/server/sources/sources';
+import { Bar } from '../bench/Bar';
+import { useAddress } from '../bench/useAddress';
+import { CompositionEditor } from '../composition/CompositionEditor';
+import { CompositionSummary } from '../composition/CompositionSummary';
+import { SourceTree } from './SourceTree';
+import type { RunActs } from './useRun';
+import { tablesOf, ValueTables } from './ValueTables';
+
+interface MappingRowsProps {
+  run: RunRow;
+  preview: RunPreview | undefined;
+  targets: readonly Attribute[];
+  acts: RunActs;
+}
+
+const spoken = (column: string): string => column.split('/').join(' › ');
+
+/** One row an attribute: what fills it, how far, and its first value. Opened, a row shows the file to pick from. */
+export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
+  const { query, go } = useAddress();
+  const [find, setFind] = useState('');
+  const open = query.get('attribute') ?? '';
+  const { fields, key } = run.mapping;
+  const columns = preview?.columns ?? [];
+  const options = useMemo(() => columns.map(({ name }) => ({ code: name, label: spoken(name) })), [columns]);
+  const used = new Set(Object.values(fields).flatMap(columnsOf));
+  const unused = columns.filter(({ name }) => !used.has(name));
+  const set = (attribute: string, composition: Composition | null) => {
+    const { [attribute]: _before, ...others } = fields;
+    acts.change({ fields: composition ? { ...others, [attribute]: composition } : others });
+  };
+  const put = (column: string, attribute: string) => {
+    if (attribute !== '')
+      set(attribute, fromAttribute(column, intakeSteps(targets.find(({ code }) => code === attribute))));
+  };
+  const lines = targets
+    .filter(({ code, label }) => `${label} ${code}`.toLowerCase().includes(find.toLowerCase()))
+    .sort(
+      (a, b) =>
+        Number(a.code !== key) - Number(b.code !== key) || Number(!fields[a.code]) - Number(!fields[b.code]),
+    );
+  return (
+    <>
+      <div className="bench-head">
+        <h2 className="grow">
+          {Object.keys(fields).length} attributes filled
+          {unused.length > 0 && (
+            <span className="muted small">
+              , {unused.length} {unused.length === 1 ? 'column' : 'columns'} unused
+            </span>
+          )}
+        </h2>
+        <input
+          className="cell"
+          placeholder="Find an attribute"
+          aria-label="Find an attribute"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+          style={{ width: 140 }}
+        />
+      </div>
+      <div className="bench-body" aria-busy={acts.busy}>
+        <div className="intake-row head">
+          <span>Attribute</span>
+          <span>Filled from</span>
+          <span>Filled</span>
+          <span>First value</span>
+        </div>
+        {unused.slice(0, 12).map((column) => (
+          <div className="intake-row unused" key={column.name}>
+            <span className="muted">unused</span>
+            <span className="row" style={{ minWidth: 0 }}>
+              <span className="chip attribute">{spoken(column.name)}</span>
+              <select
+                className="cell"
+                aria-label={`${column.name} becomes`}
+                value=""
+                disabled={acts.locked}
+                onChange={(event) => put(column.name, event.target.value)}
+              >
+                <option value="">leave out</option>
+                {targets.map(({ code, label }) => (
+                  <option key={code} value={code} disabled={fields[code] !== undefined}>
+                    {label}
+                  </option>
+                ))}
+              </select>
+            </span>
+            <span className="number muted">{column.filled}</span>
+            <span className="samples cut">{column.samples.join(' · ') || 'always empty'}</span>
+          </div>
+        ))}
+        {lines.map(({ code, label }) => {
+          const composition = fields[code];
+          const lacking = preview?.lacking.filter((one) => one.attribute === code) ?? [];
+          const filled = preview?.filled[code];
+          const isOpen = open === code;
+          const tables = composition ? tablesOf(composition) : [];
+          return (
+            <div key={code}>
+              <div className={`intake-row ${isOpen ? 'open' : ''}`}>
+                <button
+                  type="button"
+                  className="plain name cut"
+                  aria-expanded={isOpen}
+                  aria-label={`${label}, ${composition ? 'filled' : 'empty'}`}
+                  onClick={() => go({ attribute: isOpen ? undefined : code })}
+                >
+                  <b>{label}</b>
+                  {code === key && <span className="small muted"> the key</span>}
+                </button>
+                <span className="cut">
+                  {composition ? (
+                    <CompositionSummary composition={composition} labelOf={spoken} />
+                  ) : (
+                    <span className={code === key ? 'tone-blocker' : 'muted'}>
+                      {code === key ? 'to fill' : '–'}
+                    </span>
+                  )}
+                </span>
+                <span className="coverage">
+                  {composition && (
+                    <>
+                      <Bar
+                        segments={[
+                          { share: (filled?.count ?? 0) / Math.max(preview?.sampled ?? 1, 1), kind: 'ready' },
+                        ]}
+                      />
+                      <span className="number">{filled?.count ?? 0}</span>
+                    </>
+                  )}
+                </span>
+                <span className="mono cut">{filled?.sample}</span>
+              </div>
+              {lacking.map(({ column }) => (
+                <p className="small tone-blocker" key={column} style={{ padding: '2px 12px 5px' }}>
+                  This file has no “{spoken(column)}”.
+                </p>
+              ))}
+              {isOpen && (
+                <div className="editor">
+                  <div className="editor-box">
+                    <h3>
+                      <span>{label} is filled from</span>
+                      <span className="why">Take a value below, or put several together.</span>
+                    </h3>
+                    {!acts.locked && (
+                      <CompositionEditor
+                        composition={composition}
+                        attributes={options}
+                        onChange={(next) => set(code, next)}
+                      />
+                    )}
+                    {tables.map((table) => (
+                      <ValueTables
+                        key={table.name}
+                        table={table}
+                        words={table.columns.flatMap((column) => preview?.words[column] ?? [])}
+                        entries={run.mapping.tables[table.name] ?? {}}
+                        disabled={acts.locked}
+                        onChange={(entries) =>
+                          acts.change({ tables: { ...run.mapping.tables, [table.name]: entries } })
+                        }
+                      />
+                    ))}
+                    <SourceTree
+                      columns={columns}
+                      sampled={preview?.sampled ?? 0}
+                      tree={run.mapping.kind === 'xml' || run.mapping.kind === 'json'}
+                      taken={new Set(composition ? columnsOf(composition) : [])}
+                      onTake={(column) =>
+                        !acts.locked &&
+                        set(
+                          code,
+                          composition
+                            ? withPart(composition, column)
+                            : fromAttribute(column, intakeSteps(targets.find((one) => one.code === code))),
+                        )
+                      }
+                    />
+                  </div>
+                </div>
+              )}
+            </div>
+          );
+        })}
+      </div>
+    </>
+  );
+}
+
+/** A composition with one more part, in its first alternative. */
+const withPart = (composition: Composition, column: string): Composition => ({
+  ...composition,
+  alternatives: composition.alternatives.map((alternative, i) =>
+    i === 0
+      ? { ...alternative, parts: [...alternative.parts, { attribute: column, glue: ' ', steps: [] }] }
+      : alternative,
+  ),
+});

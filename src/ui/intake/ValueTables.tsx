@@ -1,0 +1,75 @@
+'use client';
+import type { Composition } from '@/core/compose/composition';
+
+export interface TableUse {
+  readonly name: string;
+  readonly otherwise: 'keep' | 'empty';
+  readonly columns: readonly string[];
+}
+
+/** The value tables that a composition looks something up in, and the columns whose words they take. */
+export function tablesOf(composition: Composition): TableUse[] {
+  const found = new Map<string, { otherwise: 'keep' | 'empty'; columns: Set<string> }>();
+  for (const alternative of composition.alternatives)
+    for (const part of alternative.parts)
+      if ('attribute' in part)
+        for (const step of [...part.steps, ...alternative.steps, ...composition.steps])
+          if (step.step === 'lookUp') {
+            const use = found.get(step.table) ?? { otherwise: step.otherwise, columns: new Set<string>() };
+            use.columns.add(part.attribute);
+            found.set(step.table, use);
+          }
+  return [...found].map(([name, { otherwise, columns }]) => ({ name, otherwise, columns: [...columns] }));
+}
+
+interface ValueTablesProps {
+  table: TableUse;
+  words: readonly (readonly [string, number])[];
+  entries: Readonly<Record<string, string>>;
+  disabled: boolean;
+  onChange(entries: Record<string, string>): void;
+}
+
+/** The source's words with their counts, and what each becomes; those left to do stand first. */
+export function ValueTables({ table, words, entries, disabled, onChange }: ValueTablesProps) {
+  const known = new Map(words);
+  const all = [
+    ...words,
+    ...Object.keys(entries).flatMap((word) => (known.has(word) ? [] : [[word, 0] as const])),
+  ];
+  const lines = all.sort((a, b) => Number(a[0] in entries) - Number(b[0] in entries) || b[1] - a[1]);
+  const put = (word: string, text: string) => {
+    const { [word]: before = '', ...others } = entries;
+    const to = text.trim();
+    if (to !== before) onChange(to === '' ? others : { ...others, [word]: to });
+  };
+  return (
+    <section className="value-table" aria-label={`Value table ${table.name}`}>
+      <h3>
+        Table “{table.name}”{' '}
+        <span className="why">
+          {table.otherwise === 'keep'
+            ? 'words that are not in it stay as they are'
+            : 'only words that are in it are taken'}
+        </span>
+      </h3>
+      {lines.map(([word, count]) => (
+        <label key={word} className="row">
+          <span className="mono cut word">{word}</span>
+          <span className="number muted">{count || ''}</span>
+          <span className="muted">→</span>
+          <input
+            className="cell mono"
+            aria-label={`${word} becomes`}
+            defaultValue={entries[word] ?? ''}
+            placeholder={table.otherwise === 'keep' ? word : 'left empty'}
+            disabled={disabled}
+            onBlur={(event) => put(word, event.target.value)}
+            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          />
+        </label>
+      ))}
+      {lines.length === 0 && <span className="muted">No words were seen in the first rows.</span>}
+    </section>
+  );
+}

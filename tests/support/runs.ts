@@ -1,0 +1,80 @@
+/** Bringing files in the way the worker does, in this process. */
+import { readFileSync } from 'node:fs';
+import { asc } from 'drizzle-orm';
+import { InputError } from '@/core/formats/inputError';
+import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
+import { db } from '@/server/db/connection';
+import { family, item } from '@/server/db/schema';
+import { applyRun } from '@/server/sources/applying';
+import { checkRun } from '@/server/sources/checking';
+import {
+  changeMapping,
+  failRun,
+  findRun,
+  type RunRow,
+  type RunStage,
+  startRun,
+  takeFile,
+} from '@/server/sources/sources';
+import { undoRun } from '@/server/sources/undoing';
+import { bodyOf } from './stack';
+
+const work = { check: checkRun, apply: applyRun, undo: undoRun };
+export const quiet = async () => undefined;
+
+/** Starts a stage of a run and does what the worker does with it. */
+export async function pass(id: number, stage: RunStage): Promise<RunRow> {
+  await startRun(id, stage);
+  try {
+    await work[stage](id, quiet);
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    await failRun(id, error.message);
+  }
+  const found = await findRun(id);
+  if (!found) throw new Error('the run is gone');
+  return found;
+}
+
+/** Takes a file and checks it, with changes to its suggested mapping. */
+export async function checked(
+  name: string,
+  file: string | Uint8Array,
+  change?: (mapping: ImportMapping) => ImportMapping,
+): Promise<RunRow> {
+  const id = await takeFile(name, bodyOf(file));
+  const found = await findRun(id);
+  if (found && change) await changeMapping(id, change(found.mapping));
+  return pass(id, 'check');
+}
+
+export async function bringIn(
+  name: string,
+  file: string | Uint8Array,
+  change?: (mapping: ImportMapping) => ImportMapping,
+): Promise<RunRow> {
+  const { id } = await checked(name, file, change);
+  return pass(id, 'apply');
+}
+
+export const savedMapping = (name: string): ImportMapping =>
+  importMappingSchema.parse(JSON.parse(readFileSync(`demo/mappings/${name}.json`, 'utf8')));
+
+const sorted = (values: object): unknown =>
+  Object.fromEntries(Object.entries(values).sort(([a], [b]) => (a < b ? -1 : 1)));
+
+/** Everything that makes up the catalog, to compare it with itself. */
+export async function wholeCatalog(): Promise<string> {
+  const [items, families] = await Promise.all([
+    db.select().from(item).orderBy(asc(item.sku)),
+    db.select().from(family).orderBy(asc(family.code)),
+  ]);
+  return JSON.stringify([
+    items.map(({ id: _id, revision: _revision, values, origins, ...row }) => ({
+      ...row,
+      values: sorted(values),
+      origins: sorted(origins),
+    })),
+    families.map(({ revision: _revision, values, ...row }) => ({ ...row, values: sorted(values) })),
+  ]);
+}
