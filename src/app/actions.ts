@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { InputError } from '@/core/formats/inputError';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { type PlanEdit, planEditSchema } from '@/core/listing/edit';
-import { editItem } from '@/server/catalog/items';
+import { editItem } from '@/server/catalog/itemEdits';
 import {
   discardDraft,
   type EditResult,

@@ -15,6 +15,9 @@ export interface Hit {
 const pages: readonly Hit[] = [
   { kind: 'page', label: 'Board', detail: '', href: '/' },
   { kind: 'page', label: 'Items', detail: '', href: '/items' },
+  { kind: 'page', label: 'Families', detail: 'variants', href: '/families' },
+  { kind: 'page', label: 'Attributes', detail: 'terms, quality', href: '/attributes' },
+  { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
   { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
   { kind: 'page', label: 'Outbox', detail: 'submissions', href: '/outbox' },
 ];

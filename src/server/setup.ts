@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { migrate } from 'drizzle-orm/mysql2/migrator';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
+import { addStartingAttributes } from './catalog/attributes';
 import { pictureFolder } from './catalog/pictures';
 import { db, pool } from './db/connection';
 import { loadDemo } from './demo/load';
@@ -10,6 +11,7 @@ import { loadDemo } from './demo/load';
 /** Run by the start command before anything else: brings the database up to date and loads the demo once. */
 const begun = Date.now();
 await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
+await addStartingAttributes();
 if (await loadDemo(join(process.cwd(), 'demo'))) process.stdout.write('Demo catalog loaded.\n');
 if (!existsSync(pictureFolder())) {
   const count = await drawPictures(demoItems(), pictureFolder());

@@ -1,6 +1,7 @@
 import { hostname } from 'node:os';
 import pino from 'pino';
 import { InputError } from '../core/formats/inputError';
+import { measureAll } from '../server/catalog/pictures';
 import { pool } from '../server/db/connection';
 import { beat, finishJob, postpone, type TakenJob, takeJob } from '../server/jobs/queue';
 import { applyRun } from '../server/sources/applying';
@@ -38,6 +39,13 @@ const handlers: Record<string, Handler> = {
   }),
   applyRun: running(applyRun),
   undoRun: running(undoRun),
+  measurePictures: {
+    run: async () => {
+      await measureAll();
+      return true;
+    },
+    giveUp: async (_job, error) => log.warn(error),
+  },
   fetchSource: {
     run: async (job) => {
       await fetchSource(job.payload.source ?? 0);

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { editItem } from '@/server/catalog/items';
+import { editItem } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { job, listing } from '@/server/db/schema';

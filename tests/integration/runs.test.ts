@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { axisCodes } from '@/core/catalog/attributes';
 import { gatherFamilies } from '@/core/catalog/item';
 import { readCatalogCsv } from '@/core/formats/catalogCsv';
-import { editItem } from '@/server/catalog/items';
+import { editItem } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';

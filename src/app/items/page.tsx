@@ -1,11 +1,17 @@
+import { countArchived } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
+import { listViews } from '@/server/catalog/views';
 import { ItemsGrid } from '@/ui/grid/ItemsGrid';
 
 export default async function Page() {
-  const { attributes } = await currentSnapshot();
+  const [{ attributes }, views, archived] = await Promise.all([
+    currentSnapshot(),
+    listViews(),
+    countArchived(),
+  ]);
   return (
     <div className="page">
-      <ItemsGrid attributes={[...attributes]} />
+      <ItemsGrid attributes={[...attributes]} views={views} archived={archived} />
     </div>
   );
 }

@@ -205,6 +205,32 @@ export const startingAttributes: readonly Attribute[] = [
     'pictures',
     'images|image url|picture|photo|bild|bilder|bild url|imagen|imagenes|photos',
   ),
+  define(
+    'salePrice',
+    'Sale price',
+    'money',
+    'special price|offer price|aktionspreis|precio de oferta|prix promo',
+  ),
+  define('saleStarts', 'Sale from', 'date', 'sale start|aktion ab|oferta desde'),
+  define('saleEnds', 'Sale until', 'date', 'sale end|aktion bis|oferta hasta'),
+  define('cost', 'Cost', 'money', 'cost price|purchase price|einkaufspreis|ek preis|coste|prix d achat'),
+  define('backOrder', 'Back-order', 'yesNo', 'backorder|may be back ordered|nachbestellbar'),
+  define('minimumOrder', 'Minimum order', 'number', 'min order|moq|mindestmenge|pedido minimo'),
+  define('maximumOrder', 'Maximum order', 'number', 'max order|hoechstmenge|höchstmenge|pedido maximo'),
+  define('packageWeight', 'Package weight', 'measure', 'shipping weight|versandgewicht|peso de envio', 'kg'),
+  define('packageWidth', 'Package width', 'measure', 'shipping width|paketbreite', 'cm'),
+  define('packageHeight', 'Package height', 'measure', 'shipping height|pakethoehe|pakethöhe', 'cm'),
+  define('packageDepth', 'Package depth', 'measure', 'shipping length|pakettiefe|paketlaenge', 'cm'),
+  define('liquids', 'Liquids', 'yesNo', 'contains liquid|fluessig|flüssig|liquidos'),
+  define('shelfLife', 'Shelf life', 'text', 'haltbarkeit|vida util|duree de conservation'),
+  define('deliveryNote', 'Delivery note', 'text', 'download note|liefernotiz|nota de entrega'),
+  define('pageTitle', 'Page title', 'text', 'seo title|meta title|seitentitel'),
+  define(
+    'pageDescription',
+    'Page description',
+    'text',
+    'meta description|seo description|seitenbeschreibung',
+  ),
 ];
 
 /** Attributes that may tell the variants of a family apart, in the order in which they become axes. */

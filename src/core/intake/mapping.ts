@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Attribute } from '../catalog/attributes';
 import { groupingWays } from '../catalog/grouping';
 import type { Values } from '../catalog/item';
+import { termFinder } from '../catalog/terms';
 import { asText, attributeIndex, type Row, type Value } from '../catalog/value';
 import {
   type Composition,
@@ -199,6 +200,8 @@ interface AttributeReader {
   sign: ',' | '.' | undefined;
   /** A code that is only trimmed: what cannot be seen in it is told, not trimmed away with the blanks. */
   bare: boolean;
+  /** Finds the term of a choice that a word is a synonym of. */
+  term: ((word: string) => string | undefined) | undefined;
 }
 
 /**
@@ -210,6 +213,11 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
   const index = attributeIndex(columns);
   const context = { index, language: 'en', currency: 'EUR', tables: mapping.tables };
   const kinds = new Map(attributes.map(({ code, kind }) => [code, kind]));
+  const terms = new Map(
+    attributes.flatMap((one) =>
+      one.kind === 'choice' && one.terms?.length ? [[one.code, termFinder(one.terms)] as const] : [],
+    ),
+  );
   const readers = Object.entries(mapping.fields).map(([attribute, composition]): AttributeReader => {
     const [column = ''] = columnsOf(composition);
     const stepsOf = [
@@ -225,6 +233,7 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
       column,
       numeric: kinds.get(attribute) === 'money' || kinds.get(attribute) === 'number',
       sign: stepsOf.flatMap((step) => (step.step === 'number' ? (step.decimalSign ?? []) : []))[0],
+      term: terms.get(attribute),
       bare:
         kinds.get(attribute) === 'identifier' &&
         composition.alternatives.length === 1 &&
@@ -257,6 +266,9 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
   };
 }
 
+const asTerm = (value: Value, term: (word: string) => string | undefined): Value =>
+  typeof value === 'string' ? (term(value) ?? value) : value.map((word) => term(word) ?? word);
+
 function readRow(
   row: Row,
   readers: readonly AttributeReader[],
@@ -270,7 +282,7 @@ function readRow(
   const proposals: { attribute: string; proposal: Proposal }[] = [];
   let sku = '';
   let family: string | undefined;
-  for (const { attribute, run, column, numeric, sign, bare } of readers) {
+  for (const { attribute, run, column, numeric, sign, bare, term } of readers) {
     const made = run(row);
     if (made === undefined) continue;
     const taken = bare ? row[columns.indexOf(column)] : made;
@@ -291,7 +303,7 @@ function readRow(
         return attribute === 'price'
           ? { reason: 'price', found: asText(value) }
           : { reason: 'number', attribute, found: asText(value) };
-      values[attribute] = value;
+      values[attribute] = term ? asTerm(value, term) : value;
     }
     cells[attribute] = { column, cell: cell.slice(0, 200) };
   }

@@ -1,4 +1,5 @@
 import { Parser } from 'htmlparser2';
+import sanitizeHtml from 'sanitize-html';
 
 const blocks = new Set(
   'p div br li ul ol h1 h2 h3 h4 h5 h6 tr table section article blockquote hr'.split(' '),
@@ -48,4 +49,18 @@ export function pictureLinksOf(markup: string): string[] {
   parser.write(markup);
   parser.end();
   return links;
+}
+
+/**
+ * Markup with only what a product text needs: paragraphs, lists, headings, emphasis, tables and links to the web. Everything
+ * else loses its tags, scripts and styles their contents; empty paragraphs go.
+ */
+export function cleanMarkup(markup: string): string {
+  return sanitizeHtml(markup, {
+    allowedTags: 'p br ul ol li strong b em i u h2 h3 h4 table thead tbody tr th td a'.split(' '),
+    allowedAttributes: { a: ['href'] },
+    allowedSchemes: ['http', 'https', 'mailto'],
+  })
+    .replace(/<p>(\s|&nbsp;|<br \/>)*<\/p>/g, '')
+    .trim();
 }

@@ -1,12 +1,9 @@
 import { eq } from 'drizzle-orm';
 import { asList, asText, type Value } from '../../core/catalog/value';
 import { listSeparator } from '../../core/formats/catalogCsv';
-import { readNumber } from '../../core/measures/money';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
 import { family, item, type Origin } from '../db/schema';
-import { record, whoAsks } from '../people/gate';
-import { raiseRevision, writeItems } from './changes';
 import { pictureFile } from './pictures';
 import { currentSnapshot, type Snapshot } from './snapshot';
 
@@ -22,6 +19,8 @@ export interface ItemQuery {
   readonly filters: Readonly<Record<string, string>>;
   readonly sort: string;
   readonly descending: boolean;
+  /** Only these items, whatever else is asked. */
+  readonly only?: readonly string[] | undefined;
   readonly from: number;
   readonly count: number;
 }
@@ -31,7 +30,7 @@ const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 /** The positions of a snapshot that a query matches, in its order. */
 function matching(
   snapshot: Snapshot,
-  { search, filters, sort, descending, columns }: Omit<ItemQuery, 'from' | 'count'>,
+  { search, filters, sort, descending, columns, only: asked }: Omit<ItemQuery, 'from' | 'count'>,
 ): number[] {
   const slots = columns.map((code) => snapshot.index.slotOf(code)).filter((slot) => slot !== undefined);
   const words = fold(search)
@@ -41,13 +40,16 @@ function matching(
     const slot = snapshot.index.slotOf(code);
     return slot === undefined || text === '' ? [] : [{ slot, text: text.toLowerCase() }];
   });
+  const only = asked && asked.length > 0 ? new Set(asked) : undefined;
   const found: number[] = [];
   snapshot.rows.forEach((row, at) => {
-    // A dash asks for empty cells; everything else is looked for inside the cell.
+    // A dash asks for empty cells, an equals sign for the whole cell; everything else is looked for inside the cell.
     for (const { slot, text } of wanted) {
       const cell = asText(row[slot]).toLowerCase();
-      if (text === '-' ? cell !== '' : !cell.includes(text)) return;
+      if (text === '-' ? cell !== '' : text.startsWith('=') ? cell !== text.slice(1) : !cell.includes(text))
+        return;
     }
+    if (only && !only.has(snapshot.skus[at] ?? '')) return;
     if (words.length > 0) {
       const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
       if (!words.every((word) => text.includes(word))) return;
@@ -96,6 +98,7 @@ export interface ItemDetail {
   readonly own: Readonly<Record<string, Value>>;
   readonly shared: Readonly<Record<string, Value>>;
   readonly origins: Readonly<Record<string, Origin>>;
+  readonly archived: boolean;
 }
 
 export async function findItem(sku: string): Promise<ItemDetail | undefined> {
@@ -111,49 +114,27 @@ export async function findItem(sku: string): Promise<ItemDetail | undefined> {
     own: found.values,
     shared: group?.values ?? {},
     origins: found.origins,
+    archived: found.archived,
   };
 }
 
-/** Changes one value of one item; empty text takes the item's own value away, so that the family's counts again. */
-export async function editItem(
-  sku: string,
-  attribute: string,
-  text: string,
-): Promise<{ ok: boolean; words: string }> {
-  const person = await whoAsks();
-  const { attributes } = await currentSnapshot();
-  const definition = attributes.find(({ code }) => code === attribute);
-  if (!definition || attribute === 'sku')
-    return { ok: false, words: 'This attribute cannot be changed here.' };
-  const trimmed = text.trim();
-  const numeric = definition.kind === 'money' || definition.kind === 'number';
-  const number = readNumber(trimmed);
-  if (numeric && trimmed !== '' && number === undefined)
-    return { ok: false, words: `“${trimmed}” is not a number. The value stays as it was.` };
-  const value: Value | undefined =
-    trimmed === ''
-      ? undefined
-      : definition.kind === 'pictures'
-        ? trimmed.split(listSeparator).map((entry) => entry.trim())
-        : numeric
-          ? number
-          : trimmed;
-  await db.transaction(async (tx) => {
-    const [found] = await tx.select().from(item).where(eq(item.sku, sku)).for('update');
-    if (!found) return;
-    const values = { ...found.values };
-    const origins = { ...found.origins };
-    delete origins[attribute];
-    if (value === undefined) delete values[attribute];
-    else values[attribute] = value;
-    const [group] = found.family ? await tx.select().from(family).where(eq(family.code, found.family)) : [];
-    await writeItems(
-      tx,
-      [{ ...found, values, origins }],
-      new Map(group ? [[group.code, group.values]] : []),
-      await raiseRevision(tx),
-    );
-  });
-  await record(person, `changed ${definition.label} to “${trimmed.slice(0, 100)}”`, sku);
-  return { ok: true, words: `${definition.label} saved` };
+/** SKUs that a query matches, all of them, in its order. */
+export async function matchingSkus(query: Omit<ItemQuery, 'from' | 'count'>): Promise<string[]> {
+  const snapshot = await currentSnapshot();
+  return matching(snapshot, query).map((at) => snapshot.skus[at] ?? '');
+}
+
+/** The rows that a query matches with the columns it shows, for an export. */
+export async function exportRows(
+  query: Omit<ItemQuery, 'from' | 'count'>,
+): Promise<{ headings: string[]; rows: string[][] }> {
+  const snapshot = await currentSnapshot();
+  const slots = query.columns.map((code) => snapshot.index.slotOf(code) ?? -1);
+  const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
+  return {
+    headings: query.columns.map((code) => (code === 'family' ? 'Family' : (labels.get(code) ?? code))),
+    rows: matching(snapshot, query).map((at) =>
+      slots.map((slot) => asList(snapshot.rows[at]?.[slot]).join(listSeparator)),
+    ),
+  };
 }

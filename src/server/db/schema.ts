@@ -41,6 +41,8 @@ export const workspace = mysqlTable('workspace', {
   catalogRevision: bigint('catalog_revision', { mode: 'number' }).notNull(),
   /** The last revision at which an item went away; who read the catalog before it must read it whole. */
   reloadRevision: bigint('reload_revision', { mode: 'number' }).notNull().default(0),
+  /** Where pictures that are uploaded here can be fetched from, with a slash behind it. */
+  pictureBase: varchar('picture_base', { length: 300 }).notNull().default(''),
 });
 
 export const attribute = mysqlTable('attribute', {
@@ -250,6 +252,37 @@ export const runFamily = mysqlTable(
     after: json<FamilyState | null>('state_after'),
   },
   (table) => [primaryKey({ columns: [table.runId, table.code] })],
+);
+
+/** One change a person made to the catalog by hand, kept so that it can be taken back. */
+export const catalogEdit = mysqlTable('catalog_edit', {
+  id: int('id').autoincrement().primaryKey(),
+  at: time('at').notNull(),
+  who: varchar('who', { length: 100 }).notNull(),
+  words: varchar('words', { length: 300 }).notNull(),
+  undone: boolean('undone').notNull().default(false),
+});
+
+export const catalogEditItem = mysqlTable(
+  'catalog_edit_item',
+  {
+    editId: int('edit_id').notNull(),
+    sku: code('sku').notNull(),
+    before: json<ItemState | null>('state_before'),
+    after: json<ItemState | null>('state_after'),
+  },
+  (table) => [primaryKey({ columns: [table.editId, table.sku] })],
+);
+
+export const catalogEditFamily = mysqlTable(
+  'catalog_edit_family',
+  {
+    editId: int('edit_id').notNull(),
+    code: code('code').notNull(),
+    before: json<FamilyState | null>('state_before'),
+    after: json<FamilyState | null>('state_after'),
+  },
+  (table) => [primaryKey({ columns: [table.editId, table.code] })],
 );
 
 /** How a person likes to see the items: the address the grid had. */

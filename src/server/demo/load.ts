@@ -47,7 +47,12 @@ export async function loadDemo(folder: string): Promise<boolean> {
   if (known) return false;
   const plan = planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
   await db.transaction(async (tx) => {
-    await tx.insert(workspace).values({ id: 1, name: 'Quillmoss Indoor Garden', catalogRevision: 0 });
+    await tx.insert(workspace).values({
+      id: 1,
+      name: 'Quillmoss Indoor Garden',
+      catalogRevision: 0,
+      pictureBase: 'https://quillmoss.example/pictures/',
+    });
     await tx.insert(attribute).values(
       startingAttributes.map((one, position) => ({
         ...one,

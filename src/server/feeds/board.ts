@@ -19,6 +19,7 @@ export interface FeedEntry {
 export interface SpineView {
   readonly merchant: string;
   readonly items: number;
+  readonly families: number;
   readonly feeds: readonly FeedEntry[];
 }
 
@@ -48,6 +49,7 @@ export const spineView = cache(async (): Promise<SpineView> => {
   return {
     merchant: space?.name ?? '',
     items: snapshot.items.length,
+    families: snapshot.families.size,
     feeds: feeds.map(({ entry }) => entry),
   };
 });

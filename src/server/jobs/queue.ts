@@ -7,6 +7,7 @@ const jobKinds = [
   'applyRun',
   'undoRun',
   'fetchSource',
+  'measurePictures',
   'sendSubmission',
   'collectReport',
 ] as const;

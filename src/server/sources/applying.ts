@@ -5,6 +5,7 @@ import { type ItemWrite, raiseRevision, readFamilyValues, readStates, writeItems
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { family, type ItemState, item, run, runFamily, runItem } from '../db/schema';
+import { enqueue } from '../jobs/queue';
 import type { Beat } from './checking';
 import { writeRunFamilies } from './families';
 
@@ -87,7 +88,10 @@ export async function applyRun(id: number, beat: Beat): Promise<void> {
     update ${item} i join ${runItem} r on r.run_id = ${id} and r.kind = 'unchanged' and r.sku = i.sku
     set i.source_id = ${started.sourceId} where i.source_id is null
   `);
-  await db.update(run).set({ state: 'done', finishedAt: new Date() }).where(eq(run.id, id));
+  await db.transaction(async (tx) => {
+    await tx.update(run).set({ state: 'done', finishedAt: new Date() }).where(eq(run.id, id));
+    if (started.mapping.fields.image) await enqueue(tx, 'measurePictures', {});
+  });
 }
 
 /** Writes down how the families that a run touches stand before it, once. */

@@ -359,9 +359,12 @@ export interface StagedLine {
   readonly kind: RunItemKind;
   readonly changes: readonly (readonly [string, string, string])[];
   readonly chosen: boolean;
+  /** The name the row gives it. */
+  readonly name: string | null;
 }
 
 const stagedLine = {
+  name: sql<string | null>`json_value(${runItem.values}, '$.name')`,
   row: runItem.row,
   sku: runItem.sku,
   kind: runItem.kind,

@@ -51,6 +51,8 @@ export function Shell({ spine, children }: { spine: SpineView; children: ReactNo
             <Entry href="/" label="Board" whole />
             <div className="group">Catalog</div>
             <Entry href="/items" label="Items" figure={spine.items} />
+            <Entry href="/families" label="Families" figure={spine.families} />
+            <Entry href="/attributes" label="Attributes" />
             <Entry href="/sources" label="Sources" />
             <div className="group">Feeds, blocked</div>
             {spine.feeds.map((feed) => (

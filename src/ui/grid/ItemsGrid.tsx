@@ -1,58 +1,36 @@
 'use client';
-import { Menu } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { IconArrowDown, IconArrowUp, IconColumns3 } from '@tabler/icons-react';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { IconArrowDown, IconArrowUp } from '@tabler/icons-react';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { archive, type ItemSelection, mergeIntoFamily, moveToFamily, setCells } from '@/app/catalogActions';
 import type { Attribute } from '@/core/catalog/attributes';
-import type { ItemRow } from '@/server/catalog/items';
+import type { SavedView } from '@/server/catalog/views';
 import { LinkButton } from '../bench/LinkButton';
 import { useAddress } from '../bench/useAddress';
-import { Picture } from '../tray/Picture';
+import { AskWord } from '../items/AskWord';
+import { useCatalog } from '../items/useCatalog';
+import { BulkEdit } from './BulkEdit';
+import { type Column, columnsOf, markWidth, pictureWidth, startingColumns, startingPinned } from './columns';
+import { GridBody } from './GridBody';
+import { ColumnsMenu, ExportMenu, ViewsMenu } from './GridMenus';
+import { useItemRows } from './useItemRows';
 import './grid.css';
 
-const starting = [
-  'sku',
-  'name',
-  'family',
-  'brand',
-  'category',
-  'gtin',
-  'price',
-  'availability',
-  'color',
-  'glaze',
-  'size',
-];
-const windowSize = 120;
-const rowHeight = 34;
+interface ItemsGridProps {
+  attributes: readonly Attribute[];
+  views: readonly SavedView[];
+  archived: number;
+}
 
-const widthOf = (code: string, attribute: Attribute | undefined): number => {
-  if (code === 'sku') return 176;
-  if (code === 'name') return 250;
-  if (code === 'description') return 280;
-  if (code === 'gtin') return 122;
-  return attribute?.kind === 'money' || attribute?.kind === 'number'
-    ? 82
-    : attribute?.kind === 'link' || attribute?.kind === 'pictures'
-      ? 220
-      : 112;
-};
-
-/** All items: windows are fetched as they come into view; sorting, filters and columns stand in the address. */
-export function ItemsGrid({ attributes }: { attributes: readonly Attribute[] }) {
+/** All items. Sorting, filters, columns and pins stand in the address; marked items can be changed together. */
+export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
   const { query, go } = useAddress();
-  const router = useRouter();
   const known = useMemo(() => new Map(attributes.map((one) => [one.code, one])), [attributes]);
-  const columns = useMemo(
-    () =>
-      (query.get('columns')?.split(',') ?? starting).filter(
-        (code) => code === 'sku' || code === 'family' || known.has(code),
-      ),
-    [query, known],
-  );
+  const shown = useMemo(() => query.get('columns')?.split(',') ?? startingColumns, [query]);
+  const pinned = useMemo(() => query.get('pinned')?.split(',') ?? startingPinned, [query]);
+  const columns = useMemo(() => columnsOf(shown, pinned, known), [shown, pinned, known]);
   const filters = useMemo(
     () =>
       Object.fromEntries(
@@ -62,79 +40,53 @@ export function ItemsGrid({ attributes }: { attributes: readonly Attribute[] }) 
       ),
     [query],
   );
-  const sort = query.get('sort') ?? '';
-  const descending = query.get('descending') === '1';
   const search = query.get('q') ?? '';
-  const base = useMemo(
-    () =>
-      new URLSearchParams({
-        columns: columns.join(','),
-        q: search,
-        sort,
-        descending: descending ? '1' : '0',
-        filters: JSON.stringify(filters),
-      }).toString(),
-    [columns, search, sort, descending, filters],
+  const only = query.get('only') ?? '';
+  const asked = useMemo(
+    () => ({
+      columns: columns.map(({ code }) => code).join(','),
+      q: search,
+      sort: query.get('sort') ?? '',
+      descending: query.get('descending') === '1' ? '1' : '0',
+      filters: JSON.stringify(filters),
+      only,
+    }),
+    [columns, search, query, filters, only],
   );
-  const [state, setState] = useState<{
-    base: string;
-    total: number;
-    all: number;
-    rows: Map<number, ItemRow>;
-  }>();
-  const fetched = useRef(new Set<string>());
-  const scroller = useRef<HTMLDivElement>(null);
-  const total = state?.total ?? 0;
-  const rows = useVirtualizer({
-    count: total,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-  });
-  const visible = rows.getVirtualItems();
-  const first = Math.floor((visible[0]?.index ?? 0) / windowSize);
-  const last = Math.floor((visible.at(-1)?.index ?? 0) / windowSize);
-  useEffect(() => {
-    for (let page = first; page <= last; page++) {
-      const key = `${base}&from=${page * windowSize}&count=${windowSize}`;
-      if (fetched.current.has(key)) continue;
-      fetched.current.add(key);
-      fetch(`/api/items?${key}`)
-        .then((answer) => answer.json())
-        .then((found: { total: number; all: number; rows: ItemRow[] }) =>
-          setState((old) => {
-            const kept = old?.base === base ? old.rows : new Map<number, ItemRow>();
-            const next = new Map(kept);
-            for (const [i, row] of found.rows.entries()) next.set(page * windowSize + i, row);
-            return { base, total: found.total, all: found.all, rows: next };
-          }),
-        )
-        .catch(() => fetched.current.delete(key));
-    }
-  }, [base, first, last]);
-  const filter = useDebouncedCallback(
-    (code: string, text: string) => go({ [`f.${code}`]: text || undefined }),
-    250,
+  const base = useMemo(() => new URLSearchParams(asked).toString(), [asked]);
+  const items = useItemRows(base);
+  const acts = useCatalog(items.refresh);
+  const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
+  const [all, setAll] = useState(false);
+  const [bulk, setBulk] = useState(false);
+  const total = items.state?.total ?? 0;
+  const count = all ? total : marks.size;
+  const selection: ItemSelection = useMemo(
+    () => (all ? { query: asked } : { skus: [...marks] }),
+    [all, asked, marks],
   );
+  const unmark = () => {
+    setMarks(new Set());
+    setAll(false);
+    setBulk(false);
+  };
+  const mark = (sku: string, on: boolean) => {
+    setAll(false);
+    const next = new Set(all ? [...(items.state?.rows.values() ?? [])].map((row) => row.sku) : marks);
+    if (on) next.add(sku);
+    else next.delete(sku);
+    setMarks(next);
+  };
   const find = useDebouncedCallback((text: string) => go({ q: text || undefined }), 250);
-  const labelOf = (code: string) => (code === 'family' ? 'Family' : (known.get(code)?.label ?? code));
-  const filtered = Object.keys(filters).length > 0 || search !== '';
-  const bySort = (code: string) =>
-    go(
-      sort !== code
-        ? { sort: code, descending: undefined }
-        : descending
-          ? { sort: undefined, descending: undefined }
-          : { descending: '1' },
-    );
+  const filtered = Object.keys(filters).length > 0 || search !== '' || only !== '';
   return (
     <>
       <header className="page-head">
         <h1>Items</h1>
         <span className="sub" role="status">
-          {state
+          {items.state
             ? filtered
-              ? `${total.toLocaleString()} of ${state.all.toLocaleString()}`
+              ? `${total.toLocaleString()} of ${items.state.all.toLocaleString()}`
               : total.toLocaleString()
             : '…'}
         </span>
@@ -146,6 +98,7 @@ export function ItemsGrid({ attributes }: { attributes: readonly Attribute[] }) 
               onClick={() =>
                 go({
                   q: undefined,
+                  only: undefined,
                   ...Object.fromEntries(Object.keys(filters).map((code) => [`f.${code}`, undefined])),
                 })
               }
@@ -155,119 +108,196 @@ export function ItemsGrid({ attributes }: { attributes: readonly Attribute[] }) 
           )}
           <input
             className="cell"
-            style={{ width: 210 }}
+            style={{ width: 180 }}
             placeholder="Find in these columns"
             aria-label="Find items"
             defaultValue={search}
             onChange={(event) => find(event.target.value)}
           />
-          <Menu closeOnItemClick={false} position="bottom-end">
-            <Menu.Target>
-              <button type="button" className="link row">
-                <IconColumns3 size={16} /> Columns
-              </button>
-            </Menu.Target>
-            <Menu.Dropdown mah={420} style={{ overflow: 'auto' }}>
-              {attributes
-                .filter(({ code }) => code !== 'sku')
-                .map(({ code, label }) => (
-                  <Menu.Item
-                    key={code}
-                    onClick={() =>
-                      go({
-                        columns: (columns.includes(code)
-                          ? columns.filter((one) => one !== code)
-                          : [...columns, code]
-                        ).join(','),
-                      })
-                    }
-                  >
-                    {columns.includes(code) ? '✓ ' : '\u2003'}
-                    {label}
-                  </Menu.Item>
-                ))}
-            </Menu.Dropdown>
-          </Menu>
+          <ViewsMenu views={views} query={query.toString()} acts={acts} />
+          <ColumnsMenu
+            attributes={attributes}
+            shown={columns.map(({ code }) => code)}
+            pinned={pinned}
+            onShow={(codes) => go({ columns: codes.join(',') })}
+            onPin={(codes) => go({ pinned: codes.join(',') || 'none' })}
+          />
+          <ExportMenu base={base} />
+          <LinkButton variant="default" href="/items/new">
+            Add an item
+          </LinkButton>
           <LinkButton href="/sources">Bring in items</LinkButton>
         </div>
       </header>
-      <div className="panel grid" ref={scroller} aria-busy={state?.base !== base}>
-        <div className="grid-row grid-top">
-          <div className="grid-cell" style={{ width: 50 }} />
-          {columns.map((code) => (
-            <div className="grid-cell" key={code} style={{ width: widthOf(code, known.get(code)) }}>
-              <button
-                type="button"
-                className="plain cut"
-                data-sorted={sort === code || undefined}
-                onClick={() => bySort(code)}
-              >
-                {labelOf(code)}{' '}
-                {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
-              </button>
-              <input
-                className="cell"
-                key={filters[code] ?? ''}
-                defaultValue={filters[code] ?? ''}
-                aria-label={`Filter ${labelOf(code)}`}
-                title="Part of the value; - finds empty ones"
-                onChange={(event) => filter(code, event.target.value)}
-              />
-            </div>
-          ))}
+      {count > 0 && (
+        <div className="mark-bar" role="status">
+          <b>
+            {count.toLocaleString()} {count === 1 ? 'item' : 'items'} marked
+          </b>
+          {!all && total > marks.size && (
+            <button type="button" className="link" onClick={() => setAll(true)}>
+              Mark all {total.toLocaleString()}
+            </button>
+          )}
+          <Button variant="default" onClick={() => setBulk(!bulk)} aria-expanded={bulk}>
+            Change together
+          </Button>
+          <AskWord
+            label="Move to a family"
+            ask="Code of the family; nothing to take them out"
+            optional
+            disabled={acts.busy}
+            onAnswer={(code) => acts.run(() => moveToFamily(selection, code || null), unmark)}
+          />
+          {count > 1 && (
+            <AskWord
+              label="Make a family of them"
+              ask="Code of the new family"
+              disabled={acts.busy}
+              onAnswer={(code) => acts.run(() => mergeIntoFamily(selection, code), unmark)}
+            />
+          )}
+          <Button
+            variant="default"
+            disabled={acts.busy}
+            onClick={() => acts.run(() => archive(selection, true), unmark)}
+          >
+            Archive {count.toLocaleString()}
+          </Button>
+          <button type="button" className="link" onClick={unmark}>
+            Unmark
+          </button>
         </div>
-        {state && total === 0 && (
+      )}
+      {bulk && count > 0 && (
+        <BulkEdit
+          attributes={attributes}
+          selection={selection}
+          count={count}
+          acts={acts}
+          onDone={() => setBulk(false)}
+        />
+      )}
+      <GridBody
+        columns={columns}
+        items={items}
+        marked={(sku) => all || marks.has(sku)}
+        onMark={mark}
+        onChange={(cells) => acts.run(() => setCells(cells))}
+        head={
+          <GridHead
+            columns={columns}
+            filters={filters}
+            sort={asked.sort}
+            descending={asked.descending === '1'}
+            allMarked={count > 0 && count === total}
+            onMarkAll={(on) => {
+              setMarks(new Set());
+              setAll(on);
+            }}
+          />
+        }
+        empty={
           <div className="empty">
-            <b>{state.all === 0 ? 'There are no items yet.' : 'No item matches.'}</b>
-            {state.all === 0 ? (
+            <b>{items.state?.all === 0 ? 'There are no items yet.' : 'No item matches.'}</b>
+            {items.state?.all === 0 ? (
               <LinkButton href="/sources">Bring in the first</LinkButton>
             ) : (
               <span className="muted">Clear a filter above, or look for another word.</span>
             )}
           </div>
-        )}
-        <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
-          {visible.map(({ index, start }) => {
-            const row = state?.rows.get(index);
-            const href = row ? `/items/${encodeURIComponent(row.sku)}` : '';
-            return (
-              // biome-ignore lint/a11y/useSemanticElements: a row of a virtual grid; its cells hold further links
-              <div
-                className="grid-row item"
-                key={index}
-                style={{ top: start }}
-                role="link"
-                tabIndex={0}
-                aria-label={row ? `Open ${row.cells.name ?? row.sku}` : 'loading'}
-                onClick={() => href && router.push(href)}
-                onKeyDown={(event) => event.key === 'Enter' && href && router.push(href)}
-              >
-                <div className="grid-cell" style={{ width: 50 }}>
-                  {row && <Picture file={row.picture} name={row.cells.name ?? row.sku} size={26} />}
-                </div>
-                {columns.map((code) => {
-                  const kind = known.get(code)?.kind;
-                  return (
-                    <div
-                      key={code}
-                      className={`grid-cell ${kind === 'money' || kind === 'number' ? 'number' : ''} ${kind === 'identifier' || code === 'sku' ? 'mono' : ''}`}
-                      style={{ width: widthOf(code, known.get(code)) }}
-                    >
-                      {code === 'name' && row ? (
-                        <Link href={href} style={{ fontWeight: 600 }} tabIndex={-1}>
-                          {row.cells[code]}
-                        </Link>
-                      ) : (
-                        row?.cells[code]
-                      )}
-                    </div>
-                  );
-                })}
-              </div>
-            );
-          })}
-        </div>
-      </div>
+        }
+      />
+      {archived > 0 && (
+        <p className="small muted" style={{ paddingTop: 6 }}>
+          <Link className="text" href="/items/archived">
+            {archived.toLocaleString()} archived
+          </Link>{' '}
+          {archived === 1 ? 'item is' : 'items are'} in no feed.
+        </p>
+      )}
     </>
+  );
+}
+
+interface GridHeadProps {
+  columns: readonly Column[];
+  filters: Readonly<Record<string, string>>;
+  sort: string;
+  descending: boolean;
+  allMarked: boolean;
+  onMarkAll(on: boolean): void;
+}
+
+function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: GridHeadProps) {
+  const { go } = useAddress();
+  const filter = useDebouncedCallback(
+    (code: string, text: string) => go({ [`f.${code}`]: text || undefined }),
+    250,
+  );
+  const bySort = (code: string) =>
+    go(
+      sort !== code
+        ? { sort: code, descending: undefined }
+        : descending
+          ? { sort: undefined, descending: undefined }
+          : { descending: '1' },
+    );
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a virtual grid cannot be a table
+    // biome-ignore lint/a11y/useFocusableInteractive: its buttons and inputs take the focus
+    <div className="grid-row grid-top" role="row" aria-rowindex={1}>
+      {/* biome-ignore lint/a11y/useSemanticElements: as above */}
+      <div
+        className="grid-cell pinned"
+        role="columnheader"
+        tabIndex={-1}
+        style={{ width: markWidth, left: 0 }}
+      >
+        <input
+          type="checkbox"
+          aria-label="Mark all items"
+          checked={allMarked}
+          onChange={(event) => onMarkAll(event.target.checked)}
+        />
+      </div>
+      {/* biome-ignore lint/a11y/useSemanticElements: as above */}
+      <div
+        className="grid-cell pinned"
+        role="columnheader"
+        tabIndex={-1}
+        aria-label="Picture"
+        style={{ width: pictureWidth, left: markWidth }}
+      />
+      {columns.map(({ code, label, width, left }) => (
+        // biome-ignore lint/a11y/useSemanticElements: as above
+        <div
+          className={left === undefined ? 'grid-cell' : 'grid-cell pinned'}
+          key={code}
+          role="columnheader"
+          tabIndex={-1}
+          aria-sort={sort === code ? (descending ? 'descending' : 'ascending') : 'none'}
+          style={{ width, ...(left === undefined ? {} : { left }) }}
+        >
+          <button
+            type="button"
+            className="plain cut"
+            data-sorted={sort === code || undefined}
+            onClick={() => bySort(code)}
+          >
+            {label} {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
+          </button>
+          <input
+            className="cell"
+            key={filters[code] ?? ''}
+            defaultValue={filters[code] ?? ''}
+            aria-label={`Filter ${label}`}
+            title="Part of the value; - finds empty ones, =word the whole value"
+            onChange={(event) => filter(code, event.target.value)}
+            onKeyDown={(event) => event.stopPropagation()}
+          />
+        </div>
+      ))}
+    </div>
   );
 }

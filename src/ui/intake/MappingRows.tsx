@@ -20,6 +20,12 @@ interface MappingRowsProps {
 }
 
 const spoken = (column: string): string => column.split('/').join(' › ');
+/** The last name of a path, an attribute with the element it stands on. */
+const brief = (column: string): string => {
+  const names = column.split('/');
+  const last = names.at(-1) ?? column;
+  return last.startsWith('@') ? `${names.at(-2) ?? ''} ${last}`.trim() : last;
+};
 
 /** One row an attribute: what fills it, how far, and its first value. Opened, a row shows the file to pick from. */
 export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
@@ -76,7 +82,9 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
           <div className="intake-row unused" key={column.name}>
             <span className="muted">unused</span>
             <span className="row" style={{ minWidth: 0 }}>
-              <span className="chip attribute">{spoken(column.name)}</span>
+              <span className="chip attribute cut" title={spoken(column.name)}>
+                {brief(column.name)}
+              </span>
               <select
                 className="cell"
                 aria-label={`${column.name} becomes`}
@@ -115,9 +123,12 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   <b>{label}</b>
                   {code === key && <span className="small muted"> the key</span>}
                 </button>
-                <span className="cut">
+                <span
+                  className="cut"
+                  title={composition ? columnsOf(composition).map(spoken).join(', ') : ''}
+                >
                   {composition ? (
-                    <CompositionSummary composition={composition} labelOf={spoken} />
+                    <CompositionSummary composition={composition} labelOf={brief} />
                   ) : (
                     <span className={code === key ? 'tone-blocker' : 'muted'}>
                       {code === key ? 'to fill' : '–'}

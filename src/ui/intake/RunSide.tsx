@@ -261,7 +261,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
     );
   const open = run.state === 'checked';
   return (
-    <table>
+    <table className="changes">
       <tbody>
         {findings.kept.map(({ sku, kept }) => (
           <tr key={`k${sku}`}>
@@ -306,7 +306,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                 {total > lines.length && <span className="muted">, the first {lines.length}</span>}
               </td>
             </tr>,
-            ...lines.map(({ row, sku, changes, chosen, kind: what }) => (
+            ...lines.map(({ row, sku, name, changes, chosen, kind: what }) => (
               <tr key={row}>
                 <td>
                   {open && !idle && (
@@ -321,7 +321,11 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                 </td>
                 <td className="mono">{sku}</td>
                 <td style={{ maxWidth: 'none' }}>
-                  {what === 'new' && <span className="muted">row {row}, all its values are new</span>}
+                  {what === 'new' && (
+                    <>
+                      <span className="muted">row {row}</span> {name}
+                    </>
+                  )}
                   {changes.slice(0, 4).map(([attribute, before, after]) => (
                     <span key={attribute} style={{ marginRight: 12 }}>
                       <span className="muted">{labelOf(attribute)}</span>{' '}

@@ -1,0 +1,11 @@
+import { listAttributes } from '@/server/catalog/attributes';
+import { AttributeList } from '@/ui/attributes/AttributeList';
+
+export default async function Page() {
+  const { lines, items } = await listAttributes();
+  return (
+    <div className="page">
+      <AttributeList lines={lines} items={items} />
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+import Link from 'next/link';
+import { listArchived } from '@/server/catalog/itemEdits';
+import { ArchivedItems } from '@/ui/items/ArchivedItems';
+
+export default async function Page() {
+  const items = await listArchived();
+  return (
+    <div className="page scrolls">
+      <header className="page-head">
+        <h1>Archived items</h1>
+        <span className="sub">in no feed; nothing of them is lost</span>
+        <div className="acts">
+          <Link className="text" href="/items">
+            All items
+          </Link>
+        </div>
+      </header>
+      <ArchivedItems items={items} />
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import { listFamilies } from '@/server/catalog/families';
+import { NewItem } from '@/ui/items/NewItem';
+
+export default async function Page() {
+  const families = await listFamilies();
+  return (
+    <div className="page scrolls">
+      <header className="page-head">
+        <h1>Add an item</h1>
+        <span className="sub">its other values are filled in on its own page</span>
+      </header>
+      <NewItem families={families.map(({ code, name }) => ({ code, name }))} />
+    </div>
+  );
+}

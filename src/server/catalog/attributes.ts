@@ -1,0 +1,220 @@
+import { eq, sql } from 'drizzle-orm';
+import {
+  type Attribute,
+  attributeSchema,
+  startingAttributes,
+  type Term,
+} from '../../core/catalog/attributes';
+import { type Quality, qualityOf } from '../../core/catalog/quality';
+import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
+import { asList } from '../../core/catalog/value';
+import { InputError } from '../../core/formats/inputError';
+import { db, type Transaction } from '../db/connection';
+import { attribute, draft, family, workspace } from '../db/schema';
+import { record, whoAsks } from '../people/gate';
+import { raiseRevision } from './changes';
+import { type EditDone, editCatalog } from './editing';
+import { currentSnapshot, loadAttributes, type Snapshot } from './snapshot';
+
+const shared = globalThis as typeof globalThis & {
+  livelyQuality?: { snapshot: Snapshot; all: Map<string, Quality> };
+};
+
+/** How an attribute stands over the whole catalog; computed once for each revision. */
+async function qualityIn(snapshot: Snapshot, one: Attribute): Promise<Quality> {
+  if (shared.livelyQuality?.snapshot !== snapshot) shared.livelyQuality = { snapshot, all: new Map() };
+  const { all } = shared.livelyQuality;
+  const found = all.get(one.code) ?? qualityOf(one, { ...snapshot, slotOf: snapshot.index.slotOf });
+  all.set(one.code, found);
+  return found;
+}
+
+export interface AttributeLine extends Attribute {
+  readonly quality: Quality;
+}
+
+/** Every attribute with how it stands. */
+export async function listAttributes(): Promise<{ lines: AttributeLine[]; items: number }> {
+  const snapshot = await currentSnapshot();
+  const lines = await Promise.all(
+    snapshot.attributes.map(async (one) => ({ ...one, quality: await qualityIn(snapshot, one) })),
+  );
+  return { lines, items: snapshot.items.length };
+}
+
+export interface TermLine extends Term {
+  readonly count: number;
+  /** Whether the definition names it; the others are only found on items. */
+  readonly known: boolean;
+}
+
+export interface AttributeDetail extends AttributeLine {
+  readonly termLines: readonly TermLine[];
+  readonly families: readonly string[];
+}
+
+function countWords(snapshot: Snapshot, code: string): Map<string, number> {
+  const slot = snapshot.index.slotOf(code) ?? -1;
+  const counts = new Map<string, number>();
+  for (const row of snapshot.rows)
+    for (const word of asList(row[slot])) counts.set(word, (counts.get(word) ?? 0) + 1);
+  return counts;
+}
+
+export async function findAttribute(code: string): Promise<AttributeDetail | undefined> {
+  const snapshot = await currentSnapshot();
+  const found = snapshot.attributes.find((one) => one.code === code);
+  if (!found) return undefined;
+  const counts = found.kind === 'choice' ? countWords(snapshot, code) : new Map<string, number>();
+  const known = new Set(found.terms?.map(({ term }) => term));
+  return {
+    ...found,
+    quality: await qualityIn(snapshot, found),
+    termLines: termsWith(found, counts.keys()).map((one) => ({
+      ...one,
+      count: counts.get(one.term) ?? 0,
+      known: known.has(one.term),
+    })),
+    families: [...snapshot.families.keys()].sort(),
+  };
+}
+
+/** Changes an attribute's definition, or adds a custom one. The kind of one that items have values of stays. */
+export async function saveAttribute(given: Attribute, fresh: boolean): Promise<void> {
+  const person = await whoAsks();
+  const definition = attributeSchema.parse(given);
+  const snapshot = await currentSnapshot();
+  const known = snapshot.attributes.find(({ code }) => code === definition.code);
+  if (fresh && known)
+    throw new InputError(`There is already an attribute ${definition.code}, “${known.label}”.`);
+  if (definition.code === 'family')
+    throw new InputError('“family” is what groups items; choose another code.');
+  if (snapshot.attributes.some(({ code, label }) => code !== definition.code && label === definition.label))
+    throw new InputError(`Another attribute is called “${definition.label}” already.`);
+  if (known && known.kind !== definition.kind) {
+    const { filled } = await qualityIn(snapshot, known);
+    if (filled > 0)
+      throw new InputError(
+        `${filled} items have a value of ${known.label}, so its kind stays. Empty them first, or add another attribute.`,
+      );
+  }
+  await db.transaction(async (tx) => {
+    const row = {
+      label: definition.label,
+      kind: definition.kind,
+      unit: definition.unit ?? null,
+      synonyms: definition.synonyms,
+      terms: definition.terms ?? null,
+      family: definition.family ?? null,
+    };
+    const [last] = await tx.select({ most: sql<number>`coalesce(max(position), 0)` }).from(attribute);
+    await tx
+      .insert(attribute)
+      .values({ code: definition.code, position: Number(last?.most ?? 0) + 1, ...row })
+      .onDuplicateKeyUpdate({ set: row });
+    await raiseRevision(tx);
+  });
+  await record(person, `${fresh ? 'added' : 'changed'} an attribute`, definition.label);
+}
+
+/** Puts the terms of a choice in an order. */
+export async function setTerms(code: string, terms: readonly Term[]): Promise<void> {
+  const found = (await loadAttributes()).find((one) => one.code === code);
+  if (!found) throw new InputError('There is no such attribute any more.');
+  await saveAttribute({ ...found, terms: [...terms] }, false);
+}
+
+export interface TermTouch {
+  readonly items: number;
+  readonly families: number;
+  /** Feeds whose value tables look the old word up. */
+  readonly feeds: readonly string[];
+  /** Whether the new word is a term already, so that the two become one. */
+  readonly merges: boolean;
+}
+
+/** What renaming a term would touch. */
+export async function previewRename(code: string, from: string, to: string): Promise<TermTouch> {
+  const snapshot = await currentSnapshot();
+  const found = snapshot.attributes.find((one) => one.code === code);
+  const holds = (values: Readonly<Record<string, unknown>>) =>
+    asList(values[code] as string | undefined).includes(from);
+  const counts = countWords(snapshot, code);
+  const drafts = await db.select().from(draft);
+  return {
+    items: counts.get(from) ?? 0,
+    families: [...snapshot.families.values()].filter(({ values }) => holds(values)).length,
+    feeds: drafts
+      .filter(({ plan }) => Object.values(plan.tables ?? {}).some((table) => from in table))
+      .map((one) => one.feed),
+    merges: counts.has(to) || (found?.terms?.some(({ term }) => term === to) ?? false),
+  };
+}
+
+/** Renames a term wherever it stands; where the new word is a term already the two become one. The old word stays as a synonym. */
+export async function renameTerm(code: string, from: string, to: string): Promise<EditDone> {
+  const word = to.trim();
+  if (word === '' || word === from) throw new InputError('Write the new word.');
+  const found = (await loadAttributes()).find((one) => one.code === code);
+  if (!found) throw new InputError('There is no such attribute any more.');
+  const snapshot = await currentSnapshot();
+  const counts = countWords(snapshot, code);
+  const holders = snapshot.items
+    .filter(({ values }) => asList(values[code]).includes(from))
+    .map(({ sku }) => sku);
+  const done = await editCatalog(async (desk) => {
+    const states = await desk.items(holders);
+    for (const [sku, state] of states) {
+      const value = withTerm(state.values[code], from, word);
+      if (value !== undefined) desk.putItem(sku, { ...state, values: { ...state.values, [code]: value } });
+    }
+    for (const one of await familiesWith(desk.tx, code, from)) {
+      const value = withTerm(one.values[code], from, word);
+      if (value !== undefined)
+        desk.putFamily(one.code, { variesBy: one.variesBy, values: { ...one.values, [code]: value } });
+    }
+    return `renamed ${found.label} “${from}” to “${word}”`;
+  });
+  const terms = found.terms ?? termsWith({}, counts.keys());
+  await setTerms(code, renameIn(terms, from, word));
+  return done;
+}
+
+async function familiesWith(tx: Transaction, code: string, word: string) {
+  const rows = await tx.select().from(family);
+  return rows.filter(({ values }) => asList(values[code]).includes(word));
+}
+
+/** Takes an attribute away that no item has a value of. */
+export async function removeAttribute(code: string): Promise<void> {
+  const person = await whoAsks();
+  const snapshot = await currentSnapshot();
+  const found = snapshot.attributes.find((one) => one.code === code);
+  if (!found || code === 'sku' || code === 'name')
+    throw new InputError('This attribute cannot be taken away.');
+  const { filled } = await qualityIn(snapshot, found);
+  if (filled > 0) throw new InputError(`${filled} items have a value of ${found.label}. Empty them first.`);
+  await db.transaction(async (tx) => {
+    await tx.delete(attribute).where(eq(attribute.code, code));
+    await raiseRevision(tx);
+  });
+  await record(person, 'took an attribute away', found.label);
+}
+
+/** Gives a workspace the attributes that came with a later version; what it has under their codes stays. */
+export async function addStartingAttributes(): Promise<void> {
+  const [known] = await db.select().from(workspace);
+  if (!known) return;
+  await db
+    .insert(attribute)
+    .ignore()
+    .values(
+      startingAttributes.map((one, position) => ({
+        ...one,
+        unit: one.unit ?? null,
+        terms: null,
+        family: null,
+        position: 1000 + position,
+      })),
+    );
+}

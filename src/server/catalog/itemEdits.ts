@@ -1,0 +1,236 @@
+import { asc, eq, sql } from 'drizzle-orm';
+import type { Attribute } from '../../core/catalog/attributes';
+import { neverShared } from '../../core/catalog/item';
+import { asText, sameValue, type Value } from '../../core/catalog/value';
+import { type Composition, compileComposition } from '../../core/compose/composition';
+import { InputError } from '../../core/formats/inputError';
+import { db } from '../db/connection';
+import { type ItemState, item } from '../db/schema';
+import { type EditDone, editCatalog, freshItem } from './editing';
+import { currentSnapshot, loadAttributes } from './snapshot';
+import { readValue } from './values';
+
+/** An attribute that may be edited. @throws InputError where there is none of that code */
+export function editable(attributes: readonly Attribute[], code: string): Attribute {
+  const found = attributes.find((one) => one.code === code);
+  if (!found || code === 'sku') throw new InputError('This attribute cannot be changed here.');
+  return found;
+}
+
+/** An item's state with some of its own values set, or taken away so that the family's count again. */
+export function withValues(
+  state: ItemState,
+  changes: Readonly<Record<string, Value | undefined>>,
+): ItemState {
+  const values = { ...state.values };
+  const origins = { ...state.origins };
+  for (const [code, value] of Object.entries(changes)) {
+    delete origins[code];
+    if (value === undefined) delete values[code];
+    else values[code] = value;
+  }
+  return { ...state, values, origins };
+}
+
+/** Changes one value of one item; empty text takes the item's own value away, so that the family's counts again. */
+export async function editItem(
+  sku: string,
+  attribute: string,
+  text: string,
+): Promise<{ ok: boolean; words: string }> {
+  try {
+    const definition = editable(await loadAttributes(), attribute);
+    const value = readValue(definition, text);
+    await editCatalog(async (desk) => {
+      const state = (await desk.items([sku])).get(sku);
+      if (!state) throw new InputError(`There is no item ${sku} any more.`);
+      desk.putItem(sku, withValues(state, { [attribute]: value }));
+      return `changed ${definition.label} of ${sku} to “${text.trim().slice(0, 100)}”`;
+    });
+    return { ok: true, words: `${definition.label} saved` };
+  } catch (error) {
+    if (error instanceof InputError) return { ok: false, words: error.message };
+    throw error;
+  }
+}
+
+export interface CellEdit {
+  readonly sku: string;
+  readonly attribute: string;
+  readonly text: string;
+}
+
+/**
+ * Sets many cells at once, as a block pasted from a spreadsheet. All of them or none.
+ * @throws InputError naming the first cell that cannot be taken
+ */
+export async function editCells(cells: readonly CellEdit[]): Promise<EditDone> {
+  const attributes = await loadAttributes();
+  return editCatalog(async (desk) => {
+    const states = await desk.items([...new Set(cells.map(({ sku }) => sku))]);
+    for (const { sku, attribute, text } of cells) {
+      const state = states.get(sku);
+      if (!state) throw new InputError(`There is no item ${sku}. Nothing was changed.`);
+      const definition = editable(attributes, attribute);
+      try {
+        states.set(sku, withValues(state, { [attribute]: readValue(definition, text) }));
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error;
+        throw new InputError(`${definition.label} of ${sku}: ${error.message} Nothing was changed.`);
+      }
+    }
+    for (const [sku, state] of states) desk.putItem(sku, state);
+    return `changed ${cells.length} ${cells.length === 1 ? 'cell' : 'cells'} of ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+  });
+}
+
+export interface BulkPreview {
+  readonly count: number;
+  readonly same: number;
+  readonly refused: number;
+  readonly examples: readonly { sku: string; before: string; after: string; refused: string | undefined }[];
+}
+
+interface Composed {
+  readonly sku: string;
+  readonly before: Value | undefined;
+  readonly after: Value | undefined;
+  readonly refused: string | undefined;
+}
+
+/** Runs a composition over some items, without changing anything. */
+async function compose(
+  attribute: string,
+  composition: Composition | null,
+  skus: readonly string[],
+): Promise<Composed[]> {
+  const snapshot = await currentSnapshot();
+  const definition = editable(snapshot.attributes, attribute);
+  const run = composition
+    ? compileComposition(composition, { index: snapshot.index, language: 'en', currency: 'EUR', tables: {} })
+        .run
+    : () => undefined;
+  const slot = snapshot.index.slotOf(attribute) ?? -1;
+  return skus.flatMap((sku): Composed[] => {
+    const at = snapshot.positionOf(sku);
+    const row = at === undefined ? undefined : snapshot.rows[at];
+    if (!row) return [];
+    const made = run(row);
+    const before = row[slot];
+    try {
+      const after = typeof made === 'string' ? readValue(definition, made) : made;
+      return [{ sku, before, after, refused: undefined }];
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return [{ sku, before, after: before, refused: error.message }];
+    }
+  });
+}
+
+/** What a bulk edit would do: how many items change, and the first of them before and after. */
+export async function previewBulk(
+  attribute: string,
+  composition: Composition | null,
+  skus: readonly string[],
+): Promise<BulkPreview> {
+  const made = await compose(attribute, composition, skus);
+  const changed = made.filter(({ before, after, refused }) => !refused && !sameValue(before, after));
+  const refused = made.filter((one) => one.refused);
+  return {
+    count: changed.length,
+    same: made.length - changed.length - refused.length,
+    refused: refused.length,
+    examples: [...refused.slice(0, 3), ...changed.slice(0, 12)].map((one) => ({
+      sku: one.sku,
+      before: asText(one.before),
+      after: asText(one.after),
+      refused: one.refused,
+    })),
+  };
+}
+
+/** Carries a bulk edit out on all items that it changes; those whose value would be refused stay as they are. */
+export async function applyBulk(
+  attribute: string,
+  composition: Composition | null,
+  skus: readonly string[],
+): Promise<EditDone> {
+  const made = await compose(attribute, composition, skus);
+  const { label } = editable(await loadAttributes(), attribute);
+  const next = new Map(
+    made.flatMap(({ sku, before, after, refused }) =>
+      refused || sameValue(before, after) ? [] : [[sku, after] as const],
+    ),
+  );
+  return editCatalog(async (desk) => {
+    const states = await desk.items([...next.keys()]);
+    for (const [sku, state] of states) desk.putItem(sku, withValues(state, { [attribute]: next.get(sku) }));
+    return `set ${label} of ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+  });
+}
+
+/** Adds an item. @throws InputError where its SKU is taken or empty */
+export async function createItem(
+  sku: string,
+  values: Readonly<Record<string, string>>,
+  family: string | null,
+): Promise<EditDone> {
+  const attributes = await loadAttributes();
+  const code = sku.trim();
+  if (code === '') throw new InputError('An item needs an SKU.');
+  return editCatalog(async (desk) => {
+    if ((await desk.items([code])).has(code)) throw new InputError(`There is already an item ${code}.`);
+    const read = Object.entries(values).flatMap(([attribute, text]) => {
+      const value = readValue(editable(attributes, attribute), text);
+      return value === undefined ? [] : [[attribute, value] as const];
+    });
+    desk.putItem(code, freshItem(Object.fromEntries(read), family));
+    return `added ${code}`;
+  });
+}
+
+/** Copies an item under another SKU; what names one item only (GTIN, part number, page address, stock) is left out. */
+export async function copyItem(sku: string, to: string): Promise<EditDone> {
+  const code = to.trim();
+  if (code === '') throw new InputError('The copy needs an SKU.');
+  return editCatalog(async (desk) => {
+    const states = await desk.items([sku, code]);
+    const state = states.get(sku);
+    if (!state) throw new InputError(`There is no item ${sku}.`);
+    if (states.has(code)) throw new InputError(`There is already an item ${code}.`);
+    const values = Object.fromEntries(Object.entries(state.values).filter(([one]) => !neverShared.has(one)));
+    desk.putItem(code, freshItem(values, state.family));
+    return `copied ${sku} to ${code}`;
+  });
+}
+
+/** Archives items, so that no feed takes them and nothing of them is lost; or brings them back. */
+export async function archiveItems(skus: readonly string[], archived: boolean): Promise<EditDone> {
+  return editCatalog(async (desk) => {
+    const states = await desk.items(skus);
+    for (const [sku, state] of states)
+      if (state.archived !== archived) desk.putItem(sku, { ...state, archived });
+    return `${archived ? 'archived' : 'brought back'} ${states.size} ${states.size === 1 ? 'item' : 'items'}`;
+  });
+}
+
+export interface ArchivedLine {
+  readonly sku: string;
+  readonly name: string;
+  readonly family: string | null;
+}
+
+export async function listArchived(): Promise<ArchivedLine[]> {
+  const rows = await db
+    .select({ sku: item.sku, name: item.name, family: item.family })
+    .from(item)
+    .where(eq(item.archived, true))
+    .orderBy(asc(item.sku))
+    .limit(1000);
+  return rows.map((row) => ({ ...row, name: row.name ?? '' }));
+}
+
+export async function countArchived(): Promise<number> {
+  const [row] = await db.select({ count: sql<number>`count(*)` }).from(item).where(eq(item.archived, true));
+  return Number(row?.count ?? 0);
+}

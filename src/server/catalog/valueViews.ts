@@ -1,0 +1,96 @@
+import type { Attribute } from '../../core/catalog/attributes';
+import { neverShared, type Values } from '../../core/catalog/item';
+import { margin, onlyDigital, onlyPhysical, sections } from '../../core/catalog/sections';
+import { termsWith } from '../../core/catalog/terms';
+import { asList, asText } from '../../core/catalog/value';
+import { listSeparator } from '../../core/formats/catalogCsv';
+import type { Origin } from '../db/schema';
+import type { Snapshot } from './snapshot';
+
+export interface ValueLine {
+  readonly attribute: Attribute;
+  readonly text: string;
+  readonly own: boolean;
+  readonly family: string | undefined;
+  readonly overridden: number;
+  readonly origin: string;
+  readonly words: string[];
+  readonly note: string;
+}
+
+export interface ValueGroup {
+  readonly name: string;
+  readonly values: ValueLine[];
+}
+
+interface Shown {
+  /** What the item has of its own, or what the family has. */
+  readonly own: Values;
+  /** What its family shares with it. */
+  readonly shared: Values;
+  readonly origins: Readonly<Record<string, Origin>>;
+  readonly family: string | undefined;
+  /** The values of a family's items, to count those that say otherwise. */
+  readonly members?: readonly Values[] | undefined;
+}
+
+const textOf = (attribute: Attribute, value: Values[string] | undefined): string =>
+  attribute.kind === 'pictures' ? asList(value).join(listSeparator) : asText(value);
+
+/** An item's or a family's values under their headings; pictures stand elsewhere. */
+export function valueGroups(
+  snapshot: Snapshot,
+  { own, shared, origins, family, members: given }: Shown,
+): ValueGroup[] {
+  const members = given ?? [];
+  const read = (code: string) => asText(own[code] ?? shared[code]);
+  const digital = read('digital') === 'true';
+  const left = new Map(
+    snapshot.attributes
+      .filter(
+        (one) =>
+          one.code !== 'sku' &&
+          one.kind !== 'pictures' &&
+          (given === undefined || !neverShared.has(one.code)) &&
+          (one.family === undefined || one.family === family) &&
+          (digital ? !onlyPhysical.has(one.code) : !onlyDigital.has(one.code) || read(one.code) !== ''),
+      )
+      .map((one) => [one.code, one]),
+  );
+  const line = (attribute: Attribute): ValueLine => {
+    const { code } = attribute;
+    const text = textOf(attribute, own[code] ?? shared[code]);
+    const origin = origins[code];
+    const share = code === 'cost' || code === 'price' ? margin(read('price'), read('cost')) : undefined;
+    const fromFamily = shared[code];
+    return {
+      attribute,
+      text,
+      own: own[code] !== undefined,
+      family: own[code] !== undefined && fromFamily !== undefined ? textOf(attribute, fromFamily) : undefined,
+      overridden: members.filter((values) => values[code] !== undefined && own[code] !== undefined).length,
+      origin: origin && text !== '' ? `${origin.file}, row ${origin.row}, “${origin.column}”` : '',
+      words: attribute.kind === 'choice' ? wordsOf(snapshot, attribute) : [],
+      note: share && code === 'cost' ? `margin ${share} %` : '',
+    };
+  };
+  const groups = sections.map(({ name, codes }) => ({
+    name,
+    values: codes.flatMap((code) => {
+      const attribute = left.get(code);
+      left.delete(code);
+      return attribute ? [line(attribute)] : [];
+    }),
+  }));
+  return [...groups, { name: 'Everything else', values: [...left.values()].map(line) }].filter(
+    ({ values }) => values.length > 0,
+  );
+}
+
+function wordsOf(snapshot: Snapshot, attribute: Attribute): string[] {
+  const slot = snapshot.index.slotOf(attribute.code) ?? -1;
+  const words = new Set<string>();
+  for (const row of snapshot.rows)
+    for (const word of asList(row[slot])) if (words.size < 300) words.add(word);
+  return termsWith(attribute, words).map(({ term }) => term);
+}

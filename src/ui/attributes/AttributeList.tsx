@@ -1,0 +1,133 @@
+'use client';
+import { Button } from '@mantine/core';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { AttributeLine } from '@/server/catalog/attributes';
+import { Bar } from '../bench/Bar';
+import { AttributeForm, kindNames } from './AttributeForm';
+import { itemsHref, oddWords } from './oddWords';
+import './attributes.css';
+
+type Show = 'all' | 'odd' | 'empty';
+
+/** Every attribute with how it stands: filled, distinct, most frequent, and what is odd, each leading to the items. */
+export function AttributeList({ lines, items }: { lines: readonly AttributeLine[]; items: number }) {
+  const [find, setFind] = useState('');
+  const [show, setShow] = useState<Show>('all');
+  const [adding, setAdding] = useState(false);
+  const tests: Record<Show, (line: AttributeLine) => boolean> = {
+    all: () => true,
+    odd: ({ quality }) => quality.odd.length > 0,
+    empty: ({ quality }) => quality.filled === 0,
+  };
+  const names: Record<Show, string> = { all: 'All', odd: 'Odd values', empty: 'Always empty' };
+  const shown = lines.filter(
+    (line) => tests[show](line) && `${line.label} ${line.code}`.toLowerCase().includes(find.toLowerCase()),
+  );
+  return (
+    <>
+      <header className="page-head">
+        <h1>Attributes</h1>
+        <span className="sub">what {items.toLocaleString()} items say, and what looks wrong</span>
+        <div className="acts">
+          <input
+            className="cell"
+            placeholder="Find an attribute"
+            aria-label="Find an attribute"
+            value={find}
+            onChange={(event) => setFind(event.target.value)}
+          />
+          <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
+            Add an attribute
+          </Button>
+        </div>
+      </header>
+      {adding && <AttributeForm families={[]} onDone={() => setAdding(false)} />}
+      <div className="chipset" style={{ paddingBottom: 8 }}>
+        {(Object.keys(names) as Show[]).map((one) => (
+          <button
+            key={one}
+            type="button"
+            className="filter"
+            aria-pressed={show === one}
+            onClick={() => setShow(one)}
+          >
+            {names[one]} {lines.filter(tests[one]).length}
+          </button>
+        ))}
+      </div>
+      <div className="panel scrolling">
+        <table className="plain attributes">
+          <thead>
+            <tr>
+              <th>Attribute</th>
+              <th>Kind</th>
+              <th>Filled</th>
+              <th>Distinct</th>
+              <th>Most frequent</th>
+              <th>Odd ones out</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map(({ code, label, kind, unit, family, quality: { filled, distinct, top, odd } }) => (
+              <tr key={code}>
+                <td>
+                  <Link className="text" href={`/attributes/${code}`}>
+                    {label}
+                  </Link>
+                  {family && <span className="small muted"> only {family}</span>}
+                </td>
+                <td className="muted">
+                  {kindNames[kind]}
+                  {unit && `, ${unit}`}
+                </td>
+                <td>
+                  <Link
+                    className="coverage"
+                    href={`/items?columns=sku,name,${code}&f.${code}=${filled < items ? '-' : ''}`}
+                  >
+                    <Bar segments={[{ share: items === 0 ? 0 : filled / items, kind: 'ready' }]} />
+                    <span className="number">{filled}</span>
+                  </Link>
+                </td>
+                <td className="number">{distinct || ''}</td>
+                <td className="cut top">
+                  {filled > 0 &&
+                    distinct < filled &&
+                    top.slice(0, 3).map(([value, count]) => (
+                      <Link
+                        key={value}
+                        href={`/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(value)}`}
+                        title={`${count} items`}
+                      >
+                        <span className="mono">{value.replace(/<[^>]*>/g, ' ').slice(0, 24)}</span>{' '}
+                        <span className="muted small">{count}</span>{' '}
+                      </Link>
+                    ))}
+                </td>
+                <td>
+                  <div className="odd">
+                    {odd.slice(0, 2).map((one) => (
+                      <Link
+                        key={one.kind + one.values[0]}
+                        className="tone-risk"
+                        href={itemsHref(one.skus, code)}
+                      >
+                        {oddWords(one)}
+                      </Link>
+                    ))}
+                    {odd.length > 2 && (
+                      <Link className="text small" href={`/attributes/${code}`}>
+                        and {odd.length - 2} more
+                      </Link>
+                    )}
+                  </div>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,94 @@
+'use client';
+import { Button } from '@mantine/core';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { dropAttribute } from '@/app/catalogActions';
+import type { AttributeDetail } from '@/server/catalog/attributes';
+import { useCatalog } from '../items/useCatalog';
+import { AttributeForm } from './AttributeForm';
+import { itemsHref, oddWords } from './oddWords';
+import { TermList } from './TermList';
+import './attributes.css';
+
+/** One attribute: its definition, its terms, and how it stands. */
+export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
+  const acts = useCatalog();
+  const router = useRouter();
+  const { code, label, kind, quality } = attribute;
+  return (
+    <>
+      <header className="page-head">
+        <h1>{label}</h1>
+        <span className="mono muted">{code}</span>
+        <div className="acts">
+          {quality.filled === 0 && (
+            <Button
+              variant="default"
+              disabled={acts.busy}
+              onClick={() =>
+                acts.run(
+                  () => dropAttribute(code),
+                  () => router.push('/attributes'),
+                )
+              }
+            >
+              Take away
+            </Button>
+          )}
+          <Link className="text" href="/attributes">
+            All attributes
+          </Link>
+        </div>
+      </header>
+      <AttributeForm
+        key={JSON.stringify(attribute)}
+        attribute={attribute}
+        families={attribute.families}
+        filled={quality.filled}
+      />
+      <div className="attribute-grid">
+        {kind === 'choice' ? (
+          <TermList code={code} terms={attribute.termLines} acts={acts} />
+        ) : (
+          <section className="panel scrolling" aria-label="Most frequent values">
+            <div className="bench-head">
+              <h2>Most frequent values</h2>
+            </div>
+            <table className="plain">
+              <tbody>
+                {quality.top.map(([value, count]) => (
+                  <tr key={value}>
+                    <td className="mono">{value.slice(0, 120)}</td>
+                    <td className="number">
+                      <Link
+                        className="text"
+                        href={`/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(value)}`}
+                      >
+                        {count}
+                      </Link>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        )}
+        <section className="panel scrolling" aria-label="Quality">
+          <div className="bench-head">
+            <h2>
+              {quality.filled.toLocaleString()} filled, {quality.distinct.toLocaleString()} distinct
+            </h2>
+          </div>
+          <div className="side-list">
+            {quality.odd.length === 0 && <span className="tone-ready">Nothing looks wrong.</span>}
+            {quality.odd.map((one) => (
+              <Link key={one.kind + one.values.join()} className="tone-risk" href={itemsHref(one.skus, code)}>
+                {oddWords(one)}
+              </Link>
+            ))}
+          </div>
+        </section>
+      </div>
+    </>
+  );
+}

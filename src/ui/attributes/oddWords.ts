@@ -1,0 +1,26 @@
+import type { Oddity } from '@/core/catalog/quality';
+
+/** What is odd about some values, in words. */
+export function oddWords({ kind, values, skus }: Oddity): string {
+  const items = skus.length === 1 ? '1 item' : `${skus.length.toLocaleString()} items`;
+  const list = values
+    .slice(0, 4)
+    .map((value) => `“${value.slice(0, 40)}”`)
+    .join(', ');
+  switch (kind) {
+    case 'spellings':
+      return `${list}: one word in ${values.length} spellings, ${items} off the most frequent`;
+    case 'outliers':
+      return `${list}: far from others of the same category, ${items}`;
+    case 'unreadable':
+      return `${list}: not a usable amount, ${items}`;
+    case 'shared':
+      return `${list} on ${items}`;
+    case 'repeated':
+      return `one text on ${items} of several families`;
+  }
+}
+
+/** The grid with the items that are meant. */
+export const itemsHref = (skus: readonly string[], column: string): string =>
+  `/items?only=${skus.slice(0, 200).map(encodeURIComponent).join(',')}&columns=${[...new Set(['sku', 'name', column, 'category', 'family'])].join(',')}`;

@@ -1,0 +1,223 @@
+'use client';
+import { Button } from '@mantine/core';
+import { IconX } from '@tabler/icons-react';
+import { useEffect, useMemo, useState } from 'react';
+import { lookAtVariants, makeVariants } from '@/app/catalogActions';
+import { type PlannedVariant, skuPattern } from '@/core/catalog/variants';
+import type { Composition } from '@/core/compose/composition';
+import { CompositionEditor } from '../composition/CompositionEditor';
+import type { CatalogActs } from '../items/useCatalog';
+import type { MemberView } from './FamilyPage';
+
+export interface AxisOption {
+  readonly code: string;
+  readonly label: string;
+  readonly words: readonly string[];
+}
+
+interface VariantMakerProps {
+  code: string;
+  variesBy: readonly string[];
+  members: readonly MemberView[];
+  axes: readonly AxisOption[];
+  attributes: readonly { code: string; label: string }[];
+  acts: CatalogActs;
+}
+
+interface Chosen {
+  axis: string;
+  terms: string[];
+}
+
+const troubleWords = {
+  noSku: 'the pattern gives no SKU',
+  taken: 'this SKU belongs to another item',
+  twice: 'the pattern gives this SKU twice',
+} as const;
+
+/** Makes variants of chosen terms: every combination that is not there yet, its SKU from a pattern. */
+export function VariantMaker({ code, variesBy, members, axes, attributes, acts }: VariantMakerProps) {
+  const [chosen, setChosen] = useState<Chosen[]>(() =>
+    variesBy.map((axis) => ({
+      axis,
+      terms: [...new Set(members.flatMap((member) => member.axes[axis] || []))],
+    })),
+  );
+  const [sku, setSku] = useState<Composition>();
+  const [name, setName] = useState<Composition>();
+  const [planned, setPlanned] = useState<readonly PlannedVariant[]>([]);
+  const [trouble, setTrouble] = useState('');
+  const usable = chosen.filter(({ terms }) => terms.length > 0);
+  const pattern = useMemo(() => sku ?? skuPattern(usable.map(({ axis }) => axis)), [sku, usable]);
+  const request = JSON.stringify({ axes: usable, sku: pattern, ...(name ? { name } : {}) });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: planned again when the items have changed
+  useEffect(() => {
+    const asked = JSON.parse(request);
+    if (asked.axes.length === 0) {
+      setPlanned([]);
+      setTrouble('');
+      return;
+    }
+    let stale = false;
+    void lookAtVariants(code, asked).then((answer) => {
+      if (stale) return;
+      setTrouble(answer.ok ? '' : answer.words);
+      setPlanned(answer.ok ? answer.planned : []);
+    });
+    return () => {
+      stale = true;
+    };
+  }, [request, code, members]);
+  const put = (at: number, one: Chosen) => setChosen(chosen.map((old, i) => (i === at ? one : old)));
+  const fresh = planned.filter(({ existing }) => existing === undefined);
+  const bad = fresh.filter((one) => one.trouble);
+  const options = [{ code: 'family', label: 'Family code' }, ...attributes];
+  const free = axes.filter((one) => !chosen.some(({ axis }) => axis === one.code));
+  return (
+    <section className="panel maker" aria-label="Make variants">
+      {chosen.map(({ axis, terms }, at) => (
+        <div className="axis-line" key={axis}>
+          <b>{axes.find((one) => one.code === axis)?.label ?? axis}</b>
+          <Terms
+            label={axes.find((one) => one.code === axis)?.label ?? axis}
+            words={axes.find((one) => one.code === axis)?.words ?? []}
+            terms={terms}
+            onChange={(next) => put(at, { axis, terms: next })}
+          />
+          <button
+            type="button"
+            className="plain"
+            aria-label={`Without ${axis}`}
+            onClick={() => setChosen(chosen.filter((_, i) => i !== at))}
+          >
+            <IconX size={14} />
+          </button>
+        </div>
+      ))}
+      <select
+        className="cell"
+        aria-label="Axis of the variants"
+        style={{ justifySelf: 'start' }}
+        value=""
+        onChange={(event) =>
+          event.target.value && setChosen([...chosen, { axis: event.target.value, terms: [] }])
+        }
+      >
+        <option value="">{chosen.length === 0 ? 'Choose the first axis' : 'Add an axis'}</option>
+        {free.map((one) => (
+          <option key={one.code} value={one.code}>
+            {one.label}
+          </option>
+        ))}
+      </select>
+      {usable.length > 0 && (
+        <>
+          <details>
+            <summary>Pattern of the SKU</summary>
+            <CompositionEditor
+              composition={pattern}
+              attributes={options}
+              onChange={(next) => setSku(next ?? undefined)}
+            />
+          </details>
+          <details>
+            <summary>
+              Pattern of the name {name === undefined && <span className="muted">(the family’s name)</span>}
+            </summary>
+            <CompositionEditor
+              composition={name}
+              attributes={options}
+              onChange={(next) => setName(next ?? undefined)}
+            />
+          </details>
+        </>
+      )}
+      {trouble && <p className="tone-blocker">{trouble}</p>}
+      {planned.length > 0 && (
+        <>
+          <p role="status">
+            <b>{planned.length.toLocaleString()}</b> combinations:{' '}
+            {(planned.length - fresh.length).toLocaleString()} are there and keep their data,{' '}
+            <b>{fresh.length.toLocaleString()}</b> are missing
+            {bad.length > 0 && <span className="tone-blocker">, {bad.length} cannot be made</span>}
+          </p>
+          <div className="planned">
+            <table className="plain">
+              <tbody>
+                {[...bad, ...fresh.filter((one) => !one.trouble)].slice(0, 60).map((one, i) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: two may have the same SKU, which is what is shown
+                  <tr key={i}>
+                    <td className="mono">{one.sku || '–'}</td>
+                    <td>{Object.values(one.values).join(' · ')}</td>
+                    <td className="tone-blocker">{one.trouble && troubleWords[one.trouble]}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+      <span>
+        <Button
+          disabled={fresh.length === 0 || bad.length > 0 || acts.busy}
+          onClick={() => acts.run(() => makeVariants(code, JSON.parse(request)))}
+        >
+          {fresh.length === 0 ? 'Nothing to make' : `Make ${fresh.length.toLocaleString()} variants`}
+        </Button>
+      </span>
+    </section>
+  );
+}
+
+interface TermsProps {
+  label: string;
+  words: readonly string[];
+  terms: readonly string[];
+  onChange(terms: string[]): void;
+}
+
+function Terms({ label, words, terms, onChange }: TermsProps) {
+  const [word, setWord] = useState('');
+  const add = () => {
+    const term = word.trim();
+    if (term !== '' && !terms.includes(term)) onChange([...terms, term]);
+    setWord('');
+  };
+  const all = [...words, ...terms.filter((term) => !words.includes(term))];
+  return (
+    <span className="term-chips">
+      {all.map((term) => (
+        <button
+          key={term}
+          type="button"
+          className="term-chip"
+          aria-pressed={terms.includes(term)}
+          onClick={() =>
+            onChange(
+              terms.includes(term)
+                ? terms.filter((one) => one !== term)
+                : all.filter((one) => one === term || terms.includes(one)),
+            )
+          }
+        >
+          {term}
+        </button>
+      ))}
+      <input
+        className="cell"
+        style={{ width: 110 }}
+        placeholder="another term"
+        aria-label={`Another term of ${label}`}
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') {
+            event.preventDefault();
+            add();
+          }
+        }}
+        onBlur={add}
+      />
+    </span>
+  );
+}

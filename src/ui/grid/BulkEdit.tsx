@@ -1,0 +1,120 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { useEffect, useState } from 'react';
+import { changeInBulk, type ItemSelection, lookAtBulk } from '@/app/catalogActions';
+import type { Attribute } from '@/core/catalog/attributes';
+import { type Composition, fromAttribute } from '@/core/compose/composition';
+import { wordDifference } from '@/core/text/difference';
+import type { BulkPreview } from '@/server/catalog/itemEdits';
+import { Marked } from '../bench/Marked';
+import { CompositionEditor } from '../composition/CompositionEditor';
+import type { CatalogActs } from '../items/useCatalog';
+
+interface BulkEditProps {
+  attributes: readonly Attribute[];
+  selection: ItemSelection;
+  count: number;
+  acts: CatalogActs;
+  onDone(): void;
+}
+
+/** Changes one attribute of all marked items through a composition; shows what it does before it is done. */
+export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEditProps) {
+  const [attribute, setAttribute] = useState('name');
+  const [composition, setComposition] = useState<Composition | null>(() => fromAttribute('name'));
+  const [preview, setPreview] = useState<BulkPreview>();
+  const [trouble, setTrouble] = useState('');
+  const asked = JSON.stringify([attribute, composition, selection]);
+  const [settled] = useDebouncedValue(asked, 250);
+  useEffect(() => {
+    let stale = false;
+    const [code, parts, chosen] = JSON.parse(settled) as [string, Composition | null, ItemSelection];
+    void lookAtBulk(code, parts, chosen).then((answer) => {
+      if (stale) return;
+      setTrouble(answer.ok ? '' : answer.words);
+      setPreview(answer.ok ? answer : undefined);
+    });
+    return () => {
+      stale = true;
+    };
+  }, [settled]);
+  const waiting = asked !== settled;
+  const options = attributes.map(({ code, label }) => ({ code, label }));
+  return (
+    <section className="panel bulk" aria-label="Bulk edit">
+      <div className="bulk-editor">
+        <label className="row">
+          <b>Set</b>
+          <select
+            className="cell"
+            aria-label="Attribute to set"
+            value={attribute}
+            onChange={(event) => {
+              setAttribute(event.target.value);
+              setComposition(fromAttribute(event.target.value));
+            }}
+          >
+            {attributes
+              .filter(({ code }) => code !== 'sku')
+              .map(({ code, label }) => (
+                <option key={code} value={code}>
+                  {label}
+                </option>
+              ))}
+          </select>
+          of {count.toLocaleString()} {count === 1 ? 'item' : 'items'} to
+        </label>
+        <CompositionEditor
+          composition={composition ?? undefined}
+          attributes={options}
+          onChange={setComposition}
+        />
+      </div>
+      <div className="bulk-preview" aria-live="polite">
+        {trouble && <p className="tone-blocker">{trouble}</p>}
+        {preview && (
+          <p>
+            <b>{preview.count.toLocaleString()}</b> change, {preview.same.toLocaleString()} stay
+            {preview.refused > 0 && (
+              <span className="tone-blocker">
+                , {preview.refused.toLocaleString()} would be refused and stay
+              </span>
+            )}
+          </p>
+        )}
+        {preview?.examples.map(({ sku, before, after, refused }) => (
+          <div key={sku} className="bulk-line">
+            <span className="mono muted cut">{sku}</span>
+            {refused ? (
+              <span className="tone-blocker cut">{refused}</span>
+            ) : (
+              <span className="cut">
+                {before === '' ? (
+                  <mark className="new">{after.slice(0, 160)}</mark>
+                ) : after === '' ? (
+                  <mark className="gone">{before.slice(0, 160)}</mark>
+                ) : (
+                  <Marked pieces={wordDifference(before.slice(0, 160), after.slice(0, 160))} />
+                )}
+              </span>
+            )}
+          </div>
+        ))}
+      </div>
+      <div className="row acts">
+        <Button
+          disabled={!preview || preview.count === 0 || waiting || acts.busy}
+          onClick={() => acts.run(() => changeInBulk(attribute, composition, selection), onDone)}
+        >
+          {preview && preview.count > 0
+            ? `Change ${preview.count.toLocaleString()} ${preview.count === 1 ? 'item' : 'items'}`
+            : 'Nothing changes'}
+        </Button>
+        <button type="button" className="link" onClick={onDone}>
+          Close
+        </button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,345 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import Link from 'next/link';
+import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import type { ItemRow } from '@/server/catalog/items';
+import { Picture } from '../tray/Picture';
+import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
+import type { ItemRows } from './useItemRows';
+
+export interface CellChange {
+  readonly sku: string;
+  readonly attribute: string;
+  readonly text: string;
+}
+
+interface GridBodyProps {
+  columns: readonly Column[];
+  items: ItemRows;
+  marked(sku: string): boolean;
+  onMark(sku: string, on: boolean): void;
+  onChange(cells: CellChange[]): void;
+  head: ReactNode;
+  empty: ReactNode;
+}
+
+interface Place {
+  row: number;
+  column: number;
+}
+
+const between = (a: number, b: number, at: number) => at >= Math.min(a, b) && at <= Math.max(a, b);
+
+/** Text as a spreadsheet copies it: tabs and line ends, cells with line ends in quotation marks. */
+export function readBlock(text: string): string[][] {
+  const rows: string[][] = [[]];
+  let cell = '';
+  let quoted = false;
+  const body = text.replace(/\r\n?/g, '\n').replace(/\n$/, '');
+  for (let i = 0; i < body.length; i++) {
+    const sign = body[i];
+    if (quoted) {
+      if (sign === '"' && body[i + 1] === '"') {
+        cell += '"';
+        i++;
+      } else if (sign === '"') quoted = false;
+      else cell += sign;
+    } else if (sign === '"' && cell === '') quoted = true;
+    else if (sign === '\t' || sign === '\n') {
+      rows.at(-1)?.push(cell);
+      cell = '';
+      if (sign === '\n') rows.push([]);
+    } else cell += sign;
+  }
+  rows.at(-1)?.push(cell);
+  return rows;
+}
+
+/**
+ * The rows of the grid. Arrow keys move, with Shift they mark a block; Enter or typing edits, Delete empties; a block is
+ * copied and pasted as a spreadsheet does.
+ */
+export function GridBody({ columns, items, marked, onMark, onChange, head, empty }: GridBodyProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState<Place>({ row: 0, column: 1 });
+  const [anchor, setAnchor] = useState<Place>();
+  const [editing, setEditing] = useState<string>();
+  const total = items.state?.total ?? 0;
+  const rows = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    scrollPaddingStart: 60,
+  });
+  const visible = rows.getVirtualItems();
+  const first = visible[0]?.index ?? 0;
+  const last = visible.at(-1)?.index ?? 0;
+  const { show, drawn } = items;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: read again when something was changed
+  useEffect(() => show(first, last), [show, first, last, drawn]);
+  const rowAt = (index: number): ItemRow | undefined => items.state?.rows.get(index);
+
+  const focusCell = (place: Place) => {
+    setAt(place);
+    rows.scrollToIndex(place.row);
+    requestAnimationFrame(() =>
+      scroller.current?.querySelector<HTMLElement>(`[data-cell="${place.row}:${place.column}"]`)?.focus(),
+    );
+  };
+  const move = (by: Partial<Place>, mark: boolean) => {
+    const next = {
+      row: Math.min(Math.max(at.row + (by.row ?? 0), 0), Math.max(total - 1, 0)),
+      column: Math.min(Math.max(at.column + (by.column ?? 0), 0), columns.length - 1),
+    };
+    setAnchor(mark ? (anchor ?? at) : undefined);
+    focusCell(next);
+  };
+  const block = {
+    top: Math.min(at.row, anchor?.row ?? at.row),
+    bottom: Math.max(at.row, anchor?.row ?? at.row),
+    left: Math.min(at.column, anchor?.column ?? at.column),
+    right: Math.max(at.column, anchor?.column ?? at.column),
+  };
+  const save = (text: string) => {
+    setEditing(undefined);
+    const row = rowAt(at.row);
+    const column = columns[at.column];
+    if (row && column?.editable && text !== (row.cells[column.code] ?? ''))
+      onChange([{ sku: row.sku, attribute: column.code, text }]);
+    focusCell(at);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing !== undefined) return;
+    const steps: Record<string, Partial<Place>> = {
+      ArrowDown: { row: 1 },
+      ArrowUp: { row: -1 },
+      ArrowLeft: { column: -1 },
+      ArrowRight: { column: 1 },
+      PageDown: { row: 18 },
+      PageUp: { row: -18 },
+    };
+    const step = steps[event.key];
+    const column = columns[at.column];
+    if (step) {
+      event.preventDefault();
+      move(step, event.shiftKey);
+    } else if ((event.key === 'Enter' || event.key === 'F2') && column?.editable) {
+      event.preventDefault();
+      setEditing(rowAt(at.row)?.cells[column.code] ?? '');
+    } else if (event.key === ' ' && event.ctrlKey) {
+      event.preventDefault();
+      const row = rowAt(at.row);
+      if (row) onMark(row.sku, !marked(row.sku));
+    } else if (event.key === 'Delete') {
+      const cells: CellChange[] = [];
+      for (let row = block.top; row <= block.bottom; row++)
+        for (let n = block.left; n <= block.right; n++) {
+          const one = columns[n];
+          const sku = rowAt(row)?.sku;
+          if (sku && one?.editable && rowAt(row)?.cells[one.code])
+            cells.push({ sku, attribute: one.code, text: '' });
+        }
+      if (cells.length > 0) onChange(cells);
+    } else if (
+      event.key.length === 1 &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !event.altKey &&
+      column?.editable
+    ) {
+      if (event.key === ' ') return;
+      event.preventDefault();
+      setEditing(event.key);
+    }
+  };
+  const onCopy = (event: ClipboardEvent) => {
+    if (editing !== undefined) return;
+    const lines: string[] = [];
+    for (let row = block.top; row <= block.bottom; row++)
+      lines.push(
+        columns
+          .slice(block.left, block.right + 1)
+          .map(({ code }) => {
+            const cell = rowAt(row)?.cells[code] ?? '';
+            return /["\t\n]/.test(cell) ? `"${cell.replace(/"/g, '""')}"` : cell;
+          })
+          .join('\t'),
+      );
+    event.clipboardData.setData('text/plain', lines.join('\n'));
+    event.preventDefault();
+  };
+  const onPaste = (event: ClipboardEvent) => {
+    if (editing !== undefined) return;
+    event.preventDefault();
+    const pasted = readBlock(event.clipboardData.getData('text/plain'));
+    const width = Math.max(...pasted.map((cells) => cells.length));
+    const height = pasted.length;
+    // A single value fills the whole block that is marked.
+    const single = width === 1 && height === 1;
+    const cells: CellChange[] = [];
+    for (let n = 0; n < (single ? block.bottom - block.top + 1 : height); n++)
+      for (let m = 0; m < (single ? block.right - block.left + 1 : width); m++) {
+        const column = columns[block.left + m];
+        const row = rowAt(block.top + n);
+        const text = single ? (pasted[0]?.[0] ?? '') : pasted[n]?.[m];
+        if (!column?.editable || !row || text === undefined || text === (row.cells[column.code] ?? ''))
+          continue;
+        cells.push({ sku: row.sku, attribute: column.code, text });
+      }
+    if (cells.length > 0) onChange(cells);
+  };
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a virtual grid cannot be a table
+    <div
+      className="panel grid"
+      ref={scroller}
+      role="grid"
+      tabIndex={-1}
+      aria-label="Items"
+      aria-rowcount={total + 1}
+      aria-colcount={columns.length + 2}
+      aria-busy={!items.current}
+      onKeyDown={onKeyDown}
+      onCopy={onCopy}
+      onPaste={onPaste}
+    >
+      {head}
+      {items.state && total === 0 && empty}
+      {/* biome-ignore lint/a11y/useSemanticElements: as above */}
+      <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="rowgroup">
+        {visible.map(({ index, start }) => {
+          const row = rowAt(index);
+          return (
+            // biome-ignore lint/a11y/useSemanticElements: as above
+            // biome-ignore lint/a11y/useFocusableInteractive: its cells take the focus
+            <div
+              className={`grid-row item ${row && marked(row.sku) ? 'marked' : ''}`}
+              key={index}
+              style={{ top: start }}
+              role="row"
+              aria-rowindex={index + 2}
+            >
+              {/* biome-ignore lint/a11y/useSemanticElements: as above */}
+              <div
+                className="grid-cell pinned"
+                role="gridcell"
+                tabIndex={-1}
+                style={{ width: markWidth, left: 0 }}
+              >
+                {row && (
+                  <input
+                    type="checkbox"
+                    aria-label={`Mark ${row.sku}`}
+                    checked={marked(row.sku)}
+                    onChange={(event) => onMark(row.sku, event.target.checked)}
+                  />
+                )}
+              </div>
+              {/* biome-ignore lint/a11y/useSemanticElements: as above */}
+              <div
+                className="grid-cell pinned"
+                role="gridcell"
+                tabIndex={-1}
+                style={{ width: pictureWidth, left: markWidth }}
+              >
+                {row && <Picture file={row.picture} name={row.cells.name ?? row.sku} size={26} />}
+              </div>
+              {columns.map((column, n) => {
+                const here = at.row === index && at.column === n;
+                const text = row?.cells[column.code] ?? '';
+                const inBlock =
+                  anchor !== undefined &&
+                  between(anchor.row, at.row, index) &&
+                  between(anchor.column, at.column, n);
+                const kind =
+                  column.kind === 'money' || column.kind === 'number'
+                    ? 'number'
+                    : column.kind === 'identifier' || column.code === 'sku'
+                      ? 'mono'
+                      : '';
+                return (
+                  // biome-ignore lint/a11y/useSemanticElements: as above
+                  // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid around it
+                  <div
+                    key={column.code}
+                    role="gridcell"
+                    data-cell={`${index}:${n}`}
+                    tabIndex={here ? 0 : -1}
+                    aria-colindex={n + 3}
+                    aria-selected={here || inBlock}
+                    aria-readonly={!column.editable}
+                    className={`grid-cell ${kind} ${column.left === undefined ? '' : 'pinned'} ${inBlock ? 'block' : ''}`}
+                    style={{
+                      width: column.width,
+                      ...(column.left === undefined ? {} : { left: column.left }),
+                    }}
+                    title={text.length > 24 ? text : undefined}
+                    onClick={(event) => {
+                      setAnchor(event.shiftKey ? (anchor ?? at) : undefined);
+                      focusCell({ row: index, column: n });
+                    }}
+                    onDoubleClick={() => column.editable && row && setEditing(text)}
+                  >
+                    {here && editing !== undefined ? (
+                      <CellEditor
+                        label={`${column.label} of ${row?.sku}`}
+                        text={editing}
+                        onDone={save}
+                        onLeave={() => {
+                          setEditing(undefined);
+                          focusCell(at);
+                        }}
+                      />
+                    ) : column.code === 'sku' && row ? (
+                      <Link href={`/items/${encodeURIComponent(row.sku)}`} tabIndex={-1}>
+                        {text}
+                      </Link>
+                    ) : column.code === 'family' && row && text ? (
+                      <Link href={`/families/${encodeURIComponent(text)}`} tabIndex={-1}>
+                        {text}
+                      </Link>
+                    ) : (
+                      <span className={column.code === 'name' ? 'strong' : ''}>{text}</span>
+                    )}
+                  </div>
+                );
+              })}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+interface CellEditorProps {
+  label: string;
+  text: string;
+  onDone(text: string): void;
+  onLeave(): void;
+}
+
+function CellEditor({ label, text, onDone, onLeave }: CellEditorProps) {
+  const left = useRef(false);
+  const end = (work: () => void) => {
+    if (left.current) return;
+    left.current = true;
+    work();
+  };
+  return (
+    <input
+      className="cell"
+      aria-label={label}
+      defaultValue={text}
+      // biome-ignore lint/a11y/noAutofocus: the editor opens where the person is
+      autoFocus
+      onBlur={(event) => end(() => onDone(event.target.value))}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter') end(() => onDone(event.currentTarget.value));
+        if (event.key === 'Escape') end(onLeave);
+      }}
+    />
+  );
+}

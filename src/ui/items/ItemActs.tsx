@@ -1,0 +1,51 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useRouter } from 'next/navigation';
+import { archive, duplicateItem, moveToFamily } from '@/app/catalogActions';
+import { AskWord } from './AskWord';
+import { useCatalog } from './useCatalog';
+
+/** What can be done with a whole item. */
+export function ItemActs({
+  sku,
+  archived,
+  family,
+}: {
+  sku: string;
+  archived: boolean;
+  family: string | undefined;
+}) {
+  const acts = useCatalog();
+  const router = useRouter();
+  return (
+    <>
+      <AskWord
+        label="Copy"
+        ask="SKU of the copy"
+        start={`${sku}-COPY`}
+        disabled={acts.busy}
+        onAnswer={(to) =>
+          acts.run(
+            () => duplicateItem(sku, to),
+            () => router.push(`/items/${encodeURIComponent(to)}`),
+          )
+        }
+      />
+      <AskWord
+        label={family ? 'Move' : 'Put into a family'}
+        ask="Code of the family; nothing for none"
+        start={family ?? ''}
+        optional
+        disabled={acts.busy}
+        onAnswer={(code) => acts.run(() => moveToFamily({ skus: [sku] }, code || null))}
+      />
+      <Button
+        variant="default"
+        disabled={acts.busy}
+        onClick={() => acts.run(() => archive({ skus: [sku] }, !archived))}
+      >
+        {archived ? 'Bring back' : 'Archive'}
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,197 @@
+'use client';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { Button, FileButton } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { IconGripVertical, IconX } from '@tabler/icons-react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import {
+  addPictureAddress,
+  describePicture,
+  type PictureHolder,
+  setPictureOrder,
+} from '@/app/catalogActions';
+import type { MeasuredPicture } from '@/server/catalog/pictures';
+import { Picture } from '../tray/Picture';
+import { AskWord } from './AskWord';
+import { useCatalog } from './useCatalog';
+
+interface PicturesProps {
+  holder: PictureHolder;
+  name: string;
+  pictures: readonly MeasuredPicture[];
+  /** Items whose main picture is nearly the same. */
+  duplicates: readonly string[];
+  /** Whether they are the family's, so that a change makes the item's own. */
+  inherited: boolean;
+}
+
+/** Pictures in their order, the first being the main one: drag or arrow keys move, facts and words stand beside. */
+export function Pictures({ holder, name, pictures, duplicates, inherited }: PicturesProps) {
+  const acts = useCatalog();
+  const router = useRouter();
+  const [sending, setSending] = useState(false);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const links = pictures.map(({ link }) => link);
+  const put = (order: readonly string[]) => acts.run(() => setPictureOrder(holder, [...order]));
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id)
+      put(arrayMove(links, links.indexOf(String(active.id)), links.indexOf(String(over.id))));
+  };
+  const send = async (files: File[]) => {
+    setSending(true);
+    const whose =
+      'sku' in holder
+        ? `sku=${encodeURIComponent(holder.sku)}`
+        : `family=${encodeURIComponent(holder.family)}`;
+    for (const file of files) {
+      const answer = await fetch(`/api/pictures?${whose}&name=${encodeURIComponent(file.name)}`, {
+        method: 'POST',
+        body: file,
+      });
+      if (!answer.ok) {
+        const { error } = await answer.json();
+        notifications.show({ color: 'red', message: error });
+      }
+    }
+    setSending(false);
+    router.refresh();
+  };
+  return (
+    <section className="panel block" aria-label="Pictures" aria-busy={acts.busy || sending}>
+      <h2>
+        Pictures{' '}
+        <span className="muted small">
+          {pictures.length} of 9{pictures.length < 5 && ', 5 or more advised'}
+          {inherited && pictures.length > 0 && ', the family’s'}
+        </span>
+      </h2>
+      {duplicates.length > 0 && (
+        <p className="small tone-risk">
+          The main picture is nearly the same as that of{' '}
+          <Link
+            className="text"
+            href={`/items?only=${duplicates.slice(0, 50).map(encodeURIComponent).join(',')}`}
+          >
+            {duplicates.length} other {duplicates.length === 1 ? 'item' : 'items'}
+          </Link>
+          .
+        </p>
+      )}
+      <DndContext id="pictures" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <SortableContext items={links} strategy={verticalListSortingStrategy}>
+          {pictures.map((picture, at) => (
+            <PictureLine
+              key={picture.link}
+              picture={picture}
+              at={at}
+              name={name}
+              onRemove={() => put(links.filter((link) => link !== picture.link))}
+              onDescribe={(words) => acts.run(() => describePicture(picture.link, words))}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <span className="row" style={{ flexWrap: 'wrap' }}>
+        <FileButton
+          multiple
+          accept="image/jpeg,image/png,image/gif,image/webp,image/tiff"
+          onChange={(files) => void send(files)}
+        >
+          {(props) => (
+            <Button {...props} variant="default" loading={sending}>
+              Upload pictures
+            </Button>
+          )}
+        </FileButton>
+        <AskWord
+          label="Add by address"
+          ask="Address of the picture"
+          disabled={acts.busy}
+          onAnswer={(address) => acts.run(() => addPictureAddress(holder, address))}
+        />
+      </span>
+    </section>
+  );
+}
+
+interface PictureLineProps {
+  picture: MeasuredPicture;
+  at: number;
+  name: string;
+  onRemove(): void;
+  onDescribe(words: string): void;
+}
+
+function PictureLine({ picture, at, name, onRemove, onDescribe }: PictureLineProps) {
+  const { link, file, facts, alternativeText } = picture;
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: link });
+  const longest = facts ? Math.max(facts.width, facts.height) : 0;
+  return (
+    <div
+      ref={setNodeRef}
+      className={isDragging ? 'picture-line dragging' : 'picture-line'}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <button
+        type="button"
+        className="plain grip"
+        aria-label={`Move picture ${at + 1}${at === 0 ? ', the main one' : ''}`}
+        {...attributes}
+        {...listeners}
+      >
+        <IconGripVertical size={15} />
+      </button>
+      <Picture file={file} name={alternativeText || `${name}, picture ${at + 1}`} size={72} />
+      <div style={{ display: 'grid', gap: 2, minWidth: 0 }}>
+        {facts ? (
+          <span className="small">
+            {at === 0 && <b>main </b>}
+            {facts.width} × {facts.height} px, {facts.format.toUpperCase()}, {Math.round(facts.bytes / 1024)}{' '}
+            KB
+            {at === 0 && longest < 1000 && <span className="tone-risk">, under 1,000 px</span>}
+            <span className={at === 0 && facts.whiteBorder < 0.98 ? 'tone-risk' : 'muted'}>
+              , border {Math.round(facts.whiteBorder * 100)} % white
+            </span>
+          </span>
+        ) : (
+          <span className="small tone-blocker" style={{ overflowWrap: 'anywhere' }}>
+            Cannot be read: {link}
+          </span>
+        )}
+        <input
+          className="cell"
+          key={alternativeText}
+          defaultValue={alternativeText}
+          placeholder="What it shows, for those who cannot see it"
+          aria-label={`Alternative text of picture ${at + 1}`}
+          onBlur={(event) => event.target.value.trim() !== alternativeText && onDescribe(event.target.value)}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
+      </div>
+      <button type="button" className="plain" aria-label={`Take picture ${at + 1} off`} onClick={onRemove}>
+        <IconX size={14} />
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,154 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { setCells, setFamilyValue } from '@/app/catalogActions';
+import { pageLimits } from '@/core/catalog/sections';
+import { textOfMarkup } from '@/core/text/markup';
+import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
+import { Gauge } from '../titles/Gauge';
+import { type CatalogActs, useCatalog } from './useCatalog';
+import { ValueEditor } from './ValueEditor';
+
+type Holder = { sku: string; family: string | undefined } | { familyCode: string };
+
+/** The values of an item or a family under their headings; a click edits one in place. */
+export function Values({ holder, sections }: { holder: Holder; sections: readonly ValueGroup[] }) {
+  const acts = useCatalog();
+  const [all, setAll] = useState(false);
+  return (
+    <div className="panel item-values" aria-busy={acts.busy}>
+      {sections.map(({ name, values }) => {
+        const shown = all ? values : values.filter(({ text }) => text !== '');
+        return (
+          <section key={name} aria-label={name}>
+            <h2 className="value-head">{name}</h2>
+            {shown.map((value) => (
+              <ValueLine key={value.attribute.code} holder={holder} value={value} acts={acts} />
+            ))}
+            {!all && shown.length < values.length && (
+              <Empty holder={holder} values={values.filter(({ text }) => text === '')} acts={acts} />
+            )}
+          </section>
+        );
+      })}
+      <button type="button" className="link" style={{ padding: '8px 12px' }} onClick={() => setAll(!all)}>
+        {all ? 'Hide what is empty' : 'Show what is empty as lines'}
+      </button>
+    </div>
+  );
+}
+
+function Empty({ holder, values, acts }: { holder: Holder; values: readonly LineView[]; acts: CatalogActs }) {
+  const [open, setOpen] = useState<string>();
+  const chosen = values.find(({ attribute }) => attribute.code === open);
+  return (
+    <div className="empties">
+      {chosen ? (
+        <ValueLine holder={holder} value={chosen} acts={acts} start onEnd={() => setOpen(undefined)} />
+      ) : (
+        values.map(({ attribute }) => (
+          <button
+            key={attribute.code}
+            type="button"
+            className="chip empty-value"
+            aria-label={`Add ${attribute.label}`}
+            onClick={() => setOpen(attribute.code)}
+          >
+            + {attribute.label}
+          </button>
+        ))
+      )}
+    </div>
+  );
+}
+
+const shortened = (text: string): string => (text.length > 300 ? `${text.slice(0, 300)} …` : text);
+
+interface ValueLineProps {
+  holder: Holder;
+  value: LineView;
+  acts: CatalogActs;
+  start?: boolean;
+  onEnd?(): void;
+}
+
+function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps) {
+  const { attribute, text, own, family, overridden, origin, words, note } = value;
+  const [editing, setEditing] = useState(start);
+  const end = () => {
+    setEditing(false);
+    onEnd?.();
+  };
+  const save = (next: string) => {
+    end();
+    if (next.trim() === text) return;
+    acts.run(() =>
+      'sku' in holder
+        ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
+        : setFamilyValue(holder.familyCode, attribute.code, next),
+    );
+  };
+  const limit = pageLimits[attribute.code];
+  return (
+    <div className="line">
+      <span className="muted">{attribute.label}</span>
+      {editing ? (
+        <ValueEditor attribute={attribute} text={text} words={words} onSave={save} onLeave={end} />
+      ) : (
+        <span style={{ display: 'grid', gap: 2, minWidth: 0 }}>
+          <button
+            type="button"
+            className="plain value"
+            onClick={() => setEditing(true)}
+            aria-label={`Change ${attribute.label}`}
+          >
+            {text === '' ? (
+              <span className="muted">–</span>
+            ) : attribute.kind === 'yesNo' ? (
+              text === 'true' ? (
+                'yes'
+              ) : (
+                'no'
+              )
+            ) : (
+              shortened(attribute.kind === 'richText' ? textOfMarkup(text) : text)
+            )}
+            {note && <span className="small muted"> {note}</span>}
+          </button>
+          {limit !== undefined && text !== '' && <Gauge length={[...text].length} most={limit} />}
+        </span>
+      )}
+      <span className="small muted cut" title={origin}>
+        {'sku' in holder && holder.family && text !== '' && (
+          <>
+            {own ? (
+              <b className="tone-tip">own </b>
+            ) : (
+              <Link className="text" href={`/families/${encodeURIComponent(holder.family)}`}>
+                family
+              </Link>
+            )}{' '}
+            {own && family !== undefined && (
+              <button
+                type="button"
+                className="link small"
+                title={`The family says: ${family}`}
+                onClick={() =>
+                  acts.run(() => setCells([{ sku: holder.sku, attribute: attribute.code, text: '' }]))
+                }
+              >
+                take the family’s
+              </button>
+            )}{' '}
+          </>
+        )}
+        {overridden > 0 && (
+          <span className="tone-tip">
+            {overridden} {overridden === 1 ? 'item says' : 'items say'} otherwise
+          </span>
+        )}
+        {text === '' ? '' : origin || ('sku' in holder ? 'entered here' : '')}
+      </span>
+    </div>
+  );
+}
