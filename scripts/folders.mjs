@@ -26,7 +26,11 @@ const exceptions = [
     to: /^server\/feeds\//,
     why: 'a server component that every stage page stands in',
   },
-  { from: /^ui\//, to: /^app\/(a|catalogA)ctions\.ts$/, why: 'components call the server through these actions' },
+  {
+    from: /^ui\//,
+    to: /^app\/(a|catalogA)ctions\.ts$/,
+    why: 'components call the server through these actions',
+  },
   { from: /^server\/setup\.ts$/, to: /^\.\.\/demo\//, why: 'the start command draws the demo pictures' },
 ];
 const notInCore =

@@ -11,9 +11,10 @@ export class Trouble extends Error {}
 
 export const say = (words) => process.stderr.write(`${words}\n`);
 
-/** The path of a program, also looked for where Debian keeps servers. */
+/** The path of a program, also looked for where Debian keeps servers; a whole path stands for itself. */
 export function findProgram(name) {
   const folders = [...(process.env.PATH ?? '').split(delimiter), '/usr/sbin', '/sbin', '/usr/local/sbin'];
+  if (name.startsWith('/')) return existsSync(name) ? name : undefined;
   return folders.map((folder) => join(folder, name)).find((path) => existsSync(path));
 }
 

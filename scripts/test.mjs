@@ -73,7 +73,8 @@ await main(async () => {
     eancheck: 'eancheck',
     xmllint: 'libxml2-utils',
     units: 'units',
-    python3: 'python3',
+    '/usr/bin/python3': 'python3',
+    '/usr/lib/python3/dist-packages/openpyxl/__init__.py': 'python3-openpyxl',
   });
   ensurePackages();
   const { buildPages, buildPrograms } = await import('./build.mjs');

@@ -3,7 +3,6 @@ import { z } from 'zod';
 import { InputError } from '@/core/formats/inputError';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { type PlanEdit, planEditSchema } from '@/core/listing/edit';
-import { editItem } from '@/server/catalog/itemEdits';
 import {
   discardDraft,
   type EditResult,
@@ -55,14 +54,6 @@ export async function pinTelling(feed: string): Promise<void> {
 
 export async function send(feed: string, everything: boolean): Promise<SendResult> {
   return sendFeed(code.parse(feed), z.boolean().parse(everything));
-}
-
-export async function setItemValue(
-  sku: string,
-  attribute: string,
-  text: string,
-): Promise<{ ok: boolean; words: string }> {
-  return editItem(code.parse(sku), code.parse(attribute), z.string().max(20_000).parse(text));
 }
 
 type Answer = { ok: true } | { ok: false; words: string };

@@ -187,29 +187,37 @@ function unclosedWords(lastGood: number): string {
   return `A quotation mark opened in line ${lastGood + 1} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`;
 }
 
-/** Rows of a sheet from its heading on; a workbook's heading is the first row with two filled cells or more. */
+const filledIn = (row: readonly (string | undefined)[]): number => row.filter((cell) => cell?.trim()).length;
+
+/** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
-  const sheets: string[] = [];
-  let wanted = given.sheet;
-  const rows: string[][] = [];
+  const heads = new Map<string, string[][]>();
   for await (const { sheet, row, cells } of readSheets(path)) {
-    if (!sheets.includes(sheet)) sheets.push(sheet);
-    wanted ??= sheet;
-    if (sheet === wanted && row <= headRecords + 50) rows[row - 1] = [...cells];
+    const rows = heads.get(sheet) ?? [];
+    heads.set(sheet, rows);
+    if (row <= headRecords + 50) rows[row - 1] = [...cells];
   }
-  if (wanted === undefined) throw new InputError(refusalWords.empty);
-  if (!sheets.includes(wanted))
+  const sheets = [...heads.keys()];
+  if (given.sheet !== undefined && !heads.has(given.sheet))
     throw new InputError(
-      `The workbook has no sheet “${wanted}”; it has ${sheets.map((name) => `“${name}”`).join(', ')}.`,
+      `The workbook has no sheet “${given.sheet}”; it has ${sheets.map((name) => `“${name}”`).join(', ')}.`,
     );
-  const filled = (row: readonly string[] | undefined) => (row ?? []).filter((cell) => cell?.trim()).length;
-  const found = rows.findIndex((row) => filled(row) >= Math.min(2, Math.max(...rows.map(filled))));
-  const form: Form = { kind: 'xlsx', encoding: 'utf-8', separator: ',', sheet: wanted };
+  const tables = [...heads].map(([name, sparse]) => {
+    const rows = Array.from(sparse, (row) => row ?? []);
+    return { name, rows, size: rows.filter((row) => filledIn(row) > 1).length };
+  });
+  const chosen =
+    tables.find(({ name }) => name === given.sheet) ?? tables.sort((one, other) => other.size - one.size)[0];
+  if (!chosen) throw new InputError(refusalWords.empty);
+  // Titles above a table fill one cell; its heading is the first row with two or more.
+  const found = chosen.rows.findIndex(
+    (row) => filledIn(row) >= Math.min(2, Math.max(...chosen.rows.map(filledIn))),
+  );
   return tableHead(
-    Array.from(rows, (row) => row ?? []),
-    form,
+    chosen.rows,
+    { kind: 'xlsx', encoding: 'utf-8', separator: ',', sheet: chosen.name },
     given.headingRow ?? found + 1,
-    rows.length < headRecords,
+    chosen.rows.length < headRecords,
     sheets,
   );
 }

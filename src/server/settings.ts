@@ -6,6 +6,7 @@ const settingsSchema = z.object({
   LIVELY_DB_PORT: z.coerce.number().int().default(33361),
   LIVELY_DB_PASSWORD: z.string().default('lively'),
   LIVELY_STANDINS_PORT: z.coerce.number().int().default(3461),
+  LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
 
 const parsed = settingsSchema.parse(process.env);
@@ -20,5 +21,6 @@ export const settings = {
     password: parsed.LIVELY_DB_PASSWORD,
     database: 'lively',
   },
+  leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
 };

@@ -3,7 +3,7 @@ import pino from 'pino';
 import { InputError } from '../core/formats/inputError';
 import { measureAll } from '../server/catalog/pictures';
 import { pool } from '../server/db/connection';
-import { beat, finishJob, postpone, type TakenJob, takeJob } from '../server/jobs/queue';
+import { beat, finishJob, leaseSeconds, postpone, type TakenJob, takeJob } from '../server/jobs/queue';
 import { applyRun } from '../server/sources/applying';
 import { type Beat, checkRun } from '../server/sources/checking';
 import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
@@ -68,7 +68,10 @@ const handlers: Record<string, Handler> = {
 
 async function work(job: TakenJob): Promise<void> {
   const handler = handlers[job.kind];
-  const keepLease = setInterval(() => void beat(job.id).catch((error) => log.warn(error)), 5000);
+  const keepLease = setInterval(
+    () => void beat(job.id).catch((error) => log.warn(error)),
+    (leaseSeconds * 1000) / 4,
+  );
   try {
     if (!handler) throw new FinalRefusal(`No worker knows how to do “${job.kind}”.`);
     if (await handler.run(job)) await finishJob(job.id);

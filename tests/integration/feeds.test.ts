@@ -2,7 +2,6 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { editItem } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { job, listing } from '@/server/db/schema';
@@ -19,6 +18,7 @@ import { beat, enqueue, finishJob, postpone, takeJob } from '@/server/jobs/queue
 import { evaluationOf } from '@/server/listings/evaluation';
 import { failSubmission } from '@/server/submissions/delivery';
 import { listSubmissions, sendFeed, toSend } from '@/server/submissions/submissions';
+import { editItem } from '../support/runs';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
 beforeEach(freshDemo);

@@ -3,7 +3,6 @@ import { eq } from 'drizzle-orm';
 import { axisCodes } from '@/core/catalog/attributes';
 import { gatherFamilies } from '@/core/catalog/item';
 import { readCatalogCsv } from '@/core/formats/catalogCsv';
-import { editItem } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
@@ -19,7 +18,7 @@ import {
   startRun,
   takeFile,
 } from '@/server/sources/sources';
-import { bringIn, checked, pass, quiet, wholeCatalog } from '../support/runs';
+import { bringIn, checked, editItem, pass, quiet, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);

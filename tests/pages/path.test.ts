@@ -21,14 +21,16 @@ test('bring in a supplier’s file', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Bring in items' }).click();
   await page
-    .locator('input[type=file]')
+    .getByLabel('File to bring in')
     .setInputFiles({ name: 'fernholm.csv', mimeType: 'text/csv', buffer: inWindows1252 });
   await expect(page.getByRole('heading', { name: 'fernholm.csv' })).toBeVisible();
   await expect(page.getByLabel('Encoding')).toHaveValue('windows-1252');
   await expect(page.getByLabel('Separator')).toHaveValue(';');
-  await expect(page.getByLabel('Artikelnummer becomes')).toHaveValue('sku');
-  await expect(page.getByLabel('EAN becomes')).toHaveValue('gtin');
-  await expect(page.getByLabel('Lager becomes')).toHaveValue('availability');
+  const filledFrom = (attribute: string) =>
+    page.locator('.intake-row', { has: page.getByRole('button', { name: `${attribute}, filled` }) });
+  await expect(filledFrom('SKU')).toContainText('Artikelnummer');
+  await expect(filledFrom('GTIN')).toContainText('EAN');
+  await expect(filledFrom('Availability')).toContainText('Lager');
   await expect(page.getByRole('cell', { name: 'Wandtopf Über Eck' })).toBeVisible();
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await expect(page.getByText('3 new')).toBeVisible();
@@ -42,7 +44,7 @@ test('bring in a supplier’s file', async ({ page }) => {
   await page.getByRole('button', { name: 'Bring in 3 items' }).click();
   await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
   await page.goto('/items?q=Wandtopf');
-  await expect(page.getByRole('link', { name: /Open Wandtopf/ })).toHaveCount(3);
+  await expect(page.getByRole('gridcell', { name: /^Wandtopf/ })).toHaveCount(3);
 });
 
 test('map a field by a suggestion and by hand', async ({ page }) => {
@@ -131,7 +133,7 @@ test('fix what was refused at the item, and only that is sent again', async ({ p
   const input = page.getByRole('textbox', { name: 'GTIN' });
   await input.fill('9520000030704');
   await input.press('Enter');
-  await expect(page.getByText('GTIN saved')).toBeVisible();
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
   await page.goto(`${feed}/send`);
   await expect(page.getByRole('button', { name: 'Send 1 listing', exact: true })).toBeEnabled();
 });

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { asc } from 'drizzle-orm';
 import { InputError } from '@/core/formats/inputError';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
+import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
 import { applyRun } from '@/server/sources/applying';
@@ -77,4 +78,18 @@ export async function wholeCatalog(): Promise<string> {
     })),
     families.map(({ revision: _revision, values, ...row }) => ({ ...row, values: sorted(values) })),
   ]);
+}
+
+/** Sets one cell, as a person at the grid or at an item does. */
+export async function editItem(
+  sku: string,
+  attribute: string,
+  text: string,
+): Promise<{ ok: boolean; words: string }> {
+  try {
+    return { ok: true, words: (await editCells([{ sku, attribute, text }])).words };
+  } catch (error) {
+    if (error instanceof InputError) return { ok: false, words: error.message };
+    throw error;
+  }
 }

@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import fc from 'fast-check';
 import { checkDigit, readIdentifier } from '../identifiers/gtin';
-import { codeDamage, encodingDamage, gtinDamage } from './damage';
+import { readNumber } from '../measures/money';
+import { codeDamage, decimalDamage, encodingDamage, formulaDamage, gtinDamage, isFormula } from './damage';
 
 describe('numbers', () => {
   test('scientific notation: only the digits that survived, never invented ones', () => {
@@ -80,4 +81,46 @@ describe('encoding', () => {
       ),
     );
   });
+});
+
+describe('decimal signs', () => {
+  test.each([
+    ['24.90', ',', '24,90'],
+    ['1,299.00', ',', '1.299,00'],
+    ['1.299,00', '.', '1,299.00'],
+    ['24,90', '.', '24.90'],
+    ['1.250', ',', undefined],
+    ['1.234.567', ',', undefined],
+    ['1.250,50', ',', undefined],
+    ['24,90 €', ',', undefined],
+    ['100', ',', undefined],
+  ] as const)('%s in a column that writes %s', (cell, sign, to) => {
+    expect(decimalDamage(cell, sign)?.to).toBe(to);
+  });
+
+  // Source: Python's float, which reads what is written with a decimal point.
+  test('what the repair writes is the number that was meant', () => {
+    const cells = ['24.90', '1,299.00', '0.5', '12,345,678.9'];
+    const { stdout } = spawnSync('python3', [
+      '-c',
+      `print([float(c.replace(',', '')) for c in ${JSON.stringify(cells)}])`,
+    ]);
+    const wanted: number[] = JSON.parse(stdout.toString());
+    expect(cells.map((cell) => Number(readNumber(decimalDamage(cell, ',')?.to ?? '', ',')))).toEqual(wanted);
+  });
+});
+
+test('digits wrapped in a formula come out of it; a formula stays one', () => {
+  expect(formulaDamage('="0012"')?.to).toBe('0012');
+  expect(formulaDamage('=A1+1')).toBeUndefined();
+  expect(['=A1', ' = 1+2', '=cmd|x', '-5', '+49 30', '@home', '==', '= '].map(isFormula)).toEqual([
+    true,
+    true,
+    true,
+    false,
+    false,
+    false,
+    false,
+    false,
+  ]);
 });

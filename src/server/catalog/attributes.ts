@@ -9,6 +9,7 @@ import { type Quality, qualityOf } from '../../core/catalog/quality';
 import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
 import { asList } from '../../core/catalog/value';
 import { InputError } from '../../core/formats/inputError';
+import { fold } from '../../core/text/folding';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
@@ -145,7 +146,11 @@ export async function previewRename(code: string, from: string, to: string): Pro
     items: counts.get(from) ?? 0,
     families: [...snapshot.families.values()].filter(({ values }) => holds(values)).length,
     feeds: drafts
-      .filter(({ plan }) => Object.values(plan.tables ?? {}).some((table) => from in table))
+      .filter(({ plan }) =>
+        Object.values(plan.tables ?? {}).some((table) =>
+          Object.keys(table).some((word) => fold(word) === fold(from)),
+        ),
+      )
       .map((one) => one.feed),
     merges: counts.has(to) || (found?.terms?.some(({ term }) => term === to) ?? false),
   };

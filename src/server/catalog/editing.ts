@@ -146,20 +146,10 @@ async function writeStates(
   }
 }
 
+/** An edit that was taken back. */
 export interface LastEdit {
   readonly id: number;
   readonly words: string;
-}
-
-/** The edit that undo would take back. */
-export async function lastEdit(): Promise<LastEdit | undefined> {
-  const [found] = await db
-    .select({ id: catalogEdit.id, words: catalogEdit.words })
-    .from(catalogEdit)
-    .where(eq(catalogEdit.undone, false))
-    .orderBy(desc(catalogEdit.id))
-    .limit(1);
-  return found;
 }
 
 const sorted = (_key: string, value: unknown): unknown =>

@@ -18,10 +18,7 @@ export function editable(attributes: readonly Attribute[], code: string): Attrib
 }
 
 /** An item's state with some of its own values set, or taken away so that the family's count again. */
-export function withValues(
-  state: ItemState,
-  changes: Readonly<Record<string, Value | undefined>>,
-): ItemState {
+function withValues(state: ItemState, changes: Readonly<Record<string, Value | undefined>>): ItemState {
   const values = { ...state.values };
   const origins = { ...state.origins };
   for (const [code, value] of Object.entries(changes)) {
@@ -32,28 +29,6 @@ export function withValues(
   return { ...state, values, origins };
 }
 
-/** Changes one value of one item; empty text takes the item's own value away, so that the family's counts again. */
-export async function editItem(
-  sku: string,
-  attribute: string,
-  text: string,
-): Promise<{ ok: boolean; words: string }> {
-  try {
-    const definition = editable(await loadAttributes(), attribute);
-    const value = readValue(definition, text);
-    await editCatalog(async (desk) => {
-      const state = (await desk.items([sku])).get(sku);
-      if (!state) throw new InputError(`There is no item ${sku} any more.`);
-      desk.putItem(sku, withValues(state, { [attribute]: value }));
-      return `changed ${definition.label} of ${sku} to “${text.trim().slice(0, 100)}”`;
-    });
-    return { ok: true, words: `${definition.label} saved` };
-  } catch (error) {
-    if (error instanceof InputError) return { ok: false, words: error.message };
-    throw error;
-  }
-}
-
 export interface CellEdit {
   readonly sku: string;
   readonly attribute: string;
@@ -61,7 +36,8 @@ export interface CellEdit {
 }
 
 /**
- * Sets many cells at once, as a block pasted from a spreadsheet. All of them or none.
+ * Sets cells, one or a block pasted from a spreadsheet. All of them or none; empty text takes an item's own value away, so
+ * that the family's counts again.
  * @throws InputError naming the first cell that cannot be taken
  */
 export async function editCells(cells: readonly CellEdit[]): Promise<EditDone> {

@@ -1,6 +1,7 @@
 import { and, asc, eq, lte } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
+import { settings } from '../settings';
 
 const jobKinds = [
   'checkRun',
@@ -20,7 +21,8 @@ export interface TakenJob {
   readonly attempts: number;
 }
 
-const leaseSeconds = 20;
+/** How long a job waits for a sign of life before another worker takes it over. */
+export const leaseSeconds = settings.leaseSeconds;
 const mostAttempts = 8;
 
 /** Puts work on the queue, in the transaction that causes it. */

@@ -17,9 +17,11 @@ export async function guardAddress(address: string): Promise<URL> {
   if (url.origin === new URL(settings.standins).origin) return url;
   if (url.protocol !== 'https:' && url.protocol !== 'http:')
     throw new InputError('Only http and https addresses are fetched.');
-  const hosts = isIP(url.hostname)
-    ? [url.hostname]
-    : (await lookup(url.hostname, { all: true }).catch(() => [])).map((one) => one.address);
+  // An IPv6 address stands in brackets.
+  const name = url.hostname.replace(/^\[|\]$/g, '');
+  const hosts = isIP(name)
+    ? [name]
+    : (await lookup(name, { all: true }).catch(() => [])).map((one) => one.address);
   if (hosts.length === 0) throw new InputError(`There is no host ${url.hostname}; check the address.`);
   if (hosts.some(isPrivate))
     throw new InputError(

@@ -130,7 +130,7 @@ async function findMissing(id: number, sourceId: number, mapping: ImportMapping)
 }
 
 /** Counts what a run has staged. */
-export async function countRun(id: number): Promise<RunCounts> {
+async function countRun(id: number): Promise<RunCounts> {
   const counts = emptyCounts();
   const kinds = await db
     .select({ kind: runItem.kind, count: sql<number>`count(*)` })

@@ -120,7 +120,8 @@ export async function groupStaged(
           {
             ...row,
             family: code ?? null,
-            misfit: code ? null : (misfits.get(row.sku) ?? null),
+            // A row that joined a family the catalog has is alone only in this file.
+            misfit: code && misfits.get(row.sku) === 'alone' ? null : (misfits.get(row.sku) ?? null),
             changes: state ? changes : [],
             kind: !state ? 'new' : changes.length > 0 ? 'changed' : 'unchanged',
           },

@@ -19,7 +19,7 @@ const chunkItems = 1000;
 type Staged = typeof runItem.$inferSelect;
 
 /** An item with a run taken back, and the attributes that were changed since and so stay. */
-export interface Undone {
+interface Undone {
   /** undefined: the run made it, and it goes. */
   readonly state: ItemState | undefined;
   readonly kept: readonly string[];
@@ -29,7 +29,7 @@ export interface Undone {
  * Takes a run back from one item: each value that still is what the run made it becomes what it was before.
  * @param shared what the item's family shares now
  */
-export function takeBack(
+function takeBack(
   row: Pick<Staged, 'kind' | 'values' | 'family' | 'before' | 'changes'>,
   now: ItemState,
   shared: Values | undefined,

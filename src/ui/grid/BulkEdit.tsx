@@ -83,7 +83,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
             )}
           </p>
         )}
-        {preview?.examples.map(({ sku, before, after, refused }) => (
+        {preview?.examples.slice(0, 10).map(({ sku, before, after, refused }) => (
           <div key={sku} className="bulk-line">
             <span className="mono muted cut">{sku}</span>
             {refused ? (
@@ -94,6 +94,10 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
                   <mark className="new">{after.slice(0, 160)}</mark>
                 ) : after === '' ? (
                   <mark className="gone">{before.slice(0, 160)}</mark>
+                ) : !/\s/.test(before + after) ? (
+                  <>
+                    <mark className="gone">{before}</mark> <mark className="new">{after}</mark>
+                  </>
                 ) : (
                   <Marked pieces={wordDifference(before.slice(0, 160), after.slice(0, 160))} />
                 )}

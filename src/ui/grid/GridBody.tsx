@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/catalog/items';
 import { Picture } from '../tray/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
@@ -29,31 +30,6 @@ interface Place {
 }
 
 const between = (a: number, b: number, at: number) => at >= Math.min(a, b) && at <= Math.max(a, b);
-
-/** Text as a spreadsheet copies it: tabs and line ends, cells with line ends in quotation marks. */
-export function readBlock(text: string): string[][] {
-  const rows: string[][] = [[]];
-  let cell = '';
-  let quoted = false;
-  const body = text.replace(/\r\n?/g, '\n').replace(/\n$/, '');
-  for (let i = 0; i < body.length; i++) {
-    const sign = body[i];
-    if (quoted) {
-      if (sign === '"' && body[i + 1] === '"') {
-        cell += '"';
-        i++;
-      } else if (sign === '"') quoted = false;
-      else cell += sign;
-    } else if (sign === '"' && cell === '') quoted = true;
-    else if (sign === '\t' || sign === '\n') {
-      rows.at(-1)?.push(cell);
-      cell = '';
-      if (sign === '\n') rows.push([]);
-    } else cell += sign;
-  }
-  rows.at(-1)?.push(cell);
-  return rows;
-}
 
 /**
  * The rows of the grid. Arrow keys move, with Shift they mark a block; Enter or typing edits, Delete empties; a block is
@@ -155,18 +131,10 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
   };
   const onCopy = (event: ClipboardEvent) => {
     if (editing !== undefined) return;
-    const lines: string[] = [];
+    const lines: string[][] = [];
     for (let row = block.top; row <= block.bottom; row++)
-      lines.push(
-        columns
-          .slice(block.left, block.right + 1)
-          .map(({ code }) => {
-            const cell = rowAt(row)?.cells[code] ?? '';
-            return /["\t\n]/.test(cell) ? `"${cell.replace(/"/g, '""')}"` : cell;
-          })
-          .join('\t'),
-      );
-    event.clipboardData.setData('text/plain', lines.join('\n'));
+      lines.push(columns.slice(block.left, block.right + 1).map(({ code }) => rowAt(row)?.cells[code] ?? ''));
+    event.clipboardData.setData('text/plain', writeBlock(lines));
     event.preventDefault();
   };
   const onPaste = (event: ClipboardEvent) => {

@@ -1,5 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
+import { setForm } from '@/app/actions';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { columnsOf, intakeSteps } from '@/core/intake/mapping';
@@ -62,6 +63,16 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
             </span>
           )}
         </h2>
+        {!acts.locked && (
+          <button
+            type="button"
+            className="link small"
+            title="Forgets this mapping and matches the columns again"
+            onClick={() => acts.act(() => setForm(run.id, {}))}
+          >
+            Suggest anew
+          </button>
+        )}
         <input
           className="cell"
           placeholder="Find an attribute"

@@ -73,7 +73,8 @@ export function RunSide(props: RunSideProps) {
           </button>
         ))}
       </div>
-      <div className="preview" role="tabpanel" aria-label={tabNames[tab]}>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and the keyboard must reach it */}
+      <div className="preview" role="tabpanel" aria-label={tabNames[tab]} tabIndex={0}>
         {tab === 'items' && <Items {...props} />}
         {tab === 'families' && <Families {...props} />}
         {tab === 'damage' && <Damages {...props} />}

@@ -9,7 +9,7 @@ const accepted =
   '.csv,.tsv,.txt,.xlsx,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
 
 /** Sends a file to the server; tells how far it is, and goes to its run or says why it was refused. */
-export function useUpload(source?: number) {
+function useUpload(source?: number) {
   const router = useRouter();
   const [share, setShare] = useState<number>();
   const [error, setError] = useState('');
@@ -76,7 +76,7 @@ export function Upload() {
         </span>
       </div>
       <div className="row" style={{ flexWrap: 'wrap' }}>
-        <FileButton onChange={take} accept={accepted}>
+        <FileButton onChange={take} accept={accepted} inputProps={{ 'aria-label': 'File to bring in' }}>
           {(props) => (
             <Button {...props} loading={share !== undefined}>
               Choose a file

@@ -1,0 +1,149 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { stringify } from 'csv-stringify/sync';
+import ExcelJS from 'exceljs';
+import readXlsx from 'read-excel-file/node';
+import { readHead, readSource, type SourceRow } from './reading';
+import { writeSheet } from './sheets';
+
+const folder = mkdtempSync(join(tmpdir(), 'lively-files-'));
+const kept = (name: string, bytes: string | Uint8Array): string => {
+  const path = join(folder, name);
+  writeFileSync(path, bytes);
+  return path;
+};
+
+async function whole(path: string): Promise<SourceRow[]> {
+  const { form } = await readHead(path);
+  const rows: SourceRow[] = [];
+  for await (const chunk of readSource(path, form, 3, () => undefined)) rows.push(...chunk);
+  return rows;
+}
+
+const nasty = [
+  ['0012345', '9520000030148', 'Größe “L”', '-5'],
+  ['=1+1', '+49 30', '@home', 'a,b;c\t"d"'],
+  ['', '1e5', '2026-11-23', 'line\nend'],
+];
+const headings = ['SKU', 'GTIN', 'Name', 'Note'];
+
+describe('a written workbook', () => {
+  // Source: Debian's python3-openpyxl, an independent reader.
+  test('is read back by openpyxl cell for cell, all of them text and none a formula', async () => {
+    const path = kept('out.xlsx', await writeSheet('Items', headings, nasty));
+    const { stdout, stderr } = spawnSync('/usr/bin/python3', [
+      '-c',
+      `import json, openpyxl\nb = openpyxl.load_workbook(${JSON.stringify(path)})\ns = b['Items']\nprint(json.dumps([[[c.value or '', c.data_type] for c in r] for r in s.iter_rows()]))`,
+    ]);
+    expect(stderr.toString()).toBe('');
+    const cells: [string, string][][] = JSON.parse(stdout.toString());
+    expect(cells.map((row) => row.map(([value]) => value))).toEqual([headings, ...nasty]);
+    expect(cells.flat().some(([, type]) => type === 'f')).toBe(false);
+  });
+
+  // Source: npm's read-excel-file, another reader.
+  test('is read back by a second parser, and by our own', async () => {
+    const bytes = await writeSheet('Items', headings, nasty);
+    const [sheet] = await readXlsx(Buffer.from(bytes));
+    const rows = (
+      Array.isArray(sheet) ? await readXlsx(Buffer.from(bytes)) : (sheet as { data: unknown[][] }).data
+    ) as unknown[][];
+    expect(rows.map((row) => row.map((cell) => cell ?? ''))).toEqual([headings, ...nasty]);
+    const ours = await whole(kept('again.xlsx', bytes));
+    expect(ours.map(({ record }) => Object.values(record?.cells ?? {}))).toEqual(nasty);
+  });
+});
+
+// Source: Python's csv module (RFC 4180).
+test('written CSV is read back by Python, formulas disarmed', () => {
+  const path = kept('out.csv', stringify([headings, ...nasty], { escape_formulas: true, bom: true }));
+  const { stdout } = spawnSync('python3', [
+    '-c',
+    `import csv, json\nprint(json.dumps(list(csv.reader(open(${JSON.stringify(path)}, encoding='utf-8-sig', newline='')))))`,
+  ]);
+  const disarmed = nasty.map((row) => row.map((cell) => (/^[=+\-@]/.test(cell) ? `'${cell}` : cell)));
+  expect(JSON.parse(stdout.toString())).toEqual([headings, ...disarmed]);
+});
+
+describe('reading', () => {
+  test('a workbook: the sheet that looks like a table is found, and its heading row', async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet('Notes').addRow(['nothing here']);
+    const sheet = book.addWorksheet('Stock');
+    sheet.addRows([['Stock of the week'], [], ['sku', 'price', 'since', 'name']]);
+    sheet.addRow([
+      'A',
+      12.5,
+      new Date('2026-03-12T00:00:00Z'),
+      { richText: [{ text: 'Pot ' }, { text: 'L' }] },
+    ]);
+    sheet.addRow([42, 0.1, null, { text: 'Link', hyperlink: 'https://a.example' }]);
+    const path = kept('stock.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
+    const first = await readHead(path);
+    expect(first).toMatchObject({
+      form: { kind: 'xlsx', sheet: 'Stock', headingRow: 3 },
+      sheets: ['Notes', 'Stock'],
+    });
+  }, 20_000);
+
+  test('a workbook’s chosen sheet', async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet('Stock');
+    sheet.addRows([['Stock of the week'], [], ['sku', 'price', 'since', 'name']]);
+    sheet.addRow([
+      'A',
+      12.5,
+      new Date('2026-03-12T00:00:00Z'),
+      { richText: [{ text: 'Pot ' }, { text: 'L' }] },
+    ]);
+    sheet.addRow([42, 0.1, null, { text: 'Link', hyperlink: 'https://a.example' }]);
+    const path = kept('sheet.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
+    expect((await readHead(path)).form).toMatchObject({ headingRow: 3 });
+    expect((await whole(path)).map(({ row, record }) => [row, record?.cells])).toEqual([
+      [4, { sku: 'A', price: '12.5', since: '2026-03-12', name: 'Pot L' }],
+      [5, { sku: '42', price: '0.1', since: '', name: 'Link' }],
+    ]);
+    await expect(readHead(path, { sheet: 'Other' })).rejects.toThrow('no sheet “Other”; it has “Stock”');
+  });
+
+  test('delimited text with rows above its heading, in UTF-16, with tabs', async () => {
+    const text = 'Price list\nvalid from Monday\nsku\tname\nA\tGröße\nB\tx\ty\n';
+    const path = kept('list.tsv', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]));
+    const head = await readHead(path, { headingRow: 3, separator: '\t' });
+    expect(head.form).toEqual({ kind: 'delimited', encoding: 'utf-16le', separator: '\t', headingRow: 3 });
+    const rows: SourceRow[] = [];
+    for await (const chunk of readSource(path, head.form, 10, () => undefined)) rows.push(...chunk);
+    expect(rows).toMatchObject([
+      { row: 4, record: { cells: { sku: 'A', name: 'Größe' } }, broken: undefined },
+      { row: 5, broken: 'has 3 cells where the heading row has 2' },
+    ]);
+  });
+
+  test('XML in Latin-1, as its first line says', async () => {
+    const xml =
+      '<?xml version="1.0" encoding="ISO-8859-1"?><l><i id="1"><n>Größe</n></i><i id="2"><n>b</n></i></l>';
+    const rows = await whole(kept('latin.xml', Buffer.from(xml, 'latin1')));
+    expect(rows.map(({ record }) => record?.cells)).toEqual([
+      { '@id': '1', n: 'Größe' },
+      { '@id': '2', n: 'b' },
+    ]);
+  });
+
+  test('a list that holds no end within 16 MB is the wrong one', async () => {
+    const path = kept(
+      'long.json',
+      `{"a":{"b":[${'{"x":"yyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyy"},'.repeat(400_000)}{}]}}`,
+    );
+    const run = async () => {
+      for await (const _rows of readSource(
+        path,
+        { kind: 'json', encoding: 'utf-8', separator: ',', list: 'c' },
+        10,
+        () => undefined,
+      ));
+    };
+    await expect(run()).rejects.toThrow('No record ended within 16 MB');
+  }, 30_000);
+});

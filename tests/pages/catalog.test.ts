@@ -1,0 +1,242 @@
+import { expect, type Page, test } from '@playwright/test';
+
+const idle = (page: Page) => expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+
+/** Takes back what a message on the page says was done. */
+const undo = (page: Page, done: string) =>
+  page.getByRole('alert').filter({ hasText: done }).getByRole('button', { name: 'Undo' }).click();
+
+/** A supplier's XML whose list, variants and names must be found; one variant repeats another. */
+const xml = `<?xml version="1.0"?><export><about><who>Harnley</who></about><range>${[
+  ['BRK', 'Wall bracket', 'oak', 'ash'],
+  ['SLT', 'Shelf slat', 'oak', 'oak'],
+]
+  .map(
+    ([code, name, ...woods]) =>
+      `<article code="${code}"><title>${name}</title><forms>${woods
+        .map((wood, i) => `<form number="HL-${code}-${i}"><wood>${wood}</wood><ask>${i + 4},50</ask></form>`)
+        .join('')}</forms></article>`,
+  )
+  .join('')}</range></export>`;
+
+test('an XML source: from its tree to families', async ({ page }) => {
+  await page.goto('/sources');
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'harnley.xml', mimeType: 'application/xml', buffer: Buffer.from(xml) });
+  await expect(page.getByRole('heading', { name: 'harnley.xml' })).toBeVisible();
+  await expect(page.getByLabel('Records')).toHaveValue('export/range/article');
+  await expect(page.getByLabel('Variants in')).toHaveValue('forms/form');
+
+  // What could not be told from the headings is picked from the tree.
+  await page.getByRole('button', { name: /^Price, / }).click();
+  const tree = page.getByRole('list', { name: 'Values of a record' });
+  await expect(tree.getByRole('button', { name: 'Take forms/form/ask' })).toContainText('4/4');
+  await tree.getByRole('button', { name: 'Take forms/form/ask' }).click();
+  await expect(page.getByRole('button', { name: 'Price, filled' })).toBeVisible();
+  await idle(page);
+  await page.getByRole('button', { name: 'Price, filled' }).click();
+  for (const [attribute, path] of [
+    ['SKU', 'forms/form/@number'],
+    ['Name', 'title'],
+    ['Colour', 'forms/form/wood'],
+  ] as const) {
+    const row = page.getByRole('button', { name: new RegExp(`^${attribute}, `) });
+    if ((await row.getAttribute('aria-label')) === `${attribute}, filled`) continue;
+    await row.click();
+    await page.getByRole('button', { name: `Take ${path}`, exact: true }).click();
+    await expect(page.getByRole('button', { name: `${attribute}, filled` })).toBeVisible();
+    await idle(page);
+    await page.getByRole('button', { name: `${attribute}, filled` }).click();
+  }
+
+  await page.getByRole('button', { name: 'Check all rows' }).click();
+  await expect(page.getByText('4 new', { exact: true }).first()).toBeVisible();
+  await page.getByRole('tab', { name: /^Families/ }).click();
+  const families = page.getByRole('tabpanel', { name: 'Families' });
+  await expect(families.getByRole('row', { name: /BRK.*2 items by color/ })).toBeVisible();
+  await expect(families.getByText('another row has the same value on every axis')).toBeVisible();
+  await page.getByRole('button', { name: 'Bring in 4 items' }).click();
+  await expect(page.getByRole('button', { name: 'Undo this run' })).toBeVisible();
+  await page.goto('/families/BRK');
+  await expect(page.getByRole('heading', { name: 'Wall bracket' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /HL-BRK-1.*ash.*5\.50/ })).toBeVisible();
+  await page.goBack();
+  await page.getByRole('button', { name: 'Undo this run' }).click();
+  await expect(page.getByText('Undone.')).toBeVisible();
+  await page.goto('/items?q=HL-');
+  await expect(page.getByText('No item matches.')).toBeVisible();
+});
+
+test('a family made from axes: 4 × 3 × 2', async ({ page }) => {
+  await page.goto('/families');
+  await page.getByRole('button', { name: 'Add a family' }).click();
+  await page.getByLabel('Code of the family').fill('HAT-SUN');
+  await page.getByLabel('Name of the family').fill('Sun hat');
+  await page.getByRole('button', { name: 'Add family' }).click();
+  await expect(page.getByRole('heading', { name: 'Sun hat' })).toBeVisible();
+  const maker = page.getByRole('region', { name: 'Make variants' });
+  const axis = async (code: string, label: string, terms: string[]) => {
+    await maker.getByLabel('Axis of the variants').selectOption(code);
+    for (const term of terms) {
+      const known = maker.getByRole('button', { name: term, exact: true });
+      if (await known.count()) await known.first().click();
+      else {
+        await maker.getByLabel(`Another term of ${label}`).fill(term);
+        await maker.getByLabel(`Another term of ${label}`).press('Enter');
+      }
+    }
+  };
+  await axis('color', 'Colour', ['fern', 'oat', 'ink', 'plum']);
+  await axis('size', 'Size', ['S', 'M', 'L']);
+  await axis('gender', 'Gender', ['women', 'men']);
+  await expect(maker.getByRole('status')).toContainText('24 combinations: 0 are there');
+  await expect(maker.getByRole('row', { name: /HAT-SUN-FERN-S-WOMEN/ })).toBeVisible();
+  await maker.getByRole('button', { name: 'Make 24 variants' }).click();
+  await expect(page.getByRole('heading', { name: /^24 items/ })).toBeVisible();
+  await maker.getByLabel('Another term of Size').fill('XL');
+  await maker.getByLabel('Another term of Size').press('Enter');
+  await expect(maker.getByRole('button', { name: 'Make 8 variants' })).toBeEnabled();
+  await undo(page, 'Made 24 variants');
+  await expect(page.getByText('It has no items yet.')).toBeVisible();
+});
+
+test('a bulk edit shows what it will do, and can be undone', async ({ page }) => {
+  await page.goto('/items?f.category=%3DBooks');
+  await expect(page.getByRole('status').first()).toHaveText(/^19 of /);
+  await page.getByLabel('Mark all items').check();
+  await expect(page.getByText('19 items marked')).toBeVisible();
+  await page.getByRole('button', { name: 'Change together' }).click();
+  const bulk = page.getByRole('region', { name: 'Bulk edit' });
+  await bulk.getByLabel('Attribute to set').selectOption('price');
+  await expect(bulk.getByText('0 change, 19 stay')).toBeVisible();
+  await bulk.getByRole('button', { name: 'Add step', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Change the amount' }).click();
+  await expect(bulk.getByText('19 change, 0 stay')).toBeVisible();
+  await expect(bulk.locator('.bulk-line').first().locator('mark.new')).toBeVisible();
+  await bulk.getByRole('button', { name: 'Change 19 items' }).click();
+  await expect(page.getByText('Set Price of 19 items')).toBeVisible();
+  await expect(page.locator('[data-cell]', { hasText: '30.80' }).first()).toBeVisible();
+  await undo(page, 'Set Price of 19 items');
+  await expect(page.getByText(/^Undone: set Price/)).toBeVisible();
+  await expect(page.locator('[data-cell]', { hasText: '30.80' })).toHaveCount(0);
+});
+
+test('a block is pasted from a spreadsheet; a cell is edited in place', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.goto('/items?columns=sku,name,price,color&f.category=%3DSeeds&sort=sku');
+  const cell = (row: number, column: number) => page.locator(`[data-cell="${row}:${column}"]`);
+  await expect(cell(0, 2)).not.toBeEmpty();
+  const before = await cell(0, 2).textContent();
+  await cell(0, 2).click();
+  await page.evaluate(() => navigator.clipboard.writeText('7,10\tmoss\n7,20\tfern\n7,30\t"dark\nred"'));
+  await page.keyboard.press('Control+v');
+  await expect(page.getByText('Changed 6 cells of 3 items')).toBeVisible();
+  await expect(cell(0, 2)).toHaveText('7.10');
+  await expect(cell(1, 3)).toHaveText('fern');
+  await expect(cell(2, 3)).toHaveText('dark red');
+
+  // Something that cannot be taken leaves the whole block as it was.
+  await page.evaluate(() => navigator.clipboard.writeText('8,00\tink\ndear\tink'));
+  await cell(0, 2).click();
+  await page.keyboard.press('Control+v');
+  await expect(page.getByText(/“dear” is not a number.*Nothing was changed/)).toBeVisible();
+  await expect(cell(0, 2)).toHaveText('7.10');
+
+  await cell(0, 2).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('6.40');
+  await page.keyboard.press('Enter');
+  await expect(cell(0, 2)).toHaveText('6.40');
+  await expect(cell(0, 2)).toBeFocused();
+  for (const words of [/^Undone: changed 1 cell/, /^Undone: changed 6 cells/]) {
+    await page.keyboard.press('Control+z');
+    await expect(page.getByText(words).first()).toBeVisible();
+  }
+  await expect(cell(0, 2)).toHaveText(before ?? '');
+});
+
+test('pictures are put in order by keyboard, and the first is the main one', async ({ page }) => {
+  await page.goto('/items/QM-POT-RDG-MOS-14');
+  const pictures = page.getByRole('region', { name: 'Pictures' });
+  await expect(pictures.locator('.picture-line')).toHaveCount(2);
+  await expect(pictures.locator('.picture-line').first()).toContainText('main 1200 × 1200 px');
+  await pictures.getByRole('button', { name: 'Move picture 1, the main one' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForFunction(() => document.querySelector('.picture-line.dragging'));
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByText(/over droppable/)).toHaveCount(1);
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/Put the pictures in order/)).toBeVisible();
+  await expect(pictures.locator('.picture-line').first()).toContainText('main 800 × 800 px');
+  await expect(pictures.locator('.picture-line').first()).toContainText('under 1,000 px');
+  await pictures.getByLabel('Alternative text of picture 2').fill('A moss green pot on white');
+  await pictures.getByLabel('Alternative text of picture 2').press('Enter');
+  await expect(pictures.getByRole('img', { name: 'A moss green pot on white' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Undone: put the pictures/)).toBeVisible();
+  await expect(pictures.locator('.picture-line').first()).toContainText('main 1200 × 1200 px');
+});
+
+test('a text is written in an editor and kept clean', async ({ page }) => {
+  await page.goto('/items/QM-POT-RDG-MOS-14');
+  await page.getByRole('button', { name: 'Change Description' }).click();
+  const text = page.getByRole('textbox', { name: 'Description' });
+  await expect(text).toContainText('hand-glazed');
+  await text.fill('Glazed by hand.');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+b');
+  await page.getByRole('button', { name: 'Save text' }).click();
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change Description' })).toHaveText('Glazed by hand.');
+  await page.getByRole('button', { name: 'take the family’s' }).click();
+  await expect(page.getByRole('button', { name: 'Change Description' })).toContainText('hand-glazed');
+});
+
+test('a term is renamed after it was shown what that touches, and a custom attribute is added', async ({
+  page,
+}) => {
+  await page.goto('/attributes');
+  await expect(page.getByRole('link', { name: /“9520000030773” on 2 items/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Add an attribute' }).click();
+  await page.getByLabel('Label').fill('Frost proof');
+  await page.getByLabel('Kind').selectOption('yesNo');
+  await page.getByRole('button', { name: 'Add attribute' }).click();
+  await expect(page.getByRole('heading', { name: 'Frost proof' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take away' }).click();
+  await expect(page.getByRole('heading', { name: 'Attributes' })).toBeVisible();
+  await page.goto('/attributes/glaze');
+  await page.locator('.term-line', { hasText: 'honey' }).getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('New word for honey').fill('amber');
+  await expect(page.getByText('Changes 1 item')).toBeVisible();
+  await page
+    .locator('.term-line', { hasText: 'honey' })
+    .getByRole('button', { name: 'Rename' })
+    .last()
+    .click();
+  await expect(page.getByLabel('Synonyms of amber')).toHaveValue('honey');
+  await page.goto('/items?columns=sku,glaze&f.glaze=%3Damber');
+  await expect(page.getByRole('status').first()).toHaveText(/^1 of /);
+});
+
+test('views are kept, and what is seen is exported', async ({ page }) => {
+  await page.goto('/items?columns=sku,name,price&f.category=%3DBooks&pinned=sku');
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByLabel('Name of this view').fill('Books with prices');
+  await page.getByRole('button', { name: 'Save view' }).click();
+  await expect(page.getByText('View saved')).toBeVisible();
+  await page.goto('/items');
+  await page.getByRole('button', { name: 'Views' }).click();
+  await page.getByRole('menuitem', { name: 'Books with prices' }).click();
+  await expect(page.getByRole('status').first()).toHaveText(/^19 of /);
+  await page.goto('/items?columns=sku,name,price&f.category=%3DBooks');
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'As CSV' }).click(),
+  ]);
+  const text = Buffer.concat(await (await download.createReadStream()).toArray()).toString();
+  expect(text.trim().split('\n')).toHaveLength(20);
+  expect(text).toContain('SKU,Name,Price');
+});
