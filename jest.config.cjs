@@ -12,7 +12,7 @@ const common = {
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(title-case|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|fast-check|pure-rand)/)',
+    '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|fast-check|pure-rand)/)',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };

@@ -229,6 +229,10 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
   reader.write(decodeBytes(sample, given.encoding).replace(/^\ufeff/, ''));
   if (whole) reader.end();
   const found = outlineOf(builder.whole(), given);
+  if (found.lines.length > mostColumns)
+    throw new InputError(
+      `The records at “${found.list}” have ${found.lines.length.toLocaleString('en')} different values; ${mostColumns} are the most. Nothing was changed. Choose another list.`,
+    );
   // The last record may be cut where the sample ends.
   const records = whole ? found.records : found.records.slice(0, Math.max(found.records.length - 1, 1));
   return {

@@ -178,3 +178,19 @@ export function attributesIn(condition: Condition): string[] {
   if ('not' in condition) return attributesIn(condition.not);
   return 'attribute' in condition && condition.attribute !== undefined ? [condition.attribute] : [];
 }
+
+/** The fields a condition looks at. */
+export function fieldsIn(condition: Condition): string[] {
+  if ('all' in condition) return condition.all.flatMap(fieldsIn);
+  if ('any' in condition) return condition.any.flatMap(fieldsIn);
+  if ('not' in condition) return fieldsIn(condition.not);
+  return 'field' in condition && condition.field !== undefined ? [condition.field] : [];
+}
+
+/** The branches of the tree a condition asks for. */
+export function branchesIn(condition: Condition): string[] {
+  if ('all' in condition) return condition.all.flatMap(branchesIn);
+  if ('any' in condition) return condition.any.flatMap(branchesIn);
+  if ('not' in condition) return branchesIn(condition.not);
+  return 'under' in condition ? condition.under : [];
+}

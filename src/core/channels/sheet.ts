@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { conditionSchema } from './conditions';
+import { conditionSchema, fieldsIn } from './conditions';
 
 /**
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
@@ -55,6 +55,7 @@ export type Length = z.infer<typeof lengthSchema>;
 export const fieldSchema = z.strictObject({
   code: z.string().regex(/^[a-z][a-z0-9_]*$/),
   label: z.string().min(1),
+  labels: labels.optional(),
   meaning: z.string().min(1),
   example: z.string().optional(),
   group: z.string().default('Basics'),
@@ -76,22 +77,95 @@ export const fieldSchema = z.strictObject({
   length: lengthSchema.optional(),
   pattern: z.strictObject({ expression: z.string(), words: z.string() }).optional(),
   values: z
-    .strictObject({ most: z.number().int().positive() })
+    .strictObject({
+      most: z.number().int().positive(),
+      least: z.number().int().positive().optional(),
+      separator: z
+        .string()
+        .optional()
+        .meta({ description: 'between the values, where they stand in one cell' }),
+    })
     .optional()
     .meta({ description: 'takes a list' }),
   unique: z.boolean().default(false).meta({ description: 'no two listings of a feed may share it' }),
+  stable: z.boolean().default(false).meta({ description: 'must not change once it was sent' }),
+  notForFamilies: z
+    .boolean()
+    .default(false)
+    .meta({ description: 'only sellable items have it, never the lead of a family' }),
 });
 export type Field = z.infer<typeof fieldSchema>;
 
+const severity = z.enum(['blocker', 'risk', 'tip']);
+
 /** Demands that no single field can state. */
-const demandSchema = z.strictObject({
-  demand: z.literal('oneOfSets'),
-  sets: z.array(z.array(z.string()).min(1)).min(2),
-  when: conditionSchema.optional(),
-  severity: z.enum(['blocker', 'risk', 'tip']).default('blocker'),
-  words: z.string(),
-});
+const demandSchema = z.discriminatedUnion('demand', [
+  z.strictObject({
+    demand: z.literal('oneOfSets'),
+    sets: z.array(z.array(z.string()).min(1)).min(2),
+    when: conditionSchema.optional(),
+    severity: severity.default('blocker'),
+    words: z.string(),
+  }),
+  z
+    .strictObject({
+      demand: z.literal('ratio'),
+      field: z.string(),
+      to: z.string(),
+      most: z.number().positive().optional(),
+      least: z.number().positive().optional(),
+      when: conditionSchema.optional(),
+      severity: severity.default('risk'),
+      words: z.string(),
+    })
+    .meta({ description: 'one number divided by another lies between least and most, where both are there' }),
+]);
 export type Demand = z.infer<typeof demandSchema>;
+
+/** What a branch of the tree brings with it. */
+const branchSchema = z.strictObject({
+  under: z.string().min(1),
+  variesBy: z
+    .array(z.string())
+    .optional()
+    .meta({ description: 'fields that may tell the variants of a family apart there; any where left out' }),
+  restricted: z
+    .strictObject({ document: z.string(), words: z.string() })
+    .optional()
+    .meta({ description: 'listings are only taken there from merchants who handed in a document' }),
+});
+export type Branch = z.infer<typeof branchSchema>;
+
+const pictureDemandsSchema = z.strictObject({
+  least: z.number().int().min(0).default(1),
+  advised: z.number().int().positive().optional(),
+  most: z.number().int().positive(),
+  longestSide: z
+    .strictObject({
+      least: z.number().int().positive().optional(),
+      advised: z.number().int().positive().optional(),
+      most: z.number().int().positive().optional(),
+    })
+    .optional()
+    .meta({ description: 'in pixels' }),
+  formats: z.array(z.enum(['jpeg', 'png', 'gif', 'webp', 'tiff'])).min(1),
+  white: z
+    .number()
+    .min(0)
+    .max(1)
+    .optional()
+    .meta({ description: "share of the main picture's border that must be white" }),
+  words: z.string().optional(),
+});
+
+/** Something the merchant must have or do before the channel takes anything. */
+const merchantNeedSchema = z.strictObject({
+  code: z.string().regex(/^[a-z][a-z0-9_]*$/),
+  label: z.string().min(1),
+  words: z.string().min(1),
+  countries: z.array(z.string().length(2)).optional().meta({ description: 'everywhere where left out' }),
+});
+export type MerchantNeed = z.infer<typeof merchantNeedSchema>;
 
 const marketSchema = z.strictObject({
   country: z.string().length(2),
@@ -110,11 +184,27 @@ export const sheetSchema = z
     markets: z.array(marketSchema).min(1),
     fields: z.array(fieldSchema).min(1),
     demands: z.array(demandSchema).default([]),
+    branches: z.array(branchSchema).default([]),
+    pictures: pictureDemandsSchema.optional(),
+    merchant: z.array(merchantNeedSchema).default([]),
     delivery: z.strictObject({
-      manner: z.enum(['file', 'calls']),
+      manner: z.enum(['file', 'fetched', 'calls']).meta({
+        description: 'a file is sent, a file is fetched by the channel, or listings are sent in calls',
+      }),
       format: z.enum(['atom', 'csv', 'tsv', 'json']),
       namespace: z.string().optional(),
       most: z.number().int().positive().default(1000).meta({ description: 'listings in one submission' }),
+      separator: z.string().optional(),
+      decimalSign: z.enum([',', '.']).default('.'),
+      rate: z
+        .strictObject({ count: z.number().int().positive(), seconds: z.number().positive() })
+        .optional()
+        .meta({ description: 'so many files or calls in so many seconds at most' }),
+      waits: z
+        .number()
+        .positive()
+        .optional()
+        .meta({ description: 'seconds until the channel usually has an answer' }),
     }),
   })
   .superRefine((sheet, context) => {
@@ -147,8 +237,32 @@ export const sheetSchema = z
     });
     if (!sheet.fields.some((field) => field.role === 'id'))
       context.addIssue({ code: 'custom', path: ['fields'], message: 'one field must have the role "id"' });
+    sheet.fields.forEach((field, i) => {
+      if (field.length?.least && field.length.most && field.length.least > field.length.most)
+        context.addIssue({
+          code: 'custom',
+          path: ['fields', i, 'length'],
+          message: `"${field.code}" must be longer than it may be`,
+        });
+      for (const code of field.mustWhen ? fieldsIn(field.mustWhen) : [])
+        if (!codes.has(code))
+          context.addIssue({
+            code: 'custom',
+            path: ['fields', i, 'mustWhen'],
+            message: `names field "${code}", which is not defined`,
+          });
+    });
+    sheet.branches.forEach((branch, i) => {
+      for (const code of branch.variesBy ?? [])
+        if (!codes.has(code))
+          context.addIssue({
+            code: 'custom',
+            path: ['branches', i, 'variesBy'],
+            message: `names field "${code}", which is not defined`,
+          });
+    });
     sheet.demands.forEach((demand, i) => {
-      for (const code of demand.sets.flat())
+      for (const code of demand.demand === 'ratio' ? [demand.field, demand.to] : demand.sets.flat())
         if (!codes.has(code))
           context.addIssue({
             code: 'custom',

@@ -7,6 +7,7 @@ export type Severity = 'blocker' | 'risk' | 'tip';
 export interface Facts {
   missing: { need: 'must' | 'should'; because?: string };
   oneOfSets: { sets: readonly (readonly string[])[]; words: string };
+  ratio: { ratio: number; words: string };
   tooLong: { length: number; most: number; measure: string };
   tooShort: { length: number; least: number; measure: string; advised: boolean };
   phoneCut: { at: number; first: string };
@@ -17,6 +18,7 @@ export interface Facts {
   number: { found: string };
   date: { found: string };
   pattern: { found: string; words: string };
+  tooFew: { found: number; least: number };
   tooMany: { found: number; most: number };
   duplicate: { found: string; others: readonly string[]; count: number };
   category: { found: string; reason: 'unknown' | 'branch' };

@@ -1,3 +1,4 @@
+import type { Demand } from '../channels/sheet';
 import type { CheckContext, ListingCheck } from './check';
 
 /** What must be there and is not, by need and condition; and demands that one of several sets of fields be complete. */
@@ -23,21 +24,24 @@ export function needs(context: CheckContext): ListingCheck[] {
         if (values[at] === undefined) report('missing', 'tip', code, { need: 'should' });
       });
   });
-  for (const demand of context.sheet.demands) {
-    const sets = demand.sets.map((set) =>
-      set.map((code) => context.fieldAt(code)).filter((at) => at !== undefined),
-    );
-    const here = demand.when ? context.predicate(demand.when) : undefined;
-    const field = demand.sets[0]?.[0] ?? '';
-    const facts = { sets: demand.sets, words: demand.words };
-    checks.push((row, values, report) => {
-      for (const set of sets) {
-        let complete = true;
-        for (const at of set) if (values[at] === undefined) complete = false;
-        if (complete) return;
-      }
-      if (here === undefined || here(row, values)) report('oneOfSets', demand.severity, field, facts);
-    });
-  }
+  for (const demand of context.sheet.demands)
+    if (demand.demand === 'oneOfSets') checks.push(oneOfSets(demand, context));
   return checks;
+}
+
+function oneOfSets(demand: Extract<Demand, { demand: 'oneOfSets' }>, context: CheckContext): ListingCheck {
+  const sets = demand.sets.map((set) =>
+    set.map((code) => context.fieldAt(code)).filter((at) => at !== undefined),
+  );
+  const here = demand.when ? context.predicate(demand.when) : undefined;
+  const field = demand.sets[0]?.[0] ?? '';
+  const facts = { sets: demand.sets, words: demand.words };
+  return (row, values, report) => {
+    for (const set of sets) {
+      let complete = true;
+      for (const at of set) if (values[at] === undefined) complete = false;
+      if (complete) return;
+    }
+    if (here === undefined || here(row, values)) report('oneOfSets', demand.severity, field, facts);
+  };
 }

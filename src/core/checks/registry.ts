@@ -9,6 +9,7 @@ import { length } from './length';
 import { link } from './link';
 import { money } from './money';
 import { needs } from './needs';
+import { ratios } from './ratio';
 
 /** Every check on single values. A new one is a file of its own and a line here. */
 const valueChecks: readonly ValueCheckMaker[] = [
@@ -35,7 +36,7 @@ export function compileChecks(context: CheckContext): ListingCheck {
       }
     }
   });
-  const onListing = needs(context);
+  const onListing = [...needs(context), ...ratios(context)];
   return (row, values, report) => {
     for (let i = 0; i < onListing.length; i++) (onListing[i] as ListingCheck)(row, values, report);
     for (let i = 0; i < onValues.length; i++) {

@@ -16,6 +16,9 @@ const words: Words = {
       ? `${label} is missing${because ? ` (${because})` : ''}`
       : `${label} is advised and empty`,
   oneOfSets: ({ words }) => words,
+  ratio: ({ ratio, words }) => `${words} (it is ${ratio.toFixed(2)} times)`,
+  tooFew: ({ found, least }, label) =>
+    `${label} has ${found} ${found === 1 ? 'value' : 'values'}; ${least} are the least`,
   tooLong: ({ length, most, measure }, label) => `${label} has ${length} ${measure}; ${most} are allowed`,
   tooShort: ({ length, least, measure, advised }, label) =>
     `${label} has ${length} ${measure}; ${least} ${advised ? 'are advised' : 'are the least'}`,
@@ -57,6 +60,8 @@ export function issueWords(issue: Issue, labelOf: (field: string) => string): st
 export const checkTitles: { readonly [K in CheckName]: (label: string) => string } = {
   missing: (label) => `${label} is missing`,
   oneOfSets: () => 'No barcode, and not both brand and part number',
+  ratio: (label) => `${label} out of proportion`,
+  tooFew: (label) => `${label}: too few`,
   tooLong: (label) => `${label} is too long`,
   tooShort: (label) => `${label} is short`,
   phoneCut: (label) => `${label} is cut on a phone`,

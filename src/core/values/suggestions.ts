@@ -1,0 +1,89 @@
+import type { Field } from '../channels/sheet';
+import { convert, readMeasure } from '../measures/units';
+import { fold } from '../text/folding';
+import { nameLikeness } from '../text/similarity';
+import { hexOf, nearestColours } from './colours';
+
+export interface ValueSuggestion {
+  readonly choice: string;
+  /** 0 to 100. */
+  readonly score: number;
+  readonly reasons: readonly string[];
+}
+
+type Choice = NonNullable<Field['choices']>[number];
+
+/** Every word a choice is known by: its code, its labels in all languages, its synonyms. */
+const wordsOf = ({ code, labels, synonyms }: Choice): string[] => [
+  ...new Set([code.replace(/_/g, ' '), ...Object.values(labels), ...synonyms]),
+];
+
+const squeezed = (text: string): string => fold(text).replace(/ /g, '');
+
+/** Measures that say the same in other units: "0.5 l" and "500 ml". */
+function sameMeasure(a: string, b: string): boolean {
+  const [left, right] = [readMeasure(a), readMeasure(b)];
+  if (!left || !right) return false;
+  const inLeft = convert(right, left.unit);
+  return inLeft !== undefined && Math.abs(Number(inLeft) / Number(left.amount) - 1) < 1e-9;
+}
+
+/** How well a choice fits a word, with why. */
+function fit(value: string, choice: Choice): ValueSuggestion | undefined {
+  const found = (score: number, reason: string): ValueSuggestion => ({
+    choice: choice.code,
+    score,
+    reasons: [reason],
+  });
+  const [code, ...others] = wordsOf(choice);
+  if (squeezed(value) === squeezed(choice.code) || squeezed(value) === squeezed(code ?? ''))
+    return found(100, 'it is the channel’s own word');
+  const same = others.find((word) => squeezed(word) === squeezed(value));
+  if (same !== undefined) return found(97, `“${same}” is a word for it`);
+  const measure = others.find((word) => sameMeasure(value, word));
+  if (measure !== undefined) return found(95, `${measure} is as much`);
+  const words = fold(value).split(' ');
+  const inside = [code ?? '', ...others].find((word) => {
+    const parts = fold(word).split(' ');
+    return parts.every((part) => part.length > 2 && words.includes(part));
+  });
+  if (inside !== undefined) return found(78, `“${inside}” stands in it`);
+  let best = { likeness: 0, word: '' };
+  for (const word of [code ?? '', ...others]) {
+    const likeness = nameLikeness(value, word);
+    if (likeness > best.likeness) best = { likeness, word };
+  }
+  return best.likeness >= 0.5
+    ? found(Math.round(best.likeness * 80), `it is spelled like “${best.word}”`)
+    : undefined;
+}
+
+/**
+ * Ranked choices of a field for a word of the catalog: the same word, a synonym, the same measure in another unit, a word
+ * inside it, a like spelling, and for colours the nearest by CIEDE2000.
+ * @param hex how the word looks, where the merchant has said so
+ */
+export function suggestChoices(field: Field, value: string, hex?: string, most = 3): ValueSuggestion[] {
+  const choices = field.choices ?? [];
+  const found = new Map<string, ValueSuggestion>();
+  for (const choice of choices) {
+    const one = fit(value, choice);
+    if (one) found.set(choice.code, one);
+  }
+  const shown = hex ?? hexOf(value);
+  if (shown !== undefined)
+    for (const { code, distance } of nearestColours(shown, choices)) {
+      // What the merchant said it looks like counts in full; a CSS name of the same spelling may mean another thing.
+      const score = Math.round((hex === undefined ? 72 : 92) - distance * 1.4);
+      const known = found.get(code);
+      if (score < 20 || (known && known.score >= score)) continue;
+      found.set(code, {
+        choice: code,
+        score,
+        reasons: [...(known?.reasons ?? []), `${shown} is ${distance.toFixed(1)} from it by CIEDE2000`],
+      });
+    }
+  return [...found.values()]
+    .sort((a, b) => b.score - a.score || a.choice.localeCompare(b.choice))
+    .slice(0, most);
+}
