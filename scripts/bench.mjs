@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
+import { workerEnv, workerFlags } from './worker.mjs';
 
 const known = ['evaluate', 'import'];
 
@@ -49,6 +50,8 @@ await main(async () => {
         LIVELY_DATA: folder,
         LIVELY_DB_PORT: String(port),
         LIVELY_DB_PASSWORD: database.password,
+        LIVELY_WORKER_FLAGS: workerFlags.join(' '),
+        ...workerEnv,
       });
     } finally {
       await database.stop();

@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { isTaken, startDatabase } from './database.mjs';
 import { root, say, Trouble } from './machine.mjs';
+import { workerEnv, workerFlags } from './worker.mjs';
 
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -68,14 +69,14 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
   }
 
   /** Starts one process and resolves when it says it is ready. */
-  function keepRunning(name, words) {
+  function keepRunning(name, words, more = {}) {
     const starts = [];
     return new Promise((resolve, reject) => {
       const begin = () => {
         starts.push(Date.now());
         const child = spawn(process.execPath, words, {
           cwd: root,
-          env,
+          env: { ...env, ...more },
           stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
           detached: true,
         });
@@ -107,7 +108,7 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
   try {
     await Promise.all([
       keepRunning('stand-in channels', [join(root, 'dist/standins.js')]),
-      keepRunning('worker', [join(root, 'dist/worker.js')]),
+      keepRunning('worker', [...workerFlags, join(root, 'dist/worker.js')], workerEnv),
       keepRunning('web server', [join(root, 'scripts/web.mjs'), ...(dev ? ['--dev'] : [])]),
     ]);
   } catch (error) {

@@ -11,6 +11,7 @@ import {
   restoreVersion,
   undoDraft,
 } from '@/server/feeds/drafts';
+import { createFeed } from '@/server/feeds/feeds';
 import { pinItem, pinTellingItems } from '@/server/feeds/samples';
 import { loadFeed } from '@/server/feeds/work';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
@@ -132,4 +133,19 @@ export async function addSource(address: string): Promise<Answer> {
 
 export async function fetchSourceNow(source: number): Promise<Answer> {
   return answered(() => fetchNow(z.number().int().parse(source)));
+}
+
+export async function addFeed(
+  channel: string,
+  country: string,
+  language: string,
+): Promise<{ ok: true; feed: string } | { ok: false; words: string }> {
+  try {
+    const given = z.strictObject({ channel: code, country: z.string().length(2), language: code });
+    const parsed = given.parse({ channel, country, language });
+    return { ok: true, feed: await createFeed(parsed.channel, parsed.country, parsed.language) };
+  } catch (error) {
+    if (error instanceof InputError) return { ok: false, words: error.message };
+    throw error;
+  }
 }

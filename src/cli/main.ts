@@ -1,10 +1,13 @@
 import { InputError } from '../core/formats/inputError';
+import { damages } from '../core/intake/damage';
 import { evaluateCommand } from './evaluate';
 import { identifiersCommand } from './identifiers';
 import { itemsCommand } from './items';
+import { suggestCommand } from './suggest';
 
 const usage = `cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]
-cart items --source FILE [--mapping mapping.json] [--accept scientific,leadingZeros,date,encoding,invisible] --out DIR
+cart items --source FILE [--mapping mapping.json] [--accept ${damages.join(',')}] --out DIR
+cart suggest fields|values|categories --channel CODE --market COUNTRY [--language L] --catalog items.ndjson|csv
 cart identifiers < codes.txt`;
 
 async function run([command, ...words]: string[]): Promise<number> {
@@ -13,6 +16,8 @@ async function run([command, ...words]: string[]): Promise<number> {
       return evaluateCommand(words, new Date());
     case 'items':
       return itemsCommand(words);
+    case 'suggest':
+      return suggestCommand(words, (line) => process.stdout.write(line));
     case 'identifiers':
       return identifiersCommand(process.stdin, process.stdout);
     default:

@@ -17,6 +17,7 @@ const pages: readonly Hit[] = [
   { kind: 'page', label: 'Items', detail: '', href: '/items' },
   { kind: 'page', label: 'Families', detail: 'variants', href: '/families' },
   { kind: 'page', label: 'Attributes', detail: 'terms, quality', href: '/attributes' },
+  { kind: 'page', label: 'Channels', detail: 'requirement sheets, add a feed', href: '/channels' },
   { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
   { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
   { kind: 'page', label: 'Outbox', detail: 'submissions', href: '/outbox' },

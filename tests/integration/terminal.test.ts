@@ -189,3 +189,105 @@ test.each([
   expect(stderr).toMatch(reason);
   expect(stderr).not.toMatch(/at .*\.js:\d+/);
 });
+
+describe('suggest', () => {
+  const suggest = (what: string, channel: string, market: string) => {
+    const { stdout, stderr, status } = cart([
+      'suggest',
+      what,
+      '--channel',
+      channel,
+      '--market',
+      market,
+      '--catalog',
+      'demo/catalog/items.csv',
+    ]);
+    expect([status, stderr]).toEqual([0, '']);
+    return stdout
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+  };
+
+  /** What a person maps the fields of Plazuela Norte to; `null` where the demo's catalog has nothing for it. */
+  const labelled: Record<string, string | null> = {
+    referencia: 'sku',
+    titulo: 'name',
+    descripcion: 'description',
+    marca: 'brand',
+    codigo_barras: 'gtin',
+    foto_principal: 'image',
+    enlace: 'url',
+    precio: 'price',
+    existencias: 'inventoryLevel',
+    disponibilidad: 'availability',
+    estado: 'itemCondition',
+    dias_envio: null,
+    peso: 'weight',
+    material: 'material',
+    origen: 'countryOfOrigin',
+    etiquetas: 'use',
+  };
+
+  test('fields: 80 % or more of what must or should be filled is right above the default confidence', () => {
+    const lines: { field: string; need: string; suggestions: { attribute: string; score: number }[] }[] =
+      suggest('fields', 'plazuela-norte', 'ES');
+    const asked = lines.filter(({ need }) => need !== 'may');
+    expect(asked.map(({ field }) => field).sort()).toEqual(Object.keys(labelled).sort());
+    const taken = asked.map(({ field, suggestions: [best] }) => ({
+      field,
+      right: (best && best.score >= 70 ? best.attribute : null) === labelled[field],
+      score: best?.score ?? 0,
+    }));
+    expect(taken.filter(({ right }) => right).length / taken.length).toBeGreaterThanOrEqual(0.8);
+    for (const { right, score } of taken) if (!right) expect(score).toBeLessThan(70);
+  });
+
+  test('values: every distinct word with its count and the choice for it', () => {
+    const lines: {
+      field: string;
+      value: string;
+      items: number;
+      suggestions: { choice: string; score: number }[];
+    }[] = suggest('values', 'plazuela-norte', 'ES');
+    const first = (field: string, value: string) => {
+      const line = lines.find((one) => one.field === field && one.value === value);
+      return [line?.items, line?.suggestions[0]?.choice];
+    };
+    expect(first('disponibilidad', 'InStock')).toEqual([236, 'disponible']);
+    expect(first('estado', 'NewCondition')).toEqual([242, 'nuevo']);
+    expect(first('encuadernacion', 'Paperback')).toEqual([8, 'blanda']);
+    expect(first('genero', 'unisex')).toEqual([37, 'unisex']);
+  });
+
+  test('categories: ranked places with the words that matched', () => {
+    const lines: { category: string; items: number; suggestions: { code: string; reasons: string[] }[] }[] =
+      suggest('categories', 'orrin-bazaar', 'DE');
+    expect(lines.find(({ category }) => category === 'Gloves')).toMatchObject({
+      items: 18,
+      suggestions: expect.arrayContaining([
+        expect.objectContaining({ code: '31002', reasons: ['“gloves” is a word of it'] }),
+      ]),
+    });
+  });
+
+  test.each([
+    [
+      ['colours', '--channel', 'lanternry', '--market', 'DE', '--catalog', 'x'],
+      /wants fields, values, categories/,
+    ],
+    [
+      ['fields', '--channel', 'nowhere', '--market', 'DE', '--catalog', 'demo/catalog/items.csv'],
+      /no channel "nowhere"/,
+    ],
+    [
+      ['fields', '--channel', 'plazuela-norte', '--market', 'JP', '--catalog', 'demo/catalog/items.csv'],
+      /no market “JP”; it has ES, PT/,
+    ],
+    [['fields', '--channel', 'lanternry', '--market', 'DE'], /--catalog is missing/],
+  ])('bad input ends with 2: %j', (words, reason) => {
+    const { status, stderr } = cart(['suggest', ...words]);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(reason);
+  });
+});

@@ -15,6 +15,8 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['attribute', '/attributes/glaze', /Glaze/],
   ['sources', '/sources', /Sources/],
   ['run', '/sources/2?attribute=price', /verrin-lights/],
+  ['channels', '/channels', /Channels/],
+  ['sheet', '/channels/orrin-bazaar?item=QM-POT-RDG-MOS-14', /Orrin Bazaar/],
   ['fields', `${feed}/fields?field=barcode`, /Lanternry/],
   ['categories', `${feed}/categories`, /Lanternry/],
   ['titles', `${feed}/titles`, /Lanternry/],

@@ -58,6 +58,8 @@ export function searchTree(tree: CategoryTree): CategorySearch {
         boost: { own: 2, synonyms: 1.5, branch: 0.25 },
         prefix: (term) => term.length > 3,
         fuzzy: (term) => (term.length > 4 ? 0.2 : false),
+        // A word that is nearly another ("cloches", "clocks") must not outweigh the word itself in a synonym.
+        weights: { fuzzy: 0.15, prefix: 0.35 },
       });
       // The words as they were asked for, by their stems: a reader wants to see "garden", not "gard".
       const words = new Map(

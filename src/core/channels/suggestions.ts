@@ -1,7 +1,10 @@
 import type { Attribute } from '../catalog/attributes';
 import { type Composition, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
+import { readIdentifier } from '../identifiers/gtin';
+import { lengthIn } from '../text/length';
 import { nameLikeness, spokenName } from '../text/similarity';
+import { suggestChoices } from '../values/suggestions';
 import type { Field, FieldRole } from './sheet';
 
 export interface FieldSuggestion {
@@ -57,18 +60,59 @@ function usualSteps(field: Field, attribute: Attribute | undefined): Step[] {
   return steps;
 }
 
+interface Evidence {
+  readonly weight: number;
+  readonly reason?: string;
+}
+
+/** What an attribute's values say for (above 0) or against (below 0) a field. */
+function evidenceFor(field: Field, values: readonly string[]): Evidence {
+  if (values.length === 0) return { weight: 0 };
+  const share = (test: (value: string) => boolean) => values.filter(test).length / values.length;
+  if (field.choices) {
+    const known = values.filter((value) => (suggestChoices(field, value, undefined, 1)[0]?.score ?? 0) >= 90);
+    if (known.length / values.length >= 0.5)
+      return { weight: 25, reason: `${known.length} of its ${values.length} words are among the choices` };
+    return { weight: known.length === 0 ? -12 : 0 };
+  }
+  if (field.role === 'gtin') {
+    const valid = share((value) => ['valid', 'restricted'].includes(readIdentifier(value).verdict));
+    return valid >= 0.5
+      ? { weight: 20, reason: `the check digit holds in ${Math.round(valid * 100)} % of its values` }
+      : { weight: valid < 0.2 ? -45 : 0 };
+  }
+  if (field.pattern) {
+    const expression = new RegExp(field.pattern.expression, 'u');
+    const fits = share((value) => expression.test(value));
+    return fits >= 0.9
+      ? { weight: 8, reason: `its values are ${field.pattern.words}` }
+      : { weight: fits < 0.3 ? -35 : 0 };
+  }
+  const { least = 0, most = Number.POSITIVE_INFINITY, measure = 'characters' } = field.length ?? {};
+  const fits = share((value) => lengthIn(value, measure) >= least && lengthIn(value, measure) <= most);
+  return { weight: field.length && fits < 0.2 && !field.role ? -25 : 0 };
+}
+
 /**
- * Ranked attributes for a field: by its role, by names and synonyms in any language, by kinds that fit.
+ * Ranked attributes for a field: by its role, by names and synonyms in any language, by kinds that fit, and by what the
+ * attribute's values are.
  * @param filled how many items have each attribute; an attribute nobody filled is passed over
+ * @param values some distinct values of each attribute, the most frequent first
  */
 export function suggestForField(
   field: Field,
   attributes: readonly Attribute[],
   filled: ReadonlyMap<string, number>,
+  values: ReadonlyMap<string, readonly string[]> = new Map(),
   most = 3,
 ): FieldSuggestion[] {
   const found: FieldSuggestion[] = [];
-  const fieldNames = [field.label, spokenName(field.code), ...field.synonyms];
+  const fieldNames = [
+    field.label,
+    spokenName(field.code),
+    ...field.synonyms,
+    ...Object.values(field.labels ?? {}),
+  ];
   for (const attribute of attributes) {
     const kinds = fitting[field.kind];
     const kindAt = kinds.indexOf(attribute.kind);
@@ -93,6 +137,9 @@ export function suggestForField(
       score = Math.max(score, Math.round(best * 90 - kindAt * 3));
       reasons.push(because);
     }
+    const evidence = score > 0 ? evidenceFor(field, values.get(attribute.code) ?? []) : { weight: 0 };
+    score = Math.min(100, score + evidence.weight);
+    if (evidence.reason) reasons.push(evidence.reason);
     if (score < 30) continue;
     if (kindAt === 0) reasons.push(`both are ${attribute.kind}`);
     found.push({

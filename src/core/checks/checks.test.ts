@@ -145,6 +145,12 @@ test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
     [{ check: 'tooMany', facts: { found: 3, most: 2 } }],
   ],
   ['a list where one is taken', {}, ['a', 'b'], [{ check: 'tooMany' }]],
+  [
+    'fewer than wanted',
+    { values: { most: 5, least: 3 } },
+    ['a', 'b'],
+    [{ check: 'tooFew', severity: 'risk', facts: { found: 2, least: 3 } }],
+  ],
   ['a leaf', { kind: 'category' }, '11', []],
   ['a branch', { kind: 'category' }, '1', [{ check: 'category', facts: { found: '1', reason: 'branch' } }]],
   [
@@ -244,5 +250,53 @@ describe('the sheet itself', () => {
         ],
       })),
     ).toMatch(/not a regular expression/);
+  });
+});
+
+describe('ratio', () => {
+  const sheet = sheetSchema.parse({
+    ...sheetOf({ kind: 'money' }, { kind: 'money' }),
+    demands: [
+      {
+        demand: 'ratio',
+        field: 'f0',
+        to: 'f1',
+        least: 1,
+        most: 2,
+        severity: 'risk',
+        words: 'Looks like a trick',
+      },
+    ],
+  });
+  const found = (before: string | undefined, price: string | undefined): Issue[] => {
+    const issues: Issue[] = [];
+    compileChecks({
+      sheet,
+      tree,
+      currency: 'EUR',
+      country: 'DE',
+      fieldAt: (code: string) => sheet.fields.findIndex((field) => field.code === code),
+      predicate: () => () => true,
+    })([], ['R', before, price], (name, severity, code, facts) =>
+      issues.push({ check: name, severity, field: code, facts } as Issue),
+    );
+    return issues.filter(({ check: name }) => name === 'ratio');
+  };
+
+  test.each([
+    ['30.00 EUR', '20.00 EUR', 0],
+    ['40.00 EUR', '20.00 EUR', 0],
+    ['41.00 EUR', '20.00 EUR', 1],
+    ['19.00 EUR', '20.00 EUR', 1],
+    [undefined, '20.00 EUR', 0],
+    ['30.00 EUR', undefined, 0],
+    ['30.00 EUR', '0.00 EUR', 0],
+  ])('%s to %s', (before, price, count) => {
+    expect(found(before, price)).toHaveLength(count);
+  });
+
+  test('is said with the figure', () => {
+    const [issue] = found('50.00 EUR', '20.00 EUR');
+    expect(issue && issueWords(issue, (code) => code)).toBe('Looks like a trick (it is 2.50 times)');
   });
 });

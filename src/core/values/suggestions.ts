@@ -29,7 +29,7 @@ function sameMeasure(a: string, b: string): boolean {
 }
 
 /** How well a choice fits a word, with why. */
-function fit(value: string, choice: Choice): ValueSuggestion | undefined {
+function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   const found = (score: number, reason: string): ValueSuggestion => ({
     choice: choice.code,
     score,
@@ -67,7 +67,7 @@ export function suggestChoices(field: Field, value: string, hex?: string, most =
   const choices = field.choices ?? [];
   const found = new Map<string, ValueSuggestion>();
   for (const choice of choices) {
-    const one = fit(value, choice);
+    const one = fitOf(value, choice);
     if (one) found.set(choice.code, one);
   }
   const shown = hex ?? hexOf(value);

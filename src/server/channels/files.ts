@@ -7,7 +7,8 @@ import { InputError } from '../../core/formats/inputError';
 const folder = join(process.cwd(), 'src', 'channels');
 const known = new Map<string, Channel>();
 
-function channelCodes(): string[] {
+/** The codes of all bundled channels. @throws InputError outside the project’s folder */
+export function channelCodes(): string[] {
   if (!existsSync(folder))
     throw new InputError('The folder src/channels is missing; run the command in the project’s folder.');
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>

@@ -1,3 +1,4 @@
+import { surveyOf } from '../../core/catalog/survey';
 import { asText } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Need } from '../../core/channels/sheet';
@@ -5,6 +6,7 @@ import { suggestForField, takeAllFrom } from '../../core/channels/suggestions';
 import type { Composition } from '../../core/compose/composition';
 import type { Coverage } from '../../core/listing/coverage';
 import { coverageOf } from '../../core/listing/coverage';
+import type { Snapshot } from '../catalog/snapshot';
 import { type FeedWork, fieldsToFill, shownValue } from './work';
 
 export interface FieldRow {
@@ -42,6 +44,24 @@ export interface FieldsStage {
   readonly takeAllFrom: number;
 }
 
+const surveys = new WeakMap<
+  Snapshot,
+  { filled: ReadonlyMap<string, number>; samples: ReadonlyMap<string, readonly string[]> }
+>();
+
+/** What the catalog's attributes hold; looked at once for each revision. */
+function surveyIn(snapshot: Snapshot) {
+  const known = surveys.get(snapshot);
+  if (known) return known;
+  const { filled, words } = surveyOf(snapshot.index.codes, snapshot.rows);
+  const made = {
+    filled,
+    samples: new Map([...words].map(([code, counts]) => [code, counts.slice(0, 100).map(([word]) => word)])),
+  };
+  surveys.set(snapshot, made);
+  return made;
+}
+
 /** Every field with what fills it, how far it is filled, and its value on the sample. */
 export function fieldsStage(work: FeedWork, sampleSku: string | undefined): FieldsStage {
   const { sheet, plans, coverage, snapshot, draft, published } = work;
@@ -50,12 +70,7 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
   const at = sampleSku === undefined ? 0 : (snapshot.positionOf(sampleSku) ?? 0);
   const sample = draft.listings[at];
   const row = snapshot.rows[at] ?? [];
-  const filled = new Map(
-    snapshot.index.codes.map((code, slot) => [
-      code,
-      snapshot.rows.reduce((sum, one) => sum + Number(one[slot] !== undefined), 0),
-    ]),
-  );
+  const survey = surveyIn(snapshot);
   const labels = new Map([
     ['sku', 'SKU'],
     ['family', 'Family'],
@@ -100,7 +115,7 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
             : shownValue(value),
         sampleFails: failing.has(field.code),
         suggestions: open
-          ? suggestForField(field, snapshot.attributes, filled).map((one) => ({
+          ? suggestForField(field, snapshot.attributes, survey.filled, survey.samples).map((one) => ({
               ...one,
               label: labels.get(one.attribute) ?? one.attribute,
             }))

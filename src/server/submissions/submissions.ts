@@ -33,7 +33,7 @@ export async function toSend(feed: string, everything = false) {
 
 export type SendResult =
   | { ok: true; submission: number; count: number }
-  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' };
+  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'noStandIn' };
 
 /**
  * Writes a submission down and queues it. Nothing has left the process when this returns.
@@ -44,6 +44,8 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
   const { plans, compiled, entries } = await toSend(feed, everything);
   if (!plans || !compiled) return { ok: false, reason: 'unpublished' };
   if (entries.length === 0) return { ok: false, reason: 'nothing' };
+  // Only the stand-in that takes Atom files is there so far; see docs/architecture.md.
+  if (compiled.sheet.delivery.format !== 'atom') return { ok: false, reason: 'noStandIn' };
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     const open = await tx
       .select({ id: submission.id })

@@ -65,6 +65,7 @@ export function Shell({ spine, children }: { spine: SpineView; children: ReactNo
                 title={feed.lastSent ? `last sent ${feed.lastSent.toLocaleString()}` : 'never sent'}
               />
             ))}
+            <Entry href="/channels" label="Channels" />
             <div className="group">Out</div>
             <Entry href="/outbox" label="Outbox" />
           </>

@@ -17,6 +17,7 @@ const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
+  noStandIn: 'Nothing answers for this channel yet: its listings can be mapped and checked, but not sent.',
 } as const;
 
 /** The Send stage: what is ready, the submissions, and the channel's answer for each listing. */

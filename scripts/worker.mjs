@@ -1,0 +1,6 @@
+/**
+ * How the worker is run. It goes through files of any size in small pieces, each of which leaves a few megabytes behind;
+ * left alone, the runtime lets them pile up to several times what is in use before it clears them away.
+ */
+export const workerFlags = ['--heap-growing-percent=30', '--max-semi-space-size=8'];
+export const workerEnv = { MALLOC_ARENA_MAX: '2' };

@@ -1,0 +1,97 @@
+import { startingAttributes } from '../core/catalog/attributes';
+import { codesIn, type Item, rowOf } from '../core/catalog/item';
+import { guessAttribute, surveyOf } from '../core/catalog/survey';
+import { asText, attributeIndex } from '../core/catalog/value';
+import { searchTree, suggestPlaces } from '../core/categories/search';
+import { pathName } from '../core/categories/tree';
+import { suggestForField } from '../core/channels/suggestions';
+import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
+import { InputError } from '../core/formats/inputError';
+import { suggestChoices } from '../core/values/suggestions';
+import { bundledChannel } from '../server/channels/files';
+import { fileText, pathOption, readArguments } from './arguments';
+
+const whats = ['fields', 'values', 'categories'] as const;
+const usage = `cart suggest ${whats.join('|')} --channel CODE --market COUNTRY [--language L] --catalog items.ndjson|csv`;
+
+/** `cart suggest`: ranked suggestions as JSON lines, so that they can be measured on any catalog. @returns 0 */
+export function suggestCommand(
+  [word = '', ...words]: readonly string[],
+  write: (line: string) => void,
+): number {
+  const what = whats.find((one) => one === word);
+  if (!what) throw new InputError(`cart suggest wants ${whats.join(', ')}, not “${word}”. Usage: ${usage}`);
+  const { values: options } = readArguments(words, {
+    values: ['channel', 'market', 'language', 'catalog'],
+    flags: [],
+  });
+  const catalogPath = pathOption(options, 'catalog', usage);
+  const [code, country] = [options.get('channel'), options.get('market')];
+  if (!code || !country) throw new InputError(`--${code ? 'market' : 'channel'} is missing. Usage: ${usage}`);
+  const { sheet, tree } = bundledChannel(code);
+  const market = sheet.markets.find((one) => one.country === country.toUpperCase());
+  if (!market)
+    throw new InputError(
+      `${sheet.name} has no market “${country}”; it has ${sheet.markets.map((one) => one.country).join(', ')}.`,
+    );
+  const language = options.get('language') ?? market.languages[0] ?? 'en';
+  const text = fileText(catalogPath, 'catalog');
+  const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)
+    ? readCatalogNdjson(text)
+    : readCatalogCsv(text);
+  const index = attributeIndex([...codesIn(items, []), 'family']);
+  const rows = items.map((item) =>
+    rowOf(
+      { ...item, values: item.family ? { ...item.values, family: item.family } : item.values },
+      undefined,
+      index,
+    ),
+  );
+  const say = (line: object) => write(`${JSON.stringify(line)}\n`);
+
+  if (what === 'categories') {
+    const slot = (one: string) => index.slotOf(one) ?? -1;
+    const groups = new Map<string, string[]>();
+    for (const row of rows) {
+      const category = asText(row[slot('category')]);
+      if (category !== '') groups.set(category, [...(groups.get(category) ?? []), asText(row[slot('name')])]);
+    }
+    const search = searchTree(tree);
+    for (const [category, itemNames] of groups)
+      say({
+        category,
+        items: itemNames.length,
+        suggestions: suggestPlaces(search, tree, { name: category, itemNames }, 5).map((hit) => ({
+          code: hit.code,
+          path: pathName(tree, hit.code, language),
+          score: hit.score,
+          reasons: hit.matched.map((matched) => `“${matched}” is a word of it`),
+        })),
+      });
+    return 0;
+  }
+
+  const survey = surveyOf(index.codes, rows);
+  const samples = new Map(
+    [...survey.words].map(([one, counts]) => [one, counts.slice(0, 100).map(([value]) => value)] as const),
+  );
+  const known = new Map(startingAttributes.map((one) => [one.code, one]));
+  const attributes = index.codes.map((one) => known.get(one) ?? guessAttribute(one, samples.get(one) ?? []));
+  for (const field of sheet.fields) {
+    if (field.kind === 'category') continue;
+    const suggestions = suggestForField(field, attributes, survey.filled, samples, 5);
+    if (what === 'fields') say({ field: field.code, label: field.label, need: field.need, suggestions });
+    else if (field.choices) {
+      const [best] = suggestions;
+      for (const [value, count] of best ? (survey.words.get(best.attribute) ?? []) : [])
+        say({
+          field: field.code,
+          attribute: best?.attribute,
+          value,
+          items: count,
+          suggestions: suggestChoices(field, value),
+        });
+    }
+  }
+  return 0;
+}

@@ -1,0 +1,103 @@
+import { rowOf } from '../../core/catalog/item';
+import { asText, type Value } from '../../core/catalog/value';
+import { searchTree, suggestPlaces } from '../../core/categories/search';
+import { pathName } from '../../core/categories/tree';
+import type { Field, Sheet } from '../../core/channels/sheet';
+import { suggestForField } from '../../core/channels/suggestions';
+import { compile } from '../../core/listing/compile';
+import { emptyPlan } from '../../core/listing/plan';
+import { currentSnapshot } from '../catalog/snapshot';
+import { bundledChannel, channelCodes } from './files';
+
+export interface ChannelLine {
+  readonly code: string;
+  readonly name: string;
+  readonly about: string;
+  readonly fields: number;
+  readonly musts: number;
+  readonly categories: number;
+  readonly markets: Sheet['markets'];
+}
+
+/** Every bundled channel with what a merchant compares them by. */
+export function listChannels(): ChannelLine[] {
+  return channelCodes()
+    .map((code) => {
+      const { sheet, tree } = bundledChannel(code);
+      return {
+        code,
+        name: sheet.name,
+        about: sheet.about,
+        fields: sheet.fields.length,
+        musts: sheet.fields.filter(({ need }) => need === 'must').length,
+        categories: tree.byCode.size,
+        markets: sheet.markets,
+      };
+    })
+    .sort((a, b) => a.name.localeCompare(b.name));
+}
+
+export interface NeedLine {
+  readonly field: Field;
+  /** Label of the attribute that would fill it, and the item's value there. */
+  readonly from: string | undefined;
+  readonly value: string;
+}
+
+export interface NeedsOfItem {
+  readonly sku: string;
+  readonly name: string;
+  /** The place in the tree that its category suggests. */
+  readonly place: string | undefined;
+  readonly lines: readonly NeedLine[];
+}
+
+/** What a channel would ask of an item in a country, were it placed where its category suggests. */
+export async function needsOfItem(
+  code: string,
+  country: string,
+  sku: string,
+): Promise<NeedsOfItem | undefined> {
+  const { sheet, tree } = bundledChannel(code);
+  const snapshot = await currentSnapshot();
+  const at = snapshot.positionOf(sku);
+  const item = at === undefined ? undefined : snapshot.items[at];
+  const market = sheet.markets.find((one) => one.country === country) ?? sheet.markets[0];
+  if (!item || !market) return undefined;
+  const family = item.family ? snapshot.families.get(item.family) : undefined;
+  const row = rowOf(item, family, snapshot.index);
+  const read = (attribute: string) => asText(row[snapshot.index.slotOf(attribute) ?? -1]);
+  const category = read('category');
+  const [place] =
+    category === ''
+      ? []
+      : suggestPlaces(searchTree(tree), tree, { name: category, itemNames: [read('name')] }, 1);
+  const language = market.languages[0] ?? 'en';
+  const plan = {
+    ...emptyPlan(code, { country: market.country, language, currency: market.currency }),
+    placements: place ? { [category]: { category: place.code } } : {},
+  };
+  const compiled = compile(plan, sheet, tree, snapshot.index);
+  const present = new Map(snapshot.attributes.map((one) => [one.code, read(one.code) === '' ? 0 : 1]));
+  const all = new Map(snapshot.attributes.map((one) => [one.code, 1]));
+  const categoryAt = sheet.fields.findIndex(({ kind }) => kind === 'category');
+  const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
+  if (categoryAt >= 0) values[categoryAt] = place?.code;
+  const lines = sheet.fields.flatMap((field, i): NeedLine[] => {
+    if (field.need !== 'must' && !compiled.mustHere[i]?.(row, values)) return [];
+    if (field.kind === 'category')
+      return [{ field, from: undefined, value: place ? pathName(tree, place.code, language) : '' }];
+    const [best] = [
+      ...suggestForField(field, snapshot.attributes, present, new Map(), 1),
+      ...suggestForField(field, snapshot.attributes, all, new Map(), 1),
+    ];
+    const attribute = snapshot.attributes.find((one) => one.code === best?.attribute);
+    return [{ field, from: attribute?.label, value: attribute ? read(attribute.code) : '' }];
+  });
+  return {
+    sku,
+    name: read('name'),
+    place: place && pathName(tree, place.code, language),
+    lines,
+  };
+}

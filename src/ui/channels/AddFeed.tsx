@@ -1,0 +1,56 @@
+'use client';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { addFeed } from '@/app/actions';
+import type { Sheet } from '@/core/channels/sheet';
+
+interface AddFeedProps {
+  channel: string;
+  name: string;
+  markets: Sheet['markets'];
+  /** Markets that have a feed, as "DE de". */
+  taken: readonly string[];
+}
+
+/** Adds a feed for one market of a channel. */
+export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  const choices = markets.flatMap(({ country, languages, currency }) =>
+    languages.map((language) => ({
+      value: `${country} ${language}`,
+      words: `${country}, ${language}, ${currency}`,
+    })),
+  );
+  const free = choices.filter(({ value }) => !taken.includes(value));
+  const [market, setMarket] = useState(free[0]?.value ?? '');
+  const add = () =>
+    startBusy(async () => {
+      const [country = '', language = ''] = market.split(' ');
+      const answer = await addFeed(channel, country, language);
+      if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
+      else notifications.show({ color: 'red', message: answer.words });
+    });
+  if (free.length === 0) return <span className="muted small">every market has its feed</span>;
+  return (
+    <span className="row">
+      <select
+        className="cell"
+        aria-label={`Market of ${name}`}
+        value={market}
+        onChange={(event) => setMarket(event.target.value)}
+      >
+        {free.map(({ value, words }) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <Button variant="default" disabled={busy} onClick={add}>
+        Add a feed
+      </Button>
+    </span>
+  );
+}

@@ -1,0 +1,215 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Field, Sheet } from '@/core/channels/sheet';
+import type { NeedsOfItem } from '@/server/channels/sheets';
+import { NeedMark } from '../bench/NeedMark';
+import { useAddress } from '../bench/useAddress';
+import './channels.css';
+
+interface SheetPageProps {
+  sheet: Sheet;
+  categories: number;
+  needs: NeedsOfItem | undefined;
+  unknown: boolean;
+}
+
+/** What a field takes, in a few words. */
+function takes(field: Field): string {
+  const { length, values, units, pattern, choices, kind } = field;
+  const words: string[] = [];
+  if (choices) words.push(`one of ${choices.length}`);
+  else words.push(kind === 'richText' ? 'text with paragraphs' : kind === 'yesNo' ? 'yes or no' : kind);
+  if (length?.least || length?.most)
+    words.push(
+      `${length.least ? `${length.least} to ` : 'up to '}${length.most ?? 'any number of'} ${length.measure}`,
+    );
+  if (values) words.push(`${values.least ? `${values.least} to ` : 'up to '}${values.most} values`);
+  if (units) words.push(`in ${units.join(' or ')}`);
+  if (pattern) words.push(pattern.words);
+  if (field.unique) words.push('on one listing only');
+  if (field.stable) words.push('never changes');
+  return words.join(', ');
+}
+
+/** A requirement sheet to read: every field with what it takes, and what an item would need here. */
+export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps) {
+  const { query, go } = useAddress();
+  const [find, setFind] = useState('');
+  const [sku, setSku] = useState(query.get('item') ?? '');
+  const country = query.get('country') ?? sheet.markets[0]?.country ?? '';
+  const shown = sheet.fields.filter((field) =>
+    [field.label, field.code, field.meaning, ...Object.values(field.labels ?? {}), ...field.synonyms]
+      .join(' ')
+      .toLowerCase()
+      .includes(find.toLowerCase()),
+  );
+  const groups = [...new Set(shown.map(({ group }) => group))];
+  return (
+    <>
+      <header className="page-head">
+        <h1>{sheet.name}</h1>
+        <span className="sub">
+          version {sheet.version}, since {sheet.effective}; {sheet.fields.length} fields, {categories}{' '}
+          categories
+        </span>
+        <div className="acts">
+          <input
+            className="cell"
+            placeholder="Find a field"
+            aria-label="Find a field"
+            value={find}
+            onChange={(event) => setFind(event.target.value)}
+          />
+          <Link className="text" href="/channels">
+            All channels
+          </Link>
+        </div>
+      </header>
+      <div className="sheet-grid">
+        <section className="panel scrolling" aria-label="Fields">
+          {groups.map((group) => (
+            <section key={group} aria-label={group}>
+              <h2 className="value-head">{group}</h2>
+              {shown
+                .filter((field) => field.group === group)
+                .map((field) => (
+                  <div className="sheet-line" key={field.code}>
+                    <span>
+                      <NeedMark
+                        need={field.need}
+                        here={field.mustWhen !== undefined}
+                        because={field.because}
+                      />
+                    </span>
+                    <span>
+                      <b>{field.label}</b>{' '}
+                      <span className="muted">{Object.values(field.labels ?? {}).join(', ')}</span>
+                      <br />
+                      <span className="mono small muted">{field.code}</span>
+                    </span>
+                    <span>
+                      {field.meaning}
+                      {field.because && <span className="tone-risk"> A must {field.because}.</span>}
+                      <br />
+                      <span className="small muted">{takes(field)}</span>
+                      {field.choices && (
+                        <span className="small mono muted choices">
+                          {field.choices.map(({ code }) => code).join(' · ')}
+                        </span>
+                      )}
+                    </span>
+                  </div>
+                ))}
+            </section>
+          ))}
+          {shown.length === 0 && (
+            <div className="empty">
+              <b>No field is called that.</b>
+            </div>
+          )}
+        </section>
+        <div className="item-side">
+          <section className="panel block" aria-label="What would an item need here?">
+            <h2>What would an item need here?</h2>
+            <form
+              className="row"
+              onSubmit={(event) => {
+                event.preventDefault();
+                go({ item: sku.trim() || undefined });
+              }}
+            >
+              <input
+                className="cell mono"
+                aria-label="SKU of the item"
+                placeholder="SKU, then Enter"
+                value={sku}
+                onChange={(event) => setSku(event.target.value)}
+              />
+              <select
+                className="cell"
+                aria-label="Country"
+                value={country}
+                onChange={(event) => go({ country: event.target.value })}
+              >
+                {[...new Set(sheet.markets.map((market) => market.country))].map((one) => (
+                  <option key={one}>{one}</option>
+                ))}
+              </select>
+            </form>
+            {unknown && <span className="tone-blocker">There is no item {query.get('item')}.</span>}
+            {needs && (
+              <>
+                <span>
+                  <b>{needs.name}</b>
+                  <br />
+                  <span className="small muted">{needs.place ?? 'its category suggests no place'}</span>
+                </span>
+                {needs.lines.map(({ field, from, value }) => (
+                  <div className="need-line" key={field.code}>
+                    <span className={value === '' ? 'tone-blocker' : ''}>{field.label}</span>
+                    <span className="cut" title={value}>
+                      {value === '' ? (
+                        <span className="tone-blocker">
+                          {from ? `${from} is empty` : 'nothing fills it yet'}
+                        </span>
+                      ) : (
+                        <span className="mono">{value}</span>
+                      )}
+                    </span>
+                  </div>
+                ))}
+              </>
+            )}
+          </section>
+          {sheet.merchant.length > 0 && (
+            <section className="panel block" aria-label="Of the merchant">
+              <h2>Of the merchant</h2>
+              {sheet.merchant.map(({ code, label, words, countries }) => (
+                <span key={code}>
+                  <b>{label}</b>
+                  {countries && <span className="muted"> ({countries.join(', ')})</span>}: {words}
+                </span>
+              ))}
+            </section>
+          )}
+          {sheet.pictures && (
+            <section className="panel block" aria-label="Pictures">
+              <h2>Pictures</h2>
+              <span>
+                {sheet.pictures.least} to {sheet.pictures.most}
+                {sheet.pictures.advised && `, ${sheet.pictures.advised} advised`};{' '}
+                {sheet.pictures.formats.join(', ')}
+                {sheet.pictures.longestSide?.least &&
+                  `; longest side ${sheet.pictures.longestSide.least} px or more`}
+                {sheet.pictures.words && `. ${sheet.pictures.words}.`}
+              </span>
+            </section>
+          )}
+          <section className="panel block" aria-label="Rules across fields">
+            <h2>Across fields</h2>
+            {sheet.demands.map(({ words }) => (
+              <span key={words}>{words}</span>
+            ))}
+            {sheet.branches.flatMap(({ under, restricted }) =>
+              restricted
+                ? [
+                    <span key={under} className="tone-risk">
+                      {restricted.words}
+                    </span>,
+                  ]
+                : [],
+            )}
+            <span className="muted">
+              {sheet.delivery.manner === 'calls'
+                ? 'Sent in calls'
+                : `A ${sheet.delivery.format.toUpperCase()} file`}{' '}
+              of {sheet.delivery.most.toLocaleString()} at most
+              {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
+            </span>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { expect, test } from '@playwright/test';
+
+test('a sheet is read and searched, and says what an item would need', async ({ page }) => {
+  await page.goto('/channels');
+  await page.getByRole('link', { name: 'Orrin Bazaar' }).click();
+  const fields = page.getByRole('region', { name: 'Fields', exact: true });
+  await expect(fields.getByText('Seller SKU')).toBeVisible();
+  await page.getByLabel('Find a field').fill('iva');
+  await expect(page.getByText('No field is called that.')).toBeVisible();
+  await page.getByLabel('Find a field').fill('barcode');
+  await expect(fields.getByText('Product number')).toBeVisible();
+  await expect(fields.getByText('Seller SKU')).toHaveCount(0);
+  await page.getByLabel('SKU of the item').fill('VR-LGT-HAL-TYC-20');
+  await page.getByLabel('SKU of the item').press('Enter');
+  const needs = page.getByRole('region', { name: 'What would an item need here?' });
+  await expect(needs.getByText('Efficiency class')).toBeVisible();
+  await expect(needs).toContainText('Type C');
+  await needs.getByLabel('Country').selectOption('GB');
+  await expect(needs.getByText('Efficiency class')).toHaveCount(0);
+  await expect(needs.getByText('Customs code')).toBeVisible();
+});
+
+test('a feed is added for a market, its suggestions are taken, and its coverage is seen', async ({
+  page,
+}) => {
+  await page.goto('/channels');
+  const line = page.getByRole('region', { name: 'Tessel Boards' });
+  await line.getByLabel('Market of Tessel Boards').selectOption('GB en');
+  await line.getByRole('button', { name: 'Add a feed' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: /Tessel Boards/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('listings change');
+  await expect(page.locator('.field-row', { hasText: 'card_key' })).toContainText('SKU');
+});
