@@ -72,6 +72,8 @@ describe('what an item would need', () => {
     const lines = await needed('orrin-bazaar', 'DE', 'VR-LGT-HAL-TYC-20');
     expect(lines.get('maker')).toBe('Verrin');
     expect(lines.get('plug_type')).toBe('Type C');
+    // An SKU is no product number, even where nothing better is there.
+    expect((await needed('orrin-bazaar', 'DE', 'QM-APR-LIN-FER-S')).get('product_number')).toBe('');
     expect(await needsOfItem('orrin-bazaar', 'DE', 'NO-SUCH')).toBeUndefined();
   });
 });

@@ -199,13 +199,13 @@ describe('the sample tray', () => {
     const sample = await sampleView(await work(), 'QM-POT-RDG-MOS-14', 'colour');
     expect(sample).toMatchObject({
       name: 'Ridge pot with drip tray and felt feet',
-      origin: 'items.csv, row 3',
+      origin: 'tarnholt-price-list.xml, row 2',
       pinned: true,
       field: { before: 'moss', after: 'green', changed: true },
     });
     expect(sample?.issues[0]).toMatchObject({ severity: 'blocker', mark: 'clears with this draft' });
     expect(sample?.thread.map(({ value, words }) => [value, words])).toEqual([
-      ['moss', 'Glaze: items.csv, row 3, column “glaze”'],
+      ['moss', 'Glaze: tarnholt-price-list.xml, row 2, column “variants/variant/glaze”'],
       ['green', 'table “colours”'],
     ]);
   });

@@ -50,6 +50,13 @@ test('an XML source: from its tree to families', async ({ page }) => {
     await page.getByRole('button', { name: `${attribute}, filled` }).click();
   }
 
+  await page.getByRole('button', { name: 'Colour, filled' }).click();
+  await page.getByRole('button', { name: 'Translate its words by a table' }).click();
+  const table = page.getByRole('region', { name: 'Value table color' });
+  await table.getByLabel('ash becomes').fill('pale ash');
+  await table.getByLabel('ash becomes').press('Enter');
+  await idle(page);
+  await expect(page.getByRole('cell', { name: 'pale ash' })).toBeVisible();
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await expect(page.getByText('4 new', { exact: true }).first()).toBeVisible();
   await page.getByRole('tab', { name: /^Families/ }).click();
@@ -60,7 +67,7 @@ test('an XML source: from its tree to families', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Undo this run' })).toBeVisible();
   await page.goto('/families/BRK');
   await expect(page.getByRole('heading', { name: 'Wall bracket' })).toBeVisible();
-  await expect(page.getByRole('row', { name: /HL-BRK-1.*ash.*5\.50/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /HL-BRK-1.*pale ash.*5\.50/ })).toBeVisible();
   await page.goBack();
   await page.getByRole('button', { name: 'Undo this run' }).click();
   await expect(page.getByText('Undone.')).toBeVisible();

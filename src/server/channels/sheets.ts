@@ -78,7 +78,6 @@ export async function needsOfItem(
     placements: place ? { [category]: { category: place.code } } : {},
   };
   const compiled = compile(plan, sheet, tree, snapshot.index);
-  const present = new Map(snapshot.attributes.map((one) => [one.code, read(one.code) === '' ? 0 : 1]));
   const all = new Map(snapshot.attributes.map((one) => [one.code, 1]));
   const categoryAt = sheet.fields.findIndex(({ kind }) => kind === 'category');
   const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
@@ -87,10 +86,10 @@ export async function needsOfItem(
     if (field.need !== 'must' && !compiled.mustHere[i]?.(row, values)) return [];
     if (field.kind === 'category')
       return [{ field, from: undefined, value: place ? pathName(tree, place.code, language) : '' }];
-    const [best] = [
-      ...suggestForField(field, snapshot.attributes, present, new Map(), 1),
-      ...suggestForField(field, snapshot.attributes, all, new Map(), 1),
-    ];
+    const found = suggestForField(field, snapshot.attributes, all);
+    // Of attributes that fit about as well, the one the item has.
+    const best =
+      found.find((one) => one.score >= (found[0]?.score ?? 0) - 10 && read(one.attribute) !== '') ?? found[0];
     const attribute = snapshot.attributes.find((one) => one.code === best?.attribute);
     return [{ field, from: attribute?.label, value: attribute ? read(attribute.code) : '' }];
   });

@@ -179,6 +179,17 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                         onChange={(next) => set(code, next)}
                       />
                     )}
+                    {composition && tables.length === 0 && !acts.locked && (
+                      <button
+                        type="button"
+                        className="link small"
+                        onClick={() => set(code, withTable(composition, code))}
+                      >
+                        {code === 'category'
+                          ? 'Translate their categories by a table'
+                          : 'Translate its words by a table'}
+                      </button>
+                    )}
                     {tables.map((table) => (
                       <ValueTables
                         key={table.name}
@@ -225,4 +236,17 @@ const withPart = (composition: Composition, column: string): Composition => ({
       ? { ...alternative, parts: [...alternative.parts, { attribute: column, glue: ' ', steps: [] }] }
       : alternative,
   ),
+});
+
+/** A composition that looks its result up in a value table; words the table does not have are kept. */
+const withTable = (composition: Composition, table: string): Composition => ({
+  ...composition,
+  alternatives: composition.alternatives.map((alternative) => ({
+    ...alternative,
+    parts: alternative.parts.map((part) =>
+      'attribute' in part
+        ? { ...part, steps: [...part.steps, { step: 'lookUp' as const, table, otherwise: 'keep' as const }] }
+        : part,
+    ),
+  })),
 });
