@@ -153,7 +153,9 @@ describe('sending', () => {
 
 describe('jobs', () => {
   // The demo's own work, such as measuring its pictures, is not what is looked at here.
-  beforeAll(() => db.delete(job));
+  beforeEach(async () => {
+    await db.delete(job);
+  });
 
   test('workers never take the same job, and take them all', async () => {
     const runs = Array.from({ length: 24 }, (_, i) => i);
