@@ -50,7 +50,10 @@ test('an XML source: from its tree to families', async ({ page }) => {
     await page.getByRole('button', { name: `${attribute}, filled` }).click();
   }
 
-  await page.getByRole('button', { name: 'Colour, filled' }).click();
+  const colour = page.getByRole('button', { name: 'Colour, filled' });
+  await expect(colour).toHaveAttribute('aria-expanded', 'false');
+  await colour.click();
+  await expect(colour).toHaveAttribute('aria-expanded', 'true');
   await page.getByRole('button', { name: 'Translate its words by a table' }).click();
   const table = page.getByRole('region', { name: 'Value table color' });
   await table.getByLabel('ash becomes').fill('pale ash');
