@@ -3,7 +3,7 @@ import { Button, Progress } from '@mantine/core';
 import { useInterval } from '@mantine/hooks';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, useTransition } from 'react';
 import { beginRun } from '@/app/actions';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
@@ -134,10 +134,19 @@ function UnderWay({ run }: { run: RunRow }) {
   const router = useRouter();
   const [progress, setProgress] = useState<RunProgress>();
   const begun = useRef(Date.now());
+  const [moving, startMoving] = useTransition();
+  const asked = useRef(false);
+  useEffect(() => {
+    asked.current = moving;
+  }, [moving]);
   const poll = useInterval(async () => {
+    // A page that is being drawn anew is not asked for again: drawing a large catalog takes longer than the interval.
+    if (asked.current) return;
     const answer = await fetch(`/api/runs/${run.id}`).then((response) => response.json());
     setProgress(answer);
-    if (answer.state !== run.state) router.refresh();
+    if (answer.state === run.state || asked.current) return;
+    asked.current = true;
+    startMoving(() => router.refresh());
   }, 350);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
   useEffect(() => {
