@@ -67,20 +67,25 @@ test('written CSV is read back by Python, formulas disarmed', () => {
   expect(JSON.parse(stdout.toString())).toEqual([headings, ...disarmed]);
 });
 
+/** A stockroom's workbook: a title above the table, numbers, a date, rich text, a link. */
+async function stockBook(...before: string[]): Promise<Uint8Array> {
+  const book = new ExcelJS.Workbook();
+  for (const name of before) book.addWorksheet(name).addRow(['nothing here']);
+  const sheet = book.addWorksheet('Stock');
+  sheet.addRows([['Stock of the week'], [], ['sku', 'price', 'since', 'name']]);
+  sheet.addRow([
+    'A',
+    12.5,
+    new Date('2026-03-12T00:00:00Z'),
+    { richText: [{ text: 'Pot ' }, { text: 'L' }] },
+  ]);
+  sheet.addRow([42, 0.1, null, { text: 'Link', hyperlink: 'https://a.example' }]);
+  return new Uint8Array(await book.xlsx.writeBuffer());
+}
+
 describe('reading', () => {
   test('a workbook: the sheet that looks like a table is found, and its heading row', async () => {
-    const book = new ExcelJS.Workbook();
-    book.addWorksheet('Notes').addRow(['nothing here']);
-    const sheet = book.addWorksheet('Stock');
-    sheet.addRows([['Stock of the week'], [], ['sku', 'price', 'since', 'name']]);
-    sheet.addRow([
-      'A',
-      12.5,
-      new Date('2026-03-12T00:00:00Z'),
-      { richText: [{ text: 'Pot ' }, { text: 'L' }] },
-    ]);
-    sheet.addRow([42, 0.1, null, { text: 'Link', hyperlink: 'https://a.example' }]);
-    const path = kept('stock.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
+    const path = kept('stock.xlsx', await stockBook('Notes'));
     const first = await readHead(path);
     expect(first).toMatchObject({
       form: { kind: 'xlsx', sheet: 'Stock', headingRow: 3 },
@@ -89,17 +94,7 @@ describe('reading', () => {
   }, 20_000);
 
   test('a workbook’s chosen sheet', async () => {
-    const book = new ExcelJS.Workbook();
-    const sheet = book.addWorksheet('Stock');
-    sheet.addRows([['Stock of the week'], [], ['sku', 'price', 'since', 'name']]);
-    sheet.addRow([
-      'A',
-      12.5,
-      new Date('2026-03-12T00:00:00Z'),
-      { richText: [{ text: 'Pot ' }, { text: 'L' }] },
-    ]);
-    sheet.addRow([42, 0.1, null, { text: 'Link', hyperlink: 'https://a.example' }]);
-    const path = kept('sheet.xlsx', new Uint8Array(await book.xlsx.writeBuffer()));
+    const path = kept('sheet.xlsx', await stockBook());
     expect((await readHead(path)).form).toMatchObject({ headingRow: 3 });
     expect((await whole(path)).map(({ row, record }) => [row, record?.cells])).toEqual([
       [4, { sku: 'A', price: '12.5', since: '2026-03-12', name: 'Pot L' }],
