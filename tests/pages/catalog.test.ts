@@ -231,6 +231,9 @@ test('a term is renamed after it was shown what that touches, and a custom attri
   await expect(page.getByLabel('Synonyms of amber')).toHaveValue('honey');
   await page.goto('/items?columns=sku,glaze&f.glaze=%3Damber');
   await expect(page.getByRole('status').first()).toHaveText(/^1 of /);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Undone: renamed Glaze/)).toBeVisible();
+  await expect(page.getByText('No item matches.')).toBeVisible();
 });
 
 test('views are kept, and what is seen is exported', async ({ page }) => {
