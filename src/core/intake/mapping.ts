@@ -195,6 +195,8 @@ interface AttributeReader {
   attribute: string;
   run(row: Row): Value | undefined;
   column: string;
+  /** Where the column stands in a row. */
+  slot: number;
   numeric: boolean;
   /** The decimal sign the column is said to use. */
   sign: ',' | '.' | undefined;
@@ -231,6 +233,7 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
       attribute,
       run: compileComposition(composition, context).run,
       column,
+      slot: columns.indexOf(column),
       numeric: kinds.get(attribute) === 'money' || kinds.get(attribute) === 'number',
       sign: stepsOf.flatMap((step) => (step.step === 'number' ? (step.decimalSign ?? []) : []))[0],
       term: terms.get(attribute),
@@ -257,7 +260,7 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
         row[slot] = accepted.has('formula') ? proposal.to : cell;
       } else row[slot] = cell;
     }
-    const item = readRow(row, readers, accepted, key, columns, cells);
+    const item = readRow(row, readers, accepted, key, cells);
     if ('reason' in item) return item;
     const found = wrapped.flatMap((proposal, slot) =>
       readers.flatMap(({ attribute, column }) => (column === columns[slot] ? [{ attribute, proposal }] : [])),
@@ -274,7 +277,6 @@ function readRow(
   readers: readonly AttributeReader[],
   accepted: ReadonlySet<string>,
   key: ItemKey,
-  columns: readonly string[],
   source: Readonly<Record<string, string>>,
 ): ReadItem | Rejection {
   const values: Record<string, Value> = {};
@@ -282,10 +284,10 @@ function readRow(
   const proposals: { attribute: string; proposal: Proposal }[] = [];
   let sku = '';
   let family: string | undefined;
-  for (const { attribute, run, column, numeric, sign, bare, term } of readers) {
+  for (const { attribute, run, column, slot, numeric, sign, bare, term } of readers) {
     const made = run(row);
     if (made === undefined) continue;
-    const taken = bare ? row[columns.indexOf(column)] : made;
+    const taken = bare ? row[slot] : made;
     const found = bare && typeof taken === 'string' ? taken.replace(/^[ \t\r\n]+|[ \t\r\n]+$/g, '') : made;
     const cell = source[column] ?? '';
     const swapped = sign === undefined ? undefined : decimalDamage(cell, sign);

@@ -243,11 +243,13 @@ export async function writeRunFamilies(id: number): Promise<void> {
         stateOf,
         revision,
       );
-      for (const one of open)
-        await tx
-          .update(runFamily)
-          .set({ written: true, after: after.find(({ code }) => code === one.code)?.after ?? null })
-          .where(and(eq(runFamily.runId, id), eq(runFamily.code, one.code)));
+      const states = new Map(after.map((one) => [one.code, one.after]));
+      await insertRows(
+        tx,
+        runFamily,
+        open.map((one) => ({ ...one, written: true, after: states.get(one.code) ?? null })),
+        ['written', 'after'],
+      );
     });
   }
 }

@@ -205,11 +205,26 @@ export interface RunPreview {
   readonly words: Readonly<Record<string, readonly (readonly [string, number])[]>>;
 }
 
+const heads = new Map<string, Promise<Head>>();
+const mostHeads = 20;
+
+/** The head of a kept file, which never changes: a run's page is drawn many times, and a workbook is long to open. */
+function headOf(path: string, form: Form): Promise<Head> {
+  const key = JSON.stringify([path, form]);
+  const known = heads.get(key) ?? readHead(path, form);
+  heads.delete(key);
+  heads.set(key, known);
+  known.catch(() => heads.delete(key));
+  const [oldest] = heads.keys();
+  if (heads.size > mostHeads && oldest !== undefined) heads.delete(oldest);
+  return known;
+}
+
 /** What the first records of a run would be under its mapping. */
 export async function previewRun(found: RunRow): Promise<RunPreview> {
   const attributes = await loadAttributes();
   const mapping = importMappingSchema.parse(found.mapping);
-  const head = await readHead(found.path, formOf(mapping));
+  const head = await headOf(found.path, formOf(mapping));
   const lacking = missingColumns(mapping, head.columns);
   const read = compileMapping(mapping, attributes);
   const filled: Record<string, { count: number; sample: string }> = {};

@@ -1,20 +1,6 @@
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button } from '@mantine/core';
 import { IconGripVertical, IconX } from '@tabler/icons-react';
@@ -22,6 +8,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { lookAtRename, orderTerms, rename } from '@/app/catalogActions';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
+import { useSortSensors } from '../bench/useSortSensors';
 import type { CatalogActs } from '../items/useCatalog';
 
 interface TermListProps {
@@ -33,10 +20,7 @@ interface TermListProps {
 /** The terms of a choice in their order, each with its count and synonyms; a term can be renamed or merged into another. */
 export function TermList({ code, terms, acts }: TermListProps) {
   const [word, setWord] = useState('');
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortSensors();
   const ids = terms.map(({ term }) => term);
   const plain = terms.map(({ term, synonyms }) => ({ term, synonyms: [...synonyms] }));
   const put = (next: typeof plain) => acts.run(() => orderTerms(code, next));

@@ -1,20 +1,6 @@
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
@@ -29,6 +15,7 @@ import {
   setPictureOrder,
 } from '@/app/catalogActions';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
+import { useSortSensors } from '../bench/useSortSensors';
 import { Picture } from '../tray/Picture';
 import { AskWord } from './AskWord';
 import { useCatalog } from './useCatalog';
@@ -48,10 +35,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
   const acts = useCatalog();
   const router = useRouter();
   const [sending, setSending] = useState(false);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortSensors();
   const links = pictures.map(({ link }) => link);
   const put = (order: readonly string[]) => acts.run(() => setPictureOrder(holder, [...order]));
   const onDragEnd = ({ active, over }: DragEndEvent) => {
