@@ -28,10 +28,14 @@ const exceptions = [
   },
   {
     from: /^ui\//,
-    to: /^app\/(a|catalogA)ctions\.ts$/,
+    to: /^app\/(a|catalogA|channelA)ctions\.ts$/,
     why: 'components call the server through these actions',
   },
-  { from: /^server\/setup\.ts$/, to: /^\.\.\/demo\//, why: 'the start command draws the demo pictures' },
+  {
+    from: /^server\/(setup|demo\/load)\.ts$/,
+    to: /^\.\.\/demo\//,
+    why: 'the start command draws the demo pictures and loads the demo',
+  },
 ];
 const notInCore =
   /^(react|next|drizzle-orm|mysql2|piscina|pino|sharp|server-only|node:.*|fs|net|http|https|os|child_process|worker_threads)(\/|$)/;

@@ -34,7 +34,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
   };
   const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
   for (const head of await listFeeds()) {
-    const name = feedName(head);
+    const name = await feedName(head);
     const base = `/feeds/${head.code}`;
     for (const stage of ['fields', 'categories', 'titles', 'rules', 'checks', 'send'])
       if (matches(name, stage))

@@ -5,6 +5,7 @@ import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
 import { pictureFolder } from './catalog/pictures';
+import { takeBundledChannels } from './channels/channels';
 import { db, pool } from './db/connection';
 import { loadDemo } from './demo/load';
 
@@ -12,6 +13,7 @@ import { loadDemo } from './demo/load';
 const begun = Date.now();
 await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
 await addStartingAttributes();
+await takeBundledChannels();
 if (await loadDemo(join(process.cwd(), 'demo'))) process.stdout.write('Demo catalog loaded.\n');
 if (!existsSync(pictureFolder())) {
   const count = await drawPictures(demoItems(), pictureFolder());

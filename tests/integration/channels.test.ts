@@ -9,8 +9,8 @@ import { closeDatabase, freshDemo } from '../support/stack';
 beforeAll(freshDemo);
 afterAll(closeDatabase);
 
-test('six channels, each with what a merchant compares them by', () => {
-  const channels = listChannels();
+test('six channels, each with what a merchant compares them by', async () => {
+  const channels = await listChannels();
   expect(channels.map(({ name }) => name)).toEqual([
     'Flickerstall',
     'Lanternry',

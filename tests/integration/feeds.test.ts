@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { currentSnapshot } from '@/server/catalog/snapshot';
+import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { job, listing } from '@/server/db/schema';
 import {
@@ -52,7 +53,11 @@ test('cart evaluate gives the same listings as the pages', async () => {
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line));
-  const { compiled, listings } = evaluationOf((await plans()).draft, await currentSnapshot());
+  const { compiled, listings } = evaluationOf(
+    (await plans()).draft,
+    await channelOf('lanternry'),
+    await currentSnapshot(),
+  );
   expect(lines).toHaveLength(listings.length);
   const bySku = new Map(listings.map((one) => [one.sku, one]));
   for (const line of lines) {

@@ -8,11 +8,13 @@ import { migrate } from 'drizzle-orm/mysql2/migrator';
 /** Brings the test database to fresh demo data; called before each integration file. */
 export async function freshDemo(): Promise<void> {
   const { db } = await import('@/server/db/connection');
+  const { takeBundledChannels } = await import('@/server/channels/channels');
   const { loadDemo } = await import('@/server/demo/load');
   await db.execute(sql`drop database if exists lively`);
   await db.execute(sql`create database lively character set utf8mb4 collate utf8mb4_bin`);
   await db.execute(sql`use lively`);
   await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
+  await takeBundledChannels();
   await loadDemo(join(process.cwd(), 'demo'));
 }
 

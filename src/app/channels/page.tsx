@@ -1,39 +1,57 @@
 import Link from 'next/link';
 import { listChannels } from '@/server/channels/sheets';
 import { listFeeds } from '@/server/feeds/drafts';
+import { LinkButton } from '@/ui/bench/LinkButton';
 import { AddFeed } from '@/ui/channels/AddFeed';
 import '@/ui/channels/channels.css';
 
 export default async function Page() {
-  const [channels, feeds] = [listChannels(), await listFeeds()];
+  const [channels, feeds] = await Promise.all([listChannels(), listFeeds()]);
   return (
     <div className="page scrolls">
       <header className="page-head">
         <h1>Channels</h1>
         <span className="sub">what each asks for; a feed is one of them in one market</span>
+        <div className="acts">
+          <LinkButton href="/channels/new">Make a channel</LinkButton>
+        </div>
       </header>
       <div className="panel">
-        {channels.map(({ code, name, about, fields, musts, categories, markets }) => (
+        {channels.map(({ code, name, about, bundled, version, open, fields, musts, categories, markets }) => (
           <section className="channel-line" key={code} aria-label={name}>
             <div>
               <h2>
-                <Link href={`/channels/${code}`}>{name}</Link>
+                <Link href={version === undefined ? `/channels/${code}/edit` : `/channels/${code}`}>
+                  {name}
+                </Link>
+                {!bundled && <span className="muted small"> your own</span>}
               </h2>
               <span className="muted">{about}</span>
+              {open && (
+                <div>
+                  <Link className="draft-mark" href={`/channels/${code}/versions`}>
+                    Version {open.version} takes effect on {open.effective}: look it over
+                  </Link>
+                </div>
+              )}
             </div>
             <span className="small">
               <b>{fields}</b> fields, <b>{musts}</b> of them must
               <br />
               <b>{categories}</b> categories
             </span>
-            <AddFeed
-              channel={code}
-              name={name}
-              markets={markets}
-              taken={feeds
-                .filter((feed) => feed.channel === code)
-                .map(({ country, language }) => `${country} ${language}`)}
-            />
+            {version === undefined ? (
+              <span className="muted small">take its first version on, then add feeds</span>
+            ) : (
+              <AddFeed
+                channel={code}
+                name={name}
+                markets={markets}
+                taken={feeds
+                  .filter((feed) => feed.channel === code)
+                  .map(({ country, language }) => `${country} ${language}`)}
+              />
+            )}
           </section>
         ))}
       </div>

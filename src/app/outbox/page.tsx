@@ -8,7 +8,9 @@ import { stateWords } from '@/ui/send/stateWords';
 
 export default async function Page() {
   const [submissions, feeds] = await Promise.all([listSubmissions(undefined, 100), listFeeds()]);
-  const nameOf = new Map(feeds.map((head) => [head.code, feedName(head)]));
+  const nameOf = new Map(
+    await Promise.all(feeds.map(async (head) => [head.code, await feedName(head)] as const)),
+  );
   return (
     <div className="page scrolls">
       <header className="page-head">

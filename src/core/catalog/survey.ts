@@ -51,7 +51,7 @@ export function guessAttribute(code: string, values: readonly string[]): Attribu
             ? 'identifier'
             : all((value) => readMeasure(value) !== undefined)
               ? 'measure'
-              : all((value) => readNumber(value) !== undefined)
+              : all((value) => !/\p{L}/u.test(value) && readNumber(value) !== undefined)
                 ? /price|cost|amount/i.test(code)
                   ? 'money'
                   : 'number'

@@ -1,4 +1,5 @@
-import { parse } from 'csv-parse/sync';
+import { CsvError, parse } from 'csv-parse/sync';
+import { InputError } from '../formats/inputError';
 
 /** One node of a channel's category tree. Only leaves take listings. */
 export interface Category {
@@ -17,14 +18,16 @@ export interface CategoryTree {
 /**
  * Reads a tree from delimited text with a heading row: `code`, `parent`, one `name_xx` column a language,
  * `synonyms` (any language, separated by `|`).
- * @throws where a parent is not defined or a code stands twice, naming the code
+ * @throws InputError where a column is missing, a code is empty or stands twice, a parent is not defined or lies below
+ * itself, naming the line or the code
  */
 export function readTree(text: string): CategoryTree {
-  const rows: Record<string, string>[] = parse(text, { columns: true, skip_empty_lines: true, trim: true });
+  const rows = readRows(text);
   const byCode = new Map<string, Category>();
-  for (const row of rows) {
+  for (const [at, row] of rows.entries()) {
     const code = row.code ?? '';
-    if (byCode.has(code)) throw new Error(`Category ${code} is defined twice`);
+    if (code === '') throw new InputError(`Category number ${at + 1} has no code. Give it one.`);
+    if (byCode.has(code)) throw new InputError(`Category ${code} is defined twice. Take one of them out.`);
     const names: Record<string, string> = {};
     for (const [column, value] of Object.entries(row))
       if (column.startsWith('name_') && value) names[column.slice(5)] = value;
@@ -42,13 +45,40 @@ export function readTree(text: string): CategoryTree {
     else {
       const parent = byCode.get(category.parent);
       if (!parent)
-        throw new Error(
-          `Category ${category.code} names the parent ${category.parent}, which is not defined`,
+        throw new InputError(
+          `Category ${category.code} names the parent ${category.parent}, which is not defined.`,
         );
       parent.children.push(category.code);
     }
   }
+  // A ring of parents has no root; walking down from the roots misses it.
+  const reached = new Set<string>();
+  const open = [...roots];
+  for (let code = open.pop(); code !== undefined; code = open.pop()) {
+    reached.add(code);
+    open.push(...(byCode.get(code)?.children ?? []));
+  }
+  for (const code of byCode.keys())
+    if (!reached.has(code)) throw new InputError(`Category ${code} lies below itself. Check its parents.`);
   return { roots, byCode };
+}
+
+function readRows(text: string): Record<string, string>[] {
+  if (text.trim() === '') return [];
+  let rows: Record<string, string>[];
+  try {
+    rows = parse(text, { columns: true, skip_empty_lines: true, trim: true, bom: true });
+  } catch (error) {
+    if (error instanceof CsvError)
+      throw new InputError(`The category tree cannot be read: ${error.message}.`);
+    throw error;
+  }
+  const columns = Object.keys(rows[0] ?? {});
+  if (rows.length > 0 && (!columns.includes('code') || !columns.some((name) => name.startsWith('name_'))))
+    throw new InputError(
+      'The category tree wants a heading row with the columns code, parent, name_en (or another language) and synonyms.',
+    );
+  return rows;
 }
 
 /** The codes from the root down to a category, itself last; empty where the code is unknown. */

@@ -5,10 +5,10 @@ import { conditionSchema, fieldsIn } from './conditions';
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
  * Needs use the words of RFC 2119; countries are ISO 3166-1 alpha-2, languages BCP 47, currencies ISO 4217.
  */
-const needs = ['must', 'should', 'may'] as const;
+export const needs = ['must', 'should', 'may'] as const;
 export type Need = (typeof needs)[number];
 
-const fieldKinds = [
+export const fieldKinds = [
   'text',
   'richText',
   'number',
@@ -25,7 +25,7 @@ const fieldKinds = [
 export type FieldKind = (typeof fieldKinds)[number];
 
 /** Jobs a field can have that Lively Cart itself needs to know. */
-const fieldRoles = [
+export const fieldRoles = [
   'id',
   'title',
   'description',

@@ -5,7 +5,8 @@ import { readIdentifier } from '../identifiers/gtin';
 import { lengthIn } from '../text/length';
 import { nameLikeness, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
-import type { Field, FieldRole } from './sheet';
+import { roleAttributes } from './roles';
+import type { Field } from './sheet';
 
 export interface FieldSuggestion {
   readonly attribute: string;
@@ -17,19 +18,6 @@ export interface FieldSuggestion {
 
 /** The confidence from which suggestions are taken all at once. */
 export const takeAllFrom = 70;
-
-const roleAttributes: Partial<Record<FieldRole, string>> = {
-  id: 'sku',
-  description: 'description',
-  gtin: 'gtin',
-  brand: 'brand',
-  mpn: 'mpn',
-  price: 'price',
-  link: 'url',
-  image: 'image',
-  availability: 'availability',
-  title: 'name',
-};
 
 /** Kinds of attribute that can fill a kind of field, the best first. */
 const fitting: Record<Field['kind'], readonly Attribute['kind'][]> = {

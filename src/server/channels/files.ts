@@ -16,15 +16,21 @@ export function channelCodes(): string[] {
   );
 }
 
-/** A bundled channel by its code, read once. */
+/** The two files of a bundled channel, as they stand. */
+export function bundledText(code: string): { requirements: string; taxonomy: string } {
+  const file = (name: string) => readFileSync(join(folder, code, name), 'utf8');
+  return { requirements: file('requirements.json'), taxonomy: file('taxonomy.csv') };
+}
+
+/** A bundled channel by its code, read once. For the terminal, which has no database; the server asks channels.ts. */
 export function bundledChannel(code: string): Channel {
   const read = known.get(code);
   if (read) return read;
   const codes = channelCodes();
   if (!codes.includes(code))
     throw new InputError(`There is no channel "${code}"; there are ${codes.join(', ')}.`);
-  const file = (name: string) => readFileSync(join(folder, code, name), 'utf8');
-  const channel = readChannel(file('requirements.json'), file('taxonomy.csv'));
+  const { requirements, taxonomy } = bundledText(code);
+  const channel = readChannel(requirements, taxonomy);
   known.set(code, channel);
   return channel;
 }

@@ -7,34 +7,59 @@ import { suggestForField } from '../../core/channels/suggestions';
 import { compile } from '../../core/listing/compile';
 import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot } from '../catalog/snapshot';
-import { bundledChannel, channelCodes } from './files';
+import { db } from '../db/connection';
+import { sheetVersion } from '../db/schema';
+import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {
   readonly code: string;
   readonly name: string;
   readonly about: string;
+  readonly bundled: boolean;
+  /** The version that counts; undefined where none was taken on yet. */
+  readonly version: number | undefined;
   readonly fields: number;
   readonly musts: number;
   readonly categories: number;
   readonly markets: Sheet['markets'];
+  /** A version that waits to be looked at and taken on. */
+  readonly open: { readonly version: number; readonly effective: string } | undefined;
 }
 
-/** Every bundled channel with what a merchant compares them by. */
-export function listChannels(): ChannelLine[] {
-  return channelCodes()
-    .map((code) => {
-      const { sheet, tree } = bundledChannel(code);
-      return {
-        code,
-        name: sheet.name,
-        about: sheet.about,
-        fields: sheet.fields.length,
-        musts: sheet.fields.filter(({ need }) => need === 'must').length,
-        categories: tree.byCode.size,
-        markets: sheet.markets,
-      };
+/** Every channel with what a merchant compares them by, by name. */
+export async function listChannels(): Promise<ChannelLine[]> {
+  const rows = await db
+    .select({
+      code: sheetVersion.channel,
+      version: sheetVersion.version,
+      sheet: sheetVersion.sheet,
+      bundled: sheetVersion.bundled,
+      takenOnAt: sheetVersion.takenOnAt,
     })
-    .sort((a, b) => a.name.localeCompare(b.name));
+    .from(sheetVersion)
+    .orderBy(sheetVersion.version);
+  const lines = new Map<string, ChannelLine>();
+  for (const { code, version, sheet, bundled, takenOnAt } of rows) {
+    const line = lines.get(code);
+    if (takenOnAt === null && line) {
+      lines.set(code, { ...line, open: { version, effective: sheet.effective } });
+      continue;
+    }
+    const channel = takenOnAt === null ? undefined : await findChannel(code);
+    lines.set(code, {
+      code,
+      name: sheet.name,
+      about: sheet.about,
+      bundled,
+      version: takenOnAt === null ? undefined : version,
+      fields: sheet.fields.length,
+      musts: sheet.fields.filter(({ need }) => need === 'must').length,
+      categories: channel?.tree.byCode.size ?? 0,
+      markets: sheet.markets,
+      open: takenOnAt === null ? { version, effective: sheet.effective } : undefined,
+    });
+  }
+  return [...lines.values()].sort((a, b) => a.name.localeCompare(b.name));
 }
 
 export interface NeedLine {
@@ -58,7 +83,7 @@ export async function needsOfItem(
   country: string,
   sku: string,
 ): Promise<NeedsOfItem | undefined> {
-  const { sheet, tree } = bundledChannel(code);
+  const { sheet, tree } = await channelOf(code);
   const snapshot = await currentSnapshot();
   const at = snapshot.positionOf(sku);
   const item = at === undefined ? undefined : snapshot.items[at];

@@ -7,6 +7,7 @@ import {
   double,
   index,
   int,
+  longtext,
   mysqlTable,
   primaryKey,
   text,
@@ -16,6 +17,7 @@ import {
 import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
+import type { Sheet } from '../../core/channels/sheet';
 import type { ImportMapping } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import type { Plan } from '../../core/listing/plan';
@@ -303,6 +305,27 @@ export const rejection = mysqlTable(
   (table) => [primaryKey({ columns: [table.runId, table.row] })],
 );
 
+/**
+ * Every version of every channel's sheet. The newest that was taken on counts; at most one is open, and only that one
+ * can be changed. Bundled channels come in from their files at the start.
+ */
+export const sheetVersion = mysqlTable(
+  'sheet_version',
+  {
+    channel: code('channel').notNull(),
+    version: int('version').notNull(),
+    sheet: json<Sheet>('sheet').notNull(),
+    /** The category tree as delimited text. */
+    taxonomy: longtext('taxonomy').notNull(),
+    bundled: boolean('bundled').notNull(),
+    revision: int('revision').notNull(),
+    /** Null while it is open. */
+    takenOnAt: time('taken_on_at'),
+    createdAt: time('created_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.channel, table.version] })],
+);
+
 /** One channel in one market. */
 export const feed = mysqlTable('feed', {
   code: code('code').primaryKey(),
@@ -311,6 +334,10 @@ export const feed = mysqlTable('feed', {
   language: varchar('language', { length: 20 }).notNull(),
   currency: char('currency', { length: 3 }).notNull(),
   position: int('position').notNull(),
+  /** Codes of the channel's conditions on the merchant that are met, by the merchant's own word. */
+  met: json<string[]>('met_conditions')
+    .notNull()
+    .$default(() => []),
 });
 
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */

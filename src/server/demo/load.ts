@@ -1,9 +1,11 @@
 import { createReadStream, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
+import { nextLanternry } from '../../../demo/nextSheet';
 import { startingAttributes } from '../../core/catalog/attributes';
 import { importMappingSchema } from '../../core/intake/mapping';
 import { planSchema } from '../../core/listing/plan';
+import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { attribute, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
 import { settings } from '../settings';
@@ -84,6 +86,9 @@ export async function loadDemo(folder: string): Promise<boolean> {
     await startRun(id, 'apply');
     await applyRun(id, async () => undefined);
   }
+  const current = await channelOf('lanternry');
+  const taxonomy = (await taxonomyOf('lanternry', current.sheet.version)) ?? '';
+  await openNextVersion('lanternry', '2027-02-01', nextLanternry(current.sheet, taxonomy));
   // What was brought in here needs no worker any more.
   await db.execute(sql`delete from job where kind in ('checkRun', 'applyRun')`);
   await db.execute(sql`analyze table item`);

@@ -2,7 +2,7 @@ import { cache } from 'react';
 import { asText } from '../../core/catalog/value';
 import { type Remedy, remediesFor } from '../../core/remedies/remedies';
 import { currentSnapshot } from '../catalog/snapshot';
-import { bundledChannel } from '../channels/files';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { workspace } from '../db/schema';
 import { listSubmissions } from '../submissions/submissions';
@@ -24,8 +24,8 @@ export interface SpineView {
 }
 
 /** A feed's name: its channel, and its country where the channel has several. */
-export function feedName(head: Pick<FeedHead, 'channel' | 'country'>): string {
-  const { sheet } = bundledChannel(head.channel);
+export async function feedName(head: Pick<FeedHead, 'channel' | 'country'>): Promise<string> {
+  const { sheet } = await channelOf(head.channel);
   return sheet.markets.length > 1 ? `${sheet.name} ${head.country}` : sheet.name;
 }
 
@@ -33,7 +33,7 @@ async function feedEntry(head: FeedHead): Promise<{ entry: FeedEntry; work: Feed
   const [work, [last]] = await Promise.all([loadFeed(head.code), listSubmissions(head.code, 1)]);
   const blocked = work?.draft.listings.filter(({ state }) => state === 'blocked').length ?? 0;
   return {
-    entry: { code: head.code, name: feedName(head), blocked, lastSent: last?.sentAt ?? undefined },
+    entry: { code: head.code, name: await feedName(head), blocked, lastSent: last?.sentAt ?? undefined },
     work,
   };
 }

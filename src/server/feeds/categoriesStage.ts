@@ -95,10 +95,12 @@ export function categoriesStage(work: FeedWork, query: CategoriesQuery): Categor
       ? placeNeeds(
           evaluationOf(
             applyEdit(plans.draft, { edit: 'place', placements: { [current.name]: null } }),
+            work.channel,
             snapshot,
           ).compiled,
           evaluationOf(
             applyEdit(plans.draft, { edit: 'place', placements: { [current.name]: { category: looked } } }),
+            work.channel,
             snapshot,
           ).compiled,
           rows,

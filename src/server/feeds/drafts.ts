@@ -2,7 +2,7 @@ import { and, desc, eq, gt } from 'drizzle-orm';
 import { fieldLabels } from '../../core/channels/sheet';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
 import { emptyPlan, type Plan, planSchema } from '../../core/listing/plan';
-import { bundledChannel } from '../channels/files';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, draftStep, feed, planVersion } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
@@ -87,7 +87,7 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
         words: since.map(({ words }) => words),
       };
     }
-    const words = editWords(edit, fieldLabels(bundledChannel(own.plan.channel).sheet));
+    const words = editWords(edit, fieldLabels((await channelOf(own.plan.channel)).sheet));
     await tx
       .insert(draftStep)
       .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });

@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/formats/inputError';
 import { emptyPlan } from '../../core/listing/plan';
-import { bundledChannel } from '../channels/files';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, feed } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
@@ -12,7 +12,7 @@ import { record, whoAsks } from '../people/gate';
  */
 export async function createFeed(channel: string, country: string, language: string): Promise<string> {
   const person = await whoAsks();
-  const { sheet } = bundledChannel(channel);
+  const { sheet } = await channelOf(channel);
   const market = sheet.markets.find((one) => one.country === country);
   if (!market?.languages.includes(language))
     throw new InputError(`${sheet.name} has no market ${country} in “${language}”.`);

@@ -39,10 +39,12 @@ export function rulesStage(work: FeedWork): RulesStage {
     country: plans.head.country,
   };
   // Each rule is looked at over what the rules before it made.
-  let before = evaluationOf({ ...plans.draft, rules: [] }, snapshot);
+  let before = evaluationOf({ ...plans.draft, rules: [] }, work.channel, snapshot);
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
   const views = rules.map((rule, i): RuleView => {
-    const after = rule.on ? evaluationOf({ ...plans.draft, rules: rules.slice(0, i + 1) }, snapshot) : before;
+    const after = rule.on
+      ? evaluationOf({ ...plans.draft, rules: rules.slice(0, i + 1) }, work.channel, snapshot)
+      : before;
     const holds = compileCondition(rule.when, scope);
     const trial = compileRule({ ...rule, on: true }, scope);
     let matches = 0;

@@ -1,6 +1,7 @@
 import { cache } from 'react';
 import { asText, type Value } from '../../core/catalog/value';
 import { type CategoryTree, nameOf, pathOf } from '../../core/categories/tree';
+import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/words';
@@ -10,7 +11,7 @@ import type { Listing } from '../../core/listing/evaluate';
 import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
 import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
-import { bundledChannel } from '../channels/files';
+import { channelOf } from '../channels/channels';
 import { type Evaluation, evaluationOf } from '../listings/evaluation';
 import { toSend } from '../submissions/submissions';
 import { type FeedPlans, feedPlans } from './drafts';
@@ -18,6 +19,7 @@ import { type FeedPlans, feedPlans } from './drafts';
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
 export interface FeedWork {
   readonly plans: FeedPlans;
+  readonly channel: Channel;
   readonly sheet: Sheet;
   readonly snapshot: Snapshot;
   readonly draft: Evaluation;
@@ -35,16 +37,18 @@ export interface FeedWork {
 export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined> => {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
   if (!plans) return undefined;
-  const { channel, country, language, currency } = plans.head;
-  const publishedPlan = plans.published ?? emptyPlan(channel, { country, language, currency });
-  const draft = evaluationOf(plans.draft, snapshot);
-  const published = evaluationOf(publishedPlan, snapshot);
+  const { country, language, currency } = plans.head;
+  const channel = await channelOf(plans.head.channel);
+  const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
+  const published = evaluationOf(publishedPlan, channel, snapshot);
+  const draft = evaluationOf(plans.draft, channel, snapshot);
   const found = draft === published ? [] : differences(published.listings, draft.listings);
-  const { sheet } = bundledChannel(channel);
+  const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   const labelOf = (field: string) => labels.get(field) ?? field;
   return {
     plans,
+    channel,
     sheet,
     snapshot,
     draft,

@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
+import type { Channel } from '../../core/channels/bundle';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { evaluateAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
-import { bundledChannel } from '../channels/files';
 
 /** A whole catalog seen through one plan. */
 export interface Evaluation {
@@ -14,17 +14,26 @@ export interface Evaluation {
 const kept = new Map<string, Evaluation>();
 const mostKept = 24;
 
+const identities = new WeakMap<Channel, number>();
+let nextIdentity = 1;
+
+/** A number for each channel as read: the versions of a sheet are told apart by it. */
+function identityOf(channel: Channel): number {
+  const known = identities.get(channel) ?? nextIdentity++;
+  identities.set(channel, known);
+  return known;
+}
+
 /** Evaluates a plan over a snapshot; the last few results are kept, since most pages ask for the same ones. */
-export function evaluationOf(plan: Plan, snapshot: Snapshot): Evaluation {
-  const key = `${snapshot.revision}:${createHash('md5').update(JSON.stringify(plan)).digest('hex')}`;
+export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Evaluation {
+  const key = `${identityOf(channel)}:${snapshot.revision}:${createHash('md5').update(JSON.stringify(plan)).digest('hex')}`;
   const known = kept.get(key);
   if (known) {
     kept.delete(key);
     kept.set(key, known);
     return known;
   }
-  const { sheet, tree } = bundledChannel(plan.channel);
-  const compiled = compile(plan, sheet, tree, snapshot.index);
+  const compiled = compile(plan, channel.sheet, channel.tree, snapshot.index);
   const evaluation = { compiled, listings: evaluateAll(compiled, snapshot) };
   kept.set(key, evaluation);
   for (const oldest of kept.keys()) {

@@ -1,7 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { writeAtom } from '../../core/formats/atom';
-import { bundledChannel } from '../channels/files';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { feed, listing, submission, submissionEntry } from '../db/schema';
 import { enqueue, runAgain } from '../jobs/queue';
@@ -27,7 +27,7 @@ async function loaded(id: number) {
   if (!found) throw new FinalRefusal(`There is no submission ${id}.`);
   const [head] = await db.select().from(feed).where(eq(feed.code, found.feed));
   if (!head) throw new FinalRefusal(`There is no feed ${found.feed}.`);
-  return { found, head, sheet: bundledChannel(head.channel).sheet };
+  return { found, head, sheet: (await channelOf(head.channel)).sheet };
 }
 
 /** The file of a submission, made from what was written down when it was sent. */

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { currentSnapshot } from '../catalog/snapshot';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { listing, submission, submissionEntry } from '../db/schema';
 import { feedPlans } from '../feeds/drafts';
@@ -22,7 +23,7 @@ export async function sentStates(feed: string): Promise<Map<string, SentState>> 
 export async function toSend(feed: string, everything = false) {
   const [plans, snapshot, sent] = await Promise.all([feedPlans(feed), currentSnapshot(), sentStates(feed)]);
   if (!plans?.published) return { plans, compiled: undefined, entries: [] };
-  const { compiled, listings } = evaluationOf(plans.published, snapshot);
+  const { compiled, listings } = evaluationOf(plans.published, await channelOf(plans.head.channel), snapshot);
   const entries = listings.flatMap((one) => {
     if (one.state !== 'ready') return [];
     const digest = digestOf(one);

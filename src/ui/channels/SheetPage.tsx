@@ -1,10 +1,11 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Field, Sheet } from '@/core/channels/sheet';
+import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../bench/NeedMark';
 import { useAddress } from '../bench/useAddress';
+import { takes } from './takes';
 import './channels.css';
 
 interface SheetPageProps {
@@ -12,24 +13,6 @@ interface SheetPageProps {
   categories: number;
   needs: NeedsOfItem | undefined;
   unknown: boolean;
-}
-
-/** What a field takes, in a few words. */
-function takes(field: Field): string {
-  const { length, values, units, pattern, choices, kind } = field;
-  const words: string[] = [];
-  if (choices) words.push(`one of ${choices.length}`);
-  else words.push(kind === 'richText' ? 'text with paragraphs' : kind === 'yesNo' ? 'yes or no' : kind);
-  if (length?.least || length?.most)
-    words.push(
-      `${length.least ? `${length.least} to ` : 'up to '}${length.most ?? 'any number of'} ${length.measure}`,
-    );
-  if (values) words.push(`${values.least ? `${values.least} to ` : 'up to '}${values.most} values`);
-  if (units) words.push(`in ${units.join(' or ')}`);
-  if (pattern) words.push(pattern.words);
-  if (field.unique) words.push('on one listing only');
-  if (field.stable) words.push('never changes');
-  return words.join(', ');
 }
 
 /** A requirement sheet to read: every field with what it takes, and what an item would need here. */
@@ -61,6 +44,12 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
             value={find}
             onChange={(event) => setFind(event.target.value)}
           />
+          <Link className="text" href={`/channels/${sheet.code}/versions`}>
+            Versions
+          </Link>
+          <Link className="text" href={`/channels/${sheet.code}/edit`}>
+            Change
+          </Link>
           <Link className="text" href="/channels">
             All channels
           </Link>

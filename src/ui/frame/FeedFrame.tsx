@@ -53,7 +53,7 @@ export async function FeedFrame({
     <DraftScope feed={feed} revision={plans.revision}>
       <div className="page">
         <header className="page-head">
-          <h1>{feedName(plans.head)}</h1>
+          <h1>{await feedName(plans.head)}</h1>
           <span className="sub">
             {barely.country}, {barely.language}, {plans.head.currency}
           </span>

@@ -1,9 +1,9 @@
 'use client';
 import { IconX } from '@tabler/icons-react';
-import { type Operator, operators, type Test, unaryOperators } from '@/core/channels/conditions';
 import type { Action, Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
-import { actionNames, asTests, conditionWords, operatorWords } from './ruleWords';
+import { ConditionEditor } from '../conditions/ConditionEditor';
+import { actionNames } from './ruleWords';
 
 interface RuleFormProps {
   view: RuleView;
@@ -15,9 +15,6 @@ interface RuleFormProps {
 /** When … then …, edited in place; every change is saved and tried on the whole catalog at once. */
 export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
   const { rule } = view;
-  const shape = asTests(rule.when);
-  const setTests = (join: 'all' | 'any', tests: Test[]) =>
-    onChange({ ...rule, when: join === 'all' ? { all: tests } : { any: tests } });
   return (
     <div className="rule-form">
       <div className="box">
@@ -35,56 +32,13 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
             }
           />
         </div>
-        {shape ? (
-          <>
-            <div className="line">
-              <span className="word">when</span>
-              <select
-                className="cell"
-                aria-label="All or any"
-                value={shape.join}
-                onChange={(event) => setTests(event.target.value === 'any' ? 'any' : 'all', shape.tests)}
-              >
-                <option value="all">all of these hold</option>
-                <option value="any">any of these holds</option>
-              </select>
-              <button
-                type="button"
-                className="link"
-                onClick={() =>
-                  setTests(shape.join, [...shape.tests, { attribute: 'name', is: 'contains', value: '' }])
-                }
-              >
-                Add condition
-              </button>
-            </div>
-            {shape.tests.map((test, at) => (
-              <TestLine
-                // biome-ignore lint/suspicious/noArrayIndexKey: conditions are plain data; their place is their identity
-                key={at}
-                test={test}
-                stage={stage}
-                onChange={(changed) =>
-                  setTests(
-                    shape.join,
-                    shape.tests.map((old, i) => (i === at ? changed : old)),
-                  )
-                }
-                onRemove={() =>
-                  setTests(
-                    shape.join,
-                    shape.tests.filter((_, i) => i !== at),
-                  )
-                }
-              />
-            ))}
-          </>
-        ) : (
-          <div className="line">
-            <span className="word">when</span>
-            {conditionWords(rule.when, (_, code) => code)}
-          </div>
-        )}
+        <ConditionEditor
+          word="when"
+          condition={rule.when}
+          attributes={stage.attributes}
+          fields={stage.fields}
+          onChange={(when) => onChange({ ...rule, when })}
+        />
         {rule.then.map((action, at) => (
           <ActionLine
             // biome-ignore lint/suspicious/noArrayIndexKey: actions are plain data; their place is their identity
@@ -140,84 +94,6 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
           ))}
         </div>
       </div>
-    </div>
-  );
-}
-
-function TestLine({
-  test,
-  stage,
-  onChange,
-  onRemove,
-}: {
-  test: Test;
-  stage: RulesStage;
-  onChange(test: Test): void;
-  onRemove(): void;
-}) {
-  const subject = test.attribute !== undefined ? `a:${test.attribute}` : `f:${test.field}`;
-  const value = Array.isArray(test.value) ? test.value.join(', ') : (test.value ?? '');
-  const put = (key: string, is: Operator, text: string) => {
-    const wanted = unaryOperators.has(is)
-      ? {}
-      : { value: is === 'oneOf' ? text.split(',').map((entry) => entry.trim()) : text };
-    onChange(
-      key.startsWith('a:')
-        ? { attribute: key.slice(2), is, ...wanted }
-        : { field: key.slice(2), is, ...wanted },
-    );
-  };
-  return (
-    <div className="line">
-      <span className="word" />
-      <select
-        className="cell"
-        aria-label="What is looked at"
-        value={subject}
-        onChange={(event) => put(event.target.value, test.is, value)}
-      >
-        <optgroup label="Attributes">
-          {stage.attributes.map(({ code, label }) => (
-            <option key={code} value={`a:${code}`}>
-              {label}
-            </option>
-          ))}
-        </optgroup>
-        <optgroup label="Fields of the channel">
-          {stage.fields.map(({ code, label }) => (
-            <option key={code} value={`f:${code}`}>
-              {label}
-            </option>
-          ))}
-        </optgroup>
-      </select>
-      <select
-        className="cell"
-        aria-label="How it compares"
-        value={test.is}
-        onChange={(event) =>
-          put(subject, operators.find((one) => one === event.target.value) ?? 'equals', value)
-        }
-      >
-        {operators.map((one) => (
-          <option key={one} value={one}>
-            {operatorWords[one]}
-          </option>
-        ))}
-      </select>
-      {!unaryOperators.has(test.is) && (
-        <input
-          className="cell mono"
-          aria-label="Compared with"
-          key={value}
-          defaultValue={value}
-          onBlur={(event) => event.target.value !== value && put(subject, test.is, event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-      )}
-      <button type="button" className="plain" aria-label="Take out the condition" onClick={onRemove}>
-        <IconX size={13} />
-      </button>
     </div>
   );
 }

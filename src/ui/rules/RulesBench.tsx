@@ -5,8 +5,8 @@ import { actionWords, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/feeds/rulesStage';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
+import { conditionWords } from '../conditions/words';
 import { RuleForm } from './RuleForm';
-import { conditionWords } from './ruleWords';
 import './rules.css';
 
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */

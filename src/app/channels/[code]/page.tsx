@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation';
-import { bundledChannel, channelCodes } from '@/server/channels/files';
+import { findChannel } from '@/server/channels/channels';
 import { needsOfItem } from '@/server/channels/sheets';
 import { SheetPage } from '@/ui/channels/SheetPage';
 
@@ -10,8 +10,9 @@ interface PageProps {
 
 export default async function Page({ params, searchParams }: PageProps) {
   const { code } = await params;
-  if (!channelCodes().includes(code)) notFound();
-  const { sheet, tree } = bundledChannel(code);
+  const channel = await findChannel(code);
+  if (!channel) notFound();
+  const { sheet, tree } = channel;
   const { item, country } = await searchParams;
   const needs = item ? await needsOfItem(code, country ?? sheet.markets[0]?.country ?? '', item) : undefined;
   return (

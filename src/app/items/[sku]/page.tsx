@@ -29,7 +29,7 @@ export default async function Page({ params }: { params: Promise<{ sku: string }
       const listing = work?.draft.listings[snapshot.positionOf(sku) ?? -1];
       if (!work || !listing) return [];
       const words = listing.issues.filter(({ severity }) => severity === 'blocker').map(work.wordsOf);
-      return [{ code: head.code, name: feedName(head), listing, words }];
+      return [{ code: head.code, name: await feedName(head), listing, words }];
     }),
   );
   return (

@@ -1,0 +1,171 @@
+'use client';
+import { Button, FileButton } from '@mantine/core';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { type Beginning, makeOwnChannel } from '@/app/channelActions';
+import { textOfFile } from './textOfFile';
+import './channels.css';
+
+type From = Beginning['from'];
+
+const ways: Readonly<Record<From, { label: string; words: string; place?: string }>> = {
+  headings: {
+    label: 'From a heading row',
+    words:
+      'Paste the first lines of the channel’s template or of a file it took before. The heading row gives the fields; rows below it tell kinds and choices.',
+    place: 'sku,title,price,colour\nA-1,Ridge pot,24.90,moss',
+  },
+  schema: {
+    label: 'From a JSON Schema',
+    words: 'Properties become fields, required ones must, enumerations choices.',
+    place: '{ "type": "object", "required": ["id"], "properties": { "id": { "type": "string" } } }',
+  },
+  copy: { label: 'Copy a channel', words: 'Everything it asks for, to change from there.' },
+  file: {
+    label: 'From a requirement sheet',
+    words: 'A sheet that was exported here or elsewhere, with its category tree where it has one.',
+    place: '{ "format": "lively-cart/sheet@1", … }',
+  },
+};
+
+/** Makes a channel of the merchant's own, from what they have of it. */
+export function NewChannel({ channels }: { channels: readonly { code: string; name: string }[] }) {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  const [from, setFrom] = useState<From>('headings');
+  const [head, setHead] = useState({ name: '', country: 'DE', language: 'de', currency: 'EUR' });
+  const [text, setText] = useState('');
+  const [taxonomy, setTaxonomy] = useState('');
+  const [of, setOf] = useState(channels[0]?.code ?? '');
+  const [error, setError] = useState('');
+  const way = ways[from];
+  const make = () =>
+    startBusy(async () => {
+      const beginning: Beginning =
+        from === 'copy' ? { from, of } : from === 'file' ? { from, text, taxonomy } : { from, text };
+      const answer = await makeOwnChannel(beginning, head);
+      if (answer.ok) router.push(`/channels/${answer.code}/edit`);
+      else setError(answer.words);
+    });
+  const input = (name: keyof typeof head, label: string, width: number) => (
+    <label>
+      {label}
+      <input
+        className="cell"
+        style={{ width }}
+        value={head[name]}
+        onChange={(event) => setHead({ ...head, [name]: event.target.value })}
+      />
+    </label>
+  );
+  return (
+    <>
+      <header className="page-head">
+        <h1>Make a channel</h1>
+        <span className="sub">any place that takes listings, described by what it asks for</span>
+        <div className="acts">
+          <Link className="text" href="/channels">
+            All channels
+          </Link>
+        </div>
+      </header>
+      <form
+        className="panel new-channel"
+        onSubmit={(event) => {
+          event.preventDefault();
+          make();
+        }}
+      >
+        <div className="chipset">
+          {(Object.keys(ways) as From[]).map((key) => (
+            <button
+              key={key}
+              type="button"
+              className="filter"
+              aria-pressed={from === key}
+              onClick={() => {
+                setFrom(key);
+                setError('');
+              }}
+            >
+              {ways[key].label}
+            </button>
+          ))}
+        </div>
+        {from !== 'file' && (
+          <div className="attribute-form plain-form">
+            {input('name', 'Name', 240)}
+            {input('country', 'Country', 60)}
+            {input('language', 'Language', 60)}
+            {input('currency', 'Currency', 70)}
+          </div>
+        )}
+        <p className="muted">{way.words}</p>
+        {from === 'copy' ? (
+          <select
+            className="cell"
+            aria-label="Channel to copy"
+            value={of}
+            onChange={(event) => setOf(event.target.value)}
+          >
+            {channels.map(({ code, name }) => (
+              <option key={code} value={code}>
+                {name}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <>
+            <textarea
+              className="cell mono"
+              rows={12}
+              aria-label={way.label}
+              placeholder={way.place}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+            {from === 'file' && (
+              <textarea
+                className="cell mono"
+                rows={5}
+                aria-label="Category tree"
+                placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter'}
+                value={taxonomy}
+                onChange={(event) => setTaxonomy(event.target.value)}
+              />
+            )}
+          </>
+        )}
+        {error !== '' && (
+          <p className="tone-blocker" role="alert">
+            {error}
+          </p>
+        )}
+        <div className="row">
+          <Button type="submit" disabled={busy || (from !== 'copy' && text.trim() === '')}>
+            Make the channel
+          </Button>
+          {from !== 'copy' && (
+            <FileButton onChange={(file) => file && void textOfFile(file).then(setText)}>
+              {(props) => (
+                <Button variant="default" {...props}>
+                  Choose a file
+                </Button>
+              )}
+            </FileButton>
+          )}
+          {from === 'file' && (
+            <FileButton onChange={(file) => file && void textOfFile(file).then(setTaxonomy)}>
+              {(props) => (
+                <Button variant="default" {...props}>
+                  Choose the tree’s file
+                </Button>
+              )}
+            </FileButton>
+          )}
+        </div>
+      </form>
+    </>
+  );
+}

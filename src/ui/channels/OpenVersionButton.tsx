@@ -1,0 +1,28 @@
+'use client';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useRouter } from 'next/navigation';
+import { useTransition } from 'react';
+import { openVersionOf } from '@/app/channelActions';
+
+/** Opens a further version of a channel as a copy of the one in use, and goes to change it. */
+export function OpenVersionButton({ code }: { code: string }) {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  return (
+    <Button
+      disabled={busy}
+      onClick={() =>
+        startBusy(async () => {
+          const answer = await openVersionOf(code);
+          if (answer.ok) {
+            router.push(`/channels/${code}/edit`);
+            router.refresh();
+          } else notifications.show({ color: 'red', message: answer.words });
+        })
+      }
+    >
+      Open the next version
+    </Button>
+  );
+}

@@ -1,0 +1,301 @@
+'use client';
+import { Button } from '@mantine/core';
+import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
+import Link from 'next/link';
+import { useState } from 'react';
+import { freeName } from '@/core/channels/drafting';
+import type { Field, Sheet } from '@/core/channels/sheet';
+import { NeedMark } from '../bench/NeedMark';
+import { FieldForm, Select, Text } from './FieldForm';
+import { takes } from './takes';
+import { type SheetState, useSheet } from './useSheet';
+import './channels.css';
+
+interface SheetEditorProps {
+  code: string;
+  sheet: Sheet;
+  taxonomy: string;
+  version: number;
+  revision: number;
+  branches: number;
+  /** No version of the channel counts yet. */
+  first: boolean;
+}
+
+const parts = { fields: 'Fields', tree: 'Categories', terms: 'Market and delivery', json: 'JSON' } as const;
+type Part = keyof typeof parts;
+
+/** The open version of a requirement sheet: as a form, and as the JSON it is. */
+export function SheetEditor({ code, version, branches, first, ...start }: SheetEditorProps) {
+  const state = useSheet(code, start);
+  const [part, setPart] = useState<Part>('fields');
+  const { sheet } = state;
+  return (
+    <>
+      <header className="page-head">
+        <h1>{sheet.name}</h1>
+        <span className="sub">
+          version {version}, not in use yet; {sheet.fields.length} fields, {branches} categories
+        </span>
+        <div className="acts">
+          {state.canUndo && (
+            <button type="button" className="link" onClick={state.undo}>
+              Undo
+            </button>
+          )}
+          <Button component={Link} href={`/channels/${code}/versions`}>
+            {first ? 'Look over and take on' : 'See what it changes'}
+          </Button>
+        </div>
+      </header>
+      <section className="panel scrolling sheet-editor" aria-busy={state.busy} aria-label="Requirement sheet">
+        <div className="bench-head">
+          <div className="chipset grow">
+            {(Object.keys(parts) as Part[]).map((key) => (
+              <button
+                key={key}
+                type="button"
+                className="filter"
+                aria-pressed={part === key}
+                onClick={() => setPart(key)}
+              >
+                {parts[key]}
+              </button>
+            ))}
+          </div>
+          <span className="muted small">{state.busy ? 'saving …' : state.error === '' ? 'saved' : ''}</span>
+        </div>
+        {state.error !== '' && (
+          <p className="tone-blocker refusal" role="alert">
+            Not saved: {state.error}
+          </p>
+        )}
+        {part === 'fields' && <Fields state={state} />}
+        {part === 'tree' && <Tree state={state} />}
+        {part === 'terms' && <Terms state={state} />}
+        {part === 'json' && <Json state={state} />}
+      </section>
+    </>
+  );
+}
+
+function Fields({ state }: { state: SheetState }) {
+  const { sheet, setSheet } = state;
+  const [open, setOpen] = useState<number>();
+  const put = (fields: Field[]) => setSheet({ fields });
+  const move = (at: number, by: number) => {
+    const fields = [...sheet.fields];
+    const [field] = fields.splice(at, 1);
+    if (field) fields.splice(at + by, 0, field);
+    setOpen(undefined);
+    put(fields);
+  };
+  const add = () => {
+    const code = freeName('field', new Set(sheet.fields.map((field) => field.code)), '_');
+    setOpen(sheet.fields.length);
+    put([
+      ...sheet.fields,
+      {
+        code,
+        label: 'New field',
+        meaning: 'What it is for.',
+        group: 'Basics',
+        kind: 'text',
+        need: 'may',
+        synonyms: [],
+        unique: false,
+        stable: false,
+        notForFamilies: false,
+      },
+    ]);
+  };
+  return (
+    <>
+      {sheet.fields.map((field, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a field's code can be edited; its place is its identity here
+        <div key={at} className={open === at ? 'sheet-field open' : 'sheet-field'}>
+          <div className="sheet-field-line">
+            <NeedMark need={field.need} here={field.mustWhen !== undefined} because={field.because} />
+            <button
+              type="button"
+              className="plain name cut"
+              aria-expanded={open === at}
+              onClick={() => setOpen(open === at ? undefined : at)}
+            >
+              <b>{field.label}</b> <span className="mono muted small">{field.code}</span>
+            </button>
+            <span className="muted cut">{takes(field)}</span>
+            <span className="muted small cut">{field.role ?? ''}</span>
+            <span className="row">
+              <button
+                type="button"
+                className="plain"
+                aria-label={`Move ${field.label} up`}
+                disabled={at === 0}
+                onClick={() => move(at, -1)}
+              >
+                <IconArrowUp size={14} />
+              </button>
+              <button
+                type="button"
+                className="plain"
+                aria-label={`Move ${field.label} down`}
+                disabled={at === sheet.fields.length - 1}
+                onClick={() => move(at, 1)}
+              >
+                <IconArrowDown size={14} />
+              </button>
+              <button
+                type="button"
+                className="plain"
+                aria-label={`Take out ${field.label}`}
+                onClick={() => {
+                  setOpen(undefined);
+                  put(sheet.fields.filter((_, i) => i !== at));
+                }}
+              >
+                <IconX size={14} />
+              </button>
+            </span>
+          </div>
+          {open === at && (
+            <FieldForm
+              field={field}
+              fields={sheet.fields.filter((_, i) => i !== at)}
+              onChange={(changed) => put(sheet.fields.map((old, i) => (i === at ? changed : old)))}
+            />
+          )}
+        </div>
+      ))}
+      <div className="sheet-foot">
+        <Button variant="default" onClick={add}>
+          Add a field
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function Tree({ state }: { state: SheetState }) {
+  return (
+    <div className="sheet-foot column">
+      <p className="muted">
+        The channel’s categories as delimited text: code, parent, one name_xx column a language, synonyms with
+        | between them. A channel without a tree leaves it empty.
+      </p>
+      <textarea
+        className="cell mono"
+        rows={22}
+        aria-label="Category tree"
+        key={state.taxonomy}
+        defaultValue={state.taxonomy}
+        placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter|flowerpot'}
+        onBlur={(event) => event.target.value !== state.taxonomy && state.setTaxonomy(event.target.value)}
+      />
+    </div>
+  );
+}
+
+function Terms({ state }: { state: SheetState }) {
+  const { sheet, setSheet } = state;
+  const market = (text: string): Sheet['markets'] =>
+    text
+      .split('\n')
+      .map((line) => line.trim().split(/\s+/))
+      .filter(([country = '']) => country !== '')
+      .map(([country = '', currency = '', ...languages]) => ({ country, currency, languages }));
+  const written = sheet.markets
+    .map(({ country, currency, languages }) => [country, currency, ...languages].join(' '))
+    .join('\n');
+  return (
+    <div className="field-form">
+      <div className="line">
+        <span className="word">Channel</span>
+        <Text name="Name" value={sheet.name} width={220} onDone={(name) => setSheet({ name })} />
+        <Text name="About" value={sheet.about} width={420} onDone={(about) => setSheet({ about })} />
+        <Text
+          name="Takes effect on"
+          value={sheet.effective}
+          width={120}
+          mono
+          onDone={(effective) => setSheet({ effective })}
+        />
+      </div>
+      <div className="line">
+        <span className="word">Markets</span>
+        <textarea
+          className="cell mono"
+          rows={Math.max(3, sheet.markets.length + 1)}
+          style={{ width: 320 }}
+          aria-label="Markets, a line each: country, currency, languages"
+          key={written}
+          defaultValue={written}
+          onBlur={(event) =>
+            event.target.value !== written && setSheet({ markets: market(event.target.value) })
+          }
+        />
+        <span className="muted small">a line each: country, currency, languages, such as “DE EUR de en”</span>
+      </div>
+      <div className="line">
+        <span className="word">Delivery</span>
+        <Select
+          name="Manner"
+          value={sheet.delivery.manner}
+          options={['file', 'fetched', 'calls'] as const}
+          words={(one) =>
+            ({ file: 'a file is sent', fetched: 'a file is fetched', calls: 'sent in calls' })[one]
+          }
+          onDone={(manner) => setSheet({ delivery: { ...sheet.delivery, manner } })}
+        />
+        <Select
+          name="Format"
+          value={sheet.delivery.format}
+          options={['csv', 'tsv', 'json', 'atom'] as const}
+          onDone={(format) => setSheet({ delivery: { ...sheet.delivery, format } })}
+        />
+        <Select
+          name="Decimal sign"
+          value={sheet.delivery.decimalSign}
+          options={['.', ','] as const}
+          onDone={(decimalSign) => setSheet({ delivery: { ...sheet.delivery, decimalSign } })}
+        />
+        <Text
+          name="Listings at once"
+          value={String(sheet.delivery.most)}
+          width={90}
+          onDone={(most) => setSheet({ delivery: { ...sheet.delivery, most: Number(most) } })}
+        />
+      </div>
+      <p className="muted small">
+        Demands across fields, branches, picture demands and conditions on the merchant are part of the JSON.
+      </p>
+    </div>
+  );
+}
+
+function Json({ state }: { state: SheetState }) {
+  const written = JSON.stringify(state.sheet, null, 2);
+  const [text, setText] = useState(written);
+  return (
+    <div className="sheet-foot column">
+      <textarea
+        className="cell mono"
+        rows={24}
+        aria-label="The sheet as JSON"
+        spellCheck={false}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <div className="row">
+        <Button disabled={text === written || state.busy} onClick={() => state.putText(text)}>
+          Save the JSON
+        </Button>
+        {text !== written && (
+          <button type="button" className="link" onClick={() => setText(written)}>
+            Back to what is saved
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,234 @@
+'use client';
+import { Button, FileButton } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import type { Told } from '@/app/catalogActions';
+import { drop, openVersionOf, takeOn } from '@/app/channelActions';
+import type { VersionLine } from '@/server/channels/channels';
+import type { EffectLine, FeedEffect, VersionReview } from '@/server/channels/review';
+import { When } from '../bench/When';
+import { textOfFile } from './textOfFile';
+import './channels.css';
+
+interface VersionsPageProps {
+  code: string;
+  name: string;
+  versions: readonly VersionLine[];
+  current: number | undefined;
+  /** Of the open version. */
+  revision: number | undefined;
+  review: VersionReview | undefined;
+}
+
+/** The versions of a channel's sheet: what the open one changes and breaks, and those before it. */
+export function VersionsPage({ code, name, versions, current, revision, review }: VersionsPageProps) {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  const run = (work: () => Promise<Told<object>>, words: string, to?: string) =>
+    startBusy(async () => {
+      const answer = await work();
+      notifications.show(
+        answer.ok ? { message: words } : { color: 'red', autoClose: 9000, message: answer.words },
+      );
+      if (answer.ok && to) router.push(to);
+      router.refresh();
+    });
+  const bringIn = (file: File | null) => {
+    if (!file) return;
+    run(
+      async () => openVersionOf(code, { text: await textOfFile(file), taxonomy: undefined }),
+      'A version is open to look at.',
+    );
+  };
+  const broken = review?.feeds.reduce((sum, feed) => sum + feed.broken.length, 0) ?? 0;
+  return (
+    <>
+      <header className="page-head">
+        <h1>{name}: versions</h1>
+        <span className="sub">
+          {current === undefined ? 'none in use yet' : `version ${current} is in use`}
+          {review && `; version ${review.version} takes effect on ${review.effective}`}
+        </span>
+        <div className="acts">
+          {!review && (
+            <FileButton onChange={bringIn} accept=".json,application/json">
+              {(props) => (
+                <Button variant="default" disabled={busy} {...props}>
+                  Bring in a version
+                </Button>
+              )}
+            </FileButton>
+          )}
+          <Link className="text" href={current === undefined ? '/channels' : `/channels/${code}`}>
+            {current === undefined ? 'All channels' : 'The sheet in use'}
+          </Link>
+        </div>
+      </header>
+      <div className="version-grid">
+        <section className="panel scrolling" aria-label="What it changes">
+          <div className="bench-head">
+            <h2 className="grow">
+              {review
+                ? review.follows === undefined
+                  ? `Version ${review.version} is the first`
+                  : `Version ${review.version} changes ${review.changes.length} ${review.changes.length === 1 ? 'thing' : 'things'}`
+                : 'No version waits'}
+            </h2>
+          </div>
+          {review ? (
+            <>
+              <ul className="change-list">
+                {review.changes.map((change) => (
+                  <li key={change.words}>{change.words}</li>
+                ))}
+              </ul>
+              {review.follows !== undefined && review.changes.length === 0 && (
+                <div className="empty">
+                  <b>It asks for the same as the version in use.</b>
+                </div>
+              )}
+              <div className="row sheet-foot">
+                <Button
+                  disabled={busy || revision === undefined}
+                  onClick={() =>
+                    revision !== undefined &&
+                    run(
+                      () => takeOn(code, revision),
+                      `Version ${review.version} is in use.`,
+                      `/channels/${code}`,
+                    )
+                  }
+                >
+                  Take on version {review.version}
+                </Button>
+                <Button variant="default" component={Link} href={`/channels/${code}/edit`}>
+                  Change it
+                </Button>
+                <DropVersion
+                  onDrop={() =>
+                    run(
+                      () => drop(code),
+                      'The version is dropped.',
+                      current === undefined ? '/channels' : undefined,
+                    )
+                  }
+                />
+              </div>
+            </>
+          ) : (
+            <div className="empty">
+              <b>The sheet in use is the newest.</b>
+              <Link className="text" href={`/channels/${code}/edit`}>
+                Change it in a further version
+              </Link>
+            </div>
+          )}
+        </section>
+        <div className="item-side">
+          {review && review.feeds.length > 0 && (
+            <section className="panel block" aria-label="What it does to listings">
+              <h2 className={broken > 0 ? 'tone-blocker' : 'tone-ready'}>
+                {broken === 0
+                  ? 'No listing breaks'
+                  : `${broken} ${broken === 1 ? 'listing breaks' : 'listings break'}`}
+              </h2>
+              {review.feeds.map((effect) => (
+                <Effect key={effect.feed} effect={effect} />
+              ))}
+            </section>
+          )}
+          <section className="panel block" aria-label="All versions">
+            <h2>All versions</h2>
+            {versions.map(({ version, effective, takenOnAt }) => (
+              <span className="row" key={version}>
+                <b>{version}</b>
+                <span className="grow">
+                  from {effective}
+                  {takenOnAt ? (
+                    <span className="muted">
+                      , taken on <When at={takenOnAt} />
+                    </span>
+                  ) : (
+                    <span className="draft-mark version-open">open</span>
+                  )}
+                </span>
+                <a className="text" href={`/api/channels/${code}?version=${version}`} download>
+                  Sheet
+                </a>
+                <a className="text" href={`/api/channels/${code}?version=${version}&part=tree`} download>
+                  Tree
+                </a>
+              </span>
+            ))}
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Effect({ effect }: { effect: FeedEffect }) {
+  return (
+    <div>
+      <Link href={`/feeds/${effect.feed}/checks`}>
+        <b>{effect.name}</b>
+      </Link>{' '}
+      <span className="muted">
+        {effect.total} listings, {effect.broken.length} break, {effect.worse.length} get further blockers,{' '}
+        {effect.mended.length} become ready
+      </span>
+      <Lines lines={effect.broken} feed={effect.feed} />
+      {effect.worse.length > 0 && (
+        <details>
+          <summary>{effect.worse.length} blocked already, with more to mend</summary>
+          <Lines lines={effect.worse} feed={effect.feed} />
+        </details>
+      )}
+    </div>
+  );
+}
+
+function Lines({ lines, feed }: { lines: readonly EffectLine[]; feed: string }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? lines : lines.slice(0, 12);
+  return (
+    <ul className="effect-list">
+      {shown.map(({ sku, words }) => (
+        <li key={sku}>
+          <Link className="mono" href={`/feeds/${feed}/checks?sample=${encodeURIComponent(sku)}`}>
+            {sku}
+          </Link>{' '}
+          <span className="tone-blocker">{words.join('; ')}</span>
+        </li>
+      ))}
+      {shown.length < lines.length && (
+        <li>
+          <button type="button" className="link" onClick={() => setAll(true)}>
+            Show all {lines.length}
+          </button>
+        </li>
+      )}
+    </ul>
+  );
+}
+
+function DropVersion({ onDrop }: { onDrop(): void }) {
+  const [sure, setSure] = useState(false);
+  return sure ? (
+    <span className="row">
+      Its changes are lost.
+      <Button color="red" variant="default" onClick={onDrop}>
+        Drop it
+      </Button>
+      <button type="button" className="link" onClick={() => setSure(false)}>
+        Keep it
+      </button>
+    </span>
+  ) : (
+    <button type="button" className="link" onClick={() => setSure(true)}>
+      Drop …
+    </button>
+  );
+}
