@@ -1,6 +1,6 @@
 import type { Row, Value } from '../catalog/value';
 import type { CategoryTree } from '../categories/tree';
-import type { Predicate } from '../channels/conditions';
+import { branchesIn, type Condition, fieldsIn, type Predicate } from '../channels/conditions';
 import type { Field, Sheet } from '../channels/sheet';
 import type { Report } from './issue';
 
@@ -11,14 +11,28 @@ export interface CheckContext {
   readonly currency: string;
   readonly country: string;
   fieldAt(code: string): number | undefined;
+  /** What the merchant has met of the channel's conditions and restricted branches. */
+  readonly met: ReadonlySet<string>;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
 }
 
 /** Looks at the value of one field; only called where there is one. */
 export type ValueCheck = (value: Value, report: Report) => void;
 
-/** Looks at a whole listing. */
-export type ListingCheck = (row: Row, values: readonly (Value | undefined)[], report: Report) => void;
+/** Looks at a whole listing; reports on one field, and reads nothing of the listing but the fields it names. */
+export interface ListingCheck {
+  readonly field: string;
+  readonly reads: readonly string[];
+  /** Whether it also reads the category the listing is placed in. */
+  readonly readsPlace: boolean;
+  run(row: Row, values: readonly (Value | undefined)[], report: Report): void;
+}
+
+/** What a condition reads of a listing. */
+export const readsOf = (condition: Condition | undefined): { reads: string[]; readsPlace: boolean } => ({
+  reads: condition ? fieldsIn(condition) : [],
+  readsPlace: condition !== undefined && branchesIn(condition).length > 0,
+});
 
 /** A check on single values: compiled for each field it applies to. */
 export type ValueCheckMaker = (field: Field, context: CheckContext) => ValueCheck | undefined;

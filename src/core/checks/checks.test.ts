@@ -38,17 +38,20 @@ function check(field: FieldInput, value: Value | undefined, when?: boolean): Iss
   const issues: Issue[] = [];
   const report: Report = (name, severity, code, facts) =>
     issues.push({ check: name, severity, field: code, facts } as Issue);
-  const run = compileChecks({
+  for (const { run } of checksOf(sheet, when ?? false)) run([], ['x', value], report);
+  return issues;
+}
+
+const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
+  compileChecks({
     sheet,
     tree,
     currency: 'EUR',
     country: 'DE',
+    met: new Set(met),
     fieldAt: (code) => sheet.fields.findIndex((one) => one.code === code),
-    predicate: () => () => when ?? false,
+    predicate: () => () => holds,
   });
-  run([], ['x', value], report);
-  return issues;
-}
 
 const here = { mustWhen: { country: ['DE'] }, because: 'needed here' };
 const short = { length: { least: 3, most: 8, advised: 5 } };
@@ -270,16 +273,10 @@ describe('ratio', () => {
   });
   const found = (before: string | undefined, price: string | undefined): Issue[] => {
     const issues: Issue[] = [];
-    compileChecks({
-      sheet,
-      tree,
-      currency: 'EUR',
-      country: 'DE',
-      fieldAt: (code: string) => sheet.fields.findIndex((field) => field.code === code),
-      predicate: () => () => true,
-    })([], ['R', before, price], (name, severity, code, facts) =>
-      issues.push({ check: name, severity, field: code, facts } as Issue),
-    );
+    for (const { run } of checksOf(sheet, true))
+      run([], ['R', before, price], (name, severity, code, facts) =>
+        issues.push({ check: name, severity, field: code, facts } as Issue),
+      );
     return issues.filter(({ check: name }) => name === 'ratio');
   };
 
@@ -298,5 +295,62 @@ describe('ratio', () => {
   test('is said with the figure', () => {
     const [issue] = found('50.00 EUR', '20.00 EUR');
     expect(issue && issueWords(issue, (code) => code)).toBe('Looks like a trick (it is 2.50 times)');
+  });
+});
+
+describe('what a whole sheet says', () => {
+  const found = (sheet: Sheet, values: (Value | undefined)[], met: string[] = []) => {
+    const issues: Issue[] = [];
+    for (const { run } of checksOf(sheet, true, met))
+      run([], values, (name, severity, code, facts) =>
+        issues.push({ check: name, severity, field: code, facts } as Issue),
+      );
+    return issues;
+  };
+  test('a restricted branch blocks until its document is there', () => {
+    const sheet: Sheet = {
+      ...sheetOf({ kind: 'category' }),
+      branches: [{ under: '1', restricted: { document: 'licence', words: 'Garden goods need a licence' } }],
+    };
+    const [issue] = found(sheet, ['R', '11']);
+    expect(issue).toMatchObject({ check: 'restricted', severity: 'blocker', field: 'f0' });
+    expect(issue && issueWords(issue, (code) => code)).toBe(
+      'Garden goods need a licence (the document asked for: licence)',
+    );
+    expect(found(sheet, ['R', '11'], ['licence'])).toEqual([]);
+    expect(found(sheet, ['R', undefined])).toEqual([]);
+  });
+  test('pictures are counted over every field that takes some', () => {
+    const sheet: Sheet = {
+      ...sheetOf({ kind: 'pictures' }, { kind: 'pictures', values: { most: 8 } }),
+      pictures: { least: 1, most: 9, advised: 3, formats: ['jpeg'] },
+    };
+    const link = (n: number) => `https://quillmoss.example/${n}.jpg`;
+    expect(found(sheet, ['R', link(1), [link(2)]])).toMatchObject([
+      { check: 'fewPictures', severity: 'tip', facts: { found: 2, advised: 3 } },
+    ]);
+    expect(found(sheet, ['R', link(1), [link(2), link(3)]])).toEqual([]);
+    expect(found(sheet, ['R', undefined, undefined])).toEqual([]);
+  });
+  test('issues stand in the order of the fields they are about', () => {
+    const sheet = sheetOf({ need: 'must' }, { length: { most: 2 } }, { need: 'must' });
+    expect(found(sheet, ['R', undefined, 'long', undefined]).map(({ field }) => field)).toEqual([
+      'f0',
+      'f1',
+      'f2',
+    ]);
+  });
+  test('every check says which fields it reads', () => {
+    const sheet: Sheet = {
+      ...sheetOf(
+        { kind: 'category' },
+        { mustWhen: { all: [{ under: ['1'] }, { field: 'f2', is: 'filled' }] } },
+        {},
+      ),
+      demands: [{ demand: 'oneOfSets', sets: [['f2'], ['ref']], severity: 'blocker', words: 'one' }],
+    };
+    const reads = new Map(checksOf(sheet, true).map((check) => [check.at, [...check.reads].sort()]));
+    expect(reads.get(2)).toEqual([1, 2, 3]);
+    expect(reads.get(3)).toEqual([0, 3]);
   });
 });

@@ -22,6 +22,8 @@ export interface Facts {
   tooMany: { found: number; most: number };
   duplicate: { found: string; others: readonly string[]; count: number };
   category: { found: string; reason: 'unknown' | 'branch' };
+  restricted: { document: string; words: string };
+  fewPictures: { found: number; advised: number };
 }
 
 export type CheckName = keyof Facts;

@@ -1,5 +1,5 @@
 import { asText } from '../catalog/value';
-import type { CheckContext, ListingCheck } from './check';
+import { type CheckContext, type ListingCheck, readsOf } from './check';
 
 /** Numbers of two fields that stand in a ratio to each other, e.g. a list price that makes the price look like a trick. */
 export function ratios(context: CheckContext): ListingCheck[] {
@@ -8,16 +8,22 @@ export function ratios(context: CheckContext): ListingCheck[] {
     const [over, under] = [context.fieldAt(demand.field), context.fieldAt(demand.to)];
     if (over === undefined || under === undefined) return [];
     const here = demand.when ? context.predicate(demand.when) : undefined;
+    const { reads, readsPlace } = readsOf(demand.when);
     return [
-      (row, values, report) => {
-        const [a, b] = [Number.parseFloat(asText(values[over])), Number.parseFloat(asText(values[under]))];
-        if (!(a >= 0) || !(b > 0)) return;
-        const ratio = a / b;
-        const fits =
-          (demand.most === undefined || ratio <= demand.most) &&
-          (demand.least === undefined || ratio >= demand.least);
-        if (!fits && (here === undefined || here(row, values)))
-          report('ratio', demand.severity, demand.field, { ratio, words: demand.words });
+      {
+        field: demand.field,
+        reads: [demand.field, demand.to, ...reads],
+        readsPlace,
+        run: (row, values, report) => {
+          const [a, b] = [Number.parseFloat(asText(values[over])), Number.parseFloat(asText(values[under]))];
+          if (!(a >= 0) || !(b > 0)) return;
+          const ratio = a / b;
+          const fits =
+            (demand.most === undefined || ratio <= demand.most) &&
+            (demand.least === undefined || ratio >= demand.least);
+          if (!fits && (here === undefined || here(row, values)))
+            report('ratio', demand.severity, demand.field, { ratio, words: demand.words });
+        },
       },
     ];
   });

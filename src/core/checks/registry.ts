@@ -1,15 +1,18 @@
-import type { Value } from '../catalog/value';
+import type { Row, Value } from '../catalog/value';
 import { category } from './category';
 import type { CheckContext, ListingCheck, ValueCheck, ValueCheckMaker } from './check';
 import { choice } from './choice';
 import { count } from './count';
+import { fewPictures } from './fewPictures';
 import { form } from './form';
 import { identifier } from './identifier';
+import type { Report } from './issue';
 import { length } from './length';
 import { link } from './link';
 import { money } from './money';
 import { needs } from './needs';
 import { ratios } from './ratio';
+import { restricted } from './restricted';
 
 /** Every check on single values. A new one is a file of its own and a line here. */
 const valueChecks: readonly ValueCheckMaker[] = [
@@ -21,27 +24,63 @@ const valueChecks: readonly ValueCheckMaker[] = [
   identifier,
   form,
   category,
+  restricted,
 ];
 
-/** Compiles all checks of a sheet for one feed into one function over a listing. */
-export function compileChecks(context: CheckContext): ListingCheck {
-  const onValues: ValueCheck[] = [];
-  const at: number[] = [];
-  context.sheet.fields.forEach((field, i) => {
-    for (const make of valueChecks) {
+/** Every check that looks at several fields of a listing. */
+const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [needs, ratios, fewPictures];
+
+/** All checks that report on one field, and the fields they read: where none of those changed, neither do their issues. */
+export interface FieldChecks {
+  readonly at: number;
+  readonly reads: ReadonlySet<number>;
+  run(row: Row, values: readonly (Value | undefined)[], report: Report): void;
+}
+
+/** Compiles all checks of a sheet for one feed, gathered by the field they report on, in the sheet's order. */
+export function compileChecks(context: CheckContext): FieldChecks[] {
+  const { sheet } = context;
+  const placeAt = sheet.fields.findIndex(({ kind }) => kind === 'category');
+  const onListings = listingChecks.flatMap((make) => make(context));
+  return sheet.fields.flatMap((field, at): FieldChecks[] => {
+    const listing = onListings.filter((check) => check.field === field.code);
+    const values = valueChecks.flatMap((make): ValueCheck[] => {
       const check = make(field, context);
-      if (check) {
-        onValues.push(check);
-        at.push(i);
+      return check ? [check] : [];
+    });
+    if (listing.length + values.length === 0) return [];
+    const reads = new Set([at]);
+    for (const check of listing) {
+      for (const code of check.reads) {
+        const read = context.fieldAt(code);
+        if (read !== undefined) reads.add(read);
       }
+      if (check.readsPlace && placeAt >= 0) reads.add(placeAt);
     }
+    return [{ at, reads, run: together(at, listing, values) }];
   });
-  const onListing = [...needs(context), ...ratios(context)];
-  return (row, values, report) => {
-    for (let i = 0; i < onListing.length; i++) (onListing[i] as ListingCheck)(row, values, report);
-    for (let i = 0; i < onValues.length; i++) {
-      const value: Value | undefined = values[at[i] as number];
-      if (value !== undefined) (onValues[i] as ValueCheck)(value, report);
-    }
+}
+
+/** Checks on a listing and on the value of one field as one function. */
+function together(
+  at: number,
+  listing: readonly ListingCheck[],
+  values: readonly ValueCheck[],
+): FieldChecks['run'] {
+  const onListing = listing.map(({ run }) => run);
+  const [first] = onListing;
+  const onValue = (row: readonly (Value | undefined)[], report: Report) => {
+    const value = row[at];
+    if (value !== undefined) for (let i = 0; i < values.length; i++) (values[i] as ValueCheck)(value, report);
+  };
+  if (first === undefined) return (_row, found, report) => onValue(found, report);
+  if (onListing.length === 1)
+    return (row, found, report) => {
+      first(row, found, report);
+      onValue(found, report);
+    };
+  return (row, found, report) => {
+    for (const run of onListing) run(row, found, report);
+    onValue(found, report);
   };
 }

@@ -44,6 +44,9 @@ const words: Words = {
     `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
   duplicate: ({ found, others, count }, label) =>
     `${label} ${found} is also on ${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`,
+  restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
+  fewPictures: ({ found, advised }) =>
+    `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
   category: ({ found, reason }, label) =>
     reason === 'branch'
       ? `${label} ${found} is a branch; choose one of its categories`
@@ -75,4 +78,6 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   tooMany: (label) => `${label} has too many values`,
   duplicate: (label) => `${label} is on several listings`,
   category: (label) => `${label} is not in the tree`,
+  restricted: (label) => `${label} asks for a document`,
+  fewPictures: () => 'Few pictures',
 };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { asText, type Row, type Value } from '../catalog/value';
-import { compileStep, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
+import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
 
 /**
  * How a value is made. One concept for import mapping, field mapping, titles and rules:
@@ -80,6 +80,21 @@ export function leaders(parts: readonly Part[]): number[] {
   return parts.map((part, i) =>
     'attribute' in part ? i : (attributes.findLast((at) => at < i) ?? attributes.find((at) => at > i) ?? -1),
   );
+}
+
+/** The value tables that steps look words up in. */
+export const tablesOf = (steps: readonly Step[]): string[] =>
+  steps.flatMap((step) => (step.step === 'lookUp' ? [step.table] : []));
+
+/** The value tables that a composition looks words up in. */
+export function tablesIn({ alternatives, steps }: Composition): string[] {
+  return [
+    ...tablesOf(steps),
+    ...alternatives.flatMap((one) => [
+      ...tablesOf(one.steps),
+      ...one.parts.flatMap((part) => ('attribute' in part ? tablesOf(part.steps) : [])),
+    ]),
+  ];
 }
 
 type ReadPart = (row: Row) => Value | undefined;

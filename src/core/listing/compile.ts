@@ -2,13 +2,12 @@ import type { AttributeIndex, Row, Value } from '../catalog/value';
 import { type CategoryTree, isUnder } from '../categories/tree';
 import { type ConditionScope, compileCondition, type Predicate } from '../channels/conditions';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
-import type { ListingCheck } from '../checks/check';
-import { compileChecks } from '../checks/registry';
+import { compileChecks, type FieldChecks } from '../checks/registry';
 import { type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { type CompiledTitle, compileTitle } from '../titles/pattern';
-import { type Placement, type Plan, placementFor } from './plan';
+import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from './plan';
 
 /** A plan and a sheet, compiled once: flat arrays over attribute slots, nothing to look up inside the loop. */
 export interface CompiledPlan {
@@ -26,7 +25,7 @@ export interface CompiledPlan {
   readonly inScope: Predicate | undefined;
   /** Where each field is a must; undefined where it is everywhere or nowhere under a condition. */
   readonly mustHere: readonly (Predicate | undefined)[];
-  readonly checks: ListingCheck;
+  readonly checks: readonly FieldChecks[];
   readonly uniqueFields: readonly number[];
   placementOf(row: Row): { placement: Placement; from: string } | undefined;
 }
@@ -55,10 +54,11 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
   const titleField = fieldWithRole(sheet, 'title');
   const titleAt = titleField && plan.title ? (fieldAt(titleField.code) ?? -1) : -1;
   const compositions = sheet.fields.map((field, at) => {
+    if (at === titleAt || at === categoryField) return undefined;
     const composition = plan.fields[field.code];
-    return composition && at !== titleAt && at !== categoryField
-      ? compileComposition(composition, context)
-      : undefined;
+    const usual = composition && compileComposition(composition, context);
+    const variants = plan.perCategory[field.code] ?? [];
+    return variants.length > 0 ? byCategory(usual, variants, context) : usual;
   });
   return {
     plan,
@@ -87,11 +87,40 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
       tree,
       currency: plan.market.currency,
       country: plan.market.country,
+      met: new Set(plan.met),
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
     }),
     uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),
     placementOf: placementReader(plan, index),
+  };
+}
+
+/** Chooses among compositions by the merchant's category of the item; each category is looked up once. */
+function byCategory(
+  usual: CompiledComposition | undefined,
+  variants: readonly CategoryVariant[],
+  context: StepContext,
+): CompiledComposition {
+  const slot = context.index.slotOf('category');
+  const compiled = new Map<string, CompiledComposition>();
+  for (const { categories, composition } of variants) {
+    const own = compileComposition(composition, context);
+    for (const category of categories) if (!compiled.has(category)) compiled.set(category, own);
+  }
+  const known = new Map<string, CompiledComposition | undefined>();
+  const choose = (row: Row): CompiledComposition | undefined => {
+    const category = slot === undefined ? undefined : row[slot];
+    if (typeof category !== 'string') return usual;
+    if (known.has(category)) return known.get(category);
+    const from = branchesOf(category).find((one) => compiled.has(one));
+    const found = from === undefined ? usual : compiled.get(from);
+    known.set(category, found);
+    return found;
+  };
+  return {
+    run: (row) => choose(row)?.run(row),
+    trace: (row, tie) => choose(row)?.trace(row, tie),
   };
 }
 

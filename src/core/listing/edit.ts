@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { type Composition, compositionSchema } from '../compose/composition';
+import { conditionSchema } from '../channels/conditions';
+import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { ruleSchema } from '../rules/rule';
 import { titlePatternSchema } from '../titles/pattern';
-import { type Plan, placementSchema, planSchema } from './plan';
+import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
 
 /** One change to a plan. Small on purpose: two people's edits to different fields of a draft both fit. */
 export const planEditSchema = z.discriminatedUnion('edit', [
@@ -23,6 +24,13 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     .meta({
       description: 'adds words to a value table, and the table to the field where nothing looks it up yet',
     }),
+  z.strictObject({
+    edit: z.literal('perCategory'),
+    field: z.string(),
+    variants: z.array(categoryVariantSchema),
+  }),
+  z.strictObject({ edit: z.literal('scope'), scope: conditionSchema.nullable() }),
+  z.strictObject({ edit: z.literal('met'), what: z.string().min(1), on: z.boolean() }),
   z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
 ]);
 export type PlanEdit = z.infer<typeof planEditSchema>;
@@ -57,28 +65,31 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     case 'words': {
       const tables = { ...plan.tables, [edit.table]: { ...plan.tables[edit.table], ...edit.words } };
       const composition = plan.fields[edit.field];
-      if (!composition || looksUp(composition, edit.table)) return { ...plan, tables };
+      if (!composition || tablesIn(composition).includes(edit.table)) return { ...plan, tables };
       const steps = [
         ...composition.steps,
         { step: 'lookUp' as const, table: edit.table, otherwise: 'keep' as const },
       ];
       return { ...plan, tables, fields: { ...plan.fields, [edit.field]: { ...composition, steps } } };
     }
+    case 'perCategory':
+      return {
+        ...plan,
+        perCategory: patched(plan.perCategory, {
+          [edit.field]: edit.variants.length > 0 ? edit.variants : null,
+        }),
+      };
+    case 'scope': {
+      const { scope: _old, ...rest } = plan;
+      return edit.scope === null ? rest : { ...rest, scope: edit.scope };
+    }
+    case 'met': {
+      const others = plan.met.filter((one) => one !== edit.what);
+      return { ...plan, met: edit.on ? [...others, edit.what] : others };
+    }
     case 'plan':
       return edit.plan;
   }
-}
-
-/** Whether any step of a composition looks words up in a table. */
-function looksUp({ steps, alternatives }: Composition, table: string): boolean {
-  const all = [
-    ...steps,
-    ...alternatives.flatMap((one) => [
-      ...one.steps,
-      ...one.parts.flatMap((part) => ('attribute' in part ? part.steps : [])),
-    ]),
-  ];
-  return all.some((step) => step.step === 'lookUp' && step.table === table);
 }
 
 const listed = (names: readonly string[]): string =>
@@ -103,6 +114,12 @@ export function editWords(edit: PlanEdit, labelOf: (field: string) => string): s
       return 'changed the rules';
     case 'words':
       return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value table “${edit.table}”`;
+    case 'perCategory':
+      return `mapped ${labelOf(edit.field)} by category`;
+    case 'scope':
+      return 'changed which items the feed takes';
+    case 'met':
+      return `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
     case 'plan':
       return 'loaded a plan';
   }
@@ -115,10 +132,11 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.tables, b.tables],
     [a.placements, b.placements],
     [a.exceptions, b.exceptions],
+    [a.perCategory, b.perCategory],
     [byId(a), byId(b)],
     [
-      { title: a.title, scope: a.scope },
-      { title: b.title, scope: b.scope },
+      { title: a.title, scope: a.scope, met: [...a.met].sort() },
+      { title: b.title, scope: b.scope, met: [...b.met].sort() },
     ],
   ];
   return records.reduce(

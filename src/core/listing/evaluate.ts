@@ -1,5 +1,6 @@
 import type { Row, Value } from '../catalog/value';
 import type { Issue, Report } from '../checks/issue';
+import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 
@@ -17,6 +18,9 @@ export interface Listing {
 
 const none: readonly Issue[] = [];
 
+/** The reason of a listing that the feed's scope leaves out. */
+export const outOfScope = 'not in the scope of this feed';
+
 /**
  * One item through the feed: mapping, placement, title, rules, checks.
  * Checks that compare listings with each other run afterwards, in {@link evaluateAll}.
@@ -32,7 +36,8 @@ export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing
     if (issues === undefined) issues = [];
     issues.push({ check, severity, field, facts } as Issue);
   };
-  compiled.checks(row, values, report);
+  const { checks } = compiled;
+  for (let i = 0; i < checks.length; i++) (checks[i] as FieldChecks).run(row, values, report);
   return { sku, state: blocked ? 'blocked' : 'ready', reason: undefined, values, issues: issues ?? none };
 }
 
@@ -63,7 +68,7 @@ export function fillFields(
 function fill(compiled: CompiledPlan, row: Row, values: (Value | undefined)[]): string | undefined {
   const { rules } = compiled;
   let reason = fillFields(compiled, row, values);
-  if (compiled.inScope && !compiled.inScope(row, values)) return 'not in the scope of this feed';
+  if (compiled.inScope && !compiled.inScope(row, values)) return outOfScope;
   for (let i = 0; i < rules.length; i++) {
     const rule = rules[i] as CompiledRule;
     if (rule.applies(row, values)) reason = rule.apply(values) ?? reason;
@@ -83,7 +88,7 @@ export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows)
 }
 
 /** Adds an issue to every listing that shares a value which must be unique in the feed. */
-function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
+export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
   for (const at of compiled.uniqueFields) {
     const field = compiled.sheet.fields[at]?.code ?? '';
     const holders = new Map<string, number[]>();

@@ -14,6 +14,12 @@ export const placementSchema = z
   .meta({ id: 'Placement' });
 export type Placement = z.infer<typeof placementSchema>;
 
+/** How a field is filled for some of the merchant's categories; a category's branch inherits. */
+export const categoryVariantSchema = z
+  .strictObject({ categories: z.array(z.string().min(1)).min(1), composition: compositionSchema })
+  .meta({ id: 'CategoryVariant' });
+export type CategoryVariant = z.infer<typeof categoryVariantSchema>;
+
 /** All of a feed's settings as one JSON document. */
 export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@1'),
@@ -31,6 +37,13 @@ export const planSchema = z.strictObject({
     .default({})
     .meta({ description: 'by merchant category, its branch inherits' }),
   exceptions: z.record(z.string(), placementSchema).default({}).meta({ description: 'by SKU' }),
+  perCategory: z.record(z.string(), z.array(categoryVariantSchema)).default({}).meta({
+    description: 'by field code: other compositions in some merchant categories, the first that fits counts',
+  }),
+  met: z
+    .array(z.string())
+    .default([])
+    .meta({ description: "what the merchant has met of the channel's conditions, by code or document" }),
   title: titlePatternSchema.optional(),
   rules: z.array(ruleSchema).default([]),
 });
@@ -45,24 +58,28 @@ export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({
   tables: {},
   placements: {},
   exceptions: {},
+  perCategory: {},
+  met: [],
   rules: [],
 });
 
 /** How merchant categories are nested in one text: "Growing > Pots". */
 const levels = /\s*[>›/]\s*/;
 
+/** A merchant category and the branches above it, nearest first. */
+export function branchesOf(category: string): string[] {
+  const parts = category.split(levels);
+  return [category, ...parts.map((_, at) => parts.slice(0, parts.length - 1 - at).join(' > ')).slice(0, -1)];
+}
+
 /** The placement that counts for a merchant category: its own, else that of the nearest branch above it. */
 export function placementFor(
   placements: Plan['placements'],
   category: string,
 ): { placement: Placement; from: string } | undefined {
-  const own = placements[category];
-  if (own) return { placement: own, from: category };
-  const parts = category.split(levels);
-  for (let depth = parts.length - 1; depth > 0; depth--) {
-    const branch = parts.slice(0, depth).join(' > ');
-    const placement = placements[branch];
-    if (placement) return { placement, from: branch };
+  for (const from of branchesOf(category)) {
+    const placement = placements[from];
+    if (placement) return { placement, from };
   }
   return undefined;
 }

@@ -1,5 +1,5 @@
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { type Channel, makeChannel } from '../../core/channels/bundle';
+import { type Channel, makeChannel, readSheet } from '../../core/channels/bundle';
 import { codeFrom, freeName } from '../../core/channels/drafting';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/formats/inputError';
@@ -210,11 +210,12 @@ export async function openNextVersion(
     if (last.takenOnAt === null)
       throw new InputError(`Version ${last.version} is open. Take it on or drop it before a further one.`);
     const taxonomy = given?.taxonomy ?? last.taxonomy;
-    const { sheet } = makeChannel(given?.sheet ?? { ...last.sheet, effective: today }, taxonomy);
+    const sheet = readSheet(given?.sheet ?? { ...last.sheet, effective: today });
     if (sheet.code !== code)
       throw new InputError(
         `The file is the sheet of “${sheet.code}”, not of “${code}”. Choose that channel’s page.`,
       );
+    makeChannel(sheet, taxonomy);
     const next = Math.max(last.version + 1, given ? sheet.version : 0);
     await tx.insert(sheetVersion).values({
       channel: code,

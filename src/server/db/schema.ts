@@ -334,10 +334,6 @@ export const feed = mysqlTable('feed', {
   language: varchar('language', { length: 20 }).notNull(),
   currency: char('currency', { length: 3 }).notNull(),
   position: int('position').notNull(),
-  /** Codes of the channel's conditions on the merchant that are met, by the merchant's own word. */
-  met: json<string[]>('met_conditions')
-    .notNull()
-    .$default(() => []),
 });
 
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */

@@ -5,7 +5,6 @@ import type { Need } from '../../core/channels/sheet';
 import { suggestForField, takeAllFrom } from '../../core/channels/suggestions';
 import type { Composition } from '../../core/compose/composition';
 import type { Coverage } from '../../core/listing/coverage';
-import { coverageOf } from '../../core/listing/coverage';
 import type { Snapshot } from '../catalog/snapshot';
 import { type FeedWork, fieldsToFill, shownValue } from './work';
 
@@ -66,7 +65,7 @@ function surveyIn(snapshot: Snapshot) {
 export function fieldsStage(work: FeedWork, sampleSku: string | undefined): FieldsStage {
   const { sheet, plans, coverage, snapshot, draft, published } = work;
   const toFill = new Set(fieldsToFill(work).map(({ code }) => code));
-  const before = coverageOf(published.listings, sheet.fields);
+  const before = published.coverage;
   const at = sampleSku === undefined ? 0 : (snapshot.positionOf(sampleSku) ?? 0);
   const sample = draft.listings[at];
   const row = snapshot.rows[at] ?? [];

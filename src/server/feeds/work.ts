@@ -5,7 +5,7 @@ import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/words';
-import { type Coverage, coverageOf } from '../../core/listing/coverage';
+import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
 import type { Listing } from '../../core/listing/evaluate';
 import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
@@ -33,6 +33,33 @@ export interface FeedWork {
   wordsOf(issue: Issue): string;
 }
 
+/** What lies between two evaluations, kept as long as both are: every part of a page asks for it. */
+const between = new WeakMap<Evaluation, { published: Evaluation; found: readonly Difference[] }>();
+
+function differencesBetween(published: Evaluation, draft: Evaluation): readonly Difference[] {
+  const known = between.get(draft);
+  if (known?.published === published) return known.found;
+  const found = differences(published.listings, draft.listings);
+  between.set(draft, { published, found });
+  return found;
+}
+
+/** How many titles of an evaluation had to be shortened; counted once. */
+const shortened = new WeakMap<Evaluation, number>();
+
+function countShortened({ snapshot, draft }: FeedWork): number {
+  const known = shortened.get(draft);
+  if (known !== undefined) return known;
+  const { title } = draft.compiled;
+  const count = title
+    ? snapshot.rows.filter(
+        (row, i) => draft.listings[i]?.state !== 'leftOut' && title.make(row).shortened !== undefined,
+      ).length
+    : 0;
+  shortened.set(draft, count);
+  return count;
+}
+
 /** Loads a feed once for a request, however many parts of the page ask. */
 export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined> => {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
@@ -42,7 +69,7 @@ export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined
   const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
   const published = evaluationOf(publishedPlan, channel, snapshot);
   const draft = evaluationOf(plans.draft, channel, snapshot);
-  const found = draft === published ? [] : differences(published.listings, draft.listings);
+  const found = draft === published ? [] : differencesBetween(published, draft);
   const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   const labelOf = (field: string) => labels.get(field) ?? field;
@@ -56,7 +83,7 @@ export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined
     found,
     impact: impactOf(found, snapshot.items.length),
     changes: countChanges(publishedPlan, plans.draft),
-    coverage: coverageOf(draft.listings, sheet.fields),
+    coverage: draft.coverage,
     labelOf,
     wordsOf: (issue) => issueWords(issue, labelOf),
   };
@@ -153,12 +180,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const titleTrouble = listings.filter(({ issues }) =>
     issues.some(({ field, severity }) => field === titleField && severity === 'blocker'),
   ).length;
-  const cut = draft.compiled.title
-    ? work.snapshot.rows.filter(
-        (row, i) =>
-          draft.listings[i]?.state !== 'leftOut' && draft.compiled.title?.make(row).shortened !== undefined,
-      ).length
-    : 0;
+  const cut = countShortened(work);
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
   const blocked = listings.filter(({ state }) => state === 'blocked').length;
   const ready = listings.length - blocked;

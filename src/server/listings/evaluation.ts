@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
+import { evaluateAgain } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
+import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { evaluateAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
@@ -9,6 +11,7 @@ import type { Snapshot } from '../catalog/snapshot';
 export interface Evaluation {
   readonly compiled: CompiledPlan;
   readonly listings: readonly Listing[];
+  readonly coverage: readonly Coverage[];
 }
 
 const kept = new Map<string, Evaluation>();
@@ -24,9 +27,13 @@ function identityOf(channel: Channel): number {
   return known;
 }
 
-/** Evaluates a plan over a snapshot; the last few results are kept, since most pages ask for the same ones. */
+/**
+ * Evaluates a plan over a snapshot. The last few results are kept, since most pages ask for the same ones, and a plan that
+ * differs a little from one of them is evaluated from there.
+ */
 export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Evaluation {
-  const key = `${identityOf(channel)}:${snapshot.revision}:${createHash('md5').update(JSON.stringify(plan)).digest('hex')}`;
+  const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
+  const key = family + createHash('md5').update(JSON.stringify(plan)).digest('hex');
   const known = kept.get(key);
   if (known) {
     kept.delete(key);
@@ -34,7 +41,10 @@ export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): 
     return known;
   }
   const compiled = compile(plan, channel.sheet, channel.tree, snapshot.index);
-  const evaluation = { compiled, listings: evaluateAll(compiled, snapshot) };
+  const near = [...kept].findLast(
+    ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
+  )?.[1];
+  const evaluation = near ? from(near, compiled, snapshot) : inFull(compiled, snapshot);
   kept.set(key, evaluation);
   for (const oldest of kept.keys()) {
     if (kept.size <= mostKept) break;
@@ -43,7 +53,27 @@ export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): 
   return evaluation;
 }
 
-/** A digest of a listing's values: what is compared to know whether the channel has the latest. */
+function inFull(compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
+  const listings = evaluateAll(compiled, snapshot);
+  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields) };
+}
+
+function from(near: Evaluation, compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
+  const { fields } = compiled.sheet;
+  const { listings, counted } = evaluateAgain(near.compiled, near.listings, compiled, snapshot);
+  const coverage = counted
+    ? coverageAgain(near.coverage, listings, fields, counted)
+    : coverageOf(listings, fields);
+  return { compiled, listings, coverage };
+}
+
+const digests = new WeakMap<Listing, string>();
+
+/** A digest of a listing's values: what is compared to know whether the channel has the latest. Made once for each. */
 export function digestOf(listing: Listing): string {
-  return createHash('md5').update(JSON.stringify(listing.values)).digest('hex');
+  const known = digests.get(listing);
+  if (known) return known;
+  const digest = createHash('md5').update(JSON.stringify(listing.values)).digest('hex');
+  digests.set(listing, digest);
+  return digest;
 }

@@ -9,5 +9,3 @@ CREATE TABLE `sheet_version` (
 	`created_at` datetime(3) NOT NULL,
 	CONSTRAINT `sheet_version_channel_version_pk` PRIMARY KEY(`channel`,`version`)
 );
---> statement-breakpoint
-ALTER TABLE `feed` ADD `met_conditions` json DEFAULT '[]' NOT NULL;

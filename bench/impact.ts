@@ -1,0 +1,68 @@
+/**
+ * What a person waits for after one edit to a mapping at 100,000 items: the draft evaluated, its coverage, and its impact
+ * against what is published, each over the whole catalog. The limit is doing all of it in full.
+ */
+import { readFileSync } from 'node:fs';
+import { readChannel } from '../src/core/channels/bundle';
+import { fixedText, fromAttribute } from '../src/core/compose/composition';
+import { evaluateAgain } from '../src/core/listing/again';
+import { compile } from '../src/core/listing/compile';
+import { coverageAgain, coverageOf } from '../src/core/listing/coverage';
+import { applyEdit, type PlanEdit } from '../src/core/listing/edit';
+import { evaluateAll } from '../src/core/listing/evaluate';
+import { differences, impactOf } from '../src/core/listing/impact';
+import { type Plan, planSchema } from '../src/core/listing/plan';
+import { largeCatalog } from './catalog';
+
+const count = process.argv.includes('--quick') ? 10_000 : 100_000;
+const rounds = 5;
+const catalog = largeCatalog(count);
+const { sheet, tree } = readChannel(
+  readFileSync('src/channels/lanternry/requirements.json', 'utf8'),
+  readFileSync('src/channels/lanternry/taxonomy.csv', 'utf8'),
+);
+const published = planSchema.parse(JSON.parse(readFileSync('demo/plans/lanternry-de.json', 'utf8')));
+const compiled = (plan: Plan) => compile(plan, sheet, tree, catalog.index);
+
+const edits: Record<string, PlanEdit> = {
+  'a mapping (material)': { edit: 'fields', fields: { material: fromAttribute('color') } },
+  'a mapping every listing shows (brand)': { edit: 'fields', fields: { brand: fixedText('Quillmoss') } },
+  'a mapping that must be unique (barcode)': { edit: 'fields', fields: { barcode: fromAttribute('gtin') } },
+  'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' } } },
+};
+
+const median = (times: number[]): number =>
+  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? 0;
+
+const base = compiled(published);
+const listings = evaluateAll(base, catalog);
+const coverage = coverageOf(listings, sheet.fields);
+console.log(`impact of one edit over ${count.toLocaleString('en')} items, median of ${rounds} rounds`);
+for (const [name, edit] of Object.entries(edits)) {
+  const plan = applyEdit(published, edit);
+  const [again, full]: [number[], number[]] = [[], []];
+  let share = 1;
+  let changed = 0;
+  for (let round = 0; round < rounds; round++) {
+    let begun = performance.now();
+    const result = evaluateAgain(base, listings, compiled(plan), catalog);
+    const counted = result.counted
+      ? coverageAgain(coverage, result.listings, sheet.fields, result.counted)
+      : coverageOf(result.listings, sheet.fields);
+    const impact = impactOf(differences(listings, result.listings), count);
+    again.push(performance.now() - begun);
+    share = (result.touched?.fields.size ?? sheet.fields.length) / sheet.fields.length;
+    changed = impact.changed;
+    begun = performance.now();
+    const whole = evaluateAll(compiled(plan), catalog);
+    const inFull = coverageOf(whole, sheet.fields);
+    const other = impactOf(differences(listings, whole), count);
+    full.push(performance.now() - begun);
+    if (JSON.stringify([counted, impact]) !== JSON.stringify([inFull, other]))
+      throw new Error(`${name}: what was computed again differs from what was computed in full.`);
+  }
+  const [short, long] = [median(again), median(full)];
+  console.log(
+    `  ${name}: ${Math.round(short)} ms (1,000 or less wanted), ${(share * 100).toFixed(0)} % of the fields recomputed, ${changed.toLocaleString('en')} listings change; in full ${Math.round(long)} ms   ratio ${(long / short).toFixed(1)}`,
+  );
+}

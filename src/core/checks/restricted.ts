@@ -1,0 +1,24 @@
+import { isUnder } from '../categories/tree';
+import type { ValueCheckMaker } from './check';
+
+/** A branch that takes listings only from merchants who handed in a document. */
+export const restricted: ValueCheckMaker = (field, { sheet, tree, met }) => {
+  const branches = sheet.branches.filter(
+    (branch) => branch.restricted && !met.has(branch.restricted.document),
+  );
+  if (field.kind !== 'category' || branches.length === 0) return undefined;
+  const known = new Map<string, (typeof branches)[number] | null>();
+  return (value, report) => {
+    const place = String(value);
+    let found = known.get(place);
+    if (found === undefined) {
+      found = branches.find(({ under }) => isUnder(tree, place, under)) ?? null;
+      known.set(place, found);
+    }
+    if (found?.restricted)
+      report('restricted', 'blocker', field.code, {
+        document: found.restricted.document,
+        words: found.restricted.words,
+      });
+  };
+};

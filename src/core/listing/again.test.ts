@@ -1,0 +1,134 @@
+import fc from 'fast-check';
+import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
+import { fixedText, fromAttribute } from '../compose/composition';
+import { ruleSchema } from '../rules/rule';
+import { evaluateAgain, touchedBy } from './again';
+import { coverageAgain, coverageOf } from './coverage';
+import { applyEdit, type PlanEdit } from './edit';
+import { evaluateAll } from './evaluate';
+import type { Plan } from './plan';
+
+const rule = (id: string, more: object): Plan['rules'][number] =>
+  ruleSchema.parse({ id, name: id, when: { all: [] }, ...more });
+
+/** Rules that read what others write, leave items out, and look at the place of a listing. */
+const tangled: Plan['rules'] = [
+  rule('a', {
+    when: { field: 'brand', is: 'filled' },
+    then: [{ do: 'after', field: 'headline', text: ' +' }],
+  }),
+  rule('b', {
+    when: { field: 'headline', is: 'longerThan', value: '40' },
+    then: [{ do: 'set', field: 'material', text: 'long' }],
+  }),
+  rule('c', { when: { under: ['3000'] }, then: [{ do: 'set', field: 'pattern', text: 'paper' }] }),
+  rule('d', {
+    when: { field: 'material', is: 'equals', value: 'long' },
+    then: [{ do: 'leaveOut', reason: 'too long for us' }],
+  }),
+  rule('e', { when: { attribute: 'brand', is: 'empty' }, then: [{ do: 'clear', field: 'part_number' }] }),
+];
+
+const edits: Record<string, PlanEdit> = {
+  'one field': { edit: 'fields', fields: { material: fixedText('clay') } },
+  'one field emptied': { edit: 'fields', fields: { brand: null } },
+  'a field that conditions read': { edit: 'fields', fields: { stock: fixedText('pre_order') } },
+  'a field that must be unique': { edit: 'fields', fields: { ref: fromAttribute('brand') } },
+  'several fields': {
+    edit: 'fields',
+    fields: { barcode: null, part_number: null, about: fromAttribute('name') },
+  },
+  'a table': { edit: 'table', name: 'colours', table: { moss: 'purple', chalk: 'white' } },
+  'a word': { edit: 'words', field: 'material', table: 'materials', words: { Stoneware: 'clay' } },
+  'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' }, Books: null } },
+  'a category left out': { edit: 'place', placements: { 'Pots, glazed': { leaveOut: 'not here' } } },
+  'an exception': { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { leaveOut: 'broken mould' } },
+  'the title': {
+    edit: 'title',
+    title: {
+      parts: [{ attribute: 'name', glue: ' ', steps: [] }],
+      dropFirst: [],
+      keep: [],
+      letterCase: 'title',
+      brandOnce: false,
+    },
+  },
+  'the rules': { edit: 'rules', rules: tangled },
+  'no rules': { edit: 'rules', rules: [] },
+  'by category': {
+    edit: 'perCategory',
+    field: 'material',
+    variants: [{ categories: ['Books'], composition: fixedText('paper') }],
+  },
+  'the scope': { edit: 'scope', scope: { attribute: 'brand', is: 'equals', value: 'Tarnholt' } },
+  'a scope on a field': { edit: 'scope', scope: { field: 'material', is: 'filled' } },
+  'what is met': { edit: 'met', what: 'address', on: true },
+};
+
+function check(before: Plan, after: Plan): void {
+  const [a, b] = [compileDemo(before), compileDemo(after)];
+  const base = evaluateAll(a, demoCatalog);
+  const again = evaluateAgain(a, base, b, demoCatalog);
+  const whole = evaluateAll(b, demoCatalog);
+  expect(again.listings).toEqual(whole);
+  const { fields } = lanternry.sheet;
+  if (again.counted)
+    expect(coverageAgain(coverageOf(base, fields), again.listings, fields, again.counted)).toEqual(
+      coverageOf(whole, fields),
+    );
+}
+
+describe('what is computed again equals what is computed in full', () => {
+  test.each(Object.entries(edits))('after %s', (_name, edit) => {
+    check(demoPlan, applyEdit(demoPlan, edit));
+  });
+  test.each(Object.entries(edits))('taking back %s', (_name, edit) => {
+    check(applyEdit(demoPlan, edit), demoPlan);
+  });
+  test('after any edits on any edits', () => {
+    const some = fc.uniqueArray(fc.constantFrom(...Object.values(edits)), { maxLength: 4 });
+    fc.assert(
+      fc.property(some, some, (first, second) => {
+        const before = first.reduce(applyEdit, demoPlan);
+        check(before, second.reduce(applyEdit, before));
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('what is touched', () => {
+  const touched = (edit: PlanEdit, plan: Plan = demoPlan) => {
+    const found = touchedBy(compileDemo(plan), compileDemo(applyEdit(plan, edit)));
+    return found && [...found.fields].map((at) => lanternry.sheet.fields[at]?.code).sort();
+  };
+  test('nothing by nothing', () => {
+    expect(touched({ edit: 'fields', fields: {} })).toEqual([]);
+  });
+  test('one field by its mapping', () => {
+    expect(touched({ edit: 'fields', fields: { material: fixedText('clay') } })).toEqual(['material']);
+  });
+  test('every field that looks words up in a table', () => {
+    expect(touched({ edit: 'table', name: 'colours', table: {} })).toEqual(['colour']);
+  });
+  test('what a rule writes where it reads what changed, and so on', () => {
+    const plan = applyEdit(demoPlan, { edit: 'rules', rules: tangled });
+    expect(touched({ edit: 'fields', fields: { brand: fixedText('Tarnholt') } }, plan)).toEqual([
+      'brand',
+      'headline',
+      'material',
+    ]);
+  });
+  test('everything by the scope', () => {
+    expect(touched({ edit: 'scope', scope: { attribute: 'name', is: 'filled' } })).toBeUndefined();
+  });
+  test('listings that stay as they are stay the same objects', () => {
+    const a = compileDemo();
+    const base = evaluateAll(a, demoCatalog);
+    const edit: PlanEdit = { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { category: '3101' } };
+    const { listings } = evaluateAgain(a, base, compileDemo(applyEdit(demoPlan, edit)), demoCatalog);
+    expect(listings.filter((listing, i) => listing !== base[i]).map(({ sku }) => sku)).toEqual([
+      'QM-POT-RDG-MOS-14',
+    ]);
+  });
+});

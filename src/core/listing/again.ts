@@ -1,0 +1,241 @@
+import { type Row, sameValue, type Value } from '../catalog/value';
+import { branchesIn, type Condition, fieldsIn } from '../channels/conditions';
+import type { Issue, Report } from '../checks/issue';
+import { tablesIn, tablesOf } from '../compose/composition';
+import type { Rule } from '../rules/rule';
+import type { CompiledPlan } from './compile';
+import { addDuplicates, type CatalogRows, evaluateAll, type Listing, outOfScope } from './evaluate';
+import type { Plan } from './plan';
+
+/**
+ * Evaluation after an edit. A compiled plan knows what each field, rule and check reads, so only what an edit touches is
+ * computed again; every listing that stays as it was is the same object as before. Always equal to {@link evaluateAll}.
+ */
+
+/** What an edit makes it necessary to compute again. */
+export interface Touched {
+  /** Positions of fields whose values are made anew. */
+  readonly fields: ReadonlySet<number>;
+  /** Positions, in the list of those that are on, of the rules that run again. */
+  readonly rules: ReadonlySet<number>;
+  /** Whether listings may be left out, or taken in, for another reason than before. */
+  readonly reasons: boolean;
+  /** Positions of fields whose issues may differ. */
+  readonly issues: ReadonlySet<number>;
+}
+
+export interface Again {
+  readonly listings: readonly Listing[];
+  /** Undefined where everything was computed. */
+  readonly touched: Touched | undefined;
+  /** Positions of the fields whose coverage may differ; undefined where that of any may. */
+  readonly counted: ReadonlySet<number> | undefined;
+}
+
+const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+const writesOf = (rule: Rule): string[] =>
+  rule.then.flatMap((action) => (action.do === 'leaveOut' ? [] : [action.field]));
+const leavesOut = (rule: Rule): boolean => rule.then.some((action) => action.do === 'leaveOut');
+
+/** What lies between two plans of one feed; undefined where it is not worth telling apart from everything. */
+export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | undefined {
+  const [was, is] = [before.plan, after.plan];
+  const { sheet } = after;
+  if (
+    before.sheet !== sheet ||
+    before.tree !== after.tree ||
+    before.index !== after.index ||
+    !same(was.market, is.market) ||
+    !same(was.scope, is.scope) ||
+    !same(was.met, is.met)
+  )
+    return undefined;
+  const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
+  const at = (codes: readonly string[]) =>
+    codes.map((code) => positions.get(code)).filter((one) => one !== undefined);
+
+  const looked = (condition: Condition) => [
+    ...at(fieldsIn(condition)),
+    ...(branchesIn(condition).length > 0 && after.categoryAt >= 0 ? [after.categoryAt] : []),
+  ];
+
+  const fields = new Set<number>();
+  const names = new Set([...Object.keys(was.tables), ...Object.keys(is.tables)]);
+  const tables = new Set([...names].filter((name) => !same(was.tables[name], is.tables[name])));
+  const looksUp = (plan: Plan, code: string): boolean =>
+    [plan.fields[code], ...(plan.perCategory[code] ?? []).map(({ composition }) => composition)].some(
+      (one) => one !== undefined && tablesIn(one).some((name) => tables.has(name)),
+    );
+  sheet.fields.forEach(({ code }, position) => {
+    if (
+      !same(was.fields[code], is.fields[code]) ||
+      !same(was.perCategory[code], is.perCategory[code]) ||
+      (tables.size > 0 && looksUp(is, code))
+    )
+      fields.add(position);
+  });
+  const titleTables = (is.title?.parts ?? []).flatMap((part) =>
+    'attribute' in part ? tablesOf(part.steps) : [],
+  );
+  if (!same(was.title, is.title) || titleTables.some((name) => tables.has(name)))
+    for (const position of [before.titleAt, after.titleAt]) if (position >= 0) fields.add(position);
+  let reasons = false;
+  if (!same(was.placements, is.placements) || !same(was.exceptions, is.exceptions)) {
+    reasons = true;
+    if (after.categoryAt >= 0) fields.add(after.categoryAt);
+  }
+
+  const on = (plan: Plan) => plan.rules.filter((rule) => rule.on);
+  const [oldRules, newRules] = [on(was), on(is)];
+  const rules = new Set<number>();
+  if (!same(oldRules, newRules)) {
+    // Rules are few and work in order: where one differs, all run again.
+    newRules.forEach((_rule, i) => {
+      rules.add(i);
+    });
+    for (const rule of [...oldRules, ...newRules]) {
+      for (const position of at(writesOf(rule))) fields.add(position);
+      reasons ||= leavesOut(rule);
+    }
+  }
+  const written = new Set(newRules.flatMap((rule) => at(writesOf(rule))));
+  // Until nothing is added: a rule that meets a touched field runs again, and what it then needs must be as it was before it.
+  for (let grown = true; grown; ) {
+    grown = false;
+    newRules.forEach((rule, i) => {
+      const [reads, writes] = [looked(rule.when), at(writesOf(rule))];
+      const meets = [...reads, ...writes].some((one) => fields.has(one)) || (reasons && leavesOut(rule));
+      if (!rules.has(i) && !meets) return;
+      const needed = [...writes, ...reads.filter((one) => written.has(one))].filter(
+        (one) => !fields.has(one),
+      );
+      if (rules.has(i) && needed.length === 0 && (reasons || !leavesOut(rule))) return;
+      rules.add(i);
+      for (const one of needed) fields.add(one);
+      reasons ||= leavesOut(rule);
+      grown = true;
+    });
+  }
+  // A scope looks at fields before any rule; what a rule writes is not to be had as it was then.
+  if (is.scope && looked(is.scope).some((one) => fields.has(one) || written.has(one))) return undefined;
+  const issues = new Set(
+    after.checks.filter(({ reads }) => [...reads].some((one) => fields.has(one))).map((check) => check.at),
+  );
+  return { fields, rules, reasons, issues };
+}
+
+/**
+ * A catalog through a plan that differs a little from one it has been through.
+ * @param base the listings under `before`, of the same rows in the same order
+ */
+export function evaluateAgain(
+  before: CompiledPlan,
+  base: readonly Listing[],
+  after: CompiledPlan,
+  catalog: CatalogRows,
+): Again {
+  const touched = touchedBy(before, after);
+  if (!touched || base.length !== catalog.rows.length)
+    return { listings: evaluateAll(after, catalog), touched: undefined, counted: undefined };
+  const { fields, reasons } = touched;
+  const positions = [...fields];
+  const compositions = positions.map((at) => after.compositions[at]);
+  const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
+  const rerun = after.checks.filter((check) => touched.issues.has(check.at));
+  const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
+  const stays = (issue: Issue): boolean => !touched.issues.has(order.get(issue.field) ?? -1);
+  const unique = after.uniqueFields.some((at) => fields.has(at));
+  let flipped = false;
+
+  const listings: Listing[] = new Array(base.length);
+  const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
+  for (let i = 0; i < base.length; i++) {
+    const old = base[i] as Listing;
+    const row = catalog.rows[i] as Row;
+    for (let at = 0; at < values.length; at++) values[at] = old.values[at];
+    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = compositions[n]?.run(row);
+    let reason = reasons ? undefined : old.reason;
+    if (after.categoryAt >= 0 && (reasons || fields.has(after.categoryAt))) {
+      const placement = after.placementOf(row)?.placement;
+      if (fields.has(after.categoryAt))
+        values[after.categoryAt] = placement && 'category' in placement ? placement.category : undefined;
+      if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
+    }
+    if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
+    if (after.inScope && !after.inScope(row, values)) reason = outOfScope;
+    else
+      for (const rule of rules)
+        if (rule.applies(row, values)) {
+          const given = rule.apply(values);
+          if (reasons) reason = given ?? reason;
+        }
+
+    let changed = reason !== old.reason;
+    for (let n = 0; !changed && n < positions.length; n++)
+      changed = !sameValue(old.values[positions[n] as number], values[positions[n] as number]);
+    if (!changed) {
+      listings[i] = old;
+      continue;
+    }
+    if (reason !== undefined) {
+      flipped ||= old.state !== 'leftOut';
+      listings[i] = { sku: old.sku, state: 'leftOut', reason, values: values.slice(), issues: [] };
+      continue;
+    }
+    const back = old.state === 'leftOut';
+    flipped ||= back;
+    const found: Issue[] = [];
+    const report: Report = (check, severity, field, facts) => {
+      found.push({ check, severity, field, facts } as Issue);
+    };
+    const checks = back ? after.checks : rerun;
+    for (let n = 0; n < checks.length; n++) checks[n]?.run(row, values, report);
+    const issues = back ? found : merged(old.issues, found, stays, order);
+    listings[i] = {
+      sku: old.sku,
+      state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
+      reason: undefined,
+      values: values.slice(),
+      issues,
+    };
+  }
+  const counted = new Set([...fields, ...touched.issues]);
+  if (!unique && !flipped) return { listings, touched, counted };
+  for (const at of after.uniqueFields) counted.add(at);
+  return {
+    listings: addDuplicates(after, listings.map(withoutDuplicates)),
+    touched,
+    counted: flipped ? undefined : counted,
+  };
+}
+
+/** Issues that stay and those found anew, in the sheet's order; what is said of duplicates stands last, as it does in full. */
+function merged(
+  old: readonly Issue[],
+  found: readonly Issue[],
+  stays: (issue: Issue) => boolean,
+  order: ReadonlyMap<string, number>,
+): Issue[] {
+  const duplicates = old.filter(({ check }) => check === 'duplicate');
+  const kept = old.filter((issue) => issue.check !== 'duplicate' && stays(issue));
+  const place = (issue: Issue | undefined) =>
+    issue ? (order.get(issue.field) ?? 0) : Number.POSITIVE_INFINITY;
+  const result: Issue[] = [];
+  let k = 0;
+  for (const issue of found) {
+    while (place(kept[k]) < place(issue)) result.push(kept[k++] as Issue);
+    result.push(issue);
+  }
+  return [...result, ...kept.slice(k), ...duplicates];
+}
+
+function withoutDuplicates(listing: Listing): Listing {
+  if (!listing.issues.some(({ check }) => check === 'duplicate')) return listing;
+  const issues = listing.issues.filter(({ check }) => check !== 'duplicate');
+  return {
+    ...listing,
+    issues,
+    state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
+  };
+}
