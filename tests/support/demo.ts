@@ -1,12 +1,12 @@
 /** The demo feed and catalog, for tests of the whole pipeline. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { codesIn, type Item, rowOf } from '@/core/catalog/item';
-import { attributeIndex } from '@/core/catalog/value';
-import { readChannel } from '@/core/channels/bundle';
-import { readCatalogCsv } from '@/core/formats/catalogCsv';
-import { compile } from '@/core/listing/compile';
-import { type Plan, planSchema } from '@/core/listing/plan';
+import { codesIn, type Item, rowOf } from '../../src/core/catalog/item';
+import { attributeIndex } from '../../src/core/catalog/value';
+import { readChannel } from '../../src/core/channels/bundle';
+import { readCatalogCsv } from '../../src/core/formats/catalogCsv';
+import { compile } from '../../src/core/listing/compile';
+import { type Plan, planSchema } from '../../src/core/listing/plan';
 
 const file = (path: string) => readFileSync(join(process.cwd(), path), 'utf8');
 

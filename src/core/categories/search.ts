@@ -6,12 +6,18 @@ export interface CategoryHit {
   readonly code: string;
   /** 0 to 100; 100 is the best hit of this search where every word was found. */
   readonly score: number;
+  /** The sum of Okapi BM25 over the fields by their weights, as it came out. */
+  readonly relevance: number;
   /** The words of the query that were found, folded. */
   readonly matched: readonly string[];
 }
 
 export interface CategorySearch {
-  find(query: string, most?: number): CategoryHit[];
+  /**
+   * @param most hits given back, the best first
+   * @param every whether a place that has every word of the query stands above one that has some of them
+   */
+  find(query: string, most?: number, every?: boolean): CategoryHit[];
 }
 
 const stem = (word: string): string => {
@@ -21,6 +27,11 @@ const stem = (word: string): string => {
   if (word.length > 3 && /[se]$/.test(word)) return word.slice(0, -1);
   return word;
 };
+
+/**
+ * Okapi BM25 as published (Robertson and Zaragoza 2009): k1 and b as they are usually set, and none of the later "plus".
+ */
+const okapi = { k: 1.2, b: 0.75, d: 0 };
 
 const stopWords = new Set(
   'and or the of for with und oder der die das fur mit von y o de la el los las para con et ou du le les pour avec'.split(
@@ -35,25 +46,28 @@ const stopWords = new Set(
 export function searchTree(tree: CategoryTree): CategorySearch {
   const index = new MiniSearch<{ id: string; own: string; synonyms: string; branch: string }>({
     fields: ['own', 'synonyms', 'branch'],
+    searchOptions: { bm25: okapi },
     processTerm: (term) => {
       const word = stem(fold(term));
       return word === '' || stopWords.has(word) ? null : word;
     },
     tokenize: (text) => fold(text).split(' '),
   });
+  // A word that two languages share stands once: a name's length is then the number of its words, as the formula has it.
+  const once = (text: string) => [...new Set(fold(text).split(' '))].join(' ');
   const names = (code: string) => Object.values(tree.byCode.get(code)?.names ?? {}).join(' ');
   index.addAll(
     [...tree.byCode.values()]
       .filter((category) => category.children.length === 0)
       .map((category) => ({
         id: category.code,
-        own: names(category.code),
-        synonyms: category.synonyms.join(' '),
-        branch: pathOf(tree, category.code).slice(0, -1).map(names).join(' '),
+        own: once(names(category.code)),
+        synonyms: once(category.synonyms.join(' ')),
+        branch: once(pathOf(tree, category.code).slice(0, -1).map(names).join(' ')),
       })),
   );
   return {
-    find(query, most = 8) {
+    find(query, most = 8, every = true) {
       const found = index.search(query, {
         boost: { own: 2, synonyms: 1.5, branch: 0.25 },
         prefix: (term) => term.length > 3,
@@ -68,60 +82,162 @@ export function searchTree(tree: CategoryTree): CategorySearch {
           .map((word) => [stem(word), word] as const)
           .filter(([word]) => word !== '' && !stopWords.has(word)),
       );
-      const best = found[0]?.score ?? 1;
-      return found.slice(0, most).map((hit) => {
+      const hits = found.map((hit) => {
         const matched = [...new Set(hit.queryTerms)].map((term) => words.get(term) ?? term);
-        const share = words.size === 0 ? 0 : matched.length / words.size;
-        return {
-          code: String(hit.id),
-          score: Math.round((hit.score / best) * (0.4 + 0.6 * share) * 100),
-          matched,
-        };
+        // MiniSearch multiplies by the number of words found; the formula does not.
+        const relevance = hit.score / Math.max(1, hit.queryTerms.length);
+        // A word that was only guessed at, by its beginning or its spelling, is not as good as the word itself.
+        const sure = hit.queryTerms.map((term) => (hit.terms.includes(term) ? 1 : 0.3));
+        const wanted = every ? words.size : hit.queryTerms.length;
+        const share = wanted === 0 ? 0 : sure.reduce((sum, one) => sum + one, 0) / wanted;
+        return { code: String(hit.id), relevance, share, matched };
       });
+      const best = Math.max(...hits.map(({ relevance }) => relevance));
+      return hits
+        .map(({ code, relevance, share, matched }) => ({
+          code,
+          score: Math.round((relevance / best) * (0.25 + 0.75 * share) * 100),
+          relevance,
+          matched,
+        }))
+        .sort((one, other) => other.score - one.score)
+        .slice(0, most);
     },
   };
+}
+
+/** How many different texts of a catalog hold each word, to know those that say nothing. */
+export interface CatalogWords {
+  readonly texts: number;
+  readonly counts: ReadonlyMap<string, number>;
+}
+
+const wordsOf = (text: string): string[] => [
+  ...new Set(
+    fold(text)
+      .split(' ')
+      .filter((word) => word.length > 2 && !/\d/.test(word) && !stopWords.has(word)),
+  ),
+];
+
+/** Counts the words of a catalog's texts; a text that stands on several items counts once. */
+export function catalogWords(texts: Iterable<string>): CatalogWords {
+  const counts = new Map<string, number>();
+  const distinct = new Set(texts);
+  for (const text of distinct)
+    for (const word of wordsOf(text)) counts.set(word, (counts.get(word) ?? 0) + 1);
+  return { texts: distinct.size, counts };
+}
+
+/** A place that was confirmed for the same merchant category elsewhere. */
+export interface ConfirmedPlace {
+  /** The place's names, in every language of its tree. */
+  readonly words: string;
+  /** Its code, where it is of the same channel. */
+  readonly code?: string;
+  /** Where it was confirmed, as a reason says it. */
+  readonly where: string;
 }
 
 export interface MerchantCategory {
   readonly name: string;
   /** Names of a few items in it; their words help where the category's own do not. */
   readonly itemNames: readonly string[];
+  /** What its items are described as, with the words of the whole catalog to tell boilerplate by. */
+  readonly described?: { readonly texts: readonly string[]; readonly catalog: CatalogWords };
+  /** Places confirmed for it in other feeds. */
+  readonly confirmed?: readonly ConfirmedPlace[];
+}
+
+export interface PlaceSuggestion {
+  readonly code: string;
+  /** 0 to 100. */
+  readonly score: number;
+  readonly matched: readonly string[];
+  /** Where the same category was placed alike before. */
+  readonly learned: string | undefined;
 }
 
 /**
- * Ranked places for a merchant category: its own words count in full, words that at least a third of its items share
- * at a third. Equal scores stand in the tree's order.
+ * Ranked places for a merchant category. Its own words count most, then words that its items' names share, then words
+ * that their descriptions share and the rest of the catalog does not; what was confirmed for it elsewhere counts as its own.
+ * Equal scores stand by name.
  */
 export function suggestPlaces(
   search: CategorySearch,
   tree: CategoryTree,
   category: MerchantCategory,
   most = 3,
-): CategoryHit[] {
-  const own = search.find(category.name.split(/[>›/]/).at(-1) ?? category.name, 20);
-  const shared = search.find(sharedWords(category.itemNames).join(' '), 20);
-  const scores = new Map<string, { score: number; matched: Set<string> }>();
-  for (const [hits, weight] of [
-    [own, 0.75],
-    [shared, 0.25],
-  ] as const)
+): PlaceSuggestion[] {
+  const own = category.name.split(/[>›/]/).at(-1) ?? category.name;
+  const confirmed = category.confirmed ?? [];
+  const described = category.described;
+  const taught = confirmed.length > 0;
+  const evidence: { query: string; weight: number; every: boolean; where?: string }[] = [
+    { query: own, weight: taught ? 0.4 : 0.6, every: true },
+    { query: sharedWords(category.itemNames).join(' '), weight: taught ? 0.1 : 0.2, every: true },
+    {
+      query: described ? distinctWords(described.texts, described.catalog).join(' ') : '',
+      weight: taught ? 0.1 : 0.2,
+      every: false,
+    },
+    {
+      query: [...new Set(confirmed.flatMap(({ words }) => wordsOf(words)))].join(' '),
+      weight: 0.4,
+      every: false,
+      where: [...new Set(confirmed.map(({ where }) => where))].join(', '),
+    },
+  ];
+  const scores = new Map<string, { score: number; matched: Set<string>; learned: string | undefined }>();
+  for (const { query, weight, every, where } of evidence) {
+    const hits = query === '' ? [] : search.find(query, 20, every);
+    // Where not one word is found as it stands, only guessed at, the query has little to say.
+    const says = (hits[0]?.score ?? 0) < 50 ? weight * 0.3 : weight;
     for (const hit of hits) {
-      const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>() };
-      entry.score += hit.score * weight;
+      const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
+      entry.score += hit.score * says;
       for (const word of hit.matched) entry.matched.add(word);
+      if (where !== undefined && hit.score >= 50) entry.learned ??= where;
       scores.set(hit.code, entry);
     }
+  }
+  for (const { code, where } of confirmed) {
+    if (code === undefined || !tree.byCode.has(code)) continue;
+    const entry = scores.get(code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
+    scores.set(code, { ...entry, score: 98, learned: where });
+  }
   return [...scores]
-    .map(([code, { score, matched }]) => ({ code, score: Math.round(score), matched: [...matched] }))
+    .map(([code, { score, matched, learned }]) => ({
+      code,
+      score: Math.round(score),
+      matched: [...matched],
+      learned,
+    }))
     .sort((a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')))
     .slice(0, most);
 }
 
+/** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */
+function distinctWords(texts: readonly string[], catalog: CatalogWords): string[] {
+  const here = catalogWords(texts);
+  return [...here.counts]
+    .map(([word, count]) => {
+      const share = count / Math.max(1, here.texts);
+      return {
+        word,
+        share,
+        lift: share / ((catalog.counts.get(word) ?? count) / Math.max(1, catalog.texts)),
+      };
+    })
+    .filter(({ share, lift }) => share >= 1 / 3 && lift >= 2)
+    .sort((a, b) => b.share - a.share || b.lift - a.lift)
+    .slice(0, 8)
+    .map(({ word }) => word);
+}
+
 function sharedWords(names: readonly string[]): string[] {
   const counts = new Map<string, number>();
-  for (const name of names)
-    for (const word of new Set(fold(name).split(' ')))
-      if (word.length > 2 && !/\d/.test(word)) counts.set(word, (counts.get(word) ?? 0) + 1);
+  for (const name of names) for (const word of wordsOf(name)) counts.set(word, (counts.get(word) ?? 0) + 1);
   return [...counts]
     .filter(([, count]) => count >= Math.max(2, names.length / 3))
     .sort((a, b) => b[1] - a[1])

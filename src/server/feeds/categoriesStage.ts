@@ -72,7 +72,7 @@ export function categoriesStage(work: FeedWork, query: CategoriesQuery): Categor
   const slot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const rowsOf = (category: string) => snapshot.rows.filter((row) => asText(row[slot]) === category);
-  const option = (hit: CategoryHit): PlaceOption => ({
+  const option = (hit: Pick<CategoryHit, 'code' | 'score' | 'matched'>): PlaceOption => ({
     code: hit.code,
     path: pathName(tree, hit.code, language),
     score: hit.score,
