@@ -13,6 +13,7 @@ import {
 } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
 import { pinItem, pinTellingItems } from '@/server/feeds/samples';
+import { saveWords } from '@/server/feeds/valuesStage';
 import { loadFeed } from '@/server/feeds/work';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
 import { changeForm, changeMapping, chooseRows, type RunStage, startRun } from '@/server/sources/sources';
@@ -24,6 +25,19 @@ const revision = z.number().int();
 
 export async function saveEdit(feed: string, at: number, edit: PlanEdit): Promise<EditResult> {
   return editDraft(code.parse(feed), revision.parse(at), planEditSchema.parse(edit));
+}
+
+export async function saveWordsOf(
+  feed: string,
+  at: number,
+  field: string,
+  words: Record<string, string>,
+  share: boolean,
+): Promise<EditResult & { told?: string[] }> {
+  const work = await loadFeed(code.parse(feed));
+  if (!work) return { ok: false, reason: 'nothing' };
+  const given = z.record(z.string(), z.string()).parse(words);
+  return saveWords(work, revision.parse(at), code.parse(field), given, z.boolean().parse(share));
 }
 
 export async function undoEdit(feed: string): Promise<EditResult> {

@@ -2,11 +2,12 @@ import { startingAttributes } from '../core/catalog/attributes';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
 import { guessAttribute, surveyOf } from '../core/catalog/survey';
 import { asText, attributeIndex } from '../core/catalog/value';
-import { searchTree, suggestPlaces } from '../core/categories/search';
+import { catalogWords, searchTree, suggestPlaces } from '../core/categories/search';
 import { pathName } from '../core/categories/tree';
 import { suggestForField } from '../core/channels/suggestions';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { InputError } from '../core/formats/inputError';
+import { textOfMarkup } from '../core/text/markup';
 import { suggestChoices } from '../core/values/suggestions';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
@@ -51,17 +52,31 @@ export function suggestCommand(
 
   if (what === 'categories') {
     const slot = (one: string) => index.slotOf(one) ?? -1;
-    const groups = new Map<string, string[]>();
+    const groups = new Map<string, typeof rows>();
     for (const row of rows) {
       const category = asText(row[slot('category')]);
-      if (category !== '') groups.set(category, [...(groups.get(category) ?? []), asText(row[slot('name')])]);
+      if (category === '') continue;
+      const group = groups.get(category);
+      if (group) group.push(row);
+      else groups.set(category, [row]);
     }
+    const described = (row: (typeof rows)[number]) => textOfMarkup(asText(row[slot('description')]));
+    const words = catalogWords(rows.map(described));
     const search = searchTree(tree);
-    for (const [category, itemNames] of groups)
+    for (const [name, group] of groups)
       say({
-        category,
-        items: itemNames.length,
-        suggestions: suggestPlaces(search, tree, { name: category, itemNames }, 5).map((hit) => ({
+        category: name,
+        items: group.length,
+        suggestions: suggestPlaces(
+          search,
+          tree,
+          {
+            name,
+            itemNames: group.map((row) => asText(row[slot('name')])),
+            described: { texts: group.map(described), catalog: words },
+          },
+          5,
+        ).map((hit) => ({
           code: hit.code,
           path: pathName(tree, hit.code, language),
           score: hit.score,

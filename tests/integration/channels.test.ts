@@ -85,7 +85,7 @@ test('a feed of another channel is mapped and evaluated; it is not sent where no
   await expect(createFeed('plazuela-norte', 'DE', 'de')).rejects.toThrow('has no market DE');
   const work = await loadFeed(code);
   if (!work) throw new Error('no feed');
-  const stage = fieldsStage(work, 'QM-POT-RDG-MOS-14');
+  const stage = await fieldsStage(work, 'QM-POT-RDG-MOS-14');
   const fields = Object.fromEntries(
     stage.rows.flatMap(({ code: field, suggestions: [best] }) =>
       best && best.score >= stage.takeAllFrom ? [[field, best.composition] as const] : [],

@@ -82,7 +82,7 @@ describe('a seventh channel, made without code', () => {
     await takeOnVersion(code, 2);
 
     const feed = await createFeed(code, 'DE', 'de');
-    const stage = fieldsStage(await work(feed), undefined);
+    const stage = await fieldsStage(await work(feed), undefined);
     const suggested = stage.rows.flatMap(({ code: field, suggestions: [best] }) =>
       best ? [[field, best] as const] : [],
     );
@@ -133,7 +133,7 @@ describe('a new version', () => {
     const known = await feedPlans('plazuela-norte-es');
     if (known) return 'plazuela-norte-es';
     const code = await createFeed('plazuela-norte', 'ES', 'es');
-    const stage = fieldsStage(await work(code), undefined);
+    const stage = await fieldsStage(await work(code), undefined);
     await edit(code, {
       edit: 'fields',
       fields: Object.fromEntries(

@@ -65,7 +65,7 @@ describe('the stage line', () => {
 
 describe('fields', () => {
   test('each has what fills it, its coverage and its value on the sample', async () => {
-    const stage = fieldsStage(await work(), 'QM-POT-RDG-CHA-14');
+    const stage = await fieldsStage(await work(), 'QM-POT-RDG-CHA-14');
     const row = (code: string) => stage.rows.find((one) => one.code === code);
     expect(stage.rows).toHaveLength(34);
     expect(row('price')).toMatchObject({ need: 'must', sample: '24.90 EUR', toFill: false, changed: false });
@@ -78,9 +78,9 @@ describe('fields', () => {
   });
 
   test('a change in a value table marks the field it changes, and coverage follows', async () => {
-    const before = fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    const before = await fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
     await edit({ edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } });
-    const after = fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    const after = await fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
     expect([before?.changed, after?.changed]).toEqual([false, true]);
     expect((before?.coverage.failing ?? 0) - (after?.coverage.failing ?? 0)).toBe(22);
   });
@@ -88,7 +88,7 @@ describe('fields', () => {
   test('the suggestions on an empty feed are right for what the demo plan has', async () => {
     const { draft } = (await work()).plans;
     await edit({ edit: 'plan', plan: { ...draft, fields: {} } });
-    const stage = fieldsStage(await work(), undefined);
+    const stage = await fieldsStage(await work(), undefined);
     const wanted = stage.rows.filter(
       ({ need, elsewhere, code }) => need !== 'may' && !elsewhere && draft.fields[code],
     );
@@ -103,7 +103,7 @@ describe('fields', () => {
 
 describe('categories', () => {
   test('open ones stand first, each with ranked places and the words they share', async () => {
-    const stage = categoriesStage(await work(), { category: 'Moisture meters' });
+    const stage = await categoriesStage(await work(), { category: 'Moisture meters' });
     expect(stage.categories[0]?.state).toBe('toPlace');
     expect(stage.options[0]).toMatchObject({ code: '7308' });
     expect(stage.options[0]?.matched).toContain('moisture');
@@ -112,14 +112,16 @@ describe('categories', () => {
   });
 
   test('a place tells what it newly asks for', async () => {
-    const stage = categoriesStage(await work(), { category: 'Seed kits', at: '9102' });
+    const stage = await categoriesStage(await work(), { category: 'Seed kits', at: '9102' });
     expect(stage.needs.map(({ label, items, lacking }) => [label, items, lacking])).toEqual([
       ['Safety note', 6, 3],
       ['Age range', 6, 0],
     ]);
-    expect(categoriesStage(await work(), { category: 'Seed kits', at: '9100' }).looked).toMatchObject({
-      leaf: false,
-    });
+    expect((await categoriesStage(await work(), { category: 'Seed kits', at: '9100' })).looked).toMatchObject(
+      {
+        leaf: false,
+      },
+    );
   });
 
   test('items without a category are told, and stand last', async () => {

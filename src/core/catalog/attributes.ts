@@ -18,6 +18,11 @@ export const attributeKinds = [
 export const termSchema = z.object({
   term: z.string().min(1),
   synonyms: z.array(z.string()).default([]),
+  hex: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i)
+    .optional()
+    .meta({ description: 'how it looks, where it is a colour' }),
 });
 export type Term = z.infer<typeof termSchema>;
 

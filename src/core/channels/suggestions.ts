@@ -5,6 +5,7 @@ import { readIdentifier } from '../identifiers/gtin';
 import { lengthIn } from '../text/length';
 import { nameLikeness, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
+import { beforeLookUp } from '../values/tables';
 import { roleAttributes } from './roles';
 import type { Field } from './sheet';
 
@@ -138,4 +139,68 @@ export function suggestForField(
     });
   }
   return found.sort((a, b) => b.score - a.score || a.attribute.localeCompare(b.attribute)).slice(0, most);
+}
+
+/** How the same merchant fills a field of another channel. */
+export interface MappedElsewhere {
+  readonly field: Field;
+  readonly composition: Composition;
+  /** The feed's name, as a reason says it. */
+  readonly where: string;
+}
+
+/** Suggestions that come from what was mapped elsewhere; `attribute` is the first that the composition reads. */
+function fromElsewhere(field: Field, elsewhere: readonly MappedElsewhere[]): FieldSuggestion[] {
+  const names = ({ label, code, synonyms, labels }: Field) => [
+    label,
+    spokenName(code),
+    ...synonyms,
+    ...Object.values(labels ?? {}),
+  ];
+  return elsewhere.flatMap(({ field: other, composition, where }): FieldSuggestion[] => {
+    const attribute = composition.alternatives.flatMap(({ parts }) =>
+      parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+    )[0];
+    if (attribute === undefined || other.kind !== field.kind) return [];
+    const alike =
+      field.role !== undefined && field.role === other.role
+        ? 1
+        : Math.max(0, ...names(field).flatMap((a) => names(other).map((b) => nameLikeness(a, b))));
+    if (alike < 0.8 || (field.role !== other.role && field.role !== undefined && other.role !== undefined))
+      return [];
+    return [
+      {
+        attribute,
+        composition: beforeLookUp(composition),
+        score: Math.round(60 + 35 * alike),
+        reasons: [`mapped like this in ${where}: ${other.label}`],
+      },
+    ];
+  });
+}
+
+/**
+ * Puts what was mapped elsewhere together with what names and values say: the same attribute found both ways is surer than
+ * by either, and is filled the way it was there.
+ */
+export function withElsewhere(
+  field: Field,
+  found: readonly FieldSuggestion[],
+  elsewhere: readonly MappedElsewhere[],
+  most = 3,
+): FieldSuggestion[] {
+  const best = new Map<string, FieldSuggestion>(found.map((one) => [one.attribute, one]));
+  for (const one of fromElsewhere(field, elsewhere)) {
+    const known = best.get(one.attribute);
+    if (!known) best.set(one.attribute, one);
+    else if (!known.reasons.some((reason) => reason.startsWith('mapped like this')))
+      best.set(one.attribute, {
+        ...one,
+        score: Math.min(100, Math.max(known.score, one.score) + 3),
+        reasons: [...one.reasons, ...known.reasons],
+      });
+  }
+  return [...best.values()]
+    .sort((a, b) => b.score - a.score || a.attribute.localeCompare(b.attribute))
+    .slice(0, most);
 }

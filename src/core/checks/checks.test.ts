@@ -2,7 +2,7 @@ import type { Value } from '../catalog/value';
 import { readTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { fieldSchema, sheetSchema } from '../channels/sheet';
-import { isDate } from './form';
+import { isDate } from '../measures/dates';
 import type { Issue, Report } from './issue';
 import { compileChecks } from './registry';
 import { checkTitles, issueWords } from './words';

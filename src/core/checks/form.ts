@@ -1,3 +1,4 @@
+import { isDate } from '../measures/dates';
 import { readNumber } from '../measures/money';
 import { onEach, type ValueCheckMaker } from './check';
 
@@ -20,12 +21,3 @@ export const form: ValueCheckMaker = (field) => {
       report('pattern', 'blocker', field.code, { found: text, words: pattern.words });
   });
 };
-
-/** A calendar date, or a date and time, by RFC 3339; 30 February is none. */
-export function isDate(text: string): boolean {
-  const parts = /^(\d{4})-(\d\d)-(\d\d)(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:\d\d))?$/.exec(text);
-  if (!parts) return false;
-  const [year, month, day] = [Number(parts[1]), Number(parts[2]), Number(parts[3])];
-  const date = new Date(Date.UTC(year, month - 1, day));
-  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day && !Number.isNaN(Date.parse(text));
-}

@@ -73,6 +73,28 @@ describe('steps', () => {
     [{ step: 'stripMarkup' }, '<p>Stone</p>', 'Stone'],
     [{ step: 'shorten', most: 5, measure: 'characters' }, 'Ridge pot', 'Ridge'],
     [{ step: 'replace', find: '"', with: '' }, '14" pot"', '14 pot'],
+    [{ step: 'replacePattern', pattern: '(\\d+) x (\\d+)', with: '$2 x $1' }, '10 x 20 cm', '20 x 10 cm'],
+    [{ step: 'replacePattern', pattern: '\\s*\\(.*?\\)', with: '' }, 'Pot (old) red (B)', 'Pot red'],
+    [{ step: 'replacePattern', pattern: '^\\p{Lu}+$', with: '' }, 'ÄÖ', undefined],
+    [{ step: 'takeOut', words: 'best price, new' }, 'Newt pot, BEST  PRICE, new', 'Newt pot'],
+    [{ step: 'takeOut', words: 'new' }, 'New: Ridge pot', 'Ridge pot'],
+    [{ step: 'takeOut', words: 'a.b, (x)' }, 'aXb a.b (x) end', 'aXb end'],
+    [{ step: 'takeOut', words: 'moss' }, ['moss', 'mossy'], ['mossy']],
+    // RFC 3339 section 5.6, full-date; the other forms by common practice, no source.
+    [{ step: 'date', to: 'iso' }, '31.3.2027', '2027-03-31'],
+    [{ step: 'date', to: 'iso' }, '3/4/2027', '2027-04-03'],
+    [{ step: 'date', to: 'iso', monthFirst: 'yes' }, '3/4/2027', '2027-03-04'],
+    [{ step: 'date', to: 'iso', monthFirst: 'yes' }, '31/4/27', '31/4/27'],
+    [{ step: 'date', to: 'iso' }, '3/31/27', '2027-03-31'],
+    [{ step: 'date', to: 'dmyDots' }, '2027-03-31T10:00:00Z', '31.03.2027'],
+    [{ step: 'date', to: 'mdySlashes' }, '2027-03-31', '03/31/2027'],
+    [{ step: 'date', to: 'dmySlashes' }, '30.2.2027', '30.2.2027'],
+    [
+      { step: 'addQuery', parameters: 'from=lanternry&item={name}' },
+      'https://a.example/x?from=old&y=1#z',
+      'https://a.example/x?from=lanternry&y=1&item=#z',
+    ],
+    [{ step: 'addQuery', parameters: 'a=1' }, 'not an address', 'not an address'],
     [{ step: 'keepDigits' }, 'EAN 629 104', '629104'],
     [{ step: 'keepDigits' }, 'none', undefined],
     [{ step: 'gtinForm', digits: '14' }, '6291041500213', '06291041500213'],
@@ -117,6 +139,16 @@ describe('steps', () => {
     [{ step: 'split', at: ',' }, 'a, b,,c', ['a', 'b', 'c']],
   ])('%j on %j', (one, value, result) => {
     expect(step(one, value)).toEqual(result);
+  });
+
+  test('parameters of an address can name the item', () => {
+    expect(
+      step({ step: 'addQuery', parameters: 'item={name}' }, 'https://a.example/', { name: 'Ridge & pot' }),
+    ).toBe('https://a.example/?item=Ridge+%26+pot');
+  });
+
+  test('a pattern that is none is refused before it runs', () => {
+    expect(stepSchema.safeParse({ step: 'replacePattern', pattern: '(', with: '' }).success).toBe(false);
   });
 
   test('money keeps the item’s own currency, so that a wrong market shows', () => {

@@ -1,7 +1,8 @@
 import { Decimal } from 'decimal.js';
 import { z } from 'zod';
-import { type AttributeIndex, asList, type Row, type Value } from '../catalog/value';
+import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
+import { dateForms, readDate, writeDate } from '../measures/dates';
 import { readNumber, writeAmount } from '../measures/money';
 import { convert, readMeasure, unitNames } from '../measures/units';
 import { shortenAtWord } from '../text/fitting';
@@ -23,6 +24,16 @@ export type StepFunction = (value: Value, row: Row) => Value | undefined;
 export const valueTableSchema = z.record(z.string(), z.string());
 export type ValueTable = z.infer<typeof valueTableSchema>;
 
+/** Whether a text can be compiled as a regular expression. */
+function isExpression(text: string): boolean {
+  try {
+    new RegExp(text, 'gu');
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 const schemas = {
   trim: z.strictObject({ step: z.literal('trim') }),
   case: z.strictObject({ step: z.literal('case'), to: z.enum(['upper', 'lower', 'sentence', 'title']) }),
@@ -33,6 +44,35 @@ const schemas = {
     measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
   }),
   replace: z.strictObject({ step: z.literal('replace'), find: z.string().min(1), with: z.string() }),
+  replacePattern: z.strictObject({
+    step: z.literal('replacePattern'),
+    pattern: z
+      .string()
+      .min(1)
+      .max(300)
+      .refine(isExpression, { message: 'is not a regular expression' })
+      .meta({ description: 'a regular expression, ECMAScript with Unicode' }),
+    with: z.string().meta({ description: '$1 stands for the first group; nothing takes the match out' }),
+  }),
+  takeOut: z.strictObject({
+    step: z.literal('takeOut'),
+    words: z
+      .string()
+      .min(1)
+      .meta({ description: 'words or phrases with commas between; taken out whole, in any case' }),
+  }),
+  date: z.strictObject({
+    step: z.literal('date'),
+    to: z.enum(dateForms),
+    monthFirst: z.enum(['yes']).optional().meta({ description: 'where the source writes the month first' }),
+  }),
+  addQuery: z.strictObject({
+    step: z.literal('addQuery'),
+    parameters: z
+      .string()
+      .min(1)
+      .meta({ description: 'name=value with & between; {attribute} stands for the item’s value' }),
+  }),
   keepDigits: z.strictObject({ step: z.literal('keepDigits') }),
   onlyValidGtin: z.strictObject({ step: z.literal('onlyValidGtin') }),
   gtinForm: z.strictObject({ step: z.literal('gtinForm'), digits: z.enum(['short', '14']) }),
@@ -93,6 +133,10 @@ export const stepSchema = z
     schemas.stripMarkup,
     schemas.shorten,
     schemas.replace,
+    schemas.replacePattern,
+    schemas.takeOut,
+    schemas.date,
+    schemas.addQuery,
     schemas.keepDigits,
     schemas.onlyValidGtin,
     schemas.gtinForm,
@@ -161,6 +205,77 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     words: ({ find, with: by }) => (by === '' ? `take out “${find}”` : `“${find}” → “${by}”`),
     fresh: { step: 'replace', find: ' ', with: ' ' },
     compile: ({ find, with: by }) => each((text) => text.split(find).join(by)),
+  },
+  replacePattern: {
+    words: ({ pattern, with: by }) => (by === '' ? `take out /${pattern}/` : `/${pattern}/ → “${by}”`),
+    fresh: { step: 'replacePattern', pattern: '\\s*\\(.*?\\)', with: '' },
+    compile: ({ pattern, with: by }) => {
+      const expression = new RegExp(pattern, 'gu');
+      return each((text) => text.replace(expression, by));
+    },
+  },
+  takeOut: {
+    words: ({ words }) => `without ${words}`,
+    fresh: { step: 'takeOut', words: 'best price, new' },
+    compile: ({ words }) => {
+      const list = words
+        .split(',')
+        .map((word) => word.trim())
+        .filter((word) => word !== '')
+        .sort((a, b) => b.length - a.length)
+        .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/\s+/g, '\\s+'));
+      if (list.length === 0) return (value) => value;
+      // Whole words only, with the space or comma before them.
+      const expression = new RegExp(
+        `[\\s,;–-]*(?<![\\p{L}\\p{N}])(?:${list.join('|')})(?![\\p{L}\\p{N}])`,
+        'giu',
+      );
+      return each((text) =>
+        text
+          .replace(expression, '')
+          .replace(/\s+([.,;!])/g, '$1')
+          .replace(/^[\s,;:–-]+|[\s,;:–-]+$/g, ''),
+      );
+    },
+  },
+  date: {
+    words: ({ to }) =>
+      ({
+        iso: 'as 2027-03-31',
+        dmyDots: 'as 31.03.2027',
+        dmySlashes: 'as 31/03/2027',
+        mdySlashes: 'as 03/31/2027',
+      })[to],
+    fresh: { step: 'date', to: 'iso' },
+    compile: ({ to, monthFirst }) =>
+      each((text) => {
+        const date = readDate(text, monthFirst === 'yes');
+        return date === undefined ? text : writeDate(date, to);
+      }),
+  },
+  addQuery: {
+    words: ({ parameters }) => `?${parameters}`,
+    fresh: { step: 'addQuery', parameters: 'campaign=spring&item={sku}' },
+    compile: ({ parameters }, { index }) => {
+      const pairs = parameters.split('&').map((pair) => {
+        const [name = '', ...rest] = pair.split('=');
+        return { name: name.trim(), value: rest.join('=') };
+      });
+      return each((text, row) => {
+        if (!URL.canParse(text)) return text;
+        const address = new URL(text);
+        for (const { name, value } of pairs)
+          if (name !== '')
+            address.searchParams.set(
+              name,
+              value.replace(/\{(\w+)\}/g, (_match, code: string) => {
+                const slot = index.slotOf(code);
+                return slot === undefined ? '' : asText(row[slot]);
+              }),
+            );
+        return address.href;
+      });
+    },
   },
   keepDigits: {
     words: () => 'keep digits',

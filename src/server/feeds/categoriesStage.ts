@@ -1,14 +1,23 @@
-import { asText } from '../../core/catalog/value';
+import { asText, type Row } from '../../core/catalog/value';
 import { type PlaceNeed, placeNeeds } from '../../core/categories/requirements';
 import {
+  type CatalogWords,
   type CategoryHit,
   type CategorySearch,
+  type ConfirmedPlace,
+  catalogWords,
   searchTree,
   suggestPlaces,
 } from '../../core/categories/search';
-import { type CategoryTree, nameOf, pathName, pathOf } from '../../core/categories/tree';
+import { type CategoryTree, isUnder, nameOf, pathName, pathOf } from '../../core/categories/tree';
+import { compile } from '../../core/listing/compile';
 import { applyEdit } from '../../core/listing/edit';
-import { evaluationOf } from '../listings/evaluation';
+import { type Plan, placementFor } from '../../core/listing/plan';
+import { textOfMarkup } from '../../core/text/markup';
+import type { Snapshot } from '../catalog/snapshot';
+import { channelOf } from '../channels/channels';
+import { feedName } from './board';
+import { feedPlans, listFeeds } from './drafts';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
 
 const searches = new WeakMap<CategoryTree, CategorySearch>();
@@ -27,6 +36,16 @@ export interface PlaceOption {
   readonly path: string;
   readonly score: number;
   readonly matched: readonly string[];
+  /** Where the same category was placed alike before. */
+  readonly learned: string | undefined;
+  readonly restricted: Restriction | undefined;
+}
+
+/** A branch that takes listings only with a document. */
+export interface Restriction {
+  readonly document: string;
+  readonly words: string;
+  readonly met: boolean;
 }
 
 export interface TreeColumn {
@@ -42,14 +61,77 @@ export interface CategoriesStage {
   readonly options: readonly PlaceOption[];
   readonly searched: boolean;
   readonly columns: readonly TreeColumn[];
-  readonly looked: { code: string; path: string; leaf: boolean } | undefined;
+  readonly looked:
+    | { code: string; path: string; leaf: boolean; restricted: Restriction | undefined }
+    | undefined;
+  /** Items of the category at hand that go elsewhere. */
+  readonly exceptions: readonly { sku: string; name: string; words: string }[];
   readonly needs: readonly (PlaceNeed & { label: string; mapped: boolean; because: string | undefined })[];
-  /** Placements sure enough to be reviewed together. */
-  readonly likely: readonly { category: string; code: string; path: string; score: number; items: number }[];
+  /** The best place of each category that has none yet, the surest first: to be looked over and placed together. */
+  readonly likely: readonly (PlaceOption & { category: string; items: number })[];
+  /** From this score on a place is chosen for review without being asked. */
+  readonly likelyFrom: number;
 }
 
-/** From this score on a place is offered for review together with others. */
-const likelyFrom = 60;
+const likelyFrom = 50;
+
+/** The rows of each merchant category, and a few of them to take words from; gathered once for each catalog. */
+interface CategoryGroups {
+  readonly rows: ReadonlyMap<string, readonly Row[]>;
+  readonly words: CatalogWords;
+}
+
+const groups = new WeakMap<Snapshot, CategoryGroups>();
+const mostSampled = 40;
+
+function groupsOf(snapshot: Snapshot): CategoryGroups {
+  const known = groups.get(snapshot);
+  if (known) return known;
+  const slot = snapshot.index.slotOf('category') ?? -1;
+  const rows = new Map<string, Row[]>();
+  for (const row of snapshot.rows) {
+    const name = asText(row[slot]);
+    const group = rows.get(name);
+    if (group) group.push(row);
+    else rows.set(name, [row]);
+  }
+  const sampled = [...rows.values()].flatMap((group) => descriptionsOf(snapshot, group));
+  const made = { rows, words: catalogWords(sampled) };
+  groups.set(snapshot, made);
+  return made;
+}
+
+const descriptionsOf = ({ index }: Snapshot, rows: readonly Row[]): string[] =>
+  rows.slice(0, mostSampled).map((row) => textOfMarkup(asText(row[index.slotOf('description') ?? -1])));
+
+/** Where other feeds place each merchant category: what was published, or drafted where nothing was. */
+async function confirmedElsewhere(work: FeedWork): Promise<(category: string) => ConfirmedPlace[]> {
+  const { head } = work.plans;
+  const others = (await listFeeds()).filter(({ code }) => code !== head.code);
+  const known = await Promise.all(
+    others.map(async (other) => {
+      const [plans, channel, where] = await Promise.all([
+        feedPlans(other.code),
+        channelOf(other.channel),
+        feedName(other),
+      ]);
+      return { placements: (plans?.published ?? plans?.draft)?.placements ?? {}, channel, other, where };
+    }),
+  );
+  return (category) =>
+    known.flatMap(({ placements, channel, other, where }): ConfirmedPlace[] => {
+      const placement = placementFor(placements, category)?.placement;
+      if (!placement || !('category' in placement)) return [];
+      const names = channel.tree.byCode.get(placement.category)?.names ?? {};
+      return [
+        {
+          words: Object.values(names).join(' '),
+          where,
+          ...(other.channel === head.channel ? { code: placement.category } : {}),
+        },
+      ];
+    });
+}
 
 export interface CategoriesQuery {
   readonly category?: string | undefined;
@@ -59,7 +141,7 @@ export interface CategoriesQuery {
 }
 
 /** The Categories stage: where each merchant category goes, suggestions for the one at hand, and what a place asks for. */
-export function categoriesStage(work: FeedWork, query: CategoriesQuery): CategoriesStage {
+export async function categoriesStage(work: FeedWork, query: CategoriesQuery): Promise<CategoriesStage> {
   const { draft, snapshot, plans, sheet } = work;
   const { tree } = draft.compiled;
   const { language } = plans.head;
@@ -69,43 +151,52 @@ export function categoriesStage(work: FeedWork, query: CategoriesQuery): Categor
     categories.find(({ name }) => name !== '' && name === query.category) ??
     categories.find(({ name, state }) => name !== '' && state === 'toPlace') ??
     categories.find(({ name }) => name !== '');
-  const slot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
-  const rowsOf = (category: string) => snapshot.rows.filter((row) => asText(row[slot]) === category);
-  const option = (hit: Pick<CategoryHit, 'code' | 'score' | 'matched'>): PlaceOption => ({
+  const skuSlot = snapshot.index.slotOf('sku') ?? -1;
+  const grouped = groupsOf(snapshot);
+  const confirmed = await confirmedElsewhere(work);
+  const restricted = (code: string): Restriction | undefined => {
+    const found = sheet.branches.find(
+      (branch) => branch.restricted && isUnder(tree, code, branch.under),
+    )?.restricted;
+    return found && { ...found, met: plans.draft.met.includes(found.document) };
+  };
+  const option = (
+    hit: Pick<CategoryHit, 'code' | 'score' | 'matched'> & { learned?: string | undefined },
+  ): PlaceOption => ({
     code: hit.code,
     path: pathName(tree, hit.code, language),
     score: hit.score,
     matched: hit.matched,
+    learned: hit.learned,
+    restricted: restricted(hit.code),
   });
-  const suggestions = (category: string) =>
-    suggestPlaces(search, tree, {
+  const suggestions = (category: string): PlaceOption[] => {
+    const rows = grouped.rows.get(category) ?? [];
+    return suggestPlaces(search, tree, {
       name: category,
-      itemNames: rowsOf(category).map((row) => asText(row[nameSlot])),
+      itemNames: rows.slice(0, mostSampled).map((row) => asText(row[nameSlot])),
+      described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
+      confirmed: confirmed(category),
     }).map(option);
-  const rows = current ? rowsOf(current.name) : [];
+  };
+  const rows = current ? (grouped.rows.get(current.name) ?? []) : [];
   const found = query.find ? search.find(query.find, 5).map(option) : undefined;
   const options = found ?? (current ? suggestions(current.name) : []);
   const placement = current ? draft.compiled.plan.placements[current.name] : undefined;
   const placed = placement && 'category' in placement ? placement.category : undefined;
   const looked = query.at && tree.byCode.has(query.at) ? query.at : (placed ?? options[0]?.code);
   const leaf = looked !== undefined && (tree.byCode.get(looked)?.children.length ?? 0) === 0;
-  const needs =
-    current && looked && leaf
-      ? placeNeeds(
-          evaluationOf(
-            applyEdit(plans.draft, { edit: 'place', placements: { [current.name]: null } }),
-            work.channel,
-            snapshot,
-          ).compiled,
-          evaluationOf(
-            applyEdit(plans.draft, { edit: 'place', placements: { [current.name]: { category: looked } } }),
-            work.channel,
-            snapshot,
-          ).compiled,
-          rows,
-        ).filter(({ newly }) => newly)
-      : [];
+  const compiledWith = (change: Plan['placements'][string] | null) =>
+    current &&
+    compile(
+      applyEdit(plans.draft, { edit: 'place', placements: { [current.name]: change } }),
+      sheet,
+      tree,
+      snapshot.index,
+    );
+  const [before, after] = looked && leaf ? [compiledWith(null), compiledWith({ category: looked })] : [];
+  const needs = before && after ? placeNeeds(before, after, rows).filter(({ newly }) => newly) : [];
   return {
     categories,
     current: current?.name,
@@ -114,7 +205,21 @@ export function categoriesStage(work: FeedWork, query: CategoriesQuery): Categor
     options,
     searched: found !== undefined,
     columns: columnsOf(tree, looked, language),
-    looked: looked ? { code: looked, path: pathName(tree, looked, language), leaf } : undefined,
+    looked: looked
+      ? { code: looked, path: pathName(tree, looked, language), leaf, restricted: restricted(looked) }
+      : undefined,
+    exceptions: rows.flatMap((row) => {
+      const sku = asText(row[skuSlot]);
+      const own = plans.draft.exceptions[sku];
+      if (!own) return [];
+      return [
+        {
+          sku,
+          name: asText(row[nameSlot]),
+          words: 'category' in own ? pathName(tree, own.category, language) : `left out: ${own.leaveOut}`,
+        },
+      ];
+    }),
     needs: needs.map((need) => {
       const field = sheet.fields.find(({ code }) => code === need.field);
       return {
@@ -124,13 +229,13 @@ export function categoriesStage(work: FeedWork, query: CategoriesQuery): Categor
         because: field?.because,
       };
     }),
-    likely: categories.flatMap(({ name, state, items }) => {
-      if (state !== 'toPlace' || name === '') return [];
-      const [best] = suggestions(name);
-      return best && best.score >= likelyFrom
-        ? [{ category: name, code: best.code, path: best.path, score: best.score, items }]
-        : [];
-    }),
+    likely: categories
+      .flatMap(({ name, state, items }) => {
+        const [best] = state === 'toPlace' && name !== '' ? suggestions(name) : [];
+        return best ? [{ ...best, category: name, items }] : [];
+      })
+      .sort((a, b) => b.score - a.score),
+    likelyFrom,
   };
 }
 

@@ -1,12 +1,22 @@
 import { surveyOf } from '../../core/catalog/survey';
-import { asText } from '../../core/catalog/value';
+import { asText, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Need } from '../../core/channels/sheet';
-import { suggestForField, takeAllFrom } from '../../core/channels/suggestions';
+import {
+  type MappedElsewhere,
+  suggestForField,
+  takeAllFrom,
+  withElsewhere,
+} from '../../core/channels/suggestions';
 import type { Composition } from '../../core/compose/composition';
+import type { ValueTable } from '../../core/compose/steps';
 import type { Coverage } from '../../core/listing/coverage';
+import type { CategoryVariant } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
-import { type FeedWork, fieldsToFill, shownValue } from './work';
+import { channelOf } from '../channels/channels';
+import { feedName } from './board';
+import { feedPlans, listFeeds } from './drafts';
+import { type FeedWork, fieldsToFill, merchantCategories, openWords, shownValue } from './work';
 
 export interface FieldRow {
   readonly code: string;
@@ -18,6 +28,9 @@ export interface FieldRow {
   readonly because: string | undefined;
   readonly kind: string;
   readonly composition: Composition | undefined;
+  /** Other compositions in some merchant categories. */
+  readonly perCategory: readonly CategoryVariant[];
+  readonly choices: boolean;
   /** Fields that other stages fill. */
   readonly elsewhere: 'titles' | 'categories' | undefined;
   readonly coverage: Coverage;
@@ -41,6 +54,37 @@ export interface FieldsStage {
   /** Attributes the sample at hand lacks. */
   readonly absent: readonly string[];
   readonly takeAllFrom: number;
+  /** Words of choice fields that are left to do. */
+  readonly openWords: number;
+  /** The merchant's categories, for mappings that differ by category. */
+  readonly categories: readonly string[];
+  /** What steps need to show their result on the sample at hand. */
+  readonly sample: {
+    readonly values: Readonly<Record<string, Value>>;
+    readonly language: string;
+    readonly currency: string;
+    readonly tables: Readonly<Record<string, ValueTable>>;
+  };
+}
+
+/** How the other feeds fill their fields: what was published, or drafted where nothing was. */
+async function mappedElsewhere(work: FeedWork): Promise<MappedElsewhere[]> {
+  const others = (await listFeeds()).filter(({ code }) => code !== work.plans.head.code);
+  const known = await Promise.all(
+    others.map(async (other) => {
+      const [plans, channel, where] = await Promise.all([
+        feedPlans(other.code),
+        channelOf(other.channel),
+        feedName(other),
+      ]);
+      const fields = (plans?.published ?? plans?.draft)?.fields ?? {};
+      return channel.sheet.fields.flatMap((field): MappedElsewhere[] => {
+        const composition = fields[field.code];
+        return composition ? [{ field, composition, where }] : [];
+      });
+    }),
+  );
+  return known.flat();
 }
 
 const surveys = new WeakMap<
@@ -62,7 +106,7 @@ function surveyIn(snapshot: Snapshot) {
 }
 
 /** Every field with what fills it, how far it is filled, and its value on the sample. */
-export function fieldsStage(work: FeedWork, sampleSku: string | undefined): FieldsStage {
+export async function fieldsStage(work: FeedWork, sampleSku: string | undefined): Promise<FieldsStage> {
   const { sheet, plans, coverage, snapshot, draft, published } = work;
   const toFill = new Set(fieldsToFill(work).map(({ code }) => code));
   const before = published.coverage;
@@ -70,6 +114,7 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
   const sample = draft.listings[at];
   const row = snapshot.rows[at] ?? [];
   const survey = surveyIn(snapshot);
+  const elsewhere = await mappedElsewhere(work);
   const labels = new Map([
     ['sku', 'SKU'],
     ['family', 'Family'],
@@ -82,14 +127,14 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
   return {
     rows: sheet.fields.map((field, position): FieldRow => {
       const composition = plans.draft.fields[field.code];
-      const elsewhere =
+      const goesElsewhere =
         field.role === 'title' && plans.draft.title
           ? 'titles'
           : field.kind === 'category'
             ? 'categories'
             : undefined;
       const value = sample?.values[position];
-      const open = elsewhere === undefined && composition === undefined;
+      const open = goesElsewhere === undefined && composition === undefined;
       return {
         code: field.code,
         label: field.label,
@@ -100,21 +145,28 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
         because: field.because,
         kind: field.kind,
         composition,
-        elsewhere,
+        perCategory: plans.draft.perCategory[field.code] ?? [],
+        choices: field.choices !== undefined,
+        elsewhere: goesElsewhere,
         coverage: coverage[position] ?? { filled: 0, failing: 0, missing: 0, empty: 0, total: 0 },
         publishedFilled: (before[position]?.filled ?? 0) + (before[position]?.failing ?? 0),
         toFill: toFill.has(field.code),
         // A value table or a rule changes a field's values as much as its composition does.
         changed:
           touched.has(position) ||
-          JSON.stringify(composition) !== JSON.stringify(plans.published?.fields[field.code]),
+          JSON.stringify([composition, plans.draft.perCategory[field.code]]) !==
+            JSON.stringify([plans.published?.fields[field.code], plans.published?.perCategory[field.code]]),
         sample:
           field.kind === 'category' && value !== undefined
             ? nameOf(draft.compiled.tree, asText(value), plans.head.language)
             : shownValue(value),
         sampleFails: failing.has(field.code),
         suggestions: open
-          ? suggestForField(field, snapshot.attributes, survey.filled, survey.samples).map((one) => ({
+          ? withElsewhere(
+              field,
+              suggestForField(field, snapshot.attributes, survey.filled, survey.samples),
+              elsewhere,
+            ).map((one) => ({
               ...one,
               label: labels.get(one.attribute) ?? one.attribute,
             }))
@@ -124,5 +176,15 @@ export function fieldsStage(work: FeedWork, sampleSku: string | undefined): Fiel
     attributes: [...labels].map(([code, label]) => ({ code, label })),
     absent: snapshot.index.codes.filter((_, slot) => row[slot] === undefined),
     takeAllFrom,
+    openWords: openWords(work),
+    categories: merchantCategories(work).flatMap(({ name }) => (name === '' ? [] : [name])),
+    sample: {
+      values: Object.fromEntries(
+        snapshot.index.codes.flatMap((code, slot) => (row[slot] === undefined ? [] : [[code, row[slot]]])),
+      ),
+      language: plans.head.language,
+      currency: plans.head.currency,
+      tables: plans.draft.tables,
+    },
   };
 }

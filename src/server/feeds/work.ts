@@ -162,6 +162,15 @@ export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
     );
 }
 
+/** How many words of choice fields the channel does not take as they stand; each counts once a field. */
+export function openWords({ draft }: FeedWork): number {
+  const found = new Set<string>();
+  for (const { issues } of draft.listings)
+    for (const issue of issues)
+      if (issue.check === 'choice') found.add(`${issue.field}\n${issue.facts.found}`);
+  return found.size;
+}
+
 const inScope = (listings: readonly Listing[]): Listing[] =>
   listings.filter(({ state }) => state !== 'leftOut');
 
@@ -176,6 +185,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     listings.filter(({ issues }) => !issues.some((issue) => issue.severity === 'blocker' && bad(issue)))
       .length / total;
   const toFill = fieldsToFill(work).length;
+  const unknown = openWords(work);
   const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
   const titleTrouble = listings.filter(({ issues }) =>
     issues.some(({ field, severity }) => field === titleField && severity === 'blocker'),
@@ -189,8 +199,8 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'fields',
       label: 'Fields',
-      words: toFill > 0 ? `${toFill} to fill` : 'all mapped',
-      tone: toFill > 0 ? 'blocker' : 'ready',
+      words: toFill > 0 ? `${toFill} to fill` : unknown > 0 ? `${unknown} words to do` : 'all mapped',
+      tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass(({ field }) => field !== titleField && field !== categoryField),
     },
     {

@@ -7,6 +7,7 @@ import { IconGripVertical, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { lookAtRename, orderTerms, rename } from '@/app/catalogActions';
+import type { Term } from '@/core/catalog/attributes';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { useSortSensors } from '../bench/useSortSensors';
 import type { CatalogActs } from '../items/useCatalog';
@@ -22,7 +23,13 @@ export function TermList({ code, terms, acts }: TermListProps) {
   const [word, setWord] = useState('');
   const sensors = useSortSensors();
   const ids = terms.map(({ term }) => term);
-  const plain = terms.map(({ term, synonyms }) => ({ term, synonyms: [...synonyms] }));
+  const plain = terms.map(
+    ({ term, synonyms, hex }): Term => ({
+      term,
+      synonyms: [...synonyms],
+      ...(hex ? { hex } : {}),
+    }),
+  );
   const put = (next: typeof plain) => acts.run(() => orderTerms(code, next));
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (over && active.id !== over.id)
@@ -62,6 +69,15 @@ export function TermList({ code, terms, acts }: TermListProps) {
               onSynonyms={(synonyms) =>
                 put(plain.map((one) => (one.term === line.term ? { ...one, synonyms } : one)))
               }
+              onHex={(hex) =>
+                put(
+                  plain.map((one) => {
+                    if (one.term !== line.term) return one;
+                    const { hex: _old, ...rest } = one;
+                    return hex === undefined ? rest : { ...rest, hex };
+                  }),
+                )
+              }
               onRemove={() => put(plain.filter((one) => one.term !== line.term))}
             />
           ))}
@@ -77,10 +93,11 @@ interface TermRowProps {
   others: readonly string[];
   acts: CatalogActs;
   onSynonyms(synonyms: string[]): void;
+  onHex(hex: string | undefined): void;
   onRemove(): void;
 }
 
-function TermRow({ code, line, others, acts, onSynonyms, onRemove }: TermRowProps) {
+function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: TermRowProps) {
   const { term, synonyms, count, known } = line;
   const [to, setTo] = useState<string>();
   const [touch, setTouch] = useState<TermTouch>();
@@ -108,7 +125,22 @@ function TermRow({ code, line, others, acts, onSynonyms, onRemove }: TermRowProp
         <IconGripVertical size={15} />
       </button>
       <span>
-        <b>{term}</b>
+        <b>{term}</b>{' '}
+        <input
+          className="cell mono hex"
+          size={8}
+          key={line.hex}
+          defaultValue={line.hex ?? ''}
+          placeholder="#8fae6b"
+          aria-label={`How ${term} looks, as a hexadecimal code`}
+          title="How it looks: colours of channels are suggested by it"
+          onBlur={(event) => {
+            const next = event.target.value.trim().toLowerCase();
+            if (next !== (line.hex ?? '')) onHex(next === '' ? undefined : next);
+          }}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
+        {line.hex && <span className="swatch" style={{ background: line.hex }} />}
         {!known && <span className="small muted"> found on items</span>}
       </span>
       <input

@@ -79,6 +79,8 @@ export function useDraft() {
         conflict
           ? run(() => saveEdit(feed, conflict.revision, conflict.edit), conflict.edit)
           : Promise.resolve(false),
+      /** Saves in a way of its own, from the revision at hand. */
+      run: (work: (revision: number) => Promise<EditResult>) => run(() => work(known.current)),
       undo: () => run(() => undoEdit(feed)),
       publish: () => run(() => publish(feed, known.current)),
       discard: () => run(() => discard(feed, known.current)),

@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { CategoriesStage, PlaceOption } from '@/server/feeds/categoriesStage';
+import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
 import { Bar } from '../bench/Bar';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
@@ -63,7 +63,7 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
         />
         {stage.likely.length > 0 && (
           <Button variant="default" onClick={() => setReview(!review)} aria-expanded={review}>
-            Review {stage.likely.length} likely {stage.likely.length === 1 ? 'placement' : 'placements'}
+            Review {stage.likely.length} {stage.likely.length === 1 ? 'suggestion' : 'suggestions'}
           </Button>
         )}
       </div>
@@ -188,7 +188,8 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
           )}
           {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
         </div>
-        {looked?.leaf && stage.needs.length === 0 && (
+        {looked?.restricted && <Restricted restricted={looked.restricted} />}
+        {looked?.leaf && stage.needs.length === 0 && !looked.restricted && (
           <span className="muted">Nothing more than every place does.</span>
         )}
         {stage.needs.map((need) => (
@@ -216,8 +217,77 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
             </span>
           </div>
         ))}
+        <Exceptions stage={stage} />
       </div>
     </>
+  );
+}
+
+function RestrictedMark({ restricted }: { restricted: Restriction }) {
+  return (
+    <span className={restricted.met ? 'muted' : 'tone-risk'}>
+      {' '}
+      restricted: {restricted.document}
+      {restricted.met ? ' is there' : ''}
+    </span>
+  );
+}
+
+/** A branch that asks the merchant for a document, and the merchant's word that it was handed in. */
+function Restricted({ restricted }: { restricted: Restriction }) {
+  const draft = useDraft();
+  const { document, words, met } = restricted;
+  return (
+    <label className="row">
+      <input
+        type="checkbox"
+        checked={met}
+        onChange={(event) => void draft.save({ edit: 'met', what: document, on: event.target.checked })}
+      />
+      <span className={met ? 'muted' : 'tone-risk'}>
+        {words}. I have handed in: <b>{document}</b>
+      </span>
+    </label>
+  );
+}
+
+/** Items that go elsewhere than their category. */
+function Exceptions({ stage }: { stage: CategoriesStage }) {
+  const draft = useDraft();
+  const { looked, exceptions } = stage;
+  const put = (sku: string, placement: { category: string } | { leaveOut: string } | null) =>
+    void draft.save({ edit: 'exception', sku, placement });
+  return (
+    <div className="exceptions">
+      {exceptions.map(({ sku, name, words }) => (
+        <div className="row" key={sku}>
+          <span className="mono">{sku}</span>
+          <span className="grow cut">
+            {name} <span className="muted">goes to {words}</span>
+          </span>
+          <button type="button" className="link" onClick={() => put(sku, null)}>
+            With its category again
+          </button>
+        </div>
+      ))}
+      {looked?.leaf && (
+        <form
+          className="row"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const sku = String(new FormData(event.currentTarget).get('sku') ?? '').trim();
+            if (sku !== '') put(sku, { category: looked.code });
+            event.currentTarget.reset();
+          }}
+        >
+          <span className="muted small">Only one item here</span>
+          <input className="cell mono" name="sku" placeholder="SKU" aria-label="SKU of a single item" />
+          <Button type="submit" variant="default">
+            Place this item here
+          </Button>
+        </form>
+      )}
+    </div>
   );
 }
 
@@ -241,7 +311,9 @@ function Option({
           {option.path} <span className="mono muted">{option.code}</span>
         </div>
         <div className="small muted cut">
+          {option.learned && <span className="tone-tip">as in {option.learned}; </span>}
           {option.matched.length > 0 ? `matched: ${option.matched.join(', ')}` : 'no word in common'}
+          {option.restricted && <RestrictedMark restricted={option.restricted} />}
         </div>
       </Link>
       <Bar segments={[{ share: option.score / 100, kind: 'primary' }]} />
@@ -286,34 +358,59 @@ function LeaveOut({ category }: { category: string }) {
   );
 }
 
+const confidences = [30, 40, 50, 60, 70, 80, 90] as const;
+
+/** The best place of every category that has none, from a chosen confidence on, to be placed together. */
 function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
   const draft = useDraft();
-  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
-  const chosen = stage.likely.filter(({ category }) => !off.has(category));
+  const [from, setFrom] = useState(stage.likelyFrom);
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
+  const isOn = ({ category, score }: CategoriesStage['likely'][number]) =>
+    score >= from !== turned.has(category);
+  const chosen = stage.likely.filter(isOn);
   const toggle = (category: string) => {
-    const next = new Set(off);
+    const next = new Set(turned);
     if (!next.delete(category)) next.add(category);
-    setOff(next);
+    setTurned(next);
   };
   return (
     <div style={{ padding: '9px 14px', display: 'grid', gap: 8 }}>
-      <h2>Likely placements</h2>
+      <div className="row">
+        <h2 className="grow">Likely placements</h2>
+        <label className="row small muted">
+          chosen from confidence
+          <select
+            className="cell"
+            value={from}
+            onChange={(event) => {
+              setFrom(Number(event.target.value));
+              setTurned(new Set());
+            }}
+          >
+            {confidences.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </label>
+      </div>
       <table className="plain">
         <tbody>
           {stage.likely.map((one) => (
             <tr key={one.category}>
               <td>
                 <label className="row">
-                  <input
-                    type="checkbox"
-                    checked={!off.has(one.category)}
-                    onChange={() => toggle(one.category)}
-                  />
+                  <input type="checkbox" checked={isOn(one)} onChange={() => toggle(one.category)} />
                   {one.category}
                 </label>
               </td>
               <td className="muted">{one.items} items</td>
-              <td>{one.path}</td>
+              <td>
+                {one.path}
+                {one.restricted && <RestrictedMark restricted={one.restricted} />}
+                <div className="small muted">
+                  {one.learned ? `as in ${one.learned}` : `matched: ${one.matched.join(', ')}`}
+                </div>
+              </td>
               <td className="muted">{one.score}</td>
             </tr>
           ))}

@@ -59,6 +59,46 @@ export const stepForms: { readonly [K in StepName]: StepForm } = {
       { name: 'with', label: 'with', kind: 'text' },
     ],
   },
+  replacePattern: {
+    label: 'Replace or take out by pattern',
+    inputs: [
+      { name: 'pattern', label: 'pattern', kind: 'text' },
+      { name: 'with', label: 'with', kind: 'text' },
+    ],
+  },
+  takeOut: {
+    label: 'Take out words',
+    inputs: [{ name: 'words', label: 'words, with commas', kind: 'text' }],
+  },
+  date: {
+    label: 'Date',
+    inputs: [
+      {
+        name: 'to',
+        label: 'as',
+        kind: 'choice',
+        choices: [
+          ['iso', '2027-03-31'],
+          ['dmyDots', '31.03.2027'],
+          ['dmySlashes', '31/03/2027'],
+          ['mdySlashes', '03/31/2027'],
+        ],
+      },
+      {
+        name: 'monthFirst',
+        label: 'the source writes',
+        kind: 'choice',
+        choices: [
+          ['', 'the day first'],
+          ['yes', 'the month first'],
+        ],
+      },
+    ],
+  },
+  addQuery: {
+    label: 'Add parameters to an address',
+    inputs: [{ name: 'parameters', label: 'parameters', kind: 'text' }],
+  },
   keepDigits: { label: 'Keep digits only', inputs: [] },
   onlyValidGtin: { label: 'Only if the check digit holds', inputs: [] },
   gtinForm: {

@@ -21,7 +21,7 @@ interface FeedFrameProps {
   stage: StageKey | 'differences' | 'history';
   query: FeedQuery;
   /** The field the tray shows where the address names none. */
-  trayField?: ((work: FeedWork) => string | undefined) | undefined;
+  trayField?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
   /** The item the tray shows where the address names none. */
   traySample?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
   tray?: boolean;
@@ -44,7 +44,7 @@ export async function FeedFrame({
   const [stages, sample] = await Promise.all([
     stageViews(work),
     tray
-      ? sampleView(work, query.sample ?? (await traySample?.(work)), query.field ?? trayField?.(work))
+      ? sampleView(work, query.sample ?? (await traySample?.(work)), query.field ?? (await trayField?.(work)))
       : undefined,
   ]);
   const dirty = changes > 0;

@@ -16,13 +16,13 @@ export default async function Page({ params, searchParams }: Props) {
   const [{ feed }, query] = await Promise.all([params, searchParams]);
   return (
     <FeedFrame
-      traySample={(work) => firstItemOf(work, stageOf(work, query).current)}
+      traySample={async (work) => firstItemOf(work, (await stageOf(work, query)).current)}
       feed={feed}
       stage="categories"
       query={query}
       trayField={(work) => work.sheet.fields.find(({ kind }) => kind === 'category')?.code}
     >
-      {(work) => <CategoriesBench stage={stageOf(work, query)} />}
+      {async (work) => <CategoriesBench stage={await stageOf(work, query)} />}
     </FeedFrame>
   );
 }

@@ -13,7 +13,7 @@ export default async function Page({ params, searchParams }: Props) {
   const sample = query.sample ?? (await pinnedSkus())[0];
   return (
     <FeedFrame feed={feed} stage="fields" query={query}>
-      {(work) => <FieldsBench stage={fieldsStage(work, sample)} />}
+      {async (work) => <FieldsBench stage={await fieldsStage(work, sample)} />}
     </FeedFrame>
   );
 }

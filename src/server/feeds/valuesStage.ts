@@ -1,0 +1,228 @@
+import { asText } from '../../core/catalog/value';
+import type { Field } from '../../core/channels/sheet';
+import type { Composition } from '../../core/compose/composition';
+import { planEditSchema } from '../../core/listing/edit';
+import { fold } from '../../core/text/folding';
+import { suggestChoices } from '../../core/values/suggestions';
+import { tableOf, wordsOfField } from '../../core/values/tables';
+import { channelOf } from '../channels/channels';
+import { feedName } from './board';
+import { type EditResult, editDraft, feedPlans, listFeeds } from './drafts';
+import type { FeedWork } from './work';
+
+export interface WordLine {
+  readonly word: string;
+  readonly count: number;
+  /** The choice it becomes; undefined where it is left to do. */
+  readonly choice: string | undefined;
+  readonly suggestions: readonly { choice: string; label: string; score: number; reason: string }[];
+  /** Address of the items that have it. */
+  readonly items: string;
+}
+
+export interface ValueField {
+  readonly code: string;
+  readonly label: string;
+  readonly open: number;
+  readonly words: number;
+}
+
+/** A field of another feed that takes the same choices. */
+export interface Sharing {
+  readonly feed: string;
+  readonly name: string;
+  readonly field: string;
+  readonly table: string;
+}
+
+export interface ValuesStage {
+  readonly fields: readonly ValueField[];
+  readonly current: string | undefined;
+  readonly label: string;
+  readonly table: string;
+  readonly choices: readonly { code: string; label: string }[];
+  readonly lines: readonly WordLine[];
+  readonly sharing: readonly Sharing[];
+}
+
+interface Mapped {
+  readonly field: Field;
+  readonly at: number;
+  readonly composition: Composition;
+}
+
+/** Choice fields that something of the catalog fills. */
+const mappedChoices = ({ sheet, plans }: FeedWork): Mapped[] =>
+  sheet.fields.flatMap((field, at) => {
+    const composition = plans.draft.fields[field.code];
+    const fromCatalog = composition?.alternatives.some(({ parts }) =>
+      parts.some((part) => 'attribute' in part),
+    );
+    return field.choices && composition && fromCatalog ? [{ field, at, composition }] : [];
+  });
+
+const choiceLabel = ({ code, labels }: NonNullable<Field['choices']>[number], language: string): string =>
+  labels[language] ?? labels.en ?? Object.values(labels)[0] ?? code;
+
+/** The words of a field in the items this feed takes, with what each becomes. */
+function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
+  const taken = draft.listings.flatMap((listing, i) => (listing.state === 'leftOut' ? [] : [i]));
+  const { language, currency } = draft.compiled.plan.market;
+  return wordsOfField(
+    composition,
+    { index: snapshot.index, language, currency, tables: {} },
+    taken.map((i) => snapshot.rows[i] ?? []),
+    taken.map((i) => draft.listings[i]?.values[at]),
+  );
+}
+
+/** Fields of other feeds with the very same choices: what is said of a word here can be said of it there. */
+async function sharingOf(work: FeedWork, field: Field): Promise<Sharing[]> {
+  const codes = (one: Field) =>
+    (one.choices ?? [])
+      .map(({ code }) => code)
+      .sort()
+      .join('\n');
+  const wanted = codes(field);
+  const others = (await listFeeds()).filter(({ code }) => code !== work.plans.head.code);
+  const found = await Promise.all(
+    others.map(async (other) => {
+      const [channel, plans, name] = await Promise.all([
+        channelOf(other.channel),
+        feedPlans(other.code),
+        feedName(other),
+      ]);
+      return channel.sheet.fields
+        .filter((one) => one.choices && codes(one) === wanted)
+        .map((one) => ({
+          feed: other.code,
+          name,
+          field: one.code,
+          table: tableOf(one.code, plans?.draft.fields[one.code]),
+        }));
+    }),
+  );
+  return found.flat();
+}
+
+/** Hexadecimal codes that the merchant gave the terms of the attributes a field is filled from. */
+function looks({ snapshot }: FeedWork, { composition }: Mapped): Map<string, string> {
+  const attributes = new Set(
+    composition.alternatives.flatMap(({ parts }) =>
+      parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+    ),
+  );
+  return new Map(
+    snapshot.attributes
+      .filter(({ code }) => attributes.has(code))
+      .flatMap(({ terms = [] }) =>
+        terms.flatMap(({ term, hex }) => (hex ? [[fold(term), hex] as const] : [])),
+      ),
+  );
+}
+
+/** The value tables: for each choice field every word of the catalog, left to do first, with the choices it may mean. */
+export async function valuesStage(work: FeedWork, asked: string | undefined): Promise<ValuesStage> {
+  const { language } = work.plans.head;
+  const mapped = mappedChoices(work);
+  const uses = mapped.map((one) => {
+    const codes = new Set(one.field.choices?.map(({ code }) => code));
+    const words = usesOf(work, one);
+    return {
+      ...one,
+      codes,
+      words,
+      open: words.filter(({ becomes }) => !becomes || !codes.has(becomes)).length,
+    };
+  });
+  const current =
+    uses.find(({ field }) => field.code === asked) ?? [...uses].sort((a, b) => b.open - a.open)[0];
+  const fields = uses
+    .map(({ field, words, open }) => ({ code: field.code, label: field.label, open, words: words.length }))
+    .sort((a, b) => Number(b.open > 0) - Number(a.open > 0));
+  if (!current)
+    return { fields, current: undefined, label: '', table: '', choices: [], lines: [], sharing: [] };
+  const { field, composition, codes, words } = current;
+  const labels = new Map(field.choices?.map((choice) => [choice.code, choiceLabel(choice, language)]));
+  const hexes = looks(work, current);
+  const [attribute] = composition.alternatives.flatMap(({ parts }) =>
+    parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+  );
+  return {
+    fields,
+    current: field.code,
+    label: field.label,
+    table: tableOf(field.code, composition),
+    choices: [...labels].map(([code, label]) => ({ code, label })),
+    lines: words
+      .map(({ word, count, becomes }): WordLine => {
+        const choice = becomes !== undefined && codes.has(becomes) ? becomes : undefined;
+        return {
+          word,
+          count,
+          choice,
+          suggestions: choice
+            ? []
+            : suggestChoices(field, word, hexes.get(fold(word))).map((one) => ({
+                choice: one.choice,
+                label: labels.get(one.choice) ?? one.choice,
+                score: one.score,
+                reason: one.reasons.join('; '),
+              })),
+          items: `/items?columns=sku,name,${attribute}&f.${attribute}=${encodeURIComponent(`=${word}`)}`,
+        };
+      })
+      .sort((a, b) => Number(a.choice !== undefined) - Number(b.choice !== undefined) || b.count - a.count),
+    sharing: await sharingOf(work, field),
+  };
+}
+
+/**
+ * Says what words of a field mean, and says it to the feeds that take the same choices as well.
+ * @returns the result of this feed's draft, and the names of the others that were told
+ */
+export async function saveWords(
+  work: FeedWork,
+  revision: number,
+  field: string,
+  words: Readonly<Record<string, string>>,
+  share: boolean,
+): Promise<EditResult & { told?: string[] }> {
+  const { sheet, plans } = work;
+  const own = sheet.fields.find(({ code }) => code === field);
+  if (!own) return { ok: false, reason: 'nothing' };
+  const table = tableOf(field, plans.draft.fields[field]);
+  const edit = planEditSchema.parse({ edit: 'words', field, table, words });
+  const result = await editDraft(plans.head.code, revision, edit);
+  if (!result.ok || !share) return result;
+  const told: string[] = [];
+  for (const other of await sharingOf(work, own)) {
+    const there = await feedPlans(other.feed);
+    if (!there) continue;
+    // What somebody decided there stays as it is.
+    const known = new Set(Object.keys(there.draft.tables[other.table] ?? {}).map(fold));
+    const fresh = Object.entries(words).filter(([word]) => !known.has(fold(word)));
+    if (fresh.length === 0) continue;
+    const done = await editDraft(
+      other.feed,
+      there.revision,
+      planEditSchema.parse({
+        edit: 'words',
+        field: other.field,
+        table: other.table,
+        words: Object.fromEntries(fresh),
+      }),
+    );
+    if (done.ok) told.push(other.name);
+  }
+  return { ...result, told };
+}
+
+/** The item a value table's tray shows first: one that has the first word left to do. */
+export function firstItemWith(work: FeedWork, stage: ValuesStage): string | undefined {
+  const at = work.sheet.fields.findIndex(({ code }) => code === stage.current);
+  const open = work.draft.listings.find(({ issues }) =>
+    issues.some(({ check, field }) => check === 'choice' && field === stage.current),
+  );
+  return (open ?? work.draft.listings.find(({ values }) => asText(values[at]) !== ''))?.sku;
+}

@@ -1,0 +1,161 @@
+'use client';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import Link from 'next/link';
+import { useState } from 'react';
+import { saveWordsOf } from '@/app/actions';
+import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
+import { useAddress } from '../bench/useAddress';
+import { useDraft } from '../bench/useDraft';
+import './values.css';
+
+const confidences = [95, 90, 80, 70, 60, 50] as const;
+
+/** The value tables of a feed: every word of the catalog and the choice of the channel that it means. */
+export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string }) {
+  const { withChange } = useAddress();
+  const draft = useDraft();
+  const [from, setFrom] = useState(80);
+  const [share, setShare] = useState(true);
+  const { current, lines, sharing } = stage;
+  const takeable = lines.flatMap(({ word, choice, suggestions: [best] }) =>
+    choice === undefined && best && best.score >= from ? [[word, best.choice] as const] : [],
+  );
+  const save = (words: Record<string, string>) =>
+    current !== undefined &&
+    void draft.run(async (revision) => {
+      const result = await saveWordsOf(feed, revision, current, words, share);
+      if (result.ok && result.told && result.told.length > 0)
+        notifications.show({ message: `Said in ${result.told.join(', ')} too.` });
+      return result;
+    });
+  if (current === undefined)
+    return (
+      <div className="empty">
+        <b>No field with choices is mapped yet.</b>
+        <Link className="text" href={`/feeds/${feed}/fields`}>
+          Map fields first
+        </Link>
+      </div>
+    );
+  const left = lines.filter(({ choice }) => choice === undefined).length;
+  const others = [...new Set(sharing.map(({ name }) => name))];
+  return (
+    <>
+      <div className="bench-head">
+        <h2 className="grow">
+          {stage.label}:{' '}
+          {left === 0 ? 'every word is taken' : `${left} ${left === 1 ? 'word' : 'words'} left to do`}
+        </h2>
+        {others.length > 0 && (
+          <label className="row small">
+            <input type="checkbox" checked={share} onChange={(event) => setShare(event.target.checked)} />
+            say it in {others.join(', ')} too
+          </label>
+        )}
+        <label className="row small muted">
+          from confidence
+          <select className="cell" value={from} onChange={(event) => setFrom(Number(event.target.value))}>
+            {confidences.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </label>
+        <Button
+          variant="default"
+          disabled={takeable.length === 0 || draft.busy}
+          onClick={() => save(Object.fromEntries(takeable))}
+        >
+          {takeable.length === 0
+            ? 'No suggestions'
+            : `Take ${takeable.length} ${takeable.length === 1 ? 'suggestion' : 'suggestions'}`}
+        </Button>
+        <Link className="text" href={`/feeds/${feed}/fields`}>
+          Fields
+        </Link>
+      </div>
+      <div className="place-grid" aria-busy={draft.busy}>
+        <nav className="place-list" aria-label="Fields with choices">
+          {stage.fields.map(({ code, label, open, words }) => (
+            <Link
+              key={code}
+              href={withChange({ field: code })}
+              scroll={false}
+              aria-current={code === current}
+            >
+              <span className="top">
+                {label} <span>{words} words</span>
+              </span>
+              <span className={open > 0 ? 'small tone-blocker' : 'small muted'}>
+                {open > 0 ? `${open} left to do` : 'all taken'}
+              </span>
+            </Link>
+          ))}
+        </nav>
+        <div className="place-main">
+          {lines.map((line) => (
+            <Word
+              key={line.word}
+              line={line}
+              choices={stage.choices}
+              onChoose={(choice) => save({ [line.word]: choice })}
+            />
+          ))}
+          {lines.length === 0 && (
+            <div className="empty">
+              <b>No item has a word here.</b>
+            </div>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+interface WordProps {
+  line: WordLine;
+  choices: ValuesStage['choices'];
+  onChoose(choice: string): void;
+}
+
+function Word({ line, choices, onChoose }: WordProps) {
+  const { word, count, choice, suggestions } = line;
+  return (
+    <div className={choice === undefined ? 'word-line open' : 'word-line'}>
+      <span className="mono cut" title={word}>
+        {word}
+      </span>
+      <Link className="text number" href={line.items}>
+        {count} {count === 1 ? 'item' : 'items'}
+      </Link>
+      <select
+        className="cell"
+        aria-label={`${word} becomes`}
+        value={choice ?? ''}
+        onChange={(event) => event.target.value !== '' && onChoose(event.target.value)}
+      >
+        {choice === undefined && <option value="">choose …</option>}
+        {choices.map(({ code, label }) => (
+          <option key={code} value={code}>
+            {label === code ? code : `${label} (${code})`}
+          </option>
+        ))}
+      </select>
+      <span className="row offers">
+        {suggestions.slice(0, 2).map((one) => (
+          <span className="row" key={one.choice} title={one.reason}>
+            <Button variant="default" size="compact-xs" onClick={() => onChoose(one.choice)}>
+              {one.label}
+            </Button>
+            <span className="small muted">
+              <b>{one.score}</b> {one.reason}
+            </span>
+          </span>
+        ))}
+        {choice === undefined && suggestions.length === 0 && (
+          <span className="small muted">nothing like it</span>
+        )}
+      </span>
+    </div>
+  );
+}
