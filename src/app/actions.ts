@@ -11,7 +11,7 @@ import {
   restoreVersion,
   undoDraft,
 } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
+import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
 import { pinItem, pinTellingItems } from '@/server/feeds/samples';
 import { saveWords } from '@/server/feeds/valuesStage';
 import { loadFeed } from '@/server/feeds/work';
@@ -149,17 +149,37 @@ export async function fetchSourceNow(source: number): Promise<Answer> {
   return answered(() => fetchNow(z.number().int().parse(source)));
 }
 
-export async function addFeed(
-  channel: string,
-  country: string,
-  language: string,
-): Promise<{ ok: true; feed: string } | { ok: false; words: string }> {
+const marketSchema = z.strictObject({ channel: code, country: z.string().length(2), language: code });
+type Market = z.infer<typeof marketSchema>;
+type Given<T> = ({ ok: true } & T) | { ok: false; words: string };
+
+async function given<T extends object>(work: () => Promise<T>): Promise<Given<T>> {
   try {
-    const given = z.strictObject({ channel: code, country: z.string().length(2), language: code });
-    const parsed = given.parse({ channel, country, language });
-    return { ok: true, feed: await createFeed(parsed.channel, parsed.country, parsed.language) };
+    return { ok: true, ...(await work()) };
   } catch (error) {
     if (error instanceof InputError) return { ok: false, words: error.message };
     throw error;
   }
+}
+
+export async function addFeed(market: Market): Promise<Given<{ feed: string }>> {
+  const { channel, country, language } = marketSchema.parse(market);
+  return given(async () => ({ feed: await createFeed(channel, country, language) }));
+}
+
+/** What would go along to another market or channel. */
+export async function lookAtCopy(
+  feed: string,
+  market: Market,
+): Promise<Given<{ carried: readonly string[]; left: readonly string[] }>> {
+  const { channel, country, language } = marketSchema.parse(market);
+  return given(async () => {
+    const { carried, left } = await previewDuplicate(code.parse(feed), channel, country, language);
+    return { carried, left };
+  });
+}
+
+export async function copyFeed(feed: string, market: Market): Promise<Given<{ feed: string }>> {
+  const { channel, country, language } = marketSchema.parse(market);
+  return given(async () => ({ feed: await duplicateFeed(code.parse(feed), channel, country, language) }));
 }

@@ -78,9 +78,9 @@ describe('fields', () => {
   });
 
   test('a change in a value table marks the field it changes, and coverage follows', async () => {
-    const before = await fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    const before = (await fieldsStage(await work(), undefined)).rows.find(({ code }) => code === 'colour');
     await edit({ edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } });
-    const after = await fieldsStage(await work(), undefined).rows.find(({ code }) => code === 'colour');
+    const after = (await fieldsStage(await work(), undefined)).rows.find(({ code }) => code === 'colour');
     expect([before?.changed, after?.changed]).toEqual([false, true]);
     expect((before?.coverage.failing ?? 0) - (after?.coverage.failing ?? 0)).toBe(22);
   });

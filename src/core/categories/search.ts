@@ -196,7 +196,10 @@ export function suggestPlaces(
     for (const hit of hits) {
       const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
       entry.score += hit.score * says;
-      for (const word of hit.matched) entry.matched.add(word);
+      // Words of one stem are one word to a reader.
+      for (const word of hit.matched)
+        if (![...entry.matched].some((known) => stem(fold(known)) === stem(fold(word))))
+          entry.matched.add(word);
       if (where !== undefined && hit.score >= 50) entry.learned ??= where;
       scores.set(hit.code, entry);
     }

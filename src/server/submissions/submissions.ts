@@ -34,7 +34,7 @@ export async function toSend(feed: string, everything = false) {
 
 export type SendResult =
   | { ok: true; submission: number; count: number }
-  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'noStandIn' };
+  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'noStandIn' | 'conditions' };
 
 /**
  * Writes a submission down and queues it. Nothing has left the process when this returns.
@@ -45,6 +45,12 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
   const { plans, compiled, entries } = await toSend(feed, everything);
   if (!plans || !compiled) return { ok: false, reason: 'unpublished' };
   if (entries.length === 0) return { ok: false, reason: 'nothing' };
+  const { sheet } = compiled;
+  const met = new Set(plans.published?.met);
+  const wanting = sheet.merchant.some(
+    ({ code, countries }) => !met.has(code) && (!countries || countries.includes(plans.head.country)),
+  );
+  if (wanting) return { ok: false, reason: 'conditions' };
   // Only the stand-in that takes Atom files is there so far; see docs/architecture.md.
   if (compiled.sheet.delivery.format !== 'atom') return { ok: false, reason: 'noStandIn' };
   const result = await db.transaction(async (tx): Promise<SendResult> => {

@@ -30,7 +30,7 @@ interface AttributeFormProps {
 }
 
 /** A code from a label: "Sow-by date" → "sowByDate". */
-const codeOf = (label: string): string =>
+export const codeOf = (label: string): string =>
   label
     .normalize('NFKD')
     .replace(/[^\p{L}\p{N} ]/gu, ' ')

@@ -5,8 +5,12 @@ import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
+import { SampleContext } from '../composition/useSample';
+import { behindHref } from './behind';
 import { CoverageBar } from './CoverageBar';
 import { NeedMark } from './NeedMark';
+import { NewAttribute } from './NewAttribute';
+import { PerCategory } from './PerCategory';
 import { useAddress } from './useAddress';
 import { useDraft } from './useDraft';
 
@@ -27,7 +31,7 @@ const showLabels: Record<Show, string> = {
 
 /** The Fields stage: every field of the channel, what fills it, how far, and its value on the sample. */
 export function FieldsBench({ stage }: { stage: FieldsStage }) {
-  const { query, go } = useAddress();
+  const { query, go, path } = useAddress();
   const draft = useDraft();
   const [find, setFind] = useState('');
   const show = (Object.keys(shown) as Show[]).find((key) => key === query.get('show')) ?? 'all';
@@ -41,12 +45,13 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
     (row) =>
       shown[show](row) && `${row.label} ${row.code} ${row.group}`.toLowerCase().includes(find.toLowerCase()),
   );
+  const valuesHref = path.replace(/\/fields$/, '/values');
   const takeable = stage.rows.flatMap((row) => {
     const [best] = row.suggestions;
     return best && best.score >= stage.takeAllFrom ? [[row.code, best.composition] as const] : [];
   });
   return (
-    <>
+    <SampleContext.Provider value={stage.sample}>
       <div className="bench-head">
         <div className="chipset grow">
           {(Object.keys(shown) as Show[]).map((key) => (
@@ -69,6 +74,9 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           onChange={(event) => setFind(event.target.value)}
           style={{ width: 150 }}
         />
+        <Link className="text" href={valuesHref}>
+          Value tables{stage.openWords > 0 && <span className="tone-blocker">, {stage.openWords} to do</span>}
+        </Link>
         <Button
           variant="default"
           disabled={takeable.length === 0 || draft.busy}
@@ -120,7 +128,7 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           />
         ))}
       </div>
-    </>
+    </SampleContext.Provider>
   );
 }
 
@@ -137,7 +145,10 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
   const { query, path } = useAddress();
   const draft = useDraft();
   useEffect(() => {
-    if (open) line.current?.scrollIntoView({ block: 'nearest' });
+    if (!open) return;
+    // The editor as far as it fits, its field in any case.
+    line.current?.nextElementSibling?.scrollIntoView({ block: 'nearest' });
+    line.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
@@ -200,7 +211,18 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
             </span>
           )}
         </span>
-        <CoverageBar coverage={row.coverage} />
+        <Link
+          className="coverage-link"
+          href={behindHref(
+            path,
+            row.code,
+            row.coverage.failing + row.coverage.missing > 0 ? 'bad' : 'filled',
+          )}
+          onClick={(event) => event.stopPropagation()}
+          aria-label={`The items behind ${row.label}`}
+        >
+          <CoverageBar coverage={row.coverage} />
+        </Link>
         <span className={`mono cut ${row.sampleFails ? 'tone-blocker' : ''}`}>
           {row.sample || (row.sampleFails ? 'missing' : '')}
         </span>
@@ -231,6 +253,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
                 }
               />
             )}
+            {!row.elsewhere && <PerCategory row={row} stage={stage} />}
             {row.suggestions.length > 0 && (
               <div className="editor-line">
                 <span className="label">suggested</span>
@@ -252,7 +275,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
                 </div>
               </div>
             )}
-            <EditorFoot row={row} />
+            <EditorFoot row={row} valuesHref={`${path.replace(/\/fields$/, '/values')}?field=${row.code}`} />
           </div>
         </div>
       )}
@@ -260,11 +283,10 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
   );
 }
 
-function EditorFoot({ row }: { row: FieldRow }) {
+function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) {
   const { coverage } = row;
   const gained = coverage.filled + coverage.failing - row.publishedFilled;
   const { path } = useAddress();
-  const checks = `${path.replace(/\/fields$/, '/checks')}?field=${row.code}`;
   return (
     <div className="editor-foot">
       {gained !== 0 && (
@@ -276,20 +298,26 @@ function EditorFoot({ row }: { row: FieldRow }) {
           filled
         </span>
       )}
-      <span>
+      <Link href={behindHref(path, row.code, 'filled')}>
         <b>{coverage.filled + coverage.failing}</b> of {coverage.total} filled
-      </span>
+      </Link>
       {coverage.failing > 0 && (
-        <Link href={checks} className="tone-blocker">
+        <Link href={behindHref(path, row.code, 'failing')} className="tone-blocker">
           <b>{coverage.failing}</b> filled but refused by a check
         </Link>
       )}
       {coverage.missing > 0 && (
-        <Link href={checks} className="tone-blocker">
+        <Link href={behindHref(path, row.code, 'missing')} className="tone-blocker">
           <b>{coverage.missing}</b> empty where they must not be
         </Link>
       )}
-      {coverage.empty > 0 && <span className="muted">{coverage.empty} stay empty, not needed there</span>}
+      {coverage.empty > 0 && (
+        <Link href={behindHref(path, row.code, 'empty')} className="muted">
+          {coverage.empty} stay empty, not needed there
+        </Link>
+      )}
+      {row.choices && <Link href={valuesHref}>Its words, and what each becomes</Link>}
+      {!row.elsewhere && <NewAttribute row={row} />}
     </div>
   );
 }

@@ -7,6 +7,7 @@ import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/c
 import { Bar } from '../bench/Bar';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
+import { MetBox } from '../settings/MetBox';
 import './categories.css';
 
 type Show = 'toPlace' | 'all' | 'leftOut';
@@ -235,19 +236,13 @@ function RestrictedMark({ restricted }: { restricted: Restriction }) {
 
 /** A branch that asks the merchant for a document, and the merchant's word that it was handed in. */
 function Restricted({ restricted }: { restricted: Restriction }) {
-  const draft = useDraft();
   const { document, words, met } = restricted;
   return (
-    <label className="row">
-      <input
-        type="checkbox"
-        checked={met}
-        onChange={(event) => void draft.save({ edit: 'met', what: document, on: event.target.checked })}
-      />
+    <MetBox what={document} met={met}>
       <span className={met ? 'muted' : 'tone-risk'}>
         {words}. I have handed in: <b>{document}</b>
       </span>
-    </label>
+    </MetBox>
   );
 }
 

@@ -29,7 +29,7 @@ export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
   const add = () =>
     startBusy(async () => {
       const [country = '', language = ''] = market.split(' ');
-      const answer = await addFeed(channel, country, language);
+      const answer = await addFeed({ channel, country, language });
       if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
       else notifications.show({ color: 'red', message: answer.words });
     });

@@ -1,10 +1,10 @@
 'use client';
-import { useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, useTransition } from 'react';
 import { saveSheet, saveSheetText } from '@/app/channelActions';
 import type { Sheet } from '@/core/channels/sheet';
 import type { SheetResult } from '@/server/channels/channels';
+import { useUndoKey } from '../bench/useUndoKey';
 
 interface Kept {
   readonly sheet: Sheet;
@@ -54,7 +54,7 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
     setPast(past.slice(0, -1));
     put(last, false);
   };
-  useHotkeys([['mod+Z', undo]]);
+  useUndoKey(undo);
   return {
     ...kept,
     busy,

@@ -2,6 +2,7 @@
 import { type Alternative, type Composition, fixedText, fromAttribute } from '@/core/compose/composition';
 import { type AttributeOption, PartStrip } from './PartStrip';
 import { StepsEditor } from './StepsEditor';
+import { useSample } from './useSample';
 
 interface CompositionEditorProps {
   composition: Composition | undefined;
@@ -12,6 +13,7 @@ interface CompositionEditorProps {
 
 /** A fallback chain: alternatives tried in order, each of parts and steps, then steps on whatever came out. */
 export function CompositionEditor({ composition, attributes, absent, onChange }: CompositionEditorProps) {
+  const sample = useSample();
   if (!composition)
     return (
       <div className="editor-line">
@@ -64,6 +66,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
         <div className="row" style={{ flexWrap: 'wrap' }}>
           <StepsEditor
             steps={composition.steps}
+            input={sample?.made(composition.alternatives)}
             onChange={(steps) => onChange({ ...composition, steps })}
             label="Add step on the result"
           />
@@ -96,13 +99,21 @@ function AlternativeSteps({
   alternative: Alternative;
   onChange(alternative: Alternative): void;
 }) {
+  const sample = useSample();
   const [part] = alternative.parts;
   if (alternative.parts.length === 1 && part && 'attribute' in part)
     return (
       <StepsEditor
         steps={part.steps}
+        input={sample?.attribute(part.attribute)}
         onChange={(steps) => onChange({ ...alternative, parts: [{ ...part, steps }] })}
       />
     );
-  return <StepsEditor steps={alternative.steps} onChange={(steps) => onChange({ ...alternative, steps })} />;
+  return (
+    <StepsEditor
+      steps={alternative.steps}
+      input={sample?.made([{ ...alternative, steps: [] }])}
+      onChange={(steps) => onChange({ ...alternative, steps })}
+    />
+  );
 }

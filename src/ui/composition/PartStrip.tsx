@@ -14,6 +14,7 @@ import { type KeyboardEvent, useId, useState } from 'react';
 import type { Part } from '@/core/compose/composition';
 import { stepWords } from '@/core/compose/steps';
 import { StepsEditor } from './StepsEditor';
+import { useSample } from './useSample';
 
 export interface AttributeOption {
   readonly code: string;
@@ -125,6 +126,7 @@ function PartChip({
   onRemove,
   onMove,
 }: PartChipProps) {
+  const sample = useSample();
   const [opened, setOpened] = useState(false);
   const { attributes: drag, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
   const onKeyDown = (event: KeyboardEvent) => {
@@ -164,7 +166,11 @@ function PartChip({
                 comboboxProps={{ withinPortal: false }}
                 onChange={(code) => code && onChange({ ...part, attribute: code })}
               />
-              <StepsEditor steps={part.steps} onChange={(changed) => onChange({ ...part, steps: changed })} />
+              <StepsEditor
+                steps={part.steps}
+                input={sample?.attribute(part.attribute)}
+                onChange={(changed) => onChange({ ...part, steps: changed })}
+              />
             </>
           ) : (
             <label className="small muted">

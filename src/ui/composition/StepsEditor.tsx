@@ -2,17 +2,25 @@
 import { Menu } from '@mantine/core';
 import { IconArrowUp, IconX } from '@tabler/icons-react';
 import { useState } from 'react';
+import { asText, type Value } from '@/core/catalog/value';
 import { type Step, type StepName, stepSchema } from '@/core/compose/steps';
 import { freshStep, stepForms, withSetting } from './stepForms';
+import { useSample } from './useSample';
 
 interface StepsEditorProps {
   steps: readonly Step[];
+  /** What the steps begin with on the item at hand. */
+  input?: Value | undefined;
   onChange(steps: Step[]): void;
   label?: string;
 }
 
 /** Steps as a short numbered list, each with its small form. A setting that is not valid yet is not saved. */
-export function StepsEditor({ steps, onChange, label = 'Add step' }: StepsEditorProps) {
+export function StepsEditor({ steps, input, onChange, label = 'Add step' }: StepsEditorProps) {
+  const sample = useSample();
+  const results: (Value | undefined)[] = [];
+  for (const [at, step] of steps.entries())
+    results.push(sample?.step(step, at === 0 ? input : results[at - 1]));
   const [drafts, setDrafts] = useState<Record<number, Step>>({});
   const put = (at: number, step: Step) => {
     if (!stepSchema.safeParse(step).success) {
@@ -33,17 +41,17 @@ export function StepsEditor({ steps, onChange, label = 'Add step' }: StepsEditor
           <div className="step-line" key={at}>
             <span className="number">{at + 1}</span>
             <span>{form.label}</span>
-            {form.inputs.map((input) => (
-              <span key={input.name} className="row small muted" style={{ gap: 4 }}>
-                {input.label}
-                {input.kind === 'choice' ? (
+            {form.inputs.map((setting) => (
+              <span key={setting.name} className="row small muted" style={{ gap: 4 }}>
+                {setting.label}
+                {setting.kind === 'choice' ? (
                   <select
                     className="cell"
-                    aria-label={`${form.label}: ${input.label || input.name}`}
-                    value={settings.get(input.name) ?? ''}
-                    onChange={(event) => put(at, withSetting(step, input, event.target.value))}
+                    aria-label={`${form.label}: ${setting.label || setting.name}`}
+                    value={settings.get(setting.name) ?? ''}
+                    onChange={(event) => put(at, withSetting(step, setting, event.target.value))}
                   >
-                    {input.choices.map(([value, words]) => (
+                    {setting.choices.map(([value, words]) => (
                       <option key={value} value={value}>
                         {words}
                       </option>
@@ -52,19 +60,20 @@ export function StepsEditor({ steps, onChange, label = 'Add step' }: StepsEditor
                 ) : (
                   <input
                     className="cell mono"
-                    aria-label={`${form.label}: ${input.label || input.name}`}
-                    type={input.kind === 'decimal' ? 'text' : input.kind}
+                    aria-label={`${form.label}: ${setting.label || setting.name}`}
+                    type={setting.kind === 'decimal' ? 'text' : setting.kind}
                     size={12}
-                    defaultValue={settings.get(input.name) ?? ''}
+                    defaultValue={settings.get(setting.name) ?? ''}
                     onBlur={(event) =>
-                      event.target.value !== (settings.get(input.name) ?? '') &&
-                      put(at, withSetting(step, input, event.target.value))
+                      event.target.value !== (settings.get(setting.name) ?? '') &&
+                      put(at, withSetting(step, setting, event.target.value))
                     }
                     onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
                   />
                 )}
               </span>
             ))}
+            {sample && input !== undefined && <StepResult value={results[at]} />}
             {drafts[at] && <span className="small tone-blocker">not complete</span>}
             {at > 0 && (
               <button
@@ -106,5 +115,15 @@ export function StepsEditor({ steps, onChange, label = 'Add step' }: StepsEditor
         </Menu.Dropdown>
       </Menu>
     </>
+  );
+}
+
+/** What a step makes of the item at hand, as far as there is room for it. */
+function StepResult({ value }: { value: Value | undefined }) {
+  const text = asText(value);
+  return (
+    <span className="step-result mono cut" title={text}>
+      → {value === undefined ? <span className="muted">empty</span> : text}
+    </span>
   );
 }

@@ -1,11 +1,11 @@
 'use client';
 import { Button, Tooltip } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo } from 'react';
 import type { Impact } from '@/core/listing/impact';
 import { LinkButton } from '../bench/LinkButton';
 import { DraftContext, useDraft } from '../bench/useDraft';
+import { useUndoKey } from '../bench/useUndoKey';
 
 /** Tells everything below which draft it edits. */
 export function DraftScope({
@@ -34,7 +34,7 @@ export function DraftButtons({ changes, undoWords, version, historyHref }: Draft
     if (undoWords && (await draft.undo()))
       notifications.show({ message: `Taken back: ${undoWords}`, autoClose: 2500 });
   };
-  useHotkeys([['mod+Z', () => void takeBack()]]);
+  useUndoKey(() => void takeBack());
   const canPublish = changes > 0 || version === 0;
   return (
     <>

@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { feedName } from '@/server/feeds/board';
 import { sampleView } from '@/server/feeds/samples';
+import { merchantConditions } from '@/server/feeds/settingsStage';
 import { type FeedWork, loadFeed, type StageKey, stageViews } from '@/server/feeds/work';
 import { Bar } from '../bench/Bar';
 import { Tray } from '../tray/Tray';
@@ -18,7 +19,7 @@ export interface FeedQuery {
 
 interface FeedFrameProps {
   feed: string;
-  stage: StageKey | 'differences' | 'history';
+  stage: StageKey | 'differences' | 'history' | 'settings';
   query: FeedQuery;
   /** The field the tray shows where the address names none. */
   trayField?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
@@ -48,6 +49,7 @@ export async function FeedFrame({
       : undefined,
   ]);
   const dirty = changes > 0;
+  const wanting = merchantConditions(work).filter(({ met }) => !met).length;
   const barely = { country: regionName(plans.head.country), language: languageName(plans.head.language) };
   return (
     <DraftScope feed={feed} revision={plans.revision}>
@@ -67,6 +69,9 @@ export async function FeedFrame({
                 {plans.version > 0 ? `version ${plans.version}, published` : 'never published'}
               </span>
             )}
+            <Link href={`/feeds/${feed}/settings`} className={wanting > 0 ? 'text tone-risk' : 'text'}>
+              {wanting > 0 ? `${wanting} ${wanting === 1 ? 'condition' : 'conditions'} to meet` : 'Settings'}
+            </Link>
             <DraftButtons
               changes={changes}
               undoWords={plans.undoWords}

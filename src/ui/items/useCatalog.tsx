@@ -1,12 +1,15 @@
 'use client';
-import { useHotkeys } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import { type Told, undoCatalogEdit } from '@/app/catalogActions';
+import { useUndoKey } from '../bench/useUndoKey';
 
-/** Changes the catalog, says in words what was done with a way to undo it, and shows the page as it is then. */
-export function useCatalog(after?: () => void) {
+/**
+ * Changes the catalog, says in words what was done with a way to undo it, and shows the page as it is then.
+ * @param undoKey whether Ctrl and Z undo it here; on a feed's pages they undo the draft
+ */
+export function useCatalog(after?: () => void, undoKey = true) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const run = (work: () => Promise<Told<{ words: string; edit?: number }>>, then?: () => void) =>
@@ -43,7 +46,7 @@ export function useCatalog(after?: () => void) {
       router.refresh();
     });
   const undo = () => run(() => undoCatalogEdit());
-  useHotkeys([['mod+Z', undo]]);
+  useUndoKey(undo, undoKey);
   return { busy, run, undo };
 }
 export type CatalogActs = ReturnType<typeof useCatalog>;

@@ -17,6 +17,7 @@ const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
+  conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
   noStandIn: 'Nothing answers for this channel yet: its listings can be mapped and checked, but not sent.',
 } as const;
 

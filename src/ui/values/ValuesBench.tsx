@@ -141,13 +141,13 @@ function Word({ line, choices, onChoose }: WordProps) {
           </option>
         ))}
       </select>
-      <span className="row offers">
+      <span className="offers">
         {suggestions.slice(0, 2).map((one) => (
-          <span className="row" key={one.choice} title={one.reason}>
+          <span className="offer" key={one.choice} title={one.reason}>
             <Button variant="default" size="compact-xs" onClick={() => onChoose(one.choice)}>
               {one.label}
             </Button>
-            <span className="small muted">
+            <span className="small muted cut">
               <b>{one.score}</b> {one.reason}
             </span>
           </span>

@@ -1,0 +1,127 @@
+import type { Channel } from '../channels/bundle';
+import { attributesIn, branchesIn, type Condition, fieldsIn } from '../channels/conditions';
+import { fieldWithRole } from '../channels/sheet';
+import { withElsewhere } from '../channels/suggestions';
+import type { Composition } from '../compose/composition';
+import { emptyPlan, type Placement, type Plan } from './plan';
+
+/** What a feed's plan becomes in another market or channel, and what of it stays behind. */
+export interface CarriedOver {
+  readonly plan: Plan;
+  readonly carried: readonly string[];
+  readonly left: readonly string[];
+}
+
+/** From this confidence on the mapping of a like field is taken along to another channel. */
+const sureFrom = 85;
+
+const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+
+const hasText = ({ alternatives }: Composition): boolean =>
+  alternatives.some(({ parts }) => parts.some((part) => 'text' in part && /\p{L}{2}/u.test(part.text)));
+
+/** Whether a condition asks only for attributes of items, which every feed has. */
+const onlyAttributes = (condition: Condition): boolean =>
+  fieldsIn(condition).length === 0 &&
+  branchesIn(condition).length === 0 &&
+  attributesIn(condition).length > 0;
+
+const keep = <T>(
+  record: Readonly<Record<string, T>>,
+  test: (value: T, key: string) => boolean,
+): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([key, value]) => test(value, key)));
+
+/**
+ * A plan for a new feed from an existing one. In the same channel everything goes along; in another only what its sheet has
+ * a like place for. Fixed texts in another language are named, so that somebody looks at them.
+ */
+export function carryOver(from: Plan, before: Channel, after: Channel, market: Plan['market']): CarriedOver {
+  return before.sheet.code === after.sheet.code
+    ? toMarket(from, after, market)
+    : toChannel(from, before, after, market);
+}
+
+function toMarket(from: Plan, { sheet }: Channel, market: Plan['market']): CarriedOver {
+  const foreign = market.language !== from.market.language;
+  const texts = sheet.fields
+    .filter(({ kind, role }) => (kind === 'text' || kind === 'richText') && role !== 'brand')
+    .filter(({ code }) => from.fields[code] && hasText(from.fields[code]))
+    .map(({ label }) => label);
+  const conditions = new Set(
+    sheet.merchant
+      .filter(({ countries }) => !countries || countries.includes(market.country))
+      .map(({ code }) => code),
+  );
+  const met = from.met.filter((one) => conditions.has(one));
+  return {
+    plan: { ...from, market, met },
+    carried: [
+      count(Object.keys(from.fields).length, 'field mapping', 'field mappings'),
+      count(Object.keys(from.placements).length, 'placement', 'placements'),
+      count(Object.keys(from.tables).length, 'value table', 'value tables'),
+      ...(from.title ? ['the title pattern'] : []),
+      count(from.rules.length, 'rule', 'rules'),
+      ...(from.scope ? ['which items it takes'] : []),
+    ].filter((words) => !words.startsWith('0 ')),
+    left: [
+      ...(foreign && texts.length > 0
+        ? [`look over the fixed words in ${texts.join(', ')}: they are in ${from.market.language}`]
+        : []),
+      ...(from.met.length > met.length
+        ? ['documents and conditions that were met for the other market']
+        : []),
+    ],
+  };
+}
+
+function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['market']): CarriedOver {
+  const elsewhere = before.sheet.fields.flatMap((field) => {
+    const composition = from.fields[field.code];
+    return composition ? [{ field, composition, where: before.sheet.name }] : [];
+  });
+  const fields = Object.fromEntries(
+    after.sheet.fields.flatMap((field) => {
+      if (field.kind === 'category') return [];
+      const [best] = withElsewhere(field, [], elsewhere, 1);
+      return best && best.score >= sureFrom ? [[field.code, best.composition] as const] : [];
+    }),
+  );
+  const leftOut = (placement: Placement) => 'leaveOut' in placement;
+  const placements = keep(from.placements, leftOut);
+  const exceptions = keep(from.exceptions, leftOut);
+  const rules = from.rules.filter(
+    (rule) => onlyAttributes(rule.when) && rule.then.every((action) => action.do === 'leaveOut'),
+  );
+  const title = from.title && fieldWithRole(after.sheet, 'title') ? from.title : undefined;
+  const scope = from.scope && onlyAttributes(from.scope) ? from.scope : undefined;
+  const placed = Object.keys(from.placements).length - Object.keys(placements).length;
+  return {
+    plan: {
+      ...emptyPlan(after.sheet.code, market),
+      fields,
+      placements,
+      exceptions,
+      rules,
+      ...(title ? { title } : {}),
+      ...(scope ? { scope } : {}),
+    },
+    carried: [
+      count(Object.keys(fields).length, 'mapping of a like field', 'mappings of like fields'),
+      ...(title ? ['the title pattern'] : []),
+      count(Object.keys(placements).length, 'category left out', 'categories left out'),
+      count(rules.length, 'rule that leaves items out', 'rules that leave items out'),
+      ...(scope ? ['which items it takes'] : []),
+    ].filter((words) => !words.startsWith('0 ')),
+    left: [
+      ...(placed > 0
+        ? [
+            `${count(placed, 'placement', 'placements')}: this tree is another; they teach what is suggested in it`,
+          ]
+        : []),
+      ...(Object.keys(from.tables).length > 0 ? ['value tables: its choices are others'] : []),
+      ...(from.rules.length > rules.length
+        ? [`${count(from.rules.length - rules.length, 'rule', 'rules')} on fields it does not have`]
+        : []),
+    ],
+  };
+}

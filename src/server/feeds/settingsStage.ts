@@ -1,0 +1,87 @@
+import { asText } from '../../core/catalog/value';
+import { isUnder } from '../../core/categories/tree';
+import type { Condition } from '../../core/channels/conditions';
+import { listChannels } from '../channels/sheets';
+import { listFeeds } from './drafts';
+import type { FeedWork } from './work';
+
+/** Something the merchant must have or do before the channel takes what is sent. */
+export interface MerchantCondition {
+  readonly code: string;
+  readonly label: string;
+  readonly words: string;
+  readonly met: boolean;
+  /** Listings that wait for it; undefined where all do. */
+  readonly listings: number | undefined;
+}
+
+export interface SettingsStage {
+  readonly scope: Condition | undefined;
+  readonly taken: number;
+  readonly total: number;
+  readonly conditions: readonly MerchantCondition[];
+  readonly attributes: readonly { code: string; label: string }[];
+  /** Markets that have no feed yet, the channel's own first. */
+  readonly free: readonly {
+    channel: string;
+    name: string;
+    country: string;
+    language: string;
+    currency: string;
+  }[];
+}
+
+/** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
+export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantCondition[] {
+  const met = new Set(plans.draft.met);
+  const conditions = sheet.merchant
+    .filter(({ countries }) => !countries || countries.includes(plans.head.country))
+    .map((one): MerchantCondition => ({ ...one, met: met.has(one.code), listings: undefined }));
+  const { tree, categoryAt } = draft.compiled;
+  const documents = sheet.branches.flatMap(({ under, restricted }): MerchantCondition[] => {
+    if (!restricted) return [];
+    const listings = draft.listings.filter(
+      ({ state, values }) => state !== 'leftOut' && isUnder(tree, asText(values[categoryAt]), under),
+    ).length;
+    return listings > 0
+      ? [
+          {
+            code: restricted.document,
+            label: restricted.document.charAt(0).toUpperCase() + restricted.document.slice(1),
+            words: restricted.words,
+            met: met.has(restricted.document),
+            listings,
+          },
+        ]
+      : [];
+  });
+  return [...conditions, ...documents];
+}
+
+/** A feed's settings beside its stages: which items it takes, what the channel wants of the merchant, and copies of it. */
+export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
+  const { plans, snapshot, draft } = work;
+  const [channels, feeds] = await Promise.all([listChannels(), listFeeds()]);
+  const known = new Set(feeds.map(({ channel, country, language }) => `${channel} ${country} ${language}`));
+  return {
+    scope: plans.draft.scope,
+    taken: draft.listings.filter(({ state }) => state !== 'leftOut').length,
+    total: snapshot.items.length,
+    conditions: merchantConditions(work),
+    attributes: [
+      { code: 'sku', label: 'SKU' },
+      { code: 'family', label: 'Family' },
+      ...snapshot.attributes.map(({ code, label }) => ({ code, label })),
+    ],
+    free: channels
+      .filter(({ version }) => version !== undefined)
+      .sort((a, b) => Number(b.code === plans.head.channel) - Number(a.code === plans.head.channel))
+      .flatMap(({ code, name, markets }) =>
+        markets.flatMap(({ country, languages, currency }) =>
+          languages
+            .filter((language) => !known.has(`${code} ${country} ${language}`))
+            .map((language) => ({ channel: code, name, country, language, currency })),
+        ),
+      ),
+  };
+}

@@ -1,0 +1,69 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { storeAttribute } from '@/app/catalogActions';
+import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { fromAttribute } from '@/core/compose/composition';
+import type { FieldRow } from '@/server/feeds/fieldsStage';
+import { codeOf, kindNames } from '../attributes/AttributeForm';
+import { useCatalog } from '../items/useCatalog';
+import { useDraft } from './useDraft';
+
+const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choice', category: 'text' };
+
+/** Makes an attribute the catalog lacks, and fills the field from it at once. */
+export function NewAttribute({ row }: { row: FieldRow }) {
+  const acts = useCatalog(undefined, false);
+  const draft = useDraft();
+  const [label, setLabel] = useState<string>();
+  const [kind, setKind] = useState<Attribute['kind']>(
+    attributeKinds.find((one) => one === (usualKinds[row.kind] ?? row.kind)) ?? 'text',
+  );
+  if (label === undefined)
+    return (
+      <button type="button" className="link" onClick={() => setLabel(row.label)}>
+        Make an attribute for it
+      </button>
+    );
+  const code = codeOf(label);
+  return (
+    <form
+      className="row"
+      onSubmit={(event) => {
+        event.preventDefault();
+        acts.run(
+          () => storeAttribute({ code, label: label.trim(), kind, synonyms: [] }, true),
+          () => {
+            setLabel(undefined);
+            void draft.save({ edit: 'fields', fields: { [row.code]: fromAttribute(code) } });
+          },
+        );
+      }}
+    >
+      <input
+        className="cell"
+        aria-label="Label of the new attribute"
+        value={label}
+        onChange={(event) => setLabel(event.target.value)}
+      />
+      <select
+        className="cell"
+        aria-label="Kind of the new attribute"
+        value={kind}
+        onChange={(event) => setKind(attributeKinds.find((one) => one === event.target.value) ?? 'text')}
+      >
+        {attributeKinds.map((one) => (
+          <option key={one} value={one}>
+            {kindNames[one]}
+          </option>
+        ))}
+      </select>
+      <Button type="submit" variant="default" disabled={code === '' || acts.busy}>
+        Make it and fill from it
+      </Button>
+      <button type="button" className="link" onClick={() => setLabel(undefined)}>
+        Not now
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,6 @@
+/** Address of the items behind a figure of a field. */
+export const behindHref = (
+  fieldsPath: string,
+  field: string,
+  is: 'filled' | 'failing' | 'missing' | 'bad' | 'empty',
+): string => `${fieldsPath.replace(/\/fields$/, '/behind')}?field=${field}&is=${is}`;

@@ -1,0 +1,166 @@
+'use client';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState, useTransition } from 'react';
+import { copyFeed, lookAtCopy } from '@/app/actions';
+import type { Condition } from '@/core/channels/conditions';
+import type { SettingsStage } from '@/server/feeds/settingsStage';
+import { useDraft } from '../bench/useDraft';
+import { ConditionEditor } from '../conditions/ConditionEditor';
+import { languageName, regionName } from '../frame/names';
+import { MetBox } from './MetBox';
+import './settings.css';
+
+/** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
+export function FeedSettings({ stage, feed }: { stage: SettingsStage; feed: string }) {
+  return (
+    <div className="feed-settings">
+      <Scope stage={stage} />
+      <Conditions stage={stage} />
+      <Copy stage={stage} feed={feed} />
+    </div>
+  );
+}
+
+/** Scopes that most feeds want, in one click. */
+const usual: readonly { words: string; scope: Condition }[] = [
+  { words: 'Only items of families', scope: { attribute: 'family', is: 'filled' } },
+  { words: 'Only items without variants', scope: { attribute: 'family', is: 'empty' } },
+  {
+    words: 'Only what is in stock',
+    scope: { attribute: 'availability', is: 'equals', value: 'InStock' },
+  },
+];
+
+function Scope({ stage }: { stage: SettingsStage }) {
+  const draft = useDraft();
+  const save = (scope: Condition | null) => void draft.save({ edit: 'scope', scope });
+  return (
+    <section aria-label="Which items it takes" aria-busy={draft.busy}>
+      <h2>
+        It takes {stage.taken} of {stage.total} items
+      </h2>
+      <p className="muted">
+        Categories and rules that leave items out count as well; here is what the feed takes at all.
+      </p>
+      {stage.scope ? (
+        <div className="scope">
+          <ConditionEditor
+            word="where"
+            condition={stage.scope}
+            attributes={stage.attributes}
+            fields={[]}
+            onChange={save}
+          />
+          <button type="button" className="link" onClick={() => save(null)}>
+            Take all items
+          </button>
+        </div>
+      ) : (
+        <div className="row">
+          <Button variant="default" onClick={() => save({ all: [{ attribute: 'brand', is: 'filled' }] })}>
+            Take only some items
+          </Button>
+          {usual.map(({ words, scope }) => (
+            <button key={words} type="button" className="link" onClick={() => save(scope)}>
+              {words}
+            </button>
+          ))}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Conditions({ stage }: { stage: SettingsStage }) {
+  const open = stage.conditions.filter(({ met }) => !met);
+  return (
+    <section aria-label="What the channel wants of you">
+      <h2 className={open.length > 0 ? 'tone-risk' : ''}>
+        {stage.conditions.length === 0
+          ? 'The channel wants nothing of you first'
+          : open.length === 0
+            ? 'Everything the channel wants of you is there'
+            : `${open.length} of ${stage.conditions.length} conditions are missing`}
+      </h2>
+      {stage.conditions.map(({ code, label, words, met, listings }) => (
+        <MetBox key={code} what={code} met={met}>
+          <b>{label}</b>: {words}
+          {listings !== undefined && (
+            <span className={met ? 'muted' : 'tone-blocker'}>
+              {' '}
+              ({listings} {listings === 1 ? 'listing waits' : 'listings wait'} for it)
+            </span>
+          )}
+        </MetBox>
+      ))}
+    </section>
+  );
+}
+
+function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  const [at, setAt] = useState(0);
+  const [seen, setSeen] = useState<{ carried: readonly string[]; left: readonly string[] }>();
+  const market = stage.free[at];
+  useEffect(() => {
+    let stale = false;
+    setSeen(undefined);
+    if (!market) return;
+    const { channel, country, language } = market;
+    void lookAtCopy(feed, { channel, country, language }).then((answer) => {
+      if (!stale && answer.ok) setSeen(answer);
+    });
+    return () => {
+      stale = true;
+    };
+  }, [market, feed]);
+  if (!market) return null;
+  const copy = () =>
+    startBusy(async () => {
+      const { channel, country, language } = market;
+      const answer = await copyFeed(feed, { channel, country, language });
+      if (answer.ok) router.push(`/feeds/${answer.feed}/fields`);
+      else notifications.show({ color: 'red', message: answer.words });
+    });
+  return (
+    <section aria-label="Make another feed from it">
+      <h2>Make another feed from it</h2>
+      <div className="row">
+        <select
+          className="cell"
+          aria-label="Market of the new feed"
+          value={at}
+          onChange={(event) => setAt(Number(event.target.value))}
+        >
+          {stage.free.map((one, i) => (
+            <option key={`${one.channel} ${one.country} ${one.language}`} value={i}>
+              {one.name}, {regionName(one.country)}, {languageName(one.language)}, {one.currency}
+            </option>
+          ))}
+        </select>
+        <Button disabled={busy || !seen} onClick={copy}>
+          Make the feed
+        </Button>
+        <Link className="text" href="/channels">
+          Or begin with an empty one
+        </Link>
+      </div>
+      {seen && (
+        <div className="carried">
+          <span>
+            <b className="tone-ready">Goes along:</b> {seen.carried.join('; ') || 'nothing'}
+          </span>
+          {seen.left.length > 0 && (
+            <span>
+              <b className="tone-risk">Left to you:</b> {seen.left.join('; ')}
+            </span>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,213 @@
+import { expect, type Page, test } from '@playwright/test';
+
+test.describe.configure({ mode: 'serial' });
+
+const feed = '/feeds/plazuela-norte-es';
+const saved = (page: Page) => expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+const fieldRow = (page: Page, code: string) =>
+  page.locator('.field-row', { has: page.getByText(code, { exact: true }) });
+
+test('a feed begins with what is suggested; the bench shows fifteen fields with their values', async ({
+  page,
+}) => {
+  await page.goto('/channels');
+  await page
+    .getByRole('region', { name: 'Plazuela Norte' })
+    .getByRole('button', { name: 'Add a feed' })
+    .click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Plazuela Norte' })).toBeVisible();
+  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await expect(fieldRow(page, 'precio')).toContainText('Price');
+  const rows = await page.locator('.field-row').all();
+  const inView = await Promise.all(
+    rows.map(async (row) => {
+      const box = await row.boundingBox();
+      return box !== null && box.y + box.height <= 800;
+    }),
+  );
+  expect(inView.filter((one) => one).length).toBeGreaterThanOrEqual(15);
+});
+
+test('a field is mapped through the inline editor by keyboard alone', async ({ page }) => {
+  await page.goto(`${feed}/fields`);
+  const key = (name: string) => page.keyboard.press(name);
+  /** Goes on with Tab until what has the focus is called so. */
+  const tabTo = async (name: RegExp) => {
+    for (let i = 0; i < 120; i++) {
+      const found = await page.evaluate(() => {
+        const at = document.activeElement;
+        return at?.getAttribute('aria-label') ?? at?.textContent ?? '';
+      });
+      if (name.test(found)) return;
+      await key('Tab');
+    }
+    throw new Error(`the keyboard never came to ${name}`);
+  };
+  await page.getByLabel('Find a field').focus();
+  await page.keyboard.type('dias_envio');
+  await tabTo(/^Días de envío, should$/);
+  await key('Enter');
+  await expect(page.getByRole('heading', { name: /is filled from/ })).toBeVisible();
+  await tabTo(/^Fill from an attribute or own text$/);
+  await key('Enter');
+  await expect(page.getByRole('menuitem', { name: 'Own text' })).toBeVisible();
+  for (let i = 0; i < 60; i++) {
+    if (
+      await page
+        .getByRole('menuitem', { name: 'Brand', exact: true })
+        .evaluate((one) => one === document.activeElement)
+    )
+      break;
+    await key('ArrowDown');
+  }
+  await key('Enter');
+  await saved(page);
+  await expect(fieldRow(page, 'dias_envio')).toContainText('Brand');
+  await tabTo(/^Add step$/);
+  await key('Enter');
+  for (let i = 0; i < 60; i++) {
+    if (
+      await page
+        .getByRole('menuitem', { name: 'Letter case' })
+        .evaluate((one) => one === document.activeElement)
+    )
+      break;
+    await key('ArrowDown');
+  }
+  await key('Enter');
+  await saved(page);
+  await tabTo(/^Letter case: to$/);
+  await page.keyboard.type('all');
+  await expect(fieldRow(page, 'dias_envio')).toContainText('all capitals');
+  // The step shows what it makes of the sample.
+  await expect(page.locator('.step-result').first()).toContainText('→ TARNHOLT');
+  await key('Control+z');
+  await expect(fieldRow(page, 'dias_envio')).not.toContainText('all capitals');
+});
+
+test('a figure leads to the items behind it', async ({ page }) => {
+  await page.goto(`${feed}/fields`);
+  await page.getByRole('link', { name: 'The items behind Precio', exact: true }).click();
+  await page.getByRole('link', { name: /^Filled \d+$/ }).click();
+  await expect(page.getByRole('row').nth(1)).toContainText(' EUR');
+});
+
+test('a field is filled otherwise in some categories, and from an attribute made on the spot', async ({
+  page,
+}) => {
+  await page.goto(`${feed}/fields?field=dias_envio`);
+  await page.getByRole('button', { name: 'Fill it otherwise in some categories' }).click();
+  await expect(page.getByText('only in')).toBeVisible();
+  await page.getByRole('button', { name: 'Make an attribute for it' }).click();
+  await page.getByLabel('Label of the new attribute').fill('Warranty');
+  await page.getByRole('button', { name: 'Make it and fill from it' }).click();
+  await expect(fieldRow(page, 'dias_envio')).toContainText('Warranty');
+  await page.goto('/attributes/warranty');
+  await expect(page.getByRole('heading', { level: 1, name: 'Warranty' })).toBeVisible();
+});
+
+test('a value table: words left to do first, one chosen, the rest taken by confidence', async ({ page }) => {
+  await page.goto(`${feed}/values?field=color`);
+  const heading = page.getByRole('heading', { name: /^Color: / });
+  await expect(heading).toContainText('left to do');
+  const before = Number(/\d+/.exec((await heading.textContent()) ?? '')?.[0]);
+  expect(before).toBeGreaterThan(2);
+  const first = page.locator('.word-line.open').first();
+  const word = (await first.locator('.mono').first().textContent()) ?? '';
+  await first.getByRole('combobox').selectOption({ index: 3 });
+  await expect(heading).toContainText(`${before - 1} words left to do`);
+  await expect(page.locator('.word-line.open', { hasText: new RegExp(`^${word}`) })).toHaveCount(0);
+  await page.getByLabel('from confidence').selectOption('70');
+  await page.getByRole('button', { name: /^Take \d+ suggestions?$/ }).click();
+  await expect(heading).not.toContainText(`${before - 1} words`);
+  await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('listings change');
+});
+
+test('a category is placed, with what the place newly asks for and how many items lack it', async ({
+  page,
+}) => {
+  await page.goto(`${feed}/categories?category=Books`);
+  const needs = page.locator('.place-needs');
+  await expect(needs.getByRole('heading', { name: 'This place newly asks for' })).toBeVisible();
+  await expect(needs).toContainText('Autor');
+  await expect(needs).toContainText(/all have it|\d+ of \d+ lack it/);
+  await page.getByLabel("Search the channel's tree").fill('Töpfe');
+  await expect(page.locator('.place-option').first()).toContainText('matched:');
+  await page.getByLabel("Search the channel's tree").fill('');
+  await page.getByRole('button', { name: /^Place \d+ items here$/ }).click();
+  await expect(page.getByText('placed here', { exact: true })).toBeVisible();
+  // One item of it goes elsewhere.
+  await page.getByLabel('SKU of a single item').fill('SP-BOK-SHA-HAR');
+  await page.getByRole('button', { name: 'Place this item here' }).click();
+  await expect(page.getByRole('button', { name: 'With its category again' })).toBeVisible();
+  await page.getByRole('button', { name: /^Review \d+ suggestions$/ }).click();
+  await page.getByLabel('chosen from confidence').selectOption('30');
+  await page.getByRole('button', { name: /^Place \d+ categories$/ }).click();
+  await expect(page.getByRole('button', { name: /^To place \d$/ })).toBeVisible();
+});
+
+test('a feed says what the channel wants of the merchant, takes a scope, and goes to another channel', async ({
+  page,
+}) => {
+  await page.goto(`${feed}/fields`);
+  await page.getByRole('link', { name: '2 conditions to meet' }).click();
+  await page.getByRole('checkbox', { name: /Full address/ }).check();
+  await expect(page.getByRole('heading', { name: '1 of 2 conditions are missing' })).toBeVisible();
+  await page.getByRole('button', { name: 'Only what is in stock' }).click();
+  await expect(page.getByRole('heading', { name: /^It takes \d+ of 2\d\d items$/ })).not.toContainText(
+    '242 of 242',
+  );
+  await page.getByLabel('Market of the new feed').selectOption({ label: 'Own shop, Germany, English, EUR' });
+  await expect(page.getByText(/mappings of like fields/)).toBeVisible();
+  await page.getByRole('button', { name: 'Make the feed' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: /^Own shop/ })).toBeVisible();
+});
+
+test('an own channel is made from a heading row, changed, taken on, and fed', async ({ page }) => {
+  await page.goto('/channels');
+  await page.getByRole('link', { name: 'Make a channel' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Market garden');
+  await page
+    .getByLabel('From a heading row')
+    .fill(
+      'Artikelnummer;Titel;Preis;Farbe;Rubrik\nA-1;Topf;4,90;moos;pots\nA-2;Lampe;9,90;weiß;pots\nA-3;Kanne;7;rot;pots',
+    );
+  await page.getByRole('button', { name: 'Make the channel' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Market garden' })).toBeVisible();
+  await page.getByRole('button', { name: 'Titel titel' }).click();
+  await page.getByLabel('Most', { exact: true }).fill('25');
+  await page.getByLabel('Most', { exact: true }).press('Enter');
+  await expect(page.getByText('text, up to 25 characters')).toBeVisible();
+  // What is not valid is refused with its place, and stays on the screen.
+  await page.getByLabel('Least', { exact: true }).fill('90');
+  await page.getByLabel('Least', { exact: true }).press('Enter');
+  const refusal = page.getByText(/^Not saved: /);
+  await expect(refusal).toContainText('fields.1 (titel).length');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(refusal).toHaveCount(0);
+  await page.getByRole('button', { name: 'JSON', exact: true }).click();
+  await expect(page.getByLabel('The sheet as JSON')).toHaveValue(/"most": 25/);
+  await page.getByRole('link', { name: 'Look over and take on' }).click();
+  await page.getByRole('button', { name: 'Take on version 1' }).click();
+  await expect(page.getByText('version 1, since')).toBeVisible();
+  await page.goto('/channels');
+  await page
+    .getByRole('region', { name: 'Market garden' })
+    .getByRole('button', { name: 'Add a feed' })
+    .click();
+  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await expect(fieldRow(page, 'titel')).toContainText('Name');
+  await page.goto('/feeds/market-garden-de/checks');
+  await expect(page.getByText('Titel is too long').first()).toBeVisible();
+});
+
+test('a version of a sheet shows what it changes and breaks before it is taken on', async ({ page }) => {
+  await page.goto('/channels');
+  await page.getByRole('link', { name: /^Version \d+ takes effect on 2027-02-01: look it over$/ }).click();
+  await expect(page.getByText('Headline takes 5 to 70 characters (was 5 to 150 characters)')).toBeVisible();
+  await expect(page.getByText('Material goes from should to must')).toBeVisible();
+  await expect(page.getByText(/Work gloves moves to Garden/)).toBeVisible();
+  const effect = page.getByRole('region', { name: 'What it does to listings' });
+  await expect(effect.getByRole('heading')).toContainText(/^\d+ listings break$/);
+  await expect(effect.getByText('Material is missing').first()).toBeVisible();
+});
