@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
 import { fixedText, fromAttribute } from '../compose/composition';
 import { ruleSchema } from '../rules/rule';
-import { evaluateAgain, touchedBy } from './again';
+import { evaluateAgain, evaluateRows, touchedBy } from './again';
 import { coverageAgain, coverageOf } from './coverage';
 import { applyEdit, type PlanEdit } from './edit';
 import { evaluateAll } from './evaluate';
@@ -95,6 +95,21 @@ describe('what is computed again equals what is computed in full', () => {
       { numRuns: 60 },
     );
   });
+});
+
+test('where rows of the catalog change, only their listings are made anew, and all are as in full', () => {
+  const compiled = compileDemo();
+  const base = evaluateAll(compiled, demoCatalog);
+  const slot = compiled.index.slotOf('sku') ?? -1;
+  const gtin = compiled.index.slotOf('gtin') ?? -1;
+  // A barcode that another has, one row gone from the end, one more.
+  const [first = [], second = [], ...rest] = demoCatalog.rows;
+  const rows = [first, second.map((value, at) => (at === gtin ? first[gtin] : value)), ...rest.slice(0, -1)];
+  rows.push(first.map((value, at) => (at === slot ? 'QM-NEW' : value)));
+  const skus = [...demoCatalog.skus.slice(0, -1), 'QM-NEW'];
+  const again = evaluateRows(base, demoCatalog, compiled, { skus, rows });
+  expect(again).toEqual(evaluateAll(compiled, { skus, rows }));
+  expect(again.filter((listing, i) => listing !== base[i]).length).toBeLessThan(12);
 });
 
 describe('what is touched', () => {

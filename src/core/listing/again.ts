@@ -4,7 +4,7 @@ import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import type { Rule } from '../rules/rule';
 import type { CompiledPlan } from './compile';
-import { addDuplicates, type CatalogRows, evaluateAll, type Listing, outOfScope } from './evaluate';
+import { addDuplicates, type CatalogRows, evaluate, evaluateAll, type Listing, outOfScope } from './evaluate';
 import type { Plan } from './plan';
 
 /**
@@ -208,6 +208,25 @@ export function evaluateAgain(
     touched,
     counted: flipped ? undefined : counted,
   };
+}
+
+/**
+ * The same plan over a catalog of which some rows changed: only those are evaluated, rows that are the same object as
+ * before keep their listing. Checks that compare listings run over all. Always equal to {@link evaluateAll}.
+ */
+export function evaluateRows(
+  base: readonly Listing[],
+  before: CatalogRows,
+  compiled: CompiledPlan,
+  catalog: CatalogRows,
+): Listing[] {
+  const listings = catalog.rows.map((row, i) => {
+    const old = base[i];
+    return old && before.rows[i] === row && before.skus[i] === catalog.skus[i]
+      ? withoutDuplicates(old)
+      : evaluate(compiled, catalog.skus[i] as string, row);
+  });
+  return addDuplicates(compiled, listings);
 }
 
 /** Issues that stay and those found anew, in the sheet's order; what is said of duplicates stands last, as it does in full. */

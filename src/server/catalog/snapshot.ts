@@ -69,9 +69,20 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
       items.push(read);
     } else items[at] = read;
   }
-  const index = attributeIndex(['sku', 'family', ...attributes.map(({ code }) => code)]);
+  const codes = ['sku', 'family', ...attributes.map(({ code }) => code)];
+  // The same slots stay the same index, so that what was compiled for it and the rows in it can be used again.
+  const index = known && known.index.codes.join() === codes.join() ? known.index : attributeIndex(codes);
+  const changedFamilies = new Set(familyRows.map(({ code }) => code));
   const familySlot = index.slotOf('family') as number;
-  const rows = items.map((one) => {
+  const rows = items.map((one, at) => {
+    const before = known?.rows[at];
+    if (
+      before &&
+      index === known.index &&
+      known.items[at] === one &&
+      !(one.family && changedFamilies.has(one.family))
+    )
+      return before;
     const row = rowOf(one, one.family ? families.get(one.family) : undefined, index) as (
       | Row[number]
       | undefined

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
-import { evaluateAgain } from '../../core/listing/again';
+import { evaluateAgain, evaluateRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { evaluateAll, type Listing } from '../../core/listing/evaluate';
@@ -12,6 +12,8 @@ export interface Evaluation {
   readonly compiled: CompiledPlan;
   readonly listings: readonly Listing[];
   readonly coverage: readonly Coverage[];
+  /** The catalog it was made of. */
+  readonly snapshot: Snapshot;
 }
 
 const kept = new Map<string, Evaluation>();
@@ -32,19 +34,30 @@ function identityOf(channel: Channel): number {
  * differs a little from one of them is evaluated from there.
  */
 export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Evaluation {
+  const digest = createHash('md5').update(JSON.stringify(plan)).digest('hex');
   const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
-  const key = family + createHash('md5').update(JSON.stringify(plan)).digest('hex');
+  const key = family + digest;
   const known = kept.get(key);
   if (known) {
     kept.delete(key);
     kept.set(key, known);
     return known;
   }
-  const compiled = compile(plan, channel.sheet, channel.tree, snapshot.index);
+  const earlier = [...kept].findLast(
+    ([other, { snapshot: before }]) =>
+      other.startsWith(`${identityOf(channel)}:`) &&
+      other.endsWith(`:${digest}`) &&
+      before.index === snapshot.index,
+  )?.[1];
+  const compiled = earlier?.compiled ?? compile(plan, channel.sheet, channel.tree, snapshot.index);
   const near = [...kept].findLast(
     ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
   )?.[1];
-  const evaluation = near ? from(near, compiled, snapshot) : inFull(compiled, snapshot);
+  const evaluation = earlier
+    ? ofRows(earlier, snapshot)
+    : near
+      ? from(near, compiled, snapshot)
+      : inFull(compiled, snapshot);
   kept.set(key, evaluation);
   for (const oldest of kept.keys()) {
     if (kept.size <= mostKept) break;
@@ -55,7 +68,13 @@ export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): 
 
 function inFull(compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
   const listings = evaluateAll(compiled, snapshot);
-  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields) };
+  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields), snapshot };
+}
+
+/** The same plan after a change of the catalog: only rows that changed are evaluated. */
+function ofRows({ compiled, listings: base, snapshot: before }: Evaluation, snapshot: Snapshot): Evaluation {
+  const listings = evaluateRows(base, before, compiled, snapshot);
+  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields), snapshot };
 }
 
 function from(near: Evaluation, compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
@@ -64,7 +83,7 @@ function from(near: Evaluation, compiled: CompiledPlan, snapshot: Snapshot): Eva
   const coverage = counted
     ? coverageAgain(near.coverage, listings, fields, counted)
     : coverageOf(listings, fields);
-  return { compiled, listings, coverage };
+  return { compiled, listings, coverage, snapshot };
 }
 
 const digests = new WeakMap<Listing, string>();
