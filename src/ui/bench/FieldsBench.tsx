@@ -34,6 +34,7 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
   const { query, go, path } = useAddress();
   const draft = useDraft();
   const [find, setFind] = useState('');
+  const [from, setFrom] = useState(stage.takeAllFrom);
   const show = (Object.keys(shown) as Show[]).find((key) => key === query.get('show')) ?? 'all';
   const open = query.get('field') ?? '';
   const labels = useMemo(
@@ -48,7 +49,7 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
   const valuesHref = path.replace(/\/fields$/, '/values');
   const takeable = stage.rows.flatMap((row) => {
     const [best] = row.suggestions;
-    return best && best.score >= stage.takeAllFrom ? [[row.code, best.composition] as const] : [];
+    return best && best.score >= from ? [[row.code, best.composition] as const] : [];
   });
   return (
     <SampleContext.Provider value={stage.sample}>
@@ -72,11 +73,24 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           aria-label="Find a field"
           value={find}
           onChange={(event) => setFind(event.target.value)}
-          style={{ width: 150 }}
+          style={{ width: 110 }}
         />
         <Link className="text" href={valuesHref}>
           Value tables{stage.openWords > 0 && <span className="tone-blocker">, {stage.openWords} to do</span>}
         </Link>
+        <label className="row small muted" title="Suggestions from this confidence on are taken together">
+          from
+          <select
+            className="cell"
+            aria-label="Confidence from which suggestions are taken"
+            value={from}
+            onChange={(event) => setFrom(Number(event.target.value))}
+          >
+            {[90, 80, 70, 60, 50, 40].map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </label>
         <Button
           variant="default"
           disabled={takeable.length === 0 || draft.busy}

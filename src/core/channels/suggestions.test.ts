@@ -1,0 +1,72 @@
+import { lanternry } from '../../../tests/support/demo';
+import { startingAttributes } from '../catalog/attributes';
+import { fixedText, fromAttribute } from '../compose/composition';
+import { fieldSchema } from './sheet';
+import { type MappedElsewhere, suggestForField, takeAllFrom, withElsewhere } from './suggestions';
+
+const field = (more: object) =>
+  fieldSchema.parse({ code: 'x', label: 'X', meaning: 'a field', kind: 'text', need: 'should', ...more });
+const filled = new Map(startingAttributes.map(({ code }) => [code, 10]));
+const best = (given: ReturnType<typeof field>, values?: Map<string, string[]>) =>
+  suggestForField(given, startingAttributes, filled, values)[0];
+
+describe('by name, kind and values', () => {
+  test.each([
+    ['Farbe', 'choice', 'color'],
+    ['Nombre', 'text', 'name'],
+    ['Poids', 'measure', 'weight'],
+    ['Manufacturer part number', 'text', 'mpn'],
+    ['Herkunftsland', 'text', 'countryOfOrigin'],
+  ])('%s', (label, kind, attribute) => {
+    const choices = kind === 'choice' ? { choices: [{ code: 'red', labels: {} }] } : {};
+    expect(best(field({ label, kind, ...choices }))?.attribute).toBe(attribute);
+  });
+  test('an attribute nobody filled is passed over', () => {
+    const found = suggestForField(field({ label: 'Farbe' }), startingAttributes, new Map([['color', 0]]));
+    expect(found).toEqual([]);
+  });
+  test('values that do not fit the form lower the confidence below what is taken unasked', () => {
+    const strict = field({ label: 'Material', pattern: { expression: '^[A-Z]{2}$', words: 'two capitals' } });
+    const words = new Map([['material', ['Stoneware', 'Steel']]]);
+    expect(best(strict)?.score).toBeGreaterThanOrEqual(takeAllFrom);
+    expect(best(strict, words)?.score ?? 0).toBeLessThan(takeAllFrom);
+  });
+});
+
+describe('by what was mapped elsewhere', () => {
+  const elsewhere = (code: string, composition = fromAttribute('use')): MappedElsewhere => ({
+    field: lanternry.sheet.fields.find((one) => one.code === code) ?? field({}),
+    composition,
+    where: 'Lanternry DE',
+  });
+  test('the same job counts whatever the field is called', () => {
+    const [first] = withElsewhere(field({ label: 'Encabezado', role: 'brand' }), [], [elsewhere('brand')]);
+    expect(first).toMatchObject({ attribute: 'use', score: 95 });
+    expect(first?.reasons).toEqual(['mapped like this in Lanternry DE: Brand']);
+  });
+  test('a like name counts; another kind or another job does not', () => {
+    expect(withElsewhere(field({ label: 'Material' }), [], [elsewhere('material')])).toHaveLength(1);
+    expect(withElsewhere(field({ label: 'Material', kind: 'number' }), [], [elsewhere('material')])).toEqual(
+      [],
+    );
+    expect(withElsewhere(field({ label: 'Brand', role: 'title' }), [], [elsewhere('brand')])).toEqual([]);
+  });
+  test('found both ways it is surer, is filled as it was there, and looks nothing up', () => {
+    const composition = fromAttribute('material', [
+      { step: 'case', to: 'lower' },
+      { step: 'lookUp', table: 'stuff', otherwise: 'keep' },
+    ]);
+    const given = field({ label: 'Material' });
+    const alone = suggestForField(given, startingAttributes, filled);
+    const [first] = withElsewhere(given, alone, [elsewhere('material', composition)]);
+    expect(first?.attribute).toBe('material');
+    expect(first?.score).toBeGreaterThan(alone[0]?.score ?? 100);
+    expect(first?.composition).toEqual(fromAttribute('material', [{ step: 'case', to: 'lower' }]));
+    expect(first?.reasons.length).toBeGreaterThan(1);
+  });
+  test('a fixed text there suggests nothing here', () => {
+    expect(
+      withElsewhere(field({ label: 'Material' }), [], [elsewhere('material', fixedText('clay'))]),
+    ).toEqual([]);
+  });
+});
