@@ -39,7 +39,7 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   if (squeezed(value) === squeezed(choice.code) || squeezed(value) === squeezed(code ?? ''))
     return found(100, 'it is the channel’s own word');
   const same = others.find((word) => squeezed(word) === squeezed(value));
-  if (same !== undefined) return found(97, `“${same}” is a word for it`);
+  if (same !== undefined) return found(97, 'it is a word for it');
   const measure = others.find((word) => sameMeasure(value, word));
   if (measure !== undefined) return found(95, `${measure} is as much`);
   const words = fold(value).split(' ');

@@ -73,13 +73,12 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           aria-label="Find a field"
           value={find}
           onChange={(event) => setFind(event.target.value)}
-          style={{ width: 110 }}
+          style={{ width: 104 }}
         />
         <Link className="text" href={valuesHref}>
-          Value tables{stage.openWords > 0 && <span className="tone-blocker">, {stage.openWords} to do</span>}
+          Words{stage.openWords > 0 && <span className="tone-blocker">: {stage.openWords} to do</span>}
         </Link>
-        <label className="row small muted" title="Suggestions from this confidence on are taken together">
-          from
+        <label title="Suggestions from this confidence on are taken together">
           <select
             className="cell"
             aria-label="Confidence from which suggestions are taken"
@@ -87,7 +86,9 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
             onChange={(event) => setFrom(Number(event.target.value))}
           >
             {[90, 80, 70, 60, 50, 40].map((one) => (
-              <option key={one}>{one}</option>
+              <option key={one} value={one}>
+                ≥ {one}
+              </option>
             ))}
           </select>
         </label>

@@ -306,7 +306,7 @@ function Option({
           {option.path} <span className="mono muted">{option.code}</span>
         </div>
         <div className="small muted cut">
-          {option.learned && <span className="tone-tip">as in {option.learned}; </span>}
+          {option.learned && <b>as in {option.learned}; </b>}
           {option.matched.length > 0 ? `matched: ${option.matched.join(', ')}` : 'no word in common'}
           {option.restricted && <RestrictedMark restricted={option.restricted} />}
         </div>

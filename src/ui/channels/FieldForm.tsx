@@ -67,7 +67,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
   };
   return (
     <div className="field-form">
-      <Line label="Label">
+      <Line label="Called">
         <Text name="Label" value={field.label} width={200} onDone={(text) => put('label', text)} />
         <Text name="Code" value={field.code} width={170} mono onDone={(text) => put('code', text)} />
         <Text
@@ -77,7 +77,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           onDone={(text) => put('group', text || 'Basics')}
         />
       </Line>
-      <Line label="Meaning">
+      <Line label="Means">
         <Text name="Meaning" value={field.meaning} width={430} onDone={(text) => put('meaning', text)} />
         <Text
           name="Example"
@@ -110,7 +110,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           </label>
         ))}
       </Line>
-      <Line label="Need">
+      <Line label="Wanted">
         <Select name="Need" value={field.need} options={needs} onDone={(need) => put('need', need)} />
         {field.mustWhen === undefined ? (
           <button
