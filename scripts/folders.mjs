@@ -28,7 +28,7 @@ const exceptions = [
   },
   {
     from: /^ui\//,
-    to: /^app\/(a|catalogA|channelA)ctions\.ts$/,
+    to: /^app\/((a|catalogA|channelA)ctions|told)\.ts$/,
     why: 'components call the server through these actions',
   },
   {

@@ -1,6 +1,5 @@
 'use server';
 import { z } from 'zod';
-import { InputError } from '@/core/formats/inputError';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { type PlanEdit, planEditSchema } from '@/core/listing/edit';
 import {
@@ -18,6 +17,7 @@ import { loadFeed } from '@/server/feeds/work';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
 import { changeForm, changeMapping, chooseRows, type RunStage, startRun } from '@/server/sources/sources';
 import { type SendResult, sendFeed } from '@/server/submissions/submissions';
+import { type Told, told } from './told';
 
 /** Thin on purpose: parse what came from outside, call the server. */
 const code = z.string().min(1).max(190);
@@ -71,19 +71,14 @@ export async function send(feed: string, everything: boolean): Promise<SendResul
   return sendFeed(code.parse(feed), z.boolean().parse(everything));
 }
 
-type Answer = { ok: true } | { ok: false; words: string };
-
-const answered = async (work: () => Promise<unknown>): Promise<Answer> => {
-  try {
+/** An answer that has nothing to say but that it is done. */
+const answered = (work: () => Promise<unknown>): Promise<Told<object>> =>
+  told(async () => {
     await work();
-    return { ok: true };
-  } catch (error) {
-    if (error instanceof InputError) return { ok: false, words: error.message };
-    throw error;
-  }
-};
+    return {};
+  });
 
-export async function setMapping(run: number, mapping: ImportMapping): Promise<Answer> {
+export async function setMapping(run: number, mapping: ImportMapping): Promise<Told<object>> {
   return answered(() => changeMapping(z.number().int().parse(run), importMappingSchema.parse(mapping)));
 }
 
@@ -99,12 +94,12 @@ const formSchema = importMappingSchema
   })
   .partial();
 
-export async function setForm(run: number, form: z.infer<typeof formSchema>): Promise<Answer> {
+export async function setForm(run: number, form: z.infer<typeof formSchema>): Promise<Told<object>> {
   const given = Object.entries(formSchema.parse(form)).filter(([name]) => name in form);
   return answered(() => changeForm(z.number().int().parse(run), Object.fromEntries(given)));
 }
 
-export async function beginRun(run: number, stage: RunStage): Promise<Answer> {
+export async function beginRun(run: number, stage: RunStage): Promise<Told<object>> {
   return answered(() =>
     startRun(z.number().int().parse(run), z.enum(['check', 'apply', 'undo']).parse(stage)),
   );
@@ -119,7 +114,7 @@ export async function choose(
   run: number,
   what: z.infer<typeof choiceSchema>,
   chosen: boolean,
-): Promise<Answer> {
+): Promise<Told<object>> {
   return answered(() =>
     chooseRows(z.number().int().parse(run), choiceSchema.parse(what), z.boolean().parse(chosen)),
   );
@@ -137,49 +132,42 @@ const addressSchema = z.strictObject({
   automatic: z.boolean(),
 });
 
-export async function saveAddress(source: number, given: z.infer<typeof addressSchema>): Promise<Answer> {
+export async function saveAddress(
+  source: number,
+  given: z.infer<typeof addressSchema>,
+): Promise<Told<object>> {
   return answered(() => setAddress(z.number().int().parse(source), addressSchema.parse(given)));
 }
 
-export async function addSource(address: string): Promise<Answer> {
+export async function addSource(address: string): Promise<Told<object>> {
   return answered(() => addAddress(z.string().trim().max(700).parse(address)));
 }
 
-export async function fetchSourceNow(source: number): Promise<Answer> {
+export async function fetchSourceNow(source: number): Promise<Told<object>> {
   return answered(() => fetchNow(z.number().int().parse(source)));
 }
 
 const marketSchema = z.strictObject({ channel: code, country: z.string().length(2), language: code });
 type Market = z.infer<typeof marketSchema>;
-type Given<T> = ({ ok: true } & T) | { ok: false; words: string };
 
-async function given<T extends object>(work: () => Promise<T>): Promise<Given<T>> {
-  try {
-    return { ok: true, ...(await work()) };
-  } catch (error) {
-    if (error instanceof InputError) return { ok: false, words: error.message };
-    throw error;
-  }
-}
-
-export async function addFeed(market: Market): Promise<Given<{ feed: string }>> {
+export async function addFeed(market: Market): Promise<Told<{ feed: string }>> {
   const { channel, country, language } = marketSchema.parse(market);
-  return given(async () => ({ feed: await createFeed(channel, country, language) }));
+  return told(async () => ({ feed: await createFeed(channel, country, language) }));
 }
 
 /** What would go along to another market or channel. */
 export async function lookAtCopy(
   feed: string,
   market: Market,
-): Promise<Given<{ carried: readonly string[]; left: readonly string[] }>> {
+): Promise<Told<{ carried: readonly string[]; left: readonly string[] }>> {
   const { channel, country, language } = marketSchema.parse(market);
-  return given(async () => {
+  return told(async () => {
     const { carried, left } = await previewDuplicate(code.parse(feed), channel, country, language);
     return { carried, left };
   });
 }
 
-export async function copyFeed(feed: string, market: Market): Promise<Given<{ feed: string }>> {
+export async function copyFeed(feed: string, market: Market): Promise<Told<{ feed: string }>> {
   const { channel, country, language } = marketSchema.parse(market);
-  return given(async () => ({ feed: await duplicateFeed(code.parse(feed), channel, country, language) }));
+  return told(async () => ({ feed: await duplicateFeed(code.parse(feed), channel, country, language) }));
 }

@@ -4,7 +4,6 @@ import { itemQuerySchema } from '@/app/itemQuery';
 import { type Attribute, attributeSchema, type Term, termSchema } from '@/core/catalog/attributes';
 import type { PlannedVariant } from '@/core/catalog/variants';
 import { type Composition, compositionSchema } from '@/core/compose/composition';
-import { InputError } from '@/core/formats/inputError';
 import {
   previewRename,
   removeAttribute,
@@ -28,20 +27,9 @@ import {
 import { matchingSkus } from '@/server/catalog/items';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
 import { removeView, saveView } from '@/server/catalog/views';
+import { type Told, told } from './told';
 
 /** Thin on purpose: parse what came from outside, call the server, give back words. */
-export type Told<T = { words: string }> = ({ ok: true } & T) | { ok: false; words: string };
-
-async function told<T extends object>(work: () => Promise<T>): Promise<Told<T>> {
-  try {
-    return { ok: true, ...(await work()) };
-  } catch (error) {
-    if (error instanceof InputError) return { ok: false, words: error.message };
-    if (error instanceof z.ZodError) return { ok: false, words: z.prettifyError(error) };
-    throw error;
-  }
-}
-
 const code = z.string().trim().min(1).max(190);
 const text = z.string().max(50_000);
 const done = async (work: Promise<EditDone>): Promise<{ words: string; edit: number }> => {

@@ -2,7 +2,6 @@
 import { z } from 'zod';
 import { readJson } from '@/core/channels/bundle';
 import { sheetFromHeadings, sheetFromJsonSchema } from '@/core/channels/drafting';
-import { InputError } from '@/core/formats/inputError';
 import { readPastedRows } from '@/core/formats/pastedRows';
 import {
   channelOf,
@@ -15,22 +14,12 @@ import {
   takeOnVersion,
   taxonomyOf,
 } from '@/server/channels/channels';
-import type { Told } from './catalogActions';
+import { type Told, told } from './told';
 
 /** Thin on purpose: parse what came from outside, call the server, give back words. */
 const code = z.string().min(1).max(190);
 const longText = z.string().max(4_000_000, 'That is more than four million characters. Send a shorter file.');
 const today = () => new Date().toISOString().slice(0, 10);
-
-async function told<T extends object>(work: () => Promise<T>): Promise<Told<T>> {
-  try {
-    return { ok: true, ...(await work()) };
-  } catch (error) {
-    if (error instanceof InputError) return { ok: false, words: error.message };
-    if (error instanceof z.ZodError) return { ok: false, words: z.prettifyError(error) };
-    throw error;
-  }
-}
 
 const beginningSchema = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('headings'), text: longText }),

@@ -15,9 +15,7 @@ import { applyEdit } from '../../core/listing/edit';
 import { type Plan, placementFor } from '../../core/listing/plan';
 import { textOfMarkup } from '../../core/text/markup';
 import type { Snapshot } from '../catalog/snapshot';
-import { channelOf } from '../channels/channels';
-import { feedName } from './board';
-import { feedPlans, listFeeds } from './drafts';
+import { otherFeeds } from './otherFeeds';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
 
 const searches = new WeakMap<CategoryTree, CategorySearch>();
@@ -107,26 +105,16 @@ const descriptionsOf = ({ index }: Snapshot, rows: readonly Row[]): string[] =>
 /** Where other feeds place each merchant category: what was published, or drafted where nothing was. */
 async function confirmedElsewhere(work: FeedWork): Promise<(category: string) => ConfirmedPlace[]> {
   const { head } = work.plans;
-  const others = (await listFeeds()).filter(({ code }) => code !== head.code);
-  const known = await Promise.all(
-    others.map(async (other) => {
-      const [plans, channel, where] = await Promise.all([
-        feedPlans(other.code),
-        channelOf(other.channel),
-        feedName(other),
-      ]);
-      return { placements: (plans?.published ?? plans?.draft)?.placements ?? {}, channel, other, where };
-    }),
-  );
+  const others = await otherFeeds(head.code);
   return (category) =>
-    known.flatMap(({ placements, channel, other, where }): ConfirmedPlace[] => {
-      const placement = placementFor(placements, category)?.placement;
+    others.flatMap(({ settled, channel, head: other, name }): ConfirmedPlace[] => {
+      const placement = placementFor(settled.placements, category)?.placement;
       if (!placement || !('category' in placement)) return [];
       const names = channel.tree.byCode.get(placement.category)?.names ?? {};
       return [
         {
           words: Object.values(names).join(' '),
-          where,
+          where: name,
           ...(other.channel === head.channel ? { code: placement.category } : {}),
         },
       ];

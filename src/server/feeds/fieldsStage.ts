@@ -13,9 +13,7 @@ import type { ValueTable } from '../../core/compose/steps';
 import type { Coverage } from '../../core/listing/coverage';
 import type { CategoryVariant } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
-import { channelOf } from '../channels/channels';
-import { feedName } from './board';
-import { feedPlans, listFeeds } from './drafts';
+import { otherFeeds } from './otherFeeds';
 import { type FeedWork, fieldsToFill, merchantCategories, openWords, shownValue } from './work';
 
 export interface FieldRow {
@@ -69,22 +67,12 @@ export interface FieldsStage {
 
 /** How the other feeds fill their fields: what was published, or drafted where nothing was. */
 async function mappedElsewhere(work: FeedWork): Promise<MappedElsewhere[]> {
-  const others = (await listFeeds()).filter(({ code }) => code !== work.plans.head.code);
-  const known = await Promise.all(
-    others.map(async (other) => {
-      const [plans, channel, where] = await Promise.all([
-        feedPlans(other.code),
-        channelOf(other.channel),
-        feedName(other),
-      ]);
-      const fields = (plans?.published ?? plans?.draft)?.fields ?? {};
-      return channel.sheet.fields.flatMap((field): MappedElsewhere[] => {
-        const composition = fields[field.code];
-        return composition ? [{ field, composition, where }] : [];
-      });
+  return (await otherFeeds(work.plans.head.code)).flatMap(({ settled, channel, name }) =>
+    channel.sheet.fields.flatMap((field): MappedElsewhere[] => {
+      const composition = settled.fields[field.code];
+      return composition ? [{ field, composition, where: name }] : [];
     }),
   );
-  return known.flat();
 }
 
 const surveys = new WeakMap<

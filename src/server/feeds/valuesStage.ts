@@ -5,9 +5,8 @@ import { planEditSchema } from '../../core/listing/edit';
 import { fold } from '../../core/text/folding';
 import { suggestChoices } from '../../core/values/suggestions';
 import { tableOf, wordsOfField } from '../../core/values/tables';
-import { channelOf } from '../channels/channels';
-import { feedName } from './board';
-import { type EditResult, editDraft, feedPlans, listFeeds } from './drafts';
+import { type EditResult, editDraft, feedPlans } from './drafts';
+import { otherFeeds } from './otherFeeds';
 import type { FeedWork } from './work';
 
 export interface WordLine {
@@ -84,25 +83,16 @@ async function sharingOf(work: FeedWork, field: Field): Promise<Sharing[]> {
       .sort()
       .join('\n');
   const wanted = codes(field);
-  const others = (await listFeeds()).filter(({ code }) => code !== work.plans.head.code);
-  const found = await Promise.all(
-    others.map(async (other) => {
-      const [channel, plans, name] = await Promise.all([
-        channelOf(other.channel),
-        feedPlans(other.code),
-        feedName(other),
-      ]);
-      return channel.sheet.fields
-        .filter((one) => one.choices && codes(one) === wanted)
-        .map((one) => ({
-          feed: other.code,
-          name,
-          field: one.code,
-          table: tableOf(one.code, plans?.draft.fields[one.code]),
-        }));
-    }),
+  return (await otherFeeds(work.plans.head.code)).flatMap(({ head, channel, plans, name }) =>
+    channel.sheet.fields
+      .filter((one) => one.choices && codes(one) === wanted)
+      .map((one) => ({
+        feed: head.code,
+        name,
+        field: one.code,
+        table: tableOf(one.code, plans.draft.fields[one.code]),
+      })),
   );
-  return found.flat();
 }
 
 /** Hexadecimal codes that the merchant gave the terms of the attributes a field is filled from. */

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../bench/Bar';
+import { FilterChips } from '../bench/FilterChips';
 import { AttributeForm, kindNames } from './AttributeForm';
 import { itemsHref, oddWords } from './oddWords';
 import './attributes.css';
@@ -43,18 +44,14 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         </div>
       </header>
       {adding && <AttributeForm families={[]} onDone={() => setAdding(false)} />}
-      <div className="chipset" style={{ paddingBottom: 8 }}>
-        {(Object.keys(names) as Show[]).map((one) => (
-          <button
-            key={one}
-            type="button"
-            className="filter"
-            aria-pressed={show === one}
-            onClick={() => setShow(one)}
-          >
-            {names[one]} {lines.filter(tests[one]).length}
-          </button>
-        ))}
+      <div style={{ paddingBottom: 8 }}>
+        <FilterChips
+          options={(Object.keys(names) as Show[]).map(
+            (one) => [one, `${names[one]} ${lines.filter(tests[one]).length}`] as const,
+          )}
+          current={show}
+          onPick={setShow}
+        />
       </div>
       <div className="panel scrolling">
         <table className="plain attributes">

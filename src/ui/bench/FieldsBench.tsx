@@ -8,6 +8,7 @@ import { CompositionSummary } from '../composition/CompositionSummary';
 import { SampleContext } from '../composition/useSample';
 import { behindHref } from './behind';
 import { CoverageBar } from './CoverageBar';
+import { FilterChips } from './FilterChips';
 import { NeedMark } from './NeedMark';
 import { NewAttribute } from './NewAttribute';
 import { PerCategory } from './PerCategory';
@@ -54,19 +55,13 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
   return (
     <SampleContext.Provider value={stage.sample}>
       <div className="bench-head">
-        <div className="chipset grow">
-          {(Object.keys(shown) as Show[]).map((key) => (
-            <button
-              key={key}
-              type="button"
-              className="filter"
-              aria-pressed={show === key}
-              onClick={() => go({ show: key === 'all' ? undefined : key })}
-            >
-              {showLabels[key]} {stage.rows.filter(shown[key]).length}
-            </button>
-          ))}
-        </div>
+        <FilterChips
+          options={(Object.keys(shown) as Show[]).map(
+            (key) => [key, `${showLabels[key]} ${stage.rows.filter(shown[key]).length}`] as const,
+          )}
+          current={show}
+          onPick={(key) => go({ show: key === 'all' ? undefined : key })}
+        />
         <input
           className="cell"
           placeholder="Find a field"

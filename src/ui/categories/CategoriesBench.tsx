@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
 import { Bar } from '../bench/Bar';
+import { FilterChips } from '../bench/FilterChips';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
 import { MetBox } from '../settings/MetBox';
@@ -35,25 +36,15 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
   return (
     <>
       <div className="bench-head">
-        <div className="chipset grow">
-          {(
-            [
-              ['toPlace', `To place ${counts.toPlace}`],
-              ['all', `All ${counts.all}`],
-              ['leftOut', `Left out ${counts.leftOut}`],
-            ] as const
-          ).map(([key, label]) => (
-            <button
-              key={key}
-              type="button"
-              className="filter"
-              aria-pressed={show === key}
-              onClick={() => go({ show: key === 'all' ? undefined : key })}
-            >
-              {label}
-            </button>
-          ))}
-        </div>
+        <FilterChips
+          options={[
+            ['toPlace', `To place ${counts.toPlace}`],
+            ['all', `All ${counts.all}`],
+            ['leftOut', `Left out ${counts.leftOut}`],
+          ]}
+          current={show}
+          onPick={(key) => go({ show: key === 'all' ? undefined : key })}
+        />
         <input
           className="cell"
           style={{ width: 220 }}

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { type Beginning, makeOwnChannel } from '@/app/channelActions';
+import { FilterChips } from '../bench/FilterChips';
 import { textOfFile } from './textOfFile';
 import './channels.css';
 
@@ -77,22 +78,14 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
           make();
         }}
       >
-        <div className="chipset">
-          {(Object.keys(ways) as From[]).map((key) => (
-            <button
-              key={key}
-              type="button"
-              className="filter"
-              aria-pressed={from === key}
-              onClick={() => {
-                setFrom(key);
-                setError('');
-              }}
-            >
-              {ways[key].label}
-            </button>
-          ))}
-        </div>
+        <FilterChips
+          options={(Object.keys(ways) as From[]).map((key) => [key, ways[key].label] as const)}
+          current={from}
+          onPick={(key) => {
+            setFrom(key);
+            setError('');
+          }}
+        />
         {from !== 'file' && (
           <div className="attribute-form plain-form">
             {input('name', 'Name', 240)}

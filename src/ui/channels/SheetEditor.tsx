@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
+import { FilterChips } from '../bench/FilterChips';
 import { NeedMark } from '../bench/NeedMark';
 import { FieldForm, Select, Text } from './FieldForm';
 import { takes } from './takes';
@@ -50,19 +51,11 @@ export function SheetEditor({ code, version, branches, first, ...start }: SheetE
       </header>
       <section className="panel scrolling sheet-editor" aria-busy={state.busy} aria-label="Requirement sheet">
         <div className="bench-head">
-          <div className="chipset grow">
-            {(Object.keys(parts) as Part[]).map((key) => (
-              <button
-                key={key}
-                type="button"
-                className="filter"
-                aria-pressed={part === key}
-                onClick={() => setPart(key)}
-              >
-                {parts[key]}
-              </button>
-            ))}
-          </div>
+          <FilterChips
+            options={(Object.keys(parts) as Part[]).map((key) => [key, parts[key]] as const)}
+            current={part}
+            onPick={setPart}
+          />
           <span className="muted small">{state.busy ? 'saving …' : state.error === '' ? 'saved' : ''}</span>
         </div>
         {state.error !== '' && (

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Composition } from '@/core/compose/composition';
 import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
+import { FilterChips } from '../bench/FilterChips';
 import { LinkButton } from '../bench/LinkButton';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
@@ -46,19 +47,11 @@ export function ChecksBench({
   return (
     <>
       <div className="bench-head">
-        <div className="chipset grow">
-          {states.map(([key, label]) => (
-            <button
-              key={key}
-              type="button"
-              className="filter"
-              aria-pressed={(query.get('show') ?? '') === key}
-              onClick={() => go({ show: key || undefined })}
-            >
-              {label}
-            </button>
-          ))}
-        </div>
+        <FilterChips
+          options={states}
+          current={states.find(([key]) => key === query.get('show'))?.[0] ?? ''}
+          onPick={(key) => go({ show: key || undefined })}
+        />
         <select
           className="cell"
           aria-label="Category"

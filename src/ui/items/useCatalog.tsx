@@ -2,7 +2,8 @@
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import { type Told, undoCatalogEdit } from '@/app/catalogActions';
+import { undoCatalogEdit } from '@/app/catalogActions';
+import type { Told } from '@/app/told';
 import { useUndoKey } from '../bench/useUndoKey';
 
 /**
