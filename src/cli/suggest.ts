@@ -80,7 +80,7 @@ export function suggestCommand(
           code: hit.code,
           path: pathName(tree, hit.code, language),
           score: hit.score,
-          reasons: hit.matched.map((matched) => `“${matched}” is a word of it`),
+          reasons: hit.matched.map((matched) => `“${matched}” leads there`),
         })),
       });
     return 0;

@@ -1,8 +1,9 @@
 import { readIdentifier } from '../identifiers/gtin';
 import { readNumber } from '../measures/money';
 import { readMeasure } from '../measures/units';
+import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
-import type { Attribute } from './attributes';
+import { type Attribute, startingAttributes } from './attributes';
 import { asList, type Row } from './value';
 
 /** What a catalog's attributes hold, as suggestions look at it. */
@@ -36,8 +37,27 @@ export function surveyOf(codes: readonly string[], rows: readonly Row[], most = 
   return { filled, words };
 }
 
-/** An attribute that nothing defines, its kind told from its values. */
+/** The starting attribute that a name is a word for, in any of the languages it knows. */
+const knownAs = (name: string): Attribute | undefined =>
+  startingAttributes.find((attribute) =>
+    [attribute.label, spokenName(attribute.code), ...attribute.synonyms].some(
+      (word) => fold(word) === fold(name),
+    ),
+  );
+
+/**
+ * An attribute that nothing defines: what its name means where it is a word for a known one, else its kind told from its
+ * values.
+ */
 export function guessAttribute(code: string, values: readonly string[]): Attribute {
+  const known = knownAs(spokenName(code));
+  if (known)
+    return {
+      code,
+      label: code,
+      kind: known.kind,
+      synonyms: [known.label, spokenName(known.code), ...known.synonyms],
+    };
   const all = (test: (value: string) => boolean) => values.length > 0 && values.every(test);
   const kind: Attribute['kind'] = all((value) => /^https?:\/\/\S+\.(jpe?g|png|gif|webp|tiff?)$/i.test(value))
     ? 'pictures'

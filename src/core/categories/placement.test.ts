@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { placementMarks } from '../../../tests/support/places';
+import { readChannel } from '../channels/bundle';
+import { partsOf, sameMeaning } from './lexicon';
 import { catalogWords, searchTree, suggestPlaces } from './search';
-import { readTree } from './tree';
+import { nameOf, readTree } from './tree';
 
 const channels = ['flickerstall', 'lanternry', 'orrin-bazaar', 'own-shop', 'plazuela-norte', 'tessel-boards'];
 const read = (channel: string, file: string) => readFileSync(`src/channels/${channel}/${file}`, 'utf8');
@@ -39,19 +41,19 @@ describe('what a suggestion goes by', () => {
       ...Array.from({ length: 8 }, (_, i) => `Thing ${i}. Comes in a card box.`),
     ]);
     const found = suggestPlaces(search, tree, {
-      name: 'Cloches',
+      name: 'Clozes',
       itemNames: [],
       described: { texts, catalog },
     });
     expect(found[0]).toMatchObject({ code: 'bells', matched: ['bell'] });
-    const plain = suggestPlaces(search, tree, { name: 'Cloches', itemNames: [] });
+    const plain = suggestPlaces(search, tree, { name: 'Clozes', itemNames: [] });
     expect(plain[0]?.code).not.toBe('bells');
     // A word that is only spelled alike never looks sure.
     expect(plain[0]?.score ?? 0).toBeLessThan(40);
   });
   test('a place confirmed in another channel is found by its names, and says where it was learned', () => {
     const confirmed = [{ words: 'Garden bell jars', where: 'Tessel Boards' }];
-    const [first] = suggestPlaces(search, tree, { name: 'Cloches', itemNames: [], confirmed });
+    const [first] = suggestPlaces(search, tree, { name: 'Clozes', itemNames: [], confirmed });
     expect(first).toMatchObject({ code: 'bells', learned: 'Tessel Boards' });
   });
   test('a place confirmed in the same channel for another market is as good as sure', () => {
@@ -63,6 +65,42 @@ describe('what a suggestion goes by', () => {
     const confirmed = [{ words: '', code: 'gone', where: 'Lanternry AT' }];
     const found = suggestPlaces(search, tree, { name: 'Pots', itemNames: [], confirmed });
     expect(found.map(({ code }) => code)).toEqual(['pots']);
+  });
+});
+
+// Read off by a person: what a German shop calls a thing, and where it stands in a tree of another language.
+describe('words of one language find places of another', () => {
+  const found = (channel: string, name: string) => {
+    const { tree: places } = readChannel(read(channel, 'requirements.json'), read(channel, 'taxonomy.csv'));
+    const own = searchTree(places);
+    return suggestPlaces(own, places, { name, itemNames: [] }).map(({ code }) => nameOf(places, code, 'en'));
+  };
+  test.each([
+    ['plazuela-norte', 'Gießkannen', 'Watering cans'],
+    ['plazuela-norte', 'Blumentöpfe', 'Glazed pots'],
+    ['plazuela-norte', 'Gartenbücher', 'Gardening books'],
+    ['plazuela-norte', 'Schürzen', 'Aprons'],
+    ['tessel-boards', 'Gießkannen', 'Indoor and outdoor watering cans'],
+    ['tessel-boards', 'Pflanzenlampen', 'Lights for growing plants'],
+    ['orrin-bazaar', 'Regaderas', 'Cans with a spout'],
+    ['orrin-bazaar', 'Tabliers de jardin', 'Gardening and work aprons'],
+    ['own-shop', 'Gartenhandschuhe', 'Work gloves'],
+    ['flickerstall', 'Semillas de hierbas', 'Herb seed'],
+  ])('%s: %s', (channel, name, place) => {
+    expect(found(channel, name)).toContain(place);
+  });
+  test('a word put together of several is found by its last part, and says so with less confidence', () => {
+    const [whole] = search.find('Töpfe');
+    const [part] = search.find('Kräutertöpfe');
+    expect([whole?.code, part?.code]).toEqual(['pots', 'pots']);
+    expect(part?.score ?? 100).toBeLessThan(whole?.score ?? 0);
+  });
+  test('words that only look put together stay whole', () => {
+    expect(partsOf('spot')).toEqual([]);
+    expect(partsOf('blumentopf')).toEqual(['topf', 'blum']);
+    expect(partsOf('gartenbuch')).toEqual(['buch', 'gart']);
+    expect(sameMeaning('topf')).toContain('maceta');
+    expect(sameMeaning('nothing')).toEqual([]);
   });
 });
 

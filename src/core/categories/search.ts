@@ -1,5 +1,6 @@
 import MiniSearch from 'minisearch';
 import { fold } from '../text/folding';
+import { partsOf, sameMeaning, stem } from './lexicon';
 import { type CategoryTree, nameOf, pathOf } from './tree';
 
 export interface CategoryHit {
@@ -19,14 +20,6 @@ export interface CategorySearch {
    */
   find(query: string, most?: number, every?: boolean): CategoryHit[];
 }
-
-const stem = (word: string): string => {
-  // Plural endings of the four languages, so that "pots" meets "pot" and "Töpfe" meets "Topf". Common practice, no source.
-  if (word.length > 5 && /(ies)$/.test(word)) return `${word.slice(0, -3)}y`;
-  if (word.length > 5 && /(en|es)$/.test(word)) return word.slice(0, -2);
-  if (word.length > 3 && /[se]$/.test(word)) return word.slice(0, -1);
-  return word;
-};
 
 /**
  * Okapi BM25 as published (Robertson and Zaragoza 2009): k1 and b as they are usually set, and none of the later "plus".
@@ -49,7 +42,8 @@ export function searchTree(tree: CategoryTree): CategorySearch {
     searchOptions: { bm25: okapi },
     processTerm: (term) => {
       const word = stem(fold(term));
-      return word === '' || stopWords.has(word) ? null : word;
+      if (word === '' || stopWords.has(word)) return null;
+      return [word, ...partsOf(word)];
     },
     tokenize: (text) => fold(text).split(' '),
   });
@@ -68,28 +62,39 @@ export function searchTree(tree: CategoryTree): CategorySearch {
   );
   return {
     find(query, most = 8, every = true) {
-      const found = index.search(query, {
+      const words = askedWords(query);
+      if (words.length === 0) return [];
+      const meant = new Map<string, number>();
+      for (const { others } of words) for (const other of others) meant.set(other, 0.6);
+      for (const { stems } of words) for (const own of stems) meant.set(own, 1);
+      const found = index.search([...meant.keys()].join(' '), {
         boost: { own: 2, synonyms: 1.5, branch: 0.25 },
-        prefix: (term) => term.length > 3,
-        fuzzy: (term) => (term.length > 4 ? 0.2 : false),
+        // The words are stems already, and the parts of each stand beside it.
+        processTerm: (term) => term,
+        boostTerm: (term) => meant.get(term) ?? 1,
+        prefix: (term) => term.length > 3 && meant.get(term) === 1,
+        fuzzy: (term) => (term.length > 4 && meant.get(term) === 1 ? 0.2 : false),
         // A word that is nearly another ("cloches", "clocks") must not outweigh the word itself in a synonym.
         weights: { fuzzy: 0.15, prefix: 0.35 },
       });
-      // The words as they were asked for, by their stems: a reader wants to see "garden", not "gard".
-      const words = new Map(
-        fold(query)
-          .split(' ')
-          .map((word) => [stem(word), word] as const)
-          .filter(([word]) => word !== '' && !stopWords.has(word)),
-      );
       const hits = found.map((hit) => {
-        const matched = [...new Set(hit.queryTerms)].map((term) => words.get(term) ?? term);
         // MiniSearch multiplies by the number of words found; the formula does not.
         const relevance = hit.score / Math.max(1, hit.queryTerms.length);
-        // A word that was only guessed at, by its beginning or its spelling, is not as good as the word itself.
-        const sure = hit.queryTerms.map((term) => (hit.terms.includes(term) ? 1 : 0.3));
-        const wanted = every ? words.size : hit.queryTerms.length;
-        const share = wanted === 0 ? 0 : sure.reduce((sum, one) => sum + one, 0) / wanted;
+        const [asked, there] = [new Set(hit.queryTerms), new Set(hit.terms)];
+        const marks = words.flatMap(({ word, stems, others }) => {
+          // The word itself; a part of it or another word for it; one that was only guessed at by beginning or spelling.
+          const sure = there.has(stems[0] ?? '')
+            ? 1
+            : [...stems, ...others].some((one) => there.has(one))
+              ? 0.8
+              : stems.some((one) => asked.has(one))
+                ? 0.3
+                : 0;
+          return sure > 0 ? [{ word, sure }] : [];
+        });
+        const matched = marks.map(({ word }) => word);
+        const wanted = every ? words.length : marks.length;
+        const share = wanted === 0 ? 0 : marks.reduce((sum, { sure }) => sum + sure, 0) / wanted;
         return { code: String(hit.id), relevance, share, matched };
       });
       const best = Math.max(...hits.map(({ relevance }) => relevance));
@@ -104,6 +109,25 @@ export function searchTree(tree: CategoryTree): CategorySearch {
         .slice(0, most);
     },
   };
+}
+
+/** A word of a query: itself and its parts as stems, and other words for any of them. */
+interface AskedWord {
+  readonly word: string;
+  readonly stems: readonly string[];
+  readonly others: readonly string[];
+}
+
+function askedWords(query: string): AskedWord[] {
+  const known = new Map<string, AskedWord>();
+  for (const word of query.toLowerCase().split(/[^\p{L}\p{M}\p{N}]+/u)) {
+    const own = stem(fold(word));
+    if (own === '' || stopWords.has(own) || known.has(own)) continue;
+    const stems = [own, ...partsOf(own)];
+    const others = [...new Set(stems.flatMap(sameMeaning))].filter((other) => !stems.includes(other));
+    known.set(own, { word, stems, others });
+  }
+  return [...known.values()];
 }
 
 /** How many different texts of a catalog hold each word, to know those that say nothing. */

@@ -75,6 +75,11 @@ describe('from a heading row', () => {
       ['foo_2', undefined],
     ]);
   });
+  test('a colour column without repeated words is a text, not a choice among nothing', () => {
+    const few = sheetFromHeadings(head, ['SKU', 'Farbe'], [['A', 'moos']]);
+    expect(few.fields[1]).toMatchObject({ code: 'farbe', kind: 'text' });
+    expect(few.fields[1]?.choices).toBeUndefined();
+  });
   test('no heading is refused with what to do', () => {
     expect(() => sheetFromHeadings(head, ['', ' '], [])).toThrow('Paste the heading row');
     expect(() => readPastedRows('  \n')).toThrow('Paste the heading row, or choose a file');

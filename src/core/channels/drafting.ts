@@ -157,10 +157,11 @@ export function sheetFromHeadings(
     const code = freeName(codeFrom(heading), codes, '_');
     codes.add(code);
     const guessed = values.length > 0 ? guessAttribute(code, values).kind : 'text';
-    const choices = guessed === 'text' ? choicesIn(values) : undefined;
+    const choices = guessed === 'text' || guessed === 'choice' ? choicesIn(values) : undefined;
+    // A word for a choice is no choice before there are words to choose among.
+    const told: FieldKind = guessed === 'choice' ? 'text' : guessed;
     const role = roleOf(heading);
-    const kind: FieldKind =
-      (role && kindOfRole[role]) ?? (choices && role === undefined ? 'choice' : guessed);
+    const kind: FieldKind = (role && kindOfRole[role]) ?? (choices && role === undefined ? 'choice' : told);
     return {
       ...fieldDefaults,
       synonyms: [],

@@ -3,6 +3,7 @@ import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import { nameLikeness } from '../text/similarity';
 import { hexOf, nearestColours } from './colours';
+import { colourIn, sameChoice } from './lexicon';
 
 export interface ValueSuggestion {
   readonly choice: string;
@@ -42,6 +43,11 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   if (same !== undefined) return found(97, 'it is a word for it');
   const measure = others.find((word) => sameMeasure(value, word));
   if (measure !== undefined) return found(95, `${measure} is as much`);
+  const meant = [code ?? '', ...others].find((word) => sameChoice(value, word));
+  if (meant !== undefined) return found(90, `it means “${meant}”`);
+  const colour = colourIn(value);
+  const shade = colour && [code ?? '', ...others].find((word) => sameChoice(colour, word));
+  if (shade) return found(82, `it is a kind of “${shade}”`);
   const words = fold(value).split(' ');
   const inside = [code ?? '', ...others].find((word) => {
     const parts = fold(word).split(' ');

@@ -1,6 +1,7 @@
 import { differenceCiede2000 } from 'culori';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { hexOf, nearestColours } from './colours';
+import { colourIn } from './lexicon';
 import { suggestChoices } from './suggestions';
 
 // Source: Sharma, Wu and Dalal, The CIEDE2000 Color-Difference Formula (2005), table 1, all 34 pairs.
@@ -167,5 +168,39 @@ describe('choices', () => {
     expect(first(sizes, '0,5 l')).toEqual(['half', 95]);
     expect(first(sizes, '1000 ml')).toEqual(['one', 95]);
     expect(first(colourField, 'light green')).toEqual(['green', 78]);
+  });
+});
+
+// Read off by a person; common practice, no source.
+describe('words of other languages', () => {
+  const field = (...codes: string[]) =>
+    fieldSchema.parse({
+      code: 'x',
+      label: 'X',
+      meaning: 'x',
+      kind: 'choice',
+      need: 'may',
+      choices: codes.map((code) => ({ code, labels: {} })),
+    });
+  const colours = field('verde', 'azul', 'gris', 'blanco', 'cobre');
+  test.each([
+    ['moosgrün', 'verde', 82],
+    ['Dunkelblau', 'azul', 82],
+    ['anthrazit', 'gris', 90],
+    ['weiß', 'blanco', 90],
+    ['Kupfer', 'cobre', 90],
+  ])('%s', (word, choice, score) => {
+    expect(suggestChoices(colours, word)[0]).toMatchObject({ choice, score });
+  });
+  test.each([
+    ['auf Lager', 'available'],
+    ['ausverkauft', 'sold_out'],
+    ['vorbestellbar', 'pre_order'],
+  ])('%s', (word, choice) => {
+    expect(suggestChoices(field('available', 'sold_out', 'pre_order'), word)[0]?.choice).toBe(choice);
+  });
+  test('a short word that only ends like a colour is none', () => {
+    expect(colourIn('brot')).toBeUndefined();
+    expect(suggestChoices(colours, 'Brot')).toEqual([]);
   });
 });

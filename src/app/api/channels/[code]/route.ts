@@ -7,6 +7,11 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
   const { code } = await params;
   const query = new URL(request.url).searchParams;
   const version = Number(query.get('version'));
+  if (!Number.isInteger(version) || version < 1)
+    return Response.json(
+      { error: 'Name the version as a whole number, such as ?version=1.' },
+      { status: 400 },
+    );
   const tree = query.get('part') === 'tree';
   const body = tree
     ? await taxonomyOf(code, version)
