@@ -9,8 +9,10 @@ export interface CategoryHit {
   readonly score: number;
   /** The sum of Okapi BM25 over the fields by their weights, as it came out. */
   readonly relevance: number;
-  /** The words of the query that were found, folded. */
+  /** The words of the query that were found; where none was, those that were guessed at. */
   readonly matched: readonly string[];
+  /** Whether no word was found as it stands, in part or in another language. */
+  readonly guessed: boolean;
 }
 
 export interface CategorySearch {
@@ -92,15 +94,17 @@ export function searchTree(tree: CategoryTree): CategorySearch {
                 : 0;
           return sure > 0 ? [{ word, sure }] : [];
         });
-        const matched = marks.map(({ word }) => word);
+        const sure = marks.filter((mark) => mark.sure > 0.5);
+        const matched = (sure.length > 0 ? sure : marks).map(({ word }) => word);
         const wanted = every ? words.length : marks.length;
         const share = wanted === 0 ? 0 : marks.reduce((sum, { sure }) => sum + sure, 0) / wanted;
-        return { code: String(hit.id), relevance, share, matched };
+        return { code: String(hit.id), relevance, share, matched, guessed: sure.length === 0 };
       });
       const best = Math.max(...hits.map(({ relevance }) => relevance));
       return hits
-        .map(({ code, relevance, share, matched }) => ({
+        .map(({ code, relevance, share, matched, guessed }) => ({
           code,
+          guessed,
           score: Math.round((relevance / best) * (0.25 + 0.75 * share) * 100),
           relevance,
           matched,
@@ -221,7 +225,7 @@ export function suggestPlaces(
       const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
       entry.score += hit.score * says;
       // Words of one stem are one word to a reader.
-      for (const word of hit.matched)
+      for (const word of hit.guessed && query !== own ? [] : hit.matched)
         if (![...entry.matched].some((known) => stem(fold(known)) === stem(fold(word))))
           entry.matched.add(word);
       if (where !== undefined && hit.score >= 50) entry.learned ??= where;
