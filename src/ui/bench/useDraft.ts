@@ -1,17 +1,29 @@
 'use client';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
-import { createContext, useCallback, useContext, useMemo, useRef, useState, useTransition } from 'react';
+import { createContext, useCallback, useContext, useMemo, useState, useTransition } from 'react';
 import { discard, publish, restore, saveEdit, undoEdit } from '@/app/actions';
 import type { PlanEdit } from '@/core/listing/edit';
 import type { EditResult } from '@/server/feeds/drafts';
 
+/**
+ * What all parts of a page share about the draft they edit: the newest revision any of them knows, and the saves that are
+ * under way. One person's quick edits go one after the other; only somebody else's can be in the way.
+ */
+export interface DraftLane {
+  revision: number;
+  last: Promise<unknown>;
+}
+
 export interface DraftState {
   readonly feed: string;
   readonly revision: number;
+  readonly lane: DraftLane;
 }
 
-export const DraftContext = createContext<DraftState>({ feed: '', revision: 0 });
+export const newLane = (revision: number): DraftLane => ({ revision, last: Promise.resolve() });
+
+export const DraftContext = createContext<DraftState>({ feed: '', revision: 0, lane: newLane(0) });
 
 interface Conflict {
   readonly words: readonly string[];
@@ -24,17 +36,16 @@ interface Conflict {
  * again on top of theirs; nothing is overwritten unseen.
  */
 export function useDraft() {
-  const { feed, revision } = useContext(DraftContext);
+  const { feed, revision, lane } = useContext(DraftContext);
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const [conflict, setConflict] = useState<Conflict>();
-  const known = useRef(revision);
-  known.current = Math.max(known.current, revision);
+  lane.revision = Math.max(lane.revision, revision);
 
   const settle = useCallback(
     (result: EditResult, edit?: PlanEdit) => {
       if (result.ok) {
-        known.current = result.revision;
+        lane.revision = Math.max(lane.revision, result.revision);
         setConflict(undefined);
         router.refresh();
       } else if (result.reason === 'conflict') {
@@ -49,14 +60,16 @@ export function useDraft() {
       }
       return result.ok;
     },
-    [router],
+    [router, lane],
   );
   const run = useCallback(
     (work: () => Promise<EditResult>, edit?: PlanEdit) =>
       new Promise<boolean>((resolve) =>
         startBusy(async () => {
           try {
-            resolve(settle(await work(), edit));
+            const mine = lane.last.then(work, work);
+            lane.last = mine;
+            resolve(settle(await mine, edit));
           } catch {
             notifications.show({
               color: 'red',
@@ -67,25 +80,25 @@ export function useDraft() {
           }
         }),
       ),
-    [settle],
+    [settle, lane],
   );
   return useMemo(
     () => ({
       feed,
       busy,
       conflict,
-      save: (edit: PlanEdit) => run(() => saveEdit(feed, known.current, edit), edit),
+      save: (edit: PlanEdit) => run(() => saveEdit(feed, lane.revision, edit), edit),
       takeOver: () =>
         conflict
           ? run(() => saveEdit(feed, conflict.revision, conflict.edit), conflict.edit)
           : Promise.resolve(false),
       /** Saves in a way of its own, from the revision at hand. */
-      run: (work: (revision: number) => Promise<EditResult>) => run(() => work(known.current)),
+      run: (work: (revision: number) => Promise<EditResult>) => run(() => work(lane.revision)),
       undo: () => run(() => undoEdit(feed)),
-      publish: () => run(() => publish(feed, known.current)),
-      discard: () => run(() => discard(feed, known.current)),
-      restore: (version: number) => run(() => restore(feed, version, known.current)),
+      publish: () => run(() => publish(feed, lane.revision)),
+      discard: () => run(() => discard(feed, lane.revision)),
+      restore: (version: number) => run(() => restore(feed, version, lane.revision)),
     }),
-    [feed, busy, conflict, run],
+    [feed, busy, conflict, run, lane],
   );
 }

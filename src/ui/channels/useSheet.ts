@@ -24,6 +24,13 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
   const revision = useRef(start.revision);
   revision.current = Math.max(revision.current, start.revision);
 
+  /** One after the other: one's own quick changes are never in each other's way. */
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = (save: () => Promise<SheetResult>): Promise<SheetResult> => {
+    const mine = last.current.then(save, save);
+    last.current = mine;
+    return mine;
+  };
   const settle = (result: SheetResult) => {
     if (result.ok) {
       revision.current = result.revision;
@@ -36,13 +43,13 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
     if (remember) setPast([...past.slice(-49), kept]);
     setKept(next);
     startBusy(async () => {
-      settle(await saveSheet(code, revision.current, next.sheet, next.taxonomy));
+      settle(await inTurn(() => saveSheet(code, revision.current, next.sheet, next.taxonomy)));
     });
   };
   /** Saves a sheet written as text; the form shows it where it is valid. */
   const putText = (text: string) =>
     startBusy(async () => {
-      const result = await saveSheetText(code, revision.current, text, kept.taxonomy);
+      const result = await inTurn(() => saveSheetText(code, revision.current, text, kept.taxonomy));
       if (settle(result) && result.ok) {
         setPast([...past.slice(-49), kept]);
         setKept({ ...kept, sheet: result.sheet });

@@ -1,7 +1,7 @@
 'use client';
 import { Menu } from '@mantine/core';
 import { IconArrowUp, IconX } from '@tabler/icons-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { asText, type Value } from '@/core/catalog/value';
 import { type Step, type StepName, stepSchema } from '@/core/compose/steps';
 import { freshStep, stepForms, withSetting } from './stepForms';
@@ -22,12 +22,13 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
   for (const [at, step] of steps.entries())
     results.push(sample?.step(step, at === 0 ? input : results[at - 1]));
   const [drafts, setDrafts] = useState<Record<number, Step>>({});
+  const written = JSON.stringify(steps);
+  // What was set shows at once; what is saved takes its place.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the text tells whether the steps are others
+  useEffect(() => setDrafts({}), [written]);
   const put = (at: number, step: Step) => {
-    if (!stepSchema.safeParse(step).success) {
-      setDrafts({ ...drafts, [at]: step });
-      return;
-    }
-    setDrafts({});
+    setDrafts({ ...drafts, [at]: step });
+    if (!stepSchema.safeParse(step).success) return;
     onChange(steps.map((old, i) => (i === at ? step : old)));
   };
   return (
@@ -74,7 +75,7 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
               </span>
             ))}
             {sample && input !== undefined && <StepResult value={results[at]} />}
-            {drafts[at] && <span className="small tone-blocker">not complete</span>}
+            {!stepSchema.safeParse(step).success && <span className="small tone-blocker">not complete</span>}
             {at > 0 && (
               <button
                 type="button"

@@ -1,10 +1,10 @@
 'use client';
 import { Button, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { type ReactNode, useMemo } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
 import { LinkButton } from '../bench/LinkButton';
-import { DraftContext, useDraft } from '../bench/useDraft';
+import { DraftContext, type DraftLane, newLane, useDraft } from '../bench/useDraft';
 import { useUndoKey } from '../bench/useUndoKey';
 
 /** Tells everything below which draft it edits. */
@@ -17,7 +17,12 @@ export function DraftScope({
   revision: number;
   children: ReactNode;
 }) {
-  const state = useMemo(() => ({ feed, revision }), [feed, revision]);
+  const [lanes] = useState(() => new Map<string, DraftLane>());
+  const state = useMemo(() => {
+    const lane = lanes.get(feed) ?? newLane(revision);
+    lanes.set(feed, lane);
+    return { feed, revision, lane };
+  }, [feed, revision, lanes]);
   return <DraftContext.Provider value={state}>{children}</DraftContext.Provider>;
 }
 
