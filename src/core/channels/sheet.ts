@@ -283,3 +283,7 @@ export function fieldLabels(sheet: Sheet): (code: string) => string {
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   return (code) => labels.get(code) ?? code;
 }
+
+/** What a channel wants of the merchant in a country. */
+export const merchantNeedsIn = ({ merchant }: Sheet, country: string): MerchantNeed[] =>
+  merchant.filter(({ countries }) => !countries || countries.includes(country));

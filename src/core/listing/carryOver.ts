@@ -1,6 +1,6 @@
 import type { Channel } from '../channels/bundle';
 import { attributesIn, branchesIn, type Condition, fieldsIn } from '../channels/conditions';
-import { fieldWithRole } from '../channels/sheet';
+import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
 import { emptyPlan, type Placement, type Plan } from './plan';
@@ -47,11 +47,7 @@ function toMarket(from: Plan, { sheet }: Channel, market: Plan['market']): Carri
     .filter(({ kind, role }) => (kind === 'text' || kind === 'richText') && role !== 'brand')
     .filter(({ code }) => from.fields[code] && hasText(from.fields[code]))
     .map(({ label }) => label);
-  const conditions = new Set(
-    sheet.merchant
-      .filter(({ countries }) => !countries || countries.includes(market.country))
-      .map(({ code }) => code),
-  );
+  const conditions = new Set(merchantNeedsIn(sheet, market.country).map(({ code }) => code));
   const met = from.met.filter((one) => conditions.has(one));
   return {
     plan: { ...from, market, met },

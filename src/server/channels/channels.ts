@@ -84,7 +84,7 @@ export async function openVersion(code: string): Promise<OpenVersion | undefined
   );
 }
 
-/** The text of a channel's tree, of one version or of the one that counts. */
+/** The text of the tree of one version. */
 export async function taxonomyOf(code: string, version: number): Promise<string | undefined> {
   const [row] = await db
     .select({ taxonomy: sheetVersion.taxonomy })
@@ -293,7 +293,7 @@ export async function dropVersion(code: string): Promise<void> {
   await record(person, 'dropped the open version of the sheet', code);
 }
 
-/** How many feeds each channel has. */
+/** The codes of a channel's feeds, in their order. */
 export async function feedsOf(code: string): Promise<string[]> {
   const rows = await db
     .select({ code: feed.code })

@@ -1,6 +1,7 @@
 import { asText } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import type { Condition } from '../../core/channels/conditions';
+import { merchantNeedsIn } from '../../core/channels/sheet';
 import { listChannels } from '../channels/sheets';
 import { listFeeds } from './drafts';
 import type { FeedWork } from './work';
@@ -34,9 +35,9 @@ export interface SettingsStage {
 /** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
 export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantCondition[] {
   const met = new Set(plans.draft.met);
-  const conditions = sheet.merchant
-    .filter(({ countries }) => !countries || countries.includes(plans.head.country))
-    .map((one): MerchantCondition => ({ ...one, met: met.has(one.code), listings: undefined }));
+  const conditions = merchantNeedsIn(sheet, plans.head.country).map(
+    (one): MerchantCondition => ({ ...one, met: met.has(one.code), listings: undefined }),
+  );
   const { tree, categoryAt } = draft.compiled;
   const documents = sheet.branches.flatMap(({ under, restricted }): MerchantCondition[] => {
     if (!restricted) return [];

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
+import { merchantNeedsIn } from '../../core/channels/sheet';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -47,12 +48,10 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
   if (entries.length === 0) return { ok: false, reason: 'nothing' };
   const { sheet } = compiled;
   const met = new Set(plans.published?.met);
-  const wanting = sheet.merchant.some(
-    ({ code, countries }) => !met.has(code) && (!countries || countries.includes(plans.head.country)),
-  );
-  if (wanting) return { ok: false, reason: 'conditions' };
+  if (merchantNeedsIn(sheet, plans.head.country).some(({ code }) => !met.has(code)))
+    return { ok: false, reason: 'conditions' };
   // Only the stand-in that takes Atom files is there so far; see docs/architecture.md.
-  if (compiled.sheet.delivery.format !== 'atom') return { ok: false, reason: 'noStandIn' };
+  if (sheet.delivery.format !== 'atom') return { ok: false, reason: 'noStandIn' };
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     const open = await tx
       .select({ id: submission.id })
