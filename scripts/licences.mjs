@@ -1,0 +1,49 @@
+/** `npm run licences`: writes docs/licences.md, the licences of what ships with the application, from the packages themselves. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { root } from './machine.mjs';
+
+const read = (path) => JSON.parse(readFileSync(join(root, path), 'utf8'));
+const lock = read('package-lock.json').packages;
+const direct = new Set(Object.keys(read('package.json').dependencies));
+const rows = Object.entries(lock)
+  .filter(
+    ([path, { dev, optional, devOptional }]) =>
+      path.startsWith('node_modules/') && !dev && !optional && !devOptional,
+  )
+  .map(([path, { version, license }]) => {
+    const name = path.slice(path.lastIndexOf('node_modules/') + 13);
+    return {
+      name,
+      version,
+      licence: license ?? 'see the package',
+      direct: path === `node_modules/${name}` && direct.has(name),
+    };
+  });
+const unique = [...new Map(rows.map((row) => [`${row.name}@${row.version}`, row])).values()];
+const table = (list) =>
+  [
+    '| Package | Version | Licence |',
+    '|---|---|---|',
+    ...list.map((row) => `| ${row.name} | ${row.version} | ${row.licence} |`),
+  ].join('\n');
+const byName = (a, b) => (a.name < b.name ? -1 : 1);
+writeFileSync(
+  join(root, 'docs/licences.md'),
+  `# Licences of what Lively Cart uses
+
+Made by \`npm run licences\` from the lock file. Lively Cart itself is under the MIT licence, see [LICENSE](../LICENSE).
+
+**One has terms of its own:** the charts are drawn by \`apexcharts\`, which is free below a yearly turnover that its
+licence names; a company above it needs a licence from its maker, or takes the charts out (they are in
+\`src/ui/titles/LengthChart.tsx\` alone).
+
+## What the application names itself
+
+${table(unique.filter((row) => row.direct).sort(byName))}
+
+## What those bring along
+
+${table(unique.filter((row) => !row.direct).sort(byName))}
+`,
+);
