@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { codeInCurrency } from './value';
 
 export const attributeKinds = [
   'text',
@@ -23,18 +24,31 @@ export const termSchema = z.object({
     .regex(/^#[0-9a-f]{6}$/i)
     .optional()
     .meta({ description: 'how it looks, where it is a colour' }),
+  label: z
+    .string()
+    .optional()
+    .meta({ description: 'what people read, where the term is the code of a standard' }),
 });
 export type Term = z.infer<typeof termSchema>;
+
+/** Names that every object has of its own. */
+const reserved: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 export const attributeSchema = z.object({
   code: z
     .string()
-    .regex(/^[A-Za-z][A-Za-z0-9]*$/)
-    .meta({ description: 'schema.org property name where there is one' }),
+    .regex(/^[A-Za-z][A-Za-z0-9]*(@[A-Z]{3})?$/)
+    .max(100)
+    .refine((code) => !reserved.has(code), { message: 'is a word kept by the application; choose another' })
+    .meta({
+      description:
+        'schema.org property name where there is one; behind an @ the currency of amounts kept beside each other',
+    }),
   label: z.string().min(1),
   kind: z.enum(attributeKinds),
   unit: z.string().optional(),
   synonyms: z.array(z.string()).default([]),
+  list: z.boolean().optional().meta({ description: 'holds a list of texts; pictures always do' }),
   terms: z
     .array(termSchema)
     .optional()
@@ -49,13 +63,67 @@ const define = (
   kind: Attribute['kind'],
   synonyms: string,
   unit?: string,
+  more: Partial<Attribute> = {},
 ): Attribute => ({
   code,
   label,
   kind,
   ...(unit ? { unit } : {}),
   synonyms: synonyms ? synonyms.split('|') : [],
+  ...more,
 });
+
+const term = (code: string, label: string, synonyms: string): Term => ({
+  term: code,
+  label,
+  synonyms: [label, ...synonyms.split('|')],
+});
+
+/**
+ * The words for stock: schema.org `ItemAvailability`, with what people read and what sources write for it in the languages
+ * suggestions know. Common practice, no source for the phrases.
+ */
+const availabilityTerms: readonly Term[] = [
+  term(
+    'InStock',
+    'in stock',
+    'available|auf lager|lieferbar|sofort lieferbar|verfügbar|vorrätig|en stock|disponible|disponibile|op voorraad|w magazynie|dostępny|em stock|disponível|i lager',
+  ),
+  term(
+    'OutOfStock',
+    'out of stock',
+    'not available|unavailable|nicht auf lager|ausverkauft|nicht lieferbar|nicht verfügbar|agotado|sin stock|épuisé|rupture de stock|esaurito|niet op voorraad|uitverkocht|brak w magazynie|niedostępny|esgotado|slut i lager',
+  ),
+  term(
+    'PreOrder',
+    'pre-order',
+    'preorder|vorbestellbar|vorbestellung|reserva|précommande|preordine|preventa|pre order|przedsprzedaż|pré-venda|förbeställning',
+  ),
+  term(
+    'BackOrder',
+    'back-order',
+    'backorder|back order|nachbestellt|lieferrückstand|bajo pedido|sur commande|nabestelling',
+  ),
+  term(
+    'LimitedAvailability',
+    'limited availability',
+    'begrenzt verfügbar|disponibilidad limitada|stock limité',
+  ),
+  term('SoldOut', 'sold out', 'restlos ausverkauft|vendido'),
+  term('Discontinued', 'discontinued', 'auslaufartikel|nicht mehr lieferbar|descatalogado|discontinué'),
+];
+
+/** The words for condition: schema.org `OfferItemCondition`. Common practice, no source for the phrases. */
+const conditionTerms: readonly Term[] = [
+  term('NewCondition', 'new', 'brand new|neu|neuware|nuevo|neuf|nuovo|nieuw|nowy|novo|ny'),
+  term('UsedCondition', 'used', 'second hand|gebraucht|usado|usé|occasion|usato|gebruikt|używany|begagnad'),
+  term(
+    'RefurbishedCondition',
+    'refurbished',
+    'renewed|generalüberholt|reacondicionado|reconditionné|ricondizionato|odnowiony|recondicionado|renoverad',
+  ),
+  term('DamagedCondition', 'damaged', 'defective|beschädigt|defekt|dañado|endommagé|danneggiato'),
+];
 
 /**
  * The attributes every catalog starts with. Codes follow schema.org `Product`, `Offer` and `ProductGroup`;
@@ -122,6 +190,8 @@ export const startingAttributes: readonly Attribute[] = [
     'Availability',
     'choice',
     'stock state|stock status|available|verfuegbarkeit|verfügbarkeit|lieferbar|disponibilidad|disponibilite',
+    undefined,
+    { terms: [...availabilityTerms] },
   ),
   define(
     'availabilityStarts',
@@ -135,7 +205,9 @@ export const startingAttributes: readonly Attribute[] = [
     'number',
     'quantity|qty|on hand|in stock|bestand|lagerbestand|menge|existencias|stock|quantite',
   ),
-  define('itemCondition', 'Condition', 'choice', 'state|zustand|estado|etat'),
+  define('itemCondition', 'Condition', 'choice', 'state|zustand|estado|etat', undefined, {
+    terms: [...conditionTerms],
+  }),
   define('color', 'Colour', 'choice', 'color|shade|farbe|color name|couleur|tono|tint'),
   define('glaze', 'Glaze', 'choice', 'finish|glasur|esmalte|email'),
   define('size', 'Size', 'choice', 'groesse|größe|talla|tamaño|taille|dimension'),
@@ -195,6 +267,8 @@ export const startingAttributes: readonly Attribute[] = [
     'Highlights',
     'text',
     'bullet points|key features|features|merkmale|vorteile|caracteristicas',
+    undefined,
+    { list: true },
   ),
   define('warning', 'Warning', 'text', 'safety warning|warnhinweis|advertencia|avertissement'),
   define('digital', 'Digital goods', 'yesNo', 'download|digital|downloadable'),
@@ -237,6 +311,39 @@ export const startingAttributes: readonly Attribute[] = [
     'meta description|seo description|seitenbeschreibung',
   ),
 ];
+
+/** Whether an attribute holds a list of texts. */
+export const isList = ({ kind, list }: Pick<Attribute, 'kind' | 'list'>): boolean =>
+  kind === 'pictures' || list === true;
+
+/** The attribute whose amounts in one currency a code names, and that currency; undefined for all other codes. */
+export function currencyInCode(code: string): { of: string; currency: string } | undefined {
+  const [of = '', currency] = code.split('@');
+  return currency === undefined ? undefined : { of, currency };
+}
+
+/**
+ * The attributes that hold amounts in further currencies beside those of the catalog's own: `price@GBP` for `price`.
+ * @param currencies of the markets sold in, ISO 4217
+ * @param own the catalog's currency
+ */
+export function amountsInCurrencies(
+  attributes: readonly Attribute[],
+  currencies: Iterable<string>,
+  own: string | undefined,
+): Attribute[] {
+  const others = [...new Set(currencies)].filter((currency) => currency !== own).sort();
+  return attributes.flatMap((one) =>
+    one.kind === 'money' && !one.code.includes('@')
+      ? others.map((currency) => ({
+          ...one,
+          code: codeInCurrency(one.code, currency),
+          label: `${one.label} in ${currency}`,
+          synonyms: [one.label, ...one.synonyms].map((word) => `${word} ${currency}`),
+        }))
+      : [],
+  );
+}
 
 /** Attributes that may tell the variants of a family apart, in the order in which they become axes. */
 export const axisCodes: readonly string[] = [

@@ -51,6 +51,41 @@ test('one colour spelled three ways; sizes that differ by a digit are not one', 
       ]),
     ),
   ).toEqual([]);
+  for (const [a, b] of [
+    ['umber', 'ember'],
+    ['Type C', 'Type G'],
+    ['Canyon I', 'Canyon II'],
+    ['Marble', 'Garble'],
+    ['Series 100', 'Series 200'],
+    ['Size M pot', 'Size S pot'],
+    ['Left hand', 'Lift hand'],
+  ] as const)
+    expect([
+      a,
+      spellings(
+        new Map([
+          [a, 9],
+          [b, 1],
+        ]),
+      ),
+    ]).toEqual([a, []]);
+  // Both are used: two words, however alike.
+  expect(
+    spellings(
+      new Map([
+        ['blanket', 40],
+        ['blankets', 35],
+      ]),
+    ),
+  ).toEqual([]);
+  expect(
+    spellings(
+      new Map([
+        ['stoneware', 40],
+        ['stonware', 2],
+      ]),
+    ),
+  ).toEqual([['stoneware', 'stonware']]);
   expect(
     spellings(
       new Map([

@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import { readNumber } from '../measures/money';
+import { readNumber } from '../measures/numbers';
 import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import type { Attribute } from './attributes';
@@ -62,11 +62,37 @@ export function outliers(numbers: readonly number[]): number[] {
   return away.flatMap((one, i) => (score(one) > farFrom ? [i] : []));
 }
 
+/** Words shorter than this are different words where a letter differs: "umber" is not "ember". */
+const longEnough = 6;
+
+/**
+ * Whether two names differ by a slip of one letter in one long word, and so are probably one: not in its first letter, not
+ * in a word of few letters ("Type C", "Canyon II"), and not where both are used as often.
+ */
+function isSlip(a: string, b: string): boolean {
+  const [left, right] = [a.split(' '), b.split(' ')];
+  if (left.length !== right.length) return false;
+  const apart = left.flatMap((word, i) => (word === right[i] ? [] : [i]));
+  const [at] = apart;
+  if (at === undefined || apart.length > 1) return false;
+  const [one = '', other = ''] = [left[at], right[at]];
+  return (
+    Math.max(one.length, other.length) >= longEnough &&
+    Math.min(one.length, other.length) >= longEnough - 1 &&
+    one[0] === other[0] &&
+    !/\d/.test(one + other) &&
+    distance(one, other) === 1
+  );
+}
+
 /** Groups of words that are the same but for case, accents, blanks or one letter. */
 export function spellings(counts: ReadonlyMap<string, number>): string[][] {
   const byFold = new Map<string, string[]>();
+  const folded = new Map<string, string>();
   for (const value of counts.keys()) {
-    const key = fold(value).replace(/ /g, '');
+    const words = fold(value);
+    const key = words.replace(/ /g, '');
+    folded.set(key, words);
     byFold.set(key, [...(byFold.get(key) ?? []), value]);
   }
   const keys = [...byFold.keys()].sort();
@@ -75,13 +101,17 @@ export function spellings(counts: ReadonlyMap<string, number>): string[][] {
     const up = parent.get(key) ?? key;
     return up === key ? key : root(up);
   };
-  // Words of one letter's difference are alike only where they are long and hold no digit: "10 cm" is not "16 cm".
-  const long = keys.filter((key) => key.length >= 5 && !/\d/.test(key));
+  const usedOf = (key: string) =>
+    (byFold.get(key) ?? []).reduce((sum, value) => sum + (counts.get(value) ?? 0), 0);
+  const long = keys.filter((key) => key.length >= longEnough - 1 && key.length <= 80);
   if (long.length <= 2000)
     for (let i = 0; i < long.length; i++)
       for (let j = i + 1; j < long.length; j++) {
         const [a = '', b = ''] = [long[i], long[j]];
-        if (Math.abs(a.length - b.length) <= 1 && distance(a, b) === 1) parent.set(root(a), root(b));
+        // Two words that are both in use are two words.
+        const [rare, usual] = [usedOf(a), usedOf(b)].sort((one, other) => one - other) as [number, number];
+        if (Math.abs(a.length - b.length) > 1 || (rare > 2 && rare * 4 > usual)) continue;
+        if (isSlip(folded.get(a) ?? '', folded.get(b) ?? '')) parent.set(root(a), root(b));
       }
   const groups = new Map<string, string[]>();
   for (const key of keys) {

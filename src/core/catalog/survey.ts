@@ -1,5 +1,5 @@
 import { readIdentifier } from '../identifiers/gtin';
-import { readNumber } from '../measures/money';
+import { readNumber } from '../measures/numbers';
 import { readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';

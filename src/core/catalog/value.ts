@@ -4,19 +4,47 @@
  */
 export type Value = string | readonly string[];
 
+/** What parts the entries of a list in one cell. */
+export const listSeparator = '|';
+
 /** One item's values, by slot of an {@link AttributeIndex}; its family's values already stand where its own are empty. */
 export type Row = readonly (Value | undefined)[];
 
 /** Where in a {@link Row} each attribute stands. */
 export interface AttributeIndex {
   readonly codes: readonly string[];
+  /** The currency (ISO 4217) of amounts that name none and whose item names none; undefined where nobody said. */
+  readonly currency: string | undefined;
   slotOf(code: string): number | undefined;
 }
 
-export function attributeIndex(codes: Iterable<string>): AttributeIndex {
+export function attributeIndex(codes: Iterable<string>, currency?: string): AttributeIndex {
   const list = [...new Set(codes)];
   const slots = new Map(list.map((code, slot) => [code, slot]));
-  return { codes: list, slotOf: (code) => slots.get(code) };
+  return { codes: list, currency, slotOf: (code) => slots.get(code) };
+}
+
+/** The code under which an attribute's amounts in one currency stand: "price@GBP". */
+export const codeInCurrency = (code: string, currency: string): string => `${code}@${currency}`;
+
+/**
+ * Reads an attribute of a row. Where the catalog keeps its amounts in the wanted currency as well, those come first and
+ * name their currency.
+ * @returns undefined where the index has no such attribute
+ */
+export function attributeReader(
+  index: AttributeIndex,
+  code: string,
+  currency?: string,
+): ((row: Row) => Value | undefined) | undefined {
+  const slot = index.slotOf(code);
+  const own = currency === undefined ? undefined : index.slotOf(codeInCurrency(code, currency));
+  if (own === undefined) return slot === undefined ? undefined : (row) => row[slot];
+  return (row) => {
+    const amount = row[own];
+    if (typeof amount === 'string') return `${amount} ${currency}`;
+    return slot === undefined ? undefined : row[slot];
+  };
 }
 
 /** A value as one text; the entries of a list are joined with `, `. */
@@ -34,3 +62,36 @@ export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
   if (typeof a !== 'object' || typeof b !== 'object') return false;
   return a.length === b.length && a.every((entry, i) => entry === b[i]);
 }
+
+/** A text longer than this is cut wherever it is made, and a list ends after this many entries; listings that hold one are told. */
+export const mostText = 50_000;
+export const mostEntries = 1000;
+
+/** A text within {@link mostText}, not cut inside a surrogate pair. */
+export function cutText(text: string): string {
+  if (text.length < mostText) return text;
+  const end = (text.charCodeAt(mostText - 1) & 0xfc00) === 0xd800 ? mostText - 1 : mostText;
+  return text.slice(0, end);
+}
+
+/** A value within the limits. */
+export function cutValue(value: Value | undefined): Value | undefined {
+  if (value === undefined) return undefined;
+  if (typeof value === 'string') return value.length < mostText ? value : cutText(value);
+  return value.length > mostEntries || value.some((entry) => entry.length >= mostText)
+    ? value.slice(0, mostEntries).map(cutText)
+    : value;
+}
+
+/** Whether a value has reached a limit, so that something of it may be missing. */
+export const isCut = (value: Value): boolean =>
+  typeof value === 'string'
+    ? value.length >= mostText - 1
+    : value.length >= mostEntries || value.some((entry) => entry.length >= mostText - 1);
+
+/** A record that has nothing but what is put into it: no name of every object's own ("constructor") is found in it. */
+export const emptyRecord = <T>(): Record<string, T> => Object.create(null) as Record<string, T>;
+
+/** What a record itself holds under a name; never what every object has. */
+export const ownEntry = <T>(record: Readonly<Record<string, T>>, name: string): T | undefined =>
+  Object.hasOwn(record, name) ? record[name] : undefined;

@@ -1,5 +1,5 @@
 import { CsvError, parse } from 'csv-parse/sync';
-import { InputError } from '../formats/inputError';
+import { InputError } from '../errors/inputError';
 
 /** One node of a channel's category tree. Only leaves take listings. */
 export interface Category {

@@ -1,7 +1,7 @@
 import type { CategoryTree } from '../categories/tree';
 import { readTree } from '../categories/tree';
-import { InputError } from '../formats/inputError';
-import { branchesIn } from './conditions';
+import { branchesIn } from '../conditions/conditions';
+import { InputError } from '../errors/inputError';
 import { type Sheet, sheetSchema } from './sheet';
 
 export interface Channel {

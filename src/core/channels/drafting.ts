@@ -1,6 +1,6 @@
 import { type Attribute, startingAttributes } from '../catalog/attributes';
 import { guessAttribute } from '../catalog/survey';
-import { InputError } from '../formats/inputError';
+import { InputError } from '../errors/inputError';
 import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { readJson } from './bundle';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { conditionSchema, fieldsIn } from './conditions';
+import { conditionSchema, fieldsIn } from '../conditions/conditions';
+import { patternTrouble } from '../text/pattern';
 
 /**
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
@@ -52,8 +53,13 @@ const lengthSchema = z.strictObject({
 });
 export type Length = z.infer<typeof lengthSchema>;
 
+const ownNames: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
+
 export const fieldSchema = z.strictObject({
-  code: z.string().regex(/^[a-z][a-z0-9_]*$/),
+  code: z
+    .string()
+    .regex(/^[a-z][a-z0-9_]*$/)
+    .refine((code) => !ownNames.has(code), { message: 'is a word kept by the application; choose another' }),
   label: z.string().min(1),
   labels: labels.optional(),
   meaning: z.string().min(1),
@@ -74,8 +80,28 @@ export const fieldSchema = z.strictObject({
     .array(z.strictObject({ code: z.string().min(1), labels, synonyms: z.array(z.string()).default([]) }))
     .optional(),
   units: z.array(z.string()).optional(),
+  number: z
+    .strictObject({
+      least: z.number().optional(),
+      most: z.number().optional(),
+      whole: z.boolean().default(false),
+    })
+    .optional()
+    .meta({ description: 'bounds of a number, such as a quantity that is whole and never below zero' }),
+  markup: z
+    .array(z.string().regex(/^[a-z][a-z0-9]*$/))
+    .optional()
+    .meta({ description: 'tags a rich text may hold; the usual ones of product texts where left out' }),
   length: lengthSchema.optional(),
-  pattern: z.strictObject({ expression: z.string(), words: z.string() }).optional(),
+  pattern: z
+    .strictObject({
+      expression: z.string().superRefine((text, context) => {
+        const trouble = patternTrouble(text);
+        if (trouble) context.addIssue({ code: 'custom', message: trouble });
+      }),
+      words: z.string(),
+    })
+    .optional(),
   values: z
     .strictObject({
       most: z.number().int().positive(),

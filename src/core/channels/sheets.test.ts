@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import Ajv2020 from 'ajv/dist/2020';
 import { isUnder, nameOf } from '../categories/tree';
+import { branchesIn } from '../conditions/conditions';
 import { readChannel } from './bundle';
-import { branchesIn } from './conditions';
 
 const codes = readdirSync('src/channels', { withFileTypes: true }).flatMap((entry) =>
   entry.isDirectory() ? [entry.name] : [],

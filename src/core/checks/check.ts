@@ -1,7 +1,7 @@
 import type { Row, Value } from '../catalog/value';
 import type { CategoryTree } from '../categories/tree';
-import { branchesIn, type Condition, fieldsIn, type Predicate } from '../channels/conditions';
 import type { Field, Sheet } from '../channels/sheet';
+import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
 import type { Report } from './issue';
 
 /** What a check may know of the feed when it is compiled. */
@@ -13,6 +13,8 @@ export interface CheckContext {
   fieldAt(code: string): number | undefined;
   /** What the merchant has met of the channel's conditions and restricted branches. */
   readonly met: ReadonlySet<string>;
+  /** Addresses of pictures that were looked at and cannot be read. */
+  readonly brokenPictures: ReadonlySet<string>;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
 }
 

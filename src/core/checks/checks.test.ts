@@ -49,11 +49,15 @@ const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
     currency: 'EUR',
     country: 'DE',
     met: new Set(met),
+    brokenPictures: new Set(['https://a.example/broken.jpg']),
     fieldAt: (code) => sheet.fields.findIndex((one) => one.code === code),
     predicate: () => () => holds,
   });
 
 const here = { mustWhen: { country: ['DE'] }, because: 'needed here' };
+const units = ['kg', 'g'];
+const weight = { kind: 'measure', units };
+const quantity = { kind: 'number', number: { least: 0, whole: true } };
 const short = { length: { least: 3, most: 8, advised: 5 } };
 
 // What each check finds (and what it lets pass), with the facts it gives.
@@ -71,6 +75,34 @@ test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
     short,
     'moss green',
     [{ check: 'tooLong', severity: 'blocker', facts: { length: 10, most: 8, measure: 'characters' } }],
+  ],
+  [
+    'a weight in words',
+    weight,
+    'light',
+    [{ check: 'measure', facts: { found: 'light', reason: 'form', units } }],
+  ],
+  ['a weight of nothing', weight, '0 kg', [{ check: 'measure', severity: 'blocker' }]],
+  ['a weight below zero', weight, '-1 kg', [{ check: 'measure', severity: 'blocker' }]],
+  ['a weight without its unit', weight, '1.2', [{ check: 'measure', severity: 'blocker' }]],
+  ['a weight in another unit', weight, '3 lb', [{ check: 'measure', severity: 'blocker' }]],
+  ['a weight with a comma', weight, '1,2 kg', [{ check: 'measure', severity: 'blocker' }]],
+  ['a length where a weight is asked for', weight, '3 cm', [{ check: 'measure', severity: 'blocker' }]],
+  ['a weight', weight, '1.2 kg', []],
+  ['a measure in any unit', { kind: 'measure' }, '12 in', []],
+  ['a quantity below zero', quantity, '-3', [{ check: 'range', severity: 'blocker' }]],
+  ['half a piece', quantity, '2.5', [{ check: 'whole', severity: 'blocker' }]],
+  ['a quantity in words', quantity, 'many', [{ check: 'number', severity: 'blocker' }]],
+  ['a quantity', quantity, '3', []],
+  ['yes in another form', { kind: 'yesNo' }, 'ja', [{ check: 'yesNo', severity: 'blocker' }]],
+  ['yes', { kind: 'yesNo' }, 'true', []],
+  ['yes in the channel’s own words', { kind: 'yesNo', choices: [{ code: 'Y', labels: {} }] }, 'Y', []],
+  ['a value that grew to the limit', {}, 'x'.repeat(50_000), [{ check: 'cut', severity: 'blocker' }]],
+  [
+    'a picture that cannot be read',
+    { kind: 'pictures' },
+    'https://a.example/broken.jpg',
+    [{ check: 'picture', severity: 'blocker' }],
   ],
   ['just long enough', short, 'moss pot', []],
   ['too short', short, 'ab', [{ check: 'tooShort', severity: 'blocker' }]],
@@ -108,7 +140,7 @@ test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
     'money without currency',
     { kind: 'money' },
     '24.90',
-    [{ check: 'money', facts: { found: '24.90', reason: 'form', currency: 'EUR' } }],
+    [{ check: 'money', facts: { found: '24.90', reason: 'noCurrency', currency: 'EUR' } }],
   ],
   ['money with too few decimals', { kind: 'money' }, '24.9 EUR', [{ check: 'money' }]],
   [
@@ -243,7 +275,8 @@ describe('the sheet itself', () => {
   });
 
   test('a pattern must be a regular expression', () => {
-    expect(() => fieldSchema.parse({ ...base, pattern: { expression: '(', words: 'x' } })).not.toThrow();
+    for (const expression of ['(', '(?=a)', '(a)\\1'])
+      expect(fieldSchema.safeParse({ ...base, pattern: { expression, words: 'x' } }).success).toBe(false);
     expect(
       refuse((sheet) => ({
         ...sheet,

@@ -1,21 +1,28 @@
 import { isDate } from '../measures/dates';
-import { readNumber } from '../measures/money';
+import { compilePattern } from '../text/pattern';
 import { onEach, type ValueCheckMaker } from './check';
 
-/** Numbers are numbers, dates are RFC 3339 dates (with or without a time), other forms are the sheet's pattern. */
+const plainNumber = /^-?\d+(?:\.\d+)?$/;
+
+/** Numbers are numbers within their bounds, dates are RFC 3339 dates, other forms are the sheet's pattern. */
 export const form: ValueCheckMaker = (field) => {
   const { pattern } = field;
-  const expression = pattern ? new RegExp(pattern.expression, 'u') : undefined;
-  if (field.kind === 'number')
+  if (field.kind === 'number') {
+    const { least, most, whole } = field.number ?? { whole: false };
     return onEach((text, report) => {
-      if (!/^-?\d+(\.\d+)?$/.test(text) || readNumber(text) === undefined)
-        report('number', 'blocker', field.code, { found: text });
+      if (!plainNumber.test(text)) return report('number', 'blocker', field.code, { found: text });
+      const number = Number(text);
+      if ((least !== undefined && number < least) || (most !== undefined && number > most))
+        report('range', 'blocker', field.code, { found: text, least, most });
+      else if (whole && !Number.isInteger(number)) report('whole', 'blocker', field.code, { found: text });
     });
+  }
   if (field.kind === 'date')
     return onEach((text, report) => {
       if (!isDate(text)) report('date', 'blocker', field.code, { found: text });
     });
-  if (!expression || !pattern) return undefined;
+  if (!pattern) return undefined;
+  const expression = compilePattern(pattern.expression);
   return onEach((text, report) => {
     if (!expression.test(text))
       report('pattern', 'blocker', field.code, { found: text, words: pattern.words });

@@ -13,9 +13,15 @@ export interface Facts {
   phoneCut: { at: number; first: string };
   choice: { found: string; choices: number };
   link: { found: string; reason: 'form' | 'scheme' | 'space' };
-  money: { found: string; reason: 'form' | 'currency' | 'zero'; currency: string };
+  money: { found: string; reason: 'form' | 'currency' | 'noCurrency' | 'zero'; currency: string };
   identifier: { found: string; reason: string };
   number: { found: string };
+  range: { found: string; least: number | undefined; most: number | undefined };
+  whole: { found: string };
+  measure: { found: string; reason: 'form' | 'noUnit' | 'unit' | 'zero'; units: readonly string[] };
+  yesNo: { found: string };
+  cut: Record<never, never>;
+  picture: { found: string };
   date: { found: string };
   pattern: { found: string; words: string };
   tooFew: { found: number; least: number };

@@ -1,4 +1,4 @@
-import { minorUnits } from '../measures/money';
+import { minorUnits } from '../measures/currencies';
 import { onEach, type ValueCheckMaker } from './check';
 
 /** Amount, space, currency: "24.90 EUR". Minor units by ISO 4217; the currency is the market's; zero is not a price. */
@@ -13,7 +13,11 @@ export const money: ValueCheckMaker = (field, { currency }) => {
         report('money', severity, field.code, { found: text, reason: 'zero', currency });
       return;
     }
-    const reason = /^\d+(\.\d+)? [A-Z]{3}$/.test(text) && !text.endsWith(currency) ? 'currency' : 'form';
+    const reason = /^\d+(\.\d+)?$/.test(text)
+      ? 'noCurrency'
+      : /^\d+(\.\d+)? [A-Z]{3}$/.test(text) && !text.endsWith(currency)
+        ? 'currency'
+        : 'form';
     report('money', 'blocker', field.code, { found: text, reason, currency });
   });
 };

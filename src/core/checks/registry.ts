@@ -9,13 +9,18 @@ import { identifier } from './identifier';
 import type { Report } from './issue';
 import { length } from './length';
 import { link } from './link';
+import { measure } from './measure';
 import { money } from './money';
 import { needs } from './needs';
+import { picture } from './picture';
 import { ratios } from './ratio';
 import { restricted } from './restricted';
+import { whole } from './whole';
+import { yesNo } from './yesNo';
 
 /** Every check on single values. A new one is a file of its own and a line here. */
 const valueChecks: readonly ValueCheckMaker[] = [
+  whole,
   count,
   length,
   choice,
@@ -23,6 +28,9 @@ const valueChecks: readonly ValueCheckMaker[] = [
   money,
   identifier,
   form,
+  measure,
+  yesNo,
+  picture,
   category,
   restricted,
 ];

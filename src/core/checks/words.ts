@@ -35,9 +35,25 @@ const words: Words = {
       ? `${label} “${found}” is not in ${currency}`
       : reason === 'zero'
         ? `${label} is zero`
-        : `${label} “${found}” is not an amount with currency, such as 24.90 ${currency}`,
+        : reason === 'noCurrency'
+          ? `${label} “${found}” names no currency, and neither its item nor the catalog does`
+          : `${label} “${found}” is not an amount with currency, such as 24.90 ${currency}`,
   identifier: ({ found, reason }, label) => `${label} ${found}: ${identifierReasons[reason] ?? reason}`,
   number: ({ found }, label) => `${label} “${found}” is not a number`,
+  range: ({ found, least, most }, label) =>
+    `${label} “${found}” is ${least !== undefined && Number(found) < least ? `below ${least}` : `above ${most}`}`,
+  whole: ({ found }, label) => `${label} “${found}” is not a whole number`,
+  measure: ({ found, reason, units }, label) =>
+    reason === 'zero'
+      ? `${label} “${found}” is not above zero`
+      : reason === 'noUnit'
+        ? `${label} “${found}” has no unit`
+        : reason === 'unit'
+          ? `${label} “${found}” is in a unit not taken here; taken are ${units.join(', ')}`
+          : `${label} “${found}” is not a number with a unit, such as 1.2 ${units[0] ?? 'kg'}`,
+  yesNo: ({ found }, label) => `${label} “${found}” is neither yes nor no`,
+  cut: (_facts, label) => `${label} grew past the longest a value may be and was cut; look at its steps`,
+  picture: ({ found }, label) => `${label}: the picture ${found} cannot be read`,
   date: ({ found }, label) => `${label} “${found}” is not a date such as 2027-03-31`,
   pattern: ({ found, words }, label) => `${label} “${found}” is not ${words}`,
   tooMany: ({ found, most }, label) =>
@@ -73,6 +89,12 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   money: (label) => `${label} is not a valid amount`,
   identifier: (label) => `${label} is not a valid number`,
   number: (label) => `${label} is not a number`,
+  range: (label) => `${label} is out of bounds`,
+  whole: (label) => `${label} is not a whole number`,
+  measure: (label) => `${label} is not a measure taken here`,
+  yesNo: (label) => `${label} is neither yes nor no`,
+  cut: (label) => `${label} grew too long`,
+  picture: (label) => `${label} cannot be read`,
   date: (label) => `${label} is not a date`,
   pattern: (label) => `${label} has the wrong form`,
   tooMany: (label) => `${label} has too many values`,

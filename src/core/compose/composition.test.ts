@@ -9,7 +9,7 @@ import {
 } from './composition';
 import { compileStep, type Step, type StepName, stepSchema, steps, stepWords } from './steps';
 
-const index = attributeIndex(['name', 'color', 'size', 'gtin', 'image', 'price', 'priceCurrency']);
+const index = attributeIndex(['name', 'color', 'size', 'gtin', 'image', 'price', 'priceCurrency'], 'EUR');
 const context = {
   index,
   language: 'en',

@@ -1,6 +1,9 @@
 import { z } from 'zod';
-import { asText, type Row, type Value } from '../catalog/value';
+import { asText, attributeReader, cutText, type Row, type Value } from '../catalog/value';
 import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
+
+/** No composition of use has more parts, steps or alternatives. */
+const mostSteps = 50;
 
 /**
  * How a value is made. One concept for import mapping, field mapping, titles and rules:
@@ -10,12 +13,16 @@ export const partSchema = z
   .union([
     z.strictObject({
       attribute: z.string().min(1),
-      glue: z.string().default(' ').meta({ description: 'stands before the part unless it comes first' }),
-      steps: z.array(stepSchema).default([]),
+      glue: z
+        .string()
+        .max(200)
+        .default(' ')
+        .meta({ description: 'stands before the part unless it comes first' }),
+      steps: z.array(stepSchema).max(mostSteps).default([]),
     }),
     z.strictObject({
-      text: z.string(),
-      glue: z.string().default(' '),
+      text: z.string().max(20_000),
+      glue: z.string().max(200).default(' '),
     }),
   ])
   .meta({ id: 'Part' });
@@ -23,15 +30,15 @@ export type Part = z.infer<typeof partSchema>;
 export type AttributePart = Extract<Part, { attribute: string }>;
 
 const alternativeSchema = z.strictObject({
-  parts: z.array(partSchema).min(1),
-  steps: z.array(stepSchema).default([]),
+  parts: z.array(partSchema).min(1).max(mostSteps),
+  steps: z.array(stepSchema).max(mostSteps).default([]),
 });
 export type Alternative = z.infer<typeof alternativeSchema>;
 
 export const compositionSchema = z
   .strictObject({
-    alternatives: z.array(alternativeSchema).min(1),
-    steps: z.array(stepSchema).default([]),
+    alternatives: z.array(alternativeSchema).min(1).max(mostSteps),
+    steps: z.array(stepSchema).max(mostSteps).default([]),
   })
   .meta({ id: 'Composition' });
 export type Composition = z.infer<typeof compositionSchema>;
@@ -47,7 +54,8 @@ export interface Knot {
     | 'rule'
     | 'place'
     | 'dropped'
-    | 'shortened';
+    | 'shortened'
+    | 'cleaned';
   /** The attribute's code, the step in words, the rule's name … */
   readonly what: string;
   readonly value: Value | undefined;
@@ -119,12 +127,12 @@ export function compilePart(part: Part, context: StepContext): ReadPart {
     const text = part.text === '' ? undefined : part.text;
     return () => text;
   }
-  const slot = context.index.slotOf(part.attribute);
-  if (slot === undefined) return () => undefined;
+  const read = attributeReader(context.index, part.attribute, context.currency);
+  if (read === undefined) return () => undefined;
   const run = chain(part.steps.map((step) => compileStep(step, context)));
-  if (run === undefined) return (row) => row[slot];
+  if (run === undefined) return read;
   return (row) => {
-    const value = row[slot];
+    const value = read(row);
     return value === undefined ? undefined : run(value, row);
   };
 }
@@ -158,7 +166,7 @@ function joinParts(readers: readonly ReadPart[], glue: readonly string[], lead: 
       if (leader !== i && leader >= 0 && (readers[leader] as ReadPart)(row) === undefined) continue;
       text = text === '' ? asText(value) : text + (glue[i] as string) + asText(value);
     }
-    return text === '' ? undefined : text;
+    return text === '' ? undefined : cutText(text);
   };
 }
 
@@ -210,8 +218,7 @@ function traceComposition(
     const lead = leaders(parts);
     const read = parts.map((part) => {
       if ('text' in part) return part.text === '' ? undefined : part.text;
-      const slot = context.index.slotOf(part.attribute);
-      const found = slot === undefined ? undefined : row[slot];
+      const found = attributeReader(context.index, part.attribute, context.currency)?.(row);
       tie({ kind: 'attribute', what: part.attribute, value: found });
       return through(found, part.steps);
     });
@@ -225,7 +232,7 @@ function traceComposition(
       if ('text' in part && parts.length === 1) tie({ kind: 'text', what: part.text, value: part.text });
     if (parts.length === 1) value = read[0];
     else if (kept.length > 0) {
-      value = kept.map((part, i) => (i === 0 ? '' : part.glue) + asText(part.value)).join('');
+      value = cutText(kept.map((part, i) => (i === 0 ? '' : part.glue) + asText(part.value)).join(''));
       tie({ kind: 'joined', what: String(kept.length), value });
     } else value = undefined;
     value = through(value, steps);

@@ -1,14 +1,30 @@
 import { Decimal } from 'decimal.js';
 import { z } from 'zod';
-import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
+import {
+  type AttributeIndex,
+  asList,
+  asText,
+  attributeReader,
+  cutText,
+  cutValue,
+  mostText,
+  ownEntry,
+  type Row,
+  type Value,
+} from '../catalog/value';
+import { readYesNo } from '../catalog/yesNo';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
+import { currencyOf } from '../measures/currencies';
 import { dateForms, readDate, writeDate } from '../measures/dates';
-import { readNumber, writeAmount } from '../measures/money';
+import { amountText, readAmount, writeAmount } from '../measures/money';
+import { readNumber } from '../measures/numbers';
 import { convert, readMeasure, unitNames } from '../measures/units';
 import { shortenAtWord } from '../text/fitting';
 import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
 import { pictureLinksOf, textOfMarkup } from '../text/markup';
+import { compilePattern, patternTrouble } from '../text/pattern';
+import { trimSigns } from '../text/trimming';
 
 /** What a step may know of the feed it runs in. */
 export interface StepContext {
@@ -16,6 +32,8 @@ export interface StepContext {
   readonly language: string;
   readonly currency: string;
   readonly tables: Readonly<Record<string, ValueTable>>;
+  /** Asked after a step has made a long text; throws where the work has gone on for too long. */
+  readonly watch?: (() => void) | undefined;
 }
 
 export type StepFunction = (value: Value, row: Row) => Value | undefined;
@@ -23,16 +41,6 @@ export type StepFunction = (value: Value, row: Row) => Value | undefined;
 /** Words of the catalog → words of the channel. Looked up without regard to case, accents and spacing. */
 export const valueTableSchema = z.record(z.string(), z.string());
 export type ValueTable = z.infer<typeof valueTableSchema>;
-
-/** Whether a text can be compiled as a regular expression. */
-function isExpression(text: string): boolean {
-  try {
-    new RegExp(text, 'gu');
-    return true;
-  } catch {
-    return false;
-  }
-}
 
 const schemas = {
   trim: z.strictObject({ step: z.literal('trim') }),
@@ -43,22 +51,35 @@ const schemas = {
     most: z.number().int().positive(),
     measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
   }),
-  replace: z.strictObject({ step: z.literal('replace'), find: z.string().min(1), with: z.string() }),
+  replace: z.strictObject({
+    step: z.literal('replace'),
+    find: z.string().min(1).max(1000),
+    with: z.string().max(1000),
+  }),
   replacePattern: z.strictObject({
     step: z.literal('replacePattern'),
     pattern: z
       .string()
       .min(1)
       .max(300)
-      .refine(isExpression, { message: 'is not a regular expression' })
-      .meta({ description: 'a regular expression, ECMAScript with Unicode' }),
-    with: z.string().meta({ description: '$1 stands for the first group; nothing takes the match out' }),
+      .superRefine((text, context) => {
+        const trouble = patternTrouble(text);
+        if (trouble) context.addIssue({ code: 'custom', message: trouble });
+      })
+      .meta({
+        description: 'a regular expression, ECMAScript with Unicode, without look-around and back-references',
+      }),
+    with: z
+      .string()
+      .max(1000)
+      .meta({ description: '$1 stands for the first group; nothing takes the match out' }),
   }),
   takeOut: z.strictObject({
     step: z.literal('takeOut'),
     words: z
       .string()
       .min(1)
+      .max(2000)
       .meta({ description: 'words or phrases with commas between; taken out whole, in any case' }),
   }),
   date: z.strictObject({
@@ -71,6 +92,7 @@ const schemas = {
     parameters: z
       .string()
       .min(1)
+      .max(2000)
       .meta({ description: 'name=value with & between; {attribute} stands for the item’s value' }),
   }),
   keepDigits: z.strictObject({ step: z.literal('keepDigits') }),
@@ -89,7 +111,16 @@ const schemas = {
       .enum([',', '.'])
       .optional()
       .meta({ description: 'the sign the source writes; told from the number itself where left out' }),
+    currency: z
+      .string()
+      .regex(/^([A-Z]{3}|keep)$/)
+      .optional()
+      .meta({
+        description:
+          '“keep” leaves the currency of an amount beside it, a code gives it to amounts that name none',
+      }),
   }),
+  yesNo: z.strictObject({ step: z.literal('yesNo') }),
   adjust: z.strictObject({
     step: z.literal('adjust'),
     percent: z.number().default(0).meta({ description: 'added first, e.g. 19 or -5' }),
@@ -111,6 +142,11 @@ const schemas = {
   measure: z.strictObject({
     step: z.literal('measure'),
     to: z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
+    unit: z
+      .enum(unitNames)
+      .optional()
+      .meta({ description: 'what a number without a unit is in, as a heading may say' }),
+    decimalSign: z.enum([',', '.']).optional().meta({ description: 'the sign the source writes' }),
   }),
   withoutQuery: z.strictObject({ step: z.literal('withoutQuery') }),
   take: z.strictObject({
@@ -118,8 +154,8 @@ const schemas = {
     from: z.number().int().positive(),
     to: z.number().int().positive().optional(),
   }),
-  join: z.strictObject({ step: z.literal('join'), with: z.string() }),
-  split: z.strictObject({ step: z.literal('split'), at: z.string().min(1) }),
+  join: z.strictObject({ step: z.literal('join'), with: z.string().max(1000) }),
+  split: z.strictObject({ step: z.literal('split'), at: z.string().min(1).max(1000) }),
 } as const;
 
 export type StepName = keyof typeof schemas;
@@ -143,6 +179,7 @@ export const stepSchema = z
     schemas.lookUp,
     schemas.money,
     schemas.number,
+    schemas.yesNo,
     schemas.adjust,
     schemas.resolve,
     schemas.pictureLinks,
@@ -173,6 +210,43 @@ const each =
     return list.length > 0 ? list : undefined;
   };
 
+/** Texts longer than this are looked after: making many of them takes time. */
+const longMade = 5000;
+
+/** Steps that can make more of a value than there was. */
+const growing: ReadonlySet<StepName> = new Set<StepName>([
+  'case',
+  'replace',
+  'replacePattern',
+  'addQuery',
+  'join',
+  'split',
+  'resolve',
+  'pictureLinks',
+  'lookUp',
+]);
+
+/** Replaces a text wherever it stands, as far as a value may reach. */
+function replaceText(text: string, find: string, by: string): string {
+  let made = '';
+  let from = 0;
+  for (let at = text.indexOf(find); at >= 0 && made.length < mostText; at = text.indexOf(find, from)) {
+    made += text.slice(from, at) + by;
+    from = at + find.length;
+  }
+  return cutText(made + text.slice(from));
+}
+
+/** Joins texts with something between, as far as a value may reach. */
+function joinTexts(texts: readonly string[], glue: string): string {
+  let made = texts[0] ?? '';
+  for (let i = 1; i < texts.length && made.length < mostText; i++) made += glue + (texts[i] as string);
+  return made;
+}
+
+/** Blanks, commas and dashes that are left at the ends of a text when words are taken out. */
+const loose: ReadonlySet<string> = new Set(' \t\n,;:–-');
+
 /** The one registry of steps: import mapping, field mapping, titles and rules all draw from it. */
 export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   trim: {
@@ -194,7 +268,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   stripMarkup: {
     words: () => 'markup to text',
     fresh: { step: 'stripMarkup' },
-    compile: () => each(textOfMarkup),
+    compile: () => each((text) => textOfMarkup(text)),
   },
   shorten: {
     words: ({ most, measure }) => `at most ${most} ${measure}`,
@@ -204,14 +278,15 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   replace: {
     words: ({ find, with: by }) => (by === '' ? `take out “${find}”` : `“${find}” → “${by}”`),
     fresh: { step: 'replace', find: ' ', with: ' ' },
-    compile: ({ find, with: by }) => each((text) => text.split(find).join(by)),
+    compile: ({ find, with: by }) =>
+      each((text) => (text.includes(find) ? replaceText(text, find, by) : text)),
   },
   replacePattern: {
     words: ({ pattern, with: by }) => (by === '' ? `take out /${pattern}/` : `/${pattern}/ → “${by}”`),
     fresh: { step: 'replacePattern', pattern: '\\s*\\(.*?\\)', with: '' },
     compile: ({ pattern, with: by }) => {
-      const expression = new RegExp(pattern, 'gu');
-      return each((text) => text.replace(expression, by));
+      const expression = compilePattern(pattern);
+      return each((text) => expression.replace(text, by, mostText));
     },
   },
   takeOut: {
@@ -223,18 +298,21 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
         .map((word) => word.trim())
         .filter((word) => word !== '')
         .sort((a, b) => b.length - a.length)
-        .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/\s+/g, '\\s+'));
+        .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/\s+/g, ' '));
       if (list.length === 0) return (value) => value;
-      // Whole words only, with the space or comma before them.
+      // Whole words only, with the space or comma before them. Runs of blanks are folded first, so that none is long.
       const expression = new RegExp(
-        `[\\s,;–-]*(?<![\\p{L}\\p{N}])(?:${list.join('|')})(?![\\p{L}\\p{N}])`,
+        `[ ,;–-]{0,4}(?<![\\p{L}\\p{N}])(?:${list.join('|')})(?![\\p{L}\\p{N}])`,
         'giu',
       );
       return each((text) =>
-        text
-          .replace(expression, '')
-          .replace(/\s+([.,;!])/g, '$1')
-          .replace(/^[\s,;:–-]+|[\s,;:–-]+$/g, ''),
+        trimSigns(
+          text
+            .replace(/\s+/g, ' ')
+            .replace(expression, '')
+            .replace(/ ([.,;!])/g, '$1'),
+          loose,
+        ),
       );
     },
   },
@@ -256,7 +334,12 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   addQuery: {
     words: ({ parameters }) => `?${parameters}`,
     fresh: { step: 'addQuery', parameters: 'campaign=spring&item={sku}' },
-    compile: ({ parameters }, { index }) => {
+    compile: ({ parameters }, { index, currency }) => {
+      const readers = new Map<string, ReturnType<typeof attributeReader>>();
+      const readerOf = (code: string) => {
+        if (!readers.has(code)) readers.set(code, attributeReader(index, code, currency));
+        return readers.get(code);
+      };
       const pairs = parameters.split('&').map((pair) => {
         const [name = '', ...rest] = pair.split('=');
         return { name: name.trim(), value: rest.join('=') };
@@ -268,10 +351,9 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
           if (name !== '')
             address.searchParams.set(
               name,
-              value.replace(/\{(\w+)\}/g, (_match, code: string) => {
-                const slot = index.slotOf(code);
-                return slot === undefined ? '' : asText(row[slot]);
-              }),
+              value.replace(/\{(\w+)\}/g, (_match, code: string) =>
+                asText(readerOf(code)?.(row)).slice(0, 2000),
+              ),
             );
         return address.href;
       });
@@ -300,7 +382,9 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     words: ({ table, otherwise }) => `table “${table}”${otherwise === 'empty' ? ', else empty' : ''}`,
     fresh: { step: 'lookUp', table: 'values', otherwise: 'keep' },
     compile: ({ table, otherwise }, { tables }) => {
-      const known = new Map(Object.entries(tables[table] ?? {}).map(([from, to]) => [fold(from), to]));
+      const known = new Map(
+        Object.entries(ownEntry(tables, table) ?? {}).map(([from, to]) => [fold(from), to]),
+      );
       // Catalogs repeat a few words endlessly: each spelling is folded once.
       const seen = new Map<string, string | undefined>();
       return each((text) => {
@@ -316,37 +400,60 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     fresh: { step: 'money' },
     compile: (_step, { index, currency }) => {
       const slot = index.slotOf('priceCurrency');
+      const named = new Map<string, string | undefined>();
+      /** The currency the item names, or the catalog's; never the market's. */
+      const ownOf = (row: Row): string | undefined => {
+        const word = slot === undefined ? undefined : row[slot];
+        if (typeof word !== 'string') return index.currency;
+        if (word === currency) return currency;
+        if (!named.has(word) && named.size < 1000) named.set(word, currencyOf(word, index.currency) ?? word);
+        return named.get(word) ?? word;
+      };
       // Most amounts are already in the form ISO 4217 asks for; only others take the long way.
       const plain = writeAmount('0', currency)?.length === 4 ? /^\d+\.\d\d$/ : /^$/;
       return each((text, row) => {
-        const own = slot === undefined ? undefined : row[slot];
-        const code = typeof own === 'string' ? own : currency;
-        if (code === currency && plain.test(text)) return `${text} ${code}`;
-        const amount = readNumber(text);
-        const written = amount === undefined ? undefined : writeAmount(amount, code);
+        const own = ownOf(row);
+        if (own === currency && plain.test(text)) return `${text} ${own}`;
+        const read = readAmount(text, own ?? currency);
+        const code = read?.currency ?? own;
+        if (!read || code === undefined) return text;
+        const written = writeAmount(read.amount, code);
         return written === undefined ? text : `${written} ${code}`;
       });
     },
   },
   number: {
-    words: ({ decimals, decimalSign }) =>
+    words: ({ decimals, decimalSign, currency }) =>
       [
         'as a number',
         decimals === undefined ? '' : `${decimals} decimals`,
         decimalSign ? `decimals behind “${decimalSign}”` : '',
+        currency === undefined ? '' : currency === 'keep' ? 'with its currency' : `in ${currency}`,
       ]
         .filter((words) => words !== '')
         .join(', '),
     fresh: { step: 'number', decimals: 2 },
-    compile: ({ decimals, decimalSign }) =>
-      each((text) => {
-        const number = readNumber(text, decimalSign);
-        return number === undefined
+    compile: ({ decimals, decimalSign, currency }) => {
+      const rounded = (number: string) =>
+        decimals === undefined ? number : new Decimal(number).toFixed(decimals, Decimal.ROUND_HALF_UP);
+      if (currency === undefined)
+        return each((text) => {
+          const number = readNumber(text, decimalSign);
+          return number === undefined ? text : rounded(number);
+        });
+      const given = currency === 'keep' ? undefined : currency;
+      return each((text) => {
+        const read = readAmount(text, given, decimalSign);
+        return read === undefined
           ? text
-          : decimals === undefined
-            ? number
-            : new Decimal(number).toFixed(decimals, Decimal.ROUND_HALF_UP);
-      }),
+          : amountText({ amount: rounded(read.amount), currency: read.currency ?? given });
+      });
+    },
+  },
+  yesNo: {
+    words: () => 'as yes or no',
+    fresh: { step: 'yesNo' },
+    compile: () => each((text) => readYesNo(text) ?? text),
   },
   adjust: {
     words: ({ percent, amount, roundTo, ending }) =>
@@ -361,15 +468,16 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     fresh: { step: 'adjust', percent: 10, amount: 0 },
     compile: ({ percent, amount, roundTo, ending }) =>
       each((text) => {
-        const number = readNumber(text);
-        if (number === undefined) return text;
+        const read = readAmount(text);
+        if (read === undefined) return text;
+        const { amount: number, currency } = read;
         let result = new Decimal(number).mul(new Decimal(100).plus(percent)).div(100).plus(amount);
         if (roundTo) result = result.toNearest(roundTo, Decimal.ROUND_HALF_UP);
         if (ending)
           result = Decimal.max(ending, result.minus(ending).toNearest(1, Decimal.ROUND_HALF_UP).plus(ending));
         // As many decimals as the source wrote, two where it is to be rounded to cents.
         const decimals = Math.max(number.split('.')[1]?.length ?? 0, 2);
-        return result.toFixed(decimals, Decimal.ROUND_HALF_UP);
+        return amountText({ amount: result.toFixed(decimals, Decimal.ROUND_HALF_UP), currency });
       }),
   },
   resolve: {
@@ -386,11 +494,12 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     },
   },
   measure: {
-    words: ({ to }) => (to === undefined ? 'number and unit' : `in ${to}`),
+    words: ({ to, unit }) =>
+      `${to === undefined ? 'number and unit' : `in ${to}`}${unit ? `, without a unit ${unit}` : ''}`,
     fresh: { step: 'measure', to: 'cm' },
-    compile: ({ to }) =>
+    compile: ({ to, unit, decimalSign }) =>
       each((text) => {
-        const measure = readMeasure(text);
+        const measure = readMeasure(text, decimalSign, unit);
         if (measure === undefined) return text;
         const amount = to === undefined ? measure.amount : convert(measure, to);
         return amount === undefined ? text : `${amount} ${to ?? measure.unit}`;
@@ -417,7 +526,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     compile:
       ({ with: glue }) =>
       (value) =>
-        typeof value === 'string' ? value : value.join(glue),
+        typeof value === 'string' ? value : joinTexts(value, glue),
   },
   split: {
     words: ({ at }) => `split at “${at}”`,
@@ -439,6 +548,14 @@ const definitionOf = <K extends StepName>(step: StepOf<K>): StepDefinition<K> =>
 /** A step in words, for chips and lineage. */
 export const stepWords = (step: Step): string => definitionOf(step).words(step);
 
-/** Compiles one step for one feed. */
-export const compileStep = (step: Step, context: StepContext): StepFunction =>
-  definitionOf(step).compile(step, context);
+/** Compiles one step for one feed. What it makes stays within the limits of a value, whatever it is given. */
+export function compileStep(step: Step, context: StepContext): StepFunction {
+  const run = definitionOf(step).compile(step, context);
+  if (!growing.has(step.step)) return run;
+  const { watch } = context;
+  return (value, row) => {
+    const made = run(value, row);
+    if (watch && made !== undefined && made.length > longMade) watch();
+    return cutValue(made);
+  };
+}

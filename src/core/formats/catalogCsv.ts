@@ -1,27 +1,55 @@
 import { parse } from 'csv-parse/sync';
+import { type Attribute, startingAttributes } from '../catalog/attributes';
 import type { Item } from '../catalog/item';
-import type { Value } from '../catalog/value';
-import { InputError } from './inputError';
+import { readLoosely } from '../catalog/reading';
+import { emptyRecord, type Value } from '../catalog/value';
+import { InputError } from '../errors/inputError';
+import { fold } from '../text/folding';
 
-/** What parts the entries of a list in one cell. */
-export const listSeparator = '|';
-
-/** Attributes that are lists even with a single entry. */
-const listAttributes = new Set(['image', 'highlights']);
+/** What each heading names: an attribute by its code or, as the pages export it, by its label. */
+function codesOf(headings: readonly string[], attributes: readonly Attribute[]): string[] {
+  const byCode = new Set(attributes.map(({ code }) => code));
+  const byLabel = new Map(attributes.map(({ code, label }) => [fold(label), code]));
+  const codes = headings.map((heading) =>
+    byCode.has(heading) || heading === 'family'
+      ? heading
+      : fold(heading) === 'family'
+        ? 'family'
+        : (byLabel.get(fold(heading)) ?? heading),
+  );
+  const twice = codes.find((code, i) => codes.indexOf(code) < i);
+  if (twice !== undefined)
+    throw new InputError(
+      `Two columns of the catalog name ${twice}: “${headings[codes.indexOf(twice)]}” and “${headings[codes.lastIndexOf(twice)]}”. Take one of them out.`,
+    );
+  return codes;
+}
 
 /**
- * Reads a catalog whose heading row holds attribute codes, with `sku` and, where items belong together, `family`.
+ * Reads a catalog whose heading row holds attribute codes or labels, with `sku` and, where items belong together,
+ * `family`. Takes what the pages export.
+ * @param attributes to know how each column is kept
  * @throws InputError naming the row
  */
-export function readCatalogCsv(text: string): Item[] {
+export function readCatalogCsv(text: string, attributes: readonly Attribute[] = startingAttributes): Item[] {
   let records: Record<string, string>[];
   try {
-    records = parse(text, { columns: true, bom: true, skip_empty_lines: true });
+    const [headings = [], ...rows]: string[][] = parse(text, { bom: true, skip_empty_lines: true });
+    const codes = codesOf(headings, attributes);
+    records = rows.map((row) => {
+      const record = emptyRecord<string>();
+      codes.forEach((code, i) => {
+        record[code] = row[i] ?? '';
+      });
+      return record;
+    });
   } catch (error) {
+    if (error instanceof InputError) throw error;
     throw new InputError(
       `The catalog cannot be read as CSV: ${error instanceof Error ? error.message : error}`,
     );
   }
+  const kinds = new Map(attributes.map((one) => [one.code, one]));
   if (records.length === 0) throw new InputError('The catalog has no rows below its heading row.');
   const seen = new Map<string, number>();
   return records.map((record, i) => {
@@ -38,20 +66,36 @@ export function readCatalogCsv(text: string): Item[] {
         `Row ${row} repeats the SKU ${sku} of row ${before}; SKUs identify one item each.`,
       );
     seen.set(sku, row);
-    const values: Record<string, Value> = {};
+    const values: Record<string, Value> = emptyRecord();
     for (const [code, cell] of Object.entries(others)) {
-      if (cell === '') continue;
-      values[code] =
-        listAttributes.has(code) || cell.includes(listSeparator)
-          ? cell.split(listSeparator).filter((entry) => entry !== '')
-          : cell;
+      const value = readLoosely(kinds.get(code), cell);
+      if (value !== undefined) values[code] = value;
     }
     return family ? { sku, family, values } : { sku, values };
   });
 }
 
-/** Reads NDJSON: one item a line, `sku`, optional `family`, and its attributes under `values`. */
-export function readCatalogNdjson(text: string): Item[] {
+/** A value of JSON as the catalog keeps it: numbers and truth values as texts, empty ones not at all. */
+function valueOfJson(found: unknown): Value | undefined {
+  if (found === null || found === undefined || found === '') return undefined;
+  if (typeof found === 'string') return found;
+  if (typeof found === 'number' || typeof found === 'boolean') return String(found);
+  if (Array.isArray(found)) {
+    const list = found.flatMap((entry) => {
+      const value = valueOfJson(entry);
+      return typeof value === 'string' ? [value] : [];
+    });
+    return list.length > 0 ? list : undefined;
+  }
+  throw new Error('a value is a text, a number, a truth value or a list of these');
+}
+
+/** Reads NDJSON: one item a line, `sku`, optional `family`, and its attributes under `values` or beside them. */
+export function readCatalogNdjson(
+  text: string,
+  attributes: readonly Attribute[] = startingAttributes,
+): Item[] {
+  const kinds = new Map(attributes.map((one) => [one.code, one]));
   return text.split('\n').flatMap((line, i) => {
     if (line.trim() === '') return [];
     try {
@@ -63,12 +107,14 @@ export function readCatalogNdjson(text: string): Item[] {
         typeof parsed.sku !== 'string'
       )
         throw new Error('it has no "sku"');
-      const { sku, family, values, ...others } = parsed as {
-        sku: string;
-        family?: string;
-        values?: Record<string, Value>;
-      };
-      return [{ sku, ...(family ? { family } : {}), values: values ?? (others as Record<string, Value>) }];
+      const { sku, family, values: given, ...others } = parsed as Record<string, unknown> & { sku: string };
+      const values: Record<string, Value> = emptyRecord();
+      for (const [code, found] of Object.entries(given ?? others)) {
+        const value = valueOfJson(found);
+        const read = typeof value === 'string' ? readLoosely(kinds.get(code), value) : value;
+        if (read !== undefined) values[code] = read;
+      }
+      return [{ sku, ...(typeof family === 'string' && family !== '' ? { family } : {}), values }];
     } catch (error) {
       throw new InputError(
         `Line ${i + 1} of the catalog is not an item: ${error instanceof Error ? error.message : error}`,

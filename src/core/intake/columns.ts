@@ -1,7 +1,10 @@
 import type { Attribute } from '../catalog/attributes';
+import { readYesNo } from '../catalog/yesNo';
 import { readIdentifier } from '../identifiers/gtin';
-import { minorUnits, readNumber } from '../measures/money';
-import { nameLikeness, spokenName } from '../text/similarity';
+import { minorUnits } from '../measures/currencies';
+import { readNumber } from '../measures/numbers';
+import { nameMatcher, spokenName } from '../text/similarity';
+import { headingWords } from './headings';
 
 export interface ColumnSuggestion {
   readonly column: string;
@@ -23,6 +26,7 @@ interface Evidence {
   readonly long: number;
   readonly date: number;
   readonly availability: number;
+  readonly yesNo: number;
 }
 
 function evidenceOf(cells: readonly string[]): Evidence {
@@ -34,6 +38,7 @@ function evidenceOf(cells: readonly string[]): Evidence {
     distinct: filled.length === 0 ? 0 : new Set(filled).size / filled.length,
     gtin: share((cell) => ['valid', 'restricted'].includes(readIdentifier(cell).verdict)),
     number: share((cell) => readNumber(cell) !== undefined),
+    yesNo: share((cell) => readYesNo(cell) !== undefined),
     currency: share((cell) => /^[A-Z]{3}$/.test(cell) && minorUnits(cell) !== undefined),
     link: share((cell) => /^https?:\/\//.test(cell)),
     picture: share((cell) => /\.(jpe?g|png|webp|gif|tiff?)(\?|$|[|,; ])/i.test(cell)),
@@ -59,6 +64,8 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
       return { weight: evidence.number < 0.6 ? -50 : 5 };
     case 'number':
       return { weight: evidence.number < 0.6 ? -40 : 5 };
+    case 'yesNo':
+      return { weight: evidence.yesNo < 0.6 ? -50 : 5 };
     case 'date':
       return { weight: evidence.date > 0.6 ? 15 : -10 };
     case 'pictures':
@@ -115,23 +122,43 @@ export function suggestColumns(
   attributes: readonly Attribute[],
 ): ColumnSuggestion[] {
   const pairs: ColumnSuggestion[] = [];
+  const names = attributes.map((attribute) => ({
+    attribute,
+    matchers: [attribute.label, spokenName(attribute.code), ...attribute.synonyms].map(
+      (name) => [name, nameMatcher(name)] as const,
+    ),
+  }));
+  // Many columns of one name are compared by their name once.
+  const known = new Map<string, { likeness: number; name: string }[]>();
+  const likenessOf = (column: string) => {
+    const heading = column.replace(/ \(\d+\)$/, '');
+    const found =
+      known.get(heading) ??
+      names.map(({ matchers }) => {
+        let best = { likeness: 0, name: '' };
+        const whole = spokenName(heading);
+        const bare = spokenName(headingWords(heading).name);
+        const last = spokenName(lastName(heading));
+        for (const [name, match] of matchers) {
+          // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
+          const likeness = Math.max(
+            match(whole),
+            bare === whole ? 0 : 0.99 * match(bare),
+            last === whole ? 0 : 0.97 * match(last),
+          );
+          if (likeness > best.likeness) best = { likeness, name };
+        }
+        return best;
+      });
+    known.set(heading, found);
+    return found;
+  };
   for (const column of columns) {
     const evidence = evidenceOf(sample.map((record) => record[column] ?? ''));
-    for (const attribute of attributes) {
-      const reasons: string[] = [];
-      let likeness = 0;
-      for (const name of [attribute.label, spokenName(attribute.code), ...attribute.synonyms]) {
-        // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
-        const found = Math.max(
-          nameLikeness(spokenName(column), name),
-          0.97 * nameLikeness(spokenName(lastName(column)), name),
-        );
-        if (found > likeness) {
-          likeness = found;
-          reasons[0] = `“${column}” is like “${name}”`;
-        }
-      }
-      if (likeness < 0.4) reasons.length = 0;
+    const likenesses = likenessOf(column);
+    attributes.forEach((attribute, i) => {
+      const { likeness, name } = likenesses[i] as { likeness: number; name: string };
+      const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
       const { weight, reason } = valueWeight(attribute, evidence);
       if (reason) reasons.push(reason);
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
@@ -139,9 +166,10 @@ export function suggestColumns(
       const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named);
       if (score >= certainFrom)
         pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });
-    }
+    });
   }
-  pairs.sort((a, b) => b.score - a.score || columns.indexOf(a.column) - columns.indexOf(b.column));
+  const place = new Map(columns.map((column, at) => [column, at]));
+  pairs.sort((a, b) => b.score - a.score || (place.get(a.column) ?? 0) - (place.get(b.column) ?? 0));
   const usedColumns = new Set<string>();
   const usedAttributes = new Set<string>();
   return pairs.filter((pair) => {

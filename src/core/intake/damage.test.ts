@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import fc from 'fast-check';
 import { checkDigit, readIdentifier } from '../identifiers/gtin';
-import { readNumber } from '../measures/money';
+import { readNumber } from '../measures/numbers';
 import { codeDamage, decimalDamage, encodingDamage, formulaDamage, gtinDamage, isFormula } from './damage';
 
 describe('numbers', () => {

@@ -1,5 +1,5 @@
 import iconv from 'iconv-lite';
-import { InputError } from '../formats/inputError';
+import { InputError } from '../errors/inputError';
 
 /** How delimited text is written. */
 export type Encoding = 'utf-8' | 'windows-1252' | 'utf-16le';

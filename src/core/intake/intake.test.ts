@@ -159,12 +159,14 @@ describe('mapping', () => {
       values: {
         name: 'Ridge pot',
         price: '24.90',
+        priceCurrency: 'EUR',
         image: ['https://a.example/1.jpg', 'https://a.example/2.jpg'],
       },
       cells: {
         sku: { column: 'Code', cell: ' A1 ' },
         name: { column: 'Name', cell: 'Ridge  pot' },
         price: { column: 'Price', cell: '24,90 €' },
+        priceCurrency: { column: 'Price', cell: '24,90 €' },
         image: { column: 'Pictures', cell: 'https://a.example/1.jpg|https://a.example/2.jpg' },
       },
       proposals: [],
@@ -279,8 +281,10 @@ describe('mapping', () => {
         cells.map((cell) => ({ cells: { Price: cell }, group: undefined })),
       ).fields.price;
     expect(suggested(['1,50', '2,50', '3,50', '1.000'])).toEqual(
-      fromAttribute('Price', [{ step: 'number', decimalSign: ',' }]),
+      fromAttribute('Price', [{ step: 'number', currency: 'keep', decimalSign: ',' }]),
     );
-    expect(suggested(['1', '2.50'])).toEqual(fromAttribute('Price', [{ step: 'number' }]));
+    expect(suggested(['1', '2.50', '2,50'])).toEqual(
+      fromAttribute('Price', [{ step: 'number', currency: 'keep' }]),
+    );
   });
 });

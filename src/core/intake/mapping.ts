@@ -1,9 +1,18 @@
 import { z } from 'zod';
-import type { Attribute } from '../catalog/attributes';
+import { type Attribute, attributeSchema, currencyInCode, isList } from '../catalog/attributes';
 import { groupingWays } from '../catalog/grouping';
 import type { Values } from '../catalog/item';
 import { termFinder } from '../catalog/terms';
-import { asText, attributeIndex, type Row, type Value } from '../catalog/value';
+import {
+  asText,
+  attributeIndex,
+  codeInCurrency,
+  isCut,
+  mostText,
+  type Row,
+  type Value,
+} from '../catalog/value';
+import { readYesNo } from '../catalog/yesNo';
 import {
   type Composition,
   compileComposition,
@@ -11,10 +20,13 @@ import {
   fromAttribute,
 } from '../compose/composition';
 import { type Step, valueTableSchema } from '../compose/steps';
-import { readNumber } from '../measures/money';
+import { currencyOf } from '../measures/currencies';
+import { readAmount } from '../measures/money';
+import { readNumber } from '../measures/numbers';
 import type { ColumnSuggestion } from './columns';
 import { damageOf, damages, decimalDamage, formulaDamage, isFormula, type Proposal } from './damage';
 import { encodings, type Form, separators, sourceKinds } from './decode';
+import { headingWords } from './headings';
 import type { SourceRecord } from './records';
 
 /** What an item is found again by. */
@@ -45,7 +57,7 @@ export const importMappingSchema = z.strictObject({
     .meta({ description: "path of a record's variants below it; each becomes an item" }),
   key: z.enum(itemKeys).default('sku').meta({ description: 'what an item is found again by' }),
   fields: z
-    .record(z.string(), compositionSchema)
+    .record(attributeSchema.shape.code, compositionSchema)
     .meta({ description: 'by attribute code; attribute parts name columns' }),
   tables: z
     .record(z.string(), valueTableSchema)
@@ -66,6 +78,10 @@ export const importMappingSchema = z.strictObject({
     .enum(missingWays)
     .default('leave')
     .meta({ description: 'what becomes of items of this source that the file no longer has' }),
+  overwrite: z.array(attributeSchema.shape.code).optional().meta({
+    description:
+      'attributes whose values are taken from the file also where a person has mended them by hand',
+  }),
 });
 export type ImportMapping = z.infer<typeof importMappingSchema>;
 
@@ -80,16 +96,23 @@ export const formOf = (mapping: ImportMapping): Form => ({
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
 });
 
-/** The steps that bring a cell into the form an attribute is kept in. */
-export function intakeSteps(attribute: Attribute | undefined): Step[] {
+/**
+ * The steps that bring a cell into the form an attribute is kept in.
+ * @param heading the column's, which may name a unit or a currency for cells that name none
+ */
+export function intakeSteps(attribute: Attribute | undefined, heading = ''): Step[] {
+  if (attribute && isList(attribute)) return [{ step: 'split', at: '|' }];
   switch (attribute?.kind) {
     case 'money':
+      return [{ step: 'number', currency: headingWords(heading).currency ?? 'keep' }];
     case 'number':
       return [{ step: 'number' }];
-    case 'pictures':
-      return [{ step: 'split', at: '|' }];
-    case 'measure':
-      return [{ step: 'measure' }];
+    case 'measure': {
+      const { unit } = headingWords(heading);
+      return [{ step: 'measure', ...(unit ? { unit } : {}) }];
+    }
+    case 'yesNo':
+      return [{ step: 'yesNo' }];
     case 'richText':
       return [];
     default:
@@ -97,11 +120,22 @@ export function intakeSteps(attribute: Attribute | undefined): Step[] {
   }
 }
 
-/** The decimal sign that the cells of a column agree on, where at least three of them tell. */
-function decimalSignOf(cells: readonly string[]): ',' | '.' | undefined {
-  const telling = cells.flatMap((cell) => /\d([.,])\d{1,2}(?:\D|$)/.exec(cell)?.[1] ?? []);
+/** The decimal signs that cells show: a sign with other than three digits behind it, or the last of two kinds. */
+const tellingSigns = (cells: readonly string[]): string[] =>
+  cells.flatMap((cell) => {
+    const body = cell.length > 80 ? '' : cell.replace(/[^\d.,]/g, '');
+    const last = /[.,](?=\d*$)/.exec(body);
+    if (!last) return [];
+    const decimals = body.length - last.index - 1;
+    const other = last[0] === ',' ? '.' : ',';
+    const once = body.indexOf(last[0]) === last.index;
+    return once && (decimals !== 3 || body.includes(other) || /^0?[.,]/.test(body)) ? [last[0]] : [];
+  });
+
+/** The decimal sign that most of what tells one agrees on. */
+function agreedSign(telling: readonly string[]): ',' | '.' | undefined {
   const commas = telling.filter((sign) => sign === ',').length;
-  if (telling.length < 3) return undefined;
+  if (telling.length === 0) return undefined;
   return commas >= telling.length * 0.8 ? ',' : commas <= telling.length * 0.2 ? '.' : undefined;
 }
 
@@ -116,12 +150,21 @@ export function mappingFrom(
   sample: readonly SourceRecord[] = [],
 ): ImportMapping {
   const fields: Record<string, Composition> = {};
+  const kinds = new Map(attributes.map((one) => [one.code, one]));
+  const cellsOf = (column: string) => sample.map(({ cells }) => cells[column] ?? '');
+  const numeric = suggestions.filter(({ attribute }) =>
+    ['money', 'number', 'measure'].includes(kinds.get(attribute)?.kind ?? ''),
+  );
+  const telling = new Map(numeric.map(({ column }) => [column, tellingSigns(cellsOf(column))]));
+  // A column that does not tell ("1,250") is read as the others of its file are.
+  const usual = agreedSign([...telling.values()].flat());
   for (const { column, attribute } of suggestions) {
-    const steps = intakeSteps(attributes.find(({ code }) => code === attribute));
-    const sign = decimalSignOf(sample.map(({ cells }) => cells[column] ?? ''));
+    const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
     fields[attribute] = fromAttribute(
       column,
-      steps.map((step) => (step.step === 'number' && sign ? { ...step, decimalSign: sign } : step)),
+      intakeSteps(kinds.get(attribute), column).map((step) =>
+        (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
+      ),
     );
   }
   return importMappingSchema.parse({
@@ -154,6 +197,15 @@ export type Rejection =
   | { readonly reason: 'noName' }
   | { readonly reason: 'price'; readonly found: string }
   | { readonly reason: 'number'; readonly attribute: string; readonly found: string }
+  | { readonly reason: 'negative'; readonly attribute: string; readonly found: string }
+  | { readonly reason: 'yesNo'; readonly attribute: string; readonly found: string }
+  | { readonly reason: 'tooLong'; readonly attribute: string }
+  | {
+      readonly reason: 'currencies';
+      readonly attribute: string;
+      readonly found: string;
+      readonly currency: string;
+    }
   | { readonly reason: 'decimalSign'; readonly attribute: string; readonly found: string }
   | { readonly reason: 'formula'; readonly column: string; readonly found: string }
   | { readonly reason: 'repeated'; readonly sku: string; readonly row: number };
@@ -171,6 +223,14 @@ export function rejectionWords(rejection: Rejection): string {
       return `price “${rejection.found}” is not an amount`;
     case 'number':
       return `${rejection.attribute} “${rejection.found}” is not a number`;
+    case 'negative':
+      return `${rejection.attribute} “${rejection.found}” is below zero`;
+    case 'yesNo':
+      return `${rejection.attribute} “${rejection.found}” is neither yes nor no`;
+    case 'tooLong':
+      return `${rejection.attribute} is longer than the ${mostText.toLocaleString('en')} characters a value may have`;
+    case 'currencies':
+      return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, as the row says`;
     case 'repeated':
       return `repeats the SKU ${rejection.sku} of row ${rejection.row}`;
     case 'decimalSign':
@@ -197,7 +257,7 @@ interface AttributeReader {
   column: string;
   /** Where the column stands in a row. */
   slot: number;
-  numeric: boolean;
+  kind: Attribute['kind'] | undefined;
   /** The decimal sign the column is said to use. */
   sign: ',' | '.' | undefined;
   /** A code that is only trimmed: what cannot be seen in it is told, not trimmed away with the blanks. */
@@ -206,11 +266,29 @@ interface AttributeReader {
   term: ((word: string) => string | undefined) | undefined;
 }
 
+/** A composition in which amounts keep the currency that stands beside them, also where it was saved before that was asked. */
+function keepingCurrency(composition: Composition): Composition {
+  const kept = (steps: readonly Step[]): Step[] =>
+    steps.map((step) => (step.step === 'number' && !step.currency ? { ...step, currency: 'keep' } : step));
+  return {
+    steps: kept(composition.steps),
+    alternatives: composition.alternatives.map((one) => ({
+      steps: kept(one.steps),
+      parts: one.parts.map((part) => ('attribute' in part ? { ...part, steps: kept(part.steps) } : part)),
+    })),
+  };
+}
+
 /**
  * Compiles a mapping. A record becomes an item or a rejection; it never throws.
- * @param attributes to know which values must be numbers
+ * @param attributes to know how each value is kept
+ * @param currency the catalog's; amounts that name another are kept as amounts in that one
  */
-export function compileMapping(mapping: ImportMapping, attributes: readonly Attribute[]): RowReader {
+export function compileMapping(
+  mapping: ImportMapping,
+  attributes: readonly Attribute[],
+  currency?: string,
+): RowReader {
   const columns = [...new Set(Object.values(mapping.fields).flatMap(columnsOf))];
   const index = attributeIndex(columns);
   const context = { index, language: 'en', currency: 'EUR', tables: mapping.tables };
@@ -220,7 +298,9 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
       one.kind === 'choice' && one.terms?.length ? [[one.code, termFinder(one.terms)] as const] : [],
     ),
   );
-  const readers = Object.entries(mapping.fields).map(([attribute, composition]): AttributeReader => {
+  const readers = Object.entries(mapping.fields).map(([attribute, given]): AttributeReader => {
+    const kind = kinds.get(attribute);
+    const composition = kind === 'money' ? keepingCurrency(given) : given;
     const [column = ''] = columnsOf(composition);
     const stepsOf = [
       ...composition.steps,
@@ -234,11 +314,13 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
       run: compileComposition(composition, context).run,
       column,
       slot: columns.indexOf(column),
-      numeric: kinds.get(attribute) === 'money' || kinds.get(attribute) === 'number',
-      sign: stepsOf.flatMap((step) => (step.step === 'number' ? (step.decimalSign ?? []) : []))[0],
+      kind,
+      sign: stepsOf.flatMap((step) =>
+        step.step === 'number' || step.step === 'measure' ? (step.decimalSign ?? []) : [],
+      )[0],
       term: terms.get(attribute),
       bare:
-        kinds.get(attribute) === 'identifier' &&
+        kind === 'identifier' &&
         composition.alternatives.length === 1 &&
         composition.alternatives[0]?.parts.length === 1 &&
         stepsOf.every(({ step }) => step === 'trim'),
@@ -260,7 +342,7 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
         row[slot] = accepted.has('formula') ? proposal.to : cell;
       } else row[slot] = cell;
     }
-    const item = readRow(row, readers, accepted, key, cells);
+    const item = readRow(row, readers, { accepted, key, currency }, cells);
     if ('reason' in item) return item;
     const found = wrapped.flatMap((proposal, slot) =>
       readers.flatMap(({ attribute, column }) => (column === columns[slot] ? [{ attribute, proposal }] : [])),
@@ -272,19 +354,91 @@ export function compileMapping(mapping: ImportMapping, attributes: readonly Attr
 const asTerm = (value: Value, term: (word: string) => string | undefined): Value =>
   typeof value === 'string' ? (term(value) ?? value) : value.map((word) => term(word) ?? word);
 
+/** What a row is read under besides its readers. */
+interface RowTerms {
+  readonly accepted: ReadonlySet<string>;
+  readonly key: ItemKey;
+  readonly currency: string | undefined;
+}
+
+/** Why a value of some kind cannot be taken; undefined where it can. */
+function refusalOf(
+  kind: Attribute['kind'] | undefined,
+  attribute: string,
+  value: Value,
+): Rejection | undefined {
+  if (isCut(value)) return { reason: 'tooLong', attribute };
+  const found = asText(value);
+  if (kind === 'money') {
+    const amount = readAmount(found)?.amount;
+    if (amount === undefined)
+      return attribute === 'price' ? { reason: 'price', found } : { reason: 'number', attribute, found };
+    if (amount.startsWith('-')) return { reason: 'negative', attribute, found };
+  }
+  if (kind === 'number' && readNumber(found) === undefined) return { reason: 'number', attribute, found };
+  if (kind === 'yesNo' && readYesNo(found) === undefined) return { reason: 'yesNo', attribute, found };
+  return undefined;
+}
+
+/**
+ * Parts amounts from the currencies they name. The item's own currency is the one its row says, else the one its price
+ * names, else the catalog's; amounts in another are kept beside, as amounts in that one.
+ */
+function tellCurrencies(
+  values: Record<string, Value>,
+  cells: Record<string, { column: string; cell: string }>,
+  readers: readonly AttributeReader[],
+  catalog: string | undefined,
+): Rejection | undefined {
+  const said = values.priceCurrency === undefined ? undefined : asText(values.priceCurrency);
+  let own = said === undefined ? undefined : (currencyOf(said, catalog) ?? said);
+  if (own !== undefined) values.priceCurrency = own;
+  const money = readers.filter(({ kind, attribute }) => kind === 'money' && values[attribute] !== undefined);
+  // The price says it first; other amounts only where there is no price and no currency of the catalog.
+  money.sort((a, b) => Number(b.attribute === 'price') - Number(a.attribute === 'price'));
+  for (const { attribute } of money) {
+    const amount = readAmount(asText(values[attribute]), own ?? catalog);
+    if (!amount) continue;
+    const fixed = currencyInCode(attribute)?.currency;
+    const named = amount.currency;
+    if (fixed !== undefined) {
+      if (named !== undefined && named !== fixed)
+        return { reason: 'currencies', attribute, found: asText(values[attribute]), currency: fixed };
+    } else if (named !== undefined && own === undefined && (attribute === 'price' || catalog === undefined)) {
+      own = named;
+      const cell = cells[attribute];
+      if (named !== catalog) {
+        values.priceCurrency = named;
+        if (cell) cells.priceCurrency = cell;
+      }
+    } else if (named !== undefined && named !== (own ?? catalog)) {
+      if (said !== undefined && attribute === 'price')
+        return { reason: 'currencies', attribute, found: asText(values[attribute]), currency: own ?? said };
+      const beside = codeInCurrency(attribute, named);
+      values[beside] = amount.amount;
+      const cell = cells[attribute];
+      if (cell) cells[beside] = cell;
+      delete values[attribute];
+      delete cells[attribute];
+      continue;
+    }
+    values[attribute] = amount.amount;
+  }
+  return undefined;
+}
+
 function readRow(
   row: Row,
   readers: readonly AttributeReader[],
-  accepted: ReadonlySet<string>,
-  key: ItemKey,
+  { accepted, key, currency }: RowTerms,
   source: Readonly<Record<string, string>>,
 ): ReadItem | Rejection {
   const values: Record<string, Value> = {};
-  const cells: Record<string, { column: string; cell: string }> = {};
+  const cells: ReadItem['cells'] & Record<string, { column: string; cell: string }> = {};
   const proposals: { attribute: string; proposal: Proposal }[] = [];
   let sku = '';
   let family: string | undefined;
-  for (const { attribute, run, column, slot, numeric, sign, bare, term } of readers) {
+  for (const { attribute, run, column, slot, kind, sign, bare, term } of readers) {
     const made = run(row);
     if (made === undefined) continue;
     const taken = bare ? row[slot] : made;
@@ -301,14 +455,14 @@ function readRow(
     if (attribute === 'sku') sku = asText(value);
     else if (attribute === 'family') family = asText(value);
     else {
-      if (numeric && readNumber(asText(value)) === undefined)
-        return attribute === 'price'
-          ? { reason: 'price', found: asText(value) }
-          : { reason: 'number', attribute, found: asText(value) };
+      const refused = refusalOf(kind, attribute, value);
+      if (refused) return refused;
       values[attribute] = term ? asTerm(value, term) : value;
     }
     cells[attribute] = { column, cell: cell.slice(0, 200) };
   }
+  const refused = tellCurrencies(values, cells, readers, currency);
+  if (refused) return refused;
   if (key === 'sku')
     return sku === '' ? { reason: 'noSku' } : { sku, key: sku, family, values, cells, proposals };
   const found = asText(values[key]);

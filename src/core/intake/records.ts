@@ -1,5 +1,5 @@
-import { listSeparator } from '../formats/catalogCsv';
-import { InputError } from '../formats/inputError';
+import { emptyRecord, listSeparator } from '../catalog/value';
+import { InputError } from '../errors/inputError';
 import { type Branch, isBranch, type Tree } from './tree';
 
 /** One row of a source of any shape: values by column, or by path ("offer/price"), and the group its nesting puts it in. */
@@ -158,13 +158,13 @@ export function linesOf(records: readonly SourceRecord[]): OutlineLine[] {
  * @param fallback the group's code where the entry has none of its own
  */
 export function recordsOf(entry: Branch, variants: string, fallback: string): SourceRecord[] {
-  const own: Record<string, string> = {};
+  const own = emptyRecord<string>();
   flatten(entry, '', own, variants || undefined);
   const inner = variants === '' ? [] : entriesAt(entry, variants);
   if (inner.length === 0) return [{ cells: own, group: undefined }];
   const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
   return inner.map((variant) => {
-    const cells = { ...own };
+    const cells = Object.assign(emptyRecord<string>(), own);
     flatten(variant, variants, cells, undefined);
     return { cells, group };
   });

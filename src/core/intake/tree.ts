@@ -1,4 +1,5 @@
-import { InputError } from '../formats/inputError';
+import { emptyRecord } from '../catalog/value';
+import { InputError } from '../errors/inputError';
 
 /** A value of a tree file: a text, named values, or several under one name. Numbers and truth values come as text. */
 export type Tree = string | Branch | Tree[];
@@ -20,6 +21,8 @@ interface Frame {
   readonly branch: Branch;
   readonly asList: boolean;
   text: string;
+  /** How many names its branch holds. */
+  names: number;
 }
 
 /**
@@ -28,7 +31,9 @@ interface Frame {
  * the beginning of a file.
  */
 export class TreeBuilder {
-  private readonly frames: Frame[] = [{ name: '', path: '', branch: {}, asList: false, text: '' }];
+  private readonly frames: Frame[] = [
+    { name: '', path: '', branch: emptyRecord<Tree>(), asList: false, text: '', names: 0 },
+  ];
   private values = 0;
   /** How deep inside a record the reader is; 0 outside of all. */
   private inside = 0;
@@ -54,7 +59,7 @@ export class TreeBuilder {
     const path =
       above && above.path !== '' && name !== '' ? `${above.path}/${name}` : (above?.path ?? '') + name;
     if (this.inside > 0 || path === this.list) this.inside++;
-    this.frames.push({ name, path, branch: {}, asList, text: '' });
+    this.frames.push({ name, path, branch: emptyRecord<Tree>(), asList, text: '', names: 0 });
   }
 
   /** A value under a name in the open branch. */
@@ -62,7 +67,7 @@ export class TreeBuilder {
     if (text === '') return;
     this.count();
     const top = this.frames.at(-1);
-    if (top && this.keeps()) attach(top.branch, name, text, asList);
+    if (top && this.keeps()) attach(top, name, text, asList);
   }
 
   /** Text that stands in the open branch itself. */
@@ -86,7 +91,7 @@ export class TreeBuilder {
     }
     if (tree === '' || !this.keeps()) return;
     if (done.name === '') this.roots.push(tree);
-    else attach(above.branch, done.name, tree, done.asList);
+    else attach(above, done.name, tree, done.asList);
   }
 
   /** What has been read of a file kept whole, branches that are still open included. */
@@ -102,15 +107,20 @@ export class TreeBuilder {
   }
 
   private count(): void {
-    if (this.list !== undefined && this.inside > 0 && ++this.values > mostValues)
-      throw new InputError(
-        `A record holds more than ${mostValues.toLocaleString('en')} values, as if the wrong list were chosen. Nothing was changed. Choose another list.`,
-      );
+    if (this.list !== undefined && this.inside > 0 && ++this.values > mostValues) throw tooWide();
   }
 }
 
-function attach(branch: Branch, name: string, tree: Tree, asList: boolean): void {
+const tooWide = () =>
+  new InputError(
+    `A record holds more than ${mostValues.toLocaleString('en')} values, as if the wrong list were chosen. Nothing was changed. Choose another list.`,
+  );
+
+function attach(frame: Frame, name: string, tree: Tree, asList: boolean): void {
+  const { branch } = frame;
   const known = branch[name];
+  // A list of any length is one name.
+  if (known === undefined && ++frame.names > mostValues) throw tooWide();
   if (known === undefined) branch[name] = asList ? [tree] : tree;
   else if (Array.isArray(known)) known.push(tree);
   else branch[name] = [known, tree];

@@ -1,6 +1,6 @@
 import { Tokenizer, TokenType } from '@streamparser/json';
 import { SaxesParser } from 'saxes';
-import { InputError } from '../formats/inputError';
+import { InputError } from '../errors/inputError';
 import type { TreeBuilder } from './tree';
 
 /** Takes a file's text piece by piece and tells a {@link TreeBuilder} what stands in it. */

@@ -45,7 +45,7 @@ const edits: Record<string, PlanEdit> = {
   'an exception': { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { leaveOut: 'broken mould' } },
   'the title': {
     edit: 'title',
-    title: {
+    set: {
       parts: [{ attribute: 'name', glue: ' ', steps: [] }],
       dropFirst: [],
       keep: [],
@@ -53,8 +53,8 @@ const edits: Record<string, PlanEdit> = {
       brandOnce: false,
     },
   },
-  'the rules': { edit: 'rules', rules: tangled },
-  'no rules': { edit: 'rules', rules: [] },
+  'the rules': { edit: 'plan', plan: { ...demoPlan, rules: tangled } },
+  'no rules': { edit: 'plan', plan: { ...demoPlan, rules: [] } },
   'by category': {
     edit: 'perCategory',
     field: 'material',
@@ -127,7 +127,7 @@ describe('what is touched', () => {
     expect(touched({ edit: 'table', name: 'colours', table: {} })).toEqual(['colour']);
   });
   test('what a rule writes where it reads what changed, and so on', () => {
-    const plan = applyEdit(demoPlan, { edit: 'rules', rules: tangled });
+    const plan = { ...demoPlan, rules: tangled };
     expect(touched({ edit: 'fields', fields: { brand: fixedText('Tarnholt') } }, plan)).toEqual([
       'brand',
       'headline',

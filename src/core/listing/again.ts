@@ -1,10 +1,18 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
-import { branchesIn, type Condition, fieldsIn } from '../channels/conditions';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
+import { branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
 import type { Rule } from '../rules/rule';
 import type { CompiledPlan } from './compile';
-import { addDuplicates, type CatalogRows, evaluate, evaluateAll, type Listing, outOfScope } from './evaluate';
+import {
+  addDuplicates,
+  type CatalogRows,
+  evaluate,
+  evaluateAll,
+  type Listing,
+  outOfScope,
+  watchEvery,
+} from './evaluate';
 import type { Plan } from './plan';
 
 /**
@@ -151,6 +159,7 @@ export function evaluateAgain(
   const listings: Listing[] = new Array(base.length);
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   for (let i = 0; i < base.length; i++) {
+    if (after.watch && i % watchEvery === 0) after.watch(i);
     const old = base[i] as Listing;
     const row = catalog.rows[i] as Row;
     for (let at = 0; at < values.length; at++) values[at] = old.values[at];
@@ -170,6 +179,10 @@ export function evaluateAgain(
           const given = rule.apply(values);
           if (reasons) reason = given ?? reason;
         }
+    for (const { at, clean } of after.markup) {
+      const value = values[at];
+      if (value !== undefined && fields.has(at)) values[at] = clean(value);
+    }
 
     let changed = reason !== old.reason;
     for (let n = 0; !changed && n < positions.length; n++)

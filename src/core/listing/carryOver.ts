@@ -1,8 +1,8 @@
 import type { Channel } from '../channels/bundle';
-import { attributesIn, branchesIn, type Condition, fieldsIn } from '../channels/conditions';
 import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
+import { attributesIn, branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
 import { emptyPlan, type Placement, type Plan } from './plan';
 
 /** What a feed's plan becomes in another market or channel, and what of it stays behind. */

@@ -1,11 +1,12 @@
-import type { AttributeIndex, Row, Value } from '../catalog/value';
+import { type AttributeIndex, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder } from '../categories/tree';
-import { type ConditionScope, compileCondition, type Predicate } from '../channels/conditions';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
+import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
 import { type CompiledRule, compileRule } from '../rules/rule';
+import { safeMarkup } from '../text/markup';
 import { type CompiledTitle, compileTitle } from '../titles/pattern';
 import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from './plan';
 
@@ -15,6 +16,7 @@ export interface CompiledPlan {
   readonly sheet: Sheet;
   readonly tree: CategoryTree;
   readonly index: AttributeIndex;
+  readonly watch: CompileOptions['watch'];
   /** By field position; undefined where nothing fills the field. */
   readonly compositions: readonly (CompiledComposition | undefined)[];
   readonly mapped: readonly { readonly at: number; run(row: Row): Value | undefined }[];
@@ -27,19 +29,35 @@ export interface CompiledPlan {
   readonly mustHere: readonly (Predicate | undefined)[];
   readonly checks: readonly FieldChecks[];
   readonly uniqueFields: readonly number[];
+  /** Fields that take markup, with what cleans it: nothing else leaves. */
+  readonly markup: readonly { readonly at: number; clean(value: Value): Value | undefined }[];
   placementOf(row: Row): { placement: Placement; from: string } | undefined;
+}
+
+export interface CompileOptions {
+  /** Addresses of pictures that were looked at and cannot be read. */
+  readonly brokenPictures?: ReadonlySet<string>;
+  /** Asked now and then during bulk work; throws where it has gone on for too long. */
+  readonly watch?: ((rows?: number) => void) | undefined;
 }
 
 /**
  * Compiles a plan against its sheet and tree.
  * @param index which attribute stands in which slot of the rows to come
  */
-export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: AttributeIndex): CompiledPlan {
+export function compile(
+  plan: Plan,
+  sheet: Sheet,
+  tree: CategoryTree,
+  index: AttributeIndex,
+  { brokenPictures = noPictures, watch }: CompileOptions = {},
+): CompiledPlan {
   const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
   const fieldAt = (code: string) => positions.get(code);
   const categoryField = sheet.fields.findIndex((field) => field.kind === 'category');
   const scope: ConditionScope = {
     index,
+    currency: plan.market.currency,
     fieldAt,
     isUnder: (category, branch) => isUnder(tree, category, branch),
     categoryField: categoryField < 0 ? undefined : categoryField,
@@ -50,14 +68,15 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
     language: plan.market.language,
     currency: plan.market.currency,
     tables: plan.tables,
+    watch,
   };
   const titleField = fieldWithRole(sheet, 'title');
   const titleAt = titleField && plan.title ? (fieldAt(titleField.code) ?? -1) : -1;
   const compositions = sheet.fields.map((field, at) => {
     if (at === titleAt || at === categoryField) return undefined;
-    const composition = plan.fields[field.code];
+    const composition = ownEntry(plan.fields, field.code);
     const usual = composition && compileComposition(composition, context);
-    const variants = plan.perCategory[field.code] ?? [];
+    const variants = ownEntry(plan.perCategory, field.code) ?? [];
     return variants.length > 0 ? byCategory(usual, variants, context) : usual;
   });
   return {
@@ -65,6 +84,7 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
     sheet,
     tree,
     index,
+    watch,
     compositions,
     mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
     title:
@@ -88,11 +108,32 @@ export function compile(plan: Plan, sheet: Sheet, tree: CategoryTree, index: Att
       currency: plan.market.currency,
       country: plan.market.country,
       met: new Set(plan.met),
+      brokenPictures,
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
     }),
     uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),
+    markup: sheet.fields.flatMap((field, at) =>
+      field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
+    ),
     placementOf: placementReader(plan, index),
+  };
+}
+
+const noPictures: ReadonlySet<string> = new Set();
+
+/** Cleans markup by a field's allow-list; catalogs repeat texts over variants, so each is cleaned once. */
+function cleaner(tags: readonly string[] | undefined): (value: Value) => Value | undefined {
+  const known = new Map<string, string>();
+  const clean = (text: string): string => {
+    const found = known.get(text) ?? safeMarkup(text, tags);
+    if (known.size < 2000) known.set(text, found);
+    return found;
+  };
+  return (value) => {
+    if (typeof value === 'string') return value.includes('<') ? clean(value).trim() || undefined : value;
+    const list = value.map(clean).filter((entry) => entry.trim() !== '');
+    return list.length > 0 ? list : undefined;
   };
 }
 

@@ -1,10 +1,36 @@
 import { z } from 'zod';
-import { conditionSchema } from '../channels/conditions';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
-import { ruleSchema } from '../rules/rule';
-import { titlePatternSchema } from '../titles/pattern';
+import { conditionSchema } from '../conditions/conditions';
+import { type Rule, ruleSchema } from '../rules/rule';
+import { type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
+
+const { parts, dropFirst, keep, letterCase, brandOnce } = titlePatternSchema.shape;
+/** The options of a title pattern, none of them asked for: what is left out stays, instead of taking a default. */
+const titleOptionsSchema = z.strictObject({
+  parts: parts.optional(),
+  dropFirst: dropFirst.unwrap().optional(),
+  keep: keep.unwrap().optional(),
+  letterCase: letterCase.unwrap().optional(),
+  brandOnce: brandOnce.unwrap().optional(),
+});
+const { name, on, when, then } = ruleSchema.shape;
+const ruleChangesSchema = z.strictObject({
+  name: name.optional(),
+  on: on.unwrap().optional(),
+  when: when.optional(),
+  then: then.optional(),
+});
+
+/** What a title is where nothing is set yet: the item's name. */
+export const startingPattern: TitlePattern = {
+  parts: [{ attribute: 'name', glue: ' ', steps: [] }],
+  dropFirst: [],
+  keep: [],
+  letterCase: 'asis',
+  brandOnce: true,
+};
 
 /** One change to a plan. Small on purpose: two people's edits to different fields of a draft both fit. */
 export const planEditSchema = z.discriminatedUnion('edit', [
@@ -12,8 +38,21 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('table'), name: z.string().min(1), table: valueTableSchema }),
   z.strictObject({ edit: z.literal('place'), placements: z.record(z.string(), placementSchema.nullable()) }),
   z.strictObject({ edit: z.literal('exception'), sku: z.string(), placement: placementSchema.nullable() }),
-  z.strictObject({ edit: z.literal('title'), title: titlePatternSchema }),
-  z.strictObject({ edit: z.literal('rules'), rules: z.array(ruleSchema) }),
+  z
+    .strictObject({ edit: z.literal('title'), set: titleOptionsSchema })
+    .meta({ description: 'sets some options of the title pattern; the others stay' }),
+  z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
+  z
+    .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
+    .meta({ description: 'sets some of a rule; the rest of it, and all others, stay' }),
+  z.strictObject({ edit: z.literal('removeRule'), id: z.string().min(1) }),
+  z
+    .strictObject({
+      edit: z.literal('moveRule'),
+      id: z.string().min(1),
+      before: z.string().min(1).nullable(),
+    })
+    .meta({ description: 'puts a rule before another, or last' }),
   z
     .strictObject({
       edit: z.literal('words'),
@@ -47,6 +86,42 @@ const patched = <T>(
   return result;
 };
 
+/** A title pattern with some options set; a new one begins with what the item is called. */
+export const withOptions = (
+  pattern: TitlePattern | undefined,
+  set: z.infer<typeof titleOptionsSchema>,
+): TitlePattern => titlePatternSchema.parse({ ...(pattern ?? startingPattern), ...set });
+
+/** Rules after an edit of one of them; an edit of a rule that is not there changes nothing. */
+export function editRules(rules: readonly Rule[], edit: PlanEdit): Rule[] {
+  switch (edit.edit) {
+    case 'addRule':
+      return [...rules.filter(({ id }) => id !== edit.rule.id), edit.rule];
+    case 'rule':
+      return rules.map((rule) => (rule.id === edit.id ? ruleSchema.parse({ ...rule, ...edit.set }) : rule));
+    case 'removeRule':
+      return rules.filter(({ id }) => id !== edit.id);
+    case 'moveRule': {
+      const moved = rules.find(({ id }) => id === edit.id);
+      const others = rules.filter(({ id }) => id !== edit.id);
+      const at = edit.before === null ? others.length : others.findIndex(({ id }) => id === edit.before);
+      if (!moved || at < 0) return [...rules];
+      return [...others.slice(0, at), moved, ...others.slice(at)];
+    }
+    default:
+      return [...rules];
+  }
+}
+
+/** The options of a title pattern in words, for undo and history. */
+const titleWords = {
+  parts: 'the parts',
+  dropFirst: 'what is dropped first',
+  keep: 'what is kept',
+  letterCase: 'the capitals',
+  brandOnce: 'the brand',
+} as const;
+
 /** The plan after an edit; the plan given is left as it is. */
 export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
   switch (edit.edit) {
@@ -59,9 +134,12 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     case 'exception':
       return { ...plan, exceptions: patched(plan.exceptions, { [edit.sku]: edit.placement }) };
     case 'title':
-      return { ...plan, title: edit.title };
-    case 'rules':
-      return { ...plan, rules: edit.rules };
+      return { ...plan, title: withOptions(plan.title, edit.set) };
+    case 'addRule':
+    case 'rule':
+    case 'removeRule':
+    case 'moveRule':
+      return { ...plan, rules: editRules(plan.rules, edit) };
     case 'words': {
       const tables = { ...plan.tables, [edit.table]: { ...plan.tables[edit.table], ...edit.words } };
       const composition = plan.fields[edit.field];
@@ -95,8 +173,9 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
 const listed = (names: readonly string[]): string =>
   names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
 
-/** An edit in a few words, for undo and history. */
-export function editWords(edit: PlanEdit, labelOf: (field: string) => string): string {
+/** An edit in a few words, for undo and history. @param before the plan it is made on, where what it names is looked up */
+export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string) => string): string {
+  const ruleName = (id: string) => `“${before.rules.find((rule) => rule.id === id)?.name ?? id}”`;
   switch (edit.edit) {
     case 'fields': {
       const names = Object.keys(edit.fields).map(labelOf);
@@ -109,9 +188,17 @@ export function editWords(edit: PlanEdit, labelOf: (field: string) => string): s
     case 'exception':
       return `placed item ${edit.sku}`;
     case 'title':
-      return 'changed the title pattern';
-    case 'rules':
-      return 'changed the rules';
+      return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
+    case 'addRule':
+      return `added the rule “${edit.rule.name}”`;
+    case 'rule':
+      return edit.set.on === undefined
+        ? `changed the rule ${ruleName(edit.id)}`
+        : `switched the rule ${ruleName(edit.id)} ${edit.set.on ? 'on' : 'off'}`;
+    case 'removeRule':
+      return `took the rule ${ruleName(edit.id)} out`;
+    case 'moveRule':
+      return `moved the rule ${ruleName(edit.id)}`;
     case 'words':
       return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value table “${edit.table}”`;
     case 'perCategory':

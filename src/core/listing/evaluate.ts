@@ -64,17 +64,30 @@ export function fillFields(
   return reason;
 }
 
+/** Cleans the markup of what leaves. */
+export function cleanFields(compiled: CompiledPlan, values: (Value | undefined)[]): void {
+  for (const { at, clean } of compiled.markup) {
+    const value = values[at];
+    if (value !== undefined) values[at] = clean(value);
+  }
+}
+
 /** Fills the values of a listing and gives the reason where the item is left out. */
 function fill(compiled: CompiledPlan, row: Row, values: (Value | undefined)[]): string | undefined {
   const { rules } = compiled;
   let reason = fillFields(compiled, row, values);
-  if (compiled.inScope && !compiled.inScope(row, values)) return outOfScope;
-  for (let i = 0; i < rules.length; i++) {
-    const rule = rules[i] as CompiledRule;
-    if (rule.applies(row, values)) reason = rule.apply(values) ?? reason;
-  }
+  if (compiled.inScope && !compiled.inScope(row, values)) reason = outOfScope;
+  else
+    for (let i = 0; i < rules.length; i++) {
+      const rule = rules[i] as CompiledRule;
+      if (rule.applies(row, values)) reason = rule.apply(values) ?? reason;
+    }
+  cleanFields(compiled, values);
   return reason;
 }
+
+/** After so many rows bulk work asks whether it may go on. */
+export const watchEvery = 32;
 
 export interface CatalogRows {
   readonly skus: readonly string[];
@@ -83,9 +96,16 @@ export interface CatalogRows {
 
 /** A whole catalog through a feed, with the checks that compare listings. Order is the catalog's. */
 export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows): Listing[] {
-  const listings = rows.map((row, i) => evaluate(compiled, skus[i] as string, row));
+  const { watch } = compiled;
+  const listings = rows.map((row, i) => {
+    if (watch && i % watchEvery === 0) watch(i);
+    return evaluate(compiled, skus[i] as string, row);
+  });
   return addDuplicates(compiled, listings);
 }
+
+/** How many of the others an issue names. */
+const mostNamed = 3;
 
 /** Adds an issue to every listing that shares a value which must be unique in the feed. */
 export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
@@ -101,9 +121,11 @@ export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): List
     });
     for (const [found, group] of holders) {
       if (group.length < 2) continue;
+      // The first few name the others; a group of any size is walked once.
+      const first = group.slice(0, mostNamed + 1).map((other) => (listings[other] as Listing).sku);
       for (const i of group) {
         const listing = listings[i] as Listing;
-        const others = group.filter((other) => other !== i).map((other) => (listings[other] as Listing).sku);
+        const others = first.filter((sku) => sku !== listing.sku).slice(0, mostNamed);
         listings[i] = {
           ...listing,
           state: 'blocked',
@@ -113,7 +135,7 @@ export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): List
               check: 'duplicate',
               severity: 'blocker',
               field,
-              facts: { found, others: others.slice(0, 3), count: others.length },
+              facts: { found, others, count: group.length - 1 },
             },
           ],
         };

@@ -1,8 +1,8 @@
-import { asText, type Row, sameValue, type Value } from '../catalog/value';
+import { type Row, sameValue, type Value } from '../catalog/value';
 import { pathName } from '../categories/tree';
 import type { Knot } from '../compose/composition';
 import type { CompiledPlan } from './compile';
-import { fillFields } from './evaluate';
+import { cleanFields, fillFields } from './evaluate';
 
 /**
  * How the value of one field came about, from the attributes read to the last rule that touched it.
@@ -32,13 +32,18 @@ export function explain(compiled: CompiledPlan, row: Row, field: string): Knot[]
 
   const values: (Value | undefined)[] = new Array(compiled.sheet.fields.length).fill(undefined);
   fillFields(compiled, row, values);
-  for (const rule of compiled.rules) {
-    if (!rule.applies(row, values)) continue;
-    const before = values[at];
-    const reason = rule.apply(values);
-    if (!sameValue(before, values[at])) tie({ kind: 'rule', what: rule.rule.name, value: values[at] });
-    else if (reason !== undefined)
-      tie({ kind: 'rule', what: `${rule.rule.name}: ${reason}`, value: asText(before) || undefined });
-  }
+  // Outside the scope no rule runs.
+  if (compiled.inScope?.(row, values) ?? true)
+    for (const rule of compiled.rules) {
+      if (!rule.applies(row, values)) continue;
+      const before = values[at];
+      const reason = rule.apply(values);
+      if (!sameValue(before, values[at])) tie({ kind: 'rule', what: rule.rule.name, value: values[at] });
+      else if (reason !== undefined)
+        tie({ kind: 'rule', what: `${rule.rule.name}: ${reason}`, value: values[at] });
+    }
+  const before = values[at];
+  cleanFields(compiled, values);
+  if (!sameValue(before, values[at])) tie({ kind: 'cleaned', what: '', value: values[at] });
   return knots;
 }

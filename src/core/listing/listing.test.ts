@@ -167,7 +167,22 @@ describe('edits', () => {
     });
     expect(twice.fields.material?.steps).toHaveLength(1);
     expect(twice.tables.materials).toEqual({ Linen: 'linen', Steel: 'steel' });
-    expect(editWords({ edit: 'fields', fields: { price: null } }, () => 'Price')).toBe('emptied Price');
+    expect(editWords({ edit: 'fields', fields: { price: null } }, demoPlan, () => 'Price')).toBe(
+      'emptied Price',
+    );
+  });
+
+  test('what undo and history say of a rule names it as the person does', () => {
+    const [rule] = demoPlan.rules;
+    if (!rule) throw new Error('the demo has no rule');
+    const words = (edit: Parameters<typeof editWords>[0]) => editWords(edit, demoPlan, (field) => field);
+    const name = `“${rule.name}”`;
+    expect(words({ edit: 'rule', id: rule.id, set: { on: false } })).toBe(`switched the rule ${name} off`);
+    expect(words({ edit: 'rule', id: rule.id, set: { name: 'Other' } })).toBe(`changed the rule ${name}`);
+    expect(words({ edit: 'moveRule', id: rule.id, before: null })).toBe(`moved the rule ${name}`);
+    expect(words({ edit: 'removeRule', id: rule.id })).toBe(`took the rule ${name} out`);
+    // One that somebody else has taken out by now.
+    expect(words({ edit: 'removeRule', id: 'gone' })).toBe('took the rule “gone” out');
   });
 
   test('a branch places its sub-categories, the nearest branch counts', () => {

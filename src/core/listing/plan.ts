@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { conditionSchema } from '../channels/conditions';
+import { ownEntry } from '../catalog/value';
 import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
+import { conditionSchema } from '../conditions/conditions';
 import { ruleSchema } from '../rules/rule';
 import { titlePatternSchema } from '../titles/pattern';
 
@@ -64,11 +65,13 @@ export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({
 });
 
 /** How merchant categories are nested in one text: "Growing > Pots". */
-const levels = /\s*[>›/]\s*/;
+const levels = /[>›/]/;
+/** No merchant nests deeper; what stands behind counts as one name. */
+const mostLevels = 12;
 
 /** A merchant category and the branches above it, nearest first. */
 export function branchesOf(category: string): string[] {
-  const parts = category.split(levels);
+  const parts = category.split(levels, mostLevels).map((name) => name.trim());
   return [category, ...parts.map((_, at) => parts.slice(0, parts.length - 1 - at).join(' > ')).slice(0, -1)];
 }
 
@@ -78,7 +81,7 @@ export function placementFor(
   category: string,
 ): { placement: Placement; from: string } | undefined {
   for (const from of branchesOf(category)) {
-    const placement = placements[from];
+    const placement = ownEntry(placements, from);
     if (placement) return { placement, from };
   }
   return undefined;

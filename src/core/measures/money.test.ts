@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { minorUnits, readNumber, writeAmount } from './money';
+import { currencyOf, minorUnits } from './currencies';
+import { readAmount, writeAmount } from './money';
+import { readNumber } from './numbers';
 
 // Source: ISO 4217, list one: minor units of these currencies.
 test.each([
@@ -42,7 +44,42 @@ test('a decimal comma can be told', () => {
   expect(readNumber('1,234', ',')).toBe('1.234');
 });
 
-test.each(['', 'free', '12 or 13', '1,2,3.4.5', '--3', '1e5'])('refuses %j', (text) => {
+test.each([
+  ['Fr. 12.50', '12.50'],
+  ['Fr.12.50', '12.50'],
+  ['24,- €', '24'],
+  ['24.–', '24'],
+  ['199:- kr', '199'],
+  ['-9,90 €', '-9.90'],
+  ['€ -9,90', '-9.90'],
+  ['−3', '-3'],
+  ['12,34,567', '1234567'],
+  ['5 %', '5'],
+  ['12 Stück', '12'],
+  ['1 234 567,8', '1234567.8'],
+])('reads %j as %s, with what stands beside it', (text, number) => {
+  expect(readNumber(text)).toBe(number);
+});
+
+test.each([
+  '',
+  'free',
+  '12 or 13',
+  '1,2,3.4.5',
+  '--3',
+  '1e5',
+  'ca. 20',
+  'auf Anfrage (Seite 7)',
+  'page 7',
+  '(5,00)',
+  '12 13',
+  '1.23.456',
+  '12-15',
+  '3/4',
+  '5 apples',
+  '2027-03-31',
+  '9'.repeat(20_000),
+])('refuses %j', (text) => {
   expect(readNumber(text)).toBeUndefined();
 });
 
@@ -64,3 +101,28 @@ test('amounts are rounded half away from zero, without floating point', () => {
   expect(writeAmount('24.5', 'JPY')).toBe('25');
   expect(writeAmount('9007199254740993.1', 'EUR')).toBe('9007199254740993.10');
 });
+
+test.each([
+  ['24.90 USD', '24.90', 'USD'],
+  ['$24.90', '24.90', 'USD'],
+  ['Fr. 12.50', '12.50', 'CHF'],
+  ['24,90 €', '24.90', 'EUR'],
+  ['EUR 24,90', '24.90', 'EUR'],
+  ['24.90', '24.90', undefined],
+])('the amount %j is %s in %s', (text, amount, currency) => {
+  expect(readAmount(text)).toEqual({ amount, currency });
+});
+
+test('a sign that several currencies share is read as the one that is expected', () => {
+  expect(readAmount('$24.90', 'CAD')?.currency).toBe('CAD');
+  expect(readAmount('$24.90', 'EUR')?.currency).toBe('USD');
+  expect(readAmount('199 kr', 'DKK')?.currency).toBe('DKK');
+  expect(currencyOf('glugs')).toBeUndefined();
+});
+
+test.each(['24.90 EUR USD', 'USD 24.90 €', '24.90 kg', 'from 24.90', '(24.90)'])(
+  '%j is no amount',
+  (text) => {
+    expect(readAmount(text)).toBeUndefined();
+  },
+);

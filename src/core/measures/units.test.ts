@@ -72,6 +72,15 @@ test.each([
   ['three feet', undefined],
   ['14', undefined],
   ['14 glugs', undefined],
+  ['3–5 mm', undefined],
+  ['1/2 in', undefined],
+  ['ca. 5 kg', undefined],
+  ['250 grammes', { amount: '250', unit: 'g' }],
+  ['2,5 pollici', { amount: '2.5', unit: 'in' }],
+  ['12 duim', { amount: '12', unit: 'in' }],
+  ['3 litry', { amount: '3', unit: 'l' }],
+  ['40 quilos', { amount: '40', unit: 'kg' }],
+  ["6'", { amount: '6', unit: 'ft' }],
 ])('reads %j', (text, measure) => {
   expect(readMeasure(text)).toEqual(measure);
 });
@@ -80,4 +89,31 @@ test('a weight is no length', () => {
   expect(convert({ amount: '1', unit: 'kg' }, 'cm')).toBeUndefined();
   expect(readMeasure('3 LBS.')).toEqual({ amount: '3', unit: 'lb' });
   for (const unit of unitNames) expect(convert({ amount: '2', unit }, unit)).toBe('2');
+});
+
+// Source: UN/ECE Recommendation 20, codes for units of measure.
+test.each([
+  ['KGM', 'kg'],
+  ['GRM', 'g'],
+  ['MGM', 'mg'],
+  ['LBR', 'lb'],
+  ['ONZ', 'oz'],
+  ['MMT', 'mm'],
+  ['CMT', 'cm'],
+  ['MTR', 'm'],
+  ['INH', 'in'],
+  ['FOT', 'ft'],
+  ['LTR', 'l'],
+  ['MLT', 'ml'],
+  ['H87', 'pcs'],
+])('%s is %s', (code, unit) => {
+  expect(readMeasure(`2 ${code}`)?.unit).toBe(unit);
+  expect(readMeasure('2', '.', code)?.unit).toBe(unit);
+});
+
+test('a column writes its decimals with a comma, and its heading says the unit', () => {
+  expect(readMeasure('1,250 kg', ',')).toEqual({ amount: '1.250', unit: 'kg' });
+  expect(readMeasure('1,250 kg', '.')).toEqual({ amount: '1250', unit: 'kg' });
+  expect(readMeasure('350', '.', 'g')).toEqual({ amount: '350', unit: 'g' });
+  expect(readMeasure('0.4 kg', '.', 'g')).toEqual({ amount: '0.4', unit: 'kg' });
 });

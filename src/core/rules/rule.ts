@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { asText, type Row, type Value } from '../catalog/value';
-import { type ConditionScope, compileCondition, conditionSchema } from '../channels/conditions';
+import { type ConditionScope, compileCondition, conditionSchema } from '../conditions/conditions';
 
 /** When … then …: changes one field of the listing, or leaves the item out with a reason. */
 const actionSchema = z

@@ -1,16 +1,21 @@
 import { type LengthMeasure, lengthIn } from './length';
+import { trimSigns } from './trimming';
 
 const words = new Intl.Segmenter('en', { granularity: 'word' });
 const signs = new Intl.Segmenter('en', { granularity: 'grapheme' });
 const closing = /^[\p{Pe}\p{Pf}"'!?.%°]$/u;
-const trailing = /[\s,;:·|/&+–—-]+$/u;
+const trailing: ReadonlySet<string> = new Set(' \t\n\r\u00a0\u202f,;:·|/&+–—-');
 
 /**
  * Shortens a text to a limit, between words; separators left dangling at the end go too.
- * A first word longer than the limit is cut between graphemes, since nothing else would be left.
  * @param limit in the given measure
+ * @returns undefined where not even the first word fits
  */
-export function shortenAtWord(text: string, limit: number, measure: LengthMeasure = 'characters'): string {
+export function shortenBetweenWords(
+  text: string,
+  limit: number,
+  measure: LengthMeasure = 'characters',
+): string | undefined {
   // Only bytes can be more than UTF-16 units.
   if ((measure !== 'bytes' && text.length <= limit) || lengthIn(text, measure) <= limit) return text;
   let end = 0;
@@ -21,9 +26,21 @@ export function shortenAtWord(text: string, limit: number, measure: LengthMeasur
     // Closing signs such as a bracket or a quotation mark belong to the word before them.
     if (isWordLike || (end === index && end > 0 && closing.test(segment))) end = index + segment.length;
   }
-  if (end === 0) return cutAtGrapheme(text, limit, measure);
-  return closeBrackets(text.slice(0, end)).replace(trailing, '');
+  if (end === 0) return undefined;
+  // What stands between two letters or digits without a blank is one word to a reader: "12-piece", "T-shirt", "don't".
+  const inside = /[^\s,;:·|/&+–—()[\]]/u;
+  if (end < text.length && inside.test(text[end] as string) && !closing.test(text[end] as string)) {
+    let back = end;
+    while (back > 0 && inside.test(text[back - 1] as string)) back--;
+    if (back === 0) return undefined;
+    end = back;
+  }
+  return trimSigns(closeBrackets(text.slice(0, end)), trailing, false) || undefined;
 }
+
+/** {@link shortenBetweenWords}; a first word longer than the limit is cut between graphemes, since nothing else would be left. */
+export const shortenAtWord = (text: string, limit: number, measure: LengthMeasure = 'characters'): string =>
+  shortenBetweenWords(text, limit, measure) ?? cutAtGrapheme(text, limit, measure);
 
 /** The longest prefix within the limit that does not split a grapheme cluster. */
 export function cutAtGrapheme(text: string, limit: number, measure: LengthMeasure): string {

@@ -59,6 +59,37 @@ test('the brand stands once', () => {
   );
 });
 
+test('what is kept is never dropped and never cut, whatever else there is', () => {
+  const kept = { brand: 'Tarnholt', name: 'Pot', color: 'dark sea green', size: '14 cm', use: 'for herbs' };
+  // "dark sea green, 14 cm" has 21 characters: the name goes when there is no room for it.
+  expect(make(kept, 26).text).toBe('Pot, dark sea green, 14 cm');
+  expect(make(kept, 24).text).toBe('dark sea green, 14 cm');
+  expect(make(kept, 21).text).toBe('dark sea green, 14 cm');
+  // Nothing else can go: the title stays too long, and the check on its length says so.
+  expect(make(kept, 15).text).toBe('dark sea green, 14 cm');
+  // Also where a kept part is named among those that may go.
+  expect(make(kept, 24, { dropFirst: ['color', 'use', 'brand'] }).text).toBe('dark sea green, 14 cm');
+});
+
+test('a part that was dropped for room comes back where a later one made more', () => {
+  const long = {
+    brand: 'Tarnholt of the Northern Coast',
+    name: 'Pot',
+    color: 'moss',
+    size: '14 cm',
+    use: 'herbs',
+  };
+  expect(make(long, 40)).toMatchObject({ text: 'Pot, moss, 14 cm · herbs', dropped: ['brand'] });
+});
+
+test('no word is cut', () => {
+  const name = 'Twelve-piece T-shirt-drying windowsill-rack';
+  for (let most = 12; most < 70; most++) {
+    const words = (make({ name, color: 'moss', size: 'M' }, most).text ?? '').split(/[ ,·]+/);
+    for (const word of words) expect([...name.split(' '), 'moss', 'M', '']).toContain(word);
+  }
+});
+
 test('nothing to say gives no title', () => {
   expect(make({}, 100).text).toBeUndefined();
 });

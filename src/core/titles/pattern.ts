@@ -2,15 +2,16 @@ import { z } from 'zod';
 import { asText, type Row } from '../catalog/value';
 import { compilePart, type Knot, leaders, partSchema } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
-import { shortenAtWord } from '../text/fitting';
+import { shortenBetweenWords } from '../text/fitting';
 import { fold } from '../text/folding';
 import { type LengthMeasure, lengthIn } from '../text/length';
 import { changeCase } from '../text/letterCase';
 
 /**
  * How titles are made: parts in order, and what may go when the title is too long.
- * Parts named in `dropFirst` go one after another; then the longest kept part that does not tell variants apart
- * is shortened between words; parts in `keep` are never touched before everything else.
+ * Parts named in `dropFirst` go one after another, and come back where there is room once a longer one has gone; then the
+ * others that do not tell variants apart are shortened between words, the longest first, until they are gone. Parts in
+ * `keep` are never dropped and never cut: where they alone are too long the title stays too long, and its check says so.
  */
 export const titlePatternSchema = z
   .strictObject({
@@ -107,28 +108,41 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     let title = cased(join(texts));
     if (title === '') return { text: undefined, dropped: [], shortened: undefined };
     tie?.({ kind: 'joined', what: String(count), value: title });
-    const dropped: string[] = [];
+    const whole = [...texts];
+    const gone: number[] = [];
     for (const at of dropOrder) {
       if (fits(title)) break;
-      if (texts[at] === undefined) continue;
+      if (texts[at] === undefined || keep.has(attributeAt[at] as string)) continue;
       texts[at] = undefined;
       title = cased(join(texts));
-      dropped.push(attributeAt[at] as string);
+      gone.push(at);
       tie?.({ kind: 'dropped', what: attributeAt[at] as string, value: title });
     }
     let shortened: string | undefined;
     if (!fits(title)) {
-      const at = longest(texts, attributeAt, keep);
-      if (at >= 0) {
-        const text = texts[at] as string;
-        const room = lengthIn(text, measure) - (lengthIn(title, measure) - most);
-        texts[at] = room > 0 ? shortenAtWord(text, room, measure) : undefined;
-        shortened = attributeAt[at];
-        title = cased(join(texts));
+      for (const at of byLength(texts, attributeAt, keep)) {
+        // Letter case may change the length, so the room is counted anew until it is enough.
+        while (!fits(title) && texts[at] !== undefined) {
+          const text = texts[at] as string;
+          const room = lengthIn(text, measure) - (lengthIn(title, measure) - most);
+          texts[at] = room > 0 ? shortenBetweenWords(text, room, measure) : undefined;
+          shortened ??= attributeAt[at];
+          title = cased(join(texts));
+        }
+        if (fits(title)) break;
       }
-      title = shortenAtWord(title, most, measure);
-      tie?.({ kind: 'shortened', what: shortened ?? '', value: title });
-    }
+      if (shortened !== undefined) tie?.({ kind: 'shortened', what: shortened, value: title });
+    } else
+      for (const at of gone.toReversed()) {
+        texts[at] = whole[at];
+        const longer = cased(join(texts));
+        if (fits(longer)) {
+          title = longer;
+          gone.splice(gone.indexOf(at), 1);
+          tie?.({ kind: 'joined', what: String(count), value: title });
+        } else texts[at] = undefined;
+      }
+    const dropped = gone.map((at) => attributeAt[at] as string);
     return { text: title === '' ? undefined : title, dropped, shortened };
   };
 
@@ -155,16 +169,16 @@ function beginsWithWord(name: string, brand: string): boolean {
   return `${fold(name)} `.startsWith(`${fold(brand)} `);
 }
 
-function longest(
+/** Parts that may be shortened, the longest first. */
+function byLength(
   texts: readonly (string | undefined)[],
   attributeAt: readonly (string | undefined)[],
   keep: ReadonlySet<string>,
-): number {
-  let best = -1;
-  texts.forEach((text, i) => {
-    const attribute = attributeAt[i];
-    if (text === undefined || attribute === undefined || keep.has(attribute)) return;
-    if (best < 0 || text.length > (texts[best] as string).length) best = i;
-  });
-  return best;
+): number[] {
+  return texts
+    .flatMap((text, at) => {
+      const attribute = attributeAt[at];
+      return text === undefined || attribute === undefined || keep.has(attribute) ? [] : [at];
+    })
+    .sort((a, b) => (texts[b] as string).length - (texts[a] as string).length);
 }

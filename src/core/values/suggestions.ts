@@ -1,4 +1,3 @@
-import type { Field } from '../channels/sheet';
 import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import { nameLikeness } from '../text/similarity';
@@ -12,7 +11,13 @@ export interface ValueSuggestion {
   readonly reasons: readonly string[];
 }
 
-type Choice = NonNullable<Field['choices']>[number];
+/** A word a channel takes, with the other words it is known by. */
+export interface Choice {
+  readonly code: string;
+  /** By language. */
+  readonly labels: Readonly<Record<string, string>>;
+  readonly synonyms: readonly string[];
+}
 
 /** Every word a choice is known by: its code, its labels in all languages, its synonyms. */
 const wordsOf = ({ code, labels, synonyms }: Choice): string[] => [
@@ -69,7 +74,12 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
  * inside it, a like spelling, and for colours the nearest by CIEDE2000.
  * @param hex how the word looks, where the merchant has said so
  */
-export function suggestChoices(field: Field, value: string, hex?: string, most = 3): ValueSuggestion[] {
+export function suggestChoices(
+  field: { readonly choices?: readonly Choice[] | undefined },
+  value: string,
+  hex?: string,
+  most = 3,
+): ValueSuggestion[] {
   const choices = field.choices ?? [];
   const found = new Map<string, ValueSuggestion>();
   for (const choice of choices) {

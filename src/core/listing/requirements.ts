@@ -1,6 +1,6 @@
 import type { Row, Value } from '../catalog/value';
-import type { CompiledPlan } from '../listing/compile';
-import { fillFields } from '../listing/evaluate';
+import type { CompiledPlan } from './compile';
+import { fillFields } from './evaluate';
 
 /** What a place in the tree asks of a group of items, for one field. */
 export interface PlaceNeed {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
+import type { Family, Item } from '../catalog/item';
 import { fixedText, fromAttribute } from '../compose/composition';
-import type { Family, Item } from './item';
 import { combinations, planVariants, skuPattern, valuesAlone, valuesIn } from './variants';
 
 const family: Family = { code: 'HAT', variesBy: [], values: { name: 'Sun hat', brand: 'Quillmoss' } };

@@ -15,6 +15,26 @@ const holds = (
   values: { name?: string; price?: string; title?: string; place?: string },
 ) => compileCondition(condition, scope)([values.name, values.price], [values.title, values.place]);
 
+test.each([
+  ['availability', 'in stock', 'InStock', true],
+  ['availability', 'Auf Lager', 'InStock', true],
+  ['availability', 'InStock', 'InStock', true],
+  ['availability', 'out of stock', 'InStock', false],
+  ['itemCondition', 'gebraucht', 'UsedCondition', true],
+  ['digital', 'ja', 'true', true],
+  ['digital', 'no', 'true', false],
+  // Elsewhere the words are only words.
+  ['name', 'in stock', 'InStock', false],
+])('%s is %s, of an item that has %s: %s', (attribute, value, kept, wanted) => {
+  const own = { ...scope, index: attributeIndex([attribute]) };
+  for (const condition of [
+    { attribute, is: 'equals', value },
+    { attribute, is: 'oneOf', value: ['nothing', value] },
+    { not: { attribute, is: 'differs', value } },
+  ] as Condition[])
+    expect(compileCondition(condition, own)([kept], [])).toBe(wanted);
+});
+
 test.each<[Condition, boolean]>([
   [{ attribute: 'name', is: 'filled' }, true],
   [{ attribute: 'name', is: 'empty' }, false],

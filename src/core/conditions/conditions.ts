@@ -1,5 +1,9 @@
 import { z } from 'zod';
-import { type AttributeIndex, asList, asText, type Row, type Value } from '../catalog/value';
+import { startingAttributes } from '../catalog/attributes';
+import { termFinder } from '../catalog/terms';
+import { type AttributeIndex, asList, asText, attributeReader, type Row, type Value } from '../catalog/value';
+import { readYesNo } from '../catalog/yesNo';
+import { readNumber } from '../measures/numbers';
 
 /**
  * One condition language for requirement sheets ("must here"), scopes and rules.
@@ -66,6 +70,8 @@ export type Predicate = (row: Row, values: readonly (Value | undefined)[]) => bo
 /** What names in a condition stand for, in one feed. */
 export interface ConditionScope {
   readonly index: AttributeIndex;
+  /** The market's currency: amounts the catalog keeps in it come before others. */
+  readonly currency?: string | undefined;
   fieldAt(code: string): number | undefined;
   /** Whether the category a listing is placed in lies in a branch. */
   isUnder(category: string, branch: string): boolean;
@@ -121,8 +127,8 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
   }
   const test = compileTest(condition);
   if (condition.attribute !== undefined) {
-    const slot = scope.index.slotOf(condition.attribute);
-    return slot === undefined ? constant(test(undefined)) : (row) => test(row[slot]);
+    const read = attributeReader(scope.index, condition.attribute, scope.currency);
+    return read === undefined ? constant(test(undefined)) : (row) => test(read(row));
   }
   const at = scope.fieldAt(condition.field ?? '');
   return at === undefined ? constant(test(undefined)) : (_row, values) => test(values[at]);
@@ -130,10 +136,36 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
 
 const constant = (answer: boolean): Predicate => (answer ? always : never);
 
-function compileTest({ is, value }: Test): (found: Value | undefined) => boolean {
-  const wanted = asList(value).map((entry) => entry.toLowerCase());
+/** The number a value begins with, as far as one can be read: "24.90 EUR", "1.2 kg", "12". */
+function numberIn(found: Value | undefined): number {
+  const text = asText(found);
+  const plain = Number.parseFloat(text);
+  // Nearly every value is in the catalog's own form.
+  if (/^-?[\d.]+(?:$| )/.test(text)) return plain;
+  return Number(readNumber(text) ?? Number.NaN);
+}
+
+/** The terms of a standard by the words people read and write for them, for the attributes that are kept so. */
+const standardTerms = new Map(
+  startingAttributes.flatMap(({ code, terms }) => (terms ? [[code, termFinder(terms)] as const] : [])),
+);
+
+/**
+ * A word with the form in which it is kept: yes and no in one form, the words for stock and condition as the terms of their
+ * standard.
+ */
+const alike = (word: string, attribute: string | undefined): string[] => {
+  const kept =
+    (attribute === undefined ? undefined : standardTerms.get(attribute)?.(word)?.toLowerCase()) ??
+    readYesNo(word);
+  return kept === undefined || kept === word ? [word] : [word, kept];
+};
+
+function compileTest({ is, value, attribute }: Test): (found: Value | undefined) => boolean {
+  const wanted = asList(value).flatMap((entry) => alike(entry.toLowerCase(), attribute));
   const first = wanted[0] ?? '';
-  const number = Number(first);
+  const equal = asList(value).length <= 1 ? wanted : alike(first, attribute);
+  const number = Number(readNumber(first) ?? Number.NaN);
   const text = (found: Value | undefined) =>
     (typeof found === 'string' ? found : asText(found)).toLowerCase();
   const each = (test: (entry: string) => boolean) => (found: Value | undefined) =>
@@ -147,9 +179,9 @@ function compileTest({ is, value }: Test): (found: Value | undefined) => boolean
     case 'filled':
       return (found) => found !== undefined;
     case 'equals':
-      return each((entry) => entry === first);
+      return equal.length === 1 ? each((entry) => entry === first) : each((entry) => equal.includes(entry));
     case 'differs':
-      return (found) => !asList(found).some((entry) => entry.toLowerCase() === first);
+      return (found) => !asList(found).some((entry) => equal.includes(entry.toLowerCase()));
     case 'oneOf': {
       const set = new Set(wanted);
       return each((entry) => set.has(entry));
@@ -163,9 +195,9 @@ function compileTest({ is, value }: Test): (found: Value | undefined) => boolean
     case 'endsWith':
       return each((entry) => entry.endsWith(first));
     case 'moreThan':
-      return (found) => found !== undefined && Number.parseFloat(asText(found)) > number;
+      return (found) => found !== undefined && numberIn(found) > number;
     case 'lessThan':
-      return (found) => found !== undefined && Number.parseFloat(asText(found)) < number;
+      return (found) => found !== undefined && numberIn(found) < number;
     case 'longerThan':
       return (found) => asText(found).length > number;
   }

@@ -1,7 +1,7 @@
+import type { Family, Item, Values } from '../catalog/item';
+import { asText, attributeIndex, type Value } from '../catalog/value';
 import { type Composition, compileComposition } from '../compose/composition';
 import { fold } from '../text/folding';
-import type { Family, Item, Values } from './item';
-import { asText, attributeIndex, type Value } from './value';
 
 /** One axis of a family with the terms chosen for it, in their order. */
 export interface AxisChoice {

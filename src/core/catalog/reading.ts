@@ -1,0 +1,112 @@
+import { InputError } from '../errors/inputError';
+import { readIdentifier } from '../identifiers/gtin';
+import { isDate } from '../measures/dates';
+import { amountText, readAmount } from '../measures/money';
+import { readNumber } from '../measures/numbers';
+import { readMeasure } from '../measures/units';
+import { cleanMarkup } from '../text/markup';
+import { type Attribute, currencyInCode, isList } from './attributes';
+import { countryCode, countryName } from './countries';
+import { termFinder } from './terms';
+import { asList, asText, cutText, listSeparator, mostEntries, mostText, type Value } from './value';
+import { readYesNo } from './yesNo';
+
+/**
+ * A typed or pasted text as a value of an attribute; empty text is no value.
+ * @throws InputError in words where the attribute cannot take it
+ */
+export function readValue(attribute: Attribute, text: string): Value | undefined {
+  const trimmed = text.trim();
+  if (trimmed === '') return undefined;
+  const refuse = (why: string) => new InputError(`“${trimmed.slice(0, 60)}” ${why}.`);
+  if (trimmed.length >= mostText)
+    throw refuse(`… is longer than the ${mostText.toLocaleString('en')} characters a value may have`);
+  if (isList(attribute)) {
+    const entries = trimmed
+      .split(/[|\n]/)
+      .map((entry) => entry.trim())
+      .filter((entry) => entry !== '');
+    if (entries.length >= mostEntries) throw refuse(`… has more than ${mostEntries} entries`);
+    return entries.length === 0 ? undefined : entries;
+  }
+  switch (attribute.kind) {
+    case 'money': {
+      const own = currencyInCode(attribute.code)?.currency;
+      const amount = readAmount(trimmed, own);
+      if (!amount) throw refuse('is not an amount');
+      if (amount.amount.startsWith('-')) throw refuse('is below zero');
+      if (own !== undefined && amount.currency !== undefined && amount.currency !== own)
+        throw refuse(`is not in ${own}`);
+      return own === undefined ? amountText(amount) : amount.amount;
+    }
+    case 'number': {
+      const number = readNumber(trimmed);
+      if (number === undefined) throw refuse('is not a number');
+      return number;
+    }
+    case 'measure': {
+      const measure = readMeasure(trimmed, undefined, attribute.unit);
+      if (!measure) throw refuse('is not a number with a unit');
+      return `${measure.amount} ${measure.unit}`;
+    }
+    case 'date':
+      if (!/^\d{4}-\d\d-\d\d$/.test(trimmed) || !isDate(trimmed))
+        throw refuse('is not a date, written 2026-11-23');
+      return trimmed;
+    case 'yesNo': {
+      const answer = readYesNo(trimmed);
+      if (answer === undefined) throw refuse('is neither yes nor no');
+      return answer;
+    }
+    case 'richText':
+      return cleanMarkup(trimmed) || undefined;
+    case 'identifier':
+      if (attribute.code === 'gtin' && ['characters', 'length'].includes(readIdentifier(trimmed).verdict))
+        throw refuse('is no GTIN: 8, 12, 13 or 14 digits');
+      return trimmed;
+    case 'choice':
+      return termFinder(attribute.terms ?? [])(trimmed) ?? trimmed;
+    default:
+      return attribute.code === 'countryOfOrigin' ? (countryCode(trimmed) ?? trimmed) : trimmed;
+  }
+}
+
+/** Kinds that are kept as they are written. */
+const asWritten: ReadonlySet<Attribute['kind']> = new Set(['text', 'richText', 'identifier', 'link', 'date']);
+
+/**
+ * A text from a file as a value: in the form in which its kind is kept where it can be read so, else as it stands, for the
+ * checks to tell.
+ */
+export function readLoosely(attribute: Attribute | undefined, text: string): Value | undefined {
+  const asItStands = cutText(text) || undefined;
+  if (!attribute || (asWritten.has(attribute.kind) && !isList(attribute))) return asItStands;
+  try {
+    // A number without a unit stays one: a file that does not say its unit may mean any.
+    return readValue({ ...attribute, unit: undefined }, text);
+  } catch (error) {
+    if (error instanceof InputError) return asItStands;
+    throw error;
+  }
+}
+
+/**
+ * A value as people read it: yes and no as words, the terms of a standard by their labels, countries by their names.
+ * {@link readValue} takes what this writes.
+ */
+export function shownText(
+  attribute: Pick<Attribute, 'code' | 'kind' | 'terms' | 'list'>,
+  value: Value | undefined,
+): string {
+  if (value === undefined) return '';
+  if (isList(attribute)) return asList(value).join(` ${listSeparator} `);
+  if (attribute.kind === 'yesNo') {
+    const answer = readYesNo(asText(value));
+    return answer === undefined ? asText(value) : answer === 'true' ? 'yes' : 'no';
+  }
+  if (attribute.kind === 'choice' && attribute.terms)
+    return asList(value)
+      .map((word) => attribute.terms?.find(({ term }) => term === word)?.label ?? word)
+      .join(', ');
+  return attribute.code === 'countryOfOrigin' ? countryName(asText(value)) : asText(value);
+}
