@@ -6,8 +6,9 @@ import { readFileSync } from 'node:fs';
 import { Engine, type TopLevelCondition } from 'json-rules-engine';
 import jsonata from 'jsonata';
 import { readChannel } from '../src/core/channels/bundle';
+import { fixedText } from '../src/core/compose/composition';
 import { compile } from '../src/core/listing/compile';
-import { evaluate } from '../src/core/listing/evaluate';
+import { addDuplicates, evaluate } from '../src/core/listing/evaluate';
 import { planSchema } from '../src/core/listing/plan';
 import { textOfMarkup } from '../src/core/text/markup';
 import { evaluateByHand } from './byHand';
@@ -192,4 +193,30 @@ console.log(
 );
 console.log(
   `  general libraries    ${rate(libraries)}   ratio ${(ours.perSecond / libraries).toFixed(1)} (5 or more wanted; measured on ${few.toLocaleString('en')} items, with fewer checks than the compiled plan makes)`,
+);
+
+// One unique field that holds the same value on all items: every listing names the others.
+const partNumber = sheet.fields.find(({ unique, code }) => unique && code !== 'ref')?.code ?? 'ref';
+const shared = compile(
+  { ...plan, fields: { ...compiled.plan.fields, [partNumber]: fixedText('THE-SAME') } },
+  sheet,
+  tree,
+  catalog.index,
+);
+/** Time of the check alone, over the first items: what evaluation itself takes is measured above. */
+function uniqueTime(items: number): number {
+  const listings = catalog.rows.slice(0, items).map((row, i) => evaluate(shared, catalog.skus[i] ?? '', row));
+  const times: number[] = [];
+  for (let round = 0; round < rounds; round++) {
+    const started = performance.now();
+    addDuplicates(shared, [...listings]);
+    times.push(performance.now() - started);
+  }
+  return median(times);
+}
+const [smaller, larger] = [Math.round(count / 10), count];
+uniqueTime(smaller);
+const [smallerTime, largerTime] = [uniqueTime(smaller), uniqueTime(larger)];
+console.log(
+  `  a unique field with one value on all of ${smaller.toLocaleString('en')} and ${larger.toLocaleString('en')} items: ${smallerTime.toFixed(1)} and ${largerTime.toFixed(1)} ms; ${(largerTime / smallerTime).toFixed(1)} times the time for ${(larger / smaller).toFixed(0)} times the items`,
 );

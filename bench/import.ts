@@ -13,7 +13,7 @@ import { migrate } from 'drizzle-orm/mysql2/migrator';
 import { createConnection } from 'mysql2/promise';
 import { startingAttributes } from '../src/core/catalog/attributes';
 import { checkDigit } from '../src/core/identifiers/gtin';
-import { db, pool } from '../src/server/db/connection';
+import { closePools, db } from '../src/server/db/connection';
 import { attribute, workspace } from '../src/server/db/schema';
 import { settings } from '../src/server/settings';
 import { findRun, startRun, takeFile } from '../src/server/sources/sources';
@@ -55,12 +55,12 @@ async function writeCsv(rows: number): Promise<string> {
 }
 
 async function emptyDatabase(): Promise<void> {
-  await db.execute(sql`drop database if exists lively`);
-  await db.execute(sql`create database lively character set utf8mb4 collate utf8mb4_bin`);
-  await db.execute(sql`use lively`);
-  // Every connection of the pool must stand in the new database.
-  for (let i = 0; i < 8; i++) await pool.query('use lively');
-  await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
+  const [tables] = (await db.execute(
+    sql`select table_name as name from information_schema.tables where table_schema = database()`,
+  )) as unknown as [{ name: string }[]];
+  // The database itself stays: the connections that are open stand in it.
+  for (const { name } of tables) await db.execute(sql`drop table ${sql.identifier(name)}`);
+  await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
   await db.insert(workspace).values({ id: 1, name: 'Bench', catalogRevision: 0 });
   await db.insert(attribute).values(
     startingAttributes.map((one, position) => ({
@@ -188,4 +188,4 @@ for (const size of [10_000, quick ? 100_000 : 500_000]) {
 }
 say(`peak memory, large to small: ${((peaks[1] ?? 0) / (peaks[0] ?? 1)).toFixed(2)} (1.3 or less wanted)`);
 rmSync(folder, { recursive: true, force: true });
-await pool.end();
+await closePools();

@@ -12,8 +12,10 @@ import '@/ui/composition/composition.css';
 import '@/ui/bench/bench.css';
 import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { spineView } from '@/server/feeds/board';
+import { letIn } from '@/server/people/gate';
 import { Shell } from '@/ui/frame/Shell';
 import { Providers } from '@/ui/theme/Providers';
 
@@ -21,14 +23,16 @@ export const metadata: Metadata = { title: 'Lively Cart', description: 'One cata
 export const dynamic = 'force-dynamic';
 
 export default async function Layout({ children }: { children: ReactNode }) {
+  // Set by the web process for each answer; scripts without it do not run.
+  const nonce = (await headers()).get('x-nonce') ?? '';
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head>
-        <ColorSchemeScript defaultColorScheme="auto" />
+        <ColorSchemeScript defaultColorScheme="auto" nonce={nonce} />
       </head>
       <body>
         <Providers>
-          <Shell spine={await spineView()}>{children}</Shell>
+          <Shell spine={await letIn('look', 'opened a page', spineView)}>{children}</Shell>
         </Providers>
       </body>
     </html>

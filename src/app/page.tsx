@@ -1,6 +1,5 @@
+import { page } from '@/app/gated';
 import { boardView } from '@/server/feeds/board';
 import { Board } from '@/ui/board/Board';
 
-export default async function Page() {
-  return <Board board={await boardView()} />;
-}
+export default page(async () => <Board board={await boardView()} />);

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { InputError } from '../core/formats/inputError';
+import { InputError } from '../core/errors/inputError';
 
 /** `--name value` and `--flag` pairs of a command line. */
 export function readArguments(

@@ -2,13 +2,14 @@ import { createWriteStream, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
 import { attributeIndex, type Value } from '../core/catalog/value';
+import { InputError } from '../core/errors/inputError';
 import { writeAtom } from '../core/formats/atom';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
-import { InputError } from '../core/formats/inputError';
 import { type CompiledPlan, compile } from '../core/listing/compile';
 import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
 import { planSchema } from '../core/listing/plan';
+import { minorUnits } from '../core/measures/currencies';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
 
@@ -41,15 +42,16 @@ function readPlan(path: string) {
 }
 
 /**
- * `cart evaluate`: a plan and a catalog into listings, a feed file and a summary, without a database.
+ * `cart evaluate`: a plan and a catalog into listings, a summary and, for channels that take Atom, a feed file; without a
+ * database. `--currency` says which currency amounts are in that name none.
  * @returns 0 when every listing in scope can be sent, 1 when some are blocked
  */
 export async function evaluateCommand(words: readonly string[], now: Date): Promise<number> {
   const { values: options, flags } = readArguments(words, {
-    values: ['plan', 'catalog', 'out'],
+    values: ['plan', 'catalog', 'out', 'currency'],
     flags: ['lineage'],
   });
-  const usage = 'cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]';
+  const usage = 'cart evaluate --plan plan.json --catalog items.csv --out DIR [--currency EUR] [--lineage]';
   const [planPath, catalogPath, out] = [
     pathOption(options, 'plan', usage),
     pathOption(options, 'catalog', usage),
@@ -61,7 +63,10 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
   const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)
     ? readCatalogNdjson(text)
     : readCatalogCsv(text);
-  const index = attributeIndex([...codesIn(items, []), 'family']);
+  const currency = options.get('currency');
+  if (currency !== undefined && minorUnits(currency) === undefined)
+    throw new InputError(`--currency takes a code of ISO 4217, such as EUR, not “${currency}”.`);
+  const index = attributeIndex([...codesIn(items, []), 'family'], currency);
   const compiled = compile(plan, sheet, tree, index);
   const rows = items.map((item) =>
     rowOf(
@@ -97,7 +102,12 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     author: 'Lively Cart',
     updated: now.toISOString(),
   };
-  writeFileSync(join(out, 'feed.xml'), [...writeAtom(sheet, head, ready)].join(''));
+  if (sheet.delivery.format === 'atom')
+    writeFileSync(join(out, 'feed.xml'), [...writeAtom(sheet, head, ready)].join(''));
+  else
+    process.stderr.write(
+      `${sheet.name} takes ${sheet.delivery.format.toUpperCase()}, which is not written yet; only the listings and the summary are there.\n`,
+    );
   const issuesByCheck: Record<string, number> = {};
   for (const { issues } of listings)
     for (const { check, field } of issues)

@@ -5,7 +5,7 @@ import { finished } from 'node:stream/promises';
 import { stringify } from 'csv-stringify/sync';
 import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupingWay, type GroupRow, groupRows } from '../core/catalog/grouping';
-import { InputError } from '../core/formats/inputError';
+import { InputError } from '../core/errors/inputError';
 import { damages } from '../core/intake/damage';
 import {
   compileMapping,

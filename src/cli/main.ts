@@ -1,4 +1,4 @@
-import { InputError } from '../core/formats/inputError';
+import { InputError } from '../core/errors/inputError';
 import { damages } from '../core/intake/damage';
 import { evaluateCommand } from './evaluate';
 import { identifiersCommand } from './identifiers';

@@ -3,7 +3,8 @@ import { open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { type CsvError, type InfoRecord, parse } from 'csv-parse';
 import { parse as parseSync } from 'csv-parse/sync';
-import { InputError } from '../core/formats/inputError';
+import { emptyRecord } from '../core/catalog/value';
+import { InputError } from '../core/errors/inputError';
 import {
   decodeBytes,
   decodeStream,
@@ -28,6 +29,8 @@ import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { readSheets } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
+/** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */
+const fewRows = 5;
 const mostColumns = 2000;
 const headRecords = 200;
 /** A single row longer than this is taken for a quotation mark that was never closed. */
@@ -61,6 +64,13 @@ export interface SourceRow {
   readonly broken: string | undefined;
 }
 
+/** Line ends in some bytes, counted as far as asked for. */
+function linesIn(bytes: Uint8Array, most: number): number {
+  let lines = 0;
+  for (let at = bytes.indexOf(10); at >= 0 && lines < most; at = bytes.indexOf(10, at + 1)) lines++;
+  return lines;
+}
+
 async function readSample(path: string, bytes: number): Promise<{ sample: Uint8Array; whole: boolean }> {
   const file = await open(path);
   try {
@@ -78,13 +88,15 @@ async function readSample(path: string, bytes: number): Promise<{ sample: Uint8A
  * @throws InputError in words where the file is empty, of no known kind, without records or unreadable
  */
 export async function readHead(path: string, given: Partial<Form> = {}): Promise<Head> {
-  const { sample, whole } = await readSample(path, headBytes.delimited);
+  let { sample, whole } = await readSample(path, headBytes.delimited);
   const kind = given.kind ?? detectKind(sample);
   if (kind === 'xlsx') return sheetHead(path, given);
   const refusal = refuseFile(sample);
   if (refusal) throw new InputError(refusalWords[refusal]);
   const encoding = given.encoding ?? detectEncoding(sample);
   if (kind !== 'delimited') return treeHead(path, { ...given, kind, encoding });
+  const lines = linesIn(sample, fewRows);
+  if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const separator = given.separator ?? detectSeparator(text);
   const complete = whole ? text : text.slice(0, Math.max(text.lastIndexOf('\n'), 0) || undefined);
@@ -140,7 +152,7 @@ function uniqueNames(heading: readonly (string | undefined)[]): string[] {
 }
 
 function cellsOf(columns: readonly string[], row: readonly (string | undefined)[]): Record<string, string> {
-  const cells: Record<string, string> = {};
+  const cells = emptyRecord<string>();
   for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
   return cells;
 }
@@ -178,6 +190,8 @@ const parserOptions = (separator: Separator) => ({
   relax_column_count: true,
   skip_empty_lines: true,
   skip_records_with_error: true,
+  // A quotation mark inside a cell that does not begin with one is ordinary text: 12" wheel.
+  relax_quotes: true,
   max_record_size: mostRecordBytes,
   bom: true,
 });

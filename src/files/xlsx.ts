@@ -1,10 +1,11 @@
 import ExcelJS from 'exceljs';
 import yauzl from 'yauzl';
-import { InputError } from '../core/formats/inputError';
+import { InputError } from '../core/errors/inputError';
 
 /** Unpacked, a workbook may be this large, and this many times its packed size; more is an attack, not a price list. */
 const mostUnpacked = 2 * 1024 ** 3;
 const mostRatio = 150;
+const mostShared = 192 * 1024 ** 2;
 const freeUnpacked = 32 * 1024 ** 2;
 
 const refusal = (why: string) => new InputError(`The workbook ${why}. Nothing was changed.`);
@@ -33,10 +34,20 @@ async function refuseBomb(path: string): Promise<void> {
         packed += entry.compressedSize;
         if (++entries > 5000) return reject(refusal('holds more than 5,000 parts'));
         if (entry.fileName.endsWith('/')) return zip.readEntry();
+        let own = 0;
         zip.openReadStream(entry, (error, stream) => {
           if (error || !stream) return reject(refusal(`cannot be unpacked: ${error?.message ?? ''}`));
           stream.on('data', (chunk: Buffer) => {
             unpacked += chunk.length;
+            own += chunk.length;
+            // The words that cells share are held in memory while the rows are read.
+            if (own > mostShared && entry.fileName === 'xl/sharedStrings.xml') {
+              stream.destroy();
+              reject(
+                refusal('shares more than 192 MB of words between its cells; split it, or save it as CSV'),
+              );
+              return;
+            }
             if (unpacked > mostUnpacked || (unpacked > freeUnpacked && unpacked > packed * mostRatio)) {
               stream.destroy();
               reject(

@@ -3,7 +3,7 @@ import { fold } from '../core/text/folding';
 import { currentSnapshot } from './catalog/snapshot';
 import { feedName } from './feeds/board';
 import { listFeeds } from './feeds/drafts';
-import { loadFeed, merchantCategories } from './feeds/work';
+import { merchantCategories, tryFeed } from './feeds/work';
 
 export interface Hit {
   kind: string;
@@ -40,7 +40,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
       if (matches(name, stage))
         hits.push({ kind: 'stage', label: `${name}: ${stage}`, detail: '', href: `${base}/${stage}` });
     if (words.length === 0) continue;
-    const work = await loadFeed(head.code);
+    const { work } = await tryFeed(head.code);
     if (!work) continue;
     for (const field of work.sheet.fields)
       if (matches(field.label, field.code))

@@ -3,6 +3,8 @@ import { z } from 'zod';
 /** What the processes are told by the start command, through the environment. */
 const settingsSchema = z.object({
   LIVELY_DATA: z.string().default('.data'),
+  LIVELY_DB_HOST: z.string().default('127.0.0.1'),
+  LIVELY_DB_NAME: z.string().default('lively'),
   LIVELY_DB_PORT: z.coerce.number().int().default(33361),
   LIVELY_DB_PASSWORD: z.string().default('lively'),
   LIVELY_STANDINS_PORT: z.coerce.number().int().default(3461),
@@ -15,11 +17,11 @@ export const settings = {
   /** Folder for uploads, pictures and the database. */
   dataFolder: parsed.LIVELY_DATA,
   database: {
-    host: '127.0.0.1',
+    host: parsed.LIVELY_DB_HOST,
     port: parsed.LIVELY_DB_PORT,
     user: 'lively',
     password: parsed.LIVELY_DB_PASSWORD,
-    database: 'lively',
+    database: parsed.LIVELY_DB_NAME,
   },
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,

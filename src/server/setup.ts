@@ -1,22 +1,29 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { migrate } from 'drizzle-orm/mysql2/migrator';
+import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
 import { pictureFolder } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
-import { db, pool } from './db/connection';
+import { closePools, db } from './db/connection';
 import { loadDemo } from './demo/load';
+import { settings } from './settings';
 
 /** Run by the start command before anything else: brings the database up to date and loads the demo once. */
 const begun = Date.now();
-await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
+const { database, ...server } = settings.database;
+const first = await createConnection(server);
+await first.query('create database if not exists ?? character set utf8mb4 collate utf8mb4_bin', [database]);
+await first.end();
+await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
 await addStartingAttributes();
 await takeBundledChannels();
 if (await loadDemo(join(process.cwd(), 'demo'))) process.stdout.write('Demo catalog loaded.\n');
-if (!existsSync(pictureFolder())) {
+// Tests that look at no pictures need not wait for them.
+if (!existsSync(pictureFolder()) && process.env.LIVELY_PICTURES !== 'none') {
   const count = await drawPictures(demoItems(), pictureFolder());
   process.stdout.write(`${count} demo pictures drawn in ${Math.round((Date.now() - begun) / 1000)} s.\n`);
 }
-await pool.end();
+await closePools();

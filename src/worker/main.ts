@@ -1,109 +1,157 @@
-import { hostname } from 'node:os';
-import pino from 'pino';
-import { InputError } from '../core/formats/inputError';
+import { InputError } from '../core/errors/inputError';
 import { measureAll } from '../server/catalog/pictures';
-import { pool } from '../server/db/connection';
-import { beat, finishJob, leaseSeconds, postpone, type TakenJob, takeJob } from '../server/jobs/queue';
+import { closePools } from '../server/db/connection';
+import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
+import {
+  beat,
+  clearOldJobs,
+  finishJob,
+  JobLost,
+  leaseSeconds,
+  postpone,
+  runAgain,
+  type TakenJob,
+  takeJob,
+  type Work,
+  workOn,
+} from '../server/jobs/queue';
+import { log, observed } from '../server/observing';
 import { applyRun } from '../server/sources/applying';
-import { type Beat, checkRun } from '../server/sources/checking';
+import { checkRun } from '../server/sources/checking';
 import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
 import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 
-/** The job runner. Any number may run beside each other; each job has one at a time. */
-const log = pino({ name: `worker ${hostname()}:${process.pid}`, level: process.env.LIVELY_LOG ?? 'warn' });
+/** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const idle = 250;
-/** How often addresses that are due are looked for. */
+/** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
+const clearEvery = 3600_000;
 let stopping = false;
 
-interface Handler {
-  /** @returns false where the handler itself put the job back */
-  run(job: TakenJob): Promise<boolean>;
-  giveUp(job: TakenJob, error: string): Promise<void>;
+interface Handler<K extends JobKind> {
+  /** @returns in how many ms it is to run again, where it is not done yet */
+  run(payload: Payload<K>, work: Work): Promise<number | undefined>;
+  giveUp(payload: Payload<K>, error: string): Promise<void>;
 }
 
-const running = (work: (id: number, beat: Beat) => Promise<void>): Handler => ({
-  run: async (job) => {
-    await work(job.payload.run ?? 0, (progress) => beat(job.id, progress));
-    return true;
+const ofRun = (
+  run: (id: number, work: Work) => Promise<void>,
+): Handler<'checkRun'> & Handler<'applyRun'> & Handler<'undoRun'> => ({
+  run: async ({ run: id }, work) => {
+    await run(id, work);
+    return undefined;
   },
-  giveUp: (job, error) => failRun(job.payload.run ?? 0, error),
+  giveUp: ({ run: id }, error) => failRun(id, error),
 });
 
-const handlers: Record<string, Handler> = {
-  checkRun: running(async (id, tell) => {
-    await checkRun(id, tell);
+const handlers: { readonly [K in JobKind]: Handler<K> } = {
+  checkRun: ofRun(async (id, work) => {
+    await checkRun(id, work);
     await bringInUnasked(id);
   }),
-  applyRun: running(applyRun),
-  undoRun: running(undoRun),
+  applyRun: ofRun(applyRun),
+  undoRun: ofRun(undoRun),
   measurePictures: {
     run: async () => {
       await measureAll();
-      return true;
+      return undefined;
     },
-    giveUp: async (_job, error) => log.warn(error),
+    giveUp: async (_payload, error) => log.warn(error),
   },
   fetchSource: {
-    run: async (job) => {
-      await fetchSource(job.payload.source ?? 0);
-      return true;
+    run: async ({ source }) => {
+      await fetchSource(source);
+      return undefined;
     },
-    giveUp: (job, error) => failFetch(job.payload.source ?? 0, error),
+    giveUp: ({ source }, error) => failFetch(source, error),
   },
   sendSubmission: {
-    run: async (job) => {
-      await sendSubmission(job.payload.submission ?? 0);
-      return true;
+    run: async ({ submission }) => {
+      await sendSubmission(submission);
+      return undefined;
     },
-    giveUp: (job, error) => failSubmission(job.payload.submission ?? 0, error),
+    giveUp: ({ submission }, error) => failSubmission(submission, error),
   },
   collectReport: {
-    run: (job) => collectReport(job.payload.submission ?? 0, job.id),
-    giveUp: (job, error) => failSubmission(job.payload.submission ?? 0, error),
+    run: ({ submission }) => collectReport(submission),
+    giveUp: ({ submission }, error) => failSubmission(submission, error),
   },
 };
 
-async function work(job: TakenJob): Promise<void> {
-  const handler = handlers[job.kind];
+async function perform<K extends JobKind>(kind: K, taken: TakenJob & { worn: boolean }): Promise<void> {
+  const handler: Handler<K> = handlers[kind];
+  const payload = jobKinds[kind].payload.parse(taken.payload) as Payload<K>;
+  if (taken.worn) {
+    const words = `It ended its worker ${jobKinds[kind].attempts} times, to ${jobKinds[kind].words}.`;
+    await handler.giveUp(payload, words);
+    return finishJob(taken, 'failed', words);
+  }
+  try {
+    const after = await handler.run(payload, workOn(taken));
+    if (typeof after === 'number') await runAgain(taken, after);
+    else await finishJob(taken);
+  } catch (error) {
+    const words = error instanceof Error ? error.message : String(error);
+    log.warn({ job: taken.id, kind, attempt: taken.attempts }, words);
+    if (error instanceof JobLost) {
+      if (error.why === 'lease') return;
+      await handler.giveUp(payload, 'It was stopped.');
+      return finishJob(taken, 'stopped');
+    }
+    // Trying again helps against a silent channel, not against a file that cannot be read.
+    const final = error instanceof InputError || error instanceof FinalRefusal;
+    if (final) {
+      await handler.giveUp(payload, words);
+      await finishJob(taken, 'failed', words);
+    } else if (!(await postpone(taken, words, Math.random))) await handler.giveUp(payload, words);
+  }
+}
+
+async function work(taken: TakenJob & { worn: boolean }): Promise<void> {
   const keepLease = setInterval(
-    () => void beat(job.id).catch((error) => log.warn(error)),
+    () => void beat(taken).catch((error) => log.warn(error)),
     (leaseSeconds * 1000) / 4,
   );
   try {
-    if (!handler) throw new FinalRefusal(`No worker knows how to do “${job.kind}”.`);
-    if (await handler.run(job)) await finishJob(job.id);
-  } catch (error) {
-    const words = error instanceof Error ? error.message : String(error);
-    log.warn({ job: job.id, kind: job.kind, attempt: job.attempts }, words);
-    // Trying again helps against a silent channel, not against a file that cannot be read.
-    const final = error instanceof InputError || error instanceof FinalRefusal;
-    if (final) await finishJob(job.id);
-    if (final || !(await postpone(job, words, Math.random))) await handler?.giveUp(job, words);
+    await observed(jobKinds[taken.kind].words, { job: taken.id, kind: taken.kind }, () =>
+      perform(taken.kind, taken),
+    );
   } finally {
     clearInterval(keepLease);
   }
 }
 
-async function loop(): Promise<void> {
-  let looked = 0;
-  while (!stopping) {
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+async function runLane(lane: Lane): Promise<void> {
+  while (!stopping)
     try {
-      if (Date.now() - looked > lookEvery) {
-        looked = Date.now();
-        await enqueueDue(new Date());
-      }
-      const job = await takeJob();
-      if (job) await work(job);
-      else await new Promise((resolve) => setTimeout(resolve, idle));
+      const taken = await takeJob(lane);
+      if (taken) await work(taken);
+      else await pause(idle);
     } catch (error) {
       log.error(error);
-      await new Promise((resolve) => setTimeout(resolve, 1000));
+      await pause(1000);
     }
+}
+
+/** Looks now and then for what is due. */
+async function look(): Promise<void> {
+  let cleared = 0;
+  while (!stopping) {
+    try {
+      await enqueueDue(new Date());
+      if (Date.now() - cleared > clearEvery) {
+        cleared = Date.now();
+        await clearOldJobs();
+      }
+    } catch (error) {
+      log.error(error);
+    }
+    for (let waited = 0; waited < lookEvery && !stopping; waited += idle) await pause(idle);
   }
-  await pool.end();
 }
 
 const stop = () => {
@@ -113,4 +161,6 @@ process.on('SIGTERM', stop).on('SIGINT', stop);
 // Without the process that started it a worker has no one to be stopped by.
 process.on('disconnect', () => process.exit(0));
 process.send?.('ready');
-void loop().then(() => process.exit(0));
+void Promise.all([...lanes.map(runLane), look()])
+  .then(closePools)
+  .then(() => process.exit(0));

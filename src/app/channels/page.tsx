@@ -1,11 +1,12 @@
 import Link from 'next/link';
+import { page } from '@/app/gated';
 import { listChannels } from '@/server/channels/sheets';
 import { listFeeds } from '@/server/feeds/drafts';
 import { LinkButton } from '@/ui/bench/LinkButton';
 import { AddFeed } from '@/ui/channels/AddFeed';
 import '@/ui/channels/channels.css';
 
-export default async function Page() {
+export default page(async () => {
   const [channels, feeds] = await Promise.all([listChannels(), listFeeds()]);
   return (
     <div className="page scrolls">
@@ -57,4 +58,4 @@ export default async function Page() {
       </div>
     </div>
   );
-}
+});

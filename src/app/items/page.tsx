@@ -1,9 +1,10 @@
+import { page } from '@/app/gated';
 import { countArchived } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { listViews } from '@/server/catalog/views';
 import { ItemsGrid } from '@/ui/grid/ItemsGrid';
 
-export default async function Page() {
+export default page(async () => {
   const [{ attributes }, views, archived] = await Promise.all([
     currentSnapshot(),
     listViews(),
@@ -14,4 +15,4 @@ export default async function Page() {
       <ItemsGrid attributes={[...attributes]} views={views} archived={archived} />
     </div>
   );
-}
+});

@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { page } from '@/app/gated';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
 import { listSubmissions } from '@/server/submissions/submissions';
@@ -6,7 +7,7 @@ import { LinkButton } from '@/ui/bench/LinkButton';
 import { When } from '@/ui/bench/When';
 import { stateWords } from '@/ui/send/stateWords';
 
-export default async function Page() {
+export default page(async () => {
   const [submissions, feeds] = await Promise.all([listSubmissions(undefined, 100), listFeeds()]);
   const nameOf = new Map(
     await Promise.all(feeds.map(async (head) => [head.code, await feedName(head)] as const)),
@@ -61,4 +62,4 @@ export default async function Page() {
       </div>
     </div>
   );
-}
+});

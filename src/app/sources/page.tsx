@@ -1,12 +1,14 @@
 import Link from 'next/link';
+import { page } from '@/app/gated';
 import { listSources } from '@/server/sources/sources';
+import { readWorkspace } from '@/server/workspace';
 import { When } from '@/ui/bench/When';
 import { AddressForm } from '@/ui/intake/AddressForm';
 import { runStateWords } from '@/ui/intake/runWords';
 import { Upload, UploadInto } from '@/ui/intake/Upload';
 
-export default async function Page() {
-  const sources = await listSources();
+export default page(async () => {
+  const [sources, { zone }] = await Promise.all([listSources(), readWorkspace()]);
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -31,7 +33,7 @@ export default async function Page() {
                       )}
                       {source.fetchAt && (
                         <>
-                          , next <When at={source.fetchAt} />
+                          , next <When at={source.fetchAt} zone={source.schedule?.zone} />
                         </>
                       )}
                     </>
@@ -47,7 +49,7 @@ export default async function Page() {
                   address={source.address ?? ''}
                   every={source.schedule?.every ?? ''}
                   at={source.schedule?.at ?? '04:30'}
-                  zone={source.schedule?.zone ?? 'Europe/Berlin'}
+                  zone={source.schedule?.zone ?? zone}
                   automatic={source.automatic}
                 />
                 <UploadInto source={source.id} name={source.name} />
@@ -83,4 +85,4 @@ export default async function Page() {
       )}
     </div>
   );
-}
+});

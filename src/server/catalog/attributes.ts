@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import {
   type Attribute,
   attributeSchema,
@@ -8,7 +8,7 @@ import {
 import { type Quality, qualityOf } from '../../core/catalog/quality';
 import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
 import { asList } from '../../core/catalog/value';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
@@ -88,6 +88,8 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
   const known = snapshot.attributes.find(({ code }) => code === definition.code);
   if (fresh && known)
     throw new InputError(`There is already an attribute ${definition.code}, “${known.label}”.`);
+  if (definition.code.includes('@'))
+    throw new InputError('Amounts in a currency of their own belong to their attribute; change that one.');
   if (definition.code === 'family')
     throw new InputError('“family” is what groups items; choose another code.');
   if (snapshot.attributes.some(({ code, label }) => code !== definition.code && label === definition.label))
@@ -106,6 +108,7 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
       unit: definition.unit ?? null,
       synonyms: definition.synonyms,
       terms: definition.terms ?? null,
+      list: definition.list ?? false,
       family: definition.family ?? null,
     };
     const [last] = await tx.select({ most: sql<number>`coalesce(max(position), 0)` }).from(attribute);
@@ -206,20 +209,33 @@ export async function removeAttribute(code: string): Promise<void> {
   await record(person, 'took an attribute away', found.label);
 }
 
-/** Gives a workspace the attributes that came with a later version; what it has under their codes stays. */
+/** A starting attribute as its row. */
+export const startingRow = (one: Attribute, position: number): typeof attribute.$inferInsert => ({
+  ...one,
+  unit: one.unit ?? null,
+  terms: one.terms ?? null,
+  list: one.list ?? false,
+  family: one.family ?? null,
+  position,
+});
+
+/**
+ * Gives a workspace the attributes that came with a later version, and those it has the terms they lacked; what else it has
+ * under their codes stays.
+ */
 export async function addStartingAttributes(): Promise<void> {
   const [known] = await db.select().from(workspace);
   if (!known) return;
   await db
     .insert(attribute)
     .ignore()
-    .values(
-      startingAttributes.map((one, position) => ({
-        ...one,
-        unit: one.unit ?? null,
-        terms: null,
-        family: null,
-        position: 1000 + position,
-      })),
-    );
+    .values(startingAttributes.map((one, position) => startingRow(one, 1000 + position)));
+  for (const { code, terms, list } of startingAttributes) {
+    if (terms)
+      await db
+        .update(attribute)
+        .set({ terms })
+        .where(and(eq(attribute.code, code), isNull(attribute.terms)));
+    if (list) await db.update(attribute).set({ list }).where(eq(attribute.code, code));
+  }
 }

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, gt, inArray } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import {
@@ -10,6 +10,7 @@ import {
   type FamilyState,
   family,
   type ItemState,
+  type Origin,
 } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
 import {
@@ -40,6 +41,9 @@ export interface EditDone {
   readonly items: number;
   readonly words: string;
 }
+
+/** What a person changed by hand: a later run of a source leaves it unless it is told to take the file's. */
+export const byHand: Origin = { file: '', row: 0, column: '', cell: '' };
 
 export const freshItem = (values: Values, code: string | null = null): ItemState => ({
   family: code,

@@ -1,7 +1,11 @@
 import { and, asc, eq, inArray, ne, sql } from 'drizzle-orm';
 import { axisCodes } from '../../core/catalog/attributes';
 import { type Family, gatherFamilies, type Item, type Values } from '../../core/catalog/item';
+import { readValue } from '../../core/catalog/reading';
 import { asText, type Value } from '../../core/catalog/value';
+import type { Composition } from '../../core/compose/composition';
+import { InputError } from '../../core/errors/inputError';
+import { fold } from '../../core/text/folding';
 import {
   type AxisChoice,
   mostVariants,
@@ -9,16 +13,12 @@ import {
   planVariants,
   valuesAlone,
   valuesIn,
-} from '../../core/catalog/variants';
-import type { Composition } from '../../core/compose/composition';
-import { InputError } from '../../core/formats/inputError';
-import { fold } from '../../core/text/folding';
+} from '../../core/variants/variants';
 import { db, type Transaction } from '../db/connection';
 import { type FamilyState, family, type ItemState, item } from '../db/schema';
 import { type CatalogDesk, type EditDone, editCatalog, freshItem, readFamily } from './editing';
 import { editable } from './itemEdits';
 import { currentSnapshot, loadAttributes } from './snapshot';
-import { readValue } from './values';
 
 export interface FamilyLine {
   readonly code: string;

@@ -1,14 +1,14 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { neverShared } from '../../core/catalog/item';
+import { readValue } from '../../core/catalog/reading';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { type Composition, compileComposition } from '../../core/compose/composition';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { type ItemState, item } from '../db/schema';
-import { type EditDone, editCatalog, freshItem } from './editing';
+import { byHand, type EditDone, editCatalog, freshItem } from './editing';
 import { currentSnapshot, loadAttributes } from './snapshot';
-import { readValue } from './values';
 
 /** An attribute that may be edited. @throws InputError where there is none of that code */
 export function editable(attributes: readonly Attribute[], code: string): Attribute {
@@ -22,7 +22,7 @@ function withValues(state: ItemState, changes: Readonly<Record<string, Value | u
   const values = { ...state.values };
   const origins = { ...state.origins };
   for (const [code, value] of Object.entries(changes)) {
-    delete origins[code];
+    origins[code] = byHand;
     if (value === undefined) delete values[code];
     else values[code] = value;
   }
@@ -156,6 +156,8 @@ export async function createItem(
   if (code === '') throw new InputError('An item needs an SKU.');
   return editCatalog(async (desk) => {
     if ((await desk.items([code])).has(code)) throw new InputError(`There is already an item ${code}.`);
+    if (family !== null && !(await desk.family(family)))
+      throw new InputError(`There is no family ${family}. Make it first, or leave the item alone.`);
     const read = Object.entries(values).flatMap(([attribute, text]) => {
       const value = readValue(editable(attributes, attribute), text);
       return value === undefined ? [] : [[attribute, value] as const];

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
+import type { Attribute } from '../../core/catalog/attributes';
+import { shownText } from '../../core/catalog/reading';
 import { asList, asText, type Value } from '../../core/catalog/value';
-import { listSeparator } from '../../core/formats/catalogCsv';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
 import { family, item, type Origin } from '../db/schema';
@@ -36,16 +37,17 @@ function matching(
   const words = fold(search)
     .split(' ')
     .filter((word) => word !== '');
+  const kindOf = attributeFinder(snapshot);
   const wanted = Object.entries(filters).flatMap(([code, text]) => {
     const slot = snapshot.index.slotOf(code);
-    return slot === undefined || text === '' ? [] : [{ slot, text: text.toLowerCase() }];
+    return slot === undefined || text === '' ? [] : [{ slot, kind: kindOf(code), text: text.toLowerCase() }];
   });
   const only = asked && asked.length > 0 ? new Set(asked) : undefined;
   const found: number[] = [];
   snapshot.rows.forEach((row, at) => {
     // A dash asks for empty cells, an equals sign for the whole cell; everything else is looked for inside the cell.
-    for (const { slot, text } of wanted) {
-      const cell = asText(row[slot]).toLowerCase();
+    for (const { slot, kind, text } of wanted) {
+      const cell = shownText(kind, row[slot]).toLowerCase();
       if (text === '-' ? cell !== '' : text.startsWith('=') ? cell !== text.slice(1) : !cell.includes(text))
         return;
     }
@@ -70,11 +72,20 @@ function matching(
   return found;
 }
 
+/** Finds how an attribute is kept; codes that no attribute defines are texts. */
+function attributeFinder({
+  attributes,
+}: Snapshot): (code: string) => Pick<Attribute, 'code' | 'kind' | 'terms' | 'list'> {
+  const known = new Map(attributes.map((one) => [one.code, one]));
+  return (code) => known.get(code) ?? { code, kind: 'text' };
+}
+
 /** A window of the catalog, sorted and filtered; `total` counts all that match. */
 export async function queryItems(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
   const snapshot = await currentSnapshot();
   const found = matching(snapshot, query);
   const image = snapshot.index.slotOf('image') ?? -1;
+  const kindOf = attributeFinder(snapshot);
   return {
     total: found.length,
     all: snapshot.items.length,
@@ -85,7 +96,10 @@ export async function queryItems(query: ItemQuery): Promise<{ total: number; all
         sku: snapshot.skus[at] ?? '',
         picture: first ? pictureFile(first) : undefined,
         cells: Object.fromEntries(
-          query.columns.map((code) => [code, asText(row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200)]),
+          query.columns.map((code) => [
+            code,
+            shownText(kindOf(code), row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200),
+          ]),
         ),
       };
     }),
@@ -131,10 +145,11 @@ export async function exportRows(
   const snapshot = await currentSnapshot();
   const slots = query.columns.map((code) => snapshot.index.slotOf(code) ?? -1);
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
+  const kindOf = attributeFinder(snapshot);
   return {
     headings: query.columns.map((code) => (code === 'family' ? 'Family' : (labels.get(code) ?? code))),
     rows: matching(snapshot, query).map((at) =>
-      slots.map((slot) => asList(snapshot.rows[at]?.[slot]).join(listSeparator)),
+      slots.map((slot, i) => shownText(kindOf(query.columns[i] ?? ''), snapshot.rows[at]?.[slot])),
     ),
   };
 }

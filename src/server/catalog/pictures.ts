@@ -1,16 +1,17 @@
 import { createHash } from 'node:crypto';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { and, inArray, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { asList } from '../../core/catalog/value';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
 import { type PictureFacts, picture, workspace } from '../db/schema';
-import { guardAddress } from '../net/address';
+import { fetchOutside } from '../net/fetching';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
+import { raiseRevision } from './changes';
 import { type EditDone, editCatalog } from './editing';
 import { currentSnapshot } from './snapshot';
 
@@ -24,7 +25,7 @@ export function pictureFile(link: string): string | undefined {
 
 /** Measures a picture file: size, format, bytes and the white share of its border. */
 async function measurePicture(path: string): Promise<PictureFacts> {
-  const image = sharp(path, { limitInputPixels: 120_000_000 });
+  const image = sharp(path, { limitInputPixels: mostPixels });
   const { width, height, format } = await image.metadata();
   const { data, info } = await image
     .flatten({ background: '#000000' })
@@ -57,7 +58,7 @@ async function measurePicture(path: string): Promise<PictureFacts> {
 
 /** A difference hash: the picture as 9 × 8 greys, a bit for each grey that is brighter than the one to its right. */
 async function printOf(path: string): Promise<string> {
-  const grey = await sharp(path, { limitInputPixels: 120_000_000 })
+  const grey = await sharp(path, { limitInputPixels: mostPixels })
     .flatten({ background: '#ffffff' })
     .greyscale()
     .resize(9, 8, { fit: 'fill' })
@@ -78,18 +79,79 @@ export interface MeasuredPicture {
   readonly alternativeText: string;
 }
 
+/** Pixels of one picture; as many are decoded at once in this process, one after another. */
+const mostPixels = 60_000_000;
+let turn: Promise<unknown> = Promise.resolve();
+
+/** Decodes one picture after another: however many are asked for at once, only one stands in memory. */
+function sharpTurn<T>(work: () => Promise<T>): Promise<T> {
+  const mine = turn.then(work, work);
+  turn = mine.catch(() => undefined);
+  return mine;
+}
+
+/** Writes down that a picture cannot be read, so that no listing is sent with it. */
+async function rememberBroken(link: string, file: string): Promise<void> {
+  const there = await stat(join(pictureFolder(), file)).catch(() => undefined);
+  // A file that is not kept here was never looked at.
+  if (!there) return;
+  const row = { file, facts: null, print: null, trouble: 'cannot be read' };
+  await db.transaction(async (tx) => {
+    const [known] = await tx.select({ trouble: picture.trouble }).from(picture).where(eq(picture.link, link));
+    if (known?.trouble) return;
+    await tx
+      .insert(picture)
+      .values({ link: link.slice(0, 700), ...row })
+      .onDuplicateKeyUpdate({ set: row });
+    await raiseRevision(tx);
+  });
+}
+
 /** Measures a kept file and writes down what was found under the picture's address. */
 async function measureAndKeep(link: string, file: string): Promise<MeasuredPicture | undefined> {
   const path = join(pictureFolder(), file);
-  const measured = await Promise.all([measurePicture(path), printOf(path)]).catch(() => undefined);
-  if (!measured) return undefined;
+  const measured = await sharpTurn(() => Promise.all([measurePicture(path), printOf(path)])).catch(
+    () => undefined,
+  );
+  if (!measured) {
+    await rememberBroken(link, file);
+    return undefined;
+  }
   const [facts, print] = measured;
-  const row = { file, facts, print };
+  const row = { file, facts, print, trouble: null };
   await db
     .insert(picture)
     .values({ link: link.slice(0, 700), ...row })
     .onDuplicateKeyUpdate({ set: row });
   return { link, file, facts, print, alternativeText: '' };
+}
+
+/** Small pictures already made, by file; the oldest go when they hold more than so many bytes. */
+const small = new Map<string, Buffer>();
+const mostSmallBytes = 64 * 1024 ** 2;
+let smallBytes = 0;
+
+/** A kept picture, at most 320 pixels wide, as JPEG; undefined where there is none of that name that can be read. */
+export async function smallPicture(name: string): Promise<Buffer | undefined> {
+  const file = pictureFile(name);
+  if (file === undefined) return undefined;
+  const known = small.get(file);
+  if (known) return known;
+  const made = await sharpTurn(() =>
+    sharp(join(pictureFolder(), file), { limitInputPixels: mostPixels })
+      .resize(320, 320, { fit: 'inside', withoutEnlargement: true })
+      .jpeg({ quality: 80 })
+      .toBuffer(),
+  ).catch(() => undefined);
+  if (!made) return undefined;
+  small.set(file, made);
+  smallBytes += made.length;
+  for (const [oldest, bytes] of small) {
+    if (smallBytes <= mostSmallBytes) break;
+    small.delete(oldest);
+    smallBytes -= bytes.length;
+  }
+  return made;
 }
 
 /** Facts of pictures by address; what has not been measured yet is measured now and kept. */
@@ -104,6 +166,7 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
     links.map(async (link) => {
       const row = known.get(link);
       const alternativeText = row?.alternativeText ?? '';
+      if (row?.trouble) return { link, file: undefined, facts: undefined, print: undefined, alternativeText };
       if (row?.print)
         return {
           link,
@@ -132,7 +195,7 @@ export async function measureAll(): Promise<number> {
     const known = await db
       .select({ link: picture.link })
       .from(picture)
-      .where(and(inArray(picture.link, some), isNotNull(picture.print)));
+      .where(and(inArray(picture.link, some), or(isNotNull(picture.print), isNotNull(picture.trouble))));
     const done = new Set(known.map(({ link }) => link));
     // A few at a time: each is decoded whole.
     const open = some.filter((link) => !done.has(link));
@@ -202,14 +265,28 @@ async function setPictures(
 const mostBytes = 25 * 1024 * 1024;
 const kinds = { jpeg: 'jpg', png: 'png', gif: 'gif', webp: 'webp', tiff: 'tif' } as const;
 
+/** A body's bytes, counted as they come. @throws InputError where they are too many; no more are read then */
+async function gather(body: AsyncIterable<Uint8Array>): Promise<Buffer> {
+  const chunks: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const chunk of body) {
+    bytes += chunk.length;
+    if (bytes > mostBytes) throw new InputError('The picture is larger than 25 MB. Nothing was changed.');
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
+}
+
 /** Keeps bytes that are a picture. @returns its file @throws InputError where they are none */
 async function keepPicture(bytes: Buffer, name: string): Promise<string> {
-  if (bytes.length > mostBytes)
-    throw new InputError('The picture is larger than 25 MB. Nothing was changed.');
-  const format = await sharp(bytes, { limitInputPixels: 120_000_000 })
+  const found = await sharp(bytes, { limitInputPixels: mostPixels })
     .metadata()
-    .then((found) => found.format)
     .catch(() => undefined);
+  if (found && (found.width ?? 0) * (found.height ?? 0) > mostPixels)
+    throw new InputError(
+      `${name} has ${found.width} × ${found.height} pixels, more than ${mostPixels / 1e6} million. Nothing was changed.`,
+    );
+  const format = found?.format;
   const ending = Object.entries(kinds).find(([kind]) => kind === format)?.[1];
   if (!ending)
     throw new InputError(`${name} is not a JPEG, PNG, GIF, WebP or TIFF picture. Nothing was changed.`);
@@ -219,14 +296,18 @@ async function keepPicture(bytes: Buffer, name: string): Promise<string> {
       .replace(/[^a-z0-9]+/g, '-')
       .slice(0, 60) || 'picture';
   const file = `${title}-${digest}.${ending}`;
-  await mkdir(pictureFolder(), { recursive: true });
-  await writeFile(join(pictureFolder(), file), bytes);
+  await mkdir(pictureFolder(), { recursive: true, mode: 0o700 });
+  await writeFile(join(pictureFolder(), file), bytes, { mode: 0o600 });
   return file;
 }
 
 /** Takes an uploaded picture and puts it behind the others of an item or a family. */
-export async function takePicture(holder: Holder, name: string, bytes: Buffer): Promise<EditDone> {
-  const file = await keepPicture(bytes, name);
+export async function takePicture(
+  holder: Holder,
+  name: string,
+  body: AsyncIterable<Uint8Array>,
+): Promise<EditDone> {
+  const file = await keepPicture(await gather(body), name);
   const [state] = await db.select({ base: workspace.pictureBase }).from(workspace);
   const link = `${state?.base || 'https://pictures.example/'}${file}`;
   await measureAndKeep(link, file);
@@ -237,16 +318,19 @@ export async function takePicture(holder: Holder, name: string, bytes: Buffer): 
 export async function addPicture(holder: Holder, address: string): Promise<EditDone> {
   const [known] = await picturesOf([address]);
   if (!known?.facts) {
-    const url = await guardAddress(address);
-    const answer = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(20_000) }).catch(
-      () => undefined,
-    );
+    const answer = await fetchOutside(address, { seconds: 30, bytes: mostBytes }).catch((error: unknown) => {
+      if (error instanceof InputError) throw error;
+      return undefined;
+    });
     if (!answer?.ok)
       throw new InputError(
         `No picture came from ${address}${answer ? `: it answered ${answer.status}` : ''}. Nothing was changed.`,
       );
-    const bytes = Buffer.from(await answer.arrayBuffer());
-    await measureAndKeep(address, await keepPicture(bytes, url.pathname.split('/').at(-1) ?? 'picture'));
+    const bytes = await answer.bytes();
+    await measureAndKeep(
+      address,
+      await keepPicture(bytes, answer.url.pathname.split('/').at(-1) ?? 'picture'),
+    );
   }
   return setPictures(holder, (before) => [...before, address], 'added a picture');
 }

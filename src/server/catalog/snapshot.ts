@@ -1,9 +1,15 @@
-import { and, eq, gt } from 'drizzle-orm';
-import { type Attribute, attributeSchema } from '../../core/catalog/attributes';
+import { and, eq, gt, isNotNull } from 'drizzle-orm';
+import {
+  type Attribute,
+  amountsInCurrencies,
+  attributeSchema,
+  currencyInCode,
+} from '../../core/catalog/attributes';
 import { type Family, type Item, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
-import { db } from '../db/connection';
-import { attribute, family, item, workspace } from '../db/schema';
+import { db, outsideTransaction } from '../db/connection';
+import { attribute, family, feed, item, picture, workspace } from '../db/schema';
+import { readWorkspace } from '../workspace';
 
 /** The whole catalog in memory, as of one revision; items in the order they came in. */
 export interface Snapshot {
@@ -14,13 +20,17 @@ export interface Snapshot {
   readonly skus: readonly string[];
   readonly rows: readonly Row[];
   readonly families: ReadonlyMap<string, Family>;
+  /** Addresses of pictures that were looked at and cannot be read; the same set as long as it is the same. */
+  readonly brokenPictures: ReadonlySet<string>;
   positionOf(sku: string): number | undefined;
 }
 
 const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snapshot> };
 
-/** The current catalog; only items changed since the last call are read again. */
-export async function currentSnapshot(): Promise<Snapshot> {
+/** The current catalog, as it is for everybody; only items changed since the last call are read again. */
+export const currentSnapshot = (): Promise<Snapshot> => outsideTransaction(readSnapshot);
+
+async function readSnapshot(): Promise<Snapshot> {
   const known = await shared.livelySnapshot?.catch(() => undefined);
   const [state] = await db
     .select({ revision: workspace.catalogRevision, reload: workspace.reloadRevision })
@@ -32,23 +42,47 @@ export async function currentSnapshot(): Promise<Snapshot> {
   return shared.livelySnapshot;
 }
 
-/** The attribute definitions in their order. */
+/**
+ * The attribute definitions in their order; amounts of money have one more for each further currency that a feed sells in.
+ */
 export async function loadAttributes(): Promise<Attribute[]> {
-  const rows = await db.select().from(attribute).orderBy(attribute.position, attribute.code);
-  return rows.map((row) =>
+  const [rows, currency, markets] = await Promise.all([
+    db.select().from(attribute).orderBy(attribute.position, attribute.code),
+    catalogCurrency(),
+    db.selectDistinct({ currency: feed.currency }).from(feed),
+  ]);
+  const defined = rows.map((row) =>
     attributeSchema.parse({
       ...row,
       unit: row.unit ?? undefined,
       terms: row.terms ?? undefined,
+      list: row.list || undefined,
       family: row.family ?? undefined,
     }),
   );
+  const amounts = amountsInCurrencies(
+    defined,
+    markets.map((one) => one.currency),
+    currency,
+  );
+  return defined.flatMap((one) => [
+    one,
+    ...amounts.filter(({ code }) => currencyInCode(code)?.of === one.code),
+  ]);
 }
+
+/** The currency of amounts that name none; undefined where nobody has said. */
+export const catalogCurrency = async (): Promise<string | undefined> => (await readWorkspace()).currency;
+
+const sameSet = (known: ReadonlySet<string> | undefined, links: readonly string[]): ReadonlySet<string> =>
+  known?.size === links.length && links.every((link) => known.has(link)) ? known : new Set(links);
 
 async function load(known: Snapshot | undefined, revision: number): Promise<Snapshot> {
   const since = known?.revision ?? -1;
-  const [attributes, familyRows, itemRows] = await Promise.all([
+  const [attributes, currency, brokenLinks, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
+    catalogCurrency(),
+    db.select({ link: picture.link }).from(picture).where(isNotNull(picture.trouble)).orderBy(picture.link),
     db.select().from(family).where(gt(family.revision, since)),
     db
       .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
@@ -71,7 +105,10 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
   }
   const codes = ['sku', 'family', ...attributes.map(({ code }) => code)];
   // The same slots stay the same index, so that what was compiled for it and the rows in it can be used again.
-  const index = known && known.index.codes.join() === codes.join() ? known.index : attributeIndex(codes);
+  const index =
+    known && known.index.currency === currency && known.index.codes.join() === codes.join()
+      ? known.index
+      : attributeIndex(codes, currency);
   const changedFamilies = new Set(familyRows.map(({ code }) => code));
   const familySlot = index.slotOf('family') as number;
   const rows = items.map((one, at) => {
@@ -98,6 +135,10 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
     rows,
     families,
     skus: items.map(({ sku }) => sku),
+    brokenPictures: sameSet(
+      known?.brokenPictures,
+      brokenLinks.map(({ link }) => link),
+    ),
     positionOf: (sku) => positions.get(sku),
   };
 }

@@ -1,9 +1,9 @@
-import type { Attribute } from '../../core/catalog/attributes';
+import { type Attribute, currencyInCode } from '../../core/catalog/attributes';
 import { neverShared, type Values } from '../../core/catalog/item';
+import { shownText } from '../../core/catalog/reading';
 import { margin, onlyDigital, onlyPhysical, sections } from '../../core/catalog/sections';
 import { termsWith } from '../../core/catalog/terms';
 import { asList, asText } from '../../core/catalog/value';
-import { listSeparator } from '../../core/formats/catalogCsv';
 import type { Origin } from '../db/schema';
 import type { Snapshot } from './snapshot';
 
@@ -34,9 +34,6 @@ interface Shown {
   readonly members?: readonly Values[] | undefined;
 }
 
-const textOf = (attribute: Attribute, value: Values[string] | undefined): string =>
-  attribute.kind === 'pictures' ? asList(value).join(listSeparator) : asText(value);
-
 /** An item's or a family's values under their headings; pictures stand elsewhere. */
 export function valueGroups(
   snapshot: Snapshot,
@@ -59,7 +56,7 @@ export function valueGroups(
   );
   const line = (attribute: Attribute): ValueLine => {
     const { code } = attribute;
-    const text = textOf(attribute, own[code] ?? shared[code]);
+    const text = shownText(attribute, own[code] ?? shared[code]);
     const origin = origins[code];
     const share = code === 'cost' || code === 'price' ? margin(read('price'), read('cost')) : undefined;
     const fromFamily = shared[code];
@@ -67,30 +64,37 @@ export function valueGroups(
       attribute,
       text,
       own: own[code] !== undefined,
-      family: own[code] !== undefined && fromFamily !== undefined ? textOf(attribute, fromFamily) : undefined,
+      family:
+        own[code] !== undefined && fromFamily !== undefined ? shownText(attribute, fromFamily) : undefined,
       overridden: members.filter((values) => values[code] !== undefined && own[code] !== undefined).length,
-      origin: origin && text !== '' ? `${origin.file}, row ${origin.row}, “${origin.column}”` : '',
+      origin: origin?.file && text !== '' ? `${origin.file}, row ${origin.row}, “${origin.column}”` : '',
       words: attribute.kind === 'choice' ? wordsOf(snapshot, attribute) : [],
       note: share && code === 'cost' ? `margin ${share} %` : '',
     };
   };
+  const inCurrencies = (code: string) =>
+    snapshot.attributes.flatMap((one) => (currencyInCode(one.code)?.of === code ? [one.code] : []));
   const groups = sections.map(({ name, codes }) => ({
     name,
-    values: codes.flatMap((code) => {
-      const attribute = left.get(code);
-      left.delete(code);
-      return attribute ? [line(attribute)] : [];
-    }),
+    // Amounts in further currencies stand beside the first.
+    values: codes
+      .flatMap((one) => [one, ...inCurrencies(one)])
+      .flatMap((code) => {
+        const attribute = left.get(code);
+        left.delete(code);
+        return attribute ? [line(attribute)] : [];
+      }),
   }));
   return [...groups, { name: 'Everything else', values: [...left.values()].map(line) }].filter(
     ({ values }) => values.length > 0,
   );
 }
 
+/** The words a choice may be set to, as people read them. */
 function wordsOf(snapshot: Snapshot, attribute: Attribute): string[] {
   const slot = snapshot.index.slotOf(attribute.code) ?? -1;
   const words = new Set<string>();
   for (const row of snapshot.rows)
     for (const word of asList(row[slot])) if (words.size < 300) words.add(word);
-  return termsWith(attribute, words).map(({ term }) => term);
+  return termsWith(attribute, words).map(({ term, label }) => label ?? term);
 }

@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { savedView } from '../db/schema';
 

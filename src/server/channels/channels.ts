@@ -2,7 +2,7 @@ import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { type Channel, makeChannel, readSheet } from '../../core/channels/bundle';
 import { codeFrom, freeName } from '../../core/channels/drafting';
 import type { Sheet } from '../../core/channels/sheet';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { feed, sheetVersion } from '../db/schema';
 import { record, whoAsks } from '../people/gate';

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Channel, readChannel } from '../../core/channels/bundle';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 
 /** The bundled channels; every command runs in the project's folder. */
 const folder = join(process.cwd(), 'src', 'channels');

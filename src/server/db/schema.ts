@@ -45,6 +45,10 @@ export const workspace = mysqlTable('workspace', {
   reloadRevision: bigint('reload_revision', { mode: 'number' }).notNull().default(0),
   /** Where pictures that are uploaded here can be fetched from, with a slash behind it. */
   pictureBase: varchar('picture_base', { length: 300 }).notNull().default(''),
+  /** The currency of amounts that name none, on items that name none; ISO 4217. Empty where nobody has said. */
+  currency: char('currency', { length: 3 }).notNull().default(''),
+  /** IANA time zone of the merchant. */
+  zone: varchar('zone', { length: 60 }).notNull().default('UTC'),
 });
 
 export const attribute = mysqlTable('attribute', {
@@ -56,6 +60,8 @@ export const attribute = mysqlTable('attribute', {
   position: int('position').notNull(),
   /** The terms of a choice, in their order. */
   terms: json<Term[] | null>('terms'),
+  /** Whether it holds a list of texts; pictures always do. */
+  list: boolean('is_list').notNull().default(false),
   /** Code of the only family that has this attribute; null where all items have it. */
   family: code('family'),
 });
@@ -67,7 +73,7 @@ export const family = mysqlTable('family', {
   revision: bigint('revision', { mode: 'number' }).notNull(),
 });
 
-/** Where a value was read: the file, its row and column, and what stood in the cell. */
+/** Where a value was read: the file, its row and column, and what stood in the cell. A person's own hand has no file. */
 export interface Origin {
   file: string;
   row: number;
@@ -119,6 +125,8 @@ export const picture = mysqlTable('picture', {
   link: varchar('link', { length: 700 }).primaryKey(),
   file: varchar('file', { length: 200 }),
   facts: json<PictureFacts | null>('facts'),
+  /** Why it could not be read, where it was looked at and could not. */
+  trouble: varchar('trouble', { length: 200 }),
   /** Difference hash of the picture, 16 hexadecimal digits, to find near-duplicates. */
   print: char('print', { length: 16 }),
   alternativeText: varchar('alternative_text', { length: 500 }),
@@ -179,6 +187,8 @@ export const run = mysqlTable(
     state: varchar('state', { length: 20 }).notNull().$type<RunState>(),
     counts: json<RunCounts>('counts').notNull(),
     repairs: json<Repair[]>('repairs'),
+    /** How many values, by attribute, a person has mended by hand and the file says otherwise: they stay. */
+    held: json<Record<string, number> | null>('held'),
     bytesDone: bigint('bytes_done', { mode: 'number' }).notNull(),
     rowsDone: int('rows_done').notNull(),
     error: text('error'),
@@ -430,11 +440,16 @@ export const job = mysqlTable(
   {
     id: int('id').autoincrement().primaryKey(),
     kind: varchar('kind', { length: 40 }).notNull(),
-    payload: json<Record<string, number>>('payload').notNull(),
-    state: varchar('state', { length: 20 }).notNull().$type<'queued' | 'running' | 'done' | 'failed'>(),
+    payload: json<unknown>('payload').notNull(),
+    state: varchar('state', { length: 20 })
+      .notNull()
+      .$type<'queued' | 'running' | 'done' | 'failed' | 'stopped'>(),
     attempts: int('attempts').notNull(),
     runAt: time('run_at').notNull(),
     leasedUntil: time('leased_until'),
+    /** Who took it; only that one may write for it. */
+    owner: char('owner', { length: 36 }),
+    finishedAt: time('finished_at'),
     progress: double('progress').notNull(),
     stopAsked: boolean('stop_asked').notNull(),
     error: text('error'),

@@ -5,9 +5,11 @@ import { nextLanternry } from '../../../demo/nextSheet';
 import { startingAttributes } from '../../core/catalog/attributes';
 import { importMappingSchema } from '../../core/intake/mapping';
 import { planSchema } from '../../core/listing/plan';
+import { startingRow } from '../catalog/attributes';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { attribute, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
+import { unattended } from '../jobs/queue';
 import { settings } from '../settings';
 import { applyRun } from '../sources/applying';
 import { checkRun } from '../sources/checking';
@@ -39,7 +41,7 @@ export async function bringInDemoFile(folder: string, name: string): Promise<num
   }
   const id = await takeFile(name, createReadStream(join(folder, 'sources', name)));
   await startRun(id, 'check');
-  await checkRun(id, async () => undefined);
+  await checkRun(id, unattended);
   return id;
 }
 
@@ -54,16 +56,10 @@ export async function loadDemo(folder: string): Promise<boolean> {
       name: 'Quillmoss Indoor Garden',
       catalogRevision: 0,
       pictureBase: 'https://quillmoss.example/pictures/',
+      currency: 'EUR',
+      zone: 'Europe/Berlin',
     });
-    await tx.insert(attribute).values(
-      startingAttributes.map((one, position) => ({
-        ...one,
-        unit: one.unit ?? null,
-        terms: one.terms ?? null,
-        family: one.family ?? null,
-        position,
-      })),
-    );
+    await tx.insert(attribute).values(startingAttributes.map(startingRow));
     await tx
       .insert(feed)
       .values({ code: 'lanternry-de', channel: plan.channel, ...plan.market, position: 1 });
@@ -84,7 +80,7 @@ export async function loadDemo(folder: string): Promise<boolean> {
   for (const name of demoSources) {
     const id = await bringInDemoFile(folder, name);
     await startRun(id, 'apply');
-    await applyRun(id, async () => undefined);
+    await applyRun(id, unattended);
   }
   const current = await channelOf('lanternry');
   const taxonomy = (await taxonomyOf('lanternry', current.sheet.version)) ?? '';

@@ -7,13 +7,15 @@ import { db } from '../db/connection';
 import { workspace } from '../db/schema';
 import { listSubmissions } from '../submissions/submissions';
 import { type FeedHead, listFeeds } from './drafts';
-import { type FeedWork, loadFeed } from './work';
+import { type FeedWork, tryFeed } from './work';
 
 export interface FeedEntry {
   readonly code: string;
   readonly name: string;
   readonly blocked: number;
   readonly lastSent: Date | undefined;
+  /** Why it cannot be computed; undefined where it can. */
+  readonly failed: string | undefined;
 }
 
 export interface SpineView {
@@ -30,10 +32,16 @@ export async function feedName(head: Pick<FeedHead, 'channel' | 'country'>): Pro
 }
 
 async function feedEntry(head: FeedHead): Promise<{ entry: FeedEntry; work: FeedWork | undefined }> {
-  const [work, [last]] = await Promise.all([loadFeed(head.code), listSubmissions(head.code, 1)]);
+  const [{ work, failed }, [last]] = await Promise.all([tryFeed(head.code), listSubmissions(head.code, 1)]);
   const blocked = work?.draft.listings.filter(({ state }) => state === 'blocked').length ?? 0;
   return {
-    entry: { code: head.code, name: await feedName(head), blocked, lastSent: last?.sentAt ?? undefined },
+    entry: {
+      code: head.code,
+      name: await feedName(head),
+      blocked,
+      lastSent: last?.sentAt ?? undefined,
+      failed: failed?.words,
+    },
     work,
   };
 }

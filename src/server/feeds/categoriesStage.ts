@@ -1,5 +1,4 @@
 import { asText, type Row } from '../../core/catalog/value';
-import { type PlaceNeed, placeNeeds } from '../../core/categories/requirements';
 import {
   type CatalogWords,
   type CategoryHit,
@@ -13,6 +12,7 @@ import { type CategoryTree, isUnder, nameOf, pathName, pathOf } from '../../core
 import { compile } from '../../core/listing/compile';
 import { applyEdit } from '../../core/listing/edit';
 import { type Plan, placementFor } from '../../core/listing/plan';
+import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
 import type { Snapshot } from '../catalog/snapshot';
 import { otherFeeds } from './otherFeeds';

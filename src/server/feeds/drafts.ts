@@ -3,7 +3,7 @@ import { fieldLabels } from '../../core/channels/sheet';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
 import { emptyPlan, type Plan, planSchema } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
-import { db } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { draft, draftStep, feed, planVersion } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
 
@@ -64,6 +64,21 @@ export type EditResult =
   | { ok: false; reason: 'conflict'; revision: number; words: string[] }
   | { ok: false; reason: 'nothing' };
 
+/** What was changed in a draft since a revision, the newest first, in words. */
+async function since(
+  tx: Transaction,
+  { feed: code, revision: now }: { feed: string; revision: number },
+  revision: number,
+): Promise<string[]> {
+  const steps = await tx
+    .select({ words: draftStep.words })
+    .from(draftStep)
+    .where(eq(draftStep.feed, code))
+    .orderBy(desc(draftStep.id))
+    .limit(Math.max(1, now - revision));
+  return steps.map(({ words }) => words);
+}
+
 /**
  * Puts one edit into the draft. Where someone else saved since `revision`, nothing is written and the answer says
  * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
@@ -74,20 +89,10 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
     if (!own) return { ok: false, reason: 'nothing' };
     if (own.revision !== revision) {
-      const since = await tx
-        .select({ words: draftStep.words })
-        .from(draftStep)
-        .where(eq(draftStep.feed, code))
-        .orderBy(desc(draftStep.id))
-        .limit(Math.max(1, own.revision - revision));
-      return {
-        ok: false,
-        reason: 'conflict',
-        revision: own.revision,
-        words: since.map(({ words }) => words),
-      };
+      const words = await since(tx, own, revision);
+      return { ok: false, reason: 'conflict', revision: own.revision, words };
     }
-    const words = editWords(edit, fieldLabels((await channelOf(own.plan.channel)).sheet));
+    const words = editWords(edit, own.plan, fieldLabels((await channelOf(own.plan.channel)).sheet));
     await tx
       .insert(draftStep)
       .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });
@@ -101,8 +106,8 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
   return result;
 }
 
-/** Takes the last edit of the draft back. */
-export async function undoDraft(code: string): Promise<EditResult> {
+/** Takes the last edit of the draft back; refused where somebody changed the draft since `revision`, saying what. */
+export async function undoDraft(code: string, revision: number): Promise<EditResult> {
   return db.transaction(async (tx): Promise<EditResult> => {
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
     const [step] = await tx
@@ -112,6 +117,8 @@ export async function undoDraft(code: string): Promise<EditResult> {
       .orderBy(desc(draftStep.id))
       .limit(1);
     if (!own || !step) return { ok: false, reason: 'nothing' };
+    if (own.revision !== revision)
+      return { ok: false, reason: 'conflict', revision: own.revision, words: await since(tx, own, revision) };
     await tx.delete(draftStep).where(eq(draftStep.id, step.id));
     await tx
       .update(draft)
@@ -134,11 +141,14 @@ export async function publishDraft(
     if (own.revision !== revision)
       return { ok: false, reason: 'conflict', revision: own.revision, words: [] };
     const [latest] = await tx
-      .select({ version: planVersion.version })
+      .select({ version: planVersion.version, plan: planVersion.plan })
       .from(planVersion)
       .where(eq(planVersion.feed, code))
       .orderBy(desc(planVersion.version))
       .limit(1);
+    // Pressed twice, or by two people at once: what is published already is not published again.
+    if (latest && JSON.stringify(latest.plan) === JSON.stringify(own.plan))
+      return { ok: true, revision, version: latest.version };
     const version = (latest?.version ?? 0) + 1;
     await tx
       .insert(planVersion)

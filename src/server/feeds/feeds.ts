@@ -1,7 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { type CarriedOver, carryOver } from '../../core/listing/carryOver';
 import { emptyPlan, type Plan } from '../../core/listing/plan';
+import { raiseRevision } from '../catalog/changes';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, feed } from '../db/schema';
@@ -32,6 +33,8 @@ async function insertFeed(code: string, plan: Plan, name: string): Promise<void>
       .insert(feed)
       .values({ code, channel: plan.channel, ...plan.market, position: Number(last?.most ?? 0) + 1 });
     await tx.insert(draft).values({ feed: code, plan, revision: 1 });
+    // A new currency brings attributes for amounts in it.
+    await raiseRevision(tx);
   });
 }
 

@@ -1,6 +1,6 @@
 import { asText } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
-import { compileCondition } from '../../core/channels/conditions';
+import { compileCondition } from '../../core/conditions/conditions';
 import type { Rule } from '../../core/rules/rule';
 import { compileRule } from '../../core/rules/rule';
 import { evaluationOf } from '../listings/evaluation';

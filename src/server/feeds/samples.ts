@@ -1,4 +1,6 @@
 import { eq } from 'drizzle-orm';
+import type { Attribute } from '../../core/catalog/attributes';
+import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Severity } from '../../core/checks/issue';
@@ -85,6 +87,9 @@ export async function pinTellingItems(work: FeedWork): Promise<void> {
   });
 }
 
+const attributeOf = (snapshot: Snapshot, code: string): Pick<Attribute, 'code' | 'kind' | 'terms' | 'list'> =>
+  snapshot.attributes.find((one) => one.code === code) ?? { code, kind: 'text' };
+
 const attributeLabel = (snapshot: Snapshot, code: string): string =>
   snapshot.attributes.find((one) => one.code === code)?.label ?? (code === 'sku' ? 'SKU' : code);
 
@@ -125,7 +130,7 @@ export async function sampleView(
   const image = snapshot.index.slotOf('image');
   const link =
     image === undefined ? undefined : asText(Array.isArray(row[image]) ? row[image][0] : row[image]);
-  const firstOrigin = origins.sku ?? Object.values(origins)[0];
+  const firstOrigin = origins.sku ?? Object.values(origins).find(({ file }) => file !== '');
   return {
     sku,
     name: asText(row[snapshot.index.slotOf('name') ?? -1]) || sku,
@@ -185,7 +190,11 @@ function threadOf(
   const empty = tied.filter(({ kind, value }) => kind === 'attribute' && value === undefined);
   const told = tied.filter((knot) => empty.length < 3 || !empty.includes(knot));
   const knots = told.map((knot): ThreadKnot => {
-    const value = asText(knot.value);
+    // What the catalog keeps as a code of a standard is read as a word.
+    const value =
+      knot.kind === 'attribute'
+        ? shownText(attributeOf(snapshot, knot.what), knot.value)
+        : asText(knot.value);
     const pieces =
       last !== '' && value !== '' && knot.kind !== 'attribute' && knot.kind !== 'place' && last !== value
         ? wordDifference(last, value)
@@ -196,7 +205,7 @@ function threadOf(
           const origin = origins[knot.what];
           const label = attributeLabel(snapshot, knot.what);
           if (value === '') return `${label} is empty`;
-          return origin
+          return origin?.file
             ? `${label}: ${origin.file}, row ${origin.row}, column “${origin.column}”${origin.cell !== value && origin.cell !== '' && origin.cell.length < 60 ? `, there “${origin.cell}”` : ''}`
             : `${label}, entered here`;
         }
@@ -216,6 +225,8 @@ function threadOf(
           return knot.what
             ? `${attributeLabel(snapshot, knot.what)} shortened between words to fit`
             : 'shortened between words to fit';
+        case 'cleaned':
+          return 'scripts and markup that the field does not take are taken out';
         case 'rule':
           return `rule “${knot.what}”`;
       }

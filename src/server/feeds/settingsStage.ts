@@ -1,7 +1,7 @@
 import { asText } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
-import type { Condition } from '../../core/channels/conditions';
 import { merchantNeedsIn } from '../../core/channels/sheet';
+import type { Condition } from '../../core/conditions/conditions';
 import { listChannels } from '../channels/sheets';
 import { listFeeds } from './drafts';
 import type { FeedWork } from './work';

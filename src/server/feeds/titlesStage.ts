@@ -1,8 +1,10 @@
 import { asText } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
+import { startingPattern } from '../../core/listing/edit';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
+import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
 import { compileTitle, type TitlePattern } from '../../core/titles/pattern';
 import type { FeedWork } from './work';
 
@@ -27,8 +29,10 @@ export interface TitlesStage {
   readonly fit: number;
   readonly shortenedCount: number;
   readonly droppedCount: number;
-  readonly histogram: readonly { from: number; to: number; count: number }[];
-  readonly twins: readonly { title: string; skus: readonly string[] }[];
+  readonly histogram: readonly LengthStep[];
+  /** Titles on several listings, those on most first; at most a hundred of them. */
+  readonly twins: readonly Twins[];
+  readonly twinCount: number;
   readonly phoneText: { shown: string; rest: string } | undefined;
   readonly attributes: readonly { code: string; label: string }[];
   readonly absent: readonly string[];
@@ -42,13 +46,7 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
   const field = fieldWithRole(sheet, 'title');
   const most = field?.length?.most ?? 150;
   const measure = field?.length?.measure ?? 'characters';
-  const pattern: TitlePattern = plans.draft.title ?? {
-    parts: [{ attribute: 'name', glue: ' ', steps: [] }],
-    dropFirst: [],
-    keep: [],
-    letterCase: 'asis',
-    brandOnce: true,
-  };
+  const pattern: TitlePattern = plans.draft.title ?? startingPattern;
   const compiled = compileTitle(
     pattern,
     { most, measure },
@@ -93,8 +91,7 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
       over: length > most,
     });
   });
-  const twins = new Map<string, string[]>();
-  for (const { title, sku } of rows) twins.set(fold(title), [...(twins.get(fold(title)) ?? []), sku]);
+  const twins = twinsOf(rows, fold);
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
   const sampleTitle =
     sampleAt === undefined ? (rows[0]?.title ?? '') : asText(draft.listings[sampleAt]?.values[at]);
@@ -114,13 +111,12 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     fit: rows.filter(({ over, shortened }) => !over && shortened === undefined).length,
     shortenedCount: rows.filter(({ shortened }) => shortened !== undefined).length,
     droppedCount: rows.filter(({ dropped }) => dropped.length > 0).length,
-    histogram: histogramOf(
+    histogram: lengthSteps(
       rows.map(({ full }) => full),
       most,
     ),
-    twins: [...twins.values()]
-      .filter((skus) => skus.length > 1)
-      .map((skus) => ({ title: rows.find(({ sku }) => sku === skus[0])?.title ?? '', skus })),
+    twins: twins.groups,
+    twinCount: twins.total,
     phoneText: field?.length?.phone ? { shown, rest: sampleTitle.slice(shown.length) } : undefined,
     attributes: [...labels].map(([code, label]) => ({ code, label })),
     absent:
@@ -128,24 +124,4 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
         ? []
         : snapshot.index.codes.filter((_, slot) => snapshot.rows[sampleAt]?.[slot] === undefined),
   };
-}
-
-/** Counts of lengths in steps of ten, from the shortest to the longest; the limit ends a step. */
-function histogramOf(
-  lengths: readonly number[],
-  most: number,
-): { from: number; to: number; count: number }[] {
-  if (lengths.length === 0) return [];
-  const width = most > 400 ? 50 : 10;
-  // Steps hold their upper end, so the lowest length must stand above the first step’s lower one.
-  const low = Math.floor((Math.min(...lengths) - 1) / width) * width;
-  const high = Math.max(...lengths, most);
-  const steps: { from: number; to: number; count: number }[] = [];
-  for (let from = low; from < high; from += width)
-    steps.push({
-      from: from + 1,
-      to: from + width,
-      count: lengths.filter((length) => length > from && length <= from + width).length,
-    });
-  return steps;
 }

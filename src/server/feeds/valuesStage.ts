@@ -1,3 +1,4 @@
+import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
@@ -10,7 +11,10 @@ import { otherFeeds } from './otherFeeds';
 import type { FeedWork } from './work';
 
 export interface WordLine {
+  /** As the catalog keeps it. */
   readonly word: string;
+  /** As people read it. */
+  readonly shown: string;
   readonly count: number;
   /** The choice it becomes; undefined where it is left to do. */
   readonly choice: string | undefined;
@@ -135,9 +139,11 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
   const { field, composition, codes, words } = current;
   const labels = new Map(field.choices?.map((choice) => [choice.code, choiceLabel(choice, language)]));
   const hexes = looks(work, current);
-  const [attribute] = composition.alternatives.flatMap(({ parts }) =>
+  const [attribute = ''] = composition.alternatives.flatMap(({ parts }) =>
     parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
   );
+  const kept = work.snapshot.attributes.find(({ code }) => code === attribute);
+  const shown = (word: string) => (kept ? shownText(kept, word) : word);
   return {
     fields,
     current: field.code,
@@ -149,6 +155,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
         const choice = becomes !== undefined && codes.has(becomes) ? becomes : undefined;
         return {
           word,
+          shown: shown(word),
           count,
           choice,
           suggestions: choice
@@ -159,7 +166,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
                 score: one.score,
                 reason: one.reasons.join('; '),
               })),
-          items: `/items?columns=sku,name,${attribute}&f.${attribute}=${encodeURIComponent(`=${word}`)}`,
+          items: `/items?columns=sku,name,${attribute}&f.${attribute}=${encodeURIComponent(`=${shown(word)}`)}`,
         };
       })
       .sort((a, b) => Number(a.choice !== undefined) - Number(b.choice !== undefined) || b.count - a.count),

@@ -12,7 +12,7 @@ import { type Difference, differences, type Impact, impactOf } from '../../core/
 import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
-import { type Evaluation, evaluationOf } from '../listings/evaluation';
+import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
 import { toSend } from '../submissions/submissions';
 import { type FeedPlans, feedPlans } from './drafts';
 
@@ -88,6 +88,24 @@ export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined
     wordsOf: (issue) => issueWords(issue, labelOf),
   };
 });
+
+/** A feed that could not be computed: what is known of it without. */
+export interface FailedFeed {
+  readonly plans: FeedPlans;
+  readonly words: string;
+}
+
+/** Like {@link loadFeed}, for pages that go on without a feed that cannot be computed. */
+export async function tryFeed(code: string): Promise<{ work?: FeedWork; failed?: FailedFeed }> {
+  try {
+    const work = await loadFeed(code);
+    return work ? { work } : {};
+  } catch (error) {
+    if (!(error instanceof EvaluationFailed)) throw error;
+    const plans = await feedPlans(code);
+    return plans ? { failed: { plans, words: error.message } } : {};
+  }
+}
 
 const stageKeys = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
 export type StageKey = (typeof stageKeys)[number];

@@ -1,108 +1,192 @@
-import { and, asc, eq, lte } from 'drizzle-orm';
+import { randomUUID } from 'node:crypto';
+import { and, asc, eq, inArray, lt, sql } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 import { settings } from '../settings';
+import { isJobKind, type JobKind, jobKinds, kindsIn, type Lane, type Payload } from './kinds';
 
-const jobKinds = [
-  'checkRun',
-  'applyRun',
-  'undoRun',
-  'fetchSource',
-  'measurePictures',
-  'sendSubmission',
-  'collectReport',
-] as const;
-export type JobKind = (typeof jobKinds)[number];
-
+/** A job that one worker holds until its lease ends. */
 export interface TakenJob {
   readonly id: number;
-  readonly kind: string;
-  readonly payload: Record<string, number>;
+  readonly kind: JobKind;
+  readonly payload: unknown;
+  /** How often it was taken, this time included. */
   readonly attempts: number;
+  readonly owner: string;
+}
+
+/** What a handler tells while it works; both throw where the job is no longer this worker's. */
+export interface Work {
+  /** Tells how far it is, 0 to 1, and keeps the lease. */
+  progress(share: number): Promise<void>;
+  /** Called inside a transaction that writes: what a worker that lost its job has made is not written. */
+  hold(tx: Transaction): Promise<void>;
+}
+
+/** For work that is done where it is asked for, without a job. */
+export const unattended: Work = { progress: async () => undefined, hold: async () => undefined };
+
+/** Thrown where a job has been given to another worker, or a person stopped it. */
+export class JobLost extends Error {
+  constructor(readonly why: 'lease' | 'stopped') {
+    super(why === 'lease' ? 'The job was given to another worker.' : 'The job was stopped.');
+  }
 }
 
 /** How long a job waits for a sign of life before another worker takes it over. */
 export const leaseSeconds = settings.leaseSeconds;
-const mostAttempts = 8;
 
-/** Puts work on the queue, in the transaction that causes it. */
-export async function enqueue(
+/** The database's clock, in UTC: the same for every worker on every machine. */
+const now = sql`utc_timestamp(3)`;
+const inMs = (ms: number) => sql`utc_timestamp(3) + interval ${Math.round(ms * 1000)} microsecond`;
+const leaseEnd = inMs(leaseSeconds * 1000);
+
+/** Puts work on the queue, in the transaction that causes it. @param after ms until it may begin */
+export async function enqueue<K extends JobKind>(
   tx: Transaction,
-  kind: JobKind,
-  payload: Record<string, number>,
+  kind: K,
+  payload: Payload<K>,
   after = 0,
 ): Promise<void> {
   await tx.insert(job).values({
     kind,
-    payload,
+    payload: jobKinds[kind].payload.parse(payload),
     state: 'queued',
     attempts: 0,
-    runAt: new Date(Date.now() + after),
+    runAt: inMs(after),
     progress: 0,
     stopAsked: false,
   });
 }
 
-/** Takes one job that is due, or whose worker has gone silent; undefined where there is none. */
-export async function takeJob(): Promise<TakenJob | undefined> {
+/**
+ * Takes one job of a lane that is due, or whose worker has gone silent; undefined where there is none. A job whose workers
+ * have died as often as it may be tried comes with `worn`, to be given up.
+ */
+export async function takeJob(lane: Lane): Promise<(TakenJob & { worn: boolean }) | undefined> {
   return db.transaction(
     async (tx) => {
-      const now = new Date();
       // Each query walks the index in its order and stops at the first row, so that it locks that row and no other.
       const first = (state: 'queued' | 'running', due: typeof job.runAt | typeof job.leasedUntil) =>
         tx
           .select()
           .from(job, { forceIndex: state === 'queued' ? 'job_ready' : 'job_leased' })
-          .where(and(eq(job.state, state), lte(due, now)))
+          .where(and(eq(job.state, state), sql`${due} <= ${now}`, inArray(job.kind, kindsIn(lane))))
           .orderBy(asc(job.state), asc(due))
           .limit(1)
           .for('update', { skipLocked: true });
       const [found] = [...(await first('queued', job.runAt)), ...(await first('running', job.leasedUntil))];
-      if (!found) return undefined;
+      if (!found || !isJobKind(found.kind)) return undefined;
+      const owner = randomUUID();
+      const attempts = found.attempts + 1;
       await tx
         .update(job)
-        .set({ state: 'running', attempts: found.attempts + 1, leasedUntil: leaseEnd() })
+        .set({ state: 'running', attempts, owner, leasedUntil: leaseEnd })
         .where(eq(job.id, found.id));
-      return { id: found.id, kind: found.kind, payload: found.payload, attempts: found.attempts + 1 };
+      return {
+        id: found.id,
+        kind: found.kind,
+        payload: found.payload,
+        attempts,
+        owner,
+        worn: attempts > jobKinds[found.kind].attempts,
+      };
     },
     { isolationLevel: 'read committed' },
   );
 }
 
-const leaseEnd = () => new Date(Date.now() + leaseSeconds * 1000);
+const held = ({ id, owner }: TakenJob) => and(eq(job.id, id), eq(job.owner, owner), eq(job.state, 'running'));
 
-/** Keeps the lease. */
-export async function beat(id: number, progress?: number): Promise<void> {
-  await db
+/** Keeps the lease. @throws JobLost where the job is another's by now, or was stopped */
+export async function beat(taken: TakenJob, progress?: number): Promise<void> {
+  const [done] = await db
     .update(job)
-    .set({ leasedUntil: leaseEnd(), ...(progress === undefined ? {} : { progress }) })
-    .where(eq(job.id, id));
+    .set({ leasedUntil: leaseEnd, ...(progress === undefined ? {} : { progress }) })
+    .where(held(taken));
+  if (done.affectedRows === 0) throw new JobLost('lease');
+  if (progress === undefined) return;
+  const [state] = await db.select({ stopAsked: job.stopAsked }).from(job).where(held(taken));
+  if (state?.stopAsked) throw new JobLost('stopped');
 }
 
-export async function finishJob(id: number): Promise<void> {
-  await db.update(job).set({ state: 'done', progress: 1, leasedUntil: null }).where(eq(job.id, id));
-}
+/** What a handler of this job tells while it works. */
+export const workOn = (taken: TakenJob): Work => ({
+  progress: (share) => beat(taken, share),
+  hold: async (tx) => {
+    const rows = await tx.select({ id: job.id }).from(job).where(held(taken)).for('update');
+    if (rows.length === 0) throw new JobLost('lease');
+  },
+});
 
-/** Puts a job back with a growing, jittered delay, or gives it up after {@link mostAttempts}. @returns whether it will run again */
-export async function postpone(taken: TakenJob, error: string, random: () => number): Promise<boolean> {
-  const again = taken.attempts < mostAttempts;
-  const delay = Math.min(60_000, 500 * 2 ** taken.attempts) * (0.5 + random() / 2);
+export async function finishJob(
+  taken: TakenJob,
+  state: 'done' | 'failed' | 'stopped' = 'done',
+  error?: string,
+) {
   await db
     .update(job)
     .set({
-      state: again ? 'queued' : 'failed',
-      error,
-      runAt: new Date(Date.now() + delay),
+      state,
+      ...(state === 'done' ? { progress: 1 } : { error: error ?? null }),
       leasedUntil: null,
+      finishedAt: now,
     })
-    .where(eq(job.id, taken.id));
-  return again;
+    .where(held(taken));
 }
 
-/** Gives a job another run later without counting it as a failure. */
-export async function runAgain(id: number, after: number): Promise<void> {
+/** Puts a job back with a growing, jittered delay, or gives it up. @returns whether it will run again */
+export async function postpone(taken: TakenJob, error: string, random: () => number): Promise<boolean> {
+  const again = taken.attempts < jobKinds[taken.kind].attempts;
+  if (!again) {
+    await finishJob(taken, 'failed', error);
+    return false;
+  }
+  const delay = Math.min(60_000, 500 * 2 ** taken.attempts) * (0.5 + random() / 2);
   await db
     .update(job)
-    .set({ state: 'queued', attempts: 0, runAt: new Date(Date.now() + after), leasedUntil: null })
-    .where(eq(job.id, id));
+    .set({ state: 'queued', error, runAt: inMs(delay), leasedUntil: null, owner: null })
+    .where(held(taken));
+  return true;
+}
+
+/** Gives a job another run later without counting it as a failure. @param after ms */
+export async function runAgain(taken: TakenJob, after: number): Promise<void> {
+  await db
+    .update(job)
+    .set({ state: 'queued', attempts: 0, runAt: inMs(after), leasedUntil: null, owner: null })
+    .where(held(taken));
+}
+
+/**
+ * Asks the jobs of a kind about one subject to stop; those that wait are stopped at once.
+ * @returns whether one was under way, which ends by itself
+ */
+export async function stopJobs<K extends JobKind>(kind: K, payload: Payload<K>): Promise<boolean> {
+  const same = and(eq(job.kind, kind), sql`${job.payload} = ${JSON.stringify(payload)}`);
+  await db
+    .update(job)
+    .set({ state: 'stopped', finishedAt: now })
+    .where(and(same, eq(job.state, 'queued')));
+  const [asked] = await db
+    .update(job)
+    .set({ stopAsked: true })
+    .where(and(same, eq(job.state, 'running')));
+  return asked.affectedRows > 0;
+}
+
+/** Days for which jobs that have ended are kept. */
+const keptDays = { done: 7, stopped: 7, failed: 90 } as const;
+
+/** Clears jobs that ended long ago. */
+export async function clearOldJobs(): Promise<void> {
+  for (const [state, days] of Object.entries(keptDays))
+    await db
+      .delete(job)
+      .where(
+        and(
+          eq(job.state, state as keyof typeof keptDays),
+          lt(job.finishedAt, sql`utc_timestamp(3) - interval ${days} day`),
+        ),
+      );
 }

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
+import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { evaluateAgain, evaluateRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
@@ -16,6 +17,21 @@ export interface Evaluation {
   readonly snapshot: Snapshot;
 }
 
+/** A plan that could not be evaluated; said as long as plan and catalog stay as they are, instead of trying again. */
+export class EvaluationFailed extends Error {}
+
+/** An evaluation may take this long, and this long for each row it has done, before it is stopped. In ms. */
+const patience = { atLeast: 4000, row: 0.5 };
+let begun = 0;
+let done = 0;
+
+/** Stops work on a plan that makes far too much of the catalog. */
+function watch(rows?: number): void {
+  if (rows !== undefined) done = rows;
+  if (Date.now() - begun > patience.atLeast + done * patience.row) throw new EvaluationStopped();
+}
+
+const failures = new Map<string, EvaluationFailed>();
 const kept = new Map<string, Evaluation>();
 const mostKept = 24;
 
@@ -32,6 +48,7 @@ function identityOf(channel: Channel): number {
 /**
  * Evaluates a plan over a snapshot. The last few results are kept, since most pages ask for the same ones, and a plan that
  * differs a little from one of them is evaluated from there.
+ * @throws EvaluationFailed with words for the person, where the plan cannot be evaluated
  */
 export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Evaluation {
   const digest = createHash('md5').update(JSON.stringify(plan)).digest('hex');
@@ -43,13 +60,40 @@ export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): 
     kept.set(key, known);
     return known;
   }
+  const failed = failures.get(key);
+  if (failed) throw failed;
+  try {
+    return evaluated(plan, channel, snapshot, { family, digest, key });
+  } catch (error) {
+    const words = error instanceof Error ? error.message : String(error);
+    const failure = new EvaluationFailed(words, { cause: error });
+    if (failures.size >= mostKept) failures.clear();
+    failures.set(key, failure);
+    throw failure;
+  }
+}
+
+function evaluated(
+  plan: Plan,
+  channel: Channel,
+  snapshot: Snapshot,
+  { family, digest, key }: { family: string; digest: string; key: string },
+): Evaluation {
+  begun = Date.now();
+  done = 0;
   const earlier = [...kept].findLast(
     ([other, { snapshot: before }]) =>
       other.startsWith(`${identityOf(channel)}:`) &&
       other.endsWith(`:${digest}`) &&
-      before.index === snapshot.index,
+      before.index === snapshot.index &&
+      before.brokenPictures === snapshot.brokenPictures,
   )?.[1];
-  const compiled = earlier?.compiled ?? compile(plan, channel.sheet, channel.tree, snapshot.index);
+  const compiled =
+    earlier?.compiled ??
+    compile(plan, channel.sheet, channel.tree, snapshot.index, {
+      brokenPictures: snapshot.brokenPictures,
+      watch,
+    });
   const near = [...kept].findLast(
     ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
   )?.[1];

@@ -1,37 +1,53 @@
 import { lookup } from 'node:dns/promises';
-import { isIP } from 'node:net';
-import { InputError } from '../../core/formats/inputError';
+import ipaddr from 'ipaddr.js';
+import { InputError } from '../../core/errors/inputError';
 import { settings } from '../settings';
+
+/**
+ * Whether an address of the network may be reached: only such as the IANA registries of special-purpose addresses (RFC 6890,
+ * for IPv4 and IPv6) do not list. IPv4 inside IPv6 is judged as IPv4.
+ */
+export function isPublic(address: string): boolean {
+  if (!ipaddr.isValid(address)) return false;
+  return ipaddr.process(address).range() === 'unicast';
+}
+
+/** An address to fetch from, and the one host address that was looked at: the connection goes there and nowhere else. */
+export interface GuardedAddress {
+  readonly url: URL;
+  readonly host: string;
+  readonly family: 4 | 6;
+}
 
 /**
  * Refuses addresses that point into the machine or its network, whatever name they hide behind. The stand-ins that ship
  * with the application are the one exception.
+ * @param find looks a name up; the system's own where left out
+ * @throws InputError
  */
-export async function guardAddress(address: string): Promise<URL> {
+export async function guardAddress(
+  address: string,
+  find: (name: string) => Promise<readonly { address: string }[]> = (name) => lookup(name, { all: true }),
+): Promise<GuardedAddress> {
   let url: URL;
   try {
     url = new URL(address);
   } catch {
-    throw new InputError(`“${address}” is not an address. Write it whole, with https://.`);
+    throw new InputError(`“${address.slice(0, 200)}” is not an address. Write it whole, with https://.`);
   }
-  if (url.origin === new URL(settings.standins).origin) return url;
   if (url.protocol !== 'https:' && url.protocol !== 'http:')
     throw new InputError('Only http and https addresses are fetched.');
+  if (url.username !== '' || url.password !== '')
+    throw new InputError('The address holds a name and a password, which are not sent. Take them out.');
   // An IPv6 address stands in brackets.
   const name = url.hostname.replace(/^\[|\]$/g, '');
-  const hosts = isIP(name)
-    ? [name]
-    : (await lookup(name, { all: true }).catch(() => [])).map((one) => one.address);
-  if (hosts.length === 0) throw new InputError(`There is no host ${url.hostname}; check the address.`);
-  if (hosts.some(isPrivate))
+  const ours = url.origin === new URL(settings.standins).origin;
+  const hosts = ipaddr.isValid(name) ? [name] : (await find(name).catch(() => [])).map((one) => one.address);
+  const [host] = hosts;
+  if (host === undefined) throw new InputError(`There is no host ${url.hostname}; check the address.`);
+  if (!ours && !hosts.every(isPublic))
     throw new InputError(
       `${url.hostname} lies inside this machine's own network, which is not fetched from.`,
     );
-  return url;
+  return { url, host, family: ipaddr.parse(host).kind() === 'ipv6' ? 6 : 4 };
 }
-
-/** Loopback, link-local, private and unspecified addresses: RFC 1918, 3927, 4193, 4291, 6890. */
-const isPrivate = (address: string): boolean =>
-  /^(0\.|10\.|127\.|169\.254\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|100\.(6[4-9]|[7-9]\d|1[01]\d|12[0-7])\.)/.test(
-    address,
-  ) || /^(::1?$|f[cd]|fe[89ab]|::ffff:)/i.test(address);

@@ -5,8 +5,7 @@ import { type ItemWrite, raiseRevision, readFamilyValues, readStates, writeItems
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { family, type ItemState, item, run, runFamily, runItem } from '../db/schema';
-import { enqueue } from '../jobs/queue';
-import type { Beat } from './checking';
+import { enqueue, type Work } from '../jobs/queue';
 import { writeRunFamilies } from './families';
 
 const chunkItems = 1000;
@@ -16,7 +15,7 @@ type Staged = typeof runItem.$inferSelect;
  * Writes what a checked run has staged and a person has chosen. Each chunk is one transaction that also marks its rows,
  * so that a run stopped anywhere goes on behind its last chunk and writes nothing twice.
  */
-export async function applyRun(id: number, beat: Beat): Promise<void> {
+export async function applyRun(id: number, work: Work): Promise<void> {
   const [started] = await db.select().from(run).where(eq(run.id, id));
   if (started?.state !== 'applying') return;
   await rememberFamilies(id);
@@ -48,6 +47,7 @@ export async function applyRun(id: number, beat: Beat): Promise<void> {
     after = rows.at(-1)?.row ?? 0;
     done += rows.length;
     await db.transaction(async (tx) => {
+      await work.hold(tx);
       const states = await readStates(
         tx,
         rows.map(({ sku }) => sku),
@@ -80,9 +80,9 @@ export async function applyRun(id: number, beat: Beat): Promise<void> {
         );
       await tx.update(run).set({ rowsDone: done }).where(eq(run.id, id));
     });
-    await beat(total === 0 ? 1 : Math.min(done / total, 0.99));
+    await work.progress(total === 0 ? 1 : Math.min(done / total, 0.99));
   }
-  await writeRunFamilies(id);
+  await writeRunFamilies(id, work);
   // Items that the file has unchanged belong to the source from now on as well.
   await db.execute(sql`
     update ${item} i join ${runItem} r on r.run_id = ${id} and r.kind = 'unchanged' and r.sku = i.sku

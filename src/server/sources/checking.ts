@@ -1,19 +1,17 @@
 import { eq, sql } from 'drizzle-orm';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/intake/mapping';
 import { tallyRepairs } from '../../core/intake/repairs';
 import { readHead, readSource } from '../../files/reading';
-import { loadAttributes } from '../catalog/snapshot';
+import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, type RunCounts, rejection, run, runFamily, runItem } from '../db/schema';
+import type { Work } from '../jobs/queue';
 import { groupStaged } from './families';
 import { type Refused, stageRows } from './staging';
 
 const chunkRows = 1000;
-
-/** Tells the job that it goes on, and how far it is, 0 to 1. */
-export type Beat = (progress: number) => Promise<void>;
 
 export const emptyCounts = (): RunCounts => ({
   rows: 0,
@@ -40,7 +38,7 @@ export function missingColumns(
  * Reads a run's file and writes down what it would do; the catalog is not changed. May be run again from its start.
  * @throws InputError where the file cannot be used
  */
-export async function checkRun(id: number, beat: Beat): Promise<void> {
+export async function checkRun(id: number, work: Work): Promise<void> {
   const [started] = await db.select().from(run).where(eq(run.id, id));
   if (started?.state !== 'checking') return;
   const attributes = await loadAttributes();
@@ -55,41 +53,53 @@ export async function checkRun(id: number, beat: Beat): Promise<void> {
       `The file has no column “${missing.column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
     );
   }
-  const read = compileMapping(mapping, attributes);
+  const read = compileMapping(mapping, attributes, await catalogCurrency());
   await db.delete(rejection).where(eq(rejection.runId, id));
   await db.delete(runItem).where(eq(runItem.runId, id));
   await db.delete(runFamily).where(eq(runFamily.runId, id));
   await db
     .update(run)
-    .set({ counts: emptyCounts(), repairs: [], rowsDone: 0, bytesDone: 0 })
+    .set({ counts: emptyCounts(), repairs: [], held: {}, rowsDone: 0, bytesDone: 0 })
     .where(eq(run.id, id));
   let bytes = 0;
   for await (const rows of readSource(started.path, formOf(mapping), chunkRows, (count) => {
     bytes = count;
   })) {
     await db.transaction(async (tx) => {
-      const { staged, refused, items } = await stageRows(tx, id, mapping, rows, read);
+      await work.hold(tx);
+      const { staged, refused, items, held } = await stageRows(tx, id, mapping, rows, read);
       await insertRows(tx, runItem, staged);
       await refuse(tx, id, refused, head.columns);
-      const [before] = await tx.select({ repairs: run.repairs }).from(run).where(eq(run.id, id));
+      const [before] = await tx
+        .select({ repairs: run.repairs, held: run.held })
+        .from(run)
+        .where(eq(run.id, id));
       await tx
         .update(run)
         .set({
           rowsDone: rows.at(-1)?.row ?? 0,
           bytesDone: bytes,
           repairs: tallyRepairs(before?.repairs ?? [], items),
+          held: added(before?.held ?? {}, held),
         })
         .where(eq(run.id, id));
     });
-    await beat(started.bytes === 0 ? 0 : Math.min(bytes / started.bytes, 0.99));
+    await work.progress(started.bytes === 0 ? 0 : Math.min(bytes / started.bytes, 0.99));
   }
   if (mapping.grouping)
-    await groupStaged(id, mapping.grouping.by, (tx, refused) => refuse(tx, id, refused, head.columns));
+    await groupStaged(id, mapping.grouping.by, work, (tx, refused) => refuse(tx, id, refused, head.columns));
   await findMissing(id, started.sourceId, mapping);
   await db
     .update(run)
     .set({ state: 'checked', counts: await countRun(id), finishedAt: new Date() })
     .where(eq(run.id, id));
+}
+
+/** Two counts by name as one. */
+function added(one: Readonly<Record<string, number>>, other: Readonly<Record<string, number>>) {
+  const sum = { ...one };
+  for (const [name, count] of Object.entries(other)) sum[name] = (sum[name] ?? 0) + count;
+  return sum;
 }
 
 async function refuse(

@@ -7,6 +7,7 @@ import { raiseRevision, readFamilyValues, readStates, writeItems } from '../cata
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, item, runFamily, runItem } from '../db/schema';
+import type { Work } from '../jobs/queue';
 import { changesOf, type Refused } from './staging';
 
 const chunkRows = 1000;
@@ -50,10 +51,12 @@ async function* groups(id: number): AsyncGenerator<Staged[]> {
 export async function groupStaged(
   id: number,
   way: GroupingWay,
+  work: Work,
   refuse: (tx: Transaction, refused: Refused[]) => Promise<void>,
 ): Promise<void> {
   for await (const rows of groups(id))
     await db.transaction(async (tx) => {
+      await work.hold(tx);
       const keys = [...new Set(rows.flatMap((row) => row.groupKey ?? []))];
       const parents =
         way === 'parentCode'
@@ -168,7 +171,7 @@ const atOnce = 100;
  * Writes the families of an applied run: what all items of a new family share moves up to it; an existing one only gets
  * the axes it lacks. Each hundred is one transaction; a run that stopped goes on with the rest.
  */
-export async function writeRunFamilies(id: number): Promise<void> {
+export async function writeRunFamilies(id: number, work: Work): Promise<void> {
   for (;;) {
     const open = await db
       .select()
@@ -178,6 +181,7 @@ export async function writeRunFamilies(id: number): Promise<void> {
       .limit(atOnce);
     if (open.length === 0) return;
     await db.transaction(async (tx) => {
+      await work.hold(tx);
       const revision = await raiseRevision(tx);
       const codes = open.map(({ code }) => code);
       const present = new Map(

@@ -1,14 +1,16 @@
 import { Cron } from 'croner';
 import { and, eq, isNotNull, lte } from 'drizzle-orm';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { run, type Schedule, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
+import { fetchOutside } from '../net/fetching';
 import { record, whoAsks } from '../people/gate';
 import { countChosen, startRun, takeFile } from './sources';
 
-const timeOut = 60_000;
+/** Time for a whole file, its last byte included, and its size. */
+const limits = { seconds: 600, bytes: 2 * 1024 ** 3 };
 
 /** When a schedule is due next after a time, by the clock of its zone, across clock changes. */
 export function nextFetch({ every, at, zone }: Schedule, after: Date): Date {
@@ -33,7 +35,7 @@ export interface AddressSettings {
 export async function setAddress(id: number, given: AddressSettings): Promise<void> {
   const person = await whoAsks();
   if (given.address) await guardAddress(given.address);
-  await db
+  const [done] = await db
     .update(source)
     .set({
       ...given,
@@ -42,6 +44,7 @@ export async function setAddress(id: number, given: AddressSettings): Promise<vo
       fetchAt: given.address && given.schedule ? nextFetch(given.schedule, new Date()) : null,
     })
     .where(eq(source.id, id));
+  if (done.affectedRows === 0) throw new InputError('There is no such source any more.');
   await record(person, 'set the address of a source', given.address ?? 'none');
 }
 
@@ -64,8 +67,13 @@ export async function addAddress(address: string): Promise<number> {
   });
 }
 
+/** Fetches a source's address at once. @throws InputError where it has none */
 export async function fetchNow(id: number): Promise<void> {
-  await db.transaction((tx) => enqueue(tx, 'fetchSource', { source: id }));
+  await db.transaction(async (tx) => {
+    const [found] = await tx.select({ address: source.address }).from(source).where(eq(source.id, id));
+    if (!found?.address) throw new InputError('This source has no address to fetch from.');
+    await enqueue(tx, 'fetchSource', { source: id });
+  });
 }
 
 /** Puts the sources that are due on the queue, each once; any number of workers may ask at the same time. */
@@ -93,10 +101,8 @@ export async function enqueueDue(now: Date): Promise<void> {
 export async function fetchSource(id: number): Promise<void> {
   const [found] = await db.select().from(source).where(eq(source.id, id));
   if (!found?.address) return;
-  const url = await guardAddress(found.address);
-  const answer = await fetch(url, {
-    redirect: 'error',
-    signal: AbortSignal.timeout(timeOut),
+  const answer = await fetchOutside(found.address, {
+    ...limits,
     headers: found.etag ? { 'if-none-match': found.etag } : {},
   });
   const say = (fetchWords: string, etag = found.etag) =>
@@ -105,19 +111,25 @@ export async function fetchSource(id: number): Promise<void> {
     await say('nothing new at its address');
     return;
   }
-  if (!answer.ok || !answer.body) {
+  if (!answer.ok) {
     const words = `Its address answered ${answer.status}. Nothing was changed.`;
     if (answer.status >= 500 || answer.status === 429) throw new Error(words);
     throw new InputError(words);
   }
-  const runId = await takeFile(
-    decodeURIComponent(url.pathname.split('/').at(-1) || url.hostname),
-    answer.body,
-    id,
-  );
-  await say('fetched', answer.headers.get('etag')?.slice(0, 200) ?? null);
+  const runId = await takeFile(fileNameOf(answer.url), answer.body, id);
+  await say('fetched', answer.header('etag')?.slice(0, 200) ?? null);
   const [made] = await db.select().from(run).where(eq(run.id, runId));
   if (made?.mapping.fields[made.mapping.key]) await startRun(runId, 'check');
+}
+
+/** The name a file has at its address. */
+function fileNameOf({ pathname, hostname }: URL): string {
+  const name = pathname.split('/').at(-1) || hostname;
+  try {
+    return decodeURIComponent(name);
+  } catch {
+    return name;
+  }
 }
 
 export async function failFetch(id: number, error: string): Promise<void> {

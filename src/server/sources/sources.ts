@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
-import { InputError } from '../../core/formats/inputError';
+import { InputError } from '../../core/errors/inputError';
 import type { Form } from '../../core/intake/decode';
 import {
   compileMapping,
@@ -15,13 +15,14 @@ import {
   importMappingSchema,
   rejectionWords,
 } from '../../core/intake/mapping';
+import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdit';
 import type { ListPlace } from '../../core/intake/records';
 import { type Head, readHead } from '../../files/reading';
 import { suggestMapping } from '../../files/suggesting';
-import { loadAttributes } from '../catalog/snapshot';
+import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
 import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, source } from '../db/schema';
-import { enqueue } from '../jobs/queue';
+import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
 import { emptyCounts, missingColumns } from './checking';
@@ -36,7 +37,7 @@ const nameOf = (fileName: string): string => fileName.replace(/\.[^.]+$/, '').sl
 /** Keeps a stream of bytes as a file of this workspace. @throws InputError where it is too large; nothing is kept then */
 async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
   const folder = join(settings.dataFolder, 'uploads');
-  await mkdir(folder, { recursive: true });
+  await mkdir(folder, { recursive: true, mode: 0o700 });
   const path = join(folder, randomUUID());
   let bytes = 0;
   try {
@@ -52,7 +53,7 @@ async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string
           yield chunk;
         }
       },
-      createWriteStream(path),
+      createWriteStream(path, { mode: 0o600 }),
     );
   } catch (error) {
     await rm(path, { force: true });
@@ -226,7 +227,7 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
   const mapping = importMappingSchema.parse(found.mapping);
   const head = await headOf(found.path, formOf(mapping));
   const lacking = missingColumns(mapping, head.columns);
-  const read = compileMapping(mapping, attributes);
+  const read = compileMapping(mapping, attributes, await catalogCurrency());
   const filled: Record<string, { count: number; sample: string }> = {};
   const first =
     head.form.kind === 'delimited' || head.form.kind === 'xlsx' ? (head.form.headingRow ?? 1) + 1 : 1;
@@ -278,18 +279,30 @@ function wordsIn(head: Head, column: string): [string, number][] {
 
 const changeable: RunState[] = ['uploaded', 'checked', 'failed'];
 
-/** Changes how a run reads its file; what was checked before no longer counts. */
-export async function changeMapping(id: number, mapping: ImportMapping): Promise<void> {
-  await db
-    .update(run)
-    .set({
-      mapping: importMappingSchema.parse(mapping),
-      state: 'uploaded',
-      counts: emptyCounts(),
-      error: null,
-    })
-    .where(and(eq(run.id, id), inArray(run.state, changeable)));
+/**
+ * Changes how a run reads its file; what was checked before no longer counts.
+ * @param change what becomes of the mapping as it stands then
+ * @throws InputError where the run is under way or has been brought in
+ */
+export async function changeMapping(
+  id: number,
+  change: (mapping: ImportMapping) => ImportMapping,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
+    if (!found || !changeable.includes(found.state))
+      throw new InputError('The run is no longer at this point; the page shows where it is now.');
+    const mapping = importMappingSchema.parse(change(importMappingSchema.parse(found.mapping)));
+    await tx
+      .update(run)
+      .set({ mapping, state: 'uploaded', counts: emptyCounts(), error: null })
+      .where(eq(run.id, id));
+  });
 }
+
+/** Puts one edit into a run's mapping; two at once both count. */
+export const editMapping = (id: number, edit: MappingEdit): Promise<void> =>
+  changeMapping(id, (mapping) => applyMappingEdit(mapping, edit));
 
 /** Reads the file anew in another form and matches its columns again; the rest of the mapping stays. */
 export async function changeForm(id: number, form: Partial<Form>): Promise<void> {
@@ -300,8 +313,12 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
   const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
   const head = await readHead(found.path, { ...base, ...form });
   const fresh = suggestMapping(head, await loadAttributes());
-  const { repairs, missing, key } = found.mapping;
-  await changeMapping(id, { ...fresh, missing, key, ...(repairs ? { repairs } : {}) });
+  await changeMapping(id, ({ repairs, missing, key }) => ({
+    ...fresh,
+    missing,
+    key,
+    ...(repairs ? { repairs } : {}),
+  }));
 }
 
 const underWay: RunState[] = ['checking', 'applying', 'undoing'];
@@ -343,6 +360,17 @@ export async function startRun(id: number, stage: RunStage): Promise<void> {
     },
     { isolationLevel },
   );
+}
+
+/** Stops what is under way on a run; what it has written stays and can be undone. */
+export async function stopRun(id: number): Promise<void> {
+  const person = await whoAsks();
+  const found = await findRun(id);
+  const stage = Object.values(stages).find(({ state }) => state === found?.state);
+  if (!found || !stage)
+    throw new InputError('The run is no longer under way; the page shows where it is now.');
+  if (!(await stopJobs(stage.job, { run: id }))) await failRun(id, 'It was stopped.');
+  await record(person, 'stopped a run', found.fileName);
 }
 
 /** A run with its source locked, so that two starts wait for each other. */

@@ -90,6 +90,28 @@ export function changesOf(
 }
 
 /**
+ * What a row says without the values that a person has mended by hand, unless they are to be overwritten.
+ * @returns the values that count, and the attributes whose own values stay although the file says otherwise
+ */
+function withoutMended(
+  values: Values,
+  known: Known | undefined,
+  shared: Values | undefined,
+  overwrite: ReadonlySet<string>,
+): { values: Values; kept: string[] } {
+  if (!known) return { values, kept: [] };
+  const kept = Object.keys(values).filter(
+    (attribute) =>
+      known.origins[attribute]?.file === '' &&
+      !overwrite.has(attribute) &&
+      !sameValue(known.values[attribute] ?? shared?.[attribute], values[attribute]),
+  );
+  if (kept.length === 0) return { values, kept };
+  const left = new Set(kept);
+  return { values: Object.fromEntries(Object.entries(values).filter(([code]) => !left.has(code))), kept };
+}
+
+/**
  * Decides for each row of a chunk what it is, against the catalog as it stands: new, changed, unchanged or refused.
  * Rows whose family is told by other rows of the file get a group key and are looked at again when all are read.
  */
@@ -99,7 +121,7 @@ export async function stageRows(
   mapping: ImportMapping,
   rows: readonly SourceRow[],
   read: (cells: Readonly<Record<string, string>>) => ReadItem | { reason: string },
-): Promise<{ staged: RunItemRow[]; refused: Refused[]; items: ReadItem[] }> {
+): Promise<{ staged: RunItemRow[]; refused: Refused[]; items: ReadItem[]; held: Record<string, number> }> {
   const kind = mapping.key;
   const refused: Refused[] = [];
   const items: ReadItem[] = [];
@@ -132,6 +154,8 @@ export async function stageRows(
     ...parsed.map(({ found }) => found.family),
   ]);
   const staged: RunItemRow[] = [];
+  const held: Record<string, number> = {};
+  const overwrite = new Set(mapping.overwrite);
   for (const { row, found, group, cells } of parsed) {
     const key = normalKey(found.key, kind);
     const before = seen.get(key);
@@ -169,7 +193,9 @@ export async function stageRows(
       : undefined;
     const family = grouping ? undefined : found.family;
     const common = shared.get(family ?? old?.family ?? '');
-    const changes = changesOf(found.values, family, old, common);
+    const { values, kept } = withoutMended(found.values, old, common, overwrite);
+    for (const attribute of kept) held[attribute] = (held[attribute] ?? 0) + 1;
+    const changes = changesOf(values, family, old, common);
     // With a grouping the name may come from the parent row; that is seen when families are made.
     if (!old && found.values.name === undefined && common?.name === undefined && !groupKey) {
       refused.push({ row, reason: rejectionWords({ reason: 'noName' }), cells });
@@ -184,10 +210,10 @@ export async function stageRows(
       kind: what,
       groupKey: groupKey?.slice(0, 190) ?? null,
       family: family ?? null,
-      values: what === 'unchanged' && !groupKey ? {} : found.values,
+      values: what === 'unchanged' && !groupKey ? {} : values,
       cells: what === 'unchanged' ? {} : rawCells(found),
       changes: old ? changes : [],
     });
   }
-  return { staged, refused, items };
+  return { staged, refused, items, held };
 }

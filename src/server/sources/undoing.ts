@@ -13,7 +13,7 @@ import {
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { family, type ItemState, item, run, runFamily, runItem } from '../db/schema';
-import type { Beat } from './checking';
+import type { Work } from '../jobs/queue';
 
 const chunkItems = 1000;
 type Staged = typeof runItem.$inferSelect;
@@ -76,7 +76,7 @@ function takeBack(
 }
 
 /** Undoes a run that was brought in, chunk by chunk; what was changed since is listed and stays. */
-export async function undoRun(id: number, beat: Beat): Promise<void> {
+export async function undoRun(id: number, work: Work): Promise<void> {
   const [started] = await db.select().from(run).where(eq(run.id, id));
   if (started?.state !== 'undoing') return;
   const total = started.counts.new + started.counts.changed + started.counts.missing;
@@ -93,6 +93,7 @@ export async function undoRun(id: number, beat: Beat): Promise<void> {
     after = rows.at(-1)?.row ?? 0;
     done += rows.length;
     await db.transaction(async (tx) => {
+      await work.hold(tx);
       const states = await readStates(
         tx,
         rows.map(({ sku }) => sku),
@@ -131,7 +132,7 @@ export async function undoRun(id: number, beat: Beat): Promise<void> {
         );
       await tx.update(run).set({ rowsDone: done }).where(eq(run.id, id));
     });
-    await beat(total === 0 ? 1 : Math.min(done / total, 0.99));
+    await work.progress(total === 0 ? 1 : Math.min(done / total, 0.99));
   }
   await undoFamilies(id);
   await db.update(run).set({ state: 'undone', finishedAt: new Date() }).where(eq(run.id, id));

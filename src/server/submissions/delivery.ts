@@ -4,8 +4,10 @@ import { writeAtom } from '../../core/formats/atom';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { feed, listing, submission, submissionEntry } from '../db/schema';
-import { enqueue, runAgain } from '../jobs/queue';
+import { enqueue } from '../jobs/queue';
+import { retryAfter } from '../net/fetching';
 import { settings } from '../settings';
+import { merchantName } from '../workspace';
 
 /** A refusal that trying again will not change. */
 export class FinalRefusal extends Error {}
@@ -23,11 +25,17 @@ const reportSchema = z.object({
 });
 
 async function loaded(id: number) {
-  const [found] = await db.select().from(submission).where(eq(submission.id, id));
+  const found = await findSubmission(id);
   if (!found) throw new FinalRefusal(`There is no submission ${id}.`);
   const [head] = await db.select().from(feed).where(eq(feed.code, found.feed));
   if (!head) throw new FinalRefusal(`There is no feed ${found.feed}.`);
   return { found, head, sheet: (await channelOf(head.channel)).sheet };
+}
+
+/** A submission; undefined where there is none of that number. */
+export async function findSubmission(id: number) {
+  const [found] = await db.select().from(submission).where(eq(submission.id, id));
+  return found;
 }
 
 /** The file of a submission, made from what was written down when it was sent. */
@@ -42,7 +50,7 @@ export async function submissionFile(id: number): Promise<string> {
   const atomHead = {
     id: `urn:lively-cart:feed:${head.code}`,
     title: `${sheet.name} ${head.country}`,
-    author: 'Quillmoss Indoor Garden',
+    author: await merchantName(),
     updated: found.createdAt.toISOString(),
   };
   return [...writeAtom(sheet, atomHead, listings)].join('');
@@ -75,17 +83,14 @@ export async function sendSubmission(id: number): Promise<void> {
   });
 }
 
-/** Asks for the report; comes back later while the channel is still at work. @returns whether the report was there */
-export async function collectReport(id: number, jobId: number): Promise<boolean> {
+/** Asks for the report. @returns in how many ms to ask again, while the channel is still at work */
+export async function collectReport(id: number): Promise<number | undefined> {
   const { found, head } = await loaded(id);
-  if (found.state !== 'waiting') return true;
+  if (found.state !== 'waiting') return undefined;
   const answer = await fetch(`${settings.standins}/${head.channel}/files/${found.remoteId}/report`, {
     signal: timeout(),
   });
-  if (answer.status === 202) {
-    await runAgain(jobId, Math.min(30, Number(answer.headers.get('retry-after') ?? 1) || 1) * 1000);
-    return false;
-  }
+  if (answer.status === 202) return retryAfter(answer.headers.get('retry-after'));
   if (!answer.ok) throw new Error(`The channel answered ${answer.status} when asked for its report.`);
   const report = reportSchema.parse(await answer.json());
   await db.transaction(async (tx) => {
@@ -115,7 +120,7 @@ export async function collectReport(id: number, jobId: number): Promise<boolean>
       })
       .where(eq(submission.id, id));
   });
-  return true;
+  return undefined;
 }
 
 /** Gives a submission up and says why; its listings can be sent again. */

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { storeAttribute } from '@/app/catalogActions';
+import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { unitNames } from '@/core/measures/units';
 import { useCatalog } from '../items/useCatalog';

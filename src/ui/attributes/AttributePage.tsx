@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { dropAttribute } from '@/app/catalogActions';
+import { dropAttribute } from '@/actions/catalog';
 import type { AttributeDetail } from '@/server/catalog/attributes';
 import { useCatalog } from '../items/useCatalog';
 import { AttributeForm } from './AttributeForm';

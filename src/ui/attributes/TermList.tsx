@@ -6,7 +6,7 @@ import { Button } from '@mantine/core';
 import { IconGripVertical, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { lookAtRename, orderTerms, rename } from '@/app/catalogActions';
+import { lookAtRename, orderTerms, rename } from '@/actions/catalog';
 import type { Term } from '@/core/catalog/attributes';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { useSortSensors } from '../bench/useSortSensors';

@@ -98,14 +98,6 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
         </Button>
       </div>
       <div className="bench-body" aria-busy={draft.busy}>
-        {draft.conflict && (
-          <div className="impact" role="alert">
-            <span>Someone else saved first: {draft.conflict.words.join('; ')}. Your change waits.</span>
-            <Button variant="default" onClick={() => void draft.takeOver()}>
-              Put mine on top
-            </Button>
-          </div>
-        )}
         <div className="field-grid field-head">
           <span>Need</span>
           <span>Field</span>

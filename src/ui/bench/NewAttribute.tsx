@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { storeAttribute } from '@/app/catalogActions';
+import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { fromAttribute } from '@/core/compose/composition';
 import type { FieldRow } from '@/server/feeds/fieldsStage';

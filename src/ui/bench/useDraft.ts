@@ -1,83 +1,77 @@
 'use client';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
-import { createContext, useCallback, useContext, useMemo, useState, useTransition } from 'react';
-import { discard, publish, restore, saveEdit, undoEdit } from '@/app/actions';
+import { createContext, useCallback, useContext, useMemo, useOptimistic, useTransition } from 'react';
+import type { Refusal } from '@/actions/action';
+import { discard, publish, restore, saveEdit, undoEdit } from '@/actions/feeds';
 import type { PlanEdit } from '@/core/listing/edit';
 import type { EditResult } from '@/server/feeds/drafts';
+import { Lane } from '../kit/useLane';
 
-/**
- * What all parts of a page share about the draft they edit: the newest revision any of them knows, and the saves that are
- * under way. One person's quick edits go one after the other; only somebody else's can be in the way.
- */
-export interface DraftLane {
-  revision: number;
-  last: Promise<unknown>;
+type Saved = EditResult | Refusal;
+
+/** Somebody else saved in between: what they did, and the edit that waits. */
+export interface Conflict {
+  readonly words: readonly string[];
+  /** Undefined where it was no edit that was refused, but an undo. */
+  readonly edit: PlanEdit | undefined;
+  readonly revision: number;
 }
 
+/** What all parts of a page share about the draft they edit. */
 export interface DraftState {
   readonly feed: string;
   readonly revision: number;
   readonly lane: DraftLane;
+  readonly conflict: Conflict | undefined;
+  setConflict(conflict: Conflict | undefined): void;
 }
 
-export const newLane = (revision: number): DraftLane => ({ revision, last: Promise.resolve() });
-
-export const DraftContext = createContext<DraftState>({ feed: '', revision: 0, lane: newLane(0) });
-
-interface Conflict {
-  readonly words: readonly string[];
-  readonly edit: PlanEdit;
-  readonly revision: number;
+/** The newest revision that any part of the page knows, and the saves that are under way. */
+export class DraftLane extends Lane {
+  constructor(public revision: number) {
+    super();
+  }
 }
+
+export const DraftContext = createContext<DraftState>({
+  feed: '',
+  revision: 0,
+  lane: new DraftLane(0),
+  conflict: undefined,
+  setConflict: () => undefined,
+});
 
 /**
  * Saves edits into the draft as they are made. Where someone else saved in between, the edit is kept aside and offered
- * again on top of theirs; nothing is overwritten unseen.
+ * again on top of theirs; nothing is overwritten unseen, and nobody's work is taken back unseen.
  */
 export function useDraft() {
-  const { feed, revision, lane } = useContext(DraftContext);
+  const { feed, revision, lane, conflict, setConflict } = useContext(DraftContext);
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  const [conflict, setConflict] = useState<Conflict>();
   lane.revision = Math.max(lane.revision, revision);
 
   const settle = useCallback(
-    (result: EditResult, edit?: PlanEdit) => {
+    (result: Saved, edit?: PlanEdit) => {
       if (result.ok) {
         lane.revision = Math.max(lane.revision, result.revision);
         setConflict(undefined);
-        router.refresh();
-      } else if (result.reason === 'conflict') {
-        if (edit) setConflict({ words: result.words, edit, revision: result.revision });
-        notifications.show({
-          color: 'yellow',
-          title: 'Someone else changed this draft',
-          message: `Since you opened it: ${result.words.join('; ') || 'it was published'}. Your change is not saved yet.`,
-          autoClose: false,
-        });
-        router.refresh();
-      }
+      } else if (result.reason === 'conflict')
+        setConflict({ words: result.words, edit, revision: result.revision });
+      else if (result.reason === 'refused')
+        notifications.show({ color: 'red', title: 'Not saved', message: result.words, autoClose: 9000 });
+      router.refresh();
       return result.ok;
     },
-    [router, lane],
+    [router, lane, setConflict],
   );
   const run = useCallback(
-    (work: () => Promise<EditResult>, edit?: PlanEdit) =>
+    (work: () => Promise<Saved>, edit?: PlanEdit, show?: () => void) =>
       new Promise<boolean>((resolve) =>
         startBusy(async () => {
-          try {
-            const mine = lane.last.then(work, work);
-            lane.last = mine;
-            resolve(settle(await mine, edit));
-          } catch {
-            notifications.show({
-              color: 'red',
-              title: 'Not saved',
-              message: 'The change did not reach the server. Nothing was lost here; try again.',
-            });
-            resolve(false);
-          }
+          show?.();
+          resolve(settle(await lane.run(work), edit));
         }),
       ),
     [settle, lane],
@@ -86,19 +80,39 @@ export function useDraft() {
     () => ({
       feed,
       busy,
+      lane,
       conflict,
-      save: (edit: PlanEdit) => run(() => saveEdit(feed, lane.revision, edit), edit),
-      takeOver: () =>
-        conflict
-          ? run(() => saveEdit(feed, conflict.revision, conflict.edit), conflict.edit)
-          : Promise.resolve(false),
+      /** @param show shows the edit at once, before it is saved */
+      save: (edit: PlanEdit, show?: () => void) => run(() => saveEdit(feed, lane.revision, edit), edit, show),
+      /** Puts the edit that waits on top of what somebody else did. */
+      takeOver: () => {
+        const waiting = conflict?.edit;
+        return waiting
+          ? run(() => saveEdit(feed, conflict.revision, waiting), waiting)
+          : Promise.resolve(false);
+      },
+      giveUp: () => {
+        if (conflict) lane.revision = Math.max(lane.revision, conflict.revision);
+        setConflict(undefined);
+      },
       /** Saves in a way of its own, from the revision at hand. */
-      run: (work: (revision: number) => Promise<EditResult>) => run(() => work(lane.revision)),
-      undo: () => run(() => undoEdit(feed)),
+      run: (work: (revision: number) => Promise<Saved>) => run(() => work(lane.revision)),
+      undo: () => run(() => undoEdit(feed, lane.revision)),
       publish: () => run(() => publish(feed, lane.revision)),
       discard: () => run(() => discard(feed, lane.revision)),
       restore: (version: number) => run(() => restore(feed, version, lane.revision)),
     }),
-    [feed, busy, conflict, run, lane],
+    [feed, busy, conflict, run, lane, setConflict],
   );
+}
+
+/**
+ * A part of the plan as it stands with one's own edits, those that are still being saved among them: further edits build
+ * on it and lose nothing.
+ * @param apply what an edit makes of the part
+ */
+export function useEdited<T>(value: T, apply: (value: T, edit: PlanEdit) => T) {
+  const draft = useDraft();
+  const [shown, add] = useOptimistic(value, apply);
+  return { draft, shown, save: (edit: PlanEdit) => draft.save(edit, () => add(edit)) };
 }

@@ -80,6 +80,11 @@ export function Board({ board }: { board: BoardView }) {
               {board.feeds.map((feed) => (
                 <th scope="col" key={feed.code}>
                   {feed.name}
+                  {feed.failed && (
+                    <div className="small tone-blocker" title={feed.failed}>
+                      cannot be computed
+                    </div>
+                  )}
                 </th>
               ))}
             </tr>

@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { addFeed } from '@/app/actions';
+import { addFeed } from '@/actions/feeds';
 import type { Sheet } from '@/core/channels/sheet';
 
 interface AddFeedProps {

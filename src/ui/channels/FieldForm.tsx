@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
-import type { Condition } from '@/core/channels/conditions';
 import { type Field, fieldKinds, fieldRoles, type Length, needs } from '@/core/channels/sheet';
+import type { Condition } from '@/core/conditions/conditions';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 
 interface FieldFormProps {

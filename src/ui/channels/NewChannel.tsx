@@ -3,7 +3,7 @@ import { Button, FileButton } from '@mantine/core';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { type Beginning, makeOwnChannel } from '@/app/channelActions';
+import { type Beginning, makeOwnChannel } from '@/actions/channels';
 import { FilterChips } from '../bench/FilterChips';
 import { textOfFile } from './textOfFile';
 import './channels.css';

@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import { openVersionOf } from '@/app/channelActions';
+import { openVersionOf } from '@/actions/channels';
 
 /** Opens a further version of a channel as a copy of the one in use, and goes to change it. */
 export function OpenVersionButton({ code }: { code: string }) {

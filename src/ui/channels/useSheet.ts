@@ -1,10 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, useTransition } from 'react';
-import { saveSheet, saveSheetText } from '@/app/channelActions';
+import { saveSheet, saveSheetText } from '@/actions/channels';
 import type { Sheet } from '@/core/channels/sheet';
 import type { SheetResult } from '@/server/channels/channels';
 import { useUndoKey } from '../bench/useUndoKey';
+import { useLane } from '../kit/useLane';
 
 interface Kept {
   readonly sheet: Sheet;
@@ -24,13 +25,9 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
   const revision = useRef(start.revision);
   revision.current = Math.max(revision.current, start.revision);
 
-  /** One after the other: one's own quick changes are never in each other's way. */
-  const last = useRef<Promise<unknown>>(Promise.resolve());
-  const inTurn = (save: () => Promise<SheetResult>): Promise<SheetResult> => {
-    const mine = last.current.then(save, save);
-    last.current = mine;
-    return mine;
-  };
+  const lane = useLane();
+  /** As it is with every change made, drawn or not: the next one builds on it. */
+  const newest = useRef(kept);
   const settle = (result: SheetResult) => {
     if (result.ok) {
       revision.current = result.revision;
@@ -40,19 +37,23 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
     return result.ok;
   };
   const put = (next: Kept, remember = true) => {
-    if (remember) setPast([...past.slice(-49), kept]);
+    if (remember) setPast([...past.slice(-49), newest.current]);
+    newest.current = next;
     setKept(next);
     startBusy(async () => {
-      settle(await inTurn(() => saveSheet(code, revision.current, next.sheet, next.taxonomy)));
+      settle(await lane.run(() => saveSheet(code, revision.current, next.sheet, next.taxonomy)));
     });
   };
   /** Saves a sheet written as text; the form shows it where it is valid. */
   const putText = (text: string) =>
     startBusy(async () => {
-      const result = await inTurn(() => saveSheetText(code, revision.current, text, kept.taxonomy));
+      const result = await lane.run(() =>
+        saveSheetText(code, revision.current, text, newest.current.taxonomy),
+      );
       if (settle(result) && result.ok) {
-        setPast([...past.slice(-49), kept]);
-        setKept({ ...kept, sheet: result.sheet });
+        setPast([...past.slice(-49), newest.current]);
+        newest.current = { ...newest.current, sheet: result.sheet };
+        setKept(newest.current);
       }
     });
   const undo = () => {
@@ -65,12 +66,14 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
   return {
     ...kept,
     busy,
+    lane,
     error,
     canUndo: past.length > 0,
     undo,
     putText,
-    setSheet: (change: Partial<Sheet>) => put({ ...kept, sheet: { ...kept.sheet, ...change } }),
-    setTaxonomy: (taxonomy: string) => put({ ...kept, taxonomy }),
+    setSheet: (change: Partial<Sheet>) =>
+      put({ ...newest.current, sheet: { ...newest.current.sheet, ...change } }),
+    setTaxonomy: (taxonomy: string) => put({ ...newest.current, taxonomy }),
   };
 }
 export type SheetState = ReturnType<typeof useSheet>;

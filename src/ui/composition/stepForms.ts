@@ -147,6 +147,7 @@ export const stepForms: { readonly [K in StepName]: StepForm } = {
       },
     ],
   },
+  yesNo: { label: 'Yes or no', inputs: [] },
   adjust: {
     label: 'Change the amount',
     inputs: [
@@ -181,6 +182,12 @@ export const stepForms: { readonly [K in StepName]: StepForm } = {
     label: 'Number and unit',
     inputs: [
       { name: 'to', label: 'in', kind: 'choice', choices: unitNames.map((unit) => [unit, unit] as const) },
+      {
+        name: 'unit',
+        label: 'without a unit',
+        kind: 'choice',
+        choices: [['', 'as it is'], ...unitNames.map((unit) => [unit, unit] as const)],
+      },
     ],
   },
   withoutQuery: { label: 'Address without its query', inputs: [] },

@@ -6,7 +6,7 @@ import {
   operators,
   type Test,
   unaryOperators,
-} from '@/core/channels/conditions';
+} from '@/core/conditions/conditions';
 import { asTests, conditionWords, operatorWords } from './words';
 
 interface Named {

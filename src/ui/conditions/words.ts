@@ -1,5 +1,5 @@
-import type { Condition, Operator, Test } from '@/core/channels/conditions';
-import { unaryOperators } from '@/core/channels/conditions';
+import type { Condition, Operator, Test } from '@/core/conditions/conditions';
+import { unaryOperators } from '@/core/conditions/conditions';
 
 export const operatorWords: Readonly<Record<Operator, string>> = {
   empty: 'is empty',

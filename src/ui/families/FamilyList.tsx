@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { addFamily } from '@/app/catalogActions';
+import { addFamily } from '@/actions/catalog';
 import type { FamilyLine } from '@/server/catalog/families';
 import { useCatalog } from '../items/useCatalog';
 import './families.css';

@@ -10,7 +10,7 @@ import {
   setFamilyAxes,
   splitByAxis,
   takeFamilyAway,
-} from '@/app/catalogActions';
+} from '@/actions/catalog';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
 import type { ValueGroup } from '@/server/catalog/valueViews';
 import { AskWord } from '../items/AskWord';

@@ -2,9 +2,9 @@
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
-import { lookAtVariants, makeVariants } from '@/app/catalogActions';
-import { type PlannedVariant, skuPattern } from '@/core/catalog/variants';
+import { lookAtVariants, makeVariants } from '@/actions/catalog';
 import type { Composition } from '@/core/compose/composition';
+import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../items/useCatalog';
 import type { MemberView } from './FamilyPage';

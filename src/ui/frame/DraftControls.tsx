@@ -4,8 +4,9 @@ import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
 import { LinkButton } from '../bench/LinkButton';
-import { DraftContext, type DraftLane, newLane, useDraft } from '../bench/useDraft';
+import { type Conflict, DraftContext, DraftLane, useDraft } from '../bench/useDraft';
 import { useUndoKey } from '../bench/useUndoKey';
+import { SavingMark } from '../kit/SavingMark';
 
 /** Tells everything below which draft it edits. */
 export function DraftScope({
@@ -18,12 +19,37 @@ export function DraftScope({
   children: ReactNode;
 }) {
   const [lanes] = useState(() => new Map<string, DraftLane>());
+  const [conflict, setConflict] = useState<Conflict>();
   const state = useMemo(() => {
-    const lane = lanes.get(feed) ?? newLane(revision);
+    const lane = lanes.get(feed) ?? new DraftLane(revision);
     lanes.set(feed, lane);
-    return { feed, revision, lane };
-  }, [feed, revision, lanes]);
+    return { feed, revision, lane, conflict, setConflict };
+  }, [feed, revision, lanes, conflict]);
   return <DraftContext.Provider value={state}>{children}</DraftContext.Provider>;
+}
+
+/** Somebody else saved in between: what they did, and what becomes of one's own change. */
+export function DraftConflict() {
+  const { conflict, takeOver, giveUp, busy } = useDraft();
+  if (!conflict) return null;
+  return (
+    <section className="impact" role="alert" aria-label="Someone else changed this draft">
+      <span>
+        <b>Someone else changed this draft:</b> {conflict.words.join('; ') || 'it was published'}.{' '}
+        {conflict.edit ? 'Your change is not saved yet.' : 'Nothing was taken back.'}
+      </span>
+      <span className="acts">
+        {conflict.edit && (
+          <Button variant="default" disabled={busy} onClick={() => void takeOver()}>
+            Put mine on top
+          </Button>
+        )}
+        <button type="button" className="link" onClick={giveUp}>
+          {conflict.edit ? 'Give mine up' : 'Fine'}
+        </button>
+      </span>
+    </section>
+  );
 }
 
 interface DraftButtonsProps {
@@ -43,6 +69,7 @@ export function DraftButtons({ changes, undoWords, version, historyHref }: Draft
   const canPublish = changes > 0 || version === 0;
   return (
     <>
+      <SavingMark lane={draft.lane} />
       {undoWords && (
         <Tooltip label={`Take back: ${undoWords} (Ctrl Z)`}>
           <Button variant="default" onClick={() => void takeBack()} disabled={draft.busy}>

@@ -12,7 +12,7 @@ import { Shortcuts } from './Shortcuts';
 interface EntryProps {
   href: string;
   label: string;
-  figure?: number;
+  figure?: number | '!';
   tone?: 'bad' | 'good' | undefined;
   title?: string;
   whole?: boolean;
@@ -60,14 +60,18 @@ export function Shell({ spine, children }: { spine: SpineView; children: ReactNo
                 key={feed.code}
                 href={`/feeds/${feed.code}`}
                 label={feed.name}
-                figure={feed.blocked}
-                tone={feed.blocked > 0 ? 'bad' : 'good'}
-                title={feed.lastSent ? `last sent ${feed.lastSent.toLocaleString()}` : 'never sent'}
+                figure={feed.failed ? '!' : feed.blocked}
+                tone={feed.failed || feed.blocked > 0 ? 'bad' : 'good'}
+                title={
+                  feed.failed ??
+                  (feed.lastSent ? `last sent ${feed.lastSent.toLocaleString()}` : 'never sent')
+                }
               />
             ))}
             <Entry href="/channels" label="Channels" />
             <div className="group">Out</div>
             <Entry href="/outbox" label="Outbox" />
+            <Entry href="/setup" label="Setup" />
           </>
         )}
         <div className="foot">

@@ -2,7 +2,8 @@
 import { Button } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
-import { changeInBulk, type ItemSelection, lookAtBulk } from '@/app/catalogActions';
+import { changeInBulk, lookAtBulk } from '@/actions/catalog';
+import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { wordDifference } from '@/core/text/difference';

@@ -19,7 +19,8 @@ interface GridBodyProps {
   items: ItemRows;
   marked(sku: string): boolean;
   onMark(sku: string, on: boolean): void;
-  onChange(cells: CellChange[]): void;
+  /** @param refused told why, where nothing was changed */
+  onChange(cells: CellChange[], refused?: (words: string) => void): void;
   head: ReactNode;
   empty: ReactNode;
 }
@@ -40,6 +41,8 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
   const [at, setAt] = useState<Place>({ row: 0, column: 1 });
   const [anchor, setAnchor] = useState<Place>();
   const [editing, setEditing] = useState<string>();
+  /** What was typed into a cell and refused: it stays there with its reason until it is mended or given up. */
+  const [refused, setRefused] = useState<CellChange & { words: string }>();
   const total = items.state?.total ?? 0;
   const rows = useVirtualizer({
     count: total,
@@ -55,6 +58,11 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
   // biome-ignore lint/correctness/useExhaustiveDependencies: read again when something was changed
   useEffect(() => show(first, last), [show, first, last, drawn]);
   const rowAt = (index: number): ItemRow | undefined => items.state?.rows.get(index);
+
+  const isRefused = (row: ItemRow | undefined, code: string) =>
+    row !== undefined && refused?.sku === row.sku && refused.attribute === code;
+  const textIn = (row: ItemRow, code: string): string =>
+    isRefused(row, code) ? (refused?.text ?? '') : (row.cells[code] ?? '');
 
   const focusCell = (place: Place) => {
     setAt(place);
@@ -81,8 +89,11 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
     setEditing(undefined);
     const row = rowAt(at.row);
     const column = columns[at.column];
-    if (row && column?.editable && text !== (row.cells[column.code] ?? ''))
-      onChange([{ sku: row.sku, attribute: column.code, text }]);
+    if (row && column?.editable && text !== (row.cells[column.code] ?? '')) {
+      const cell = { sku: row.sku, attribute: column.code, text };
+      setRefused(undefined);
+      onChange([cell], (words) => setRefused({ ...cell, words }));
+    }
     focusCell(at);
   };
   const onKeyDown = (event: KeyboardEvent) => {
@@ -102,7 +113,8 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
       move(step, event.shiftKey);
     } else if ((event.key === 'Enter' || event.key === 'F2') && column?.editable) {
       event.preventDefault();
-      setEditing(rowAt(at.row)?.cells[column.code] ?? '');
+      const row = rowAt(at.row);
+      setEditing(row ? textIn(row, column.code) : '');
     } else if (event.key === ' ' && event.ctrlKey) {
       event.preventDefault();
       const row = rowAt(at.row);
@@ -141,7 +153,7 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
     if (editing !== undefined) return;
     event.preventDefault();
     const pasted = readBlock(event.clipboardData.getData('text/plain'));
-    const width = Math.max(...pasted.map((cells) => cells.length));
+    const width = pasted.reduce((most, cells) => Math.max(most, cells.length), 0);
     const height = pasted.length;
     // A single value fills the whole block that is marked.
     const single = width === 1 && height === 1;
@@ -215,7 +227,8 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
               </div>
               {columns.map((column, n) => {
                 const here = at.row === index && at.column === n;
-                const text = row?.cells[column.code] ?? '';
+                const wrong = isRefused(row, column.code);
+                const text = row ? textIn(row, column.code) : '';
                 const inBlock =
                   anchor !== undefined &&
                   between(anchor.row, at.row, index) &&
@@ -237,12 +250,13 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                     aria-colindex={n + 3}
                     aria-selected={here || inBlock}
                     aria-readonly={!column.editable}
-                    className={`grid-cell ${kind} ${column.left === undefined ? '' : 'pinned'} ${inBlock ? 'block' : ''}`}
+                    className={`grid-cell ${kind} ${column.left === undefined ? '' : 'pinned'} ${inBlock ? 'block' : ''} ${wrong ? 'refused' : ''}`}
+                    aria-invalid={wrong}
                     style={{
                       width: column.width,
                       ...(column.left === undefined ? {} : { left: column.left }),
                     }}
-                    title={text.length > 24 ? text : undefined}
+                    title={wrong ? refused?.words : text.length > 24 ? text : undefined}
                     onClick={(event) => {
                       setAnchor(event.shiftKey ? (anchor ?? at) : undefined);
                       focusCell({ row: index, column: n });
@@ -256,9 +270,17 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                         onDone={save}
                         onLeave={() => {
                           setEditing(undefined);
+                          setRefused(undefined);
                           focusCell(at);
                         }}
                       />
+                    ) : wrong ? (
+                      <>
+                        <span>{text}</span>
+                        <span className="why" role="alert">
+                          {refused?.words}
+                        </span>
+                      </>
                     ) : column.code === 'sku' && row ? (
                       <Link href={`/items/${encodeURIComponent(row.sku)}`} tabIndex={-1}>
                         {text}

@@ -3,7 +3,7 @@ import { Button, Menu } from '@mantine/core';
 import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { dropView, keepView } from '@/app/catalogActions';
+import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
 import type { CatalogActs } from '../items/useCatalog';

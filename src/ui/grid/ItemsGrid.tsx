@@ -4,7 +4,8 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { IconArrowDown, IconArrowUp } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { archive, type ItemSelection, mergeIntoFamily, moveToFamily, setCells } from '@/app/catalogActions';
+import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/catalog';
+import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
 import { LinkButton } from '../bench/LinkButton';
@@ -183,7 +184,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
         items={items}
         marked={(sku) => all || marks.has(sku)}
         onMark={mark}
-        onChange={(cells) => acts.run(() => setCells(cells))}
+        onChange={(cells, refused) => acts.run(() => setCells(cells), undefined, refused)}
         head={
           <GridHead
             columns={columns}

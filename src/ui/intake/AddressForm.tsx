@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { fetchSourceNow, saveAddress } from '@/app/actions';
+import { fetchSourceNow, saveAddress } from '@/actions/sources';
 
 interface AddressFormProps {
   source: number;

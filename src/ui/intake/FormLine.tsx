@@ -1,5 +1,5 @@
 'use client';
-import { setForm } from '@/app/actions';
+import { setForm } from '@/actions/sources';
 import type { Form } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import type { RunActs } from './useRun';

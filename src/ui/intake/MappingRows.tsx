@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { setForm } from '@/app/actions';
+import { setForm } from '@/actions/sources';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { columnsOf, intakeSteps } from '@/core/intake/mapping';
@@ -33,18 +33,25 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
   const { query, go } = useAddress();
   const [find, setFind] = useState('');
   const open = query.get('attribute') ?? '';
-  const { fields, key } = run.mapping;
+  const { fields, key } = acts.mapping;
   const columns = preview?.columns ?? [];
   const options = useMemo(() => columns.map(({ name }) => ({ code: name, label: spoken(name) })), [columns]);
   const used = new Set(Object.values(fields).flatMap(columnsOf));
   const unused = columns.filter(({ name }) => !used.has(name));
-  const set = (attribute: string, composition: Composition | null) => {
-    const { [attribute]: _before, ...others } = fields;
-    acts.change({ fields: composition ? { ...others, [attribute]: composition } : others });
-  };
+  const set = (attribute: string, composition: Composition | null) =>
+    acts.change({ edit: 'field', attribute, composition });
   const put = (column: string, attribute: string) => {
     if (attribute !== '')
-      set(attribute, fromAttribute(column, intakeSteps(targets.find(({ code }) => code === attribute))));
+      set(
+        attribute,
+        fromAttribute(
+          column,
+          intakeSteps(
+            targets.find(({ code }) => code === attribute),
+            column,
+          ),
+        ),
+      );
   };
   const lines = targets
     .filter(({ code, label }) => `${label} ${code}`.toLowerCase().includes(find.toLowerCase()))
@@ -195,17 +202,15 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                         key={table.name}
                         table={table}
                         words={table.columns.flatMap((column) => preview?.words[column] ?? [])}
-                        entries={run.mapping.tables[table.name] ?? {}}
+                        entries={acts.mapping.tables[table.name] ?? {}}
                         disabled={acts.locked}
-                        onChange={(entries) =>
-                          acts.change({ tables: { ...run.mapping.tables, [table.name]: entries } })
-                        }
+                        onChange={(word, to) => acts.change({ edit: 'word', table: table.name, word, to })}
                       />
                     ))}
                     <SourceTree
                       columns={columns}
                       sampled={preview?.sampled ?? 0}
-                      tree={run.mapping.kind === 'xml' || run.mapping.kind === 'json'}
+                      tree={acts.mapping.kind === 'xml' || acts.mapping.kind === 'json'}
                       taken={new Set(composition ? columnsOf(composition) : [])}
                       onTake={(column) =>
                         !acts.locked &&
@@ -213,7 +218,13 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                           code,
                           composition
                             ? withPart(composition, column)
-                            : fromAttribute(column, intakeSteps(targets.find((one) => one.code === code))),
+                            : fromAttribute(
+                                column,
+                                intakeSteps(
+                                  targets.find((one) => one.code === code),
+                                  column,
+                                ),
+                              ),
                         )
                       }
                     />

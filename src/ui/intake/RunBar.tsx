@@ -4,10 +4,11 @@ import { useInterval } from '@mantine/hooks';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
-import { beginRun } from '@/app/actions';
+import { beginRun, haltRun } from '@/actions/sources';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
 import { LinkButton } from '../bench/LinkButton';
+import { SavingMark } from '../kit/SavingMark';
 import { Chooser } from './FormLine';
 import type { RunFindings } from './RunSide';
 import type { RunActs } from './useRun';
@@ -30,13 +31,14 @@ interface RunBarProps {
 
 /** Where the run is, what it found, and the next step. */
 export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
-  const { counts, mapping } = run;
+  const { counts } = run;
+  const { mapping } = acts;
   const ready = mapping.fields[mapping.key] !== undefined;
   const chosen = findings.chosen.new + findings.chosen.changed + findings.chosen.missing;
   const told = run.state === 'checked' || run.state === 'done' || run.state === 'undone';
   return (
     <div className="run-bar" role="status">
-      {acts.underWay && <UnderWay run={run} />}
+      {acts.underWay && <UnderWay run={run} acts={acts} />}
       {run.error && <span className="tone-blocker">{run.error}</span>}
       {told && (
         <>
@@ -72,14 +74,16 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
             value={mapping.key}
             choices={itemKeys.map((key) => [key, keyNames[key]])}
             disabled={acts.busy}
-            onChange={(key) => acts.change({ key: key as ItemKey })}
+            onChange={(key) => acts.change({ edit: 'key', key: key as ItemKey })}
           />
           <Chooser
             label="Missing ones are"
             value={mapping.missing}
             choices={missingWays.map((way) => [way, missingNames[way]])}
             disabled={acts.busy}
-            onChange={(missing) => acts.change({ missing: missing as (typeof missingWays)[number] })}
+            onChange={(missing) =>
+              acts.change({ edit: 'missing', missing: missing as (typeof missingWays)[number] })
+            }
           />
           {!ready && (
             <span className="tone-blocker">
@@ -89,6 +93,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
         </>
       )}
       <span className="acts">
+        <SavingMark lane={acts.lane} />
         {(run.state === 'uploaded' || run.state === 'failed') && (
           <Button
             disabled={!ready || acts.busy || trouble !== undefined}
@@ -130,7 +135,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
 }
 
 /** Live progress with an estimate; the page is drawn anew when the run has come on. */
-function UnderWay({ run }: { run: RunRow }) {
+function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
   const router = useRouter();
   const [progress, setProgress] = useState<RunProgress>();
   const begun = useRef(Date.now());
@@ -167,6 +172,9 @@ function UnderWay({ run }: { run: RunRow }) {
         {left !== undefined && `, about ${left} s left`}
       </span>
       <span className="muted small">You may leave this page; it goes on.</span>
+      <Button variant="default" size="compact-sm" onClick={() => acts.act(() => haltRun(run.id))}>
+        Stop
+      </Button>
     </>
   );
 }

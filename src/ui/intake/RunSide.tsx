@@ -1,5 +1,5 @@
 'use client';
-import { beginRun, choose, setMapping } from '@/app/actions';
+import { beginRun, choose } from '@/actions/sources';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
 import type { Damage } from '@/core/intake/damage';
@@ -84,9 +84,9 @@ export function RunSide(props: RunSideProps) {
   );
 }
 
-function Items({ run, preview, targets }: RunSideProps) {
+function Items({ preview, targets, acts }: RunSideProps) {
   if (!preview) return null;
-  const shown = targets.filter(({ code }) => run.mapping.fields[code] !== undefined && code !== 'sku');
+  const shown = targets.filter(({ code }) => acts.mapping.fields[code] !== undefined && code !== 'sku');
   return (
     <table>
       <thead>
@@ -122,7 +122,7 @@ function Items({ run, preview, targets }: RunSideProps) {
 }
 
 function Families({ run, preview, findings, acts }: RunSideProps) {
-  const { grouping } = run.mapping;
+  const { grouping } = acts.mapping;
   const { families, count, loose } = findings.families;
   return (
     <div className="side-pad">
@@ -137,9 +137,10 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
           disabled={acts.locked || acts.busy}
           onChange={(by) =>
             acts.change({
+              edit: 'grouping',
               grouping:
                 by === ''
-                  ? undefined
+                  ? null
                   : { by: by as GroupingWay, ...(grouping?.column ? { column: grouping.column } : {}) },
             })
           }
@@ -154,7 +155,10 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
             ]}
             disabled={acts.locked || acts.busy}
             onChange={(column) =>
-              acts.change({ grouping: { by: 'parentCode', ...(column ? { column } : {}) } })
+              acts.change({
+                edit: 'grouping',
+                grouping: { by: 'parentCode', ...(column ? { column } : {}) },
+              })
             }
           />
         )}
@@ -203,15 +207,10 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
 }
 
 function Damages({ run, targets, acts }: RunSideProps) {
-  const accepted = run.mapping.repairs ?? [];
+  const accepted = acts.mapping.repairs ?? [];
   const toggle = (damage: Damage) => {
-    const repairs = accepted.includes(damage)
-      ? accepted.filter((one) => one !== damage)
-      : [...accepted, damage];
-    acts.act(async () => {
-      const saved = await setMapping(run.id, { ...run.mapping, repairs });
-      return saved.ok ? beginRun(run.id, 'check') : saved;
-    });
+    acts.change({ edit: 'repair', damage, accepted: !accepted.includes(damage) });
+    acts.act(() => beginRun(run.id, 'check'));
   };
   if (!run.repairs || run.state === 'uploaded')
     return (
@@ -252,6 +251,13 @@ function Damages({ run, targets, acts }: RunSideProps) {
   );
 }
 
+/** Attributes of which a run keeps, or overwrites, what a person mended by hand. */
+function heldIn(run: RunSideProps['run'], acts: RunActs): [string, number][] {
+  const held = run.held ?? {};
+  const asked = (acts.mapping.overwrite ?? []).filter((code) => held[code] === undefined);
+  return [...Object.entries(held), ...asked.map((code): [string, number] => [code, 0])];
+}
+
 const kindWords = { new: 'new', changed: 'changed', missing: 'missing from the file' } as const;
 
 function Changes({ run, findings, targets, acts }: RunSideProps) {
@@ -264,6 +270,31 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
   return (
     <table className="changes">
       <tbody>
+        {heldIn(run, acts).map(([attribute, count]) => (
+          <tr key={`h${attribute}`}>
+            <td />
+            <td>{labelOf(attribute)}</td>
+            <td className="tone-tip">
+              {acts.mapping.overwrite?.includes(attribute)
+                ? 'taken from the file, also where it was mended by hand'
+                : `${count} mended by hand ${count === 1 ? 'stays' : 'stay'} although the file says otherwise`}
+              {open && (
+                <button
+                  type="button"
+                  className="link small"
+                  style={{ marginLeft: 10 }}
+                  onClick={() => {
+                    const on = !acts.mapping.overwrite?.includes(attribute);
+                    acts.change({ edit: 'overwrite', attribute, on });
+                    acts.act(() => beginRun(run.id, 'check'));
+                  }}
+                >
+                  {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Take the file’s'}
+                </button>
+              )}
+            </td>
+          </tr>
+        ))}
         {findings.kept.map(({ sku, kept }) => (
           <tr key={`k${sku}`}>
             <td />
@@ -282,7 +313,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
           const lines = findings.staged[kind];
           const total = run.counts[kind];
           if (lines.length === 0) return null;
-          const idle = kind === 'missing' && run.mapping.missing === 'leave';
+          const idle = kind === 'missing' && acts.mapping.missing === 'leave';
           return [
             <tr key={kind} className="kind">
               <td>

@@ -2,7 +2,7 @@
 import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { addSource } from '@/app/actions';
+import { addSource } from '@/actions/sources';
 import './intake.css';
 
 const accepted =

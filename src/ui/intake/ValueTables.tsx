@@ -1,4 +1,5 @@
 'use client';
+import { ownEntry } from '@/core/catalog/value';
 import type { Composition } from '@/core/compose/composition';
 
 export interface TableUse {
@@ -27,7 +28,8 @@ interface ValueTablesProps {
   words: readonly (readonly [string, number])[];
   entries: Readonly<Record<string, string>>;
   disabled: boolean;
-  onChange(entries: Record<string, string>): void;
+  /** @param to nothing takes the word out of the table */
+  onChange(word: string, to: string | null): void;
 }
 
 /** The source's words with their counts, and what each becomes; those left to do stand first. */
@@ -37,11 +39,12 @@ export function ValueTables({ table, words, entries, disabled, onChange }: Value
     ...words,
     ...Object.keys(entries).flatMap((word) => (known.has(word) ? [] : [[word, 0] as const])),
   ];
-  const lines = all.sort((a, b) => Number(a[0] in entries) - Number(b[0] in entries) || b[1] - a[1]);
+  const lines = all.sort(
+    (a, b) => Number(Object.hasOwn(entries, a[0])) - Number(Object.hasOwn(entries, b[0])) || b[1] - a[1],
+  );
   const put = (word: string, text: string) => {
-    const { [word]: before = '', ...others } = entries;
     const to = text.trim();
-    if (to !== before) onChange(to === '' ? others : { ...others, [word]: to });
+    if (to !== (ownEntry(entries, word) ?? '')) onChange(word, to === '' ? null : to);
   };
   return (
     <section className="value-table" aria-label={`Value table ${table.name}`}>
@@ -61,7 +64,7 @@ export function ValueTables({ table, words, entries, disabled, onChange }: Value
           <input
             className="cell mono"
             aria-label={`${word} becomes`}
-            defaultValue={entries[word] ?? ''}
+            defaultValue={ownEntry(entries, word) ?? ''}
             placeholder={table.otherwise === 'keep' ? word : 'left empty'}
             disabled={disabled}
             onBlur={(event) => put(word, event.target.value)}

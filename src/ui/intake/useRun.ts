@@ -1,26 +1,43 @@
 'use client';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
-import { setMapping } from '@/app/actions';
-import type { ImportMapping } from '@/core/intake/mapping';
+import { useOptimistic, useTransition } from 'react';
+import { changeRun } from '@/actions/sources';
+import { applyMappingEdit, type MappingEdit } from '@/core/intake/mappingEdit';
 import type { RunRow } from '@/server/sources/sources';
+import { useLane } from '../kit/useLane';
 
 export type Answer = { ok: true } | { ok: false; words: string };
 
-/** Does something to a run, tells what went wrong in words, and shows the run as it is then. */
+/**
+ * Does something to a run, tells what went wrong in words, and shows the run as it is then. A change of its mapping shows at
+ * once and is sent as what was changed; quick ones go one after the other.
+ */
 export function useRun(run: RunRow) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  const act = (work: () => Promise<Answer>) =>
+  const [mapping, addEdit] = useOptimistic(run.mapping, applyMappingEdit);
+  const lane = useLane();
+  const settle = async (work: () => Promise<Answer>) => {
+    const answer = await lane.run(work);
+    if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
+    router.refresh();
+  };
+  const act = (work: () => Promise<Answer>) => startBusy(() => settle(work));
+  const change = (edit: MappingEdit) =>
     startBusy(async () => {
-      const answer = await work();
-      if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
-      router.refresh();
+      addEdit(edit);
+      await settle(() => changeRun(run.id, edit));
     });
-  const change = (mapping: Partial<ImportMapping>) =>
-    act(() => setMapping(run.id, { ...run.mapping, ...mapping }));
   const underWay = run.state === 'checking' || run.state === 'applying' || run.state === 'undoing';
-  return { busy, act, change, underWay, locked: underWay || run.state === 'done' || run.state === 'undone' };
+  return {
+    busy,
+    lane,
+    mapping,
+    act,
+    change,
+    underWay,
+    locked: underWay || run.state === 'done' || run.state === 'undone',
+  };
 }
 export type RunActs = ReturnType<typeof useRun>;

@@ -1,6 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
-import { archive } from '@/app/catalogActions';
+import { archive } from '@/actions/catalog';
 import type { ArchivedLine } from '@/server/catalog/itemEdits';
 import { LinkButton } from '../bench/LinkButton';
 import { useCatalog } from './useCatalog';

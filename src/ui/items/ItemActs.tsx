@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { archive, duplicateItem, moveToFamily } from '@/app/catalogActions';
+import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
 import { AskWord } from './AskWord';
 import { useCatalog } from './useCatalog';
 

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { addItem } from '@/app/catalogActions';
+import { addItem } from '@/actions/catalog';
 import { useCatalog } from './useCatalog';
 import './item.css';
 

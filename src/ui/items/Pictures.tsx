@@ -8,12 +8,7 @@ import { IconGripVertical, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import {
-  addPictureAddress,
-  describePicture,
-  type PictureHolder,
-  setPictureOrder,
-} from '@/app/catalogActions';
+import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
 import { useSortSensors } from '../bench/useSortSensors';
 import { Picture } from '../tray/Picture';

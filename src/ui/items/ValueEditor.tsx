@@ -36,8 +36,8 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
         onBlur={onLeave}
       >
         <option value="">not said</option>
-        <option value="true">yes</option>
-        <option value="false">no</option>
+        <option value="yes">yes</option>
+        <option value="no">no</option>
       </select>
     );
   const long = attribute.code === 'pageDescription' || attribute.code === 'warning';

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { setCells, setFamilyValue } from '@/app/catalogActions';
+import { setCells, setFamilyValue } from '@/actions/catalog';
 import { pageLimits } from '@/core/catalog/sections';
 import { textOfMarkup } from '@/core/text/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
@@ -75,17 +75,28 @@ interface ValueLineProps {
 function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps) {
   const { attribute, text, own, family, overridden, origin, words, note } = value;
   const [editing, setEditing] = useState(start);
+  /** What was refused, kept in its place to be mended. */
+  const [refused, setRefused] = useState<{ text: string; words: string }>();
   const end = () => {
     setEditing(false);
+    setRefused(undefined);
     onEnd?.();
   };
   const save = (next: string) => {
+    // Left as it was refused, it is not asked for again.
+    if (next === refused?.text) return;
     end();
     if (next.trim() === text) return;
-    acts.run(() =>
-      'sku' in holder
-        ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
-        : setFamilyValue(holder.familyCode, attribute.code, next),
+    acts.run(
+      () =>
+        'sku' in holder
+          ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
+          : setFamilyValue(holder.familyCode, attribute.code, next),
+      undefined,
+      (words) => {
+        setRefused({ text: next, words });
+        setEditing(true);
+      },
     );
   };
   const limit = pageLimits[attribute.code];
@@ -93,7 +104,21 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
     <div className="line">
       <span className="muted">{attribute.label}</span>
       {editing ? (
-        <ValueEditor attribute={attribute} text={text} words={words} onSave={save} onLeave={end} />
+        <span style={{ display: 'grid', gap: 2, minWidth: 0 }}>
+          <ValueEditor
+            key={refused?.text}
+            attribute={attribute}
+            text={refused?.text ?? text}
+            words={words}
+            onSave={save}
+            onLeave={end}
+          />
+          {refused && (
+            <span className="small tone-blocker" role="alert">
+              {refused.words}
+            </span>
+          )}
+        </span>
       ) : (
         <span style={{ display: 'grid', gap: 2, minWidth: 0 }}>
           <button
@@ -104,12 +129,6 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
           >
             {text === '' ? (
               <span className="muted">–</span>
-            ) : attribute.kind === 'yesNo' ? (
-              text === 'true' ? (
-                'yes'
-              ) : (
-                'no'
-              )
             ) : (
               shortened(attribute.kind === 'richText' ? textOfMarkup(text) : text)
             )}

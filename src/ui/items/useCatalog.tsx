@@ -2,9 +2,10 @@
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import { undoCatalogEdit } from '@/app/catalogActions';
-import type { Told } from '@/app/told';
+import type { Told } from '@/actions/action';
+import { undoCatalogEdit } from '@/actions/catalog';
 import { useUndoKey } from '../bench/useUndoKey';
+import { useLane } from '../kit/useLane';
 
 /**
  * Changes the catalog, says in words what was done with a way to undo it, and shows the page as it is then.
@@ -13,9 +14,18 @@ import { useUndoKey } from '../bench/useUndoKey';
 export function useCatalog(after?: () => void, undoKey = true) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  const run = (work: () => Promise<Told<{ words: string; edit?: number }>>, then?: () => void) =>
+  const lane = useLane();
+  /**
+   * @param then what is done once it is changed
+   * @param keep shows a refusal where the work stands, instead of beside the page
+   */
+  const run = (
+    work: () => Promise<Told<{ words: string; edit?: number }>>,
+    then?: () => void,
+    keep?: (words: string) => void,
+  ) =>
     startBusy(async () => {
-      const answer = await work();
+      const answer = await lane.run(work);
       if (answer.ok) {
         const id = `edit-${answer.edit ?? Date.now()}`;
         const { edit } = answer;
@@ -42,12 +52,13 @@ export function useCatalog(after?: () => void, undoKey = true) {
             ),
         });
         then?.();
-      } else notifications.show({ color: 'red', autoClose: 9000, message: answer.words });
+      } else if (keep) keep(answer.words);
+      else notifications.show({ color: 'red', autoClose: 9000, message: answer.words });
       after?.();
       router.refresh();
     });
   const undo = () => run(() => undoCatalogEdit());
   useUndoKey(undo, undoKey);
-  return { busy, run, undo };
+  return { busy, lane, run, undo };
 }
 export type CatalogActs = ReturnType<typeof useCatalog>;

@@ -6,15 +6,16 @@ import { ConditionEditor } from '../conditions/ConditionEditor';
 import { actionNames } from './ruleWords';
 
 interface RuleFormProps {
-  view: RuleView;
+  rule: Rule;
+  /** What it does to the catalog; undefined while it is being counted. */
+  view: RuleView | undefined;
   stage: RulesStage;
-  onChange(rule: Rule): void;
+  onChange(set: Partial<Omit<Rule, 'id'>>): void;
   onRemove(): void;
 }
 
 /** When … then …, edited in place; every change is saved and tried on the whole catalog at once. */
-export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
-  const { rule } = view;
+export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProps) {
   return (
     <div className="rule-form">
       <div className="box">
@@ -28,7 +29,7 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
             onBlur={(event) =>
               event.target.value.trim() &&
               event.target.value !== rule.name &&
-              onChange({ ...rule, name: event.target.value.trim() })
+              onChange({ name: event.target.value.trim() })
             }
           />
         </div>
@@ -37,7 +38,7 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
           condition={rule.when}
           attributes={stage.attributes}
           fields={stage.fields}
-          onChange={(when) => onChange({ ...rule, when })}
+          onChange={(when) => onChange({ when })}
         />
         {rule.then.map((action, at) => (
           <ActionLine
@@ -46,12 +47,10 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
             first={at === 0}
             action={action}
             stage={stage}
-            onChange={(changed) =>
-              onChange({ ...rule, then: rule.then.map((old, i) => (i === at ? changed : old)) })
-            }
+            onChange={(changed) => onChange({ then: rule.then.map((old, i) => (i === at ? changed : old)) })}
             onRemove={
               rule.then.length > 1
-                ? () => onChange({ ...rule, then: rule.then.filter((_, i) => i !== at) })
+                ? () => onChange({ then: rule.then.filter((_, i) => i !== at) })
                 : undefined
             }
           />
@@ -74,26 +73,33 @@ export function RuleForm({ view, stage, onChange, onRemove }: RuleFormProps) {
             Delete rule
           </button>
         </div>
-        <div>
-          <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
-          {view.changes === 1 ? 'listing changes' : 'listings change'}
-          {!rule.on && <span className="muted"> (switched off: this is what it would do)</span>}
-          {view.examples.map((example) => (
-            <div className="example small" key={example.sku}>
-              <span className="mono cut">{example.sku}</span>
-              <span>
-                <span className="muted">{example.field}: </span>
-                {example.before && (
-                  <>
-                    <mark className="gone">{example.before.slice(0, 90)}</mark>{' '}
-                  </>
-                )}
-                <mark className="new">{example.after.slice(0, 120) || '(empty)'}</mark>
-              </span>
-            </div>
-          ))}
-        </div>
+        {view ? <Effect view={view} on={rule.on} /> : <span className="muted">being counted …</span>}
       </div>
+    </div>
+  );
+}
+
+/** What a rule does to the catalog: how many items it meets and changes, and the first of them. */
+function Effect({ view, on }: { view: RuleView; on: boolean }) {
+  return (
+    <div>
+      <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
+      {view.changes === 1 ? 'listing changes' : 'listings change'}
+      {!on && <span className="muted"> (switched off: this is what it would do)</span>}
+      {view.examples.map((example) => (
+        <div className="example small" key={example.sku}>
+          <span className="mono cut">{example.sku}</span>
+          <span>
+            <span className="muted">{example.field}: </span>
+            {example.before && (
+              <>
+                <mark className="gone">{example.before.slice(0, 90)}</mark>{' '}
+              </>
+            )}
+            <mark className="new">{example.after.slice(0, 120) || '(empty)'}</mark>
+          </span>
+        </div>
+      ))}
     </div>
   );
 }

@@ -1,10 +1,11 @@
 'use client';
 import { Button, Switch } from '@mantine/core';
 import { IconArrowUp } from '@tabler/icons-react';
+import { editRules } from '@/core/listing/edit';
 import { actionWords, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/feeds/rulesStage';
 import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
+import { useEdited } from '../bench/useDraft';
 import { conditionWords } from '../conditions/words';
 import { RuleForm } from './RuleForm';
 import './rules.css';
@@ -12,10 +13,16 @@ import './rules.css';
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
 export function RulesBench({ stage }: { stage: RulesStage }) {
   const { query, go } = useAddress();
-  const draft = useDraft();
   const open = query.get('rule');
-  const rules = stage.rules.map(({ rule }) => rule);
-  const save = (changed: Rule[]) => draft.save({ edit: 'rules', rules: changed });
+  const {
+    draft,
+    shown: rules,
+    save,
+  } = useEdited(
+    stage.rules.map(({ rule }) => rule),
+    editRules,
+  );
+  const views = new Map(stage.rules.map((view) => [view.rule.id, view]));
   const labelOf = (kind: 'attribute' | 'field', code: string) =>
     (kind === 'attribute' ? stage.attributes : stage.fields).find((one) => one.code === code)?.label ?? code;
   const add = async () => {
@@ -29,7 +36,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
       when: { all: [{ attribute: 'name', is: 'contains', value: 'word' }] },
       then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: 'word', with: '' }],
     };
-    if (await save([...rules, rule])) go({ rule: id });
+    if (await save({ edit: 'addRule', rule })) go({ rule: id });
   };
   return (
     <>
@@ -43,7 +50,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
         </Button>
       </div>
       <div className="bench-body" aria-busy={draft.busy}>
-        {stage.rules.length === 0 && (
+        {rules.length === 0 && (
           <div className="empty">
             <b>No rules yet.</b>
             <span className="muted">
@@ -53,13 +60,14 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
             <Button onClick={() => void add()}>Add the first rule</Button>
           </div>
         )}
-        {stage.rules.map((view, at) => {
-          const { rule } = view;
-          const put = (changed: Rule) => void save(rules.map((old, i) => (i === at ? changed : old)));
+        {rules.map((rule, at) => {
+          // What it does is counted once it is saved.
+          const view = views.get(rule.id);
+          const put = (set: Partial<Omit<Rule, 'id'>>) => void save({ edit: 'rule', id: rule.id, set });
           return (
             <div
               key={rule.id}
-              className={`rule ${view.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}
+              className={`rule ${view?.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}
             >
               <div className="rule-line">
                 <span className="muted">{at + 1}</span>
@@ -72,9 +80,9 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                   onClick={() => go({ rule: open === rule.id ? undefined : rule.id })}
                 >
                   <b>{rule.name}</b>{' '}
-                  {view.state !== 'same' && (
+                  {view?.state !== 'same' && (
                     <span className="small tone-draft">
-                      {view.state === 'new' ? 'new in draft' : 'changed in draft'}
+                      {view?.state === 'changed' ? 'changed in draft' : 'new in draft'}
                     </span>
                   )}
                   <span className="small muted cut" style={{ display: 'block' }}>
@@ -85,14 +93,14 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                   </span>
                 </button>
                 <span className="small">
-                  {view.matches} match, {view.changes} change
+                  {view ? `${view.matches} match, ${view.changes} change` : 'being counted …'}
                 </span>
                 <span className="row">
                   <Switch
                     size="xs"
                     checked={rule.on}
                     aria-label={`${rule.name} is on`}
-                    onChange={(event) => put({ ...rule, on: event.currentTarget.checked })}
+                    onChange={(event) => put({ on: event.currentTarget.checked })}
                   />
                   {at > 0 && (
                     <button
@@ -100,12 +108,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                       className="plain"
                       aria-label={`Move ${rule.name} up`}
                       onClick={() =>
-                        void save([
-                          ...rules.slice(0, at - 1),
-                          rule,
-                          ...rules.slice(at - 1, at),
-                          ...rules.slice(at + 1),
-                        ])
+                        void save({ edit: 'moveRule', id: rule.id, before: rules[at - 1]?.id ?? null })
                       }
                     >
                       <IconArrowUp size={14} />
@@ -115,10 +118,11 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
               </div>
               {open === rule.id && (
                 <RuleForm
+                  rule={rule}
                   view={view}
                   stage={stage}
                   onChange={put}
-                  onRemove={() => void save(rules.filter((_, i) => i !== at))}
+                  onRemove={() => void save({ edit: 'removeRule', id: rule.id })}
                 />
               )}
             </div>

@@ -5,7 +5,7 @@ import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useTransition } from 'react';
-import { send } from '@/app/actions';
+import { send } from '@/actions/feeds';
 import type { SendStage } from '@/server/feeds/sendStage';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
@@ -42,7 +42,10 @@ export function SendBench({ stage }: { stage: SendStage }) {
       notifications.show(
         result.ok
           ? { message: `${result.count} listings are on their way.` }
-          : { color: 'yellow', message: refusals[result.reason] },
+          : {
+              color: 'yellow',
+              message: result.reason === 'refused' ? result.words : refusals[result.reason],
+            },
       );
       router.refresh();
     });

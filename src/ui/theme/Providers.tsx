@@ -7,7 +7,8 @@ import { theme } from './theme';
 export function Providers({ children }: { children: ReactNode }) {
   return (
     <MantineProvider theme={theme} defaultColorScheme="auto">
-      <Notifications position="top-right" limit={3} />
+      {/* Not over the buttons, which stand at the top and bottom right: Undo is pressed again and again. */}
+      <Notifications position="bottom-center" limit={3} />
       {children}
     </MantineProvider>
   );

@@ -4,10 +4,11 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useRef } from 'react';
+import { withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/feeds/titlesStage';
 import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
+import { useEdited } from '../bench/useDraft';
 import { PartStrip } from '../composition/PartStrip';
 import { Gauge } from './Gauge';
 import { LengthChart } from './LengthChart';
@@ -16,10 +17,14 @@ import './titles.css';
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
 export function TitlesBench({ stage }: { stage: TitlesStage }) {
   const { query, go, withChange } = useAddress();
-  const draft = useDraft();
-  const { pattern } = stage;
-  const save = (change: Partial<TitlePattern>) =>
-    void draft.save({ edit: 'title', title: { ...pattern, ...change } });
+  const {
+    draft,
+    shown: pattern,
+    save: saveEdit,
+  } = useEdited(stage.pattern, (known, edit) =>
+    edit.edit === 'title' ? withOptions(known, edit.set) : known,
+  );
+  const save = (set: Partial<TitlePattern>) => void saveEdit({ edit: 'title', set });
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const used = pattern.parts.flatMap((part) => ('attribute' in part ? [part.attribute] : []));
   const choices = stage.attributes
@@ -163,10 +168,12 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           {stage.twins.length === 0 && <span className="muted">No two listings share one.</span>}
           {stage.twins.slice(0, 4).map((twin) => (
             <Link key={twin.title} href={withChange({ find: twin.title })} scroll={false} className="small">
-              <b>{twin.skus.length}×</b> {twin.title}
+              <b>{twin.count}×</b> {twin.title}
             </Link>
           ))}
-          {stage.twins.length > 4 && <span className="small muted">and {stage.twins.length - 4} more</span>}
+          {stage.twinCount > 4 && (
+            <span className="small muted">and {(stage.twinCount - 4).toLocaleString()} more</span>
+          )}
           {stage.phoneText && (
             <>
               <h2>On a phone</h2>

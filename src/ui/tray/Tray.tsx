@@ -1,6 +1,7 @@
 'use client';
 import { Tooltip } from '@mantine/core';
 import { useHotkeys, useLocalStorage } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
 import {
   IconChevronLeft,
   IconChevronRight,
@@ -11,7 +12,8 @@ import {
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import { pin, pinTelling } from '@/app/actions';
+import type { Refusal } from '@/actions/action';
+import { pin, pinTelling } from '@/actions/feeds';
 import type { SampleView } from '@/server/feeds/samples';
 import { Marked } from '../bench/Marked';
 import { useAddress } from '../bench/useAddress';
@@ -28,9 +30,10 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
     ['ArrowLeft', () => show(sample.previous)],
     ['ArrowRight', () => show(sample.next)],
   ]);
-  const change = (work: () => Promise<void>) =>
+  const change = (work: () => Promise<{ ok: true } | Refusal>) =>
     startBusy(async () => {
-      await work();
+      const answer = await work();
+      if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
       router.refresh();
     });
   if (folded)

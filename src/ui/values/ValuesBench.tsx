@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
 import { useState } from 'react';
-import { saveWordsOf } from '@/app/actions';
+import { saveWordsOf } from '@/actions/feeds';
 import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
@@ -119,18 +119,18 @@ interface WordProps {
 }
 
 function Word({ line, choices, onChoose }: WordProps) {
-  const { word, count, choice, suggestions } = line;
+  const { shown, count, choice, suggestions } = line;
   return (
     <div className={choice === undefined ? 'word-line open' : 'word-line'}>
-      <span className="mono cut" title={word}>
-        {word}
+      <span className="mono cut" title={shown}>
+        {shown}
       </span>
       <Link className="text number" href={line.items}>
         {count} {count === 1 ? 'item' : 'items'}
       </Link>
       <select
         className="cell"
-        aria-label={`${word} becomes`}
+        aria-label={`${shown} becomes`}
         value={choice ?? ''}
         onChange={(event) => event.target.value !== '' && onChoose(event.target.value)}
       >

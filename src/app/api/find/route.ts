@@ -1,7 +1,8 @@
+import { z } from 'zod';
+import { route } from '@/app/gated';
 import { findAnything } from '@/server/find';
-import { whoAsks } from '@/server/people/gate';
 
-export async function GET(request: Request) {
-  await whoAsks();
-  return Response.json(await findAnything((new URL(request.url).searchParams.get('q') ?? '').slice(0, 200)));
-}
+export const GET = route(
+  { right: 'look', what: 'find', query: z.object({ q: z.string().default('') }) },
+  async ({ query }) => Response.json(await findAnything(query.q.slice(0, 200))),
+);

@@ -1,28 +1,14 @@
-import { InputError } from '@/core/formats/inputError';
-import { whoAsks } from '@/server/people/gate';
+import { z } from 'zod';
+import { number, refuse, route } from '@/app/gated';
 import { takeFile } from '@/server/sources/sources';
 
+const query = z.object({ name: z.string().min(1).max(300).default('file.csv'), source: number.optional() });
+
 /** Takes a file in. Its body is the file itself, streamed to disk; its name stands in the query. */
-export async function POST(request: Request) {
-  await whoAsks();
-  const origin = request.headers.get('origin');
-  if (origin && new URL(origin).host !== request.headers.get('host'))
-    return Response.json(
-      { error: 'Files are taken from this application’s own pages only.' },
-      { status: 403 },
-    );
-  const query = new URL(request.url).searchParams;
-  const name = query.get('name') ?? 'file.csv';
-  const source = Number(query.get('source') ?? '') || undefined;
-  if (!request.body)
-    return Response.json(
-      { error: 'The file is empty. Nothing was changed. Choose another file.' },
-      { status: 400 },
-    );
-  try {
+export const POST = route(
+  { right: 'change', what: 'upload a file', query },
+  async ({ request, query: { name, source } }) => {
+    if (!request.body) return refuse('The file is empty. Nothing was changed. Choose another file.', 400);
     return Response.json({ run: await takeFile(name, request.body, source) });
-  } catch (error) {
-    if (error instanceof InputError) return Response.json({ error: error.message }, { status: 400 });
-    throw error;
-  }
-}
+  },
+);

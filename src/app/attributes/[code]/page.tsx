@@ -1,13 +1,18 @@
 import { notFound } from 'next/navigation';
+import { z } from 'zod';
+import { page, part } from '@/app/gated';
 import { findAttribute } from '@/server/catalog/attributes';
 import { AttributePage } from '@/ui/attributes/AttributePage';
 
-export default async function Page({ params }: { params: Promise<{ code: string }> }) {
-  const attribute = await findAttribute(decodeURIComponent((await params).code));
-  if (!attribute) notFound();
-  return (
-    <div className="page">
-      <AttributePage attribute={attribute} />
-    </div>
-  );
-}
+export default page(
+  async ({ params: { code } }) => {
+    const attribute = await findAttribute(code);
+    if (!attribute) notFound();
+    return (
+      <div className="page">
+        <AttributePage attribute={attribute} />
+      </div>
+    );
+  },
+  { params: z.object({ code: part }) },
+);

@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 
-export default async function Page({ params }: { params: Promise<{ feed: string }> }) {
-  redirect(`/feeds/${(await params).feed}/fields`);
-}
+export default page(async ({ params: { feed } }) => redirect(`/feeds/${feed}/fields`), feedPage);

@@ -1,5 +1,7 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { z } from 'zod';
+import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
 import { findItem } from '@/server/catalog/items';
 import { nearDuplicates, picturesOf } from '@/server/catalog/pictures';
@@ -7,7 +9,7 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { valueGroups } from '@/server/catalog/valueViews';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
-import { loadFeed } from '@/server/feeds/work';
+import { tryFeed } from '@/server/feeds/work';
 import { ItemActs } from '@/ui/items/ItemActs';
 import { Pictures } from '@/ui/items/Pictures';
 import { Values } from '@/ui/items/Values';
@@ -15,72 +17,78 @@ import '@/ui/items/item.css';
 
 const tones = { ready: 'tone-ready', blocked: 'tone-blocker', leftOut: 'muted' } as const;
 
-export default async function Page({ params }: { params: Promise<{ sku: string }> }) {
-  const sku = decodeURIComponent((await params).sku);
-  const [item, snapshot, heads] = await Promise.all([findItem(sku), currentSnapshot(), listFeeds()]);
-  if (!item) notFound();
-  const name = asText(item.own.name ?? item.shared.name) || sku;
-  const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
-  const [main] = pictures;
-  const duplicates = main ? await nearDuplicates(sku, main) : [];
-  const feeds = await Promise.all(
-    heads.map(async (head) => {
-      const work = await loadFeed(head.code);
-      const listing = work?.draft.listings[snapshot.positionOf(sku) ?? -1];
-      if (!work || !listing) return [];
-      const words = listing.issues.filter(({ severity }) => severity === 'blocker').map(work.wordsOf);
-      return [{ code: head.code, name: await feedName(head), listing, words }];
-    }),
-  );
-  return (
-    <div className="page">
-      <header className="page-head">
-        <h1 className="cut">{name}</h1>
-        <span className="mono muted" style={{ whiteSpace: 'nowrap' }}>
-          {sku}
-        </span>
-        {item.archived && <b className="tone-risk">archived</b>}
-        <div className="acts">
-          {item.family && (
-            <Link
-              className="text"
-              href={`/families/${encodeURIComponent(item.family.code)}`}
-              style={{ whiteSpace: 'nowrap' }}
-            >
-              {item.family.members.length} in family {item.family.code}
-            </Link>
-          )}
-          <ItemActs sku={sku} archived={item.archived} family={item.family?.code} />
-        </div>
-      </header>
-      <div className="item-grid">
-        <Values
-          holder={{ sku, family: item.family?.code }}
-          sections={valueGroups(snapshot, { ...item, family: item.family?.code })}
-        />
-        <div className="item-side">
-          {feeds.flat().map((feed) => (
-            <div className="panel block" key={feed.code}>
-              <h2>
-                <Link href={`/feeds/${feed.code}/checks?sample=${encodeURIComponent(sku)}`}>{feed.name}</Link>{' '}
-                <span className={tones[feed.listing.state]}>
-                  {feed.listing.state === 'leftOut' ? `left out: ${feed.listing.reason}` : feed.listing.state}
-                </span>
-              </h2>
-              {feed.words.map((words) => (
-                <span key={words}>{words}</span>
-              ))}
-            </div>
-          ))}
-          <Pictures
-            holder={{ sku }}
-            name={name}
-            pictures={pictures}
-            duplicates={duplicates}
-            inherited={item.own.image === undefined}
+export default page(
+  async ({ params: { sku } }) => {
+    const [item, snapshot, heads] = await Promise.all([findItem(sku), currentSnapshot(), listFeeds()]);
+    if (!item) notFound();
+    const name = asText(item.own.name ?? item.shared.name) || sku;
+    const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
+    const [main] = pictures;
+    const duplicates = main ? await nearDuplicates(sku, main) : [];
+    const feeds = await Promise.all(
+      heads.map(async (head) => {
+        const { work } = await tryFeed(head.code);
+        const listing = work?.draft.listings[snapshot.positionOf(sku) ?? -1];
+        if (!work || !listing) return [];
+        const words = listing.issues.filter(({ severity }) => severity === 'blocker').map(work.wordsOf);
+        return [{ code: head.code, name: await feedName(head), listing, words }];
+      }),
+    );
+    return (
+      <div className="page">
+        <header className="page-head">
+          <h1 className="cut">{name}</h1>
+          <span className="mono muted" style={{ whiteSpace: 'nowrap' }}>
+            {sku}
+          </span>
+          {item.archived && <b className="tone-risk">archived</b>}
+          <div className="acts">
+            {item.family && (
+              <Link
+                className="text"
+                href={`/families/${encodeURIComponent(item.family.code)}`}
+                style={{ whiteSpace: 'nowrap' }}
+              >
+                {item.family.members.length} in family {item.family.code}
+              </Link>
+            )}
+            <ItemActs sku={sku} archived={item.archived} family={item.family?.code} />
+          </div>
+        </header>
+        <div className="item-grid">
+          <Values
+            holder={{ sku, family: item.family?.code }}
+            sections={valueGroups(snapshot, { ...item, family: item.family?.code })}
           />
+          <div className="item-side">
+            {feeds.flat().map((feed) => (
+              <div className="panel block" key={feed.code}>
+                <h2>
+                  <Link href={`/feeds/${feed.code}/checks?sample=${encodeURIComponent(sku)}`}>
+                    {feed.name}
+                  </Link>{' '}
+                  <span className={tones[feed.listing.state]}>
+                    {feed.listing.state === 'leftOut'
+                      ? `left out: ${feed.listing.reason}`
+                      : feed.listing.state}
+                  </span>
+                </h2>
+                {feed.words.map((words) => (
+                  <span key={words}>{words}</span>
+                ))}
+              </div>
+            ))}
+            <Pictures
+              holder={{ sku }}
+              name={name}
+              pictures={pictures}
+              duplicates={duplicates}
+              inherited={item.own.image === undefined}
+            />
+          </div>
         </div>
       </div>
-    </div>
-  );
-}
+    );
+  },
+  { params: z.object({ sku: part }) },
+);

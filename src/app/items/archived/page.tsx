@@ -1,8 +1,9 @@
 import Link from 'next/link';
+import { page } from '@/app/gated';
 import { listArchived } from '@/server/catalog/itemEdits';
 import { ArchivedItems } from '@/ui/items/ArchivedItems';
 
-export default async function Page() {
+export default page(async () => {
   const items = await listArchived();
   return (
     <div className="page scrolls">
@@ -18,4 +19,4 @@ export default async function Page() {
       <ArchivedItems items={items} />
     </div>
   );
-}
+});

@@ -1,7 +1,8 @@
+import { page } from '@/app/gated';
 import { listFamilies } from '@/server/catalog/families';
 import { NewItem } from '@/ui/items/NewItem';
 
-export default async function Page() {
+export default page(async () => {
   const families = await listFamilies();
   return (
     <div className="page scrolls">
@@ -12,4 +13,4 @@ export default async function Page() {
       <NewItem families={families.map(({ code, name }) => ({ code, name }))} />
     </div>
   );
-}
+});

@@ -1,28 +1,16 @@
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import sharp from 'sharp';
-import { pictureFile, pictureFolder } from '@/server/catalog/pictures';
-
-const small = new Map<string, Buffer>();
+import { z } from 'zod';
+import { part, refuse, route } from '@/app/gated';
+import { smallPicture } from '@/server/catalog/pictures';
 
 /** A kept picture, at most 320 pixels wide: the pages show nothing larger. */
-export async function GET(_request: Request, { params }: { params: Promise<{ file: string }> }) {
-  const { file } = await params;
-  const name = pictureFile(file);
-  if (!name) return new Response(null, { status: 404 });
-  try {
-    const known = small.get(name);
-    const bytes =
-      known ??
-      (await sharp(await readFile(join(pictureFolder(), name)))
-        .resize(320, 320, { fit: 'inside', withoutEnlargement: true })
-        .jpeg({ quality: 80 })
-        .toBuffer());
-    if (!known && small.size < 2000) small.set(name, bytes);
-    return new Response(new Uint8Array(bytes), {
-      headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=3600' },
-    });
-  } catch {
-    return new Response(null, { status: 404 });
-  }
-}
+export const GET = route(
+  { right: 'look', what: 'show a picture', params: z.object({ file: part }) },
+  async ({ params }) => {
+    const bytes = await smallPicture(params.file);
+    return bytes
+      ? new Response(new Uint8Array(bytes), {
+          headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=3600' },
+        })
+      : refuse('There is no such picture.', 404);
+  },
+);

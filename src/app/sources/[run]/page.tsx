@@ -1,5 +1,7 @@
 import { notFound } from 'next/navigation';
-import { InputError } from '@/core/formats/inputError';
+import { z } from 'zod';
+import { number, page } from '@/app/gated';
+import { InputError } from '@/core/errors/inputError';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { targetsFrom } from '@/files/suggesting';
 import { loadAttributes } from '@/server/catalog/snapshot';
@@ -17,53 +19,54 @@ import {
 import { RunBench } from '@/ui/intake/RunBench';
 import { runStateWords } from '@/ui/intake/runWords';
 
-export default async function Page({ params }: { params: Promise<{ run: string }> }) {
-  const id = Number((await params).run);
-  const run = Number.isInteger(id) ? await findRun(id) : undefined;
-  if (!run) notFound();
-  let preview: RunPreview | undefined;
-  let trouble: string | undefined;
-  try {
-    preview = await previewRun(run);
-  } catch (error) {
-    if (!(error instanceof InputError)) throw error;
-    trouble = error.message;
-  }
-  const [attributes, source, rejections, fresh, changed, missing, chosen, families, kept] = await Promise.all(
-    [
-      loadAttributes(),
-      findSource(run.sourceId),
-      listRejections(id, 50),
-      listStaged(id, 'new', 20),
-      listStaged(id, 'changed'),
-      listStaged(id, 'missing', 20),
-      countChosen(id),
-      listRunFamilies(id),
-      listKept(id),
-    ],
-  );
-  return (
-    <div className="page">
-      <header className="page-head">
-        <h1 className="cut">{run.fileName}</h1>
-        <span className="sub">
-          {source && source.name !== run.fileName.replace(/\.[^.]+$/, '') ? `${source.name}, ` : ''}
-          {runStateWords[run.state]}
-        </span>
-      </header>
-      <RunBench
-        run={{ ...run, mapping: importMappingSchema.parse(run.mapping) }}
-        preview={preview}
-        trouble={trouble}
-        targets={targetsFrom(attributes)}
-        findings={{
-          rejections: rejections.map(({ row, reason }) => ({ row, reason })),
-          staged: { new: fresh, changed, missing },
-          chosen,
-          families,
-          kept,
-        }}
-      />
-    </div>
-  );
-}
+export default page(
+  async ({ params: { run: id } }) => {
+    const run = await findRun(id);
+    if (!run) notFound();
+    let preview: RunPreview | undefined;
+    let trouble: string | undefined;
+    try {
+      preview = await previewRun(run);
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      trouble = error.message;
+    }
+    const [attributes, source, rejections, fresh, changed, missing, chosen, families, kept] =
+      await Promise.all([
+        loadAttributes(),
+        findSource(run.sourceId),
+        listRejections(id, 50),
+        listStaged(id, 'new', 20),
+        listStaged(id, 'changed'),
+        listStaged(id, 'missing', 20),
+        countChosen(id),
+        listRunFamilies(id),
+        listKept(id),
+      ]);
+    return (
+      <div className="page">
+        <header className="page-head">
+          <h1 className="cut">{run.fileName}</h1>
+          <span className="sub">
+            {source && source.name !== run.fileName.replace(/\.[^.]+$/, '') ? `${source.name}, ` : ''}
+            {runStateWords[run.state]}
+          </span>
+        </header>
+        <RunBench
+          run={{ ...run, mapping: importMappingSchema.parse(run.mapping) }}
+          preview={preview}
+          trouble={trouble}
+          targets={targetsFrom(attributes)}
+          findings={{
+            rejections: rejections.map(({ row, reason }) => ({ row, reason })),
+            staged: { new: fresh, changed, missing },
+            chosen,
+            families,
+            kept,
+          }}
+        />
+      </div>
+    );
+  },
+  { params: z.object({ run: number }) },
+);

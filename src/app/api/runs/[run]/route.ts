@@ -1,10 +1,14 @@
-import { whoAsks } from '@/server/people/gate';
+import { z } from 'zod';
+import { number, refuse, route } from '@/app/gated';
 import { findRun, progressOf } from '@/server/sources/sources';
 
 /** How far a run is. */
-export async function GET(_request: Request, { params }: { params: Promise<{ run: string }> }) {
-  await whoAsks();
-  const run = await findRun(Number((await params).run));
-  if (!run) return Response.json({ error: 'There is no such run.' }, { status: 404 });
-  return Response.json({ state: run.state, ...progressOf(run) });
-}
+export const GET = route(
+  { right: 'look', what: 'look at a run', params: z.object({ run: number }) },
+  async ({ params }) => {
+    const run = await findRun(params.run);
+    return run
+      ? Response.json({ state: run.state, ...progressOf(run) })
+      : refuse('There is no such run.', 404);
+  },
+);

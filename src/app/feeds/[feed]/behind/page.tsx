@@ -1,15 +1,11 @@
 import { notFound } from 'next/navigation';
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { behindFigure, behindKinds } from '@/server/feeds/behind';
 import { BehindFigure } from '@/ui/bench/BehindFigure';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
 
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
-
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   const is = behindKinds.find((kind) => kind === query.is) ?? 'filled';
   return (
     <FeedFrame feed={feed} stage="fields" query={query} tray={false}>
@@ -19,4 +15,4 @@ export default async function Page({ params, searchParams }: Props) {
       }}
     </FeedFrame>
   );
-}
+}, feedPage);

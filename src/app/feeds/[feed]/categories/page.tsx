@@ -1,19 +1,15 @@
 import { cache } from 'react';
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
 import { firstItemOf } from '@/server/feeds/samples';
 import { CategoriesBench } from '@/ui/categories/CategoriesBench';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
-
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
 
 /** The bench and the tray's first item ask for the same stage; it is computed once a request. */
 const stageOf = cache(categoriesStage);
 
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame
       traySample={async (work) => firstItemOf(work, (await stageOf(work, query)).current)}
@@ -25,4 +21,4 @@ export default async function Page({ params, searchParams }: Props) {
       {async (work) => <CategoriesBench stage={await stageOf(work, query)} />}
     </FeedFrame>
   );
-}
+}, feedPage);

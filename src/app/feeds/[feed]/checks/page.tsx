@@ -1,18 +1,14 @@
 import { cache } from 'react';
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { checksStage } from '@/server/feeds/checksStage';
 import { ChecksBench } from '@/ui/checks/ChecksBench';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
-
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
 
 /** The bench and the tray's first item ask for the same stage; it is computed once a request. */
 const stageOf = cache(checksStage);
 
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame
       traySample={async (work) => (query.remedy ? (await stageOf(work, query)).listings[0]?.sku : undefined)}
@@ -24,4 +20,4 @@ export default async function Page({ params, searchParams }: Props) {
       {async (work) => <ChecksBench stage={await stageOf(work, query)} fields={work.plans.draft.fields} />}
     </FeedFrame>
   );
-}
+}, feedPage);

@@ -1,20 +1,16 @@
 import Link from 'next/link';
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { asText } from '@/core/catalog/value';
 import { wordDifference } from '@/core/text/difference';
 import { Marked } from '@/ui/bench/Marked';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
-
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
 
 const most = 200;
 const stateWords = { ready: 'ready', blocked: 'blocked', leftOut: 'left out' } as const;
 
 /** Every value the draft changes, before and after, filterable by field. */
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame
       feed={feed}
@@ -129,4 +125,4 @@ export default async function Page({ params, searchParams }: Props) {
       }}
     </FeedFrame>
   );
-}
+}, feedPage);

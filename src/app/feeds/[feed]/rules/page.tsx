@@ -1,17 +1,13 @@
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { rulesStage } from '@/server/feeds/rulesStage';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
 import { RulesBench } from '@/ui/rules/RulesBench';
 
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
-
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame feed={feed} stage="rules" query={query}>
       {(work) => <RulesBench stage={rulesStage(work)} />}
     </FeedFrame>
   );
-}
+}, feedPage);

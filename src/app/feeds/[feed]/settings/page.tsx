@@ -1,17 +1,13 @@
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { settingsStage } from '@/server/feeds/settingsStage';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
 import { FeedSettings } from '@/ui/settings/FeedSettings';
 
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
-
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame feed={feed} stage="settings" query={query} tray={false}>
       {async (work) => <FeedSettings stage={await settingsStage(work)} feed={feed} />}
     </FeedFrame>
   );
-}
+}, feedPage);

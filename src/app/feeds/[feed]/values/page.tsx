@@ -1,18 +1,14 @@
 import { cache } from 'react';
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
 import { firstItemWith, valuesStage } from '@/server/feeds/valuesStage';
-import { FeedFrame, type FeedQuery } from '@/ui/frame/FeedFrame';
 import { ValuesBench } from '@/ui/values/ValuesBench';
-
-interface Props {
-  params: Promise<{ feed: string }>;
-  searchParams: Promise<FeedQuery>;
-}
 
 /** The bench and the tray's first item ask for the same stage; it is computed once a request. */
 const stageOf = cache(valuesStage);
 
-export default async function Page({ params, searchParams }: Props) {
-  const [{ feed }, query] = await Promise.all([params, searchParams]);
+export default page(async ({ params: { feed }, query }) => {
   return (
     <FeedFrame
       feed={feed}
@@ -24,4 +20,4 @@ export default async function Page({ params, searchParams }: Props) {
       {async (work) => <ValuesBench stage={await stageOf(work, query.field)} feed={feed} />}
     </FeedFrame>
   );
-}
+}, feedPage);

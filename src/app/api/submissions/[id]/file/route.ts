@@ -1,14 +1,17 @@
-import { whoAsks } from '@/server/people/gate';
-import { submissionFile } from '@/server/submissions/delivery';
+import { z } from 'zod';
+import { number, refuse, route } from '@/app/gated';
+import { findSubmission, submissionFile } from '@/server/submissions/delivery';
 
 /** The very file that was sent. */
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }) {
-  await whoAsks();
-  const { id } = await params;
-  return new Response(await submissionFile(Number(id)), {
-    headers: {
-      'content-type': 'application/atom+xml; charset=utf-8',
-      'content-disposition': `attachment; filename="submission-${Number(id)}.xml"`,
-    },
-  });
-}
+export const GET = route(
+  { right: 'look', what: 'save a sent file', params: z.object({ id: number }) },
+  async ({ params: { id } }) => {
+    if (!(await findSubmission(id))) return refuse('There is no such submission.', 404);
+    return new Response(await submissionFile(id), {
+      headers: {
+        'content-type': 'application/atom+xml; charset=utf-8',
+        'content-disposition': `attachment; filename="submission-${id}.xml"`,
+      },
+    });
+  },
+);

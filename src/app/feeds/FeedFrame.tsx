@@ -4,12 +4,13 @@ import type { ReactNode } from 'react';
 import { feedName } from '@/server/feeds/board';
 import { sampleView } from '@/server/feeds/samples';
 import { merchantConditions } from '@/server/feeds/settingsStage';
-import { type FeedWork, loadFeed, type StageKey, stageViews } from '@/server/feeds/work';
-import { Bar } from '../bench/Bar';
-import { Tray } from '../tray/Tray';
-import { DraftBar, DraftButtons, DraftScope } from './DraftControls';
-import { languageName, regionName } from './names';
-import { StageLink } from './StageLink';
+import { type FeedWork, type StageKey, stageViews, tryFeed } from '@/server/feeds/work';
+import { Bar } from '@/ui/bench/Bar';
+import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
+import { languageName, regionName } from '@/ui/frame/names';
+import { StageLink } from '@/ui/frame/StageLink';
+import { Tray } from '@/ui/tray/Tray';
+import { FailedFeed } from './FailedFeed';
 
 export interface FeedQuery {
   sample?: string;
@@ -26,6 +27,8 @@ interface FeedFrameProps {
   /** The item the tray shows where the address names none. */
   traySample?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
   tray?: boolean;
+  /** What the page shows where the feed cannot be computed, beside why and how to go back. */
+  whenFailed?: ReactNode;
   children: (work: FeedWork) => ReactNode | Promise<ReactNode>;
 }
 
@@ -37,9 +40,16 @@ export async function FeedFrame({
   trayField,
   traySample,
   tray = true,
+  whenFailed,
   children,
 }: FeedFrameProps) {
-  const work = await loadFeed(feed);
+  const { work, failed } = await tryFeed(feed);
+  if (failed)
+    return (
+      <FailedFeed feed={feed} failed={failed}>
+        {whenFailed}
+      </FailedFeed>
+    );
   if (!work) notFound();
   const { plans, impact, changes } = work;
   const [stages, sample] = await Promise.all([
@@ -101,6 +111,7 @@ export async function FeedFrame({
           </section>
           {sample && <Tray sample={sample} feed={feed} />}
         </div>
+        <DraftConflict />
         {dirty && <DraftBar impact={impact} feed={feed} published={plans.version > 0} />}
       </div>
     </DraftScope>

@@ -9,8 +9,16 @@ export const itemQuerySchema = z
     descending: z.enum(['1', '0']).default('0'),
     filters: z
       .string()
+      .max(20_000)
       .default('{}')
-      .transform((text) => z.record(z.string(), z.string()).parse(JSON.parse(text))),
+      .transform((text, context): Record<string, string> => {
+        try {
+          return z.record(z.string(), z.string().max(500)).parse(JSON.parse(text));
+        } catch {
+          context.addIssue({ code: 'custom', message: 'is no list of filters' });
+          return z.NEVER;
+        }
+      }),
     only: z
       .string()
       .default('')

@@ -1,0 +1,229 @@
+'use server';
+import { z } from 'zod';
+import { attributeSchema, termSchema } from '@/core/catalog/attributes';
+import { compositionSchema } from '@/core/compose/composition';
+import {
+  previewRename,
+  removeAttribute,
+  renameTerm,
+  saveAttribute,
+  setTerms,
+} from '@/server/catalog/attributes';
+import { type EditDone, undoEdit } from '@/server/catalog/editing';
+import * as families from '@/server/catalog/families';
+import {
+  applyBulk,
+  archiveItems,
+  copyItem,
+  createItem,
+  editCells,
+  previewBulk,
+} from '@/server/catalog/itemEdits';
+import { matchingSkus } from '@/server/catalog/items';
+import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
+import { removeView, saveView } from '@/server/catalog/views';
+import { action } from './action';
+import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
+
+const said = async (work: Promise<EditDone>): Promise<{ ok: true; words: string; edit: number }> => {
+  const { id: edit, words } = await work;
+  return { ok: true, words: `${words.charAt(0).toUpperCase()}${words.slice(1)}`, edit };
+};
+const saying = async (
+  work: Promise<unknown>,
+  words = 'Saved',
+): Promise<{ ok: true; words: string; edit?: number }> => {
+  await work;
+  return { ok: true, words };
+};
+const skusOf = async (given: ItemSelection): Promise<string[]> =>
+  'skus' in given ? given.skus : matchingSkus(parseItemQuery(given.query));
+
+export const undoCatalogEdit = action(
+  'change',
+  'took a catalog edit back',
+  z.tuple([id.optional()]),
+  async (edit) => ({ ok: true as const, words: `Undone: ${(await undoEdit(edit)).words}` }),
+);
+
+export const setCells = action(
+  'change',
+  'changed cells',
+  z.tuple([
+    z
+      .array(z.strictObject({ sku: code, attribute: code, text }))
+      .min(1)
+      .max(50_000),
+  ]),
+  (cells) => said(editCells(cells)),
+);
+
+const bulk = z.tuple([code, compositionSchema.nullable(), selection]);
+
+export const lookAtBulk = action(
+  'look',
+  'looked at a bulk edit',
+  bulk,
+  async (attribute, composition, items) => ({
+    ok: true as const,
+    ...(await previewBulk(attribute, composition, await skusOf(items))),
+  }),
+);
+
+export const changeInBulk = action(
+  'change',
+  'changed items in bulk',
+  bulk,
+  async (attribute, composition, items) => said(applyBulk(attribute, composition, await skusOf(items))),
+);
+
+export const archive = action(
+  'change',
+  'archived items',
+  z.tuple([selection, z.boolean()]),
+  async (items, on) => said(archiveItems(await skusOf(items), on)),
+);
+
+export const addItem = action(
+  'change',
+  'added an item',
+  z.tuple([code, z.record(code, text), code.nullable()]),
+  (sku, values, family) => said(createItem(sku, values, family)),
+);
+
+export const duplicateItem = action('change', 'copied an item', z.tuple([code, code]), (sku, to) =>
+  said(copyItem(sku, to)),
+);
+
+const axes = z.array(code).max(6);
+
+export const addFamily = action(
+  'change',
+  'added a family',
+  z.tuple([code, text, axes]),
+  (family, name, given) => said(families.createFamily(family, name, given)),
+);
+
+export const setFamilyValue = action(
+  'change',
+  'changed a family',
+  z.tuple([code, code, text]),
+  (family, attribute, value) => said(families.editFamilyValue(family, attribute, value)),
+);
+
+export const setFamilyAxes = action('change', 'changed axes', z.tuple([code, axes]), (family, given) =>
+  said(families.setAxes(family, given)),
+);
+
+const variants = z.tuple([
+  code,
+  z.strictObject({
+    axes: z.array(z.strictObject({ axis: code, terms: z.array(code).max(500) })).max(6),
+    sku: compositionSchema,
+    name: compositionSchema.optional(),
+  }),
+]);
+
+export const lookAtVariants = action(
+  'look',
+  'looked at variants',
+  variants,
+  async (family, { name, ...request }) => ({
+    ok: true as const,
+    planned: await families.previewVariants(family, { ...request, name }),
+  }),
+);
+
+export const makeVariants = action('change', 'made variants', variants, (family, { name, ...request }) =>
+  said(families.makeVariants(family, { ...request, name })),
+);
+
+export const moveToFamily = action(
+  'change',
+  'moved items',
+  z.tuple([selection, code.nullable()]),
+  async (items, family) => said(families.moveItems(await skusOf(items), family)),
+);
+
+export const mergeIntoFamily = action(
+  'change',
+  'merged items',
+  z.tuple([selection, code]),
+  async (items, family) => said(families.mergeItems(await skusOf(items), family)),
+);
+
+export const splitByAxis = action('change', 'split a family', z.tuple([code, code]), (family, axis) =>
+  said(families.splitFamily(family, axis)),
+);
+
+export const takeFamilyAway = action('change', 'took a family away', z.tuple([code]), (family) =>
+  said(families.removeFamily(family)),
+);
+
+export const duplicateFamily = action('change', 'copied a family', z.tuple([code, code]), (family, to) =>
+  said(families.copyFamily(family, to)),
+);
+
+export const storeAttribute = action(
+  'change',
+  'changed an attribute',
+  z.tuple([attributeSchema, z.boolean()]),
+  (attribute, fresh) => saying(saveAttribute(attribute, fresh)),
+);
+
+export const dropAttribute = action('change', 'took an attribute away', z.tuple([code]), (attribute) =>
+  saying(removeAttribute(attribute), 'Taken away'),
+);
+
+export const orderTerms = action(
+  'change',
+  'ordered terms',
+  z.tuple([code, z.array(termSchema).max(5000)]),
+  (attribute, terms) => saying(setTerms(attribute, terms)),
+);
+
+const renaming = z.tuple([code, text, text]);
+
+export const lookAtRename = action('look', 'looked at a rename', renaming, async (attribute, from, to) => ({
+  ok: true as const,
+  ...(await previewRename(attribute, from, to)),
+}));
+
+export const rename = action('change', 'renamed a term', renaming, (attribute, from, to) =>
+  said(renameTerm(attribute, from, to)),
+);
+
+const holder = z.union([z.strictObject({ sku: code }), z.strictObject({ family: code })]);
+export type PictureHolder = z.infer<typeof holder>;
+
+export const setPictureOrder = action(
+  'change',
+  'ordered pictures',
+  z.tuple([holder, z.array(z.string().max(700)).max(100)]),
+  (of, links) => said(orderPictures(of, links)),
+);
+
+export const addPictureAddress = action(
+  'change',
+  'added a picture',
+  z.tuple([holder, z.url('That is not a whole address; write it with https://.').max(700)]),
+  (of, address) => said(addPicture(of, address)),
+);
+
+export const describePicture = action(
+  'change',
+  'described a picture',
+  z.tuple([z.string().max(700), z.string().max(500)]),
+  (link, words) => saying(setAlternativeText(link, words)),
+);
+
+export const keepView = action(
+  'change',
+  'kept a view',
+  z.tuple([z.string().max(100), z.string().max(3000)]),
+  (name, query) => saying(saveView(name, query), 'View saved'),
+);
+
+export const dropView = action('change', 'took a view away', z.tuple([id]), (view) =>
+  saying(removeView(view), 'View taken away'),
+);

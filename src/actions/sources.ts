@@ -1,0 +1,93 @@
+'use server';
+import { z } from 'zod';
+import { importMappingSchema } from '@/core/intake/mapping';
+import { mappingEditSchema } from '@/core/intake/mappingEdit';
+import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
+import { changeForm, chooseRows, editMapping, startRun, stopRun } from '@/server/sources/sources';
+import { action, done } from './action';
+import { id } from './inputs';
+
+/** Changes one thing of how a run reads its file; quick changes one after the other all count. */
+export const changeRun = action(
+  'change',
+  'changed an import mapping',
+  z.tuple([id, mappingEditSchema]),
+  (run, edit) => done(editMapping(run, edit)),
+);
+
+const formSchema = importMappingSchema
+  .pick({
+    kind: true,
+    encoding: true,
+    separator: true,
+    sheet: true,
+    headingRow: true,
+    list: true,
+    variants: true,
+  })
+  .partial();
+
+export const setForm = action(
+  'change',
+  'changed how a file is read',
+  z.tuple([id, z.record(z.string(), z.unknown())]),
+  (run, given) => {
+    const form = formSchema.parse(given);
+    // Only what was asked for: defaults of the others would be a change.
+    return done(
+      changeForm(
+        run,
+        Object.fromEntries(Object.entries(form).filter(([name]) => Object.hasOwn(given, name))),
+      ),
+    );
+  },
+);
+
+export const beginRun = action(
+  'change',
+  'began a run',
+  z.tuple([id, z.enum(['check', 'apply', 'undo'])]),
+  (run, stage) => done(startRun(run, stage)),
+);
+
+export const haltRun = action('change', 'stopped a run', z.tuple([id]), (run) => done(stopRun(run)));
+
+export const choose = action(
+  'change',
+  'chose rows of a run',
+  z.tuple([
+    id,
+    z.union([
+      z.strictObject({ row: z.number().int() }),
+      z.strictObject({ kind: z.enum(['new', 'changed', 'missing']) }),
+    ]),
+    z.boolean(),
+  ]),
+  (run, what, chosen) => done(chooseRows(run, what, chosen)),
+);
+
+const address = z.strictObject({
+  address: z.string().trim().max(700).nullable(),
+  schedule: z
+    .strictObject({
+      every: z.enum(['hour', 'day', 'week']),
+      at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'The time is written as 04:30.'),
+      zone: z.string().refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC', {
+        message: 'That is no time zone.',
+      }),
+    })
+    .nullable(),
+  automatic: z.boolean(),
+});
+
+export const saveAddress = action('change', 'set an address', z.tuple([id, address]), (source, given) =>
+  done(setAddress(source, given)),
+);
+
+export const addSource = action('change', 'added a source', z.tuple([z.string().trim().max(700)]), (given) =>
+  done(addAddress(given)),
+);
+
+export const fetchSourceNow = action('change', 'fetched a source', z.tuple([id]), (source) =>
+  done(fetchNow(source)),
+);

@@ -1,0 +1,32 @@
+import { z } from 'zod';
+
+const run = z.strictObject({ run: z.number().int().positive() });
+const source = z.strictObject({ source: z.number().int().positive() });
+const submission = z.strictObject({ submission: z.number().int().positive() });
+
+/**
+ * Every kind of background work: what it is told, how often it is tried (a worker that dies under it counts as a try),
+ * the lane it runs in, and what it is called. Jobs of one lane wait for each other, so that what waits for somebody else's
+ * server never holds up the rest. The worker holds a handler for each; one that is missing does not compile.
+ */
+export const jobKinds = {
+  checkRun: { payload: run, attempts: 24, lane: 'work', words: 'check a file' },
+  applyRun: { payload: run, attempts: 24, lane: 'work', words: 'bring items in' },
+  undoRun: { payload: run, attempts: 24, lane: 'work', words: 'take a run back' },
+  measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'work', words: 'look at pictures' },
+  fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
+  sendSubmission: { payload: submission, attempts: 8, lane: 'channels', words: 'send listings' },
+  collectReport: { payload: submission, attempts: 8, lane: 'channels', words: 'collect a report' },
+} as const;
+
+export type JobKind = keyof typeof jobKinds;
+export type Payload<K extends JobKind> = z.infer<(typeof jobKinds)[K]['payload']>;
+export type Lane = (typeof jobKinds)[JobKind]['lane'];
+
+/** The lanes of a worker, one loop each. */
+export const lanes = ['work', 'fetch', 'channels'] as const satisfies readonly Lane[];
+
+export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);
+
+export const kindsIn = (lane: Lane): JobKind[] =>
+  (Object.keys(jobKinds) as JobKind[]).filter((kind) => jobKinds[kind].lane === lane);

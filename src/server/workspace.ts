@@ -1,0 +1,44 @@
+import { eq } from 'drizzle-orm';
+import { InputError } from '../core/errors/inputError';
+import { minorUnits } from '../core/measures/currencies';
+import { raiseRevision } from './catalog/changes';
+import { db } from './db/connection';
+import { workspace } from './db/schema';
+import { record, whoAsks } from './people/gate';
+
+/** What is set once for the whole workspace. */
+export interface Workspace {
+  readonly name: string;
+  readonly currency: string | undefined;
+  readonly zone: string;
+}
+
+export async function readWorkspace(): Promise<Workspace> {
+  const [row] = await db.select().from(workspace);
+  return { name: row?.name ?? '', currency: row?.currency || undefined, zone: row?.zone ?? 'UTC' };
+}
+
+/** The merchant's name, as files that are sent name their author. */
+export const merchantName = async (): Promise<string> => (await readWorkspace()).name || 'Lively Cart';
+
+/**
+ * Sets what holds for the whole workspace.
+ * @throws InputError where the currency or the zone is none
+ */
+export async function saveWorkspace(given: {
+  readonly name: string;
+  readonly currency: string;
+  readonly zone: string;
+}): Promise<void> {
+  const person = await whoAsks();
+  if (minorUnits(given.currency) === undefined)
+    throw new InputError(`${given.currency} is no currency of ISO 4217, such as EUR. Nothing was changed.`);
+  if (given.zone !== 'UTC' && !Intl.supportedValuesOf('timeZone').includes(given.zone))
+    throw new InputError(`${given.zone} is no time zone, such as Europe/Berlin. Nothing was changed.`);
+  await db.transaction(async (tx) => {
+    await tx.update(workspace).set(given).where(eq(workspace.id, 1));
+    // Amounts that name no currency mean another one from now on.
+    await raiseRevision(tx);
+    await record(person, 'changed the setup', `${given.name}, ${given.currency}, ${given.zone}`);
+  });
+}
