@@ -12,7 +12,7 @@ const common = {
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|fast-check|pure-rand)/)',
+    '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|ipaddr.js|re2js|fast-check|pure-rand)/)',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };
@@ -20,6 +20,11 @@ const common = {
 module.exports = {
   projects: [
     { ...common, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
-    { ...common, displayName: 'integration', testMatch: ['<rootDir>/tests/integration/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'integration',
+      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+      setupFiles: ['<rootDir>/tests/support/worker.cjs'],
+    },
   ],
 };

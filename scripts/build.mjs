@@ -1,5 +1,5 @@
 /** Builds what runs outside Next (worker, stand-ins, setup, terminal) and the pages, each only where its source changed. */
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
@@ -59,12 +59,16 @@ export const buildPrograms = () =>
   );
 
 export const buildPages = () =>
-  whenChanged('pages', [...sources('src'), join(root, 'next.config.ts')], '.next/BUILD_ID', () => {
+  whenChanged('pages', [...sources('src'), join(root, 'next.config.ts')], '.next/BUILD_ID', async () => {
     say('Building the pages …');
-    const done = spawnSync(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], {
+    // Not waited for in place: other parts of the tests go on meanwhile.
+    const child = spawn(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], {
       cwd: root,
-      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
     });
-    if (done.status !== 0) throw new Trouble(`The pages could not be built:\n${done.stdout}\n${done.stderr}`);
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => said.push(chunk));
+    const code = await new Promise((resolve) => child.once('close', resolve));
+    if (code !== 0) throw new Trouble(`The pages could not be built:\n${Buffer.concat(said)}`);
   });

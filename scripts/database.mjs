@@ -1,9 +1,19 @@
 /** MariaDB in a folder of the project's, on loopback only, run by whoever runs the script. */
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect } from 'node:net';
-import { tmpdir, userInfo } from 'node:os';
+import { hostname, tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { findProgram, Trouble } from './machine.mjs';
 
@@ -38,22 +48,69 @@ async function endLeftBehind(pidFile) {
 }
 
 /**
+ * Whom the server runs as: whoever runs the script, but never root where another user can reach the folder.
+ * @returns a user's name with its numbers, or undefined for oneself
+ */
+function anotherUser(folder) {
+  if (process.getuid?.() !== 0) return undefined;
+  const lines = readFileSync('/etc/passwd', 'utf8').split('\n');
+  for (const name of ['mysql', 'nobody']) {
+    const found = lines.map((line) => line.split(':')).find(([user]) => user === name);
+    if (!found) continue;
+    const [uid, gid] = [Number(found[2]), Number(found[3])];
+    // Somewhere above the folder may be closed to others, as a home is.
+    if (spawnSync('test', ['-x', folder], { uid, gid }).status === 0) return { name, uid, gid };
+  }
+  return undefined;
+}
+
+/** Gives a folder and all in it to a user. */
+function giveTo(path, { uid, gid }) {
+  chownSync(path, uid, gid);
+  for (const entry of readdirSync(path, { withFileTypes: true })) {
+    const inner = join(path, entry.name);
+    if (entry.isDirectory()) giveTo(inner, { uid, gid });
+    else if (entry.isFile()) chownSync(inner, uid, gid);
+  }
+}
+
+/** What the server does first: one account with a password and the rights it needs, and no other. */
+const accounts = (password, others) =>
+  [
+    'CREATE DATABASE IF NOT EXISTS lively CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;',
+    `CREATE OR REPLACE USER lively@'127.0.0.1' IDENTIFIED BY '${password}';`,
+    ...['lively', ...others].map(
+      (database) =>
+        `GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, DROP, INDEX, REFERENCES ON \`${database}\`.* TO lively@'127.0.0.1';`,
+    ),
+    ...['localhost', '127.0.0.1', '::1', hostname().toLowerCase()].flatMap((host) =>
+      ['root', ''].map((user) => `DROP USER IF EXISTS '${user}'@'${host}';`),
+    ),
+    'DROP USER IF EXISTS mysql@localhost;',
+  ].join('\n');
+
+/**
  * Starts a server and waits until it answers.
+ * @param quick whether what was written may be lost when the machine itself dies; not when the server does
+ * @param databases patterns of further databases that may be made, for tests
  * @returns its process, its password, and how to stop it
  */
-export async function startDatabase({ folder, port, quick = false, localFiles = false }) {
+export async function startDatabase({ folder, port, quick = false, localFiles = false, databases = [] }) {
   const server = findProgram('mariadbd');
   const data = join(folder, 'mariadb');
-  const pidFile = join(folder, 'mariadb.pid');
+  const pidFile = join(data, 'lively.pid');
   const logFile = join(folder, 'mariadb.log');
   const secretFile = join(folder, 'database-password');
   mkdirSync(folder, { recursive: true });
+  // Others may pass through to what is theirs, and see nothing else.
+  chmodSync(folder, 0o711);
   await endLeftBehind(pidFile);
   if (await isTaken(port))
     throw new Trouble(
       `Port ${port} is taken, which the database needs: end what uses it, or set LIVELY_DB_PORT to another.`,
     );
-  const user = userInfo().username;
+  const other = anotherUser(folder);
+  const user = other?.name ?? userInfo().username;
   if (!existsSync(join(data, 'mysql'))) {
     rmSync(data, { recursive: true, force: true });
     const made = spawnSync(
@@ -74,17 +131,13 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
   }
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(18).toString('hex'), { mode: 0o600 });
   const password = readFileSync(secretFile, 'utf8');
-  const initFile = join(folder, 'database-init.sql');
-  writeFileSync(
-    initFile,
-    [
-      'CREATE DATABASE IF NOT EXISTS lively CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;',
-      `CREATE OR REPLACE USER lively@'127.0.0.1' IDENTIFIED BY '${password}';`,
-      "GRANT ALL ON lively.* TO lively@'127.0.0.1';",
-      `ALTER USER root@localhost IDENTIFIED BY '${password}';`,
-    ].join('\n'),
-    { mode: 0o600 },
-  );
+  const initFile = join(data, 'lively-accounts.sql');
+  writeFileSync(initFile, accounts(password, databases), { mode: 0o600 });
+  // The only folder that statements may read files from or write them to; nothing is ever put there.
+  const filesFolder = join(data, 'no-files');
+  mkdirSync(filesFolder, { recursive: true, mode: 0o500 });
+  chmodSync(data, 0o700);
+  if (other) giveTo(data, other);
   // A socket's path may have 107 bytes at most, so it does not stand in the project's folder.
   const socket = join(tmpdir(), `lively-${createHash('md5').update(data).digest('hex').slice(0, 12)}.sock`);
   const log = openSync(logFile, 'a');
@@ -99,13 +152,16 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
       `--socket=${socket}`,
       `--pid-file=${pidFile}`,
       `--init-file=${initFile}`,
+      `--secure-file-priv=${filesFolder}`,
       '--skip-name-resolve',
+      '--skip-symbolic-links',
       '--character-set-server=utf8mb4',
       '--collation-server=utf8mb4_bin',
       '--max-allowed-packet=64M',
+      '--max-connections=400',
       '--innodb-buffer-pool-size=256M',
       `--local-infile=${localFiles ? 1 : 0}`,
-      ...(quick ? ['--innodb-flush-log-at-trx-commit=0', '--skip-log-bin'] : []),
+      ...(quick ? ['--innodb-flush-log-at-trx-commit=2', '--skip-log-bin'] : []),
     ],
     { stdio: ['ignore', log, log], detached: true },
   );
@@ -113,14 +169,14 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
   child.once('exit', () => {
     ended = true;
   });
-  for (let i = 0; i < 300 && !(await isTaken(port)); i++) {
+  for (let i = 0; i < 600 && !(await isTaken(port)); i++) {
     if (ended) throw new Trouble(`The database did not start; its reasons are at the end of ${logFile}.`);
-    await wait(100);
+    await wait(50);
   }
   const stop = async () => {
     if (ended) return;
     child.kill('SIGTERM');
-    for (let i = 0; i < 200 && !ended; i++) await wait(50);
+    for (let i = 0; i < 400 && !ended; i++) await wait(25);
     if (!ended) child.kill('SIGKILL');
     rmSync(socket, { force: true });
   };

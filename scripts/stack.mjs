@@ -13,8 +13,16 @@ export const defaultPorts = () => ({
   standins: Number(process.env.LIVELY_STANDINS_PORT ?? 3461),
 });
 
+/** A process that lived this long was well; its ends before are forgotten. */
+const wellAfter = 30_000;
+/** The pause before a process is started again grows up to this. */
+const longestPause = 3000;
+/** A process that ends so often without ever having been ready is given up. */
+const mostFailures = 5;
+
 /**
- * Starts everything. A process that dies is said and started again, at most five times in a minute.
+ * Starts everything. A process that dies is said and started again, the database too, with a growing pause; one that never
+ * becomes ready is given up, and everything with it.
  * @returns the address, the environment the processes have, and how to stop them all
  */
 export async function startStack({ folder, ports, dev = false, quick = false, extraEnv = {}, onGivenUp }) {
@@ -26,7 +34,8 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
       throw new Trouble(
         `Port ${port} is taken, which ${name} need: end what uses it, or set ${variable} to another.`,
       );
-  const database = await startDatabase({ folder, port: ports.database, quick });
+  const startServer = () => startDatabase({ folder, port: ports.database, quick });
+  let database = await startServer();
   const env = {
     ...process.env,
     LIVELY_DATA: folder,
@@ -38,13 +47,13 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
     NEXT_TELEMETRY_DISABLED: '1',
     ...extraEnv,
   };
-  const running = new Map();
+  const running = new Map([['database', database.child]]);
   let stopping = false;
 
   async function stop() {
     if (stopping) return;
     stopping = true;
-    const children = [...running.values()];
+    const children = [...running].flatMap(([name, child]) => (name === 'database' ? [] : [child]));
     for (const child of children) child.kill('SIGTERM');
     for (
       let i = 0;
@@ -55,6 +64,11 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
     for (const child of children)
       if (child.exitCode === null && child.signalCode === null) child.kill('SIGKILL');
     await database.stop();
+  }
+
+  function giveUp(words) {
+    if (stopping) return;
+    onGivenUp?.(words);
   }
 
   const setup = spawnSync(process.execPath, [join(root, 'dist/setup.js')], {
@@ -68,12 +82,17 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
     throw new Trouble(`The database could not be brought up to date: ${setup.stderr}`);
   }
 
+  const pauseAfter = (ends) => Math.min(longestPause, 200 * 2 ** Math.min(ends, 8));
+
   /** Starts one process and resolves when it says it is ready. */
   function keepRunning(name, words, more = {}) {
-    const starts = [];
+    let failures = 0;
+    let ends = 0;
     return new Promise((resolve, reject) => {
       const begin = () => {
-        starts.push(Date.now());
+        if (stopping) return;
+        const begun = Date.now();
+        let ready = false;
         const child = spawn(process.execPath, words, {
           cwd: root,
           env: { ...env, ...more },
@@ -81,30 +100,54 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
           detached: true,
         });
         running.set(name, child);
-        child.once('message', () => resolve(child));
+        child.once('message', () => {
+          ready = true;
+          failures = 0;
+          resolve(child);
+        });
         child.once('exit', (code, signal) => {
           if (stopping) return;
-          const recent = starts.filter((time) => time > Date.now() - 60_000).length;
-          if (recent > 5) {
-            const words = `The ${name} keeps ending (${signal ?? `code ${code}`}); everything is stopped. What it said stands above.`;
+          if (!ready) failures++;
+          ends = Date.now() - begun > wellAfter ? 0 : ends + 1;
+          const how = signal ?? `code ${code}`;
+          if (failures >= mostFailures) {
+            const words = `The ${name} keeps ending (${how}) before it is ready; everything is stopped. What it said stands above.`;
             reject(new Trouble(words));
-            onGivenUp?.(words);
+            giveUp(words);
             return;
           }
-          say(`The ${name} ended (${signal ?? `code ${code}`}); it is being started again.`);
-          setTimeout(begin, 300 * recent);
+          say(`The ${name} ended (${how}); it is being started again.`);
+          setTimeout(begin, pauseAfter(ends));
         });
       };
       begin();
     });
   }
 
-  database.child.once('exit', () => {
-    if (!stopping)
-      onGivenUp?.(
-        `The database ended by itself; everything is stopped. Its reasons are at the end of ${join(folder, 'mariadb.log')}. Start again to go on.`,
-      );
-  });
+  /** Starts the database again when it ends by itself; the others wait for it. */
+  function keepDatabase() {
+    const begun = Date.now();
+    let failures = 0;
+    database.child.once('exit', async (code, signal) => {
+      if (stopping) return;
+      say(`The database ended (${signal ?? `code ${code}`}); it is being started again.`);
+      await wait(Date.now() - begun > wellAfter ? 0 : 300);
+      for (;;) {
+        if (stopping) return;
+        try {
+          database = await startServer();
+          running.set('database', database.child);
+          if (stopping) await database.stop();
+          else keepDatabase();
+          return;
+        } catch (error) {
+          if (++failures >= mostFailures) return giveUp(`${error.message} Everything is stopped.`);
+          await wait(pauseAfter(failures));
+        }
+      }
+    });
+  }
+  keepDatabase();
   try {
     await Promise.all([
       keepRunning('stand-in channels', [join(root, 'dist/standins.js')]),

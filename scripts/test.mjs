@@ -1,60 +1,98 @@
 /**
  * `npm test`: everything, on a machine with nothing but Node and apt. Types, lint, folder rule, unit tests, integration
- * tests against a MariaDB of their own, and browser tests against a real build. Ends with `N passed, N failed`.
+ * tests against a MariaDB of their own, and browser tests against a real build, in lanes beside each other. Ends with the
+ * time of each part and a line `N passed, N failed`. `npm test -- unit` (or checks, integration, pages, killing) runs a part.
  */
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root, say } from './machine.mjs';
 
+/** Integration test files that run beside each other: they wait for the database more than they compute. */
+const integrationWorkers = 3;
+
 const total = { passed: 0, failed: 0 };
+const times = [];
 const bin = (name) => join(root, 'node_modules', '.bin', name);
 
+/** Runs a program; what it says is printed in one piece when it has ended, so that lanes do not mix. */
 function run(command, words, env = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, words, {
       cwd: root,
-      stdio: ['ignore', 'inherit', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, ...env },
     });
-    child.once('exit', (code) => resolve(code ?? 1));
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => said.push(chunk));
+    child.once('close', (code) => resolve({ code: code ?? 1, said: Buffer.concat(said).toString() }));
   });
 }
 
-/** A check that passes or fails as a whole. */
-async function whole(name, command, words) {
-  say(`\n── ${name}`);
-  const code = await run(command, words);
-  if (code === 0) total.passed++;
-  else {
-    total.failed++;
-    say(`${name}: failed`);
-  }
+/** Runs a part with its time; prints what it said. */
+async function part(name, work) {
+  const begun = Date.now();
+  const said = await work();
+  const seconds = Math.round((Date.now() - begun) / 1000);
+  times.push([name, seconds]);
+  say(`\n── ${name}, ${seconds} s\n${said.trimEnd()}`);
 }
 
-async function jest(name, project, folder, env) {
-  say(`\n── ${name}`);
-  const report = join(folder, `${project}.json`);
-  const code = await run(
-    bin('jest'),
-    [
-      '--selectProjects',
-      project,
-      '--json',
-      `--outputFile=${report}`,
-      ...(process.env.LIVELY_ONLY ? ['--testPathPatterns', process.env.LIVELY_ONLY] : []),
-      ...(project === 'integration' ? ['--runInBand', '--testTimeout=120000'] : ['--testTimeout=60000']),
-    ],
-    env,
-  );
-  const result = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : undefined;
-  total.passed += result?.numPassedTests ?? 0;
-  // A file that cannot even be loaded counts as a failure of its own.
-  total.failed += (result?.numFailedTests ?? 0) + (result?.numRuntimeErrorTestSuites ?? 0);
-  if (code !== 0 && !(result?.numFailedTests || result?.numRuntimeErrorTestSuites)) total.failed++;
-}
+/** A check that passes or fails as a whole. */
+const whole = (name, command, words) =>
+  part(name, async () => {
+    const { code, said } = await run(command, words);
+    if (code === 0) total.passed++;
+    else total.failed++;
+    return code === 0 ? 'fine' : `${said}\n${name}: failed`;
+  });
+
+const jest = (name, project, folder, env, workers) =>
+  part(name, async () => {
+    const report = join(folder, `${project}.json`);
+    const { code, said } = await run(
+      bin('jest'),
+      [
+        '--selectProjects',
+        project,
+        '--json',
+        `--outputFile=${report}`,
+        ...(process.env.LIVELY_ONLY ? ['--testPathPatterns', process.env.LIVELY_ONLY] : []),
+        `--maxWorkers=${workers}`,
+        // Limits that only catch what never ends, however busy the machine is.
+        '--testTimeout=1200000',
+      ],
+      env,
+    );
+    const result = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : undefined;
+    total.passed += result?.numPassedTests ?? 0;
+    // A file that cannot even be loaded counts as a failure of its own.
+    total.failed += (result?.numFailedTests ?? 0) + (result?.numRuntimeErrorTestSuites ?? 0);
+    if (code !== 0 && !(result?.numFailedTests || result?.numRuntimeErrorTestSuites)) total.failed++;
+    return said;
+  });
+
+const playwright = (name, files, folder, env) =>
+  part(name, async () => {
+    const report = join(folder, `${name.replace(/\W/g, '')}.json`);
+    const { code, said } = await run(
+      bin('playwright'),
+      ['test', ...files, `--output=${join(folder, name.replace(/\W/g, ''))}`],
+      {
+        ...env,
+        LIVELY_PAGES_REPORT: report,
+      },
+    );
+    const stats = existsSync(report)
+      ? JSON.parse(readFileSync(report, 'utf8')).stats
+      : { expected: 0, unexpected: 1, flaky: 0 };
+    const failed = stats.unexpected + stats.flaky;
+    total.passed += stats.expected;
+    total.failed += failed || (code !== 0 || stats.expected === 0 ? 1 : 0);
+    return said;
+  });
 
 const freePort = () =>
   new Promise((resolve) => {
@@ -65,7 +103,57 @@ const freePort = () =>
     });
   });
 
+async function integration(folder, startDatabase) {
+  const database = await startDatabase({
+    folder: join(folder, 'integration'),
+    port: await freePort(),
+    quick: true,
+    databases: ['lively\\_%'],
+  });
+  const port = database.child.spawnargs.find((word) => word.startsWith('--port='))?.slice(7);
+  const env = {
+    LIVELY_DATA: join(folder, 'integration'),
+    LIVELY_DB_PORT: port,
+    LIVELY_DB_PASSWORD: database.password,
+    LIVELY_PICTURES: 'none',
+    LIVELY_LOG: 'silent',
+    LIVELY_STANDINS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
+  };
+  try {
+    // The demo is loaded once; each file works on a copy of it.
+    const { code, said } = await run(process.execPath, ['dist/setup.js'], {
+      ...env,
+      LIVELY_DB_NAME: 'lively_demo',
+    });
+    if (code !== 0) throw new Error(`The demo could not be loaded: ${said}`);
+    await jest('Integration tests', 'integration', folder, env, integrationWorkers);
+  } finally {
+    await database.stop();
+  }
+}
+
+async function pages(folder, startStack) {
+  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
+  const stack = await startStack({
+    folder: join(folder, 'pages'),
+    ports,
+    quick: true,
+    extraEnv: { LIVELY_STANDIN_SECONDS: '2' },
+  });
+  try {
+    const files = process.env.LIVELY_ONLY
+      ? process.env.LIVELY_ONLY.split('|').map((name) => `tests/pages/${name}.test.ts`)
+      : ['catalog', 'channels', 'doors', 'mapping', 'path', 'together', 'views', 'workload'].map(
+          (name) => `tests/pages/${name}.test.ts`,
+        );
+    await playwright('Browser tests', files, folder, { LIVELY_ADDRESS: stack.address });
+  } finally {
+    await stack.stop();
+  }
+}
+
 await main(async () => {
+  const begun = Date.now();
   ensureDebian({
     mariadbd: 'mariadb-server-core',
     my_print_defaults: 'mariadb-client-core',
@@ -77,67 +165,53 @@ await main(async () => {
     '/usr/lib/python3/dist-packages/openpyxl/__init__.py': 'python3-openpyxl',
   });
   ensurePackages();
+  times.push(['Installing', Math.round((Date.now() - begun) / 1000)]);
   const { buildPages, buildPrograms } = await import('./build.mjs');
   const { startDatabase } = await import('./database.mjs');
   const { startStack } = await import('./stack.mjs');
   const folder = mkdtempSync(join(tmpdir(), 'lively-cart-'));
+  // The database runs as another user, who must be able to pass through.
+  chmodSync(folder, 0o711);
   const only = process.argv.slice(2);
   const wanted = (name) => only.length === 0 || only.includes(name);
   try {
-    if (wanted('checks')) {
-      await whole('Types', bin('tsc'), ['--noEmit']);
-      await whole('Lint and format', bin('biome'), ['check', '--error-on-warnings']);
-      await whole('Folder rule', process.execPath, ['scripts/folders.mjs']);
-      await whole('Unused code', bin('knip'), []);
-    }
-    if (wanted('unit')) await jest('Unit tests', 'unit', folder, {});
     await buildPrograms();
-    if (wanted('integration')) {
-      const database = await startDatabase({
-        folder: join(folder, 'integration'),
-        port: await freePort(),
-        quick: true,
-      });
-      try {
-        const port = database.child.spawnargs.find((word) => word.startsWith('--port='))?.slice(7);
-        await jest('Integration tests', 'integration', folder, {
-          LIVELY_DATA: join(folder, 'integration'),
-          LIVELY_DB_PORT: port,
-          LIVELY_STANDINS_PORT: String(await freePort()),
-          LIVELY_DB_PASSWORD: database.password,
+    // Two lanes: what needs no pages, and what does.
+    const lanes = await Promise.allSettled([
+      (async () => {
+        if (wanted('checks')) {
+          await whole('Types', bin('tsc'), ['--noEmit']);
+          await whole('Lint and format', bin('biome'), ['check', '--error-on-warnings']);
+          await whole('Folder rule', process.execPath, ['scripts/folders.mjs']);
+          await whole('Unused code', bin('knip'), []);
+        }
+        if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
+        if (wanted('integration')) await integration(folder, startDatabase);
+      })(),
+      (async () => {
+        if (!wanted('pages') && !wanted('killing')) return;
+        await part('Building the pages', async () => {
+          await buildPages();
+          return 'done';
         });
-      } finally {
-        await database.stop();
+        if (wanted('pages')) await pages(folder, startStack);
+        if (wanted('killing'))
+          await playwright('Killing every process', ['tests/pages/killing.test.ts'], folder, {
+            LIVELY_ADDRESS: 'http://127.0.0.1:1',
+          });
+      })(),
+    ]);
+    for (const { reason } of lanes)
+      if (reason) {
+        total.failed++;
+        say(String(reason?.stack ?? reason));
       }
-    }
-    if (wanted('pages')) {
-      await buildPages();
-      say('\n── Browser tests');
-      const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
-      const stack = await startStack({
-        folder: join(folder, 'pages'),
-        ports,
-        quick: true,
-        extraEnv: { LIVELY_STANDIN_SECONDS: '2' },
-      });
-      try {
-        const report = join(folder, 'pages.json');
-        await run(bin('playwright'), ['test'], {
-          LIVELY_ADDRESS: stack.address,
-          LIVELY_PAGES_REPORT: report,
-        });
-        const stats = existsSync(report)
-          ? JSON.parse(readFileSync(report, 'utf8')).stats
-          : { expected: 0, unexpected: 1, flaky: 0 };
-        total.passed += stats.expected;
-        total.failed += stats.unexpected + stats.flaky + (stats.expected + stats.unexpected === 0 ? 1 : 0);
-      } finally {
-        await stack.stop();
-      }
-    }
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+  say(
+    `\n${times.map(([name, seconds]) => `${name} ${seconds} s`).join(', ')}; all ${Math.round((Date.now() - begun) / 1000)} s`,
+  );
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`);
   process.exitCode = total.failed > 0 ? 1 : 0;
 });

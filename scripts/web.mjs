@@ -1,14 +1,63 @@
 /** The web process: Next behind a plain HTTP server on loopback. */
 import { createServer } from 'node:http';
 import next from 'next';
+import { gatekeeper } from './hosts.mjs';
 
 const dev = process.argv.includes('--dev');
 const port = Number(process.env.PORT ?? 3160);
 const hostname = '127.0.0.1';
+const keeper = gatekeeper({
+  port,
+  hosts: process.env.LIVELY_HOSTS,
+  proxies: process.env.LIVELY_PROXY,
+  dev,
+});
 const app = next({ dev, hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();
-const server = createServer((request, response) => handle(request, response));
+
+/** Whether every escape of an address's path can be read. */
+function isReadable(url) {
+  try {
+    decodeURIComponent(url.split('?')[0]);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+const server = createServer((request, response) => {
+  const refused = keeper.look(request);
+  response.setHeader('x-content-type-options', 'nosniff');
+  response.setHeader('referrer-policy', 'same-origin');
+  response.setHeader('x-frame-options', 'DENY');
+  response.setHeader('cross-origin-opener-policy', 'same-origin');
+  response.setHeader('cross-origin-resource-policy', 'same-origin');
+  if (refused) {
+    response.writeHead(refused.status, { 'content-type': 'application/json', 'cache-control': 'no-store' });
+    response.end(JSON.stringify({ error: refused.words }));
+    return;
+  }
+  if (!isReadable(request.url ?? '/')) {
+    response.writeHead(400, { 'content-type': 'application/json', 'cache-control': 'no-store' });
+    response.end(JSON.stringify({ error: 'The address holds an escape that cannot be read.' }));
+    return;
+  }
+  const { nonce, value } = keeper.policy();
+  response.setHeader('content-security-policy', value);
+  // What is not said to be kept is private and not kept.
+  response.setHeader('cache-control', 'private, no-store');
+  // Next puts the nonce of this header on the scripts it writes.
+  request.headers['content-security-policy'] = value;
+  request.headers['x-nonce'] = nonce;
+  handle(request, response).catch((error) => {
+    console.error(error);
+    if (!response.headersSent) response.writeHead(500, { 'content-type': 'application/json' });
+    response.end(JSON.stringify({ error: 'Something went wrong here. The log has the reason.' }));
+  });
+});
+server.requestTimeout = 30 * 60_000;
+server.headersTimeout = 20_000;
 server.listen(port, hostname, () => process.send?.('ready'));
 const stop = () => {
   server.close(() => process.exit(0));

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
-import { skuPattern } from '@/core/catalog/variants';
 import { fromAttribute } from '@/core/compose/composition';
+import { skuPattern } from '@/core/variants/variants';
 import {
   findAttribute,
   listAttributes,
@@ -48,7 +48,7 @@ import { listViews, removeView, saveView } from '@/server/catalog/views';
 import { db } from '@/server/db/connection';
 import { item } from '@/server/db/schema';
 import { bringIn, editItem, wholeCatalog } from '../support/runs';
-import { closeDatabase, freshDemo } from '../support/stack';
+import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);
 afterAll(closeDatabase);
@@ -177,7 +177,9 @@ describe('items', () => {
   });
 
   test.each([
-    ['price', 'dear', /not a number/],
+    ['price', 'dear', /not an amount/],
+    ['price', '-3', /below zero/],
+    ['inventoryLevel', 'ca. 20', /not a number/],
     ['weight', '3', null],
     ['weight', 'heavy', /number with a unit/],
     ['sowBy', '2026-13-01', /not a date/],
@@ -210,7 +212,7 @@ describe('items', () => {
         { sku: 'NEW-2', attribute: 'price', text: '1,00' },
         { sku: 'NEW-1', attribute: 'price', text: 'dear' },
       ]),
-    ).rejects.toThrow(/Price of NEW-1: “dear” is not a number.*Nothing was changed/);
+    ).rejects.toThrow(/Price of NEW-1: “dear” is not an amount.*Nothing was changed/);
     expect(await wholeCatalog()).toBe(before);
     const { words } = await editCells([
       { sku: 'NEW-2', attribute: 'price', text: '1,00' },
@@ -385,8 +387,8 @@ describe('pictures', () => {
       .toBuffer();
 
   test('an uploaded one is measured; order, words and near-duplicates', async () => {
-    await takePicture({ sku: 'NEW-2' }, 'front view.jpg', await draw('#446644'));
-    await takePicture({ sku: 'NEW-2' }, 'side.png', await draw('#aa3311', 300, 'png'));
+    await takePicture({ sku: 'NEW-2' }, 'front view.jpg', bodyOf(await draw('#446644')));
+    await takePicture({ sku: 'NEW-2' }, 'side.png', bodyOf(await draw('#aa3311', 300, 'png')));
     const links = (await itemOf('NEW-2')).own.image as string[];
     expect(links).toHaveLength(2);
     expect(links[0]).toMatch(/^https:\/\/quillmoss\.example\/pictures\/front-view-[0-9a-f]{12}\.jpg$/);
@@ -400,7 +402,7 @@ describe('pictures', () => {
     expect((await picturesOf(links))[0]?.alternativeText).toBe('A trowel from the front');
 
     // The same picture smaller and saved anew, on another item.
-    await takePicture({ sku: 'NEW-1' }, 'copy.jpg', await draw('#446644', 640));
+    await takePicture({ sku: 'NEW-1' }, 'copy.jpg', bodyOf(await draw('#446644', 640)));
     const [copy] = await picturesOf((await itemOf('NEW-1')).own.image as string[]);
     if (!copy) throw new Error('no picture');
     expect(await nearDuplicates('NEW-1', copy)).toEqual(['NEW-2']);
@@ -408,12 +410,12 @@ describe('pictures', () => {
 
   test('what is no picture is refused, and nothing is kept', async () => {
     const before = await wholeCatalog();
-    await expect(takePicture({ sku: 'NEW-2' }, 'x.jpg', Buffer.from('<svg onload="x()"/>'))).rejects.toThrow(
+    await expect(takePicture({ sku: 'NEW-2' }, 'x.jpg', bodyOf('<svg onload="x()"/>'))).rejects.toThrow(
       'not a JPEG, PNG',
     );
-    await expect(takePicture({ sku: 'NEW-2' }, 'x.jpg', readFileSync('package.json'))).rejects.toThrow(
-      'not a JPEG',
-    );
+    await expect(
+      takePicture({ sku: 'NEW-2' }, 'x.jpg', bodyOf(readFileSync('package.json'))),
+    ).rejects.toThrow('not a JPEG');
     for (const address of [
       'http://127.0.0.1:9/x.jpg',
       'http://[::1]/x.jpg',

@@ -1,7 +1,6 @@
-import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
@@ -9,16 +8,17 @@ import { job, listing } from '@/server/db/schema';
 import {
   discardDraft,
   editDraft,
-  feedPlans,
   listVersions,
   publishDraft,
   restoreVersion,
   undoDraft,
 } from '@/server/feeds/drafts';
-import { beat, enqueue, finishJob, postpone, takeJob } from '@/server/jobs/queue';
+import { jobKinds } from '@/server/jobs/kinds';
+import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
 import { evaluationOf } from '@/server/listings/evaluation';
 import { failSubmission } from '@/server/submissions/delivery';
 import { listSubmissions, sendFeed, toSend } from '@/server/submissions/submissions';
+import { cartEvaluate, plansOf } from '../support/feeds';
 import { editItem } from '../support/runs';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
@@ -26,28 +26,11 @@ beforeEach(freshDemo);
 afterAll(closeDatabase);
 
 const feed = 'lanternry-de';
-const plans = async () => {
-  const found = await feedPlans(feed);
-  if (!found) throw new Error('the demo feed is gone');
-  return found;
-};
+const plans = () => plansOf(feed);
 
 test('cart evaluate gives the same listings as the pages', async () => {
   const out = temporaryFolder();
-  const done = spawnSync(
-    process.execPath,
-    [
-      'dist/cart.js',
-      'evaluate',
-      '--plan',
-      'demo/plans/lanternry-de.json',
-      '--catalog',
-      'demo/catalog/items.csv',
-      '--out',
-      out,
-    ],
-    { encoding: 'utf8', env: { ...process.env, INIT_CWD: process.cwd() } },
-  );
+  const done = cartEvaluate('demo/plans/lanternry-de.json', 'demo/catalog/items.csv', out);
   expect(done.status).toBe(1);
   const lines = readFileSync(join(out, 'listings.ndjson'), 'utf8')
     .trim()
@@ -99,16 +82,16 @@ describe('drafts', () => {
     const start = await plans();
     await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
     await editDraft(feed, start.revision + 1, { edit: 'fields', fields: { brand: null } });
-    await undoDraft(feed);
+    await undoDraft(feed, start.revision + 2);
     const once = await plans();
     expect(once.draft.fields.brand).toEqual(start.draft.fields.brand);
     expect(once.draft.fields.price).toBeUndefined();
     expect(once.undoWords).toBe('emptied Price');
     await discardDraft(feed, once.revision);
     expect((await plans()).draft).toEqual(start.draft);
-    for (let i = 0; i < 5; i++) await undoDraft(feed);
+    for (let i = 0; i < 5; i++) await undoDraft(feed, (await plans()).revision);
     expect((await plans()).draft).toEqual(start.draft);
-    expect(await undoDraft(feed)).toEqual({ ok: false, reason: 'nothing' });
+    expect(await undoDraft(feed, (await plans()).revision)).toEqual({ ok: false, reason: 'nothing' });
   });
 
   test('every published version can be brought back', async () => {
@@ -163,7 +146,7 @@ describe('jobs', () => {
   });
 
   test('workers never take the same job, and take them all', async () => {
-    const runs = Array.from({ length: 24 }, (_, i) => i);
+    const runs = Array.from({ length: 24 }, (_, i) => i + 1);
     await db.transaction(async (tx) => {
       for (const one of runs) await enqueue(tx, 'checkRun', { run: one });
     });
@@ -171,37 +154,49 @@ describe('jobs', () => {
     // A worker that finds every due job locked comes back, as the real one does after its pause.
     const worker = async () => {
       while (taken.length < runs.length) {
-        const found = await takeJob();
-        if (found) taken.push(found.payload.run ?? -1);
+        const found = await takeJob('work');
+        if (found) taken.push(jobKinds.checkRun.payload.parse(found.payload).run);
       }
     };
     await Promise.all([worker(), worker(), worker(), worker()]);
     expect([...taken].sort((a, b) => a - b)).toEqual(runs);
-    expect(await takeJob()).toBeUndefined();
+    expect(await takeJob('work')).toBeUndefined();
   });
 
   test('a silent worker loses its job to the next', async () => {
     await db.transaction((tx) => enqueue(tx, 'checkRun', { run: 1 }));
-    const first = await takeJob();
+    const first = await takeJob('work');
     if (!first) throw new Error('no job');
     await db
       .update(job)
-      .set({ leasedUntil: new Date(Date.now() - 1000) })
+      .set({ leasedUntil: sql`utc_timestamp(3) - interval 1 second` })
       .where(eq(job.id, first.id));
-    expect(await takeJob()).toMatchObject({ id: first.id, attempts: 2 });
-    await beat(first.id, 0.5);
-    expect(await takeJob()).toBeUndefined();
-    await finishJob(first.id);
-    expect(await takeJob()).toBeUndefined();
+    const second = await takeJob('work');
+    expect(second).toMatchObject({ id: first.id, attempts: 2, worn: false });
+    // The first wakes up: it may write nothing any more, and nothing it says of the job counts.
+    await expect(beat(first, 0.5)).rejects.toThrow('another worker');
+    await expect(db.transaction((tx) => workOn(first).hold(tx))).rejects.toThrow('another worker');
+    await finishJob(first);
+    if (!second) throw new Error('no job');
+    await beat(second, 0.5);
+    await db.transaction((tx) => workOn(second).hold(tx));
+    expect(await takeJob('work')).toBeUndefined();
+    await finishJob(second);
+    expect(await takeJob('work')).toBeUndefined();
   });
 
   test('a job is tried again later, and given up after its last attempt', async () => {
     await db.transaction((tx) => enqueue(tx, 'checkRun', { run: 3 }));
-    const taken = await takeJob();
+    const taken = await takeJob('work');
     if (!taken) throw new Error('no job');
     expect(await postpone(taken, 'silence', () => 0.5)).toBe(true);
-    expect(await takeJob()).toBeUndefined();
-    expect(await postpone({ ...taken, attempts: 8 }, 'silence', () => 0.5)).toBe(false);
+    expect(await takeJob('work')).toBeUndefined();
+    await db.update(job).set({ runAt: sql`utc_timestamp(3)` });
+    const again = await takeJob('work');
+    if (!again) throw new Error('no job');
+    expect(await postpone({ ...again, attempts: jobKinds.checkRun.attempts }, 'silence', () => 0.5)).toBe(
+      false,
+    );
     const [row] = await db.select().from(job);
     expect(row).toMatchObject({ state: 'failed', error: 'silence' });
   });

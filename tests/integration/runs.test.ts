@@ -7,9 +7,11 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
 import { bringInDemoFile, demoSources } from '@/server/demo/load';
+import { unattended } from '@/server/jobs/queue';
 import { applyRun } from '@/server/sources/applying';
 import {
   chooseRows,
+  editMapping,
   findRun,
   listKept,
   listRejections,
@@ -18,7 +20,7 @@ import {
   startRun,
   takeFile,
 } from '@/server/sources/sources';
-import { bringIn, checked, editItem, pass, quiet, wholeCatalog } from '../support/runs';
+import { bringIn, checked, editItem, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);
@@ -177,10 +179,7 @@ describe('grouping, seen before anything is changed', () => {
 describe('keys, missing items, some rows only', () => {
   test('found by GTIN, however many zeros stand before it', async () => {
     const id = await takeFile('stock.csv', bodyOf('EAN;Preis\n09520000033293;41,00\n9520000099999;1,00\n'));
-    const found = await findRun(id);
-    if (!found) throw new Error('the run is gone');
-    const { changeMapping } = await import('@/server/sources/sources');
-    await changeMapping(id, { ...found.mapping, key: 'gtin' });
+    await editMapping(id, { edit: 'key', key: 'gtin' });
     const result = await pass(id, 'check');
     expect(result.counts).toMatchObject({ changed: 1, rejected: 1 });
     expect(await listStaged(id, 'changed')).toMatchObject([
@@ -268,11 +267,11 @@ test('a run stopped in the middle goes on behind its last chunk, and ends as an 
     beats++;
     if (beats === 2) throw new Error('the worker is gone');
   };
-  await expect(applyRun(id, dies)).rejects.toThrow('the worker is gone');
+  await expect(applyRun(id, { ...unattended, progress: dies })).rejects.toThrow('the worker is gone');
   const [half] = await db.select().from(run).where(eq(run.id, id));
   expect(half?.state).toBe('applying');
   expect(half?.rowsDone).toBe(2000);
-  await applyRun(id, quiet);
+  await applyRun(id, unattended);
   expect((await findRun(id))?.state).toBe('done');
   const { skus } = await currentSnapshot();
   expect(skus.filter((sku) => /^R\d+$/.test(sku))).toHaveLength(3200);
@@ -286,4 +285,46 @@ test('a file of the same name is the same source, under its saved mapping', asyn
   const second = await findRun(await takeFile('weekly.csv', bodyOf('sku,name,price\nW1,Pot,2.00\n')));
   expect(second?.sourceId).toBe(first.sourceId);
   expect(second?.mapping).toEqual(first.mapping);
+});
+
+describe('what a person mended by hand', () => {
+  const file = (price: string, color: string) =>
+    `sku,name,price,color\nHM-1,Hook,${price},${color}\nHM-2,Nail,${price},${color}\n`;
+  const valuesOf = async (sku: string) => (await db.select().from(item).where(eq(item.sku, sku)))[0]?.values;
+
+  test('stays when its source comes again, is told by the run, and is overwritten only where it is asked for', async () => {
+    await bringIn('by-hand.csv', file('1.00', 'moss'));
+    await editItem('HM-1', 'price', '9.00');
+    await editItem('HM-1', 'color', '');
+    const again = await checked('by-hand.csv', file('2.00', 'fern'));
+    expect(again.held).toEqual({ price: 1, color: 1 });
+    expect(await listStaged(again.id, 'changed')).toMatchObject([
+      {
+        sku: 'HM-2',
+        changes: [
+          ['price', '1.00', '2.00'],
+          ['color', 'moss', 'fern'],
+        ],
+      },
+    ]);
+    await pass(again.id, 'apply');
+    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '9.00' });
+    expect(await valuesOf('HM-2')).toMatchObject({ price: '2.00', color: 'fern' });
+
+    const told = await checked('by-hand.csv', file('3.00', 'ink'));
+    await editMapping(told.id, { edit: 'overwrite', attribute: 'price', on: true });
+    const looked = await pass(told.id, 'check');
+    expect(looked.held).toEqual({ color: 1 });
+    await pass(told.id, 'apply');
+    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '3.00' });
+    // From now on the price is the file's again, also where it is not asked for any more.
+    const last = await checked(
+      'by-hand.csv',
+      file('4.00', 'ink'),
+      ({ overwrite: _overwrite, ...mapping }) => mapping,
+    );
+    expect(last.held).toEqual({ color: 1 });
+    await pass(last.id, 'apply');
+    expect((await valuesOf('HM-1'))?.price).toBe('4.00');
+  });
 });

@@ -43,7 +43,7 @@ describe('the stage line', () => {
       edit: 'place',
       placements: { 'Seed kits': { category: '9102' }, Printables: { leaveOut: 'no downloads here' } },
     });
-    await edit({ edit: 'rules', rules: [] });
+    for (const { id } of (await work()).plans.draft.rules) await edit({ edit: 'removeRule', id });
     expect(await words()).toMatchObject({ categories: '2 to place', rules: 'changed in draft' });
   });
 
@@ -146,7 +146,7 @@ describe('titles', () => {
     const { title } = (await work()).plans.draft;
     if (!title) throw new Error('the demo has no title pattern');
     const more = ['height', 'width', 'pattern'].map((attribute) => ({ attribute, glue: ', ', steps: [] }));
-    await edit({ edit: 'title', title: { ...title, parts: [...title.parts, ...more] } });
+    await edit({ edit: 'title', set: { parts: [...title.parts, ...more] } });
     expect(
       titlesStage(await work(), undefined, '').twins.filter(({ skus }) =>
         skus.some((sku) => sku.startsWith('QM-STD')),
@@ -164,7 +164,7 @@ test('rules show what they match and change, over what the rules before them mad
   const [one] = rules;
   if (!one) throw new Error('the demo has no rules');
   // The same rule again finds nothing left to do.
-  await edit({ edit: 'rules', rules: [...rules, { ...one, id: 'again', name: 'Again' }] });
+  await edit({ edit: 'addRule', rule: { ...one, id: 'again', name: 'Again' } });
   expect(rulesStage(await work()).rules.at(-1)).toMatchObject({ matches: 0, changes: 0, state: 'new' });
 });
 

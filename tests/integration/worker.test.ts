@@ -8,9 +8,8 @@ import { db } from '@/server/db/connection';
 import { job, run, source } from '@/server/db/schema';
 import { settings } from '@/server/settings';
 import { addAddress, enqueueDue, nextFetch, setAddress } from '@/server/sources/fetching';
-import { changeMapping, findRun, startRun, takeFile } from '@/server/sources/sources';
-import { wholeCatalog } from '../support/runs';
-import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
+import { editMapping, findRun, startRun } from '@/server/sources/sources';
+import { closeDatabase, freshDemo } from '../support/stack';
 
 const suppliers = mkdtempSync(join(tmpdir(), 'lively-suppliers-'));
 const children: ChildProcess[] = [];
@@ -32,14 +31,13 @@ async function end(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
   await gone;
 }
 
-/** Waits for something in the database to become so. */
+/** Waits for something in the database to become so; the test's own limit catches what never does. */
 async function until<T>(look: () => Promise<T | undefined>): Promise<T> {
-  for (let i = 0; i < 1200; i++) {
+  for (;;) {
     const found = await look();
     if (found !== undefined) return found;
     await new Promise((resolve) => setTimeout(resolve, 25));
   }
-  throw new Error('it did not happen within 30 s');
 }
 
 const inState = (id: number, state: string) =>
@@ -58,55 +56,6 @@ afterAll(async () => {
   await closeDatabase();
 });
 
-test('kill -9 in the middle of checking, bringing in and undoing: the run goes on and ends as an undisturbed one', async () => {
-  const lines = Array.from(
-    { length: 24_000 },
-    (_, i) => `K${i},Pot ${i},F${Math.floor(i / 4)},${(i % 90) + 1}.90,${'SMLX'[i % 4]}`,
-  );
-  const file = `sku,name,family,price,size\n${lines.join('\n')}\n`;
-  const empty = await wholeCatalog();
-  let worker = await start('dist/worker.js');
-  /** Kills the worker when a stage is in its middle, and starts another. */
-  const disturb = async (id: number, state: string) => {
-    await until(async () => {
-      const found = await findRun(id);
-      if (found && found.state !== state) throw new Error(`it was ${found.state} before it could be killed`);
-      return found && found.rowsDone > 2000 ? found : undefined;
-    });
-    await end(worker, 'SIGKILL');
-    expect((await findRun(id))?.state).toBe(state);
-    worker = await start('dist/worker.js');
-  };
-
-  const undisturbed = await takeFile('killed.csv', bodyOf(file));
-  await startRun(undisturbed, 'check');
-  const { counts } = await inState(undisturbed, 'checked');
-  await startRun(undisturbed, 'apply');
-  await inState(undisturbed, 'done');
-  const wanted = (await wholeCatalog()).replaceAll(
-    `"sourceId":${(await findRun(undisturbed))?.sourceId}`,
-    '"sourceId":0',
-  );
-  await startRun(undisturbed, 'undo');
-  await disturb(undisturbed, 'undoing');
-  await inState(undisturbed, 'undone');
-  expect(await wholeCatalog()).toBe(empty);
-
-  const id = await takeFile('killed.csv', bodyOf(file));
-  await startRun(id, 'check');
-  await disturb(id, 'checking');
-  expect((await inState(id, 'checked')).counts).toEqual(counts);
-  await startRun(id, 'apply');
-  await disturb(id, 'applying');
-  await inState(id, 'done');
-  const found = (await wholeCatalog()).replaceAll(
-    `"sourceId":${(await findRun(id))?.sourceId}`,
-    '"sourceId":0',
-  );
-  expect(found).toBe(wanted);
-  await end(worker, 'SIGTERM');
-}, 180_000);
-
 describe('a source at an address', () => {
   const latest = async (sourceId: number) =>
     (await db.select().from(run).where(eq(run.sourceId, sourceId)).orderBy(desc(run.id)).limit(1))[0];
@@ -120,7 +69,7 @@ describe('a source at an address', () => {
       const one = await latest(id);
       return one?.state === 'checked' ? one : undefined;
     });
-    await changeMapping(first.id, { ...first.mapping, repairs: ['invisible'] });
+    await editMapping(first.id, { edit: 'repair', damage: 'invisible', accepted: true });
     await startRun(first.id, 'check');
     await inState(first.id, 'checked');
     await startRun(first.id, 'apply');
@@ -152,7 +101,7 @@ describe('a source at an address', () => {
     });
     expect((await latest(id))?.id).toBe(second?.id);
     await end(worker, 'SIGTERM');
-  }, 60_000);
+  });
 
   test.each(['http://169.254.1.1/x', 'http://localhost:1/x', 'ftp://a.example/x', 'not an address'])(
     '%s is not fetched from',

@@ -150,7 +150,7 @@ test('a block is pasted from a spreadsheet; a cell is edited in place', async ({
   await page.evaluate(() => navigator.clipboard.writeText('8,00\tink\ndear\tink'));
   await cell(0, 2).click();
   await page.keyboard.press('Control+v');
-  await expect(page.getByText(/“dear” is not a number.*Nothing was changed/)).toBeVisible();
+  await expect(page.getByText(/“dear” is not an amount.*Nothing was changed/)).toBeVisible();
   await expect(cell(0, 2)).toHaveText('7.10');
 
   await cell(0, 2).focus();

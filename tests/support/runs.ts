@@ -1,11 +1,12 @@
 /** Bringing files in the way the worker does, in this process. */
 import { readFileSync } from 'node:fs';
 import { asc } from 'drizzle-orm';
-import { InputError } from '@/core/formats/inputError';
+import { InputError } from '@/core/errors/inputError';
 import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
+import { unattended } from '@/server/jobs/queue';
 import { applyRun } from '@/server/sources/applying';
 import { checkRun } from '@/server/sources/checking';
 import {
@@ -21,13 +22,12 @@ import { undoRun } from '@/server/sources/undoing';
 import { bodyOf } from './stack';
 
 const work = { check: checkRun, apply: applyRun, undo: undoRun };
-export const quiet = async () => undefined;
 
 /** Starts a stage of a run and does what the worker does with it. */
 export async function pass(id: number, stage: RunStage): Promise<RunRow> {
   await startRun(id, stage);
   try {
-    await work[stage](id, quiet);
+    await work[stage](id, unattended);
   } catch (error) {
     if (!(error instanceof InputError)) throw error;
     await failRun(id, error.message);
@@ -45,7 +45,7 @@ export async function checked(
 ): Promise<RunRow> {
   const id = await takeFile(name, bodyOf(file));
   const found = await findRun(id);
-  if (found && change) await changeMapping(id, change(found.mapping));
+  if (found && change) await changeMapping(id, change);
   return pass(id, 'check');
 }
 

@@ -2,25 +2,42 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { sql } from 'drizzle-orm';
-import { migrate } from 'drizzle-orm/mysql2/migrator';
+import { createConnection, type RowDataPacket } from 'mysql2/promise';
 
-/** Brings the test database to fresh demo data; called before each integration file. */
+/** Where the start of the test run has loaded the demo once. */
+export const demoDatabase = 'lively_demo';
+
+/** Brings the test's own database to fresh demo data: a copy of what was loaded once. */
 export async function freshDemo(): Promise<void> {
-  const { db } = await import('@/server/db/connection');
-  const { takeBundledChannels } = await import('@/server/channels/channels');
-  const { loadDemo } = await import('@/server/demo/load');
-  await db.execute(sql`drop database if exists lively`);
-  await db.execute(sql`create database lively character set utf8mb4 collate utf8mb4_bin`);
-  await db.execute(sql`use lively`);
-  await migrate(db, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
-  await takeBundledChannels();
-  await loadDemo(join(process.cwd(), 'demo'));
+  const { settings } = await import('@/server/settings');
+  const { database: own, ...server } = settings.database;
+  // Not through the application's pools: their connections stand in a database that has to be there first.
+  const connection = await createConnection(server);
+  try {
+    await connection.query('create database if not exists ?? character set utf8mb4 collate utf8mb4_bin', [
+      own,
+    ]);
+    const tablesOf = async (database: string) => {
+      const [rows] = await connection.query<(RowDataPacket & { name: string })[]>(
+        'select table_name as name from information_schema.tables where table_schema = ?',
+        [database],
+      );
+      return rows.map(({ name }) => name);
+    };
+    // The database itself stays: the connections that are open stand in it.
+    for (const name of await tablesOf(own)) await connection.query('drop table ??.??', [own, name]);
+    for (const name of await tablesOf(demoDatabase)) {
+      await connection.query('create table ??.?? like ??.??', [own, name, demoDatabase, name]);
+      await connection.query('insert into ??.?? select * from ??.??', [own, name, demoDatabase, name]);
+    }
+  } finally {
+    await connection.end();
+  }
 }
 
 export async function closeDatabase(): Promise<void> {
-  const { pool } = await import('@/server/db/connection');
-  await pool.end();
+  const { closePools } = await import('@/server/db/connection');
+  await closePools();
 }
 
 export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'lively-test-'));

@@ -1,0 +1,169 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { stringify } from 'csv-stringify/sync';
+import { eq } from 'drizzle-orm';
+import { fromAttribute } from '@/core/compose/composition';
+import type { Step } from '@/core/compose/steps';
+import { emptyPlan } from '@/core/listing/plan';
+import { createItem, editCells } from '@/server/catalog/itemEdits';
+import { exportRows, findItem } from '@/server/catalog/items';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { db } from '@/server/db/connection';
+import { draft, picture } from '@/server/db/schema';
+import { boardView, spineView } from '@/server/feeds/board';
+import { editDraft, undoDraft } from '@/server/feeds/drafts';
+import { loadFeed, tryFeed } from '@/server/feeds/work';
+import { submissionFile } from '@/server/submissions/delivery';
+import { sendFeed } from '@/server/submissions/submissions';
+import { saveWorkspace } from '@/server/workspace';
+import { cartEvaluate, plansOf } from '../support/feeds';
+import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
+
+beforeAll(freshDemo);
+afterAll(closeDatabase);
+
+const feed = 'lanternry-de';
+const plans = () => plansOf(feed);
+
+test('an edit whose pattern could run for ever is refused with its reason', async () => {
+  const { revision } = await plans();
+  const { planEditSchema } = await import('@/core/listing/edit');
+  for (const pattern of ['(a+)+$\\1', '(?=(a+))a*b', '(?<!a)b']) {
+    const step = { step: 'replacePattern', pattern, with: '' };
+    const parsed = planEditSchema.safeParse({
+      edit: 'fields',
+      fields: { about: fromAttribute('description', [step as Step]) },
+    });
+    expect(parsed.success).toBe(false);
+    expect(JSON.stringify(parsed.error?.issues)).toMatch(/run for ever/);
+  }
+  expect((await plans()).revision).toBe(revision);
+});
+
+test('steps that make far too much of every item stop, the feed says so, undo mends it, and all else works', async () => {
+  const { revision } = await plans();
+  const grow = Array.from(
+    { length: 45 },
+    (): Step => ({ step: 'replacePattern', pattern: '(.)', with: '$1$1$1$1' }),
+  );
+  await editDraft(feed, revision, { edit: 'fields', fields: { about: fromAttribute('description', grow) } });
+  const { work, failed } = await tryFeed(feed);
+  expect(work).toBeUndefined();
+  expect(failed?.words).toMatch(/takes too long to compute.*Undo/);
+  // The second time nothing is computed again: it is the same failure.
+  const failure = () => loadFeed(feed).catch((error: unknown) => error);
+  expect(await failure()).toBe(await failure());
+  expect((await spineView()).feeds.find(({ code }) => code === feed)?.failed).toMatch(/too long/);
+  expect((await boardView()).feeds).toHaveLength(1);
+  await undoDraft(feed, revision + 1);
+  expect((await tryFeed(feed)).work?.draft.listings.length).toBeGreaterThan(200);
+});
+
+test('a plan that was kept with a pattern no longer taken fails in words too', async () => {
+  const { draft: plan, revision } = await plans();
+  const step = { step: 'replacePattern', pattern: '(a)\\1', with: '' } as const;
+  await db
+    .update(draft)
+    .set({ plan: { ...plan, fields: { ...plan.fields, about: fromAttribute('description', [step]) } } })
+    .where(eq(draft.feed, feed));
+  expect((await tryFeed(feed)).failed?.words).toMatch(/refers back/);
+  await db.update(draft).set({ plan, revision }).where(eq(draft.feed, feed));
+  expect((await tryFeed(feed)).work).toBeDefined();
+});
+
+test('a picture that was looked at and cannot be read blocks the listing that would be sent with it', async () => {
+  const { work } = await tryFeed(feed);
+  const ready = work?.draft.listings.find(({ state }) => state === 'ready')?.sku ?? '';
+  const { rows, positionOf, index } = await currentSnapshot();
+  const [link = ''] = [rows[positionOf(ready) ?? -1]?.[index.slotOf('image') ?? -1] ?? ''].flat();
+  await db
+    .insert(picture)
+    .values({ link, trouble: 'cannot be read' })
+    .onDuplicateKeyUpdate({ set: { trouble: 'cannot be read', print: null } });
+  // The catalog's revision is raised by what looks at pictures; here by any edit.
+  await editCells([{ sku: ready, attribute: 'material', text: 'Stoneware' }]);
+  const after = (await tryFeed(feed)).work?.draft.listings.find(({ sku }) => sku === ready);
+  expect(after).toMatchObject({
+    state: 'blocked',
+    issues: expect.arrayContaining([expect.objectContaining({ check: 'picture' })]),
+  });
+});
+
+test('the catalog’s currency counts for items that name none; another one relabels nothing', async () => {
+  await createItem('CUR-1', { name: 'Hook', price: '24.90' }, null);
+  const priceAs = async () => {
+    const { work } = await tryFeed(feed);
+    const at = work?.sheet.fields.findIndex(({ code }) => code === 'price') ?? -1;
+    const listing = work?.draft.listings.find(({ sku }) => sku === 'CUR-1');
+    return [listing?.values[at], listing?.issues.some(({ check }) => check === 'money')];
+  };
+  expect(await priceAs()).toEqual(['24.90 EUR', false]);
+  await saveWorkspace({ name: 'Quillmoss', currency: 'GBP', zone: 'Europe/London' });
+  expect(await priceAs()).toEqual(['24.90 GBP', true]);
+  await expect(saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC' })).rejects.toThrow('no currency');
+  await expect(saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base' })).rejects.toThrow(
+    'no time zone',
+  );
+});
+
+test('a file that is sent names the workspace as its author', async () => {
+  await saveWorkspace({ name: 'Fern & Sons', currency: 'EUR', zone: 'Europe/Berlin' });
+  const sent = await sendFeed(feed, true);
+  if (!sent.ok) throw new Error(sent.reason);
+  expect(await submissionFile(sent.submission)).toContain('<author><name>Fern &amp; Sons</name></author>');
+});
+
+test('a new item joins only a family that is there; a list that is typed is a list', async () => {
+  await expect(createItem('FAM-1', { name: 'Hook' }, 'NO-SUCH')).rejects.toThrow(/no family NO-SUCH/);
+  await editCells([{ sku: 'CUR-1', attribute: 'highlights', text: 'Holds 5 kg | Brass | With screws' }]);
+  expect((await findItem('CUR-1'))?.own.highlights).toEqual(['Holds 5 kg', 'Brass', 'With screws']);
+});
+
+test('what the pages export is evaluated by the terminal as the pages evaluate it', async () => {
+  const { work } = await tryFeed(feed);
+  if (!work) throw new Error('the feed cannot be computed');
+  const { headings, rows } = await exportRows({
+    columns: ['sku', 'family', ...work.snapshot.attributes.map(({ code }) => code)],
+    search: '',
+    filters: {},
+    sort: '',
+    descending: false,
+  });
+  expect(headings.slice(0, 3)).toEqual(['SKU', 'Family', 'SKU']);
+  const out = temporaryFolder();
+  writeFileSync(
+    join(out, 'items.csv'),
+    stringify(
+      [
+        headings.slice(0, 2).concat(headings.slice(3)),
+        ...rows.map((row) => row.slice(0, 2).concat(row.slice(3))),
+      ],
+      {
+        escape_formulas: true,
+        bom: true,
+      },
+    ),
+  );
+  writeFileSync(join(out, 'plan.json'), JSON.stringify(work.plans.draft));
+  const done = cartEvaluate(join(out, 'plan.json'), join(out, 'items.csv'), out, '--currency', 'EUR');
+  expect(done.stderr).toBe('');
+  const states = (list: readonly { sku: string; state: string }[]) =>
+    Object.fromEntries(list.map(({ sku, state }) => [sku, state]));
+  const theirs = readFileSync(join(out, 'listings.ndjson'), 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line));
+  // Pictures that cannot be read are known to the workspace alone.
+  const ours = work.draft.listings.filter(({ issues }) => !issues.some(({ check }) => check === 'picture'));
+  expect(states(theirs)).toMatchObject(states(ours));
+});
+
+test('for channels that take another format evaluate says so, and writes the rest', () => {
+  const out = temporaryFolder();
+  const plan = JSON.stringify(emptyPlan('tessel-boards', { country: 'DE', language: 'de', currency: 'EUR' }));
+  writeFileSync(join(out, 'plan.json'), plan);
+  const done = cartEvaluate(join(out, 'plan.json'), 'demo/catalog/items.csv', out);
+  expect(done.stderr).toMatch(/Tessel Boards takes CSV, which is not written yet/);
+  expect(existsSync(join(out, 'feed.xml'))).toBe(false);
+  expect(existsSync(join(out, 'listings.ndjson'))).toBe(true);
+});

@@ -1,0 +1,179 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { gateOf } from '@/actions/action';
+import * as catalog from '@/actions/catalog';
+import * as channels from '@/actions/channels';
+import * as feeds from '@/actions/feeds';
+import * as setup from '@/actions/setup';
+import * as sources from '@/actions/sources';
+import { closeDatabase } from '../support/stack';
+
+afterAll(closeDatabase);
+
+/** Every way into the application and what it asks for. A new one is written down here, or the test fails. */
+const routes: Readonly<Record<string, string>> = {
+  'api/channels/[code]/route.ts': 'GET look',
+  'api/feeds/[feed]/plan/route.ts': 'GET look',
+  'api/find/route.ts': 'GET look',
+  'api/health/route.ts': 'GET look',
+  'api/items/export/route.ts': 'GET look',
+  'api/items/route.ts': 'GET look',
+  'api/metrics/route.ts': 'GET look',
+  'api/pictures/route.ts': 'POST change',
+  'api/runs/[run]/rejected/route.ts': 'GET look',
+  'api/runs/[run]/route.ts': 'GET look',
+  'api/sources/route.ts': 'POST change',
+  'api/submissions/[id]/file/route.ts': 'GET look',
+  'pictures/[file]/route.ts': 'GET look',
+};
+const pages = [
+  'attributes/[code]/page.tsx',
+  'attributes/page.tsx',
+  'channels/[code]/edit/page.tsx',
+  'channels/[code]/page.tsx',
+  'channels/[code]/versions/page.tsx',
+  'channels/new/page.tsx',
+  'channels/page.tsx',
+  'families/[code]/page.tsx',
+  'families/page.tsx',
+  'feeds/[feed]/behind/page.tsx',
+  'feeds/[feed]/categories/page.tsx',
+  'feeds/[feed]/checks/page.tsx',
+  'feeds/[feed]/differences/page.tsx',
+  'feeds/[feed]/fields/page.tsx',
+  'feeds/[feed]/history/page.tsx',
+  'feeds/[feed]/page.tsx',
+  'feeds/[feed]/rules/page.tsx',
+  'feeds/[feed]/send/page.tsx',
+  'feeds/[feed]/settings/page.tsx',
+  'feeds/[feed]/titles/page.tsx',
+  'feeds/[feed]/values/page.tsx',
+  'items/[sku]/page.tsx',
+  'items/archived/page.tsx',
+  'items/new/page.tsx',
+  'items/page.tsx',
+  'outbox/page.tsx',
+  'page.tsx',
+  'setup/page.tsx',
+  'sources/[run]/page.tsx',
+  'sources/page.tsx',
+];
+const actions = {
+  catalog: {
+    change:
+      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms rename setPictureOrder addPictureAddress describePicture keepView dropView',
+    look: 'lookAtBulk lookAtVariants lookAtRename',
+  },
+  channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
+  feeds: {
+    change: 'saveEdit saveWordsOf undoEdit publish discard restore pin pinTelling addFeed copyFeed',
+    look: 'lookAtCopy',
+    send: 'send',
+  },
+  setup: { change: 'storeSetup' },
+  sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
+} as const;
+
+const app = 'src/app';
+const filesNamed = (name: RegExp, folder = app): string[] =>
+  readdirSync(folder, { withFileTypes: true })
+    .flatMap((entry) => {
+      const path = join(folder, entry.name);
+      return entry.isDirectory() ? filesNamed(name, path) : name.test(entry.name) ? [path] : [];
+    })
+    .sort();
+const own = (path: string) => relative(app, path);
+const textOf = (path: string) => readFileSync(path, 'utf8');
+
+test('every route is in the table, and goes through the gate', () => {
+  const found = Object.fromEntries(
+    filesNamed(/^route\.tsx?$/).map((path) => {
+      const text = textOf(path);
+      const exported = [...text.matchAll(/^export (?:const|async function|function) (\w+)/gm)].map(
+        ([, name]) => name,
+      );
+      const made = [...text.matchAll(/^export const (GET|POST) = route\(\s*\{\s*right: '(\w+)'/gm)];
+      // Nothing is exported that was not made by the gate.
+      expect([own(path), made.map(([, name]) => name)]).toEqual([own(path), exported]);
+      return [own(path), made.map(([, name, right]) => `${name} ${right}`).join(', ')];
+    }),
+  );
+  expect(found).toEqual(routes);
+});
+
+test('every page is in the table, and goes through the gate', () => {
+  const found = filesNamed(/^page\.tsx?$/);
+  expect(found.map(own)).toEqual([...pages].sort());
+  for (const path of found) {
+    expect([own(path), /^export default page\(/m.test(textOf(path))]).toEqual([own(path), true]);
+    expect(textOf(path).match(/^export /gm)).toHaveLength(1);
+  }
+  // What a page's folder names is parsed.
+  for (const path of found.filter((one) => one.includes('[')))
+    expect([own(path), /params: z\.object|feedPage/.test(textOf(path))]).toEqual([own(path), true]);
+});
+
+test('every action is in the table, and goes through the gate with a parse of what it takes', () => {
+  const modules = { catalog, channels, feeds, setup, sources };
+  expect(
+    readdirSync('src/actions')
+      .filter((name) => /^'use server'/.test(textOf(join('src/actions', name))))
+      .map((name) => name.replace('.ts', ''))
+      .sort(),
+  ).toEqual(Object.keys(modules).sort());
+  for (const [area, module] of Object.entries(modules)) {
+    const found: Record<string, string[]> = {};
+    for (const [name, one] of Object.entries(module)) {
+      const gate = gateOf(one);
+      expect([area, name, gate !== undefined]).toEqual([area, name, true]);
+      if (gate) found[gate.right] = [...(found[gate.right] ?? []), name].sort();
+    }
+    const wanted = Object.fromEntries(
+      Object.entries(actions[area as keyof typeof actions]).map(([right, names]) => [
+        right,
+        names.split(' ').sort(),
+      ]),
+    );
+    expect([area, found]).toEqual([area, wanted]);
+  }
+});
+
+test('no other file makes actions', () => {
+  const all = ['src/app', 'src/ui', 'src/server'].flatMap((folder) => filesNamed(/\.tsx?$/, folder));
+  expect(all.filter((path) => /^\s*['"]use server['"]/m.test(textOf(path)))).toEqual([]);
+});
+
+const nasty: unknown[] = [
+  undefined,
+  null,
+  7,
+  -1,
+  Number.NaN,
+  '',
+  '\u0000',
+  {},
+  [],
+  '__proto__',
+  'x'.repeat(10_000),
+];
+
+test('whatever an action is given, it answers in words', async () => {
+  // Not those that would send or fetch; what they are given is parsed by the same gate.
+  const all = [
+    ...Object.values(sources),
+    ...Object.values(setup),
+    channels.takeOn,
+    feeds.saveEdit,
+    catalog.setCells,
+  ];
+  for (const one of all)
+    for (const given of nasty) {
+      const answer = await (one as (...words: unknown[]) => Promise<{ ok: boolean; words?: unknown }>)(
+        given,
+        given,
+        given,
+      );
+      expect(answer).toMatchObject({ ok: false, words: expect.any(String) });
+      expect(String(answer.words)).not.toMatch(/ZodError|at Object|TypeError/);
+    }
+});

@@ -1,0 +1,175 @@
+import { createHash } from 'node:crypto';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect, test } from '@playwright/test';
+import { type Connection, createConnection, type RowDataPacket } from 'mysql2/promise';
+
+/** A stack of its own, whose processes are killed while runs of 20,000 rows are under way. */
+const rows = 20_000;
+const kills = 36;
+
+interface Stack {
+  address: string;
+  env: Record<string, string>;
+  running: Map<string, { pid?: number }>;
+  stop(): Promise<void>;
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+test('36 kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled', async () => {
+  test.setTimeout(1_800_000);
+  const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
+  chmodSync(folder, 0o711);
+  const { startStack } = await import(pathToFileURL(join(process.cwd(), 'scripts/stack.mjs')).href);
+  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
+  const stack: Stack = await startStack({
+    folder,
+    ports,
+    quick: true,
+    extraEnv: { LIVELY_LEASE_SECONDS: '2', LIVELY_PICTURES: 'none', LIVELY_LOG: 'silent' },
+  });
+  let connection: Connection | undefined;
+  /** Asks the database, again and again while it is being started. */
+  async function ask<T>(query: string, values: unknown[] = []): Promise<T[]> {
+    for (let tries = 0; ; tries++)
+      try {
+        connection ??= await createConnection({
+          host: '127.0.0.1',
+          port: ports.database,
+          user: 'lively',
+          password: stack.env.LIVELY_DB_PASSWORD ?? '',
+          database: 'lively',
+        });
+        const [found] = await connection.query<RowDataPacket[]>(query, values);
+        return found as unknown as T[];
+      } catch (error) {
+        connection?.destroy();
+        connection = undefined;
+        if (tries > 600) throw error;
+        await pause(100);
+      }
+  }
+  const upload = async (): Promise<number> => {
+    const lines = Array.from(
+      { length: rows },
+      (_, i) => `K${i},Pot ${i},F${Math.floor(i / 5)},${(i % 90) + 1}.90,${'SMLXY'[i % 5]}`,
+    );
+    for (let tries = 0; tries < 600; tries++) {
+      const answer = await fetch(`${stack.address}/api/sources?name=killed.csv`, {
+        method: 'POST',
+        body: `sku,name,family,price,size\n${lines.join('\n')}\n`,
+      }).catch(() => undefined);
+      if (answer?.ok) return ((await answer.json()) as { run: number }).run;
+      await pause(100);
+    }
+    throw new Error('the file was never taken');
+  };
+  /** Begins a stage as the pages do: the run's state and its job, in one transaction. */
+  const begin = async (run: number, state: string, job: string) => {
+    await ask('start transaction');
+    await ask('update run set state = ?, rows_done = 0, error = null where id = ?', [state, run]);
+    await ask(
+      "insert into job (kind, payload, state, attempts, run_at, progress, stop_asked) values (?, ?, 'queued', 0, utc_timestamp(3), 0, 0)",
+      [job, JSON.stringify({ run })],
+    );
+    await ask('commit');
+  };
+  const until = async (run: number, state: string) => {
+    for (let i = 0; i < 3000; i++) {
+      const [found] = await ask<{ state: string; error: string | null }>(
+        'select state, error from run where id = ?',
+        [run],
+      );
+      if (found?.state === state) return;
+      if (found?.state === 'failed') throw new Error(found.error ?? 'failed');
+      await pause(100);
+    }
+    throw new Error(`it was never ${state}`);
+  };
+  /** Everything that makes up the catalog. */
+  const catalog = async (): Promise<string> => {
+    const items = await ask('select sku, family, own_values, archived from item order by sku');
+    const families = await ask('select code, varies_by, own_values from family order by code');
+    return createHash('sha256')
+      .update(JSON.stringify([items, families]))
+      .digest('hex');
+  };
+  const stages = [
+    ['checking', 'checkRun', 'checked'],
+    ['applying', 'applyRun', 'done'],
+    ['undoing', 'undoRun', 'undone'],
+  ] as const;
+  const through = async (): Promise<string[]> => {
+    const run = await upload();
+    const seen: string[] = [];
+    for (const [state, job, end] of stages) {
+      await begin(run, state, job);
+      await until(run, end);
+      seen.push(await catalog());
+    }
+    const [counts] = await ask<{ counts: string }>('select counts from run where id = ?', [run]);
+    return [...seen, JSON.stringify(counts)];
+  };
+  try {
+    const empty = await catalog();
+    const undisturbed = await through();
+    expect(undisturbed[0]).toBe(empty);
+    expect(undisturbed[1]).not.toBe(empty);
+    expect(undisturbed[2]).toBe(empty);
+
+    const names = [...stack.running.keys()];
+    expect(names).toHaveLength(4);
+    let killed = 0;
+    let over = false;
+    const killing = (async () => {
+      // Those that hold work are killed twice as often as the others, at moments that have nothing to do with the work.
+      const order = ['worker', 'database', 'worker', 'web server', 'database', 'stand-in channels'];
+      for (let i = 0; killed < kills && !over; i++) {
+        await pause(100 + ((i * 7919) % 500));
+        const name = order[i % order.length] ?? '';
+        const pid = stack.running.get(name)?.pid;
+        if (!pid) continue;
+        process.kill(pid, 'SIGKILL');
+        killed++;
+        // The next is killed when this one is there again, so that however busy the machine is the work goes on.
+        while (stack.running.get(name)?.pid === pid) await pause(50);
+        if (name === 'database') await ask('select 1');
+      }
+    })();
+    while (killed < kills) expect(await through()).toEqual(undisturbed);
+    over = true;
+    await killing;
+    expect(await through()).toEqual(undisturbed);
+    for (const path of ['/', '/items', '/sources']) {
+      let status = 0;
+      for (let i = 0; i < 300 && status !== 200; i++) {
+        status = await fetch(stack.address + path).then(
+          (answer) => answer.status,
+          () => 0,
+        );
+        if (status !== 200) await pause(100);
+      }
+      expect([path, status]).toEqual([path, 200]);
+    }
+    const open = await ask<{ count: number }>(
+      "select count(*) as count from job where state in ('queued', 'running') and kind like '%Run'",
+    );
+    expect(Number(open[0]?.count)).toBe(0);
+  } finally {
+    connection?.destroy();
+    await stack.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
