@@ -5,10 +5,10 @@
  */
 import { spawn } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root, say } from './machine.mjs';
+import { freePort } from './ports.mjs';
 
 /** Integration test files that run beside each other: they wait for the database more than they compute. */
 const integrationWorkers = 3;
@@ -92,15 +92,6 @@ const playwright = (name, files, folder, env) =>
     total.passed += stats.expected;
     total.failed += failed || (code !== 0 || stats.expected === 0 ? 1 : 0);
     return said;
-  });
-
-const freePort = () =>
-  new Promise((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => resolve(port));
-    });
   });
 
 async function integration(folder, startDatabase) {

@@ -15,7 +15,10 @@ beforeAll(async () => {
     env: { ...process.env, LIVELY_STANDIN_SECONDS: '0.3' },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   });
-  await new Promise((resolve) => channel.once('message', resolve));
+  await new Promise<void>((resolve, reject) => {
+    channel.once('message', () => resolve());
+    channel.once('exit', (code) => reject(new Error(`The stand-in channels ended with ${code}.`)));
+  });
 });
 beforeEach(freshDemo);
 afterAll(async () => {

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -18,14 +17,6 @@ interface Stack {
   stop(): Promise<void>;
 }
 
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 test('36 kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled', async () => {
@@ -33,6 +24,7 @@ test('36 kill -9 over all processes: everything comes back by itself, and nothin
   const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
   chmodSync(folder, 0o711);
   const { startStack } = await import(pathToFileURL(join(process.cwd(), 'scripts/stack.mjs')).href);
+  const { freePort } = await import(pathToFileURL(join(process.cwd(), 'scripts/ports.mjs')).href);
   const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
   const stack: Stack = await startStack({
     folder,

@@ -128,6 +128,25 @@ test('what does not reach the server is kept and sent again', async ({ page, con
   await expect(page.getByLabel('Capitals')).toHaveValue('title');
 });
 
+test('a page of an older build says so, and sends nothing again and again', async ({ page }) => {
+  await page.goto(`${feed}/titles`);
+  await page.waitForLoadState('networkidle');
+  let sends = 0;
+  await page.route('**/*', async (route) => {
+    const request = route.request();
+    if (request.method() !== 'POST') return route.continue();
+    sends++;
+    return route.continue({ headers: { ...request.headers(), 'next-action': `7f${'0'.repeat(40)}` } });
+  });
+  await page.getByLabel('Capitals').selectOption('sentence');
+  await expect(page.getByText('not saved: Lively Cart was renewed.')).toBeVisible();
+  expect(sends).toBe(1);
+  await page.unroute('**/*');
+  await page.getByRole('button', { name: 'Load again' }).click();
+  await expect(page.getByText('not saved: Lively Cart was renewed.')).toHaveCount(0);
+  await expect(page.getByLabel('Capitals')).toHaveValue('title');
+});
+
 test('two persons change the mapping of one file: both count', async ({ browser, baseURL }) => {
   const first = await open(browser, baseURL, '/sources');
   await first.getByLabel('File to bring in').setInputFiles({

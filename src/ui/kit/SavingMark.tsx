@@ -1,4 +1,5 @@
 'use client';
+import { Button } from '@mantine/core';
 import { type Lane, type SavingState, useSavingState } from './useLane';
 
 const words: { readonly [K in Exclude<SavingState, 'saved'>]: string } = {
@@ -17,9 +18,9 @@ export function SavingMark({ lane }: { lane: Lane }) {
       {state === 'outdated' && (
         <>
           {' '}
-          <button type="button" className="text" onClick={() => window.location.reload()}>
+          <Button size="compact-xs" variant="default" onClick={() => window.location.reload()}>
             Load again
-          </button>
+          </Button>
         </>
       )}
     </span>
