@@ -5,7 +5,11 @@ const common = {
     '^.+\\.(ts|tsx|js|mjs)$': [
       '@swc/jest',
       {
-        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
         module: { type: 'commonjs' },
       },
     ],
@@ -19,7 +23,12 @@ const common = {
 
 module.exports = {
   projects: [
-    { ...common, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'],
+      setupFiles: ['<rootDir>/tests/support/browser.cjs'],
+    },
     {
       ...common,
       displayName: 'integration',

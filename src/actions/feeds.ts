@@ -13,7 +13,7 @@ import { code, revision } from './inputs';
 
 async function feedAt(feed: string): Promise<FeedWork> {
   const work = await loadFeed(feed);
-  if (!work) throw new InputError('There is no such feed any more.');
+  if (!work) throw new InputError('noFeed');
   return work;
 }
 

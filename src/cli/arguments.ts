@@ -15,12 +15,13 @@ export function readArguments(
     if (word.startsWith('--') && known.flags.includes(name)) flags.add(name);
     else if (word.startsWith('--') && known.values.includes(name)) {
       const value = words[++i];
-      if (value === undefined) throw new InputError(`${word} wants a value after it.`);
+      if (value === undefined) throw new InputError('optionWithoutValue', { option: word });
       values.set(name, value);
     } else
-      throw new InputError(
-        `${word} is not an option here; there are ${[...known.values, ...known.flags].map((option) => `--${option}`).join(', ')}.`,
-      );
+      throw new InputError('unknownOption', {
+        option: word,
+        known: [...known.values, ...known.flags].map((option) => `--${option}`).join(', '),
+      });
   }
   return { values, flags };
 }
@@ -28,7 +29,7 @@ export function readArguments(
 /** A path given as an option. npm runs commands in the project's folder; paths are meant from where the person stands. */
 export function pathOption(options: ReadonlyMap<string, string>, name: string, usage: string): string {
   const value = options.get(name);
-  if (value === undefined) throw new InputError(`--${name} is missing. Usage: ${usage}`);
+  if (value === undefined) throw new InputError('optionMissing', { option: name, usage });
   return resolve(process.env.INIT_CWD ?? '.', value);
 }
 
@@ -37,6 +38,6 @@ export function fileText(path: string, what: string): string {
   try {
     return readFileSync(path, 'utf8');
   } catch {
-    throw new InputError(`The ${what} ${path} cannot be read; check the path.`);
+    throw new InputError('unreadable', { what, path });
   }
 }

@@ -29,14 +29,16 @@ function readPlan(path: string) {
     json = JSON.parse(fileText(path, 'plan'));
   } catch (error) {
     if (error instanceof InputError) throw error;
-    throw new InputError(`The plan ${path} is not JSON: ${error instanceof Error ? error.message : error}`);
+    throw new InputError('planNoJson', { path, why: error instanceof Error ? error.message : error });
   }
   const plan = planSchema.safeParse(json);
   if (!plan.success) {
     const [issue] = plan.error.issues;
-    throw new InputError(
-      `The plan ${path} is not valid at ${issue?.path.join('.') || 'its root'}: ${issue?.message}`,
-    );
+    throw new InputError('planInvalid', {
+      path,
+      place: issue?.path.join('.') || 'its root',
+      why: issue?.message,
+    });
   }
   return plan.data;
 }
@@ -65,7 +67,7 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     : readCatalogCsv(text);
   const currency = options.get('currency');
   if (currency !== undefined && minorUnits(currency) === undefined)
-    throw new InputError(`--currency takes a code of ISO 4217, such as EUR, not “${currency}”.`);
+    throw new InputError('noCurrencyOption', { currency });
   const index = attributeIndex([...codesIn(items, []), 'family'], currency);
   const compiled = compile(plan, sheet, tree, index);
   const rows = items.map((item) =>

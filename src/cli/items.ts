@@ -32,16 +32,16 @@ function readMapping(path: string): ImportMapping {
     json = JSON.parse(fileText(path, 'mapping'));
   } catch (error) {
     if (error instanceof InputError) throw error;
-    throw new InputError(
-      `The mapping ${path} is not JSON: ${error instanceof Error ? error.message : error}`,
-    );
+    throw new InputError('mappingNoJson', { path, why: error instanceof Error ? error.message : error });
   }
   const parsed = importMappingSchema.safeParse(json);
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
-  throw new InputError(
-    `The mapping ${path} is not valid at ${issue?.path.join('.') || 'its root'}: ${issue?.message}`,
-  );
+  throw new InputError('mappingInvalid', {
+    path,
+    place: issue?.path.join('.') || 'its root',
+    why: issue?.message,
+  });
 }
 
 interface Outcome {
@@ -114,20 +114,18 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
     : undefined;
   const accepted = (options.get('accept')?.split(',') ?? []).map((one) => {
     const known = damages.find((damage) => damage === one);
-    if (!known) throw new InputError(`--accept knows ${damages.join(', ')}, not “${one}”.`);
+    if (!known) throw new InputError('unknownDamage', { known: damages.join(', '), word: one });
     return known;
   });
   await access(path).catch(() => {
-    throw new InputError(`The source ${path} cannot be read; check the path.`);
+    throw new InputError('sourceUnreadable', { path });
   });
   const head = await readHead(path, given ? formOf(given) : {});
   const chosen = given ?? suggestMapping(head, startingAttributes);
   const repairs = options.has('accept') ? accepted : chosen.repairs;
   const mapping: ImportMapping = { ...chosen, ...(repairs?.length ? { repairs } : {}) };
   if (!mapping.fields[mapping.key])
-    throw new InputError(
-      `No column could be told to hold the SKU; the columns are ${head.columns.slice(0, 20).join(', ')}. Give a mapping with "sku".`,
-    );
+    throw new InputError('noSkuColumn', { columns: head.columns.slice(0, 20).join(', ') });
 
   const way: GroupingWay | undefined =
     mapping.grouping?.by ?? (mapping.fields.family ? 'sharedCode' : undefined);

@@ -21,9 +21,9 @@ async function run([command, ...words]: string[]): Promise<number> {
     case 'identifiers':
       return identifiersCommand(process.stdin, process.stdout);
     default:
-      throw new InputError(
-        `${command ? `There is no command "${command}".` : 'Which command?'} There are:\n${usage}`,
-      );
+      throw command
+        ? new InputError('unknownCommand', { command, usage })
+        : new InputError('whichCommand', { usage });
   }
 }
 

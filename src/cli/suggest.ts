@@ -21,20 +21,23 @@ export function suggestCommand(
   write: (line: string) => void,
 ): number {
   const what = whats.find((one) => one === word);
-  if (!what) throw new InputError(`cart suggest wants ${whats.join(', ')}, not “${word}”. Usage: ${usage}`);
+  if (!what) throw new InputError('unknownSuggestion', { known: whats.join(', '), word, usage });
   const { values: options } = readArguments(words, {
     values: ['channel', 'market', 'language', 'catalog'],
     flags: [],
   });
   const catalogPath = pathOption(options, 'catalog', usage);
   const [code, country] = [options.get('channel'), options.get('market')];
-  if (!code || !country) throw new InputError(`--${code ? 'market' : 'channel'} is missing. Usage: ${usage}`);
+  if (!code || !country)
+    throw new InputError('suggestionMissing', { option: code ? 'market' : 'channel', usage });
   const { sheet, tree } = bundledChannel(code);
   const market = sheet.markets.find((one) => one.country === country.toUpperCase());
   if (!market)
-    throw new InputError(
-      `${sheet.name} has no market “${country}”; it has ${sheet.markets.map((one) => one.country).join(', ')}.`,
-    );
+    throw new InputError('noMarketOf', {
+      channel: sheet.name,
+      country,
+      known: sheet.markets.map((one) => one.country).join(', '),
+    });
   const language = options.get('language') ?? market.languages[0] ?? 'en';
   const text = fileText(catalogPath, 'catalog');
   const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)

@@ -12,7 +12,6 @@ import {
   detectKind,
   detectSeparator,
   type Form,
-  refusalWords,
   refuseFile,
   type Separator,
 } from '../core/intake/decode';
@@ -92,7 +91,7 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   const kind = given.kind ?? detectKind(sample);
   if (kind === 'xlsx') return sheetHead(path, given);
   const refusal = refuseFile(sample);
-  if (refusal) throw new InputError(refusalWords[refusal]);
+  if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
   if (kind !== 'delimited') return treeHead(path, { ...given, kind, encoding });
   const lines = linesIn(sample, fewRows);
@@ -117,14 +116,11 @@ function tableHead(
   sheets: readonly string[] = [],
 ): Head {
   const heading = rows[headingRow - 1];
-  if (!heading || heading.every((cell) => (cell ?? '').trim() === ''))
-    throw new InputError(refusalWords.empty);
+  if (!heading || heading.every((cell) => (cell ?? '').trim() === '')) throw new InputError('empty');
   if (heading.length > mostColumns)
-    throw new InputError(
-      `The file has ${heading.length} columns; ${mostColumns} are the most. Nothing was changed. Check the separator.`,
-    );
+    throw new InputError('tooManyColumns', { count: heading.length, most: mostColumns });
   const below = rows.slice(headingRow, headingRow + headRecords);
-  if (below.length === 0) throw new InputError(refusalWords.onlyHeading);
+  if (below.length === 0) throw new InputError('onlyHeading');
   const columns = uniqueNames(heading);
   const records = below.map((cells) => ({ cells: cellsOf(columns, cells), group: undefined }));
   const lines = new Map(linesOf(records).map((line) => [line.path, line]));
@@ -175,13 +171,11 @@ function parseHead(text: string, separator: Separator, whole: boolean): string[]
       },
     });
     // A cell may be cut where the sample ends; only the whole file can say that a mark is never closed.
-    if (unclosed && whole) throw new InputError(unclosedWords(lastGood));
+    if (unclosed && whole) throw new InputError('quoteUnclosed', { line: lastGood + 1 });
     return records;
   } catch (error) {
     if (error instanceof InputError) throw error;
-    throw new InputError(
-      `The file cannot be read as delimited text: ${error instanceof Error ? error.message : error}. Nothing was changed.`,
-    );
+    throw new InputError('notDelimited', { why: String(error instanceof Error ? error.message : error) });
   }
 }
 
@@ -196,11 +190,6 @@ const parserOptions = (separator: Separator) => ({
   bom: true,
 });
 
-/** @param lastGood the last line that belongs to a whole row; the mark stands in the one behind it */
-function unclosedWords(lastGood: number): string {
-  return `A quotation mark opened in line ${lastGood + 1} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`;
-}
-
 const filledIn = (row: readonly (string | undefined)[]): number => row.filter((cell) => cell?.trim()).length;
 
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
@@ -213,16 +202,17 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   }
   const sheets = [...heads.keys()];
   if (given.sheet !== undefined && !heads.has(given.sheet))
-    throw new InputError(
-      `The workbook has no sheet “${given.sheet}”; it has ${sheets.map((name) => `“${name}”`).join(', ')}.`,
-    );
+    throw new InputError('noSheet', {
+      sheet: given.sheet,
+      known: sheets.map((name) => `“${name}”`).join(', '),
+    });
   const tables = [...heads].map(([name, sparse]) => {
     const rows = Array.from(sparse, (row) => row ?? []);
     return { name, rows, size: rows.filter((row) => filledIn(row) > 1).length };
   });
   const chosen =
     tables.find(({ name }) => name === given.sheet) ?? tables.sort((one, other) => other.size - one.size)[0];
-  if (!chosen) throw new InputError(refusalWords.empty);
+  if (!chosen) throw new InputError('empty');
   // Titles above a table fill one cell; its heading is the first row with two or more.
   const found = chosen.rows.findIndex(
     (row) => filledIn(row) >= Math.min(2, Math.max(...chosen.rows.map(filledIn))),
@@ -244,9 +234,11 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
   if (whole) reader.end();
   const found = outlineOf(builder.whole(), given);
   if (found.lines.length > mostColumns)
-    throw new InputError(
-      `The records at “${found.list}” have ${found.lines.length.toLocaleString('en')} different values; ${mostColumns} are the most. Nothing was changed. Choose another list.`,
-    );
+    throw new InputError('tooManyValuesAt', {
+      list: found.list,
+      count: found.lines.length.toLocaleString('en'),
+      most: mostColumns,
+    });
   // The last record may be cut where the sample ends.
   const records = whole ? found.records : found.records.slice(0, Math.max(found.records.length - 1, 1));
   return {
@@ -353,7 +345,7 @@ async function* readDelimited(
   } finally {
     decoded.destroy();
   }
-  if (unclosed) throw new InputError(unclosedWords(lastGood));
+  if (unclosed) throw new InputError('quoteUnclosed', { line: lastGood + 1 });
   while (broken.length > 0) yield { row: ++row, record: undefined, broken: broken.shift() };
 }
 
@@ -396,10 +388,7 @@ async function* readTree(
     since += text.length;
     reader.write(first ? text.replace(/^\ufeff/, '') : text);
     first = false;
-    if (since > mostTreeRecord)
-      throw new InputError(
-        `No record ended within 16 MB, as if the wrong list were chosen. Nothing was changed. Choose another list than “${list}”.`,
-      );
+    if (since > mostTreeRecord) throw new InputError('recordWithoutEnd', { list });
     yield* found.splice(0);
   }
   reader.end();

@@ -8,7 +8,7 @@ const mostRatio = 150;
 const mostShared = 192 * 1024 ** 2;
 const freeUnpacked = 32 * 1024 ** 2;
 
-const refusal = (why: string) => new InputError(`The workbook ${why}. Nothing was changed.`);
+const refusal = (why: string) => new InputError('workbookRefused', { why });
 
 /**
  * Unpacks a workbook once without keeping anything, so that nothing reads an archive that blows up.

@@ -32,9 +32,9 @@ export async function saveWorkspace(given: {
 }): Promise<void> {
   const person = await whoAsks();
   if (minorUnits(given.currency) === undefined)
-    throw new InputError(`${given.currency} is no currency of ISO 4217, such as EUR. Nothing was changed.`);
+    throw new InputError('noCurrency', { currency: given.currency });
   if (given.zone !== 'UTC' && !Intl.supportedValuesOf('timeZone').includes(given.zone))
-    throw new InputError(`${given.zone} is no time zone, such as Europe/Berlin. Nothing was changed.`);
+    throw new InputError('noZone', { zone: given.zone });
   await db.transaction(async (tx) => {
     await tx.update(workspace).set(given).where(eq(workspace.id, 1));
     // Amounts that name no currency mean another one from now on.

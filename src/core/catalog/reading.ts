@@ -18,7 +18,7 @@ import { readYesNo } from './yesNo';
 export function readValue(attribute: Attribute, text: string): Value | undefined {
   const trimmed = text.trim();
   if (trimmed === '') return undefined;
-  const refuse = (why: string) => new InputError(`“${trimmed.slice(0, 60)}” ${why}.`);
+  const refuse = (why: string) => new InputError('valueNotRead', { text: trimmed.slice(0, 60), why });
   if (trimmed.length >= mostText)
     throw refuse(`… is longer than the ${mostText.toLocaleString('en')} characters a value may have`);
   if (isList(attribute)) {

@@ -26,8 +26,8 @@ export function readTree(text: string): CategoryTree {
   const byCode = new Map<string, Category>();
   for (const [at, row] of rows.entries()) {
     const code = row.code ?? '';
-    if (code === '') throw new InputError(`Category number ${at + 1} has no code. Give it one.`);
-    if (byCode.has(code)) throw new InputError(`Category ${code} is defined twice. Take one of them out.`);
+    if (code === '') throw new InputError('categoryWithoutCode', { number: at + 1 });
+    if (byCode.has(code)) throw new InputError('categoryTwice', { category: code });
     const names: Record<string, string> = {};
     for (const [column, value] of Object.entries(row))
       if (column.startsWith('name_') && value) names[column.slice(5)] = value;
@@ -45,9 +45,7 @@ export function readTree(text: string): CategoryTree {
     else {
       const parent = byCode.get(category.parent);
       if (!parent)
-        throw new InputError(
-          `Category ${category.code} names the parent ${category.parent}, which is not defined.`,
-        );
+        throw new InputError('categoryParent', { category: category.code, parent: category.parent });
       parent.children.push(category.code);
     }
   }
@@ -59,7 +57,7 @@ export function readTree(text: string): CategoryTree {
     open.push(...(byCode.get(code)?.children ?? []));
   }
   for (const code of byCode.keys())
-    if (!reached.has(code)) throw new InputError(`Category ${code} lies below itself. Check its parents.`);
+    if (!reached.has(code)) throw new InputError('categoryCircle', { category: code });
   return { roots, byCode };
 }
 
@@ -69,15 +67,12 @@ function readRows(text: string): Record<string, string>[] {
   try {
     rows = parse(text, { columns: true, skip_empty_lines: true, trim: true, bom: true });
   } catch (error) {
-    if (error instanceof CsvError)
-      throw new InputError(`The category tree cannot be read: ${error.message}.`);
+    if (error instanceof CsvError) throw new InputError('treeUnreadable', { why: error.message });
     throw error;
   }
   const columns = Object.keys(rows[0] ?? {});
   if (rows.length > 0 && (!columns.includes('code') || !columns.some((name) => name.startsWith('name_'))))
-    throw new InputError(
-      'The category tree wants a heading row with the columns code, parent, name_en (or another language) and synonyms.',
-    );
+    throw new InputError('treeHeadings');
   return rows;
 }
 

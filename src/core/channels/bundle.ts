@@ -17,9 +17,7 @@ export function readSheet(given: unknown): Sheet {
   const parsed = sheetSchema.safeParse(given);
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
-  throw new InputError(
-    `The requirement sheet is not valid at ${placeWords(given, issue?.path)}: ${issue?.message}.`,
-  );
+  throw new InputError('sheetInvalid', { place: placeWords(given, issue?.path), why: issue?.message });
 }
 
 /** A path in a sheet, with the code of the field it leads to: `fields.3 (colour).need`. */
@@ -41,7 +39,7 @@ export function readJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch (error) {
-    throw new InputError(`This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}`);
+    throw new InputError('noJson', { why: error instanceof Error ? error.message : 'it cannot be read' });
   }
 }
 
@@ -53,16 +51,11 @@ export function makeChannel(given: unknown, taxonomy: string): Channel {
   const sheet = readSheet(given);
   const tree = readTree(taxonomy);
   for (const [i, { under }] of sheet.branches.entries())
-    if (!tree.byCode.has(under))
-      throw new InputError(
-        `The requirement sheet is not valid at branches.${i}.under: the tree has no ${under}.`,
-      );
+    if (!tree.byCode.has(under)) throw new InputError('branchUnknown', { at: i, branch: under });
   for (const field of sheet.fields)
     for (const branch of field.mustWhen ? branchesIn(field.mustWhen) : [])
       if (!tree.byCode.has(branch))
-        throw new InputError(
-          `The requirement sheet is not valid at ${field.code}.mustWhen: the tree has no branch ${branch}.`,
-        );
+        throw new InputError('conditionBranchUnknown', { field: field.code, branch });
   return { sheet, tree };
 }
 

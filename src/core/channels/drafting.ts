@@ -150,8 +150,7 @@ export function sheetFromHeadings(
       values: rows.map((row) => (row[at] ?? '').trim()).filter((value) => value !== ''),
     }))
     .filter(({ heading }) => heading !== '');
-  if (columns.length === 0)
-    throw new InputError('No column has a name. Paste the heading row as the first line.');
+  if (columns.length === 0) throw new InputError('noHeadings');
   const codes = new Set<string>();
   const fields = columns.map(({ heading, values }): Field => {
     const code = freeName(codeFrom(heading), codes, '_');
@@ -201,17 +200,13 @@ function resolved(schema: unknown, root: Json, depth = 0): Json {
   if (!isRecord(schema)) return {};
   const reference = text(schema.$ref);
   if (reference === undefined) return schema;
-  if (!reference.startsWith('#/') || depth > 20)
-    throw new InputError(
-      `The schema points to “${reference}”, which is not in this document. Bundle it first.`,
-    );
+  if (!reference.startsWith('#/') || depth > 20) throw new InputError('schemaElsewhere', { reference });
   let found: unknown = root;
   for (const step of reference.slice(2).split('/')) {
     const name = decodeURIComponent(step).replace(/~1/g, '/').replace(/~0/g, '~');
     found = isRecord(found) ? found[name] : undefined;
   }
-  if (!isRecord(found))
-    throw new InputError(`The schema points to “${reference}”, which it does not define.`);
+  if (!isRecord(found)) throw new InputError('schemaUndefined', { reference });
   return { ...resolved(found, root, depth + 1), ...withoutReference(schema) };
 }
 
@@ -241,7 +236,7 @@ function kindOf(schema: Json, code: string): FieldKind {
  */
 export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet {
   const root = readJson(document);
-  if (!isRecord(root)) throw new InputError('A JSON Schema is an object; this is not.');
+  if (!isRecord(root)) throw new InputError('schemaNoObject');
   const whole = root;
   // A schema of a list of listings is as good as one of a listing.
   let start = resolved(whole, whole);
@@ -302,8 +297,7 @@ export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet 
     }
   };
   walk(start, '', true, 0);
-  if (fields.length === 0)
-    throw new InputError('The schema has no "properties": there is nothing to make fields of.');
+  if (fields.length === 0) throw new InputError('schemaEmpty');
   return sheetOf(
     head,
     text(start.description) ?? `Made from a JSON Schema of ${fields.length} properties.`,

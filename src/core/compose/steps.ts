@@ -13,6 +13,7 @@ import {
   type Value,
 } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
+import { named, type Setting, settingsOf } from '../forms/forms';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
 import { currencyOf } from '../measures/currencies';
 import { dateForms, readDate, writeDate } from '../measures/dates';
@@ -44,73 +45,116 @@ export type ValueTable = z.infer<typeof valueTableSchema>;
 
 const schemas = {
   trim: z.strictObject({ step: z.literal('trim') }),
-  case: z.strictObject({ step: z.literal('case'), to: z.enum(['upper', 'lower', 'sentence', 'title']) }),
+  case: z.strictObject({
+    step: z.literal('case'),
+    to: named(z.enum(['sentence', 'title', 'upper', 'lower']), 'to', {
+      options: {
+        sentence: 'first letter capital',
+        title: 'capitals as in a title',
+        upper: 'all capitals',
+        lower: 'no capitals',
+      },
+    }),
+  }),
   stripMarkup: z.strictObject({ step: z.literal('stripMarkup') }),
   shorten: z.strictObject({
     step: z.literal('shorten'),
-    most: z.number().int().positive(),
-    measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
+    most: named(z.number().int().positive(), 'at most'),
+    measure: named(z.enum(['characters', 'bytes', 'graphemes']).default('characters'), ''),
   }),
   replace: z.strictObject({
     step: z.literal('replace'),
-    find: z.string().min(1).max(1000),
-    with: z.string().max(1000),
+    find: named(z.string().min(1).max(1000), 'find'),
+    with: named(z.string().max(1000), 'with'),
   }),
   replacePattern: z.strictObject({
     step: z.literal('replacePattern'),
-    pattern: z
-      .string()
-      .min(1)
-      .max(300)
-      .superRefine((text, context) => {
-        const trouble = patternTrouble(text);
-        if (trouble) context.addIssue({ code: 'custom', message: trouble });
-      })
-      .meta({
-        description: 'a regular expression, ECMAScript with Unicode, without look-around and back-references',
-      }),
-    with: z
-      .string()
-      .max(1000)
-      .meta({ description: '$1 stands for the first group; nothing takes the match out' }),
+    pattern: named(
+      z
+        .string()
+        .min(1)
+        .max(300)
+        .superRefine((text, context) => {
+          const trouble = patternTrouble(text);
+          if (trouble) context.addIssue({ code: 'custom', message: trouble });
+        })
+        .meta({
+          description:
+            'a regular expression, ECMAScript with Unicode, without look-around and back-references',
+        }),
+      'pattern',
+    ),
+    with: named(
+      z
+        .string()
+        .max(1000)
+        .meta({ description: '$1 stands for the first group; nothing takes the match out' }),
+      'with',
+    ),
   }),
   takeOut: z.strictObject({
     step: z.literal('takeOut'),
-    words: z
-      .string()
-      .min(1)
-      .max(2000)
-      .meta({ description: 'words or phrases with commas between; taken out whole, in any case' }),
+    words: named(
+      z
+        .string()
+        .min(1)
+        .max(2000)
+        .meta({ description: 'words or phrases with commas between; taken out whole, in any case' }),
+      'words, with commas',
+    ),
   }),
   date: z.strictObject({
     step: z.literal('date'),
-    to: z.enum(dateForms),
-    monthFirst: z.enum(['yes']).optional().meta({ description: 'where the source writes the month first' }),
+    to: named(z.enum(dateForms), 'as', {
+      options: {
+        iso: '2027-03-31',
+        dmyDots: '31.03.2027',
+        dmySlashes: '31/03/2027',
+        mdySlashes: '03/31/2027',
+      },
+    }),
+    monthFirst: named(
+      z.enum(['yes']).optional().meta({ description: 'where the source writes the month first' }),
+      'the source writes',
+      { none: 'the day first', options: { yes: 'the month first' } },
+    ),
   }),
   addQuery: z.strictObject({
     step: z.literal('addQuery'),
-    parameters: z
-      .string()
-      .min(1)
-      .max(2000)
-      .meta({ description: 'name=value with & between; {attribute} stands for the item’s value' }),
+    parameters: named(
+      z
+        .string()
+        .min(1)
+        .max(2000)
+        .meta({ description: 'name=value with & between; {attribute} stands for the item’s value' }),
+      'parameters',
+    ),
   }),
   keepDigits: z.strictObject({ step: z.literal('keepDigits') }),
   onlyValidGtin: z.strictObject({ step: z.literal('onlyValidGtin') }),
-  gtinForm: z.strictObject({ step: z.literal('gtinForm'), digits: z.enum(['short', '14']) }),
+  gtinForm: z.strictObject({
+    step: z.literal('gtinForm'),
+    digits: named(z.enum(['short', '14']), 'as', { options: { short: '13 digits', '14': '14 digits' } }),
+  }),
   lookUp: z.strictObject({
     step: z.literal('lookUp'),
-    table: z.string(),
-    otherwise: z.enum(['keep', 'empty']).default('keep'),
+    table: named(z.string(), 'table'),
+    otherwise: named(z.enum(['keep', 'empty']).default('keep'), 'not found:', {
+      options: { keep: 'keep the word', empty: 'leave empty' },
+    }),
   }),
   money: z.strictObject({ step: z.literal('money') }),
   number: z.strictObject({
     step: z.literal('number'),
-    decimals: z.number().int().min(0).max(6).optional(),
-    decimalSign: z
-      .enum([',', '.'])
-      .optional()
-      .meta({ description: 'the sign the source writes; told from the number itself where left out' }),
+    decimals: named(z.number().int().min(0).max(6).optional(), 'decimals'),
+    decimalSign: named(
+      z
+        .enum([',', '.'])
+        .optional()
+        .meta({ description: 'the sign the source writes; told from the number itself where left out' }),
+      'written with',
+      { none: 'either sign', options: { ',': 'a decimal comma', '.': 'a decimal point' } },
+    ),
     currency: z
       .string()
       .regex(/^([A-Z]{3}|keep)$/)
@@ -123,39 +167,55 @@ const schemas = {
   yesNo: z.strictObject({ step: z.literal('yesNo') }),
   adjust: z.strictObject({
     step: z.literal('adjust'),
-    percent: z.number().default(0).meta({ description: 'added first, e.g. 19 or -5' }),
-    amount: z.number().default(0).meta({ description: 'added after the percentage' }),
-    roundTo: z
-      .enum(['0.01', '0.05', '0.1', '0.5', '1', '5', '10'])
-      .optional()
-      .meta({ description: 'rounded to a multiple, halves away from zero' }),
-    ending: z
-      .enum(['0.99', '0.95', '0.90'])
-      .optional()
-      .meta({ description: 'cents that the amount is raised or lowered to, whichever is nearer' }),
+    percent: named(z.number().default(0).meta({ description: 'added first, e.g. 19 or -5' }), '%'),
+    amount: named(z.number().default(0).meta({ description: 'added after the percentage' }), 'plus'),
+    roundTo: named(
+      z
+        .enum(['0.01', '0.05', '0.1', '0.5', '1', '5', '10'])
+        .optional()
+        .meta({ description: 'rounded to a multiple, halves away from zero' }),
+      'round to',
+      { none: 'nothing' },
+    ),
+    ending: named(
+      z
+        .enum(['0.99', '0.95', '0.90'])
+        .optional()
+        .meta({ description: 'cents that the amount is raised or lowered to, whichever is nearer' }),
+      'ending in',
+      { none: 'anything', options: { '0.99': '.99', '0.95': '.95', '0.90': '.90' } },
+    ),
   }),
   resolve: z.strictObject({
     step: z.literal('resolve'),
-    base: z.string().meta({ description: 'address that relative addresses stand below' }),
+    base: named(z.string().meta({ description: 'address that relative addresses stand below' }), 'base'),
   }),
   pictureLinks: z.strictObject({ step: z.literal('pictureLinks') }),
   measure: z.strictObject({
     step: z.literal('measure'),
-    to: z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
-    unit: z
-      .enum(unitNames)
-      .optional()
-      .meta({ description: 'what a number without a unit is in, as a heading may say' }),
+    to: named(
+      z.enum(unitNames).optional().meta({ description: 'unit to convert to; only tidied where left out' }),
+      'in',
+      { none: 'as it is' },
+    ),
+    unit: named(
+      z
+        .enum(unitNames)
+        .optional()
+        .meta({ description: 'what a number without a unit is in, as a heading may say' }),
+      'without a unit',
+      { none: 'as it is' },
+    ),
     decimalSign: z.enum([',', '.']).optional().meta({ description: 'the sign the source writes' }),
   }),
   withoutQuery: z.strictObject({ step: z.literal('withoutQuery') }),
   take: z.strictObject({
     step: z.literal('take'),
-    from: z.number().int().positive(),
-    to: z.number().int().positive().optional(),
+    from: named(z.number().int().positive(), 'from'),
+    to: named(z.number().int().positive().optional(), 'to'),
   }),
-  join: z.strictObject({ step: z.literal('join'), with: z.string().max(1000) }),
-  split: z.strictObject({ step: z.literal('split'), at: z.string().min(1).max(1000) }),
+  join: z.strictObject({ step: z.literal('join'), with: named(z.string().max(1000), 'with') }),
+  split: z.strictObject({ step: z.literal('split'), at: named(z.string().min(1).max(1000), 'at') }),
 } as const;
 
 export type StepName = keyof typeof schemas;
@@ -559,3 +619,39 @@ export function compileStep(step: Step, context: StepContext): StepFunction {
     return cutValue(made);
   };
 }
+
+/** What each step is called in a menu. */
+const stepLabels: { readonly [K in StepName]: string } = {
+  trim: 'Trim and single spaces',
+  case: 'Letter case',
+  stripMarkup: 'Markup to text',
+  shorten: 'Shorten at a word',
+  replace: 'Replace',
+  replacePattern: 'Replace or take out by pattern',
+  takeOut: 'Take out words',
+  date: 'Date',
+  addQuery: 'Add parameters to an address',
+  keepDigits: 'Keep digits only',
+  onlyValidGtin: 'Only if the check digit holds',
+  gtinForm: 'GTIN form',
+  lookUp: 'Look up in a value table',
+  money: 'Money with currency',
+  number: 'Number',
+  yesNo: 'Yes or no',
+  adjust: 'Change the amount',
+  resolve: 'Relative address below a base',
+  pictureLinks: 'Pictures out of markup',
+  measure: 'Number and unit',
+  withoutQuery: 'Address without its query',
+  take: 'Take from a list',
+  join: 'Join a list',
+  split: 'Split into a list',
+};
+
+/** Each step as a small form, made from its type, and what it starts with. */
+export const stepForms = Object.entries(stepLabels).map(([name, label]) => ({
+  name: name as StepName,
+  label,
+  settings: settingsOf(schemas[name as StepName]) as readonly Setting[],
+  fresh: steps[name as StepName].fresh as Step,
+}));

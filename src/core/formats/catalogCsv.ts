@@ -19,9 +19,11 @@ function codesOf(headings: readonly string[], attributes: readonly Attribute[]):
   );
   const twice = codes.find((code, i) => codes.indexOf(code) < i);
   if (twice !== undefined)
-    throw new InputError(
-      `Two columns of the catalog name ${twice}: “${headings[codes.indexOf(twice)]}” and “${headings[codes.lastIndexOf(twice)]}”. Take one of them out.`,
-    );
+    throw new InputError('columnsAlike', {
+      attribute: twice,
+      first: headings[codes.indexOf(twice)],
+      second: headings[codes.lastIndexOf(twice)],
+    });
   return codes;
 }
 
@@ -45,26 +47,18 @@ export function readCatalogCsv(text: string, attributes: readonly Attribute[] = 
     });
   } catch (error) {
     if (error instanceof InputError) throw error;
-    throw new InputError(
-      `The catalog cannot be read as CSV: ${error instanceof Error ? error.message : error}`,
-    );
+    throw new InputError('catalogUnreadable', { why: error instanceof Error ? error.message : error });
   }
   const kinds = new Map(attributes.map((one) => [one.code, one]));
-  if (records.length === 0) throw new InputError('The catalog has no rows below its heading row.');
+  if (records.length === 0) throw new InputError('catalogEmpty');
   const seen = new Map<string, number>();
   return records.map((record, i) => {
     const { sku, family, ...others } = record;
     const row = i + 2;
-    if (sku === undefined)
-      throw new InputError(
-        'The catalog has no column "sku"; name the column that identifies each item "sku".',
-      );
-    if (sku === '') throw new InputError(`Row ${row} has no SKU; every item needs one.`);
+    if (sku === undefined) throw new InputError('catalogWithoutSku');
+    if (sku === '') throw new InputError('rowWithoutSku', { row });
     const before = seen.get(sku);
-    if (before !== undefined)
-      throw new InputError(
-        `Row ${row} repeats the SKU ${sku} of row ${before}; SKUs identify one item each.`,
-      );
+    if (before !== undefined) throw new InputError('skuTwice', { row, sku, before });
     seen.set(sku, row);
     const values: Record<string, Value> = emptyRecord();
     for (const [code, cell] of Object.entries(others)) {
@@ -116,9 +110,10 @@ export function readCatalogNdjson(
       }
       return [{ sku, ...(typeof family === 'string' && family !== '' ? { family } : {}), values }];
     } catch (error) {
-      throw new InputError(
-        `Line ${i + 1} of the catalog is not an item: ${error instanceof Error ? error.message : error}`,
-      );
+      throw new InputError('lineNoItem', {
+        line: i + 1,
+        why: error instanceof Error ? error.message : error,
+      });
     }
   });
 }

@@ -8,8 +8,7 @@ import { detectSeparator } from '../intake/decode';
  * @throws InputError where there is no text or a quotation mark is never closed
  */
 export function readPastedRows(text: string, most = 500): string[][] {
-  if (text.trim() === '')
-    throw new InputError('There is nothing to read yet. Paste the heading row, or choose a file.');
+  if (text.trim() === '') throw new InputError('nothingPasted');
   try {
     return parse(text, {
       delimiter: detectSeparator(text),
@@ -20,7 +19,7 @@ export function readPastedRows(text: string, most = 500): string[][] {
       to: most,
     });
   } catch (error) {
-    if (error instanceof CsvError) throw new InputError(`The rows cannot be read: ${error.message}.`);
+    if (error instanceof CsvError) throw new InputError('rowsUnreadable', { why: error.message });
     throw error;
   }
 }

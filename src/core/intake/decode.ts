@@ -57,9 +57,7 @@ export async function* decodeStream(
       const lines = chunk
         ? countLines(Buffer.from(chunk.subarray(0, Math.max(good, 0))).toString('latin1'))
         : 0;
-      throw new InputError(
-        `About line ${line + lines} the file holds bytes that are not ${encoding.toUpperCase()}, so its letters cannot be told. Nothing was changed. Choose another encoding, or ask its sender to save it as UTF-8.`,
-      );
+      throw new InputError('notInEncoding', { line: line + lines, encoding: encoding.toUpperCase() });
     }
   };
   for await (const chunk of chunks) {
@@ -154,14 +152,3 @@ export function refuseFile(sample: Uint8Array): FileRefusal | undefined {
   if (decodeBytes(sample, 'windows-1252').replace(/[\s\u00ef\u00bb\u00bf,;|"]/g, '') === '') return 'empty';
   return undefined;
 }
-
-/** What each refusal says: what happened, what was kept, what to do. */
-export const refusalWords: Record<FileRefusal, string> = {
-  empty:
-    'The file is empty. Nothing was changed. Save it again from where it comes and check that it shows rows.',
-  zeros:
-    'The file holds nothing but zero bytes, as a broken copy does. Nothing was changed. Copy or download it again.',
-  binary:
-    'The file is not delimited text, a workbook (XLSX), XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
-  onlyHeading: 'The file has a heading row and nothing below it. Nothing was changed. Check the export.',
-};

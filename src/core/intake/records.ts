@@ -112,11 +112,12 @@ export function outlineOf(tree: Tree, given: { list?: string; variants?: string 
   const list = given.list ?? lists[0]?.path ?? onlyName(tree);
   const entries = entriesAt(tree, list);
   if (entries.length === 0)
-    throw new InputError(
-      given.list === undefined
-        ? 'The file holds no list of records. Nothing was changed.'
-        : `There is no list at “${list}”; there are ${lists.map(({ path }) => `“${path}”`).join(', ') || 'none'}.`,
-    );
+    throw given.list === undefined
+      ? new InputError('noList')
+      : new InputError('noListAt', {
+          list,
+          known: lists.map(({ path }) => `“${path}”`).join(', ') || 'none',
+        });
   const variantLists = variantListsIn(entries);
   const variants = given.variants ?? variantLists[0]?.path ?? '';
   const records = entries.flatMap((entry, i) => recordsOf(entry, variants, `${list || 'record'}-${i + 1}`));

@@ -50,10 +50,7 @@ export class TreeBuilder {
 
   /** Opens a branch under a name; `asList` keeps it a list even where it stays alone. */
   open(name: string, asList = false): void {
-    if (this.frames.length > mostDepth)
-      throw new InputError(
-        `The file is nested more than ${mostDepth} levels deep. Nothing was changed. Ask its sender for a flat export.`,
-      );
+    if (this.frames.length > mostDepth) throw new InputError('tooDeep', { most: mostDepth });
     this.count();
     const above = this.frames.at(-1);
     const path =
@@ -111,10 +108,7 @@ export class TreeBuilder {
   }
 }
 
-const tooWide = () =>
-  new InputError(
-    `A record holds more than ${mostValues.toLocaleString('en')} values, as if the wrong list were chosen. Nothing was changed. Choose another list.`,
-  );
+const tooWide = () => new InputError('tooManyValues', { most: mostValues.toLocaleString('en') });
 
 function attach(frame: Frame, name: string, tree: Tree, asList: boolean): void {
   const { branch } = frame;

@@ -14,15 +14,14 @@ export interface TreeReader {
 export function xmlReader(builder: TreeBuilder): TreeReader {
   const parser = new SaxesParser();
   parser.on('error', (error) => {
-    throw new InputError(
-      `The file is not well-formed XML: line ${parser.line}, column ${parser.column}: ${error.message.replace(/^\d+:\d+: /, '')} Nothing was changed.`,
-    );
+    throw new InputError('xmlBroken', {
+      line: parser.line,
+      column: parser.column,
+      why: error.message.replace(/^\d+:\d+: /, ''),
+    });
   });
   parser.on('doctype', (doctype) => {
-    if (/<!ENTITY/i.test(doctype))
-      throw new InputError(
-        'The file defines entities of its own, which are not read: they can blow a file up or reach other files. Nothing was changed.',
-      );
+    if (/<!ENTITY/i.test(doctype)) throw new InputError('xmlEntities');
   });
   parser.on('opentag', ({ name, attributes }) => {
     builder.open(name);
@@ -50,7 +49,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
   let pending = false;
   let lines = 1;
   let last: TokenType | undefined;
-  const wrong = (what: string) => new InputError(`Line ${lines} is not JSON: ${what}. Nothing was changed.`);
+  const wrong = (what: string) => new InputError('jsonBroken', { line: lines, what });
   const tokenizer = new Tokenizer();
   const nameHere = (): { name: string; list: boolean } => {
     const top = open.at(-1);
@@ -83,10 +82,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
       }
       case TokenType.LEFT_BRACKET: {
         beforeValue();
-        if (open.length >= 64)
-          throw new InputError(
-            'The file is nested more than 64 levels deep. Nothing was changed. Ask its sender for a flat export.',
-          );
+        if (open.length >= 64) throw new InputError('tooDeep64');
         open.push({ list: true, name: nameHere().name });
         break;
       }

@@ -86,20 +86,14 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
   const definition = attributeSchema.parse(given);
   const snapshot = await currentSnapshot();
   const known = snapshot.attributes.find(({ code }) => code === definition.code);
-  if (fresh && known)
-    throw new InputError(`There is already an attribute ${definition.code}, “${known.label}”.`);
-  if (definition.code.includes('@'))
-    throw new InputError('Amounts in a currency of their own belong to their attribute; change that one.');
-  if (definition.code === 'family')
-    throw new InputError('“family” is what groups items; choose another code.');
+  if (fresh && known) throw new InputError('attributeThere', { code: definition.code, label: known.label });
+  if (definition.code.includes('@')) throw new InputError('currencyAttribute');
+  if (definition.code === 'family') throw new InputError('familyIsNoAttribute');
   if (snapshot.attributes.some(({ code, label }) => code !== definition.code && label === definition.label))
-    throw new InputError(`Another attribute is called “${definition.label}” already.`);
+    throw new InputError('labelTaken', { label: definition.label });
   if (known && known.kind !== definition.kind) {
     const { filled } = await qualityIn(snapshot, known);
-    if (filled > 0)
-      throw new InputError(
-        `${filled} items have a value of ${known.label}, so its kind stays. Empty them first, or add another attribute.`,
-      );
+    if (filled > 0) throw new InputError('kindStays', { count: filled, label: known.label });
   }
   await db.transaction(async (tx) => {
     const row = {
@@ -124,7 +118,7 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
 /** Puts the terms of a choice in an order. */
 export async function setTerms(code: string, terms: readonly Term[]): Promise<void> {
   const found = (await loadAttributes()).find((one) => one.code === code);
-  if (!found) throw new InputError('There is no such attribute any more.');
+  if (!found) throw new InputError('noAttribute');
   await saveAttribute({ ...found, terms: [...terms] }, false);
 }
 
@@ -162,9 +156,9 @@ export async function previewRename(code: string, from: string, to: string): Pro
 /** Renames a term wherever it stands; where the new word is a term already the two become one. The old word stays as a synonym. */
 export async function renameTerm(code: string, from: string, to: string): Promise<EditDone> {
   const word = to.trim();
-  if (word === '' || word === from) throw new InputError('Write the new word.');
+  if (word === '' || word === from) throw new InputError('noWord');
   const found = (await loadAttributes()).find((one) => one.code === code);
-  if (!found) throw new InputError('There is no such attribute any more.');
+  if (!found) throw new InputError('noAttribute');
   const snapshot = await currentSnapshot();
   const counts = countWords(snapshot, code);
   const holders = snapshot.items
@@ -198,10 +192,9 @@ export async function removeAttribute(code: string): Promise<void> {
   const person = await whoAsks();
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
-  if (!found || code === 'sku' || code === 'name')
-    throw new InputError('This attribute cannot be taken away.');
+  if (!found || code === 'sku' || code === 'name') throw new InputError('attributeStays');
   const { filled } = await qualityIn(snapshot, found);
-  if (filled > 0) throw new InputError(`${filled} items have a value of ${found.label}. Empty them first.`);
+  if (filled > 0) throw new InputError('attributeFilled', { count: filled, label: found.label });
   await db.transaction(async (tx) => {
     await tx.delete(attribute).where(eq(attribute.code, code));
     await raiseRevision(tx);

@@ -176,7 +176,7 @@ export async function undoEdit(id?: number): Promise<LastEdit> {
       .orderBy(desc(catalogEdit.id))
       .limit(1)
       .for('update');
-    if (!found || found.undone) throw new InputError('There is nothing to undo.');
+    if (!found || found.undone) throw new InputError('nothingToUndo');
     const revision = await raiseRevision(tx);
     const changed: string[] = [];
     const families = new Map<string, FamilyState | null>();
@@ -209,9 +209,11 @@ export async function undoEdit(id?: number): Promise<LastEdit> {
       }
     }
     if (changed.length > 0)
-      throw new InputError(
-        `“${found.words}” cannot be undone: ${changed.slice(0, 5).join(', ')}${changed.length > 5 ? ` and ${changed.length - 5} more` : ''} changed since. Nothing was undone.`,
-      );
+      throw new InputError('changedSince', {
+        words: found.words,
+        list: changed.slice(0, 5).join(', '),
+        more: changed.length > 5 ? ` and ${changed.length - 5} more` : '',
+      });
     await writeStates(tx, items, families, revision, async () => undefined);
     await tx.update(catalogEdit).set({ undone: true }).where(eq(catalogEdit.id, found.id));
     return { id: found.id, words: found.words };

@@ -61,7 +61,7 @@ const asFamily = (code: string, state: FamilyState): Family => ({ code, ...state
 
 async function needFamily(desk: CatalogDesk, code: string): Promise<FamilyState> {
   const state = await desk.family(code);
-  if (!state) throw new InputError(`There is no family ${code} any more.`);
+  if (!state) throw new InputError('noFamily', { family: code });
   return state;
 }
 
@@ -82,10 +82,10 @@ export async function createFamily(
   variesBy: readonly string[],
 ): Promise<EditDone> {
   const trimmed = code.trim();
-  if (trimmed === '') throw new InputError('A family needs a code.');
-  if (name.trim() === '') throw new InputError('A family needs a name; its items carry it.');
+  if (trimmed === '') throw new InputError('familyWithoutCode');
+  if (name.trim() === '') throw new InputError('familyWithoutName');
   return editCatalog(async (desk) => {
-    if (await desk.family(trimmed)) throw new InputError(`There is already a family ${trimmed}.`);
+    if (await desk.family(trimmed)) throw new InputError('familyThere', { family: trimmed });
     desk.putFamily(trimmed, { variesBy: [...variesBy], values: { name: name.trim() } });
     return `added the family ${trimmed}`;
   });
@@ -125,7 +125,7 @@ export interface VariantRequest {
 /** Plans the variants of a family without making any. */
 export async function previewVariants(code: string, request: VariantRequest): Promise<PlannedVariant[]> {
   const found = await findFamily(code);
-  if (!found) throw new InputError(`There is no family ${code} any more.`);
+  if (!found) throw new InputError('noFamily', { family: code });
   refuseTooMany(request.axes);
   const snapshot = await currentSnapshot();
   const planned = planVariants(
@@ -151,23 +151,19 @@ export async function previewVariants(code: string, request: VariantRequest): Pr
 function refuseTooMany(axes: readonly AxisChoice[]): void {
   const count = axes.reduce((product, { terms }) => product * terms.length, axes.length === 0 ? 0 : 1);
   if (count > mostVariants)
-    throw new InputError(
-      `These terms make ${count.toLocaleString('en')} variants; ${mostVariants.toLocaleString('en')} are the most. Choose fewer terms.`,
-    );
+    throw new InputError('tooManyVariants', {
+      count: count.toLocaleString('en'),
+      most: mostVariants.toLocaleString('en'),
+    });
 }
 
 /** Makes the variants that are missing; existing ones keep their data. The chosen axes become the family's. */
 export async function makeVariants(code: string, request: VariantRequest): Promise<EditDone> {
   const planned = await previewVariants(code, request);
   const bad = planned.find(({ trouble }) => trouble !== undefined);
-  if (bad)
-    throw new InputError(
-      bad.trouble === 'taken'
-        ? `The SKU ${bad.sku} belongs to another item. Change the pattern. Nothing was made.`
-        : bad.trouble === 'twice'
-          ? `The pattern gives the SKU ${bad.sku} twice. Add an axis to it. Nothing was made.`
-          : 'The pattern gives no SKU. Nothing was made.',
-    );
+  if (bad?.trouble === 'taken') throw new InputError('variantTaken', { sku: bad.sku });
+  if (bad?.trouble === 'twice') throw new InputError('variantTwice', { sku: bad.sku });
+  if (bad) throw new InputError('variantWithoutSku');
   return editCatalog(async (desk) => {
     const state = await needFamily(desk, code);
     const codes = request.axes.map(({ axis }) => axis);
@@ -207,8 +203,7 @@ export async function splitFamily(code: string, axis: string): Promise<EditDone>
       const term = asText(one.values[axis] ?? state.values[axis]);
       groups.set(term, [...(groups.get(term) ?? []), [sku, one]]);
     }
-    if (groups.size < 2)
-      throw new InputError(`All items of ${code} have the same value there; there is nothing to split.`);
+    if (groups.size < 2) throw new InputError('nothingToSplit', { family: code });
     const variesBy = state.variesBy.filter((one) => one !== axis);
     let first = true;
     for (const [term, list] of groups) {
@@ -217,8 +212,7 @@ export async function splitFamily(code: string, axis: string): Promise<EditDone>
         : `${code}-${fold(term || 'none')
             .replace(/ /g, '-')
             .toUpperCase()}`;
-      if (!first && (await desk.family(part)))
-        throw new InputError(`There is already a family ${part}. Nothing was split.`);
+      if (!first && (await desk.family(part))) throw new InputError('splitTaken', { family: part });
       first = false;
       const values = withValue(state.values, axis, term || undefined);
       desk.putFamily(part, { variesBy, values });
@@ -232,17 +226,13 @@ export async function splitFamily(code: string, axis: string): Promise<EditDone>
 /** Makes one family of items that have none; what all of them share moves up to it. */
 export async function mergeItems(skus: readonly string[], code: string): Promise<EditDone> {
   const trimmed = code.trim();
-  if (trimmed === '') throw new InputError('The family needs a code.');
-  if (skus.length < 2) throw new InputError('A family is made of two items or more.');
+  if (trimmed === '') throw new InputError('newFamilyWithoutCode');
+  if (skus.length < 2) throw new InputError('familyOfOne');
   return editCatalog(async (desk) => {
-    if (await desk.family(trimmed))
-      throw new InputError(`There is already a family ${trimmed}; move the items into it.`);
+    if (await desk.family(trimmed)) throw new InputError('mergeIntoThere', { family: trimmed });
     const states = await desk.items(skus);
     const held = [...states].find(([, state]) => state.family !== null);
-    if (held)
-      throw new InputError(
-        `${held[0]} belongs to ${held[1].family} already; take it out of there first. Nothing was changed.`,
-      );
+    if (held) throw new InputError('memberElsewhere', { sku: held[0], family: held[1].family });
     const gathered = gatherFamilies(
       [...states].map(([sku, { values }]) => ({ sku, values, family: trimmed })),
       axisCodes,
@@ -262,10 +252,7 @@ export async function removeFamily(code: string): Promise<EditDone> {
   return editCatalog(async (desk) => {
     await needFamily(desk, code);
     const members = await membersOf(desk.tx, code);
-    if (members.size > 0)
-      throw new InputError(
-        `${code} still has ${members.size} items; move or archive them first. Nothing was changed.`,
-      );
+    if (members.size > 0) throw new InputError('familyHasItems', { family: code, count: members.size });
     desk.putFamily(code, null);
     return `took the family ${code} away`;
   });
@@ -273,10 +260,10 @@ export async function removeFamily(code: string): Promise<EditDone> {
 
 export async function copyFamily(code: string, to: string): Promise<EditDone> {
   const trimmed = to.trim();
-  if (trimmed === '') throw new InputError('The copy needs a code.');
+  if (trimmed === '') throw new InputError('copyWithoutCode');
   return editCatalog(async (desk) => {
     const state = await needFamily(desk, code);
-    if (await readFamily(desk.tx, trimmed)) throw new InputError(`There is already a family ${trimmed}.`);
+    if (await readFamily(desk.tx, trimmed)) throw new InputError('familyThere', { family: trimmed });
     desk.putFamily(trimmed, state);
     return `copied the family ${code} to ${trimmed}`;
   });

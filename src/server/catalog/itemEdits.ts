@@ -13,7 +13,7 @@ import { currentSnapshot, loadAttributes } from './snapshot';
 /** An attribute that may be edited. @throws InputError where there is none of that code */
 export function editable(attributes: readonly Attribute[], code: string): Attribute {
   const found = attributes.find((one) => one.code === code);
-  if (!found || code === 'sku') throw new InputError('This attribute cannot be changed here.');
+  if (!found || code === 'sku') throw new InputError('attributeFixed');
   return found;
 }
 
@@ -46,13 +46,13 @@ export async function editCells(cells: readonly CellEdit[]): Promise<EditDone> {
     const states = await desk.items([...new Set(cells.map(({ sku }) => sku))]);
     for (const { sku, attribute, text } of cells) {
       const state = states.get(sku);
-      if (!state) throw new InputError(`There is no item ${sku}. Nothing was changed.`);
+      if (!state) throw new InputError('noItemNothingChanged', { sku });
       const definition = editable(attributes, attribute);
       try {
         states.set(sku, withValues(state, { [attribute]: readValue(definition, text) }));
       } catch (error) {
         if (!(error instanceof InputError)) throw error;
-        throw new InputError(`${definition.label} of ${sku}: ${error.message} Nothing was changed.`);
+        throw new InputError('valueRefused', { label: definition.label, sku, words: error.message });
       }
     }
     for (const [sku, state] of states) desk.putItem(sku, state);
@@ -153,11 +153,10 @@ export async function createItem(
 ): Promise<EditDone> {
   const attributes = await loadAttributes();
   const code = sku.trim();
-  if (code === '') throw new InputError('An item needs an SKU.');
+  if (code === '') throw new InputError('itemWithoutSku');
   return editCatalog(async (desk) => {
-    if ((await desk.items([code])).has(code)) throw new InputError(`There is already an item ${code}.`);
-    if (family !== null && !(await desk.family(family)))
-      throw new InputError(`There is no family ${family}. Make it first, or leave the item alone.`);
+    if ((await desk.items([code])).has(code)) throw new InputError('itemThere', { sku: code });
+    if (family !== null && !(await desk.family(family))) throw new InputError('familyMissing', { family });
     const read = Object.entries(values).flatMap(([attribute, text]) => {
       const value = readValue(editable(attributes, attribute), text);
       return value === undefined ? [] : [[attribute, value] as const];
@@ -170,12 +169,12 @@ export async function createItem(
 /** Copies an item under another SKU; what names one item only (GTIN, part number, page address, stock) is left out. */
 export async function copyItem(sku: string, to: string): Promise<EditDone> {
   const code = to.trim();
-  if (code === '') throw new InputError('The copy needs an SKU.');
+  if (code === '') throw new InputError('copyWithoutSku');
   return editCatalog(async (desk) => {
     const states = await desk.items([sku, code]);
     const state = states.get(sku);
-    if (!state) throw new InputError(`There is no item ${sku}.`);
-    if (states.has(code)) throw new InputError(`There is already an item ${code}.`);
+    if (!state) throw new InputError('noItem', { sku });
+    if (states.has(code)) throw new InputError('itemThere', { sku: code });
     const values = Object.fromEntries(Object.entries(state.values).filter(([one]) => !neverShared.has(one)));
     desk.putItem(code, freshItem(values, state.family));
     return `copied ${sku} to ${code}`;

@@ -248,13 +248,13 @@ async function setPictures(
   return editCatalog(async (desk) => {
     if ('family' in holder) {
       const state = await desk.family(holder.family);
-      if (!state) throw new InputError(`There is no family ${holder.family} any more.`);
+      if (!state) throw new InputError('noFamily', { family: holder.family });
       const image = [...new Set(change(asList(state.values.image)))];
       desk.putFamily(holder.family, { ...state, values: { ...state.values, image } });
       return `${words} of the family ${holder.family}`;
     }
     const state = (await desk.items([holder.sku])).get(holder.sku);
-    if (!state) throw new InputError(`There is no item ${holder.sku} any more.`);
+    if (!state) throw new InputError('noItem', { sku: holder.sku });
     const shared = state.family ? await desk.family(state.family) : undefined;
     const image = [...new Set(change(asList(state.values.image ?? shared?.values.image)))];
     desk.putItem(holder.sku, { ...state, values: { ...state.values, image } });
@@ -271,7 +271,7 @@ async function gather(body: AsyncIterable<Uint8Array>): Promise<Buffer> {
   let bytes = 0;
   for await (const chunk of body) {
     bytes += chunk.length;
-    if (bytes > mostBytes) throw new InputError('The picture is larger than 25 MB. Nothing was changed.');
+    if (bytes > mostBytes) throw new InputError('pictureTooLarge');
     chunks.push(chunk);
   }
   return Buffer.concat(chunks);
@@ -283,13 +283,15 @@ async function keepPicture(bytes: Buffer, name: string): Promise<string> {
     .metadata()
     .catch(() => undefined);
   if (found && (found.width ?? 0) * (found.height ?? 0) > mostPixels)
-    throw new InputError(
-      `${name} has ${found.width} × ${found.height} pixels, more than ${mostPixels / 1e6} million. Nothing was changed.`,
-    );
+    throw new InputError('tooManyPixels', {
+      name,
+      width: found.width,
+      height: found.height,
+      most: mostPixels / 1e6,
+    });
   const format = found?.format;
   const ending = Object.entries(kinds).find(([kind]) => kind === format)?.[1];
-  if (!ending)
-    throw new InputError(`${name} is not a JPEG, PNG, GIF, WebP or TIFF picture. Nothing was changed.`);
+  if (!ending) throw new InputError('noPicture', { name });
   const digest = createHash('sha256').update(bytes).digest('hex').slice(0, 12);
   const title =
     fold(name.replace(/\.[^.]*$/, ''))
@@ -322,10 +324,7 @@ export async function addPicture(holder: Holder, address: string): Promise<EditD
       if (error instanceof InputError) throw error;
       return undefined;
     });
-    if (!answer?.ok)
-      throw new InputError(
-        `No picture came from ${address}${answer ? `: it answered ${answer.status}` : ''}. Nothing was changed.`,
-      );
+    if (!answer?.ok) throw new InputError('noPictureThere', { address, status: answer?.status ?? 0 });
     const bytes = await answer.bytes();
     await measureAndKeep(
       address,

@@ -14,7 +14,7 @@ export const listViews = (): Promise<SavedView[]> => db.select().from(savedView)
 /** Keeps what the grid shows under a name; a view of the same name is replaced. */
 export async function saveView(name: string, query: string): Promise<void> {
   const title = name.trim().slice(0, 100);
-  if (title === '') throw new InputError('A view needs a name.');
+  if (title === '') throw new InputError('viewWithoutName');
   await db.transaction(async (tx) => {
     await tx.delete(savedView).where(eq(savedView.name, title));
     await tx.insert(savedView).values({ name: title, query: query.slice(0, 3000) });

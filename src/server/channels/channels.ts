@@ -58,7 +58,7 @@ export async function findChannel(code: string): Promise<Channel | undefined> {
 /** A channel as it counts now. @throws InputError where there is none */
 export async function channelOf(code: string): Promise<Channel> {
   const found = await findChannel(code);
-  if (!found) throw new InputError(`There is no channel “${code}”.`);
+  if (!found) throw new InputError('noChannel', { channel: code });
   return found;
 }
 
@@ -170,10 +170,7 @@ export async function createChannel(given: unknown, taxonomy: string): Promise<s
     .select({ version: sheetVersion.version })
     .from(sheetVersion)
     .where(eq(sheetVersion.channel, sheet.code));
-  if (taken)
-    throw new InputError(
-      `There already is a channel “${sheet.code}”. Bring this in there as a new version, or change its code.`,
-    );
+  if (taken) throw new InputError('channelThere', { channel: sheet.code });
   await db.insert(sheetVersion).values({
     channel: sheet.code,
     version: sheet.version,
@@ -206,15 +203,11 @@ export async function openNextVersion(
       .orderBy(desc(sheetVersion.version))
       .limit(1)
       .for('update');
-    if (!last) throw new InputError(`There is no channel “${code}”.`);
-    if (last.takenOnAt === null)
-      throw new InputError(`Version ${last.version} is open. Take it on or drop it before a further one.`);
+    if (!last) throw new InputError('noChannel', { channel: code });
+    if (last.takenOnAt === null) throw new InputError('versionOpen', { version: last.version });
     const taxonomy = given?.taxonomy ?? last.taxonomy;
     const sheet = readSheet(given?.sheet ?? { ...last.sheet, effective: today });
-    if (sheet.code !== code)
-      throw new InputError(
-        `The file is the sheet of “${sheet.code}”, not of “${code}”. Choose that channel’s page.`,
-      );
+    if (sheet.code !== code) throw new InputError('otherSheet', { found: sheet.code, wanted: code });
     makeChannel(sheet, taxonomy);
     const next = Math.max(last.version + 1, given ? sheet.version : 0);
     await tx.insert(sheetVersion).values({
@@ -275,11 +268,8 @@ export async function takeOnVersion(code: string, revision: number): Promise<voi
   const person = await whoAsks();
   const version = await db.transaction(async (tx) => {
     const [row] = await tx.select(keyColumns).from(sheetVersion).where(openOf(code)).for('update');
-    if (!row) throw new InputError('There is no open version any more.');
-    if (row.revision !== revision)
-      throw new InputError(
-        'Someone else changed this version since. Look at it again before you take it on.',
-      );
+    if (!row) throw new InputError('noOpenVersion');
+    if (row.revision !== revision) throw new InputError('versionChanged');
     await tx.update(sheetVersion).set({ takenOnAt: new Date() }).where(openOf(code));
     return row.version;
   });

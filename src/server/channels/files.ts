@@ -9,8 +9,7 @@ const known = new Map<string, Channel>();
 
 /** The codes of all bundled channels. @throws InputError outside the project’s folder */
 export function channelCodes(): string[] {
-  if (!existsSync(folder))
-    throw new InputError('The folder src/channels is missing; run the command in the project’s folder.');
+  if (!existsSync(folder)) throw new InputError('noChannelsFolder');
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
     entry.isDirectory() ? [entry.name] : [],
   );
@@ -28,7 +27,7 @@ export function bundledChannel(code: string): Channel {
   if (read) return read;
   const codes = channelCodes();
   if (!codes.includes(code))
-    throw new InputError(`There is no channel "${code}"; there are ${codes.join(', ')}.`);
+    throw new InputError('unknownChannel', { channel: code, known: codes.join(', ') });
   const { requirements, taxonomy } = bundledText(code);
   const channel = readChannel(requirements, taxonomy);
   known.set(code, channel);

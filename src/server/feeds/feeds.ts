@@ -15,7 +15,7 @@ async function marketOf(code: string, country: string, language: string) {
   const { sheet } = channel;
   const market = sheet.markets.find((one) => one.country === country);
   if (!market?.languages.includes(language))
-    throw new InputError(`${sheet.name} has no market ${country} in “${language}”.`);
+    throw new InputError('noMarket', { channel: sheet.name, country, language });
   const first = market.languages[0] === language;
   return {
     channel,
@@ -27,7 +27,7 @@ async function marketOf(code: string, country: string, language: string) {
 async function insertFeed(code: string, plan: Plan, name: string): Promise<void> {
   await db.transaction(async (tx) => {
     const [known] = await tx.select().from(feed).where(eq(feed.code, code));
-    if (known) throw new InputError(`There is already a feed for ${name} in ${plan.market.country}.`);
+    if (known) throw new InputError('feedThere', { channel: name, country: plan.market.country });
     const [last] = await tx.select({ most: sql<number>`coalesce(max(position), 0)` }).from(feed);
     await tx
       .insert(feed)
@@ -58,7 +58,7 @@ export async function previewDuplicate(
   language: string,
 ): Promise<CarriedOver & { feed: string }> {
   const plans = await feedPlans(from);
-  if (!plans) throw new InputError('There is no such feed any more.');
+  if (!plans) throw new InputError('noFeed');
   const { channel: after, place, feed: code } = await marketOf(channel, country, language);
   return { ...carryOver(plans.draft, await channelOf(plans.head.channel), after, place), feed: code };
 }

@@ -33,21 +33,16 @@ export async function guardAddress(
   try {
     url = new URL(address);
   } catch {
-    throw new InputError(`“${address.slice(0, 200)}” is not an address. Write it whole, with https://.`);
+    throw new InputError('noAddress', { address: address.slice(0, 200) });
   }
-  if (url.protocol !== 'https:' && url.protocol !== 'http:')
-    throw new InputError('Only http and https addresses are fetched.');
-  if (url.username !== '' || url.password !== '')
-    throw new InputError('The address holds a name and a password, which are not sent. Take them out.');
+  if (url.protocol !== 'https:' && url.protocol !== 'http:') throw new InputError('addressKind');
+  if (url.username !== '' || url.password !== '') throw new InputError('addressWithPassword');
   // An IPv6 address stands in brackets.
   const name = url.hostname.replace(/^\[|\]$/g, '');
   const ours = url.origin === new URL(settings.standins).origin;
   const hosts = ipaddr.isValid(name) ? [name] : (await find(name).catch(() => [])).map((one) => one.address);
   const [host] = hosts;
-  if (host === undefined) throw new InputError(`There is no host ${url.hostname}; check the address.`);
-  if (!ours && !hosts.every(isPublic))
-    throw new InputError(
-      `${url.hostname} lies inside this machine's own network, which is not fetched from.`,
-    );
+  if (host === undefined) throw new InputError('noHost', { host: url.hostname });
+  if (!ours && !hosts.every(isPublic)) throw new InputError('ownNetwork', { host: url.hostname });
   return { url, host, family: ipaddr.parse(host).kind() === 'ipv6' ? 6 : 4 };
 }

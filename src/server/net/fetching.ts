@@ -56,8 +56,7 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
     const agent = pinned(guarded, Math.max(1, until - Date.now()));
     const stop = new AbortController();
     const late = setTimeout(
-      () =>
-        stop.abort(new InputError(`${guarded.url.host} did not finish within ${limits.seconds} seconds.`)),
+      () => stop.abort(new InputError('tooSlow', { host: guarded.url.host, seconds: limits.seconds })),
       Math.max(0, until - Date.now()),
     );
     const end = () => {
@@ -75,7 +74,7 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
       if (answer.status >= 300 && answer.status < 400 && answer.status !== 304 && next !== null) {
         end();
         if (hop >= (limits.redirects ?? 5))
-          throw new InputError(`${address} redirects more than ${limits.redirects ?? 5} times.`);
+          throw new InputError('tooManyRedirects', { address, most: limits.redirects ?? 5 });
         target = URL.canParse(next, guarded.url) ? new URL(next, guarded.url).href : next;
         continue;
       }
@@ -117,7 +116,7 @@ async function* bounded(
     // Decompressed bytes are counted: what unpacks to more than it may be is refused too.
     for await (const chunk of body ?? []) {
       bytes += chunk.length;
-      if (bytes > most) throw new InputError(`It is larger than ${size(most)}. Nothing was changed.`);
+      if (bytes > most) throw new InputError('answerTooLarge', { most: size(most) });
       yield chunk;
     }
   } catch (error) {

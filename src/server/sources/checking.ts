@@ -49,9 +49,7 @@ export async function checkRun(id: number, work: Work): Promise<void> {
   const [missing] = table ? missingColumns(mapping, head.columns) : [];
   if (missing) {
     const label = attributes.find(({ code }) => code === missing.attribute)?.label ?? missing.attribute;
-    throw new InputError(
-      `The file has no column “${missing.column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
-    );
+    throw new InputError('columnMissing', { column: missing.column, label });
   }
   const read = compileMapping(mapping, attributes, await catalogCurrency());
   await db.delete(rejection).where(eq(rejection.runId, id));

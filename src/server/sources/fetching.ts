@@ -44,7 +44,7 @@ export async function setAddress(id: number, given: AddressSettings): Promise<vo
       fetchAt: given.address && given.schedule ? nextFetch(given.schedule, new Date()) : null,
     })
     .where(eq(source.id, id));
-  if (done.affectedRows === 0) throw new InputError('There is no such source any more.');
+  if (done.affectedRows === 0) throw new InputError('noSource');
   await record(person, 'set the address of a source', given.address ?? 'none');
 }
 
@@ -71,7 +71,7 @@ export async function addAddress(address: string): Promise<number> {
 export async function fetchNow(id: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [found] = await tx.select({ address: source.address }).from(source).where(eq(source.id, id));
-    if (!found?.address) throw new InputError('This source has no address to fetch from.');
+    if (!found?.address) throw new InputError('sourceWithoutAddress');
     await enqueue(tx, 'fetchSource', { source: id });
   });
 }
@@ -112,9 +112,9 @@ export async function fetchSource(id: number): Promise<void> {
     return;
   }
   if (!answer.ok) {
-    const words = `Its address answered ${answer.status}. Nothing was changed.`;
-    if (answer.status >= 500 || answer.status === 429) throw new Error(words);
-    throw new InputError(words);
+    const refused = new InputError('addressAnswered', { status: answer.status });
+    // What passes by itself is tried again.
+    throw answer.status >= 500 || answer.status === 429 ? new Error(refused.message) : refused;
   }
   const runId = await takeFile(fileNameOf(answer.url), answer.body, id);
   await say('fetched', answer.header('etag')?.slice(0, 200) ?? null);

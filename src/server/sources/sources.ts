@@ -46,10 +46,7 @@ async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.length;
-          if (bytes > mostBytes)
-            throw new InputError(
-              'The file is larger than 2 GB. Nothing was changed. Split it and bring the parts in one after another.',
-            );
+          if (bytes > mostBytes) throw new InputError('fileTooLarge');
           yield chunk;
         }
       },
@@ -290,8 +287,7 @@ export async function changeMapping(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
-    if (!found || !changeable.includes(found.state))
-      throw new InputError('The run is no longer at this point; the page shows where it is now.');
+    if (!found || !changeable.includes(found.state)) throw new InputError('runElsewhere');
     const mapping = importMappingSchema.parse(change(importMappingSchema.parse(found.mapping)));
     await tx
       .update(run)
@@ -341,16 +337,12 @@ export async function startRun(id: number, stage: RunStage): Promise<void> {
     async (tx) => {
       const { from, state, job } = stages[stage];
       const found = await lockRun(tx, id);
-      if (!found || !from.includes(found.state))
-        throw new InputError('The run is no longer at this point; the page shows where it is now.');
+      if (!found || !from.includes(found.state)) throw new InputError('runElsewhere');
       const [other] = await tx
         .select({ id: run.id, fileName: run.fileName })
         .from(run)
         .where(and(eq(run.sourceId, found.sourceId), inArray(run.state, underWay)));
-      if (other)
-        throw new InputError(
-          `Another run of this source, ${other.fileName}, is still under way. Runs of one source never overlap; start this one when it has ended.`,
-        );
+      if (other) throw new InputError('runUnderWay', { file: other.fileName });
       await tx.update(run).set({ state, error: null, finishedAt: null, rowsDone: 0 }).where(eq(run.id, id));
       if (stage === 'apply')
         await tx.update(source).set({ mapping: found.mapping }).where(eq(source.id, found.sourceId));
@@ -367,8 +359,7 @@ export async function stopRun(id: number): Promise<void> {
   const person = await whoAsks();
   const found = await findRun(id);
   const stage = Object.values(stages).find(({ state }) => state === found?.state);
-  if (!found || !stage)
-    throw new InputError('The run is no longer under way; the page shows where it is now.');
+  if (!found || !stage) throw new InputError('runEnded');
   if (!(await stopJobs(stage.job, { run: id }))) await failRun(id, 'It was stopped.');
   await record(person, 'stopped a run', found.fileName);
 }

@@ -1,11 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { unitNames } from '@/core/measures/units';
 import { useCatalog } from '../items/useCatalog';
+import { bound, Choice, listed, Words } from '../kit/fields';
 
 export const kindNames: Record<Attribute['kind'], string> = {
   text: 'text',
@@ -47,29 +48,36 @@ export const codeOf = (label: string): string =>
 export function AttributeForm({ attribute, families, filled = 0, onDone }: AttributeFormProps) {
   const acts = useCatalog();
   const router = useRouter();
-  const [form, setForm] = useState({
-    code: attribute?.code ?? '',
-    label: attribute?.label ?? '',
-    kind: attribute?.kind ?? ('text' as Attribute['kind']),
-    unit: attribute?.unit ?? '',
-    synonyms: attribute?.synonyms.join(', ') ?? '',
-    family: attribute?.family ?? '',
+  const form = useForm({
+    initialValues: {
+      code: attribute?.code ?? '',
+      label: attribute?.label ?? '',
+      kind: attribute?.kind ?? ('text' as Attribute['kind']),
+      unit: attribute?.unit ?? '',
+      synonyms: attribute?.synonyms.join(', ') ?? '',
+      family: attribute?.family ?? '',
+    },
+    validate: {
+      label: (label) => (label.trim() === '' ? 'It needs a label' : null),
+      code: (given, { label }) =>
+        /^[A-Za-z][A-Za-z0-9]*$/.test(given || codeOf(label))
+          ? null
+          : 'Letters and digits, beginning with a letter',
+    },
   });
-  const code = attribute ? form.code : form.code || codeOf(form.label);
+  const { values } = form;
+  const code = values.code || codeOf(values.label);
   const save = () =>
     acts.run(
       () =>
         storeAttribute(
           {
             code,
-            label: form.label.trim(),
-            kind: form.kind,
-            ...(form.kind === 'measure' && form.unit ? { unit: form.unit } : {}),
-            synonyms: form.synonyms
-              .split(',')
-              .map((word) => word.trim())
-              .filter((word) => word !== ''),
-            ...(form.family ? { family: form.family } : {}),
+            label: values.label.trim(),
+            kind: values.kind,
+            ...(values.kind === 'measure' && values.unit ? { unit: values.unit } : {}),
+            synonyms: listed(values.synonyms),
+            ...(values.family ? { family: values.family } : {}),
             ...(attribute?.terms ? { terms: attribute.terms } : {}),
           },
           attribute === undefined,
@@ -80,89 +88,47 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
       },
     );
   return (
-    <form
-      className="panel attribute-form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
-      <label>
-        Label
-        <input
-          className="cell"
-          value={form.label}
-          onChange={(event) => setForm({ ...form, label: event.target.value })}
+    <form className="panel attribute-form" onSubmit={form.onSubmit(save)}>
+      <Words name="Label" shown="above" {...bound(form, 'label')} />
+      <Words
+        name="Code"
+        shown="above"
+        mono
+        disabled={attribute !== undefined}
+        {...bound(form, 'code')}
+        value={code}
+      />
+      <Choice
+        name="Kind"
+        shown="above"
+        options={attributeKinds.map((kind) => [kind, kindNames[kind]] as const)}
+        disabled={filled > 0}
+        title={filled > 0 ? `${filled} items have a value, so the kind stays` : undefined}
+        {...bound(form, 'kind')}
+      />
+      {values.kind === 'measure' && (
+        <Choice
+          name="Unit where none is written"
+          shown="above"
+          options={[['', 'none'], ...unitNames]}
+          {...bound(form, 'unit')}
         />
-      </label>
-      <label>
-        Code
-        <input
-          className="cell mono"
-          value={code}
-          disabled={attribute !== undefined}
-          pattern="[A-Za-z][A-Za-z0-9]*"
-          title="Letters and digits, beginning with a letter"
-          onChange={(event) => setForm({ ...form, code: event.target.value })}
-        />
-      </label>
-      <label>
-        Kind
-        <select
-          className="cell"
-          value={form.kind}
-          disabled={filled > 0}
-          title={filled > 0 ? `${filled} items have a value, so the kind stays` : undefined}
-          onChange={(event) => setForm({ ...form, kind: event.target.value as Attribute['kind'] })}
-        >
-          {attributeKinds.map((kind) => (
-            <option key={kind} value={kind}>
-              {kindNames[kind]}
-            </option>
-          ))}
-        </select>
-      </label>
-      {form.kind === 'measure' && (
-        <label>
-          Unit where none is written
-          <select
-            className="cell"
-            value={form.unit}
-            onChange={(event) => setForm({ ...form, unit: event.target.value })}
-          >
-            <option value="">none</option>
-            {unitNames.map((unit) => (
-              <option key={unit} value={unit}>
-                {unit}
-              </option>
-            ))}
-          </select>
-        </label>
       )}
-      <label>
-        For
-        <input
-          className="cell mono"
-          list="attribute-families"
-          placeholder="all items"
-          value={form.family}
-          onChange={(event) => setForm({ ...form, family: event.target.value })}
-        />
-      </label>
-      <datalist id="attribute-families">
-        {families.map((family) => (
-          <option key={family} value={family} />
-        ))}
-      </datalist>
-      <label className="wide">
-        Other names that sources use, with commas between
-        <input
-          className="cell"
-          value={form.synonyms}
-          onChange={(event) => setForm({ ...form, synonyms: event.target.value })}
-        />
-      </label>
-      <Button type="submit" disabled={form.label.trim() === '' || code === '' || acts.busy}>
+      <Words
+        name="For"
+        shown="above"
+        mono
+        among={families}
+        placeholder="all items"
+        {...bound(form, 'family')}
+      />
+      <Words
+        name="Other names that sources use, with commas between"
+        shown="above"
+        className="wide"
+        {...bound(form, 'synonyms')}
+      />
+      <Button type="submit" disabled={values.label.trim() === '' || code === '' || acts.busy}>
         {attribute ? 'Save' : 'Add attribute'}
       </Button>
     </form>

@@ -8,6 +8,7 @@ import { FilterChips } from '../bench/FilterChips';
 import { AttributeForm, kindNames } from './AttributeForm';
 import { itemsHref, oddWords } from './oddWords';
 import './attributes.css';
+import { FindBox } from '../kit/fields';
 
 type Show = 'all' | 'odd' | 'empty';
 
@@ -31,13 +32,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         <h1>Attributes</h1>
         <span className="sub">what {items.toLocaleString()} items say, and what looks wrong</span>
         <div className="acts">
-          <input
-            className="cell"
-            placeholder="Find an attribute"
-            aria-label="Find an attribute"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-          />
+          <FindBox name="Find an attribute" start={find} onFind={setFind} />
           <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
             Add an attribute
           </Button>

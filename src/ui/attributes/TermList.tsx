@@ -11,6 +11,7 @@ import type { Term } from '@/core/catalog/attributes';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { useSortSensors } from '../bench/useSortSensors';
 import type { CatalogActs } from '../items/useCatalog';
+import { listed, SavedWords, Words } from '../kit/fields';
 
 interface TermListProps {
   code: string;
@@ -45,13 +46,12 @@ export function TermList({ code, terms, acts }: TermListProps) {
     <section className="panel scrolling" aria-label="Terms" aria-busy={acts.busy}>
       <div className="bench-head">
         <h2 className="grow">{terms.length} terms</h2>
-        <input
-          className="cell"
-          placeholder="Another term"
-          aria-label="Another term"
+        <Words
+          name="Another term"
           value={word}
-          onChange={(event) => setWord(event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && add()}
+          onChange={setWord}
+          placeholder="Another term"
+          onEnter={() => add()}
         />
         <Button variant="default" disabled={word.trim() === '' || acts.busy} onClick={add}>
           Add term
@@ -124,39 +124,27 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
       <button type="button" className="plain grip" aria-label={`Move ${term}`} {...attributes} {...listeners}>
         <IconGripVertical size={15} />
       </button>
-      <span>
-        <b>{term}</b>{' '}
-        <input
-          className="cell mono hex"
-          size={8}
-          key={line.hex}
-          defaultValue={line.hex ?? ''}
-          placeholder="#8fae6b"
-          aria-label={`How ${term} looks, as a hexadecimal code`}
-          title="How it looks: colours of channels are suggested by it"
-          onBlur={(event) => {
-            const next = event.target.value.trim().toLowerCase();
-            if (next !== (line.hex ?? '')) onHex(next === '' ? undefined : next);
-          }}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-        {line.hex && <span className="swatch" style={{ background: line.hex }} />}
+      <span className="cut" title={known ? undefined : 'Not among the terms yet, but found on items'}>
+        <b>{term}</b>
         {!known && <span className="small muted"> found on items</span>}
       </span>
-      <input
-        className="cell"
-        key={synonyms.join()}
-        defaultValue={synonyms.join(', ')}
+      <span className="row" style={{ gap: 5 }}>
+        <SavedWords
+          name={`How ${term} looks, as a hexadecimal code`}
+          title="How it looks: colours of channels are suggested by it"
+          placeholder="# colour"
+          mono
+          width={82}
+          value={line.hex ?? ''}
+          onSave={(text) => onHex(text.toLowerCase() || undefined)}
+        />
+        {line.hex && <span className="swatch" style={{ background: line.hex }} />}
+      </span>
+      <SavedWords
+        name={`Synonyms of ${term}`}
         placeholder="other words for it"
-        aria-label={`Synonyms of ${term}`}
-        onBlur={(event) => {
-          const next = event.target.value
-            .split(',')
-            .map((word) => word.trim())
-            .filter((word) => word !== '');
-          if (next.join() !== synonyms.join()) onSynonyms(next);
-        }}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        value={synonyms.join(', ')}
+        onSave={(text) => onSynonyms(listed(text))}
       />
       <Link
         className="text number"
@@ -181,22 +169,14 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
       )}
       {to !== undefined && (
         <div className="rename">
-          <input
-            className="cell"
-            aria-label={`New word for ${term}`}
-            list={`terms-${code}`}
+          <Words
+            name={`New word for ${term}`}
             value={to}
-            // biome-ignore lint/a11y/noAutofocus: the editor opens where the person is
+            onChange={setTo}
+            among={others.filter((other) => other !== term)}
             autoFocus
-            onChange={(event) => setTo(event.target.value)}
           />
-          <datalist id={`terms-${code}`}>
-            {others
-              .filter((other) => other !== term)
-              .map((other) => (
-                <option key={other} value={other} />
-              ))}
-          </datalist>
+
           {touch && (
             <span>
               {touch.merges ? <b className="tone-risk">Becomes one with “{to.trim()}”. </b> : null}

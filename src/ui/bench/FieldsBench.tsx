@@ -6,6 +6,8 @@ import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
 import { SampleContext } from '../composition/useSample';
+import { FindBox } from '../kit/fields';
+import { TakeFrom } from '../kit/TakeFrom';
 import { behindHref } from './behind';
 import { CoverageBar } from './CoverageBar';
 import { FilterChips } from './FilterChips';
@@ -62,40 +64,20 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           current={show}
           onPick={(key) => go({ show: key === 'all' ? undefined : key })}
         />
-        <input
-          className="cell"
-          placeholder="Find a field"
-          aria-label="Find a field"
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
-          style={{ width: 104 }}
-        />
+        <FindBox name="Find a field" start={find} onFind={setFind} width={104} />
         <Link className="text" href={valuesHref}>
           Words{stage.openWords > 0 && <span className="tone-blocker">: {stage.openWords} to do</span>}
         </Link>
-        <label title="Suggestions from this confidence on are taken together">
-          <select
-            className="cell"
-            aria-label="Confidence from which suggestions are taken"
-            value={from}
-            onChange={(event) => setFrom(Number(event.target.value))}
-          >
-            {[90, 80, 70, 60, 50, 40].map((one) => (
-              <option key={one} value={one}>
-                ≥ {one}
-              </option>
-            ))}
-          </select>
-        </label>
-        <Button
-          variant="default"
-          disabled={takeable.length === 0 || draft.busy}
-          onClick={() => void draft.save({ edit: 'fields', fields: Object.fromEntries(takeable) })}
-        >
-          {takeable.length > 0
-            ? `Take ${takeable.length} ${takeable.length === 1 ? 'suggestion' : 'suggestions'}`
-            : 'No suggestions'}
-        </Button>
+        <TakeFrom
+          values={[90, 80, 70, 60, 50, 40]}
+          name="Confidence from which suggestions are taken"
+          shown={false}
+          value={from}
+          onChange={setFrom}
+          count={takeable.length}
+          busy={draft.busy}
+          onTake={() => void draft.save({ edit: 'fields', fields: Object.fromEntries(takeable) })}
+        />
       </div>
       <div className="bench-body" aria-busy={draft.busy}>
         <div className="field-grid field-head">

@@ -7,6 +7,7 @@ import { fromAttribute } from '@/core/compose/composition';
 import type { FieldRow } from '@/server/feeds/fieldsStage';
 import { codeOf, kindNames } from '../attributes/AttributeForm';
 import { useCatalog } from '../items/useCatalog';
+import { Choice, Words } from '../kit/fields';
 import { useDraft } from './useDraft';
 
 const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choice', category: 'text' };
@@ -40,24 +41,13 @@ export function NewAttribute({ row }: { row: FieldRow }) {
         );
       }}
     >
-      <input
-        className="cell"
-        aria-label="Label of the new attribute"
-        value={label}
-        onChange={(event) => setLabel(event.target.value)}
-      />
-      <select
-        className="cell"
-        aria-label="Kind of the new attribute"
+      <Words name="Label of the new attribute" value={label} onChange={setLabel} />
+      <Choice
+        name="Kind of the new attribute"
         value={kind}
-        onChange={(event) => setKind(attributeKinds.find((one) => one === event.target.value) ?? 'text')}
-      >
-        {attributeKinds.map((one) => (
-          <option key={one} value={one}>
-            {kindNames[one]}
-          </option>
-        ))}
-      </select>
+        options={attributeKinds.map((one) => [one, kindNames[one]] as const)}
+        onChange={(next) => setKind(attributeKinds.find((one) => one === next) ?? 'text')}
+      />
       <Button type="submit" variant="default" disabled={code === '' || acts.busy}>
         Make it and fill from it
       </Button>

@@ -10,6 +10,8 @@ import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
 import { MetBox } from '../settings/MetBox';
 import './categories.css';
+import { FindBox, Tick, Words } from '../kit/fields';
+import { Confidence } from '../kit/TakeFrom';
 
 type Show = 'toPlace' | 'all' | 'leftOut';
 
@@ -45,13 +47,12 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
           current={show}
           onPick={(key) => go({ show: key === 'all' ? undefined : key })}
         />
-        <input
-          className="cell"
-          style={{ width: 220 }}
+        <FindBox
+          name="Search the channel's tree"
+          start={query.get('find') ?? ''}
+          onFind={search}
+          width={220}
           placeholder="Any word, any language"
-          aria-label="Search the channel's tree"
-          defaultValue={query.get('find') ?? ''}
-          onChange={(event) => search(event.target.value)}
         />
         {stage.likely.length > 0 && (
           <Button variant="default" onClick={() => setReview(!review)} aria-expanded={review}>
@@ -241,6 +242,7 @@ function Restricted({ restricted }: { restricted: Restriction }) {
 function Exceptions({ stage }: { stage: CategoriesStage }) {
   const draft = useDraft();
   const { looked, exceptions } = stage;
+  const [single, setSingle] = useState('');
   const put = (sku: string, placement: { category: string } | { leaveOut: string } | null) =>
     void draft.save({ edit: 'exception', sku, placement });
   return (
@@ -261,13 +263,12 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
           className="row"
           onSubmit={(event) => {
             event.preventDefault();
-            const sku = String(new FormData(event.currentTarget).get('sku') ?? '').trim();
-            if (sku !== '') put(sku, { category: looked.code });
-            event.currentTarget.reset();
+            if (single.trim() !== '') put(single.trim(), { category: looked.code });
+            setSingle('');
           }}
         >
           <span className="muted small">Only one item here</span>
-          <input className="cell mono" name="sku" placeholder="SKU" aria-label="SKU of a single item" />
+          <Words name="SKU of a single item" placeholder="SKU" mono value={single} onChange={setSingle} />
           <Button type="submit" variant="default">
             Place this item here
           </Button>
@@ -318,6 +319,7 @@ function Option({
 function LeaveOut({ category }: { category: string }) {
   const draft = useDraft();
   const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState('');
   if (!asking)
     return (
       <button type="button" className="link" onClick={() => setAsking(true)}>
@@ -329,14 +331,13 @@ function LeaveOut({ category }: { category: string }) {
       className="row"
       onSubmit={(event) => {
         event.preventDefault();
-        const reason = String(new FormData(event.currentTarget).get('reason') ?? '').trim();
-        if (reason !== '')
+        if (reason.trim() !== '')
           void draft
-            .save({ edit: 'place', placements: { [category]: { leaveOut: reason } } })
+            .save({ edit: 'place', placements: { [category]: { leaveOut: reason.trim() } } })
             .then(() => setAsking(false));
       }}
     >
-      <input className="cell" name="reason" placeholder="Why?" aria-label="Why it is left out" required />
+      <Words name="Why it is left out" placeholder="Why?" required value={reason} onChange={setReason} />
       <Button type="submit" variant="default">
         Leave out
       </Button>
@@ -363,31 +364,22 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
     <div style={{ padding: '9px 14px', display: 'grid', gap: 8 }}>
       <div className="row">
         <h2 className="grow">Likely placements</h2>
-        <label className="row small muted">
-          chosen from confidence
-          <select
-            className="cell"
-            value={from}
-            onChange={(event) => {
-              setFrom(Number(event.target.value));
-              setTurned(new Set());
-            }}
-          >
-            {confidences.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </select>
-        </label>
+        <Confidence
+          name="chosen from confidence"
+          values={confidences}
+          value={from}
+          onChange={(next) => {
+            setFrom(next);
+            setTurned(new Set());
+          }}
+        />
       </div>
       <table className="plain">
         <tbody>
           {stage.likely.map((one) => (
             <tr key={one.category}>
               <td>
-                <label className="row">
-                  <input type="checkbox" checked={isOn(one)} onChange={() => toggle(one.category)} />
-                  {one.category}
-                </label>
+                <Tick name={one.category} checked={isOn(one)} onChange={() => toggle(one.category)} />
               </td>
               <td className="muted">{one.items} items</td>
               <td>

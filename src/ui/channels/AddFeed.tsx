@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { addFeed } from '@/actions/feeds';
 import type { Sheet } from '@/core/channels/sheet';
+import { Choice } from '../kit/fields';
 
 interface AddFeedProps {
   channel: string;
@@ -36,18 +37,12 @@ export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
   if (free.length === 0) return <span className="muted small">every market has its feed</span>;
   return (
     <span className="row">
-      <select
-        className="cell"
-        aria-label={`Market of ${name}`}
+      <Choice
+        name={`Market of ${name}`}
         value={market}
-        onChange={(event) => setMarket(event.target.value)}
-      >
-        {free.map(({ value, words }) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
+        options={free.map(({ value, words }) => [value, words] as const)}
+        onChange={setMarket}
+      />
       <Button variant="default" disabled={busy} onClick={add}>
         Add a feed
       </Button>

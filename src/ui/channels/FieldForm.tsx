@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { type Field, fieldKinds, fieldRoles, type Length, needs } from '@/core/channels/sheet';
 import type { Condition } from '@/core/conditions/conditions';
 import { ConditionEditor } from '../conditions/ConditionEditor';
+import { Choice, listed, SavedWords, Tick } from '../kit/fields';
 
 interface FieldFormProps {
   field: Field;
@@ -40,10 +41,7 @@ function readChoices(text: string, old: Field): Field['choices'] {
       {
         code,
         labels: label === '' ? labels : { ...labels, [language]: label },
-        synonyms: words
-          .split(',')
-          .map((word) => word.trim())
-          .filter((word) => word !== ''),
+        synonyms: listed(words),
       },
     ];
   });
@@ -68,50 +66,81 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
   return (
     <div className="field-form">
       <Line label="Called">
-        <Text name="Label" value={field.label} width={200} onDone={(text) => put('label', text)} />
-        <Text name="Code" value={field.code} width={170} mono onDone={(text) => put('code', text)} />
-        <Text
+        <SavedWords
+          shown="above"
+          name="Label"
+          value={field.label}
+          width={200}
+          onSave={(text) => put('label', text)}
+        />
+        <SavedWords
+          shown="above"
+          name="Code"
+          value={field.code}
+          width={170}
+          mono
+          onSave={(text) => put('code', text)}
+        />
+        <SavedWords
+          shown="above"
           name="Group"
           value={field.group}
           width={130}
-          onDone={(text) => put('group', text || 'Basics')}
+          onSave={(text) => put('group', text || 'Basics')}
         />
       </Line>
       <Line label="Means">
-        <Text name="Meaning" value={field.meaning} width={430} onDone={(text) => put('meaning', text)} />
-        <Text
+        <SavedWords
+          shown="above"
+          name="Meaning"
+          value={field.meaning}
+          width={430}
+          onSave={(text) => put('meaning', text)}
+        />
+        <SavedWords
+          shown="above"
           name="Example"
           value={field.example ?? ''}
           width={180}
-          onDone={(text) => put('example', text || undefined)}
+          onSave={(text) => put('example', text || undefined)}
         />
       </Line>
       <Line label="Takes">
-        <Select name="Kind" value={field.kind} options={fieldKinds} onDone={(kind) => put('kind', kind)} />
-        <Select
+        <Choice
+          shown="above"
+          name="Kind"
+          value={field.kind}
+          options={fieldKinds}
+          onChange={(kind) => put('kind', kind)}
+        />
+        <Choice
+          shown="above"
           name="Job"
           value={field.role ?? ''}
-          options={['', ...fieldRoles]}
-          words={(role) => (role === '' ? 'no job of its own' : role)}
-          onDone={(role) => put('role', role === '' ? undefined : role)}
+          options={[['', 'no job of its own'], ...fieldRoles]}
+          onChange={(role) => put('role', role === '' ? undefined : role)}
         />
         {(['unique', 'stable', 'notForFamilies'] as const).map((name) => (
-          <label className="row small" key={name}>
-            <input
-              type="checkbox"
-              checked={field[name]}
-              onChange={(event) => put(name, event.target.checked)}
-            />
-            {
+          <Tick
+            key={name}
+            name={
               { unique: 'on one listing only', stable: 'never changes', notForFamilies: 'not for families' }[
                 name
               ]
             }
-          </label>
+            checked={field[name]}
+            onChange={(on) => put(name, on)}
+          />
         ))}
       </Line>
       <Line label="Wanted">
-        <Select name="Need" value={field.need} options={needs} onDone={(need) => put('need', need)} />
+        <Choice
+          shown="above"
+          name="Need"
+          value={field.need}
+          options={needs}
+          onChange={(need) => put('need', need)}
+        />
         {field.mustWhen === undefined ? (
           <button
             type="button"
@@ -128,11 +157,12 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           </button>
         ) : (
           <>
-            <Text
+            <SavedWords
+              shown="above"
               name="The condition in words"
               value={field.because ?? ''}
               width={260}
-              onDone={(text) => put('because', text || undefined)}
+              onSave={(text) => put('because', text || undefined)}
             />
             <button
               type="button"
@@ -156,50 +186,57 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
         </div>
       )}
       <Line label="Length">
-        <Text
+        <SavedWords
+          shown="above"
           name="Least"
           value={String(field.length?.least ?? '')}
           width={70}
-          onDone={(text) => length('least', text)}
+          onSave={(text) => length('least', text)}
         />
-        <Text
+        <SavedWords
+          shown="above"
           name="Most"
           value={String(field.length?.most ?? '')}
           width={70}
-          onDone={(text) => length('most', text)}
+          onSave={(text) => length('most', text)}
         />
-        <Text
+        <SavedWords
+          shown="above"
           name="Advised"
           value={String(field.length?.advised ?? '')}
           width={70}
-          onDone={(text) => length('advised', text)}
+          onSave={(text) => length('advised', text)}
         />
-        <Select
+        <Choice
+          shown="above"
           name="Measured in"
           value={field.length?.measure ?? 'characters'}
           options={['characters', 'bytes', 'graphemes'] as const}
-          onDone={(measure) => field.length && put('length', { ...field.length, measure })}
+          onChange={(measure) => field.length && put('length', { ...field.length, measure })}
         />
-        <Text
+        <SavedWords
+          shown="above"
           name="Values, least"
           value={String(field.values?.least ?? '')}
           width={70}
-          onDone={(text) => values('least', text)}
+          onSave={(text) => values('least', text)}
         />
-        <Text
+        <SavedWords
+          shown="above"
           name="Values, most"
           value={String(field.values?.most ?? '')}
           width={70}
-          onDone={(text) => values('most', text)}
+          onSave={(text) => values('most', text)}
         />
       </Line>
       <Line label="Form">
-        <Text
+        <SavedWords
+          shown="above"
           name="Pattern"
           value={field.pattern?.expression ?? ''}
           width={220}
           mono
-          onDone={(expression) =>
+          onSave={(expression) =>
             put(
               'pattern',
               expression === ''
@@ -209,42 +246,32 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           }
         />
         {field.pattern && (
-          <Text
+          <SavedWords
+            shown="above"
             name="Pattern in words"
             value={field.pattern.words}
             width={220}
-            onDone={(words) => field.pattern && words && put('pattern', { ...field.pattern, words })}
+            onSave={(words) => field.pattern && words && put('pattern', { ...field.pattern, words })}
           />
         )}
-        <Text
+        <SavedWords
+          shown="above"
           name="Other words for the field"
           value={field.synonyms.join(', ')}
           width={240}
-          onDone={(text) =>
-            put(
-              'synonyms',
-              text
-                .split(',')
-                .map((word) => word.trim())
-                .filter((word) => word !== ''),
-            )
-          }
+          onSave={(text) => put('synonyms', listed(text))}
         />
       </Line>
       {field.kind === 'choice' && (
         <Line label="Choices">
-          <textarea
-            className="cell mono"
-            rows={Math.min(9, (field.choices?.length ?? 0) + 1)}
-            style={{ width: 560 }}
-            aria-label="Choices, a line each: code | label | other words"
+          <SavedWords
+            name="Choices, a line each: code | label | other words"
             placeholder="code | label | other words"
-            key={choiceLines(field)}
-            defaultValue={choiceLines(field)}
-            onBlur={(event) =>
-              event.target.value !== choiceLines(field) &&
-              put('choices', readChoices(event.target.value, field))
-            }
+            mono
+            rows={Math.min(9, (field.choices?.length ?? 0) + 1)}
+            width={560}
+            value={choiceLines(field)}
+            onSave={(text) => put('choices', readChoices(text, field))}
           />
         </Line>
       )}
@@ -258,60 +285,5 @@ function Line({ label, children }: { label: string; children: ReactNode }) {
       <span className="word">{label}</span>
       {children}
     </div>
-  );
-}
-
-interface TextProps {
-  name: string;
-  value: string;
-  width: number;
-  mono?: boolean;
-  onDone(text: string): void;
-}
-
-/** A text that is saved when it is left or Enter is pressed. */
-export function Text({ name, value, width, mono = false, onDone }: TextProps) {
-  return (
-    <label className="small-label">
-      {name}
-      <input
-        className={mono ? 'cell mono' : 'cell'}
-        style={{ width }}
-        key={value}
-        defaultValue={value}
-        onBlur={(event) => event.target.value !== value && onDone(event.target.value.trim())}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-      />
-    </label>
-  );
-}
-
-interface SelectProps<T extends string> {
-  name: string;
-  value: T;
-  options: readonly T[];
-  words?(option: T): string;
-  onDone(option: T): void;
-}
-
-export function Select<T extends string>({ name, value, options, words, onDone }: SelectProps<T>) {
-  return (
-    <label className="small-label">
-      {name}
-      <select
-        className="cell"
-        value={value}
-        onChange={(event) => {
-          const chosen = options.find((one) => one === event.target.value);
-          if (chosen !== undefined) onDone(chosen);
-        }}
-      >
-        {options.map((one) => (
-          <option key={one} value={one}>
-            {words ? words(one) : one}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

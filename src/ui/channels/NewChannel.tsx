@@ -7,6 +7,7 @@ import { type Beginning, makeOwnChannel } from '@/actions/channels';
 import { FilterChips } from '../bench/FilterChips';
 import { textOfFile } from './textOfFile';
 import './channels.css';
+import { Choice, Words } from '../kit/fields';
 
 type From = Beginning['from'];
 
@@ -50,15 +51,13 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
       else setError(answer.words);
     });
   const input = (name: keyof typeof head, label: string, width: number) => (
-    <label>
-      {label}
-      <input
-        className="cell"
-        style={{ width }}
-        value={head[name]}
-        onChange={(event) => setHead({ ...head, [name]: event.target.value })}
-      />
-    </label>
+    <Words
+      name={label}
+      shown="above"
+      value={head[name]}
+      onChange={(text) => setHead({ ...head, [name]: text })}
+      width={width}
+    />
   );
   return (
     <>
@@ -96,36 +95,23 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
         )}
         <p className="muted">{way.words}</p>
         {from === 'copy' ? (
-          <select
-            className="cell"
-            aria-label="Channel to copy"
+          <Choice
+            name="Channel to copy"
             value={of}
-            onChange={(event) => setOf(event.target.value)}
-          >
-            {channels.map(({ code, name }) => (
-              <option key={code} value={code}>
-                {name}
-              </option>
-            ))}
-          </select>
+            options={channels.map(({ code, name }) => [code, name] as const)}
+            onChange={setOf}
+          />
         ) : (
           <>
-            <textarea
-              className="cell mono"
-              rows={12}
-              aria-label={way.label}
-              placeholder={way.place}
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-            />
+            <Words name={way.label} value={text} onChange={setText} mono rows={12} placeholder={way.place} />
             {from === 'file' && (
-              <textarea
-                className="cell mono"
-                rows={5}
-                aria-label="Category tree"
-                placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter'}
+              <Words
+                name="Category tree"
                 value={taxonomy}
-                onChange={(event) => setTaxonomy(event.target.value)}
+                onChange={setTaxonomy}
+                mono
+                rows={5}
+                placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter'}
               />
             )}
           </>

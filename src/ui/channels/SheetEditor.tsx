@@ -7,10 +7,11 @@ import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
 import { FilterChips } from '../bench/FilterChips';
 import { NeedMark } from '../bench/NeedMark';
-import { FieldForm, Select, Text } from './FieldForm';
+import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';
 import './channels.css';
+import { Choice, SavedWords, Words } from '../kit/fields';
 
 interface SheetEditorProps {
   code: string;
@@ -176,14 +177,14 @@ function Tree({ state }: { state: SheetState }) {
         The channel’s categories as delimited text: code, parent, one name_xx column a language, synonyms with
         | between them. A channel without a tree leaves it empty.
       </p>
-      <textarea
-        className="cell mono"
+      <SavedWords
+        name="Category tree"
+        mono
+        exact
         rows={22}
-        aria-label="Category tree"
-        key={state.taxonomy}
-        defaultValue={state.taxonomy}
+        value={state.taxonomy}
         placeholder={'code,parent,name_en,synonyms\npots,,Pots,planter|flowerpot'}
-        onBlur={(event) => event.target.value !== state.taxonomy && state.setTaxonomy(event.target.value)}
+        onSave={state.setTaxonomy}
       />
     </div>
   );
@@ -204,59 +205,74 @@ function Terms({ state }: { state: SheetState }) {
     <div className="field-form">
       <div className="line">
         <span className="word">Channel</span>
-        <Text name="Name" value={sheet.name} width={220} onDone={(name) => setSheet({ name })} />
-        <Text name="About" value={sheet.about} width={420} onDone={(about) => setSheet({ about })} />
-        <Text
+        <SavedWords
+          shown="above"
+          name="Name"
+          value={sheet.name}
+          width={220}
+          onSave={(name) => setSheet({ name })}
+        />
+        <SavedWords
+          shown="above"
+          name="About"
+          value={sheet.about}
+          width={420}
+          onSave={(about) => setSheet({ about })}
+        />
+        <SavedWords
+          shown="above"
           name="Takes effect on"
           value={sheet.effective}
           width={120}
           mono
-          onDone={(effective) => setSheet({ effective })}
+          onSave={(effective) => setSheet({ effective })}
         />
       </div>
       <div className="line">
         <span className="word">Markets</span>
-        <textarea
-          className="cell mono"
+        <SavedWords
+          name="Markets, a line each: country, currency, languages"
+          mono
           rows={Math.max(3, sheet.markets.length + 1)}
-          style={{ width: 320 }}
-          aria-label="Markets, a line each: country, currency, languages"
-          key={written}
-          defaultValue={written}
-          onBlur={(event) =>
-            event.target.value !== written && setSheet({ markets: market(event.target.value) })
-          }
+          width={320}
+          value={written}
+          onSave={(text) => setSheet({ markets: market(text) })}
         />
         <span className="muted small">a line each: country, currency, languages, such as “DE EUR de en”</span>
       </div>
       <div className="line">
         <span className="word">Delivery</span>
-        <Select
+        <Choice
+          shown="above"
           name="Manner"
           value={sheet.delivery.manner}
-          options={['file', 'fetched', 'calls'] as const}
-          words={(one) =>
-            ({ file: 'a file is sent', fetched: 'a file is fetched', calls: 'sent in calls' })[one]
-          }
-          onDone={(manner) => setSheet({ delivery: { ...sheet.delivery, manner } })}
+          options={[
+            ['file', 'a file is sent'],
+            ['fetched', 'a file is fetched'],
+            ['calls', 'sent in calls'],
+          ]}
+          onChange={(manner) => setSheet({ delivery: { ...sheet.delivery, manner } })}
         />
-        <Select
+        <Choice
+          shown="above"
           name="Format"
           value={sheet.delivery.format}
           options={['csv', 'tsv', 'json', 'atom'] as const}
-          onDone={(format) => setSheet({ delivery: { ...sheet.delivery, format } })}
+          onChange={(format) => setSheet({ delivery: { ...sheet.delivery, format } })}
         />
-        <Select
+        <Choice
+          shown="above"
           name="Decimal sign"
           value={sheet.delivery.decimalSign}
           options={['.', ','] as const}
-          onDone={(decimalSign) => setSheet({ delivery: { ...sheet.delivery, decimalSign } })}
+          onChange={(decimalSign) => setSheet({ delivery: { ...sheet.delivery, decimalSign } })}
         />
-        <Text
+        <SavedWords
+          shown="above"
           name="Listings at once"
           value={String(sheet.delivery.most)}
           width={90}
-          onDone={(most) => setSheet({ delivery: { ...sheet.delivery, most: Number(most) } })}
+          onSave={(most) => setSheet({ delivery: { ...sheet.delivery, most: Number(most) } })}
         />
       </div>
       <p className="muted small">
@@ -271,14 +287,7 @@ function Json({ state }: { state: SheetState }) {
   const [text, setText] = useState(written);
   return (
     <div className="sheet-foot column">
-      <textarea
-        className="cell mono"
-        rows={24}
-        aria-label="The sheet as JSON"
-        spellCheck={false}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-      />
+      <Words name="The sheet as JSON" value={text} onChange={setText} mono rows={24} />
       <div className="row">
         <Button disabled={text === written || state.busy} onClick={() => state.putText(text)}>
           Save the JSON

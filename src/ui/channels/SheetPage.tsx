@@ -7,6 +7,7 @@ import { NeedMark } from '../bench/NeedMark';
 import { useAddress } from '../bench/useAddress';
 import { takes } from './takes';
 import './channels.css';
+import { Choice, FindBox, Words } from '../kit/fields';
 
 interface SheetPageProps {
   sheet: Sheet;
@@ -37,13 +38,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
           categories
         </span>
         <div className="acts">
-          <input
-            className="cell"
-            placeholder="Find a field"
-            aria-label="Find a field"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-          />
+          <FindBox name="Find a field" start={find} onFind={setFind} />
           <Link className="text" href={`/channels/${sheet.code}/versions`}>
             Versions
           </Link>
@@ -108,23 +103,19 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 go({ item: sku.trim() || undefined });
               }}
             >
-              <input
-                className="cell mono"
-                aria-label="SKU of the item"
-                placeholder="SKU, then Enter"
+              <Words
+                name="SKU of the item"
                 value={sku}
-                onChange={(event) => setSku(event.target.value)}
+                onChange={setSku}
+                mono
+                placeholder="SKU, then Enter"
               />
-              <select
-                className="cell"
-                aria-label="Country"
+              <Choice
+                name="Country"
                 value={country}
-                onChange={(event) => go({ country: event.target.value })}
-              >
-                {[...new Set(sheet.markets.map((market) => market.country))].map((one) => (
-                  <option key={one}>{one}</option>
-                ))}
-              </select>
+                options={[...new Set(sheet.markets.map((market) => market.country))]}
+                onChange={(text) => go({ country: text })}
+              />
             </form>
             {unknown && <span className="tone-blocker">There is no item {query.get('item')}.</span>}
             {needs && (

@@ -10,6 +10,7 @@ import { LinkButton } from '../bench/LinkButton';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
 import './checks.css';
+import { Choice, FindBox } from '../kit/fields';
 
 const states = [
   ['', 'All'],
@@ -52,27 +53,18 @@ export function ChecksBench({
           current={states.find(([key]) => key === query.get('show'))?.[0] ?? ''}
           onPick={(key) => go({ show: key || undefined })}
         />
-        <select
-          className="cell"
-          aria-label="Category"
+        <Choice
+          name="Category"
           value={query.get('category') ?? ''}
-          onChange={(event) => go({ category: event.target.value || undefined })}
-        >
-          <option value="">Every category</option>
-          {stage.categories.map((category) => (
-            <option key={category} value={category || '-'}>
-              {category || 'Without a category'}
-            </option>
-          ))}
-        </select>
-        <input
-          className="cell"
-          placeholder="Find an item"
-          aria-label="Find an item"
-          style={{ width: 130 }}
-          defaultValue={query.get('find') ?? ''}
-          onChange={(event) => search(event.target.value)}
+          options={[
+            ['', 'Every category'] as const,
+            ...stage.categories.map(
+              (category) => [category || '-', category || 'Without a category'] as const,
+            ),
+          ]}
+          onChange={(text) => go({ category: text || undefined })}
         />
+        <FindBox name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
       </div>
       <div className="checks-grid">
         <div className="remedies">
@@ -232,23 +224,21 @@ function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Compo
       </div>
       <div className="words">
         {work.found.map(({ value, count, suggested }) => (
-          <label key={value}>
+          <div className="word" key={value}>
             <span className="chip text cut">{value}</span>
             <span className="small muted">{count}×</span>
-            <select
-              className="cell"
+            <Choice
+              name={`${value} becomes`}
               value={chosen[value] ?? suggested ?? ''}
-              onChange={(event) => setChosen({ ...chosen, [value]: event.target.value })}
-            >
-              <option value="">choose …</option>
-              {work.choices.map(({ code, label }) => (
-                <option key={code} value={code}>
-                  {label}
-                  {code === suggested ? ' (suggested)' : ''}
-                </option>
-              ))}
-            </select>
-          </label>
+              options={[
+                ['', 'choose …'],
+                ...work.choices.map(
+                  ({ code, label }) => [code, `${label}${code === suggested ? ' (suggested)' : ''}`] as const,
+                ),
+              ]}
+              onChange={(choice) => setChosen({ ...chosen, [value]: choice })}
+            />
+          </div>
         ))}
       </div>
     </form>

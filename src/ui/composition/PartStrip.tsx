@@ -13,6 +13,7 @@ import { Menu, Popover, Select } from '@mantine/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import type { Part } from '@/core/compose/composition';
 import { stepWords } from '@/core/compose/steps';
+import { SavedWords } from '../kit/fields';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';
 
@@ -50,17 +51,14 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
           {parts.map((part, at) => (
             <span key={ids[at]} style={{ display: 'inline-flex', alignItems: 'center' }}>
               {at > 0 && (
-                <input
-                  className="glue"
-                  aria-label={`Between part ${at} and ${at + 1}`}
+                <SavedWords
+                  name={`Between part ${at} and ${at + 1}`}
                   title="What stands before the next part; it goes when the part is empty"
-                  defaultValue={spaces(part.glue)}
-                  key={part.glue}
-                  onBlur={(event) => {
-                    const glue = event.target.value.replace(/␣/g, ' ');
-                    if (glue !== part.glue) put(at, { ...part, glue });
-                  }}
-                  onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+                  className="glue"
+                  mono
+                  exact
+                  value={spaces(part.glue)}
+                  onSave={(text) => put(at, { ...part, glue: text.replace(/␣/g, ' ') })}
                 />
               )}
               <PartChip
@@ -173,18 +171,14 @@ function PartChip({
               />
             </>
           ) : (
-            <label className="small muted">
-              Own text
-              <input
-                className="cell mono"
-                style={{ width: '100%' }}
-                defaultValue={part.text}
-                onBlur={(event) =>
-                  event.target.value !== part.text && onChange({ ...part, text: event.target.value })
-                }
-                onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-              />
-            </label>
+            <SavedWords
+              name="Own text"
+              shown="above"
+              mono
+              exact
+              value={part.text}
+              onSave={(text) => onChange({ ...part, text })}
+            />
           )}
           {!last && (
             <button type="button" className="link" onClick={onRemove}>

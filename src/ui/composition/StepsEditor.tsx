@@ -3,8 +3,9 @@ import { Menu } from '@mantine/core';
 import { IconArrowUp, IconX } from '@tabler/icons-react';
 import { useEffect, useState } from 'react';
 import { asText, type Value } from '@/core/catalog/value';
-import { type Step, type StepName, stepSchema } from '@/core/compose/steps';
-import { freshStep, stepForms, withSetting } from './stepForms';
+import { type Step, stepForms, stepSchema } from '@/core/compose/steps';
+import { withSetting } from '@/core/forms/forms';
+import { Settings } from '../kit/Settings';
 import { useSample } from './useSample';
 
 interface StepsEditorProps {
@@ -35,45 +36,19 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
     <>
       {steps.map((saved, at) => {
         const step = drafts[at] ?? saved;
-        const form = stepForms[step.step];
-        const settings = new Map(Object.entries(step).map(([name, value]) => [name, String(value)]));
+        const form = stepForms.find(({ name }) => name === step.step);
+        if (!form) return undefined;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: steps are plain data; their place is their identity
           <div className="step-line" key={at}>
             <span className="number">{at + 1}</span>
             <span>{form.label}</span>
-            {form.inputs.map((setting) => (
-              <span key={setting.name} className="row small muted" style={{ gap: 4 }}>
-                {setting.label}
-                {setting.kind === 'choice' ? (
-                  <select
-                    className="cell"
-                    aria-label={`${form.label}: ${setting.label || setting.name}`}
-                    value={settings.get(setting.name) ?? ''}
-                    onChange={(event) => put(at, withSetting(step, setting, event.target.value))}
-                  >
-                    {setting.choices.map(([value, words]) => (
-                      <option key={value} value={value}>
-                        {words}
-                      </option>
-                    ))}
-                  </select>
-                ) : (
-                  <input
-                    className="cell mono"
-                    aria-label={`${form.label}: ${setting.label || setting.name}`}
-                    type={setting.kind === 'decimal' ? 'text' : setting.kind}
-                    size={12}
-                    defaultValue={settings.get(setting.name) ?? ''}
-                    onBlur={(event) =>
-                      event.target.value !== (settings.get(setting.name) ?? '') &&
-                      put(at, withSetting(step, setting, event.target.value))
-                    }
-                    onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-                  />
-                )}
-              </span>
-            ))}
+            <Settings
+              of={form.label}
+              settings={form.settings}
+              values={step}
+              onSet={(setting, text) => put(at, withSetting(step, setting, text))}
+            />
             {sample && input !== undefined && <StepResult value={results[at]} />}
             {!stepSchema.safeParse(step).success && <span className="small tone-blocker">not complete</span>}
             {at > 0 && (
@@ -108,9 +83,9 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
           </button>
         </Menu.Target>
         <Menu.Dropdown mah={320} style={{ overflow: 'auto' }}>
-          {(Object.keys(stepForms) as StepName[]).map((name) => (
-            <Menu.Item key={name} onClick={() => onChange([...steps, freshStep(name)])}>
-              {stepForms[name].label}
+          {stepForms.map(({ name, label, fresh }) => (
+            <Menu.Item key={name} onClick={() => onChange([...steps, fresh])}>
+              {label}
             </Menu.Item>
           ))}
         </Menu.Dropdown>

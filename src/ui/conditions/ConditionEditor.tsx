@@ -7,6 +7,7 @@ import {
   type Test,
   unaryOperators,
 } from '@/core/conditions/conditions';
+import { Choice, type OptionGroup, SavedWords } from '../kit/fields';
 import { asTests, conditionWords, operatorWords } from './words';
 
 interface Named {
@@ -51,15 +52,12 @@ export function ConditionEditor({ word, condition, attributes, fields, onChange 
     <>
       <div className="line">
         <span className="word">{word}</span>
-        <select
-          className="cell"
-          aria-label="All or any"
+        <Choice
+          name="All or any"
           value={shape.join}
-          onChange={(event) => set(event.target.value === 'any' ? 'any' : 'all', shape.tests)}
-        >
-          <option value="all">all of these hold</option>
-          <option value="any">any of these holds</option>
-        </select>
+          options={[['all', 'all of these hold'] as const, ['any', 'any of these holds'] as const]}
+          onChange={(text) => set(text === 'any' ? 'any' : 'all', shape.tests)}
+        />
         <button type="button" className="link" onClick={() => set(shape.join, [...shape.tests, first])}>
           Add condition
         </button>
@@ -110,56 +108,32 @@ function TestLine({ test, attributes, fields, onChange, onRemove }: TestLineProp
         : { field: key.slice(2), is, ...wanted },
     );
   };
+  const groups: OptionGroup<string>[] = [
+    { group: 'Attributes', of: attributes.map(({ code, label }) => [`a:${code}`, label] as const) },
+    { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
+  ].filter(({ of }) => of.length > 0);
   return (
     <div className="line">
       <span className="word" />
-      <select
-        className="cell"
-        aria-label="What is looked at"
+      <Choice
+        name="What is looked at"
         value={subject}
-        onChange={(event) => put(event.target.value, test.is, value)}
-      >
-        {attributes.length > 0 && (
-          <optgroup label="Attributes">
-            {attributes.map(({ code, label }) => (
-              <option key={code} value={`a:${code}`}>
-                {label}
-              </option>
-            ))}
-          </optgroup>
-        )}
-        {fields.length > 0 && (
-          <optgroup label="Fields of the channel">
-            {fields.map(({ code, label }) => (
-              <option key={code} value={`f:${code}`}>
-                {label}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </select>
-      <select
-        className="cell"
-        aria-label="How it compares"
+        options={groups}
+        onChange={(key) => put(key, test.is, value)}
+      />
+      <Choice
+        name="How it compares"
         value={test.is}
-        onChange={(event) =>
-          put(subject, operators.find((one) => one === event.target.value) ?? 'equals', value)
-        }
-      >
-        {operators.map((one) => (
-          <option key={one} value={one}>
-            {operatorWords[one]}
-          </option>
-        ))}
-      </select>
+        options={operators.map((one) => [one, operatorWords[one]] as const)}
+        onChange={(text) => put(subject, operators.find((one) => one === text) ?? 'equals', value)}
+      />
       {!unaryOperators.has(test.is) && (
-        <input
-          className="cell mono"
-          aria-label="Compared with"
-          key={value}
-          defaultValue={value}
-          onBlur={(event) => event.target.value !== value && put(subject, test.is, event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        <SavedWords
+          name="Compared with"
+          mono
+          exact
+          value={value}
+          onSave={(text) => put(subject, test.is, text)}
         />
       )}
       <button type="button" className="plain" aria-label="Take out the condition" onClick={onRemove}>

@@ -8,6 +8,7 @@ import { addFamily } from '@/actions/catalog';
 import type { FamilyLine } from '@/server/catalog/families';
 import { useCatalog } from '../items/useCatalog';
 import './families.css';
+import { FindBox, Words } from '../kit/fields';
 
 /** Every family with its axes and the number of its items. */
 export function FamilyList({ families, loose }: { families: readonly FamilyLine[]; loose: number }) {
@@ -37,13 +38,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
           in none
         </span>
         <div className="acts">
-          <input
-            className="cell"
-            placeholder="Find a family"
-            aria-label="Find a family"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-          />
+          <FindBox name="Find a family" start={find} onFind={setFind} />
           <Button
             aria-expanded={form !== undefined}
             onClick={() => setForm(form ? undefined : { code: '', name: '' })}
@@ -63,25 +58,20 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
             );
           }}
         >
-          <label className="row">
-            Code
-            <input
-              className="cell mono"
-              aria-label="Code of the family"
-              value={form.code}
-              onChange={(event) => setForm({ ...form, code: event.target.value })}
-            />
-          </label>
-          <label className="row">
-            Name
-            <input
-              className="cell"
-              style={{ width: 280 }}
-              aria-label="Name of the family"
-              value={form.name}
-              onChange={(event) => setForm({ ...form, name: event.target.value })}
-            />
-          </label>
+          <Words
+            name="Code of the family"
+            shown="beside"
+            value={form.code}
+            onChange={(text) => setForm({ ...form, code: text })}
+            mono
+          />
+          <Words
+            name="Name of the family"
+            shown="beside"
+            value={form.name}
+            onChange={(text) => setForm({ ...form, name: text })}
+            width={280}
+          />
           <Button type="submit" disabled={form.code.trim() === '' || form.name.trim() === '' || acts.busy}>
             Add family
           </Button>

@@ -19,6 +19,7 @@ import { type CatalogActs, useCatalog } from '../items/useCatalog';
 import { Values } from '../items/Values';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
+import { Choice, coded, Tick } from '../kit/fields';
 
 export interface MemberView {
   readonly sku: string;
@@ -76,24 +77,15 @@ export function FamilyPage({
             }
           />
           {variesBy.length > 0 && members.length > 1 && (
-            <label className="row small muted">
-              Split by
-              <select
-                className="cell"
-                value=""
-                disabled={acts.busy}
-                onChange={(event) =>
-                  event.target.value && acts.run(() => splitByAxis(code, event.target.value))
-                }
-              >
-                <option value="">choose an axis</option>
-                {variesBy.map((axis) => (
-                  <option key={axis} value={axis}>
-                    {labelOf(axis)}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <Choice
+              name="Split by"
+              shown="beside"
+              value=""
+              prompt="choose an axis"
+              options={variesBy.map((axis) => [axis, labelOf(axis)] as const)}
+              onChange={(axis) => acts.run(() => splitByAxis(code, axis))}
+              disabled={acts.busy}
+            />
           )}
           {members.length === 0 && (
             <Button
@@ -187,22 +179,14 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             Without {labelOf(axis)}
           </button>
         ))}
-        <select
-          className="cell"
-          aria-label="Add an axis"
+        <Choice
+          name="Add an axis"
           value=""
+          prompt="Add an axis"
+          options={coded(rest)}
+          onChange={(axis) => acts.run(() => setFamilyAxes(code, [...variesBy, axis]))}
           disabled={acts.busy}
-          onChange={(event) =>
-            event.target.value && acts.run(() => setFamilyAxes(code, [...variesBy, event.target.value]))
-          }
-        >
-          <option value="">Add an axis</option>
-          {rest.map((one) => (
-            <option key={one.code} value={one.code}>
-              {one.label}
-            </option>
-          ))}
-        </select>
+        />
       </div>
       {marks.length > 0 && (
         <div className="mark-bar" style={{ margin: 8 }}>
@@ -241,13 +225,11 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             {members.map(({ sku, axes: at, price, stock, overrides }) => (
               <tr key={sku}>
                 <td>
-                  <input
-                    type="checkbox"
-                    aria-label={`Mark ${sku}`}
+                  <Tick
+                    name={`Mark ${sku}`}
+                    words={false}
                     checked={marks.includes(sku)}
-                    onChange={(event) =>
-                      setMarks(event.target.checked ? [...marks, sku] : marks.filter((one) => one !== sku))
-                    }
+                    onChange={(on) => setMarks(on ? [...marks, sku] : marks.filter((one) => one !== sku))}
                   />
                 </td>
                 <td className="mono">

@@ -7,6 +7,7 @@ import type { Composition } from '@/core/compose/composition';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../items/useCatalog';
+import { Choice, coded, Words } from '../kit/fields';
 import type { MemberView } from './FamilyPage';
 
 export interface AxisOption {
@@ -94,22 +95,15 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
           </button>
         </div>
       ))}
-      <select
-        className="cell"
-        aria-label="Axis of the variants"
-        style={{ justifySelf: 'start' }}
-        value=""
-        onChange={(event) =>
-          event.target.value && setChosen([...chosen, { axis: event.target.value, terms: [] }])
-        }
-      >
-        <option value="">{chosen.length === 0 ? 'Choose the first axis' : 'Add an axis'}</option>
-        {free.map((one) => (
-          <option key={one.code} value={one.code}>
-            {one.label}
-          </option>
-        ))}
-      </select>
+      <span>
+        <Choice
+          name="Axis of the variants"
+          value=""
+          prompt={chosen.length === 0 ? 'Choose the first axis' : 'Add an axis'}
+          options={coded(free)}
+          onChange={(axis) => setChosen([...chosen, { axis, terms: [] }])}
+        />
+      </span>
       {usable.length > 0 && (
         <>
           <details>
@@ -203,19 +197,13 @@ function Terms({ label, words, terms, onChange }: TermsProps) {
           {term}
         </button>
       ))}
-      <input
-        className="cell"
-        style={{ width: 110 }}
+      <Words
+        name={`Another term of ${label}`}
         placeholder="another term"
-        aria-label={`Another term of ${label}`}
+        width={110}
         value={word}
-        onChange={(event) => setWord(event.target.value)}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') {
-            event.preventDefault();
-            add();
-          }
-        }}
+        onChange={setWord}
+        onEnter={add}
         onBlur={add}
       />
     </span>

@@ -11,6 +11,7 @@ import type { BulkPreview } from '@/server/catalog/itemEdits';
 import { Marked } from '../bench/Marked';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../items/useCatalog';
+import { Choice, coded } from '../kit/fields';
 
 interface BulkEditProps {
   attributes: readonly Attribute[];
@@ -45,27 +46,19 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
   return (
     <section className="panel bulk" aria-label="Bulk edit">
       <div className="bulk-editor">
-        <label className="row">
+        <div className="row">
           <b>Set</b>
-          <select
-            className="cell"
-            aria-label="Attribute to set"
+          <Choice
+            name="Attribute to set"
             value={attribute}
-            onChange={(event) => {
-              setAttribute(event.target.value);
-              setComposition(fromAttribute(event.target.value));
+            options={coded(attributes.filter(({ code }) => code !== 'sku'))}
+            onChange={(code) => {
+              setAttribute(code);
+              setComposition(fromAttribute(code));
             }}
-          >
-            {attributes
-              .filter(({ code }) => code !== 'sku')
-              .map(({ code, label }) => (
-                <option key={code} value={code}>
-                  {label}
-                </option>
-              ))}
-          </select>
+          />
           of {count.toLocaleString()} {count === 1 ? 'item' : 'items'} to
-        </label>
+        </div>
         <CompositionEditor
           composition={composition ?? undefined}
           attributes={options}

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/catalog/items';
+import { Tick, Words } from '../kit/fields';
 import { Picture } from '../tray/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
 import type { ItemRows } from './useItemRows';
@@ -208,11 +209,11 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                 style={{ width: markWidth, left: 0 }}
               >
                 {row && (
-                  <input
-                    type="checkbox"
-                    aria-label={`Mark ${row.sku}`}
+                  <Tick
+                    name={`Mark ${row.sku}`}
+                    words={false}
                     checked={marked(row.sku)}
-                    onChange={(event) => onMark(row.sku, event.target.checked)}
+                    onChange={(on) => onMark(row.sku, on)}
                   />
                 )}
               </div>
@@ -311,6 +312,7 @@ interface CellEditorProps {
 }
 
 function CellEditor({ label, text, onDone, onLeave }: CellEditorProps) {
+  const [typed, setTyped] = useState(text);
   const left = useRef(false);
   const end = (work: () => void) => {
     if (left.current) return;
@@ -318,18 +320,16 @@ function CellEditor({ label, text, onDone, onLeave }: CellEditorProps) {
     work();
   };
   return (
-    <input
-      className="cell"
-      aria-label={label}
-      defaultValue={text}
-      // biome-ignore lint/a11y/noAutofocus: the editor opens where the person is
+    <Words
+      name={label}
+      width="100%"
       autoFocus
-      onBlur={(event) => end(() => onDone(event.target.value))}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter') end(() => onDone(event.currentTarget.value));
-        if (event.key === 'Escape') end(onLeave);
-      }}
+      quiet
+      value={typed}
+      onChange={setTyped}
+      onBlur={() => end(() => onDone(typed))}
+      onEnter={() => end(() => onDone(typed))}
+      onLeave={() => end(onLeave)}
     />
   );
 }

@@ -7,6 +7,7 @@ import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
 import type { CatalogActs } from '../items/useCatalog';
+import { Words } from '../kit/fields';
 
 interface ColumnsMenuProps {
   attributes: readonly Attribute[];
@@ -84,13 +85,12 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
         ))}
         <Menu.Divider />
         <div className="row" style={{ padding: '4px 8px' }}>
-          <input
-            className="cell"
+          <Words
+            name="Name of this view"
             placeholder="Name of this view"
-            aria-label="Name of this view"
             value={name}
-            onChange={(event) => setName(event.target.value)}
-            onKeyDown={(event) => event.stopPropagation()}
+            onChange={setName}
+            quiet
           />
           <Button
             disabled={name.trim() === '' || acts.busy}

@@ -18,6 +18,7 @@ import { GridBody } from './GridBody';
 import { ColumnsMenu, ExportMenu, ViewsMenu } from './GridMenus';
 import { useItemRows } from './useItemRows';
 import './grid.css';
+import { FindBox, Tick } from '../kit/fields';
 
 interface ItemsGridProps {
   attributes: readonly Attribute[];
@@ -107,13 +108,12 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
               Clear filters
             </button>
           )}
-          <input
-            className="cell"
-            style={{ width: 180 }}
+          <FindBox
+            name="Find items"
+            start={search}
+            onFind={find}
+            width={180}
             placeholder="Find in these columns"
-            aria-label="Find items"
-            defaultValue={search}
-            onChange={(event) => find(event.target.value)}
           />
           <ViewsMenu views={views} query={query.toString()} acts={acts} />
           <ColumnsMenu
@@ -255,12 +255,7 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
         tabIndex={-1}
         style={{ width: markWidth, left: 0 }}
       >
-        <input
-          type="checkbox"
-          aria-label="Mark all items"
-          checked={allMarked}
-          onChange={(event) => onMarkAll(event.target.checked)}
-        />
+        <Tick name="Mark all items" words={false} checked={allMarked} onChange={onMarkAll} />
       </div>
       {/* biome-ignore lint/a11y/useSemanticElements: as above */}
       <div
@@ -288,14 +283,13 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
           >
             {label} {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
           </button>
-          <input
-            className="cell"
-            key={filters[code] ?? ''}
-            defaultValue={filters[code] ?? ''}
-            aria-label={`Filter ${label}`}
+          <FindBox
+            name={`Filter ${label}`}
+            start={filters[code] ?? ''}
+            onFind={(text) => filter(code, text)}
             title="Part of the value; - finds empty ones, =word the whole value"
-            onChange={(event) => filter(code, event.target.value)}
-            onKeyDown={(event) => event.stopPropagation()}
+            placeholder=""
+            width="100%"
           />
         </div>
       ))}

@@ -1,9 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
+import { TimeInput } from '@mantine/dates';
+import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { fetchSourceNow, saveAddress } from '@/actions/sources';
+import { bound, Choice, Tick, Words } from '../kit/fields';
 
 interface AddressFormProps {
   source: number;
@@ -19,7 +22,8 @@ interface AddressFormProps {
 export function AddressForm({ source, name, ...given }: AddressFormProps) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
-  const [form, setForm] = useState(given);
+  const form = useForm({ initialValues: given });
+  const { values } = form;
   const [busy, startBusy] = useTransition();
   const act = (work: () => Promise<{ ok: true } | { ok: false; words: string }>, done: string) =>
     startBusy(async () => {
@@ -34,9 +38,9 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
     act(
       () =>
         saveAddress(source, {
-          address: form.address.trim() || null,
-          schedule: form.every === '' ? null : { every: form.every, at: form.at, zone: form.zone },
-          automatic: form.automatic,
+          address: values.address.trim() || null,
+          schedule: values.every === '' ? null : { every: values.every, at: values.at, zone: values.zone },
+          automatic: values.automatic,
         }),
       'Saved',
     );
@@ -56,50 +60,30 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
       </button>
       {open && (
         <fieldset className="address-form" aria-label={`Address of ${name}`}>
-          <label className="row small muted">
-            Address
-            <input
-              className="cell mono"
-              style={{ width: 330 }}
-              value={form.address}
-              onChange={(event) => setForm({ ...form, address: event.target.value })}
-            />
-          </label>
-          <label className="row small muted">
-            fetched
-            <select
-              className="cell"
-              value={form.every}
-              onChange={(event) =>
-                setForm({ ...form, every: event.target.value as AddressFormProps['every'] })
-              }
-            >
-              <option value="">when asked</option>
-              <option value="hour">every hour</option>
-              <option value="day">every day</option>
-              <option value="week">every Monday</option>
-            </select>
-          </label>
-          {form.every !== '' && (
-            <label className="row small muted">
+          <Words name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />
+          <Choice
+            name="fetched"
+            shown="beside"
+            options={[
+              ['', 'when asked'],
+              ['hour', 'every hour'],
+              ['day', 'every day'],
+              ['week', 'every Monday'],
+            ]}
+            {...bound(form, 'every')}
+          />
+          {values.every !== '' && (
+            <span className="row small muted">
               at
-              <input
-                className="cell"
-                type="time"
-                value={form.at}
-                onChange={(event) => setForm({ ...form, at: event.target.value })}
-              />
-              {form.zone}
-            </label>
+              <TimeInput aria-label="at" size="xs" w={92} {...form.getInputProps('at')} />
+              {values.zone}
+            </span>
           )}
-          <label className="row small">
-            <input
-              type="checkbox"
-              checked={form.automatic}
-              onChange={(event) => setForm({ ...form, automatic: event.target.checked })}
-            />
-            bring in without asking
-          </label>
+          <Tick
+            name="bring in without asking"
+            checked={values.automatic}
+            onChange={(on) => form.setFieldValue('automatic', on)}
+          />
           <Button disabled={busy} onClick={save}>
             Save address
           </Button>

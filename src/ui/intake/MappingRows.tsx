@@ -9,6 +9,7 @@ import { Bar } from '../bench/Bar';
 import { useAddress } from '../bench/useAddress';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
+import { Choice, FindBox } from '../kit/fields';
 import { SourceTree } from './SourceTree';
 import type { RunActs } from './useRun';
 import { tablesOf, ValueTables } from './ValueTables';
@@ -41,17 +42,16 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
   const set = (attribute: string, composition: Composition | null) =>
     acts.change({ edit: 'field', attribute, composition });
   const put = (column: string, attribute: string) => {
-    if (attribute !== '')
-      set(
-        attribute,
-        fromAttribute(
+    set(
+      attribute,
+      fromAttribute(
+        column,
+        intakeSteps(
+          targets.find(({ code }) => code === attribute),
           column,
-          intakeSteps(
-            targets.find(({ code }) => code === attribute),
-            column,
-          ),
         ),
-      );
+      ),
+    );
   };
   const lines = targets
     .filter(({ code, label }) => `${label} ${code}`.toLowerCase().includes(find.toLowerCase()))
@@ -80,14 +80,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
             Suggest anew
           </button>
         )}
-        <input
-          className="cell"
-          placeholder="Find an attribute"
-          aria-label="Find an attribute"
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
-          style={{ width: 140 }}
-        />
+        <FindBox name="Find an attribute" start={find} onFind={setFind} width={140} />
       </div>
       <div className="bench-body" aria-busy={acts.busy}>
         <div className="intake-row head">
@@ -103,20 +96,14 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
               <span className="chip attribute cut" title={spoken(column.name)}>
                 {brief(column.name)}
               </span>
-              <select
-                className="cell"
-                aria-label={`${column.name} becomes`}
+              <Choice
+                name={`${column.name} becomes`}
                 value=""
+                prompt="leave out"
+                options={targets.map(({ code, label }) => [code, label, fields[code] !== undefined] as const)}
+                onChange={(attribute) => put(column.name, attribute)}
                 disabled={acts.locked}
-                onChange={(event) => put(column.name, event.target.value)}
-              >
-                <option value="">leave out</option>
-                {targets.map(({ code, label }) => (
-                  <option key={code} value={code} disabled={fields[code] !== undefined}>
-                    {label}
-                  </option>
-                ))}
-              </select>
+              />
             </span>
             <span className="number muted">{column.filled}</span>
             <span className="samples cut">{column.samples.join(' · ') || 'always empty'}</span>

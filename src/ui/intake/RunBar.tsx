@@ -8,8 +8,8 @@ import { beginRun, haltRun } from '@/actions/sources';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
 import { LinkButton } from '../bench/LinkButton';
+import { Choice } from '../kit/fields';
 import { SavingMark } from '../kit/SavingMark';
-import { Chooser } from './FormLine';
 import type { RunFindings } from './RunSide';
 import type { RunActs } from './useRun';
 
@@ -69,17 +69,19 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
       )}
       {run.state === 'uploaded' && (
         <>
-          <Chooser
-            label="Items are found again by"
+          <Choice
+            name="Items are found again by"
             value={mapping.key}
-            choices={itemKeys.map((key) => [key, keyNames[key]])}
+            shown="beside"
+            options={itemKeys.map((key) => [key, keyNames[key]])}
             disabled={acts.busy}
             onChange={(key) => acts.change({ edit: 'key', key: key as ItemKey })}
           />
-          <Chooser
-            label="Missing ones are"
+          <Choice
+            name="Missing ones are"
             value={mapping.missing}
-            choices={missingWays.map((way) => [way, missingNames[way]])}
+            shown="beside"
+            options={missingWays.map((way) => [way, missingNames[way]])}
             disabled={acts.busy}
             onChange={(missing) =>
               acts.change({ edit: 'missing', missing: missing as (typeof missingWays)[number] })

@@ -6,7 +6,7 @@ import type { Damage } from '@/core/intake/damage';
 import { damageWords } from '@/core/intake/repairs';
 import type { listRunFamilies, RunPreview, RunRow, StagedLine } from '@/server/sources/sources';
 import { useAddress } from '../bench/useAddress';
-import { Chooser } from './FormLine';
+import { Choice, Tick } from '../kit/fields';
 import type { RunActs } from './useRun';
 
 export interface RunFindings {
@@ -127,10 +127,11 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
   return (
     <div className="side-pad">
       <div className="row" style={{ flexWrap: 'wrap', gap: 14 }}>
-        <Chooser
-          label="Rows are variants of one product by"
+        <Choice
+          name="Rows are variants of one product by"
           value={grouping?.by ?? ''}
-          choices={[
+          shown="beside"
+          options={[
             ['', 'nothing: no families'],
             ...groupingWays.map((way) => [way, wayNames[way]] as const),
           ]}
@@ -146,10 +147,11 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
           }
         />
         {grouping?.by === 'parentCode' && (
-          <Chooser
-            label="which stands in"
+          <Choice
+            name="which stands in"
             value={grouping.column ?? ''}
-            choices={[
+            shown="beside"
+            options={[
               ['', 'choose a column'],
               ...(preview?.columns ?? []).map(({ name }) => [name, name] as const),
             ]}
@@ -223,29 +225,32 @@ function Damages({ run, targets, acts }: RunSideProps) {
     <section className="repairs" aria-label="Repairs proposed">
       <h2>Damage found; repaired only where you accept it</h2>
       {run.repairs.map(({ damage, attribute, count, repairable, examples }) => (
-        <label key={damage + attribute} className="repair">
-          <input
-            type="checkbox"
+        <div key={damage + attribute} className="repair">
+          <Tick
+            name={`${count} ${targets.find(({ code }) => code === attribute)?.label ?? attribute} ${damageWords[damage]}`}
+            words={
+              <>
+                <b>
+                  {count} {targets.find(({ code }) => code === attribute)?.label ?? attribute}
+                </b>{' '}
+                {damageWords[damage]}
+                {repairable < count && (
+                  <span className="tone-blocker">, {count - repairable} beyond repair: ask the sender</span>
+                )}
+                {examples.slice(0, 2).map((one) => (
+                  <span className="small muted" style={{ display: 'block' }} key={one.sku + one.from}>
+                    <span className="mono">{one.sku}</span>{' '}
+                    <mark className="gone">{one.from.slice(0, 40)}</mark>{' '}
+                    {one.to !== null && <mark className="new">{one.to.slice(0, 40)}</mark>} {one.reason}
+                  </span>
+                ))}
+              </>
+            }
             checked={accepted.includes(damage)}
             disabled={acts.busy || acts.locked || repairable === 0}
             onChange={() => toggle(damage)}
           />
-          <span>
-            <b>
-              {count} {targets.find(({ code }) => code === attribute)?.label ?? attribute}
-            </b>{' '}
-            {damageWords[damage]}
-            {repairable < count && (
-              <span className="tone-blocker">, {count - repairable} beyond repair: ask the sender</span>
-            )}
-            {examples.slice(0, 2).map((one) => (
-              <span className="small muted" style={{ display: 'block' }} key={one.sku + one.from}>
-                <span className="mono">{one.sku}</span> <mark className="gone">{one.from.slice(0, 40)}</mark>{' '}
-                {one.to !== null && <mark className="new">{one.to.slice(0, 40)}</mark>} {one.reason}
-              </span>
-            ))}
-          </span>
-        </label>
+        </div>
       ))}
     </section>
   );
@@ -318,15 +323,13 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
             <tr key={kind} className="kind">
               <td>
                 {open && !idle && (
-                  <input
-                    type="checkbox"
-                    aria-label={`All ${kindWords[kind]}`}
+                  <Tick
+                    name={`All ${kindWords[kind]}`}
+                    words={false}
                     checked={findings.chosen[kind] === total}
-                    ref={(box) => {
-                      if (box) box.indeterminate = findings.chosen[kind] > 0 && findings.chosen[kind] < total;
-                    }}
+                    onChange={(on) => acts.act(() => choose(run.id, { kind }, on))}
+                    some={findings.chosen[kind] > 0 && findings.chosen[kind] < total}
                     disabled={acts.busy}
-                    onChange={(event) => acts.act(() => choose(run.id, { kind }, event.target.checked))}
                   />
                 )}
               </td>
@@ -342,12 +345,12 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
               <tr key={row}>
                 <td>
                   {open && !idle && (
-                    <input
-                      type="checkbox"
-                      aria-label={`${sku}`}
+                    <Tick
+                      name={`${sku}`}
+                      words={false}
                       checked={chosen}
+                      onChange={(on) => acts.act(() => choose(run.id, { row }, on))}
                       disabled={acts.busy}
-                      onChange={(event) => acts.act(() => choose(run.id, { row }, event.target.checked))}
                     />
                   )}
                 </td>

@@ -1,9 +1,11 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
+import { Dropzone } from '@mantine/dropzone';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { addSource } from '@/actions/sources';
 import './intake.css';
+import { Words } from '../kit/fields';
 
 const accepted =
   '.csv,.tsv,.txt,.xlsx,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
@@ -41,7 +43,7 @@ function useUpload(source?: number) {
 /** Takes a file by choosing or dropping it, or an address to fetch one from. */
 export function Upload() {
   const router = useRouter();
-  const [over, setOver] = useState(false);
+  const choose = useRef<() => void>(null);
   const [address, setAddress] = useState('');
   const [refused, setRefused] = useState('');
   const { take, share, error } = useUpload();
@@ -54,19 +56,17 @@ export function Upload() {
     }
   };
   return (
-    <section
-      className={over ? 'drop over' : 'drop'}
+    <Dropzone
+      className="drop"
+      role="region"
       aria-label="Bring in a file"
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        take(event.dataTransfer.files[0]);
-      }}
+      multiple={false}
+      activateOnClick={false}
+      enablePointerEvents
+      openRef={choose}
+      loading={share !== undefined}
+      inputProps={{ 'aria-label': 'File to bring in' }}
+      onDrop={([file]) => take(file)}
     >
       <div>
         <h2>Drop a file with items here</h2>
@@ -76,22 +76,17 @@ export function Upload() {
         </span>
       </div>
       <div className="row" style={{ flexWrap: 'wrap' }}>
-        <FileButton onChange={take} accept={accepted} inputProps={{ 'aria-label': 'File to bring in' }}>
-          {(props) => (
-            <Button {...props} loading={share !== undefined}>
-              Choose a file
-            </Button>
-          )}
-        </FileButton>
+        <Button loading={share !== undefined} onClick={() => choose.current?.()}>
+          Choose a file
+        </Button>
         <span className="muted">or fetch one from</span>
-        <input
-          className="cell"
-          style={{ width: 240 }}
-          placeholder="https://…"
-          aria-label="Address of a source"
+        <Words
+          name="Address of a source"
           value={address}
-          onChange={(event) => setAddress(event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && void add()}
+          onChange={setAddress}
+          width={240}
+          placeholder="https://…"
+          onEnter={() => void add()}
         />
         <Button variant="default" disabled={address.trim() === ''} onClick={() => void add()}>
           Add address
@@ -103,7 +98,7 @@ export function Upload() {
           {error || refused}
         </p>
       )}
-    </section>
+    </Dropzone>
   );
 }
 

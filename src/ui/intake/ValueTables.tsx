@@ -1,6 +1,7 @@
 'use client';
 import { ownEntry } from '@/core/catalog/value';
 import type { Composition } from '@/core/compose/composition';
+import { SavedWords } from '../kit/fields';
 
 export interface TableUse {
   readonly name: string;
@@ -42,10 +43,6 @@ export function ValueTables({ table, words, entries, disabled, onChange }: Value
   const lines = all.sort(
     (a, b) => Number(Object.hasOwn(entries, a[0])) - Number(Object.hasOwn(entries, b[0])) || b[1] - a[1],
   );
-  const put = (word: string, text: string) => {
-    const to = text.trim();
-    if (to !== (ownEntry(entries, word) ?? '')) onChange(word, to === '' ? null : to);
-  };
   return (
     <section className="value-table" aria-label={`Value table ${table.name}`}>
       <h3>
@@ -57,20 +54,19 @@ export function ValueTables({ table, words, entries, disabled, onChange }: Value
         </span>
       </h3>
       {lines.map(([word, count]) => (
-        <label key={word} className="row">
+        <div key={word} className="row">
           <span className="mono cut word">{word}</span>
           <span className="number muted">{count || ''}</span>
           <span className="muted">→</span>
-          <input
-            className="cell mono"
-            aria-label={`${word} becomes`}
-            defaultValue={ownEntry(entries, word) ?? ''}
+          <SavedWords
+            name={`${word} becomes`}
+            mono
             placeholder={table.otherwise === 'keep' ? word : 'left empty'}
             disabled={disabled}
-            onBlur={(event) => put(word, event.target.value)}
-            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+            value={ownEntry(entries, word) ?? ''}
+            onSave={(to) => onChange(word, to || null)}
           />
-        </label>
+        </div>
       ))}
       {lines.length === 0 && <span className="muted">No words were seen in the first rows.</span>}
     </section>

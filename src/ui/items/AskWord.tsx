@@ -1,6 +1,7 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
+import { Words } from '../kit/fields';
 
 interface AskWordProps {
   label: string;
@@ -37,19 +38,13 @@ export function AskWord({
         </Button>
       </Popover.Target>
       <Popover.Dropdown>
-        <label className="small muted" style={{ display: 'grid', gap: 4 }}>
+        <div className="small muted" style={{ display: 'grid', gap: 4 }}>
           {ask}
           <span className="row">
-            <input
-              className="cell mono"
-              aria-label={ask}
-              value={word}
-              onChange={(event) => setWord(event.target.value)}
-              onKeyDown={(event) => event.key === 'Enter' && answer()}
-            />
+            <Words name={ask} value={word} onChange={setWord} mono onEnter={() => answer()} />
             <Button onClick={answer}>{label}</Button>
           </span>
-        </label>
+        </div>
       </Popover.Dropdown>
     </Popover>
   );

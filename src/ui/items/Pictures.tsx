@@ -2,15 +2,17 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Button, FileButton } from '@mantine/core';
+import { Button } from '@mantine/core';
+import { Dropzone } from '@mantine/dropzone';
 import { notifications } from '@mantine/notifications';
 import { IconGripVertical, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
 import { useSortSensors } from '../bench/useSortSensors';
+import { SavedWords } from '../kit/fields';
 import { Picture } from '../tray/Picture';
 import { AskWord } from './AskWord';
 import { useCatalog } from './useCatalog';
@@ -30,6 +32,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
   const acts = useCatalog();
   const router = useRouter();
   const [sending, setSending] = useState(false);
+  const choose = useRef<() => void>(null);
   const sensors = useSortSensors();
   const links = pictures.map(({ link }) => link);
   const put = (order: readonly string[]) => acts.run(() => setPictureOrder(holder, [...order]));
@@ -57,7 +60,17 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
     router.refresh();
   };
   return (
-    <section className="panel block" aria-label="Pictures" aria-busy={acts.busy || sending}>
+    <Dropzone
+      className="panel block"
+      role="region"
+      aria-label="Pictures"
+      aria-busy={acts.busy || sending}
+      activateOnClick={false}
+      enablePointerEvents
+      openRef={choose}
+      inputProps={{ 'aria-label': 'Pictures to upload' }}
+      onDrop={(files) => void send(files)}
+    >
       <h2>
         Pictures{' '}
         <span className="muted small">
@@ -92,17 +105,9 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
         </SortableContext>
       </DndContext>
       <span className="row" style={{ flexWrap: 'wrap' }}>
-        <FileButton
-          multiple
-          accept="image/jpeg,image/png,image/gif,image/webp,image/tiff"
-          onChange={(files) => void send(files)}
-        >
-          {(props) => (
-            <Button {...props} variant="default" loading={sending}>
-              Upload pictures
-            </Button>
-          )}
-        </FileButton>
+        <Button variant="default" loading={sending} onClick={() => choose.current?.()}>
+          Upload or drop pictures
+        </Button>
         <AskWord
           label="Add by address"
           ask="Address of the picture"
@@ -110,7 +115,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
           onAnswer={(address) => acts.run(() => addPictureAddress(holder, address))}
         />
       </span>
-    </section>
+    </Dropzone>
   );
 }
 
@@ -158,14 +163,11 @@ function PictureLine({ picture, at, name, onRemove, onDescribe }: PictureLinePro
             Cannot be read: {link}
           </span>
         )}
-        <input
-          className="cell"
-          key={alternativeText}
-          defaultValue={alternativeText}
+        <SavedWords
+          name={`Alternative text of picture ${at + 1}`}
           placeholder="What it shows, for those who cannot see it"
-          aria-label={`Alternative text of picture ${at + 1}`}
-          onBlur={(event) => event.target.value.trim() !== alternativeText && onDescribe(event.target.value)}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          value={alternativeText}
+          onSave={onDescribe}
         />
       </div>
       <button type="button" className="plain" aria-label={`Take picture ${at + 1} off`} onClick={onRemove}>

@@ -3,6 +3,7 @@ import { IconX } from '@tabler/icons-react';
 import type { Action, Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
 import { ConditionEditor } from '../conditions/ConditionEditor';
+import { Choice, coded, SavedWords } from '../kit/fields';
 import { actionNames } from './ruleWords';
 
 interface RuleFormProps {
@@ -21,16 +22,12 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
       <div className="box">
         <div className="line">
           <span className="word">name</span>
-          <input
-            className="cell"
-            style={{ width: 320 }}
-            aria-label="Name of the rule"
-            defaultValue={rule.name}
-            onBlur={(event) =>
-              event.target.value.trim() &&
-              event.target.value !== rule.name &&
-              onChange({ name: event.target.value.trim() })
-            }
+          <SavedWords
+            name="Name of the rule"
+            width={320}
+            needed
+            value={rule.name}
+            onSave={(name) => onChange({ name })}
           />
         </div>
         <ConditionEditor
@@ -128,56 +125,37 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
     }
   };
   const input = (label: string, value: string, put: (text: string) => Action, needed = false) => (
-    <input
-      className="cell mono"
-      size={14}
-      aria-label={label}
+    <SavedWords
+      name={label}
       placeholder={label}
-      key={label + value}
-      defaultValue={value}
-      onBlur={(event) =>
-        event.target.value !== value &&
-        (!needed || event.target.value !== '') &&
-        onChange(put(event.target.value))
-      }
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      mono
+      exact
+      needed={needed}
+      width={130}
+      value={value}
+      onSave={(text) => onChange(put(text))}
     />
   );
   return (
     <div className="line">
       <span className="word">{first ? 'then' : 'and'}</span>
-      <select
-        className="cell"
-        aria-label="What is done"
+      <Choice
+        name="What is done"
         value={action.do}
-        onChange={(event) =>
+        options={Object.entries(actionNames).map(([kind, words]) => [kind, words] as const)}
+        onChange={(text) =>
           onChange(
-            become(
-              (Object.keys(actionNames) as Action['do'][]).find((one) => one === event.target.value) ?? 'set',
-              field,
-            ),
+            become((Object.keys(actionNames) as Action['do'][]).find((one) => one === text) ?? 'set', field),
           )
         }
-      >
-        {Object.entries(actionNames).map(([kind, words]) => (
-          <option key={kind} value={kind}>
-            {words}
-          </option>
-        ))}
-      </select>
+      />
       {action.do !== 'leaveOut' && (
-        <select
-          className="cell"
-          aria-label="Field"
+        <Choice
+          name="Field"
           value={action.field}
-          onChange={(event) => onChange({ ...action, field: event.target.value })}
-        >
-          {stage.fields.map(({ code, label }) => (
-            <option key={code} value={code}>
-              {label}
-            </option>
-          ))}
-        </select>
+          options={coded(stage.fields)}
+          onChange={(text) => onChange({ ...action, field: text })}
+        />
       )}
       {(action.do === 'set' || action.do === 'before' || action.do === 'after') &&
         input('text', action.text, (text) => ({ ...action, text }))}

@@ -12,6 +12,7 @@ import { ConditionEditor } from '../conditions/ConditionEditor';
 import { languageName, regionName } from '../frame/names';
 import { MetBox } from './MetBox';
 import './settings.css';
+import { Choice } from '../kit/fields';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
 export function FeedSettings({ stage, feed }: { stage: SettingsStage; feed: string }) {
@@ -130,18 +131,18 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
     <section aria-label="Make another feed from it">
       <h2>Make another feed from it</h2>
       <div className="row">
-        <select
-          className="cell"
-          aria-label="Market of the new feed"
-          value={at}
-          onChange={(event) => setAt(Number(event.target.value))}
-        >
-          {stage.free.map((one, i) => (
-            <option key={`${one.channel} ${one.country} ${one.language}`} value={i}>
-              {one.name}, {regionName(one.country)}, {languageName(one.language)}, {one.currency}
-            </option>
-          ))}
-        </select>
+        <Choice
+          name="Market of the new feed"
+          value={String(at)}
+          options={stage.free.map(
+            (one, i) =>
+              [
+                String(i),
+                `${one.name}, ${regionName(one.country)}, ${languageName(one.language)}, ${one.currency}`,
+              ] as const,
+          )}
+          onChange={(text) => setAt(Number(text))}
+        />
         <Button disabled={busy || !seen} onClick={copy}>
           Make the feed
         </Button>

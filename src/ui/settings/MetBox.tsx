@@ -1,6 +1,7 @@
 'use client';
 import { type ReactNode, useEffect, useState } from 'react';
 import { useDraft } from '../bench/useDraft';
+import { Tick } from '../kit/fields';
 
 interface MetBoxProps {
   /** Code of the condition, or the document's name. */
@@ -15,19 +16,18 @@ export function MetBox({ what, met, children }: MetBoxProps) {
   const [on, setOn] = useState(met);
   useEffect(() => setOn(met), [met]);
   return (
-    <label className="row met-box">
-      <input
-        type="checkbox"
+    <div className="row met-box">
+      <Tick
+        name={what}
+        words={children}
         checked={on}
-        onChange={(event) => {
-          const next = event.target.checked;
+        onChange={(next) => {
           setOn(next);
           void draft.save({ edit: 'met', what, on: next }).then((ok) => {
             if (!ok) setOn(!next);
           });
         }}
       />
-      <span>{children}</span>
-    </label>
+    </div>
   );
 }

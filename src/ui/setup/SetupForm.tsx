@@ -1,5 +1,6 @@
 'use client';
 import { Button, Select, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
 import currencies from 'currency-codes';
 import { useRouter } from 'next/navigation';
@@ -21,31 +22,25 @@ const currencyChoices = currencies.data.map(({ code, currency }) => ({
 /** The shop's name, the currency its amounts are in, and the zone its schedules go by. */
 export function SetupForm({ zones, ...given }: SetupFormProps) {
   const router = useRouter();
-  const [form, setForm] = useState(given);
+  const form = useForm({ initialValues: given });
   const [refused, setRefused] = useState('');
   const [busy, startBusy] = useTransition();
-  const changed = form.name !== given.name || form.currency !== given.currency || form.zone !== given.zone;
   const save = () =>
     startBusy(async () => {
-      const answer = await storeSetup(form);
+      const answer = await storeSetup(form.values);
       setRefused(answer.ok ? '' : answer.words);
-      if (answer.ok) notifications.show({ message: answer.words, autoClose: 2500 });
+      if (answer.ok) {
+        form.resetDirty();
+        notifications.show({ message: answer.words, autoClose: 2500 });
+      }
       router.refresh();
     });
   return (
-    <form
-      className="panel setup-form"
-      aria-label="Setup"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
-    >
+    <form className="panel setup-form" aria-label="Setup" onSubmit={form.onSubmit(save)}>
       <TextInput
         label="Name of the shop"
         description="Files that are sent name it as their author."
-        value={form.name}
-        onChange={(event) => setForm({ ...form, name: event.currentTarget.value })}
+        {...form.getInputProps('name')}
       />
       <Select
         label="Currency of the catalog"
@@ -53,8 +48,7 @@ export function SetupForm({ zones, ...given }: SetupFormProps) {
         data={currencyChoices}
         searchable
         allowDeselect={false}
-        value={form.currency || null}
-        onChange={(currency) => setForm({ ...form, currency: currency ?? '' })}
+        {...form.getInputProps('currency')}
       />
       <Select
         label="Time zone"
@@ -63,8 +57,7 @@ export function SetupForm({ zones, ...given }: SetupFormProps) {
         searchable
         allowDeselect={false}
         limit={200}
-        value={form.zone}
-        onChange={(zone) => setForm({ ...form, zone: zone ?? 'UTC' })}
+        {...form.getInputProps('zone')}
       />
       {refused && (
         <span className="tone-blocker" role="alert">
@@ -72,7 +65,7 @@ export function SetupForm({ zones, ...given }: SetupFormProps) {
         </span>
       )}
       <div>
-        <Button type="submit" disabled={!changed || busy}>
+        <Button type="submit" disabled={!form.isDirty() || busy}>
           Save setup
         </Button>
       </div>

@@ -13,6 +13,7 @@ import { PartStrip } from '../composition/PartStrip';
 import { Gauge } from './Gauge';
 import { LengthChart } from './LengthChart';
 import './titles.css';
+import { Choice, FindBox, Tick } from '../kit/fields';
 
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
 export function TitlesBench({ stage }: { stage: TitlesStage }) {
@@ -45,14 +46,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           {stage.fit} of {stage.total} fit whole, {stage.droppedCount} lose a part, {stage.shortenedCount} are
           shortened
         </span>
-        <input
-          className="cell"
-          style={{ width: 170 }}
-          placeholder="Find a title"
-          aria-label="Find a title"
-          defaultValue={query.get('find') ?? ''}
-          onChange={(event) => search(event.target.value)}
-        />
+        <FindBox name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
       </div>
       <div className="title-pattern" aria-busy={draft.busy}>
         {!stage.started && (
@@ -93,27 +87,18 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
             choices={choices}
             onChange={(keep) => save({ keep })}
           />
-          <label className="row">
-            Capitals:
-            <select
-              className="cell"
-              value={pattern.letterCase}
-              aria-label="Capitals"
-              onChange={(event) => save({ letterCase: event.target.value as TitlePattern['letterCase'] })}
-            >
-              <option value="asis">as they are</option>
-              <option value="sentence">first letter</option>
-              <option value="title">as in a title</option>
-            </select>
-          </label>
-          <label className="row">
-            <input
-              type="checkbox"
-              checked={pattern.brandOnce}
-              onChange={(event) => save({ brandOnce: event.target.checked })}
-            />
-            Brand once
-          </label>
+          <Choice
+            name="Capitals:"
+            shown="beside"
+            value={pattern.letterCase}
+            options={[
+              ['asis', 'as they are'] as const,
+              ['sentence', 'first letter'] as const,
+              ['title', 'as in a title'] as const,
+            ]}
+            onChange={(text) => save({ letterCase: text as TitlePattern['letterCase'] })}
+          />
+          <Tick name="Brand once" checked={pattern.brandOnce} onChange={(on) => save({ brandOnce: on })} />
         </div>
       </div>
       <div className="titles-grid">

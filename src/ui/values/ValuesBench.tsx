@@ -8,6 +8,8 @@ import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
 import { useAddress } from '../bench/useAddress';
 import { useDraft } from '../bench/useDraft';
 import './values.css';
+import { Choice, Tick } from '../kit/fields';
+import { TakeFrom } from '../kit/TakeFrom';
 
 const confidences = [95, 90, 80, 70, 60, 50] as const;
 
@@ -48,28 +50,16 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
           {left === 0 ? 'every word is taken' : `${left} ${left === 1 ? 'word' : 'words'} left to do`}
         </h2>
         {others.length > 0 && (
-          <label className="row small">
-            <input type="checkbox" checked={share} onChange={(event) => setShare(event.target.checked)} />
-            say it in {others.join(', ')} too
-          </label>
+          <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
         )}
-        <label className="row small muted">
-          from confidence
-          <select className="cell" value={from} onChange={(event) => setFrom(Number(event.target.value))}>
-            {confidences.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </select>
-        </label>
-        <Button
-          variant="default"
-          disabled={takeable.length === 0 || draft.busy}
-          onClick={() => save(Object.fromEntries(takeable))}
-        >
-          {takeable.length === 0
-            ? 'No suggestions'
-            : `Take ${takeable.length} ${takeable.length === 1 ? 'suggestion' : 'suggestions'}`}
-        </Button>
+        <TakeFrom
+          values={confidences}
+          value={from}
+          onChange={setFrom}
+          count={takeable.length}
+          busy={draft.busy}
+          onTake={() => save(Object.fromEntries(takeable))}
+        />
         <Link className="text" href={`/feeds/${feed}/fields`}>
           Fields
         </Link>
@@ -128,19 +118,15 @@ function Word({ line, choices, onChoose }: WordProps) {
       <Link className="text number" href={line.items}>
         {count} {count === 1 ? 'item' : 'items'}
       </Link>
-      <select
-        className="cell"
-        aria-label={`${shown} becomes`}
+      <Choice
+        name={`${shown} becomes`}
         value={choice ?? ''}
-        onChange={(event) => event.target.value !== '' && onChoose(event.target.value)}
-      >
-        {choice === undefined && <option value="">choose …</option>}
-        {choices.map(({ code, label }) => (
-          <option key={code} value={code}>
-            {label === code ? code : `${label} (${code})`}
-          </option>
-        ))}
-      </select>
+        {...(choice === undefined && { prompt: 'choose …' })}
+        options={choices.map(
+          ({ code, label }) => [code, label === code ? code : `${label} (${code})`] as const,
+        )}
+        onChange={onChoose}
+      />
       <span className="offers">
         {suggestions.slice(0, 2).map((one) => (
           <span className="offer" key={one.choice} title={one.reason}>

@@ -1,0 +1,206 @@
+/** What every refusal says: what happened, what was kept, and the remedy. The only place where its words are made. */
+type Facts<K extends string> = { readonly [P in K]: unknown };
+
+export const errorWords = {
+  nothingToUndo: () => 'There is nothing to undo.',
+  changedSince: ({ words, list, more }: Facts<'words' | 'list' | 'more'>) =>
+    `“${words}” cannot be undone: ${list}${more} changed since. Nothing was undone.`,
+  viewWithoutName: () => 'A view needs a name.',
+  attributeThere: ({ code, label }: Facts<'code' | 'label'>) =>
+    `There is already an attribute ${code}, “${label}”.`,
+  currencyAttribute: () => 'Amounts in a currency of their own belong to their attribute; change that one.',
+  familyIsNoAttribute: () => '“family” is what groups items; choose another code.',
+  labelTaken: ({ label }: Facts<'label'>) => `Another attribute is called “${label}” already.`,
+  kindStays: ({ count, label }: Facts<'count' | 'label'>) =>
+    `${count} items have a value of ${label}, so its kind stays. Empty them first, or add another attribute.`,
+  noAttribute: () => 'There is no such attribute any more.',
+  noWord: () => 'Write the new word.',
+  attributeStays: () => 'This attribute cannot be taken away.',
+  attributeFilled: ({ count, label }: Facts<'count' | 'label'>) =>
+    `${count} items have a value of ${label}. Empty them first.`,
+  noFamily: ({ family }: Facts<'family'>) => `There is no family ${family} any more.`,
+  familyWithoutCode: () => 'A family needs a code.',
+  familyWithoutName: () => 'A family needs a name; its items carry it.',
+  familyThere: ({ family }: Facts<'family'>) => `There is already a family ${family}.`,
+  tooManyVariants: ({ count, most }: Facts<'count' | 'most'>) =>
+    `These terms make ${count} variants; ${most} are the most. Choose fewer terms.`,
+  nothingToSplit: ({ family }: Facts<'family'>) =>
+    `All items of ${family} have the same value there; there is nothing to split.`,
+  splitTaken: ({ family }: Facts<'family'>) => `There is already a family ${family}. Nothing was split.`,
+  newFamilyWithoutCode: () => 'The family needs a code.',
+  familyOfOne: () => 'A family is made of two items or more.',
+  mergeIntoThere: ({ family }: Facts<'family'>) =>
+    `There is already a family ${family}; move the items into it.`,
+  memberElsewhere: ({ sku, family }: Facts<'sku' | 'family'>) =>
+    `${sku} belongs to ${family} already; take it out of there first. Nothing was changed.`,
+  familyHasItems: ({ family, count }: Facts<'family' | 'count'>) =>
+    `${family} still has ${count} items; move or archive them first. Nothing was changed.`,
+  copyWithoutCode: () => 'The copy needs a code.',
+  noItem: ({ sku }: Facts<'sku'>) => `There is no item ${sku} any more.`,
+  pictureTooLarge: () => 'The picture is larger than 25 MB. Nothing was changed.',
+  tooManyPixels: ({ name, width, height, most }: Facts<'name' | 'width' | 'height' | 'most'>) =>
+    `${name} has ${width} × ${height} pixels, more than ${most} million. Nothing was changed.`,
+  noPicture: ({ name }: Facts<'name'>) =>
+    `${name} is not a JPEG, PNG, GIF, WebP or TIFF picture. Nothing was changed.`,
+  attributeFixed: () => 'This attribute cannot be changed here.',
+  noItemNothingChanged: ({ sku }: Facts<'sku'>) => `There is no item ${sku}. Nothing was changed.`,
+  valueRefused: ({ label, sku, words }: Facts<'label' | 'sku' | 'words'>) =>
+    `${label} of ${sku}: ${words} Nothing was changed.`,
+  itemWithoutSku: () => 'An item needs an SKU.',
+  itemThere: ({ sku }: Facts<'sku'>) => `There is already an item ${sku}.`,
+  familyMissing: ({ family }: Facts<'family'>) =>
+    `There is no family ${family}. Make it first, or leave the item alone.`,
+  copyWithoutSku: () => 'The copy needs an SKU.',
+  tooSlow: ({ host, seconds }: Facts<'host' | 'seconds'>) =>
+    `${host} did not finish within ${seconds} seconds.`,
+  tooManyRedirects: ({ address, most }: Facts<'address' | 'most'>) =>
+    `${address} redirects more than ${most} times.`,
+  answerTooLarge: ({ most }: Facts<'most'>) => `It is larger than ${most}. Nothing was changed.`,
+  noAddress: ({ address }: Facts<'address'>) =>
+    `“${address}” is not an address. Write it whole, with https://.`,
+  addressKind: () => 'Only http and https addresses are fetched.',
+  addressWithPassword: () => 'The address holds a name and a password, which are not sent. Take them out.',
+  noHost: ({ host }: Facts<'host'>) => `There is no host ${host}; check the address.`,
+  ownNetwork: ({ host }: Facts<'host'>) =>
+    `${host} lies inside this machine's own network, which is not fetched from.`,
+  noChannelsFolder: () => 'The folder src/channels is missing; run the command in the project’s folder.',
+  unknownChannel: ({ channel, known }: Facts<'channel' | 'known'>) =>
+    `There is no channel "${channel}"; there are ${known}.`,
+  noChannel: ({ channel }: Facts<'channel'>) => `There is no channel “${channel}”.`,
+  channelThere: ({ channel }: Facts<'channel'>) =>
+    `There already is a channel “${channel}”. Bring this in there as a new version, or change its code.`,
+  versionOpen: ({ version }: Facts<'version'>) =>
+    `Version ${version} is open. Take it on or drop it before a further one.`,
+  otherSheet: ({ found, wanted }: Facts<'found' | 'wanted'>) =>
+    `The file is the sheet of “${found}”, not of “${wanted}”. Choose that channel’s page.`,
+  noOpenVersion: () => 'There is no open version any more.',
+  versionChanged: () => 'Someone else changed this version since. Look at it again before you take it on.',
+  noMarket: ({ channel, country, language }: Facts<'channel' | 'country' | 'language'>) =>
+    `${channel} has no market ${country} in “${language}”.`,
+  feedThere: ({ channel, country }: Facts<'channel' | 'country'>) =>
+    `There is already a feed for ${channel} in ${country}.`,
+  noFeed: () => 'There is no such feed any more.',
+  noCurrency: ({ currency }: Facts<'currency'>) =>
+    `${currency} is no currency of ISO 4217, such as EUR. Nothing was changed.`,
+  noZone: ({ zone }: Facts<'zone'>) => `${zone} is no time zone, such as Europe/Berlin. Nothing was changed.`,
+  noSource: () => 'There is no such source any more.',
+  sourceWithoutAddress: () => 'This source has no address to fetch from.',
+  columnMissing: ({ column, label }: Facts<'column' | 'label'>) =>
+    `The file has no column “${column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
+  fileTooLarge: () =>
+    'The file is larger than 2 GB. Nothing was changed. Split it and bring the parts in one after another.',
+  runElsewhere: () => 'The run is no longer at this point; the page shows where it is now.',
+  runUnderWay: ({ file }: Facts<'file'>) =>
+    `Another run of this source, ${file}, is still under way. Runs of one source never overlap; start this one when it has ended.`,
+  runEnded: () => 'The run is no longer under way; the page shows where it is now.',
+  tooManyColumns: ({ count, most }: Facts<'count' | 'most'>) =>
+    `The file has ${count} columns; ${most} are the most. Nothing was changed. Check the separator.`,
+  noSheet: ({ sheet, known }: Facts<'sheet' | 'known'>) =>
+    `The workbook has no sheet “${sheet}”; it has ${known}.`,
+  tooManyValuesAt: ({ list, count, most }: Facts<'list' | 'count' | 'most'>) =>
+    `The records at “${list}” have ${count} different values; ${most} are the most. Nothing was changed. Choose another list.`,
+  recordWithoutEnd: ({ list }: Facts<'list'>) =>
+    `No record ended within 16 MB, as if the wrong list were chosen. Nothing was changed. Choose another list than “${list}”.`,
+  workbookRefused: ({ why }: Facts<'why'>) => `The workbook ${why}. Nothing was changed.`,
+  optionWithoutValue: ({ option }: Facts<'option'>) => `${option} wants a value after it.`,
+  unknownOption: ({ option, known }: Facts<'option' | 'known'>) =>
+    `${option} is not an option here; there are ${known}.`,
+  optionMissing: ({ option, usage }: Facts<'option' | 'usage'>) => `--${option} is missing. Usage: ${usage}`,
+  unreadable: ({ what, path }: Facts<'what' | 'path'>) =>
+    `The ${what} ${path} cannot be read; check the path.`,
+  planNoJson: ({ path, why }: Facts<'path' | 'why'>) => `The plan ${path} is not JSON: ${why}`,
+  planInvalid: ({ path, place, why }: Facts<'path' | 'place' | 'why'>) =>
+    `The plan ${path} is not valid at ${place}: ${why}`,
+  noCurrencyOption: ({ currency }: Facts<'currency'>) =>
+    `--currency takes a code of ISO 4217, such as EUR, not “${currency}”.`,
+  mappingNoJson: ({ path, why }: Facts<'path' | 'why'>) => `The mapping ${path} is not JSON: ${why}`,
+  mappingInvalid: ({ path, place, why }: Facts<'path' | 'place' | 'why'>) =>
+    `The mapping ${path} is not valid at ${place}: ${why}`,
+  unknownDamage: ({ known, word }: Facts<'known' | 'word'>) => `--accept knows ${known}, not “${word}”.`,
+  sourceUnreadable: ({ path }: Facts<'path'>) => `The source ${path} cannot be read; check the path.`,
+  noSkuColumn: ({ columns }: Facts<'columns'>) =>
+    `No column could be told to hold the SKU; the columns are ${columns}. Give a mapping with "sku".`,
+  unknownSuggestion: ({ known, word, usage }: Facts<'known' | 'word' | 'usage'>) =>
+    `cart suggest wants ${known}, not “${word}”. Usage: ${usage}`,
+  suggestionMissing: ({ option, usage }: Facts<'option' | 'usage'>) =>
+    `--${option} is missing. Usage: ${usage}`,
+  noMarketOf: ({ channel, country, known }: Facts<'channel' | 'country' | 'known'>) =>
+    `${channel} has no market “${country}”; it has ${known}.`,
+  valueNotRead: ({ text, why }: Facts<'text' | 'why'>) => `“${text}” ${why}.`,
+  sheetInvalid: ({ place, why }: Facts<'place' | 'why'>) =>
+    `The requirement sheet is not valid at ${place}: ${why}.`,
+  noJson: ({ why }: Facts<'why'>) => `This is not JSON: ${why}`,
+  branchUnknown: ({ at, branch }: Facts<'at' | 'branch'>) =>
+    `The requirement sheet is not valid at branches.${at}.under: the tree has no ${branch}.`,
+  conditionBranchUnknown: ({ field, branch }: Facts<'field' | 'branch'>) =>
+    `The requirement sheet is not valid at ${field}.mustWhen: the tree has no branch ${branch}.`,
+  noHeadings: () => 'No column has a name. Paste the heading row as the first line.',
+  schemaElsewhere: ({ reference }: Facts<'reference'>) =>
+    `The schema points to “${reference}”, which is not in this document. Bundle it first.`,
+  schemaUndefined: ({ reference }: Facts<'reference'>) =>
+    `The schema points to “${reference}”, which it does not define.`,
+  schemaNoObject: () => 'A JSON Schema is an object; this is not.',
+  schemaEmpty: () => 'The schema has no "properties": there is nothing to make fields of.',
+  categoryWithoutCode: ({ number }: Facts<'number'>) => `Category number ${number} has no code. Give it one.`,
+  categoryTwice: ({ category }: Facts<'category'>) =>
+    `Category ${category} is defined twice. Take one of them out.`,
+  categoryParent: ({ category, parent }: Facts<'category' | 'parent'>) =>
+    `Category ${category} names the parent ${parent}, which is not defined.`,
+  categoryCircle: ({ category }: Facts<'category'>) =>
+    `Category ${category} lies below itself. Check its parents.`,
+  treeUnreadable: ({ why }: Facts<'why'>) => `The category tree cannot be read: ${why}.`,
+  treeHeadings: () =>
+    'The category tree wants a heading row with the columns code, parent, name_en (or another language) and synonyms.',
+  nothingPasted: () => 'There is nothing to read yet. Paste the heading row, or choose a file.',
+  rowsUnreadable: ({ why }: Facts<'why'>) => `The rows cannot be read: ${why}.`,
+  columnsAlike: ({ attribute, first, second }: Facts<'attribute' | 'first' | 'second'>) =>
+    `Two columns of the catalog name ${attribute}: “${first}” and “${second}”. Take one of them out.`,
+  catalogUnreadable: ({ why }: Facts<'why'>) => `The catalog cannot be read as CSV: ${why}`,
+  catalogEmpty: () => 'The catalog has no rows below its heading row.',
+  catalogWithoutSku: () =>
+    'The catalog has no column "sku"; name the column that identifies each item "sku".',
+  rowWithoutSku: ({ row }: Facts<'row'>) => `Row ${row} has no SKU; every item needs one.`,
+  skuTwice: ({ row, sku, before }: Facts<'row' | 'sku' | 'before'>) =>
+    `Row ${row} repeats the SKU ${sku} of row ${before}; SKUs identify one item each.`,
+  lineNoItem: ({ line, why }: Facts<'line' | 'why'>) => `Line ${line} of the catalog is not an item: ${why}`,
+  xmlBroken: ({ line, column, why }: Facts<'line' | 'column' | 'why'>) =>
+    `The file is not well-formed XML: line ${line}, column ${column}: ${why} Nothing was changed.`,
+  xmlEntities: () =>
+    'The file defines entities of its own, which are not read: they can blow a file up or reach other files. Nothing was changed.',
+  jsonBroken: ({ line, what }: Facts<'line' | 'what'>) =>
+    `Line ${line} is not JSON: ${what}. Nothing was changed.`,
+  tooDeep64: () =>
+    'The file is nested more than 64 levels deep. Nothing was changed. Ask its sender for a flat export.',
+  notInEncoding: ({ line, encoding }: Facts<'line' | 'encoding'>) =>
+    `About line ${line} the file holds bytes that are not ${encoding}, so its letters cannot be told. Nothing was changed. Choose another encoding, or ask its sender to save it as UTF-8.`,
+  tooDeep: ({ most }: Facts<'most'>) =>
+    `The file is nested more than ${most} levels deep. Nothing was changed. Ask its sender for a flat export.`,
+  tooManyValues: ({ most }: Facts<'most'>) =>
+    `A record holds more than ${most} values, as if the wrong list were chosen. Nothing was changed. Choose another list.`,
+  variantWithoutSku: () => 'The pattern gives no SKU. Nothing was made.',
+  variantTaken: ({ sku }: Facts<'sku'>) =>
+    `The SKU ${sku} belongs to another item. Change the pattern. Nothing was made.`,
+  variantTwice: ({ sku }: Facts<'sku'>) =>
+    `The pattern gives the SKU ${sku} twice. Add an axis to it. Nothing was made.`,
+  noPictureThere: ({ address, status }: Facts<'address' | 'status'>) =>
+    `No picture came from ${address}${status ? `: it answered ${status}` : ''}. Nothing was changed.`,
+  addressAnswered: ({ status }: Facts<'status'>) => `Its address answered ${status}. Nothing was changed.`,
+  empty: () =>
+    'The file is empty. Nothing was changed. Save it again from where it comes and check that it shows rows.',
+  zeros: () =>
+    'The file holds nothing but zero bytes, as a broken copy does. Nothing was changed. Copy or download it again.',
+  binary: () =>
+    'The file is not delimited text, a workbook (XLSX), XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
+  onlyHeading: () =>
+    'The file has a heading row and nothing below it. Nothing was changed. Check the export.',
+  quoteUnclosed: ({ line }: Facts<'line'>) =>
+    `A quotation mark opened in line ${line} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`,
+  notDelimited: ({ why }: Facts<'why'>) =>
+    `The file cannot be read as delimited text: ${why}. Nothing was changed.`,
+  whichCommand: ({ usage }: Facts<'usage'>) => `Which command? There are:\n${usage}`,
+  unknownCommand: ({ command, usage }: Facts<'command' | 'usage'>) =>
+    `There is no command "${command}". There are:\n${usage}`,
+  noList: () => 'The file holds no list of records. Nothing was changed.',
+  noListAt: ({ list, known }: Facts<'list' | 'known'>) =>
+    `There is no list at “${list}”; there are ${known}.`,
+} as const satisfies Readonly<Record<string, (facts: never) => string>>;
