@@ -11,7 +11,7 @@ import '@/ui/theme/mantine.css';
 import '@/ui/frame/frame.css';
 import '@/ui/tray/tray.css';
 import '@/ui/composition/composition.css';
-import '@/ui/bench/bench.css';
+import '@/ui/fields/fields.css';
 import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';

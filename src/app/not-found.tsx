@@ -1,4 +1,4 @@
-import { LinkButton } from '@/ui/bench/LinkButton';
+import { LinkButton } from '@/ui/kit/LinkButton';
 
 export default function NotFound() {
   return (

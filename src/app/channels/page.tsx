@@ -2,8 +2,8 @@ import Link from 'next/link';
 import { page } from '@/app/gated';
 import { listChannels } from '@/server/channels/sheets';
 import { listFeeds } from '@/server/feeds/drafts';
-import { LinkButton } from '@/ui/bench/LinkButton';
 import { AddFeed } from '@/ui/channels/AddFeed';
+import { LinkButton } from '@/ui/kit/LinkButton';
 import '@/ui/channels/channels.css';
 
 export default page(async () => {

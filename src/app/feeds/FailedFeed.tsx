@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react';
 import { feedName } from '@/server/feeds/board';
 import type { FailedFeed as Failed } from '@/server/feeds/work';
-import { LinkButton } from '@/ui/bench/LinkButton';
 import { DraftButtons, DraftScope } from '@/ui/frame/DraftControls';
+import { LinkButton } from '@/ui/kit/LinkButton';
 
 interface FailedFeedProps {
   feed: string;

@@ -5,10 +5,11 @@ import { feedName } from '@/server/feeds/board';
 import { sampleView } from '@/server/feeds/samples';
 import { merchantConditions } from '@/server/feeds/settingsStage';
 import { type FeedWork, type StageKey, stageViews, tryFeed } from '@/server/feeds/work';
-import { Bar } from '@/ui/bench/Bar';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
+import { Bar } from '@/ui/kit/Bar';
+import { counted } from '@/ui/kit/counted';
 import { Tray } from '@/ui/tray/Tray';
 import { FailedFeed } from './FailedFeed';
 
@@ -72,7 +73,7 @@ export async function FeedFrame({
           <div className="acts">
             {dirty ? (
               <Link href={`/feeds/${feed}/differences`} className="draft-mark">
-                Draft, {changes} {changes === 1 ? 'change' : 'changes'}
+                Draft, {counted(changes, 'change')}
               </Link>
             ) : (
               <span className="muted small">
@@ -80,7 +81,7 @@ export async function FeedFrame({
               </span>
             )}
             <Link href={`/feeds/${feed}/settings`} className={wanting > 0 ? 'text tone-risk' : 'text'}>
-              {wanting > 0 ? `${wanting} ${wanting === 1 ? 'condition' : 'conditions'} to meet` : 'Settings'}
+              {wanting > 0 ? `${counted(wanting, 'condition')} to meet` : 'Settings'}
             </Link>
             <DraftButtons
               changes={changes}

@@ -3,8 +3,9 @@ import { page } from '@/app/gated';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
 import { listSubmissions } from '@/server/submissions/submissions';
-import { LinkButton } from '@/ui/bench/LinkButton';
-import { When } from '@/ui/bench/When';
+import { Empty } from '@/ui/kit/Empty';
+import { LinkButton } from '@/ui/kit/LinkButton';
+import { When } from '@/ui/kit/When';
 import { stateWords } from '@/ui/send/stateWords';
 
 export default page(async () => {
@@ -20,10 +21,9 @@ export default page(async () => {
       </header>
       <div className="panel">
         {submissions.length === 0 ? (
-          <div className="empty">
-            <b>Nothing has been sent yet.</b>
+          <Empty title="Nothing has been sent yet.">
             {feeds[0] && <LinkButton href={`/feeds/${feeds[0].code}/send`}>See what is ready</LinkButton>}
-          </div>
+          </Empty>
         ) : (
           <table className="plain">
             <thead>

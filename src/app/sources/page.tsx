@@ -2,10 +2,10 @@ import Link from 'next/link';
 import { page } from '@/app/gated';
 import { listSources } from '@/server/sources/sources';
 import { readWorkspace } from '@/server/workspace';
-import { When } from '@/ui/bench/When';
 import { AddressForm } from '@/ui/intake/AddressForm';
 import { runStateWords } from '@/ui/intake/runWords';
 import { Upload, UploadInto } from '@/ui/intake/Upload';
+import { When } from '@/ui/kit/When';
 
 export default page(async () => {
   const [sources, { zone }] = await Promise.all([listSources(), readWorkspace()]);

@@ -5,8 +5,8 @@ import { useRouter } from 'next/navigation';
 import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { unitNames } from '@/core/measures/units';
-import { useCatalog } from '../items/useCatalog';
-import { bound, Choice, listed, Words } from '../kit/fields';
+import { bound, Choice, listed, Words } from '../kit/inputs';
+import { useCatalog } from '../kit/useCatalog';
 
 export const kindNames: Record<Attribute['kind'], string> = {
   text: 'text',

@@ -3,12 +3,14 @@ import { Button } from '@mantine/core';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { AttributeLine } from '@/server/catalog/attributes';
-import { Bar } from '../bench/Bar';
-import { FilterChips } from '../bench/FilterChips';
+import { Bar } from '../kit/Bar';
+import { FilterChips } from '../kit/FilterChips';
 import { AttributeForm, kindNames } from './AttributeForm';
-import { itemsHref, oddWords } from './oddWords';
+import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';
-import { FindBox } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { type DataColumn, DataTable } from '../kit/DataTable';
+import { FindBox } from '../kit/inputs';
 
 type Show = 'all' | 'odd' | 'empty';
 
@@ -26,6 +28,76 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
   const shown = lines.filter(
     (line) => tests[show](line) && `${line.label} ${line.code}`.toLowerCase().includes(find.toLowerCase()),
   );
+  const columns: DataColumn<AttributeLine>[] = [
+    {
+      head: 'Attribute',
+      by: ({ label }) => label,
+      cell: ({ code, label, family }) => (
+        <>
+          <Link className="text" href={`/attributes/${code}`}>
+            {label}
+          </Link>
+          {family && <span className="small muted"> only {family}</span>}
+        </>
+      ),
+    },
+    {
+      head: 'Kind',
+      by: ({ kind }) => kindNames[kind],
+      className: 'muted',
+      cell: ({ kind, unit }) => `${kindNames[kind]}${unit ? `, ${unit}` : ''}`,
+    },
+    {
+      head: 'Filled',
+      by: ({ quality }) => quality.filled,
+      cell: ({ code, quality: { filled } }) => (
+        <Link
+          className="coverage"
+          href={`/items?columns=sku,name,${code}&f.${code}=${filled < items ? '-' : ''}`}
+        >
+          <Bar segments={[{ share: items === 0 ? 0 : filled / items, kind: 'ready' }]} />
+          <span className="number">{filled.toLocaleString()}</span>
+        </Link>
+      ),
+    },
+    {
+      head: 'Distinct',
+      by: ({ quality }) => quality.distinct,
+      className: 'number',
+      cell: ({ quality }) => quality.distinct.toLocaleString(),
+    },
+    {
+      head: 'Most frequent',
+      className: 'cut top',
+      cell: ({ code, quality: { filled, distinct, top } }) =>
+        filled > 0 &&
+        distinct < filled &&
+        top.slice(0, 3).map(([value, count]) => (
+          <Link key={value} href={valueHref(code, value)} title={counted(count, 'item')}>
+            <span className="mono">{value.replace(/<[^>]*>/g, ' ').slice(0, 24)}</span>{' '}
+            <span className="muted small">{count}</span>{' '}
+          </Link>
+        )),
+    },
+    {
+      head: 'Odd ones out',
+      by: ({ quality }) => quality.odd.length,
+      cell: ({ code, quality: { odd } }) => (
+        <div className="odd">
+          {odd.slice(0, 2).map((one) => (
+            <Link key={one.kind + one.values[0]} className="tone-risk" href={itemsHref(one.skus, code)}>
+              {oddWords(one)}
+            </Link>
+          ))}
+          {odd.length > 2 && (
+            <Link className="text small" href={`/attributes/${code}`}>
+              and {odd.length - 2} more
+            </Link>
+          )}
+        </div>
+      ),
+    },
+  ];
   return (
     <>
       <header className="page-head">
@@ -49,76 +121,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         />
       </div>
       <div className="panel scrolling">
-        <table className="plain attributes">
-          <thead>
-            <tr>
-              <th>Attribute</th>
-              <th>Kind</th>
-              <th>Filled</th>
-              <th>Distinct</th>
-              <th>Most frequent</th>
-              <th>Odd ones out</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map(({ code, label, kind, unit, family, quality: { filled, distinct, top, odd } }) => (
-              <tr key={code}>
-                <td>
-                  <Link className="text" href={`/attributes/${code}`}>
-                    {label}
-                  </Link>
-                  {family && <span className="small muted"> only {family}</span>}
-                </td>
-                <td className="muted">
-                  {kindNames[kind]}
-                  {unit && `, ${unit}`}
-                </td>
-                <td>
-                  <Link
-                    className="coverage"
-                    href={`/items?columns=sku,name,${code}&f.${code}=${filled < items ? '-' : ''}`}
-                  >
-                    <Bar segments={[{ share: items === 0 ? 0 : filled / items, kind: 'ready' }]} />
-                    <span className="number">{filled}</span>
-                  </Link>
-                </td>
-                <td className="number">{distinct || ''}</td>
-                <td className="cut top">
-                  {filled > 0 &&
-                    distinct < filled &&
-                    top.slice(0, 3).map(([value, count]) => (
-                      <Link
-                        key={value}
-                        href={`/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(value)}`}
-                        title={`${count} items`}
-                      >
-                        <span className="mono">{value.replace(/<[^>]*>/g, ' ').slice(0, 24)}</span>{' '}
-                        <span className="muted small">{count}</span>{' '}
-                      </Link>
-                    ))}
-                </td>
-                <td>
-                  <div className="odd">
-                    {odd.slice(0, 2).map((one) => (
-                      <Link
-                        key={one.kind + one.values[0]}
-                        className="tone-risk"
-                        href={itemsHref(one.skus, code)}
-                      >
-                        {oddWords(one)}
-                      </Link>
-                    ))}
-                    {odd.length > 2 && (
-                      <Link className="text small" href={`/attributes/${code}`}>
-                        and {odd.length - 2} more
-                      </Link>
-                    )}
-                  </div>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable rows={shown} columns={columns} keyOf={({ code }) => code} className="attributes" />
       </div>
     </>
   );

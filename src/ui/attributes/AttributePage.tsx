@@ -4,11 +4,12 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { dropAttribute } from '@/actions/catalog';
 import type { AttributeDetail } from '@/server/catalog/attributes';
-import { useCatalog } from '../items/useCatalog';
+import { useCatalog } from '../kit/useCatalog';
 import { AttributeForm } from './AttributeForm';
-import { itemsHref, oddWords } from './oddWords';
+import { itemsHref, oddWords, valueHref } from './oddWords';
 import { TermList } from './TermList';
 import './attributes.css';
+import { DataTable } from '../kit/DataTable';
 
 /** One attribute: its definition, its terms, and how it stands. */
 export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
@@ -54,23 +55,23 @@ export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
             <div className="bench-head">
               <h2>Most frequent values</h2>
             </div>
-            <table className="plain">
-              <tbody>
-                {quality.top.map(([value, count]) => (
-                  <tr key={value}>
-                    <td className="mono">{value.slice(0, 120)}</td>
-                    <td className="number">
-                      <Link
-                        className="text"
-                        href={`/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(value)}`}
-                      >
-                        {count}
-                      </Link>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <DataTable
+              heads={false}
+              rows={quality.top.map(([value, count]) => ({ value, count }))}
+              keyOf={({ value }) => value}
+              columns={[
+                { head: 'Value', className: 'mono', cell: ({ value }) => value.slice(0, 120) },
+                {
+                  head: 'Items',
+                  className: 'number',
+                  cell: ({ value, count }) => (
+                    <Link className="text" href={valueHref(code, value)}>
+                      {count}
+                    </Link>
+                  ),
+                },
+              ]}
+            />
           </section>
         )}
         <section className="panel scrolling" aria-label="Quality">

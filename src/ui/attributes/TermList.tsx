@@ -1,17 +1,17 @@
 'use client';
-import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
-import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import { Button } from '@mantine/core';
-import { IconGripVertical, IconX } from '@tabler/icons-react';
+import { IconX } from '@tabler/icons-react';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { lookAtRename, orderTerms, rename } from '@/actions/catalog';
 import type { Term } from '@/core/catalog/attributes';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
-import { useSortSensors } from '../bench/useSortSensors';
-import type { CatalogActs } from '../items/useCatalog';
-import { listed, SavedWords, Words } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { listed, SavedWords, Words } from '../kit/inputs';
+import { movedBefore, Ordered } from '../kit/Ordered';
+import { TextButton } from '../kit/TextButton';
+import type { CatalogActs } from '../kit/useCatalog';
+import { valueHref } from './oddWords';
 
 interface TermListProps {
   code: string;
@@ -22,20 +22,9 @@ interface TermListProps {
 /** The terms of a choice in their order, each with its count and synonyms; a term can be renamed or merged into another. */
 export function TermList({ code, terms, acts }: TermListProps) {
   const [word, setWord] = useState('');
-  const sensors = useSortSensors();
   const ids = terms.map(({ term }) => term);
-  const plain = terms.map(
-    ({ term, synonyms, hex }): Term => ({
-      term,
-      synonyms: [...synonyms],
-      ...(hex ? { hex } : {}),
-    }),
-  );
-  const put = (next: typeof plain) => acts.run(() => orderTerms(code, next));
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      put(arrayMove(plain, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
-  };
+  const plain = plainTerms(terms);
+  const put = (next: Term[]) => acts.run(() => orderTerms(code, next));
   const add = () => {
     const term = word.trim();
     if (term === '' || ids.includes(term)) return;
@@ -57,51 +46,50 @@ export function TermList({ code, terms, acts }: TermListProps) {
           Add term
         </Button>
       </div>
-      <DndContext id="terms" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          {terms.map((line) => (
-            <TermRow
-              key={line.term}
-              code={code}
-              line={line}
-              others={ids}
-              acts={acts}
-              onSynonyms={(synonyms) =>
-                put(plain.map((one) => (one.term === line.term ? { ...one, synonyms } : one)))
-              }
-              onHex={(hex) =>
-                put(
-                  plain.map((one) => {
-                    if (one.term !== line.term) return one;
-                    const { hex: _old, ...rest } = one;
-                    return hex === undefined ? rest : { ...rest, hex };
-                  }),
-                )
-              }
-              onRemove={() => put(plain.filter((one) => one.term !== line.term))}
-            />
-          ))}
-        </SortableContext>
-      </DndContext>
+      <Ordered
+        id="terms"
+        className="term-line"
+        rows={terms}
+        keyOf={({ term }) => term}
+        nameOf={({ term }) => term}
+        onMove={(moved, before) => put(plainTerms(movedBefore(terms, moved, before)))}
+      >
+        {(line, _, grip) => (
+          <TermRow
+            code={code}
+            line={line}
+            grip={grip}
+            others={ids}
+            acts={acts}
+            onChange={(change) =>
+              put(plain.map((one) => (one.term === line.term ? { ...one, ...change } : one)))
+            }
+            onRemove={() => put(plain.filter((one) => one.term !== line.term))}
+          />
+        )}
+      </Ordered>
     </section>
   );
 }
+
+/** Terms without what is only counted; a look that was taken away is left out. */
+const plainTerms = (terms: readonly TermLine[]): Term[] =>
+  terms.map(({ term, synonyms, hex }) => ({ term, synonyms: [...synonyms], ...(hex ? { hex } : {}) }));
 
 interface TermRowProps {
   code: string;
   line: TermLine;
   others: readonly string[];
   acts: CatalogActs;
-  onSynonyms(synonyms: string[]): void;
-  onHex(hex: string | undefined): void;
+  grip: ReactNode;
+  onChange(change: Partial<Term>): void;
   onRemove(): void;
 }
 
-function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: TermRowProps) {
+function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRowProps) {
   const { term, synonyms, count, known } = line;
   const [to, setTo] = useState<string>();
   const [touch, setTouch] = useState<TermTouch>();
-  const { setNodeRef, attributes, listeners, transform, transition } = useSortable({ id: term });
   useEffect(() => {
     if (!to?.trim() || to.trim() === term) {
       setTouch(undefined);
@@ -116,14 +104,8 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
     };
   }, [to, term, code]);
   return (
-    <div
-      ref={setNodeRef}
-      className="term-line"
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-    >
-      <button type="button" className="plain grip" aria-label={`Move ${term}`} {...attributes} {...listeners}>
-        <IconGripVertical size={15} />
-      </button>
+    <>
+      {grip}
       <span className="cut" title={known ? undefined : 'Not among the terms yet, but found on items'}>
         <b>{term}</b>
         {!known && <span className="small muted"> found on items</span>}
@@ -136,7 +118,7 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
           mono
           width={82}
           value={line.hex ?? ''}
-          onSave={(text) => onHex(text.toLowerCase() || undefined)}
+          onSave={(text) => onChange({ hex: text.toLowerCase() || undefined })}
         />
         {line.hex && <span className="swatch" style={{ background: line.hex }} />}
       </span>
@@ -144,22 +126,18 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
         name={`Synonyms of ${term}`}
         placeholder="other words for it"
         value={synonyms.join(', ')}
-        onSave={(text) => onSynonyms(listed(text))}
+        onSave={(text) => onChange({ synonyms: listed(text) })}
       />
-      <Link
-        className="text number"
-        href={`/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(term)}`}
-      >
-        {count} {count === 1 ? 'item' : 'items'}
+      <Link className="text number" href={valueHref(code, term)}>
+        {counted(count, 'item')}
       </Link>
-      <button
-        type="button"
-        className="link small"
+      <TextButton
+        small
         aria-expanded={to !== undefined}
         onClick={() => setTo(to === undefined ? term : undefined)}
       >
         Rename
-      </button>
+      </TextButton>
       {count === 0 ? (
         <button type="button" className="plain" aria-label={`Take ${term} away`} onClick={onRemove}>
           <IconX size={14} />
@@ -180,9 +158,8 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
           {touch && (
             <span>
               {touch.merges ? <b className="tone-risk">Becomes one with “{to.trim()}”. </b> : null}
-              Changes {touch.items} {touch.items === 1 ? 'item' : 'items'}
-              {touch.families > 0 &&
-                ` through ${touch.families} ${touch.families === 1 ? 'family' : 'families'}`}
+              Changes {counted(touch.items, 'item')}
+              {touch.families > 0 && ` through ${counted(touch.families, 'family', 'families')}`}
               {touch.feeds.length > 0 && (
                 <span className="tone-risk">
                   ; value tables of {touch.feeds.join(', ')} look the old word up
@@ -203,6 +180,6 @@ function TermRow({ code, line, others, acts, onSynonyms, onHex, onRemove }: Term
           </Button>
         </div>
       )}
-    </div>
+    </>
   );
 }

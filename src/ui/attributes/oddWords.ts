@@ -24,3 +24,7 @@ export function oddWords({ kind, values, skus }: Oddity): string {
 /** The grid with the items that are meant. */
 export const itemsHref = (skus: readonly string[], column: string): string =>
   `/items?only=${skus.slice(0, 200).map(encodeURIComponent).join(',')}&columns=${[...new Set(['sku', 'name', column, 'category', 'family'])].join(',')}`;
+
+/** The items that have one value of an attribute. */
+export const valueHref = (code: string, value: string): string =>
+  `/items?columns=sku,name,${code}&f.${code}=%3D${encodeURIComponent(value)}`;

@@ -1,8 +1,9 @@
 import Link from 'next/link';
 import type { BoardCell, BoardView } from '@/server/feeds/board';
-import { LinkButton } from '../bench/LinkButton';
-import { When } from '../bench/When';
+import { LinkButton } from '../kit/LinkButton';
+import { When } from '../kit/When';
 import './board.css';
+import { counted } from '../kit/counted';
 
 function Stack({ cell, items }: { cell: BoardCell; items: number }) {
   const share = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
@@ -31,7 +32,7 @@ export function Board({ board }: { board: BoardView }) {
         <h1>Board</h1>
         <span className="sub">
           {board.items.toLocaleString()} items in {board.families.toLocaleString()} families,{' '}
-          {board.feeds.length} {board.feeds.length === 1 ? 'feed' : 'feeds'}
+          {counted(board.feeds.length, 'feed')}
         </span>
         <div className="acts">
           <LinkButton variant="default" href="/sources">

@@ -4,16 +4,18 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
-import { Bar } from '../bench/Bar';
-import { FilterChips } from '../bench/FilterChips';
-import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
+import { useDraft } from '../draft/useDraft';
+import { Bar } from '../kit/Bar';
+import { FilterChips } from '../kit/FilterChips';
+import { useAddress } from '../kit/useAddress';
 import { MetBox } from '../settings/MetBox';
 import './categories.css';
-import { FindBox, Tick, Words } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
+import { FindBox, Tick, Words } from '../kit/inputs';
 import { Confidence } from '../kit/TakeFrom';
-
-type Show = 'toPlace' | 'all' | 'leftOut';
+import { TextButton } from '../kit/TextButton';
+import { useShown } from '../kit/useOpen';
 
 /** The Categories stage: the merchant's categories, ranked places, the channel's tree, and what a place asks for. */
 export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
@@ -25,8 +27,7 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
     all: stage.categories.length,
     leftOut: stage.categories.filter(({ state }) => state === 'leftOut').length,
   };
-  const asked = query.get('show');
-  const show: Show = asked === 'toPlace' || asked === 'leftOut' ? asked : 'all';
+  const { shown: show, setShown } = useShown(['all', 'toPlace', 'leftOut']);
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined, at: undefined }), 200);
   const { current } = stage;
   const place = (code: string) =>
@@ -45,7 +46,7 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
             ['leftOut', `Left out ${counts.leftOut}`],
           ]}
           current={show}
-          onPick={(key) => go({ show: key === 'all' ? undefined : key })}
+          onPick={setShown}
         />
         <FindBox
           name="Search the channel's tree"
@@ -56,7 +57,7 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
         />
         {stage.likely.length > 0 && (
           <Button variant="default" onClick={() => setReview(!review)} aria-expanded={review}>
-            Review {stage.likely.length} {stage.likely.length === 1 ? 'suggestion' : 'suggestions'}
+            Review {counted(stage.likely.length, 'suggestion')}
           </Button>
         )}
       </div>
@@ -113,12 +114,11 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
   const { current, looked } = stage;
   if (current === undefined)
     return (
-      <div className="empty">
-        <b>No item has a category yet.</b>
+      <Empty title="No item has a category yet.">
         <Link className="text" href="/items">
           Give items a category
         </Link>
-      </div>
+      </Empty>
     );
   return (
     <>
@@ -129,13 +129,9 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
           </h2>
           <LeaveOut category={current} />
           {stage.placed && (
-            <button
-              type="button"
-              className="link"
-              onClick={() => void draft.save({ edit: 'place', placements: { [current]: null } })}
-            >
+            <TextButton onClick={() => void draft.save({ edit: 'place', placements: { [current]: null } })}>
               Take the placement back
-            </button>
+            </TextButton>
           )}
         </div>
         {stage.options.length === 0 && (
@@ -176,7 +172,7 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
           </h2>
           {looked?.leaf && stage.placed !== looked.code && (
             <Button onClick={() => place(looked.code)}>
-              Place {stage.currentItems} {stage.currentItems === 1 ? 'item' : 'items'} here
+              Place {counted(stage.currentItems, 'item')} here
             </Button>
           )}
           {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
@@ -253,9 +249,7 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
           <span className="grow cut">
             {name} <span className="muted">goes to {words}</span>
           </span>
-          <button type="button" className="link" onClick={() => put(sku, null)}>
-            With its category again
-          </button>
+          <TextButton onClick={() => put(sku, null)}>With its category again</TextButton>
         </div>
       ))}
       {looked?.leaf && (
@@ -320,12 +314,7 @@ function LeaveOut({ category }: { category: string }) {
   const draft = useDraft();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
-  if (!asking)
-    return (
-      <button type="button" className="link" onClick={() => setAsking(true)}>
-        Leave out …
-      </button>
-    );
+  if (!asking) return <TextButton onClick={() => setAsking(true)}>Leave out …</TextButton>;
   return (
     <form
       className="row"
@@ -408,11 +397,9 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
               .then(onDone)
           }
         >
-          Place {chosen.length} {chosen.length === 1 ? 'category' : 'categories'}
+          Place {counted(chosen.length, 'category', 'categories')}
         </Button>
-        <button type="button" className="link" onClick={onDone}>
-          Close
-        </button>
+        <TextButton onClick={onDone}>Close</TextButton>
       </div>
     </div>
   );

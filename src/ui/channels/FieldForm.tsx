@@ -3,7 +3,8 @@ import type { ReactNode } from 'react';
 import { type Field, fieldKinds, fieldRoles, type Length, needs } from '@/core/channels/sheet';
 import type { Condition } from '@/core/conditions/conditions';
 import { ConditionEditor } from '../conditions/ConditionEditor';
-import { Choice, listed, SavedWords, Tick } from '../kit/fields';
+import { Choice, listed, SavedWords, Tick } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 interface FieldFormProps {
   field: Field;
@@ -142,9 +143,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           onChange={(need) => put('need', need)}
         />
         {field.mustWhen === undefined ? (
-          <button
-            type="button"
-            className="link"
+          <TextButton
             onClick={() =>
               onChange({
                 ...field,
@@ -154,7 +153,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
             }
           >
             Must under a condition
-          </button>
+          </TextButton>
         ) : (
           <>
             <SavedWords
@@ -164,13 +163,9 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
               width={260}
               onSave={(text) => put('because', text || undefined)}
             />
-            <button
-              type="button"
-              className="link"
-              onClick={() => onChange(without(without(field, 'mustWhen'), 'because'))}
-            >
+            <TextButton onClick={() => onChange(without(without(field, 'mustWhen'), 'because'))}>
               Without condition
-            </button>
+            </TextButton>
           </>
         )}
       </Line>

@@ -4,10 +4,10 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { type Beginning, makeOwnChannel } from '@/actions/channels';
-import { FilterChips } from '../bench/FilterChips';
+import { FilterChips } from '../kit/FilterChips';
 import { textOfFile } from './textOfFile';
 import './channels.css';
-import { Choice, Words } from '../kit/fields';
+import { Choice, Words } from '../kit/inputs';
 
 type From = Beginning['from'];
 

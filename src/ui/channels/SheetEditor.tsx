@@ -5,13 +5,14 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
-import { FilterChips } from '../bench/FilterChips';
-import { NeedMark } from '../bench/NeedMark';
+import { NeedMark } from '../fields/NeedMark';
+import { FilterChips } from '../kit/FilterChips';
 import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';
 import './channels.css';
-import { Choice, SavedWords, Words } from '../kit/fields';
+import { Choice, SavedWords, Words } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 interface SheetEditorProps {
   code: string;
@@ -40,11 +41,7 @@ export function SheetEditor({ code, version, branches, first, ...start }: SheetE
           version {version}, not in use yet; {sheet.fields.length} fields, {branches} categories
         </span>
         <div className="acts">
-          {state.canUndo && (
-            <button type="button" className="link" onClick={state.undo}>
-              Undo
-            </button>
-          )}
+          {state.canUndo && <TextButton onClick={state.undo}>Undo</TextButton>}
           <Button component={Link} href={`/channels/${code}/versions`}>
             {first ? 'Look over and take on' : 'See what it changes'}
           </Button>
@@ -292,11 +289,7 @@ function Json({ state }: { state: SheetState }) {
         <Button disabled={text === written || state.busy} onClick={() => state.putText(text)}>
           Save the JSON
         </Button>
-        {text !== written && (
-          <button type="button" className="link" onClick={() => setText(written)}>
-            Back to what is saved
-          </button>
-        )}
+        {text !== written && <TextButton onClick={() => setText(written)}>Back to what is saved</TextButton>}
       </div>
     </div>
   );

@@ -3,11 +3,12 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
-import { NeedMark } from '../bench/NeedMark';
-import { useAddress } from '../bench/useAddress';
+import { NeedMark } from '../fields/NeedMark';
+import { useAddress } from '../kit/useAddress';
 import { takes } from './takes';
 import './channels.css';
-import { Choice, FindBox, Words } from '../kit/fields';
+import { Empty } from '../kit/Empty';
+import { Choice, FindBox, Words } from '../kit/inputs';
 
 interface SheetPageProps {
   sheet: Sheet;
@@ -87,11 +88,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 ))}
             </section>
           ))}
-          {shown.length === 0 && (
-            <div className="empty">
-              <b>No field is called that.</b>
-            </div>
-          )}
+          {shown.length === 0 && <Empty title="No field is called that." />}
         </section>
         <div className="item-side">
           <section className="panel block" aria-label="What would an item need here?">

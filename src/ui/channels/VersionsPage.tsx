@@ -8,9 +8,12 @@ import type { Told } from '@/actions/action';
 import { drop, openVersionOf, takeOn } from '@/actions/channels';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/channels/review';
-import { When } from '../bench/When';
+import { When } from '../kit/When';
 import { textOfFile } from './textOfFile';
 import './channels.css';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
+import { TextButton } from '../kit/TextButton';
 
 interface VersionsPageProps {
   code: string;
@@ -73,7 +76,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
               {review
                 ? review.follows === undefined
                   ? `Version ${review.version} is the first`
-                  : `Version ${review.version} changes ${review.changes.length} ${review.changes.length === 1 ? 'thing' : 'things'}`
+                  : `Version ${review.version} changes ${counted(review.changes.length, 'thing')}`
                 : 'No version waits'}
             </h2>
           </div>
@@ -85,9 +88,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                 ))}
               </ul>
               {review.follows !== undefined && review.changes.length === 0 && (
-                <div className="empty">
-                  <b>It asks for the same as the version in use.</b>
-                </div>
+                <Empty title="It asks for the same as the version in use." />
               )}
               <div className="row sheet-foot">
                 <Button
@@ -118,12 +119,11 @@ export function VersionsPage({ code, name, versions, current, revision, review }
               </div>
             </>
           ) : (
-            <div className="empty">
-              <b>The sheet in use is the newest.</b>
+            <Empty title="The sheet in use is the newest.">
               <Link className="text" href={`/channels/${code}/edit`}>
                 Change it in a further version
               </Link>
-            </div>
+            </Empty>
           )}
         </section>
         <div className="item-side">
@@ -132,7 +132,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
               <h2 className={broken > 0 ? 'tone-blocker' : 'tone-ready'}>
                 {broken === 0
                   ? 'No listing breaks'
-                  : `${broken} ${broken === 1 ? 'listing breaks' : 'listings break'}`}
+                  : `${counted(broken, 'listing breaks', 'listings break')}`}
               </h2>
               {review.feeds.map((effect) => (
                 <Effect key={effect.feed} effect={effect} />
@@ -205,9 +205,7 @@ function Lines({ lines, feed }: { lines: readonly EffectLine[]; feed: string }) 
       ))}
       {shown.length < lines.length && (
         <li>
-          <button type="button" className="link" onClick={() => setAll(true)}>
-            Show all {lines.length}
-          </button>
+          <TextButton onClick={() => setAll(true)}>Show all {lines.length}</TextButton>
         </li>
       )}
     </ul>
@@ -222,13 +220,9 @@ function DropVersion({ onDrop }: { onDrop(): void }) {
       <Button color="red" variant="default" onClick={onDrop}>
         Drop it
       </Button>
-      <button type="button" className="link" onClick={() => setSure(false)}>
-        Keep it
-      </button>
+      <TextButton onClick={() => setSure(false)}>Keep it</TextButton>
     </span>
   ) : (
-    <button type="button" className="link" onClick={() => setSure(true)}>
-      Drop …
-    </button>
+    <TextButton onClick={() => setSure(true)}>Drop …</TextButton>
   );
 }

@@ -5,12 +5,14 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Composition } from '@/core/compose/composition';
 import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
-import { FilterChips } from '../bench/FilterChips';
-import { LinkButton } from '../bench/LinkButton';
-import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
+import { useDraft } from '../draft/useDraft';
+import { FilterChips } from '../kit/FilterChips';
+import { LinkButton } from '../kit/LinkButton';
+import { useAddress } from '../kit/useAddress';
 import './checks.css';
-import { Choice, FindBox } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
+import { Choice, FindBox } from '../kit/inputs';
 
 const states = [
   ['', 'All'],
@@ -81,8 +83,7 @@ export function ChecksBench({
         <div className="bench-body">
           {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}
           {stage.listings.length === 0 && (
-            <div className="empty">
-              <b>No listing matches.</b>
+            <Empty title="No listing matches.">
               <Button
                 variant="default"
                 onClick={() =>
@@ -97,7 +98,7 @@ export function ChecksBench({
               >
                 Show all listings
               </Button>
-            </div>
+            </Empty>
           )}
           {stage.listings.map((listing) => (
             <Link
@@ -218,8 +219,7 @@ function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Compo
           {work.label}: the catalog's words → the channel's {work.choices.length}
         </h2>
         <Button type="submit" disabled={picks.length === 0 || composition === undefined || draft.busy}>
-          Add {picks.length} {picks.length === 1 ? 'word' : 'words'},{' '}
-          {picks.reduce((sum, { count }) => sum + count, 0)} listings
+          Add {counted(picks.length, 'word')}, {picks.reduce((sum, { count }) => sum + count, 0)} listings
         </Button>
       </div>
       <div className="words">

@@ -1,5 +1,6 @@
 'use client';
 import { type Alternative, type Composition, fixedText, fromAttribute } from '@/core/compose/composition';
+import { TextButton } from '../kit/TextButton';
 import { type AttributeOption, PartStrip } from './PartStrip';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';
@@ -53,9 +54,9 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
                 {...(absent ? { absent } : {})}
                 onChange={(parts) => put(at, { ...alternative, parts })}
               />
-              <button type="button" className="link" onClick={() => remove(at)}>
+              <TextButton onClick={() => remove(at)}>
                 {composition.alternatives.length === 1 ? 'Leave empty' : 'Take out'}
-              </button>
+              </TextButton>
             </div>
             <AlternativeSteps alternative={alternative} onChange={(changed) => put(at, changed)} />
           </div>
@@ -70,9 +71,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
             onChange={(steps) => onChange({ ...composition, steps })}
             label="Add step on the result"
           />
-          <button
-            type="button"
-            className="link"
+          <TextButton
             onClick={() =>
               onChange({
                 ...composition,
@@ -84,7 +83,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
             }
           >
             Add fallback
-          </button>
+          </TextButton>
         </div>
       </div>
     </>

@@ -13,7 +13,8 @@ import { Menu, Popover, Select } from '@mantine/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import type { Part } from '@/core/compose/composition';
 import { stepWords } from '@/core/compose/steps';
-import { SavedWords } from '../kit/fields';
+import { SavedWords } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';
 
@@ -80,9 +81,7 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
       </DndContext>
       <Menu position="bottom-start">
         <Menu.Target>
-          <button type="button" className="link" style={{ marginLeft: 6 }}>
-            {addLabel}
-          </button>
+          <TextButton style={{ marginLeft: 6 }}>{addLabel}</TextButton>
         </Menu.Target>
         <Menu.Dropdown mah={320} style={{ overflow: 'auto' }}>
           <Menu.Item onClick={() => onChange([...parts, { text: 'text', glue: ' ' }])}>Own text</Menu.Item>
@@ -180,11 +179,7 @@ function PartChip({
               onSave={(text) => onChange({ ...part, text })}
             />
           )}
-          {!last && (
-            <button type="button" className="link" onClick={onRemove}>
-              Take out
-            </button>
-          )}
+          {!last && <TextButton onClick={onRemove}>Take out</TextButton>}
         </div>
       </Popover.Dropdown>
     </Popover>

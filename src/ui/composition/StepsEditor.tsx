@@ -6,6 +6,7 @@ import { asText, type Value } from '@/core/catalog/value';
 import { type Step, stepForms, stepSchema } from '@/core/compose/steps';
 import { withSetting } from '@/core/forms/forms';
 import { Settings } from '../kit/Settings';
+import { TextButton } from '../kit/TextButton';
 import { useSample } from './useSample';
 
 interface StepsEditorProps {
@@ -78,9 +79,7 @@ export function StepsEditor({ steps, input, onChange, label = 'Add step' }: Step
       })}
       <Menu position="bottom-start">
         <Menu.Target>
-          <button type="button" className="link">
-            {label}
-          </button>
+          <TextButton>{label}</TextButton>
         </Menu.Target>
         <Menu.Dropdown mah={320} style={{ overflow: 'auto' }}>
           {stepForms.map(({ name, label, fresh }) => (

@@ -7,7 +7,8 @@ import {
   type Test,
   unaryOperators,
 } from '@/core/conditions/conditions';
-import { Choice, type OptionGroup, SavedWords } from '../kit/fields';
+import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 import { asTests, conditionWords, operatorWords } from './words';
 
 interface Named {
@@ -58,9 +59,7 @@ export function ConditionEditor({ word, condition, attributes, fields, onChange 
           options={[['all', 'all of these hold'] as const, ['any', 'any of these holds'] as const]}
           onChange={(text) => set(text === 'any' ? 'any' : 'all', shape.tests)}
         />
-        <button type="button" className="link" onClick={() => set(shape.join, [...shape.tests, first])}>
-          Add condition
-        </button>
+        <TextButton onClick={() => set(shape.join, [...shape.tests, first])}>Add condition</TextButton>
       </div>
       {shape.tests.map((test, at) => (
         <TestLine

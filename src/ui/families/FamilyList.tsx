@@ -1,14 +1,15 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { addFamily } from '@/actions/catalog';
 import type { FamilyLine } from '@/server/catalog/families';
-import { useCatalog } from '../items/useCatalog';
+import { useCatalog } from '../kit/useCatalog';
 import './families.css';
-import { FindBox, Words } from '../kit/fields';
+import { DataTable } from '../kit/DataTable';
+import { Empty } from '../kit/Empty';
+import { FindBox, Words } from '../kit/inputs';
 
 /** Every family with its axes and the number of its items. */
 export function FamilyList({ families, loose }: { families: readonly FamilyLine[]; loose: number }) {
@@ -16,16 +17,9 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
   const router = useRouter();
   const [find, setFind] = useState('');
   const [form, setForm] = useState<{ code: string; name: string }>();
-  const scroller = useRef<HTMLDivElement>(null);
   const shown = families.filter(({ code, name, variesBy }) =>
     `${code} ${name} ${variesBy.join(' ')}`.toLowerCase().includes(find.toLowerCase()),
   );
-  const lines = useVirtualizer({
-    count: shown.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => 34,
-    overscan: 12,
-  });
   return (
     <>
       <header className="page-head">
@@ -77,42 +71,45 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
           </Button>
         </form>
       )}
-      <div className="panel scrolling" ref={scroller}>
-        <div className="family-line head">
-          <span>Code</span>
-          <span>Name</span>
-          <span>Varies by</span>
-          <span className="number">Items</span>
-        </div>
-        {shown.length === 0 && (
-          <div className="empty">
-            <b>{families.length === 0 ? 'There are no families yet.' : 'No family is called that.'}</b>
-            <span className="muted">
-              Families come with sources, or are made of items that belong together.
-            </span>
+      <DataTable
+        rows={shown}
+        keyOf={({ code }) => code}
+        rowHeight={34}
+        empty={
+          <div className="panel">
+            <Empty title={families.length === 0 ? 'There are no families yet.' : 'No family is called that.'}>
+              <span className="muted">
+                Families come with sources, or are made of items that belong together.
+              </span>
+            </Empty>
           </div>
-        )}
-        <div style={{ height: lines.getTotalSize(), position: 'relative' }}>
-          {lines.getVirtualItems().map(({ index, start }) => {
-            const one = shown[index];
-            return (
-              one && (
-                <Link
-                  key={one.code}
-                  className="family-line"
-                  style={{ position: 'absolute', top: start, left: 0, right: 0 }}
-                  href={`/families/${encodeURIComponent(one.code)}`}
-                >
-                  <span className="mono cut">{one.code}</span>
-                  <b className="cut">{one.name}</b>
-                  <span className="muted cut">{one.variesBy.join(' × ') || '–'}</span>
-                  <span className="number">{one.items}</span>
-                </Link>
-              )
-            );
-          })}
-        </div>
-      </div>
+        }
+        columns={[
+          {
+            head: 'Code',
+            by: ({ code }) => code,
+            width: 190,
+            cell: ({ code }) => (
+              <Link className="mono text" href={`/families/${encodeURIComponent(code)}`}>
+                {code}
+              </Link>
+            ),
+          },
+          { head: 'Name', by: ({ name }) => name, cell: ({ name }) => <b>{name}</b> },
+          {
+            head: 'Varies by',
+            by: ({ variesBy }) => variesBy.join(' × '),
+            className: 'muted',
+            cell: ({ variesBy }) => variesBy.join(' × ') || '–',
+          },
+          {
+            head: 'Items',
+            by: ({ items }) => items,
+            className: 'number',
+            cell: ({ items }) => items.toLocaleString(),
+          },
+        ]}
+      />
     </>
   );
 }

@@ -13,13 +13,17 @@ import {
 } from '@/actions/catalog';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
 import type { ValueGroup } from '@/server/catalog/valueViews';
-import { AskWord } from '../items/AskWord';
 import { Pictures } from '../items/Pictures';
-import { type CatalogActs, useCatalog } from '../items/useCatalog';
 import { Values } from '../items/Values';
+import { AskWord } from '../kit/AskWord';
+import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
-import { Choice, coded, Tick } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { DataTable } from '../kit/DataTable';
+import { Empty } from '../kit/Empty';
+import { Choice, coded, Tick } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 export interface MemberView {
   readonly sku: string;
@@ -159,14 +163,13 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
     <section className="panel members" aria-label="Items of the family">
       <div className="bench-head">
         <h2 className="grow">
-          {members.length} {members.length === 1 ? 'item' : 'items'}
+          {counted(members.length, 'item')}
           {variesBy.length > 0 && <span className="muted"> by {variesBy.map(labelOf).join(' × ')}</span>}
         </h2>
         {variesBy.map((axis) => (
-          <button
+          <TextButton
             key={axis}
-            type="button"
-            className="link small"
+            small
             onClick={() =>
               acts.run(() =>
                 setFamilyAxes(
@@ -177,7 +180,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             }
           >
             Without {labelOf(axis)}
-          </button>
+          </TextButton>
         ))}
         <Choice
           name="Add an axis"
@@ -203,50 +206,50 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
         </div>
       )}
       {members.length === 0 ? (
-        <div className="empty">
-          <b>It has no items yet.</b>
+        <Empty title="It has no items yet.">
           <span className="muted">Choose terms for its axes above; each combination becomes an item.</span>
-        </div>
+        </Empty>
       ) : (
-        <table className="plain">
-          <thead>
-            <tr>
-              <th style={{ width: 20 }} />
-              <th>SKU</th>
-              {variesBy.map((axis) => (
-                <th key={axis}>{labelOf(axis)}</th>
-              ))}
-              <th>Price</th>
-              <th>Stock</th>
-              <th>Says otherwise</th>
-            </tr>
-          </thead>
-          <tbody>
-            {members.map(({ sku, axes: at, price, stock, overrides }) => (
-              <tr key={sku}>
-                <td>
-                  <Tick
-                    name={`Mark ${sku}`}
-                    words={false}
-                    checked={marks.includes(sku)}
-                    onChange={(on) => setMarks(on ? [...marks, sku] : marks.filter((one) => one !== sku))}
-                  />
-                </td>
-                <td className="mono">
-                  <Link className="text" href={`/items/${encodeURIComponent(sku)}`}>
-                    {sku}
-                  </Link>
-                </td>
-                {variesBy.map((axis) => (
-                  <td key={axis}>{at[axis] || <span className="tone-blocker">empty</span>}</td>
-                ))}
-                <td className="mono">{price || <span className="muted">–</span>}</td>
-                <td className="mono">{stock || <span className="muted">–</span>}</td>
-                <td className="tone-tip small">{overrides.join(', ')}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          rows={members}
+          keyOf={({ sku }) => sku}
+          columns={[
+            {
+              head: '',
+              width: 20,
+              cell: ({ sku }) => (
+                <Tick
+                  name={`Mark ${sku}`}
+                  words={false}
+                  checked={marks.includes(sku)}
+                  onChange={(on) => setMarks(on ? [...marks, sku] : marks.filter((one) => one !== sku))}
+                />
+              ),
+            },
+            {
+              head: 'SKU',
+              by: ({ sku }) => sku,
+              className: 'mono',
+              cell: ({ sku }) => (
+                <Link className="text" href={`/items/${encodeURIComponent(sku)}`}>
+                  {sku}
+                </Link>
+              ),
+            },
+            ...variesBy.map((axis) => ({
+              head: labelOf(axis),
+              by: ({ axes: at }: MemberView) => at[axis] ?? '',
+              cell: ({ axes: at }: MemberView) => at[axis] || <span className="tone-blocker">empty</span>,
+            })),
+            { head: 'Price', by: ({ price }) => price, className: 'mono', cell: ({ price }) => price || '–' },
+            { head: 'Stock', by: ({ stock }) => stock, className: 'mono', cell: ({ stock }) => stock || '–' },
+            {
+              head: 'Says otherwise',
+              className: 'tone-tip small',
+              cell: ({ overrides }) => overrides.join(', '),
+            },
+          ]}
+        />
       )}
     </section>
   );

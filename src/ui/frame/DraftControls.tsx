@@ -3,10 +3,11 @@ import { Button, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
-import { LinkButton } from '../bench/LinkButton';
-import { type Conflict, DraftContext, DraftLane, useDraft } from '../bench/useDraft';
-import { useUndoKey } from '../bench/useUndoKey';
+import { type Conflict, DraftContext, DraftLane, useDraft } from '../draft/useDraft';
+import { LinkButton } from '../kit/LinkButton';
 import { SavingMark } from '../kit/SavingMark';
+import { TextButton } from '../kit/TextButton';
+import { useUndoKey } from '../kit/useUndoKey';
 
 /** Tells everything below which draft it edits. */
 export function DraftScope({
@@ -44,9 +45,7 @@ export function DraftConflict() {
             Put mine on top
           </Button>
         )}
-        <button type="button" className="link" onClick={giveUp}>
-          {conflict.edit ? 'Give mine up' : 'Fine'}
-        </button>
+        <TextButton onClick={giveUp}>{conflict.edit ? 'Give mine up' : 'Fine'}</TextButton>
       </span>
     </section>
   );
@@ -115,11 +114,7 @@ export function DraftBar({ impact, feed, published }: { impact: Impact; feed: st
         {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, counted just now`}
       </span>
       <span className="acts">
-        {published && (
-          <button type="button" className="link" onClick={() => void draft.discard()}>
-            Discard
-          </button>
-        )}
+        {published && <TextButton onClick={() => void draft.discard()}>Discard</TextButton>}
         <LinkButton variant="default" href={`/feeds/${feed}/differences`}>
           See differences
         </LinkButton>

@@ -3,8 +3,10 @@ import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { planSchema } from '@/core/listing/plan';
 import type { VersionRow } from '@/server/feeds/drafts';
-import { useDraft } from '../bench/useDraft';
-import { When } from '../bench/When';
+import { useDraft } from '../draft/useDraft';
+import { Empty } from '../kit/Empty';
+import { TextButton } from '../kit/TextButton';
+import { When } from '../kit/When';
 
 /** Published versions of a feed, bringing one back, and the plan as a JSON file. */
 export function History({ versions, feed }: { versions: readonly VersionRow[]; feed: string }) {
@@ -49,12 +51,11 @@ export function History({ versions, feed }: { versions: readonly VersionRow[]; f
       </div>
       <div className="bench-body">
         {versions.length === 0 && (
-          <div className="empty">
-            <b>Nothing has been published yet.</b>
+          <Empty title="Nothing has been published yet.">
             <span className="muted">
               Each time you publish, the whole plan is kept here and can be brought back.
             </span>
-          </div>
+          </Empty>
         )}
         <table className="plain">
           <tbody>
@@ -71,9 +72,9 @@ export function History({ versions, feed }: { versions: readonly VersionRow[]; f
                   {i === 0 ? (
                     <span className="muted">in force</span>
                   ) : (
-                    <button type="button" className="link" onClick={() => void draft.restore(version)}>
+                    <TextButton onClick={() => void draft.restore(version)}>
                       Bring back into the draft
-                    </button>
+                    </TextButton>
                   )}
                 </td>
               </tr>

@@ -8,10 +8,12 @@ import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { wordDifference } from '@/core/text/difference';
 import type { BulkPreview } from '@/server/catalog/itemEdits';
-import { Marked } from '../bench/Marked';
 import { CompositionEditor } from '../composition/CompositionEditor';
-import type { CatalogActs } from '../items/useCatalog';
-import { Choice, coded } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Choice, coded } from '../kit/inputs';
+import { Marked } from '../kit/Marked';
+import { TextButton } from '../kit/TextButton';
+import type { CatalogActs } from '../kit/useCatalog';
 
 interface BulkEditProps {
   attributes: readonly Attribute[];
@@ -57,7 +59,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
               setComposition(fromAttribute(code));
             }}
           />
-          of {count.toLocaleString()} {count === 1 ? 'item' : 'items'} to
+          of {counted(count, 'item')} to
         </div>
         <CompositionEditor
           composition={composition ?? undefined}
@@ -105,13 +107,9 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
           disabled={!preview || preview.count === 0 || waiting || acts.busy}
           onClick={() => acts.run(() => changeInBulk(attribute, composition, selection), onDone)}
         >
-          {preview && preview.count > 0
-            ? `Change ${preview.count.toLocaleString()} ${preview.count === 1 ? 'item' : 'items'}`
-            : 'Nothing changes'}
+          {preview && preview.count > 0 ? `Change ${counted(preview.count, 'item')}` : 'Nothing changes'}
         </Button>
-        <button type="button" className="link" onClick={onDone}>
-          Close
-        </button>
+        <TextButton onClick={onDone}>Close</TextButton>
       </div>
     </section>
   );

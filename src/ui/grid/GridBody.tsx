@@ -4,8 +4,8 @@ import Link from 'next/link';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/catalog/items';
-import { Tick, Words } from '../kit/fields';
-import { Picture } from '../tray/Picture';
+import { Tick, Words } from '../kit/inputs';
+import { Picture } from '../kit/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
 import type { ItemRows } from './useItemRows';
 

@@ -6,8 +6,9 @@ import { useState } from 'react';
 import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
-import type { CatalogActs } from '../items/useCatalog';
-import { Words } from '../kit/fields';
+import { Words } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import type { CatalogActs } from '../kit/useCatalog';
 
 interface ColumnsMenuProps {
   attributes: readonly Attribute[];
@@ -78,9 +79,9 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
             <Menu.Item component={Link} href={`/items?${view.query}`}>
               {view.name}
             </Menu.Item>
-            <button type="button" className="link small" onClick={() => acts.run(() => dropView(view.id))}>
+            <TextButton small onClick={() => acts.run(() => dropView(view.id))}>
               Take away
-            </button>
+            </TextButton>
           </div>
         ))}
         <Menu.Divider />

@@ -8,17 +8,20 @@ import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/cata
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
-import { LinkButton } from '../bench/LinkButton';
-import { useAddress } from '../bench/useAddress';
-import { AskWord } from '../items/AskWord';
-import { useCatalog } from '../items/useCatalog';
+import { AskWord } from '../kit/AskWord';
+import { LinkButton } from '../kit/LinkButton';
+import { useAddress } from '../kit/useAddress';
+import { useCatalog } from '../kit/useCatalog';
 import { BulkEdit } from './BulkEdit';
 import { type Column, columnsOf, markWidth, pictureWidth, startingColumns, startingPinned } from './columns';
 import { GridBody } from './GridBody';
 import { ColumnsMenu, ExportMenu, ViewsMenu } from './GridMenus';
 import { useItemRows } from './useItemRows';
 import './grid.css';
-import { FindBox, Tick } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
+import { FindBox, Tick } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 interface ItemsGridProps {
   attributes: readonly Attribute[];
@@ -94,9 +97,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
         </span>
         <div className="acts">
           {filtered && (
-            <button
-              type="button"
-              className="link"
+            <TextButton
               onClick={() =>
                 go({
                   q: undefined,
@@ -106,7 +107,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
               }
             >
               Clear filters
-            </button>
+            </TextButton>
           )}
           <FindBox
             name="Find items"
@@ -132,13 +133,9 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
       </header>
       {count > 0 && (
         <div className="mark-bar" role="status">
-          <b>
-            {count.toLocaleString()} {count === 1 ? 'item' : 'items'} marked
-          </b>
+          <b>{counted(count, 'item')} marked</b>
           {!all && total > marks.size && (
-            <button type="button" className="link" onClick={() => setAll(true)}>
-              Mark all {total.toLocaleString()}
-            </button>
+            <TextButton onClick={() => setAll(true)}>Mark all {total.toLocaleString()}</TextButton>
           )}
           <Button variant="default" onClick={() => setBulk(!bulk)} aria-expanded={bulk}>
             Change together
@@ -165,9 +162,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           >
             Archive {count.toLocaleString()}
           </Button>
-          <button type="button" className="link" onClick={unmark}>
-            Unmark
-          </button>
+          <TextButton onClick={unmark}>Unmark</TextButton>
         </div>
       )}
       {bulk && count > 0 && (
@@ -199,14 +194,13 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           />
         }
         empty={
-          <div className="empty">
-            <b>{items.state?.all === 0 ? 'There are no items yet.' : 'No item matches.'}</b>
+          <Empty title={items.state?.all === 0 ? 'There are no items yet.' : 'No item matches.'}>
             {items.state?.all === 0 ? (
               <LinkButton href="/sources">Bring in the first</LinkButton>
             ) : (
               <span className="muted">Clear a filter above, or look for another word.</span>
             )}
-          </div>
+          </Empty>
         }
       />
       {archived > 0 && (

@@ -6,7 +6,8 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { fetchSourceNow, saveAddress } from '@/actions/sources';
-import { bound, Choice, Tick, Words } from '../kit/fields';
+import { bound, Choice, Tick, Words } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 interface AddressFormProps {
   source: number;
@@ -55,9 +56,9 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
           Fetch now
         </Button>
       )}
-      <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
         {given.address ? 'Address' : 'Fetch from an address'}
-      </button>
+      </TextButton>
       {open && (
         <fieldset className="address-form" aria-label={`Address of ${name}`}>
           <Words name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />

@@ -2,7 +2,7 @@
 import { setForm } from '@/actions/sources';
 import type { Form } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
-import { Choice, SavedWords } from '../kit/fields';
+import { Choice, SavedWords } from '../kit/inputs';
 import type { RunActs } from './useRun';
 
 const kindNames = { delimited: 'Delimited text', xlsx: 'Workbook', xml: 'XML', json: 'JSON' } as const;

@@ -5,11 +5,13 @@ import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { columnsOf, intakeSteps } from '@/core/intake/mapping';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
-import { Bar } from '../bench/Bar';
-import { useAddress } from '../bench/useAddress';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
-import { Choice, FindBox } from '../kit/fields';
+import { Bar } from '../kit/Bar';
+import { counted } from '../kit/counted';
+import { Choice, FindBox } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { useOpen } from '../kit/useOpen';
 import { SourceTree } from './SourceTree';
 import type { RunActs } from './useRun';
 import { tablesOf, ValueTables } from './ValueTables';
@@ -31,9 +33,8 @@ const brief = (column: string): string => {
 
 /** One row an attribute: what fills it, how far, and its first value. Opened, a row shows the file to pick from. */
 export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
-  const { query, go } = useAddress();
+  const { open, toggle } = useOpen('attribute');
   const [find, setFind] = useState('');
-  const open = query.get('attribute') ?? '';
   const { fields, key } = acts.mapping;
   const columns = preview?.columns ?? [];
   const options = useMemo(() => columns.map(({ name }) => ({ code: name, label: spoken(name) })), [columns]);
@@ -65,20 +66,17 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
         <h2 className="grow">
           {Object.keys(fields).length} attributes filled
           {unused.length > 0 && (
-            <span className="muted small">
-              , {unused.length} {unused.length === 1 ? 'column' : 'columns'} unused
-            </span>
+            <span className="muted small">, {counted(unused.length, 'column')} unused</span>
           )}
         </h2>
         {!acts.locked && (
-          <button
-            type="button"
-            className="link small"
+          <TextButton
+            small
             title="Forgets this mapping and matches the columns again"
             onClick={() => acts.act(() => setForm(run.id, {}))}
           >
             Suggest anew
-          </button>
+          </TextButton>
         )}
         <FindBox name="Find an attribute" start={find} onFind={setFind} width={140} />
       </div>
@@ -123,7 +121,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   className="plain name cut"
                   aria-expanded={isOpen}
                   aria-label={`${label}, ${composition ? 'filled' : 'empty'}`}
-                  onClick={() => go({ attribute: isOpen ? undefined : code })}
+                  onClick={() => toggle(code)}
                 >
                   <b>{label}</b>
                   {code === key && <span className="small muted"> the key</span>}
@@ -174,15 +172,11 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                       />
                     )}
                     {composition && tables.length === 0 && !acts.locked && (
-                      <button
-                        type="button"
-                        className="link small"
-                        onClick={() => set(code, withTable(composition, code))}
-                      >
+                      <TextButton small onClick={() => set(code, withTable(composition, code))}>
                         {code === 'category'
                           ? 'Translate their categories by a table'
                           : 'Translate its words by a table'}
-                      </button>
+                      </TextButton>
                     )}
                     {tables.map((table) => (
                       <ValueTables

@@ -7,8 +7,9 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import { beginRun, haltRun } from '@/actions/sources';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
-import { LinkButton } from '../bench/LinkButton';
-import { Choice } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Choice } from '../kit/inputs';
+import { LinkButton } from '../kit/LinkButton';
 import { SavingMark } from '../kit/SavingMark';
 import type { RunFindings } from './RunSide';
 import type { RunActs } from './useRun';
@@ -109,9 +110,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
             disabled={acts.busy || chosen === 0}
             onClick={() => acts.act(() => beginRun(run.id, 'apply'))}
           >
-            {chosen === 0
-              ? 'Nothing to bring in'
-              : `Bring in ${chosen.toLocaleString()} ${chosen === 1 ? 'item' : 'items'}`}
+            {chosen === 0 ? 'Nothing to bring in' : `Bring in ${counted(chosen, 'item')}`}
           </Button>
         )}
         {run.state === 'done' && (

@@ -5,8 +5,9 @@ import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grou
 import type { Damage } from '@/core/intake/damage';
 import { damageWords } from '@/core/intake/repairs';
 import type { listRunFamilies, RunPreview, RunRow, StagedLine } from '@/server/sources/sources';
-import { useAddress } from '../bench/useAddress';
-import { Choice, Tick } from '../kit/fields';
+import { Choice, Tick } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { useOpen } from '../kit/useOpen';
 import type { RunActs } from './useRun';
 
 export interface RunFindings {
@@ -46,9 +47,8 @@ const misfitWords: Record<Misfit, string> = {
 /** What a run would bring: items as they will be, families, damage, and changes row by row. */
 export function RunSide(props: RunSideProps) {
   const { run, findings } = props;
-  const { query, go } = useAddress();
+  const { open: asked, setOpen } = useOpen('tab');
   const looked = run.state !== 'uploaded' && run.state !== 'checking';
-  const asked = query.get('tab');
   const tab = (Object.keys(tabNames) as Tab[]).find((one) => one === asked) ?? (looked ? 'changes' : 'items');
   const figures: Partial<Record<Tab, number>> = looked
     ? {
@@ -67,7 +67,7 @@ export function RunSide(props: RunSideProps) {
             role="tab"
             className="filter"
             aria-selected={tab === one}
-            onClick={() => go({ tab: one })}
+            onClick={() => setOpen(one)}
           >
             {tabNames[one]} {figures[one]?.toLocaleString()}
           </button>
@@ -284,9 +284,8 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                 ? 'taken from the file, also where it was mended by hand'
                 : `${count} mended by hand ${count === 1 ? 'stays' : 'stay'} although the file says otherwise`}
               {open && (
-                <button
-                  type="button"
-                  className="link small"
+                <TextButton
+                  small
                   style={{ marginLeft: 10 }}
                   onClick={() => {
                     const on = !acts.mapping.overwrite?.includes(attribute);
@@ -295,7 +294,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                   }}
                 >
                   {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Take the file’s'}
-                </button>
+                </TextButton>
               )}
             </td>
           </tr>

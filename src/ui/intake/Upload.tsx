@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { addSource } from '@/actions/sources';
 import './intake.css';
-import { Words } from '../kit/fields';
+import { Words } from '../kit/inputs';
 
 const accepted =
   '.csv,.tsv,.txt,.xlsx,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';

@@ -1,7 +1,7 @@
 'use client';
 import { ownEntry } from '@/core/catalog/value';
 import type { Composition } from '@/core/compose/composition';
-import { SavedWords } from '../kit/fields';
+import { SavedWords } from '../kit/inputs';
 
 export interface TableUse {
   readonly name: string;

@@ -2,41 +2,48 @@
 import { Button } from '@mantine/core';
 import { archive } from '@/actions/catalog';
 import type { ArchivedLine } from '@/server/catalog/itemEdits';
-import { LinkButton } from '../bench/LinkButton';
-import { useCatalog } from './useCatalog';
+import { DataTable } from '../kit/DataTable';
+import { Empty } from '../kit/Empty';
+import { LinkButton } from '../kit/LinkButton';
+import { useCatalog } from '../kit/useCatalog';
 
 /** Items that were put away, each with a way back. */
 export function ArchivedItems({ items }: { items: readonly ArchivedLine[] }) {
   const acts = useCatalog();
   if (items.length === 0)
     return (
-      <div className="empty">
-        <b>Nothing is archived.</b>
+      <Empty title="Nothing is archived.">
         <LinkButton href="/items">All items</LinkButton>
-      </div>
+      </Empty>
     );
   return (
     <div className="panel">
-      <table className="plain">
-        <tbody>
-          {items.map(({ sku, name, family }) => (
-            <tr key={sku}>
-              <td className="mono">{sku}</td>
-              <td>{name}</td>
-              <td className="muted">{family}</td>
-              <td style={{ textAlign: 'right' }}>
-                <Button
-                  variant="default"
-                  disabled={acts.busy}
-                  onClick={() => acts.run(() => archive({ skus: [sku] }, false))}
-                >
-                  Bring back
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable
+        rows={items}
+        keyOf={({ sku }) => sku}
+        columns={[
+          { head: 'SKU', cell: ({ sku }) => sku, by: ({ sku }) => sku, className: 'mono' },
+          { head: 'Name', cell: ({ name }) => name, by: ({ name }) => name },
+          {
+            head: 'Family',
+            cell: ({ family }) => family,
+            by: ({ family }) => family ?? '',
+            className: 'muted',
+          },
+          {
+            head: '',
+            cell: ({ sku }) => (
+              <Button
+                variant="default"
+                disabled={acts.busy}
+                onClick={() => acts.run(() => archive({ skus: [sku] }, false))}
+              >
+                Bring back
+              </Button>
+            ),
+          },
+        ]}
+      />
     </div>
   );
 }

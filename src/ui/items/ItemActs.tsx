@@ -2,8 +2,8 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
-import { AskWord } from './AskWord';
-import { useCatalog } from './useCatalog';
+import { AskWord } from '../kit/AskWord';
+import { useCatalog } from '../kit/useCatalog';
 
 /** What can be done with a whole item. */
 export function ItemActs({

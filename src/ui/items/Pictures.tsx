@@ -1,21 +1,18 @@
 'use client';
-import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
-import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import { Button } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
 import { notifications } from '@mantine/notifications';
-import { IconGripVertical, IconX } from '@tabler/icons-react';
+import { IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
-import { useSortSensors } from '../bench/useSortSensors';
-import { SavedWords } from '../kit/fields';
-import { Picture } from '../tray/Picture';
-import { AskWord } from './AskWord';
-import { useCatalog } from './useCatalog';
+import { AskWord } from '../kit/AskWord';
+import { SavedWords } from '../kit/inputs';
+import { movedBefore, Ordered } from '../kit/Ordered';
+import { Picture } from '../kit/Picture';
+import { useCatalog } from '../kit/useCatalog';
 
 interface PicturesProps {
   holder: PictureHolder;
@@ -33,13 +30,8 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
   const router = useRouter();
   const [sending, setSending] = useState(false);
   const choose = useRef<() => void>(null);
-  const sensors = useSortSensors();
   const links = pictures.map(({ link }) => link);
   const put = (order: readonly string[]) => acts.run(() => setPictureOrder(holder, [...order]));
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      put(arrayMove(links, links.indexOf(String(active.id)), links.indexOf(String(over.id))));
-  };
   const send = async (files: File[]) => {
     setSending(true);
     const whose =
@@ -90,20 +82,25 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
           .
         </p>
       )}
-      <DndContext id="pictures" sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <SortableContext items={links} strategy={verticalListSortingStrategy}>
-          {pictures.map((picture, at) => (
-            <PictureLine
-              key={picture.link}
-              picture={picture}
-              at={at}
-              name={name}
-              onRemove={() => put(links.filter((link) => link !== picture.link))}
-              onDescribe={(words) => acts.run(() => describePicture(picture.link, words))}
-            />
-          ))}
-        </SortableContext>
-      </DndContext>
+      <Ordered
+        id="pictures"
+        className="picture-line"
+        rows={pictures}
+        keyOf={({ link }) => link}
+        nameOf={(_, at) => `picture ${at + 1}${at === 0 ? ', the main one' : ''}`}
+        onMove={(moved, before) => put(movedBefore(pictures, moved, before).map(({ link }) => link))}
+      >
+        {(picture, at, grip) => (
+          <PictureLine
+            picture={picture}
+            at={at}
+            grip={grip}
+            name={name}
+            onRemove={() => put(links.filter((link) => link !== picture.link))}
+            onDescribe={(words) => acts.run(() => describePicture(picture.link, words))}
+          />
+        )}
+      </Ordered>
       <span className="row" style={{ flexWrap: 'wrap' }}>
         <Button variant="default" loading={sending} onClick={() => choose.current?.()}>
           Upload or drop pictures
@@ -122,30 +119,18 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
 interface PictureLineProps {
   picture: MeasuredPicture;
   at: number;
+  grip: ReactNode;
   name: string;
   onRemove(): void;
   onDescribe(words: string): void;
 }
 
-function PictureLine({ picture, at, name, onRemove, onDescribe }: PictureLineProps) {
+function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureLineProps) {
   const { link, file, facts, alternativeText } = picture;
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: link });
   const longest = facts ? Math.max(facts.width, facts.height) : 0;
   return (
-    <div
-      ref={setNodeRef}
-      className={isDragging ? 'picture-line dragging' : 'picture-line'}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-    >
-      <button
-        type="button"
-        className="plain grip"
-        aria-label={`Move picture ${at + 1}${at === 0 ? ', the main one' : ''}`}
-        {...attributes}
-        {...listeners}
-      >
-        <IconGripVertical size={15} />
-      </button>
+    <>
+      {grip}
       <Picture file={file} name={alternativeText || `${name}, picture ${at + 1}`} size={72} />
       <div style={{ display: 'grid', gap: 2, minWidth: 0 }}>
         {facts ? (
@@ -173,6 +158,6 @@ function PictureLine({ picture, at, name, onRemove, onDescribe }: PictureLinePro
       <button type="button" className="plain" aria-label={`Take picture ${at + 1} off`} onClick={onRemove}>
         <IconX size={14} />
       </button>
-    </div>
+    </>
   );
 }

@@ -4,6 +4,7 @@ import { RichTextEditor } from '@mantine/tiptap';
 import { useEditor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import '@mantine/tiptap/styles.css';
+import { TextButton } from '../kit/TextButton';
 
 interface RichTextProps {
   label: string;
@@ -51,9 +52,7 @@ export function RichText({ label, markup, onSave, onLeave }: RichTextProps) {
         <Button onClick={() => onSave(editor?.isEmpty ? '' : (editor?.getHTML() ?? markup))}>
           Save text
         </Button>
-        <button type="button" className="link" onClick={onLeave}>
-          Leave as it was
-        </button>
+        <TextButton onClick={onLeave}>Leave as it was</TextButton>
       </span>
     </div>
   );

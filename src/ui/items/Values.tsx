@@ -5,8 +5,10 @@ import { setCells, setFamilyValue } from '@/actions/catalog';
 import { pageLimits } from '@/core/catalog/sections';
 import { textOfMarkup } from '@/core/text/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
-import { Gauge } from '../titles/Gauge';
-import { type CatalogActs, useCatalog } from './useCatalog';
+import { counted } from '../kit/counted';
+import { Gauge } from '../kit/Gauge';
+import { TextButton } from '../kit/TextButton';
+import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { ValueEditor } from './ValueEditor';
 
 type Holder = { sku: string; family: string | undefined } | { familyCode: string };
@@ -31,9 +33,9 @@ export function Values({ holder, sections }: { holder: Holder; sections: readonl
           </section>
         );
       })}
-      <button type="button" className="link" style={{ padding: '8px 12px' }} onClick={() => setAll(!all)}>
+      <TextButton style={{ padding: '8px 12px' }} onClick={() => setAll(!all)}>
         {all ? 'Hide what is empty' : 'Show what is empty as lines'}
-      </button>
+      </TextButton>
     </div>
   );
 }
@@ -148,23 +150,20 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
               </Link>
             )}{' '}
             {own && family !== undefined && (
-              <button
-                type="button"
-                className="link small"
+              <TextButton
+                small
                 title={`The family says: ${family}`}
                 onClick={() =>
                   acts.run(() => setCells([{ sku: holder.sku, attribute: attribute.code, text: '' }]))
                 }
               >
                 take the family’s
-              </button>
+              </TextButton>
             )}{' '}
           </>
         )}
         {overridden > 0 && (
-          <span className="tone-tip">
-            {overridden} {overridden === 1 ? 'item says' : 'items say'} otherwise
-          </span>
+          <span className="tone-tip">{counted(overridden, 'item says', 'items say')} otherwise</span>
         )}
         {text === '' ? '' : origin || ('sku' in holder ? 'entered here' : '')}
       </span>

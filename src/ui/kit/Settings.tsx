@@ -1,6 +1,6 @@
 'use client';
 import type { Setting } from '@/core/forms/forms';
-import { Choice, SavedWords } from './fields';
+import { Choice, SavedWords } from './inputs';
 
 interface SettingsProps {
   /** What the settings belong to; told to screen readers before each. */

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
-import { Choice } from './fields';
+import { counted } from './counted';
+import { Choice } from './inputs';
 
 interface ConfidenceProps {
   values: readonly number[];
@@ -43,7 +44,7 @@ export function TakeFrom({ count, busy, onTake, ...confidence }: TakeFromProps) 
     <>
       <Confidence {...confidence} />
       <Button variant="default" disabled={count === 0 || busy} onClick={onTake}>
-        {count === 0 ? 'No suggestions' : `Take ${count} ${count === 1 ? 'suggestion' : 'suggestions'}`}
+        {count === 0 ? 'No suggestions' : `Take ${counted(count, 'suggestion')}`}
       </Button>
     </>
   );

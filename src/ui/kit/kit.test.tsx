@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event';
 import { type ReactNode, useState } from 'react';
 import { stepForms } from '@/core/compose/steps';
 import { withSetting } from '@/core/forms/forms';
-import { bound, Choice, FindBox, listed, SavedWords, Tick, Words } from './fields';
+import { bound, Choice, FindBox, listed, SavedWords, Tick, Words } from './inputs';
 import { Settings } from './Settings';
 import { TakeFrom } from './TakeFrom';
 

@@ -3,7 +3,8 @@ import { IconX } from '@tabler/icons-react';
 import type { Action, Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
 import { ConditionEditor } from '../conditions/ConditionEditor';
-import { Choice, coded, SavedWords } from '../kit/fields';
+import { Choice, coded, SavedWords } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 import { actionNames } from './ruleWords';
 
 interface RuleFormProps {
@@ -54,9 +55,7 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
         ))}
         <div className="line">
           <span className="word" />
-          <button
-            type="button"
-            className="link"
+          <TextButton
             onClick={() =>
               onChange({
                 ...rule,
@@ -65,10 +64,8 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             }
           >
             Add action
-          </button>
-          <button type="button" className="link" onClick={onRemove}>
-            Delete rule
-          </button>
+          </TextButton>
+          <TextButton onClick={onRemove}>Delete rule</TextButton>
         </div>
         {view ? <Effect view={view} on={rule.on} /> : <span className="muted">being counted …</span>}
       </div>

@@ -4,16 +4,17 @@ import { IconArrowUp } from '@tabler/icons-react';
 import { editRules } from '@/core/listing/edit';
 import { actionWords, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/feeds/rulesStage';
-import { useAddress } from '../bench/useAddress';
-import { useEdited } from '../bench/useDraft';
 import { conditionWords } from '../conditions/words';
+import { useEdited } from '../draft/useDraft';
+import { useOpen } from '../kit/useOpen';
 import { RuleForm } from './RuleForm';
 import './rules.css';
+import { Empty } from '../kit/Empty';
+import { Ordered } from '../kit/Ordered';
 
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
 export function RulesBench({ stage }: { stage: RulesStage }) {
-  const { query, go } = useAddress();
-  const open = query.get('rule');
+  const { open, setOpen, toggle } = useOpen('rule');
   const {
     draft,
     shown: rules,
@@ -36,7 +37,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
       when: { all: [{ attribute: 'name', is: 'contains', value: 'word' }] },
       then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: 'word', with: '' }],
     };
-    if (await save({ edit: 'addRule', rule })) go({ rule: id });
+    if (await save({ edit: 'addRule', rule })) setOpen(id);
   };
   return (
     <>
@@ -51,83 +52,89 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
       </div>
       <div className="bench-body" aria-busy={draft.busy}>
         {rules.length === 0 && (
-          <div className="empty">
-            <b>No rules yet.</b>
+          <Empty title="No rules yet.">
             <span className="muted">
               A rule changes a field or leaves an item out where a condition holds. Most feeds need only a
               few.
             </span>
             <Button onClick={() => void add()}>Add the first rule</Button>
-          </div>
+          </Empty>
         )}
-        {rules.map((rule, at) => {
-          // What it does is counted once it is saved.
-          const view = views.get(rule.id);
-          const put = (set: Partial<Omit<Rule, 'id'>>) => void save({ edit: 'rule', id: rule.id, set });
-          return (
-            <div
-              key={rule.id}
-              className={`rule ${view?.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}
-            >
-              <div className="rule-line">
-                <span className="muted">{at + 1}</span>
-                <button
-                  type="button"
-                  className="plain"
-                  style={{ minWidth: 0 }}
-                  aria-expanded={open === rule.id}
-                  aria-label={`Rule ${rule.name}`}
-                  onClick={() => go({ rule: open === rule.id ? undefined : rule.id })}
-                >
-                  <b>{rule.name}</b>{' '}
-                  {view?.state !== 'same' && (
-                    <span className="small tone-draft">
-                      {view?.state === 'changed' ? 'changed in draft' : 'new in draft'}
+        <Ordered
+          id="rules"
+          className="rule"
+          rows={rules}
+          keyOf={({ id }) => id}
+          nameOf={({ name }) => name}
+          onMove={({ id }, before) => void save({ edit: 'moveRule', id, before: before?.id ?? null })}
+        >
+          {(rule, at, grip) => {
+            // What it does is counted once it is saved.
+            const view = views.get(rule.id);
+            const put = (set: Partial<Omit<Rule, 'id'>>) => void save({ edit: 'rule', id: rule.id, set });
+            return (
+              <div className={`${view?.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}>
+                <div className="rule-line">
+                  {grip}
+                  <span className="muted">{at + 1}</span>
+                  <button
+                    type="button"
+                    className="plain"
+                    style={{ minWidth: 0 }}
+                    aria-expanded={open === rule.id}
+                    aria-label={`Rule ${rule.name}`}
+                    onClick={() => toggle(rule.id)}
+                  >
+                    <b>{rule.name}</b>{' '}
+                    {view?.state !== 'same' && (
+                      <span className="small tone-draft">
+                        {view?.state === 'changed' ? 'changed in draft' : 'new in draft'}
+                      </span>
+                    )}
+                    <span className="small muted cut" style={{ display: 'block' }}>
+                      when {conditionWords(rule.when, labelOf)}, then{' '}
+                      {rule.then
+                        .map((action) => actionWords(action, (code) => labelOf('field', code)))
+                        .join(', ')}
                     </span>
-                  )}
-                  <span className="small muted cut" style={{ display: 'block' }}>
-                    when {conditionWords(rule.when, labelOf)}, then{' '}
-                    {rule.then
-                      .map((action) => actionWords(action, (code) => labelOf('field', code)))
-                      .join(', ')}
+                  </button>
+                  <span className="small">
+                    {view ? `${view.matches} match, ${view.changes} change` : 'being counted …'}
                   </span>
-                </button>
-                <span className="small">
-                  {view ? `${view.matches} match, ${view.changes} change` : 'being counted …'}
-                </span>
-                <span className="row">
-                  <Switch
-                    size="xs"
-                    checked={rule.on}
-                    aria-label={`${rule.name} is on`}
-                    onChange={(event) => put({ on: event.currentTarget.checked })}
+                  <span className="row">
+                    <Switch
+                      size="xs"
+                      checked={rule.on}
+                      aria-label={`${rule.name} is on`}
+                      onChange={(event) => put({ on: event.currentTarget.checked })}
+                    />
+                    {at > 0 && (
+                      <button
+                        type="button"
+                        className="plain"
+                        aria-label={`Move ${rule.name} up`}
+                        onClick={() =>
+                          void save({ edit: 'moveRule', id: rule.id, before: rules[at - 1]?.id ?? null })
+                        }
+                      >
+                        <IconArrowUp size={14} />
+                      </button>
+                    )}
+                  </span>
+                </div>
+                {open === rule.id && (
+                  <RuleForm
+                    rule={rule}
+                    view={view}
+                    stage={stage}
+                    onChange={put}
+                    onRemove={() => void save({ edit: 'removeRule', id: rule.id })}
                   />
-                  {at > 0 && (
-                    <button
-                      type="button"
-                      className="plain"
-                      aria-label={`Move ${rule.name} up`}
-                      onClick={() =>
-                        void save({ edit: 'moveRule', id: rule.id, before: rules[at - 1]?.id ?? null })
-                      }
-                    >
-                      <IconArrowUp size={14} />
-                    </button>
-                  )}
-                </span>
+                )}
               </div>
-              {open === rule.id && (
-                <RuleForm
-                  rule={rule}
-                  view={view}
-                  stage={stage}
-                  onChange={put}
-                  onRemove={() => void save({ edit: 'removeRule', id: rule.id })}
-                />
-              )}
-            </div>
-          );
-        })}
+            );
+          }}
+        </Ordered>
       </div>
     </>
   );

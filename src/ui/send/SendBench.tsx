@@ -7,11 +7,13 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useTransition } from 'react';
 import { send } from '@/actions/feeds';
 import type { SendStage } from '@/server/feeds/sendStage';
-import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
-import { When } from '../bench/When';
+import { useDraft } from '../draft/useDraft';
+import { useAddress } from '../kit/useAddress';
+import { When } from '../kit/When';
 import { stateWords } from './stateWords';
 import './send.css';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
 
 const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
@@ -81,20 +83,17 @@ export function SendBench({ stage }: { stage: SendStage }) {
             </Button>
           )}
           <Button disabled={busy || underWay || stage.changed === 0} onClick={() => post(false)}>
-            {stage.changed > 0
-              ? `Send ${stage.changed} ${stage.changed === 1 ? 'listing' : 'listings'}`
-              : 'Nothing to send'}
+            {stage.changed > 0 ? `Send ${counted(stage.changed, 'listing')}` : 'Nothing to send'}
           </Button>
         </div>
       </div>
       {stage.submissions.length === 0 ? (
-        <div className="empty">
-          <b>Nothing has been sent to this channel yet.</b>
+        <Empty title="Nothing has been sent to this channel yet.">
           <span className="muted">
             Once you send, each listing shows here whether the channel took it, and if not, why and at which
             field.
           </span>
-        </div>
+        </Empty>
       ) : (
         <div className="send-grid">
           <div className="send-list">
@@ -105,9 +104,7 @@ export function SendBench({ stage }: { stage: SendStage }) {
                 scroll={false}
                 aria-current={one.id === current?.id}
               >
-                <b>
-                  {one.total} {one.total === 1 ? 'listing' : 'listings'}
-                </b>{' '}
+                <b>{counted(one.total, 'listing')}</b>{' '}
                 <span className="small muted">version {one.version}</span>
                 <span className="small" style={{ display: 'block' }}>
                   {one.state === 'answered' ? (

@@ -7,12 +7,14 @@ import { useEffect, useState, useTransition } from 'react';
 import { copyFeed, lookAtCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/feeds/settingsStage';
-import { useDraft } from '../bench/useDraft';
 import { ConditionEditor } from '../conditions/ConditionEditor';
+import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/names';
 import { MetBox } from './MetBox';
 import './settings.css';
-import { Choice } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Choice } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
 export function FeedSettings({ stage, feed }: { stage: SettingsStage; feed: string }) {
@@ -55,9 +57,7 @@ function Scope({ stage }: { stage: SettingsStage }) {
             fields={[]}
             onChange={save}
           />
-          <button type="button" className="link" onClick={() => save(null)}>
-            Take all items
-          </button>
+          <TextButton onClick={() => save(null)}>Take all items</TextButton>
         </div>
       ) : (
         <div className="row">
@@ -65,9 +65,9 @@ function Scope({ stage }: { stage: SettingsStage }) {
             Take only some items
           </Button>
           {usual.map(({ words, scope }) => (
-            <button key={words} type="button" className="link" onClick={() => save(scope)}>
+            <TextButton key={words} onClick={() => save(scope)}>
               {words}
-            </button>
+            </TextButton>
           ))}
         </div>
       )}
@@ -92,7 +92,7 @@ function Conditions({ stage }: { stage: SettingsStage }) {
           {listings !== undefined && (
             <span className={met ? 'muted' : 'tone-blocker'}>
               {' '}
-              ({listings} {listings === 1 ? 'listing waits' : 'listings wait'} for it)
+              ({counted(listings, 'listing waits', 'listings wait')} for it)
             </span>
           )}
         </MetBox>

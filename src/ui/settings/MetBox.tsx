@@ -1,7 +1,7 @@
 'use client';
 import { type ReactNode, useEffect, useState } from 'react';
-import { useDraft } from '../bench/useDraft';
-import { Tick } from '../kit/fields';
+import { useDraft } from '../draft/useDraft';
+import { Tick } from '../kit/inputs';
 
 interface MetBoxProps {
   /** Code of the condition, or the document's name. */

@@ -7,13 +7,13 @@ import { useRef } from 'react';
 import { withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/feeds/titlesStage';
-import { useAddress } from '../bench/useAddress';
-import { useEdited } from '../bench/useDraft';
 import { PartStrip } from '../composition/PartStrip';
-import { Gauge } from './Gauge';
+import { useEdited } from '../draft/useDraft';
+import { Gauge } from '../kit/Gauge';
+import { useAddress } from '../kit/useAddress';
 import { LengthChart } from './LengthChart';
 import './titles.css';
-import { Choice, FindBox, Tick } from '../kit/fields';
+import { Choice, FindBox, Tick } from '../kit/inputs';
 
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
 export function TitlesBench({ stage }: { stage: TitlesStage }) {

@@ -15,9 +15,10 @@ import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { pin, pinTelling } from '@/actions/feeds';
 import type { SampleView } from '@/server/feeds/samples';
-import { Marked } from '../bench/Marked';
-import { useAddress } from '../bench/useAddress';
-import { Picture } from './Picture';
+import { Marked } from '../kit/Marked';
+import { Picture } from '../kit/Picture';
+import { TextButton } from '../kit/TextButton';
+import { useAddress } from '../kit/useAddress';
 
 /** The sample tray: a real item before and after the draft, its issues, and how its value came about. */
 export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
@@ -76,9 +77,9 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
           </button>
         </Tooltip>
         <Tooltip label="Pins the longest title, the most issues, and each category's first">
-          <button type="button" className="link small" onClick={() => change(() => pinTelling(feed))}>
+          <TextButton small onClick={() => change(() => pinTelling(feed))}>
             Pin others
-          </button>
+          </TextButton>
         </Tooltip>
         <button
           type="button"

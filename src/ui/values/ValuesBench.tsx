@@ -5,10 +5,12 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { saveWordsOf } from '@/actions/feeds';
 import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
-import { useAddress } from '../bench/useAddress';
-import { useDraft } from '../bench/useDraft';
+import { useDraft } from '../draft/useDraft';
+import { useAddress } from '../kit/useAddress';
 import './values.css';
-import { Choice, Tick } from '../kit/fields';
+import { counted } from '../kit/counted';
+import { Empty } from '../kit/Empty';
+import { Choice, Tick } from '../kit/inputs';
 import { TakeFrom } from '../kit/TakeFrom';
 
 const confidences = [95, 90, 80, 70, 60, 50] as const;
@@ -33,12 +35,11 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
     });
   if (current === undefined)
     return (
-      <div className="empty">
-        <b>No field with choices is mapped yet.</b>
+      <Empty title="No field with choices is mapped yet.">
         <Link className="text" href={`/feeds/${feed}/fields`}>
           Map fields first
         </Link>
-      </div>
+      </Empty>
     );
   const left = lines.filter(({ choice }) => choice === undefined).length;
   const others = [...new Set(sharing.map(({ name }) => name))];
@@ -46,8 +47,7 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
     <>
       <div className="bench-head">
         <h2 className="grow">
-          {stage.label}:{' '}
-          {left === 0 ? 'every word is taken' : `${left} ${left === 1 ? 'word' : 'words'} left to do`}
+          {stage.label}: {left === 0 ? 'every word is taken' : `${counted(left, 'word')} left to do`}
         </h2>
         {others.length > 0 && (
           <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
@@ -91,11 +91,7 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
               onChoose={(choice) => save({ [line.word]: choice })}
             />
           ))}
-          {lines.length === 0 && (
-            <div className="empty">
-              <b>No item has a word here.</b>
-            </div>
-          )}
+          {lines.length === 0 && <Empty title="No item has a word here." />}
         </div>
       </div>
     </>
@@ -116,7 +112,7 @@ function Word({ line, choices, onChoose }: WordProps) {
         {shown}
       </span>
       <Link className="text number" href={line.items}>
-        {count} {count === 1 ? 'item' : 'items'}
+        {counted(count, 'item')}
       </Link>
       <Choice
         name={`${shown} becomes`}

@@ -4,6 +4,7 @@ import { page, part } from '@/app/gated';
 import { findChannel, openVersion } from '@/server/channels/channels';
 import { OpenVersionButton } from '@/ui/channels/OpenVersionButton';
 import { SheetEditor } from '@/ui/channels/SheetEditor';
+import { Empty } from '@/ui/kit/Empty';
 
 export default page(
   async ({ params: { code } }) => {
@@ -27,13 +28,12 @@ export default page(
             <header className="page-head">
               <h1>{current?.sheet.name}</h1>
             </header>
-            <div className="empty">
-              <b>Version {current?.sheet.version} is in use and stays as it is.</b>
+            <Empty title={<>Version {current?.sheet.version} is in use and stays as it is.</>}>
               <span className="muted">
                 Changes go into a further version; what it does to your listings is shown before it counts.
               </span>
               <OpenVersionButton code={code} />
-            </div>
+            </Empty>
           </>
         )}
       </div>

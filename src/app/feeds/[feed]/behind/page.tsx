@@ -3,7 +3,7 @@ import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
 import { behindFigure, behindKinds } from '@/server/feeds/behind';
-import { BehindFigure } from '@/ui/bench/BehindFigure';
+import { BehindFigure } from '@/ui/fields/BehindFigure';
 
 export default page(async ({ params: { feed }, query }) => {
   const is = behindKinds.find((kind) => kind === query.is) ?? 'filled';

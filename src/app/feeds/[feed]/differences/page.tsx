@@ -4,9 +4,11 @@ import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
 import { asText } from '@/core/catalog/value';
 import { wordDifference } from '@/core/text/difference';
-import { Marked } from '@/ui/bench/Marked';
+import { AddressFilter } from '@/ui/kit/AddressFilter';
+import { Empty } from '@/ui/kit/Empty';
+import { Marked } from '@/ui/kit/Marked';
 
-const most = 200;
+const most = 60;
 const stateWords = { ready: 'ready', blocked: 'blocked', leftOut: 'left out' } as const;
 
 /** Every value the draft changes, before and after, filterable by field. */
@@ -24,42 +26,38 @@ export default page(async ({ params: { feed }, query }) => {
         for (const { fields } of found) for (const at of fields) counts.set(at, (counts.get(at) ?? 0) + 1);
         const only = sheet.fields.findIndex(({ code }) => code === query.only);
         const shown = found.filter(({ fields }) => only < 0 || fields.includes(only));
-        const withOnly = (code?: string) => `/feeds/${feed}/differences${code ? `?only=${code}` : ''}`;
+        const from = Math.max(0, Math.floor(Number(query.from)) || 0);
+        const last = Math.min(from + most, shown.length);
+        const withFrom = (next: number) =>
+          `/feeds/${feed}/differences?from=${next}${query.only ? `&only=${query.only}` : ''}`;
         return (
           <>
-            <div className="bench-head" style={{ flexWrap: 'wrap' }}>
-              <h2 style={{ marginRight: 10 }}>What the draft changes</h2>
-              <Link className="filter" href={withOnly()} aria-current={only < 0 ? 'page' : undefined}>
-                All {found.length}
-              </Link>
-              {[...counts]
-                .sort((a, b) => b[1] - a[1])
-                .map(([at, count]) => (
-                  <Link
-                    key={at}
-                    className="filter"
-                    href={withOnly(sheet.fields[at]?.code)}
-                    aria-current={at === only ? 'page' : undefined}
-                  >
-                    {sheet.fields[at]?.label} {count}
-                  </Link>
-                ))}
+            <div className="bench-head">
+              <h2 style={{ whiteSpace: 'nowrap' }}>What the draft changes</h2>
+              <AddressFilter
+                param="only"
+                what="field"
+                total={found.length}
+                options={[...counts].flatMap(([at, count]) => {
+                  const field = sheet.fields[at];
+                  return field ? [{ key: field.code, label: field.label, count }] : [];
+                })}
+              />
             </div>
             <div className="bench-body">
               {found.length === 0 && (
-                <div className="empty">
-                  <b>No listing changes.</b>
+                <Empty title="No listing changes.">
                   <span className="muted">The draft makes the same listings as the published version.</span>
-                </div>
+                </Empty>
               )}
               <table className="plain">
                 <tbody>
-                  {shown.slice(0, most).map((difference) => (
+                  {shown.slice(from, last).map((difference) => (
                     <tr key={difference.sku}>
                       <td style={{ width: 170 }}>
                         <Link
                           className="mono"
-                          href={`/feeds/${feed}/differences?sample=${encodeURIComponent(difference.sku)}${query.only ? `&only=${query.only}&field=${query.only}` : ''}`}
+                          href={`/feeds/${feed}/differences?sample=${encodeURIComponent(difference.sku)}${query.only ? `&only=${query.only}&field=${query.only}` : ''}${from > 0 ? `&from=${from}` : ''}`}
                         >
                           {difference.sku}
                         </Link>
@@ -115,8 +113,20 @@ export default page(async ({ params: { feed }, query }) => {
                 </tbody>
               </table>
               {shown.length > most && (
-                <p className="muted" style={{ padding: 12 }}>
-                  The first {most} of {shown.length}. Choose a field above to see others.
+                <p className="row" style={{ padding: 12 }}>
+                  <span className="muted">
+                    {from + 1} to {last} of {shown.length.toLocaleString()}
+                  </span>
+                  {from > 0 && (
+                    <Link className="text" href={withFrom(Math.max(0, from - most))}>
+                      Before
+                    </Link>
+                  )}
+                  {last < shown.length && (
+                    <Link className="text" href={withFrom(last)}>
+                      Next
+                    </Link>
+                  )}
                 </p>
               )}
             </div>

@@ -3,7 +3,7 @@ import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
 import { fieldsStage } from '@/server/feeds/fieldsStage';
 import { pinnedSkus } from '@/server/feeds/samples';
-import { FieldsBench } from '@/ui/bench/FieldsBench';
+import { FieldsBench } from '@/ui/fields/FieldsBench';
 
 export default page(async ({ params: { feed }, query }) => {
   const sample = query.sample ?? (await pinnedSkus())[0];

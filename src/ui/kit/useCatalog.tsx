@@ -4,8 +4,9 @@ import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Told } from '@/actions/action';
 import { undoCatalogEdit } from '@/actions/catalog';
-import { useUndoKey } from '../bench/useUndoKey';
-import { useLane } from '../kit/useLane';
+import { TextButton } from './TextButton';
+import { useLane } from './useLane';
+import { useUndoKey } from './useUndoKey';
 
 /**
  * Changes the catalog, says in words what was done with a way to undo it, and shows the page as it is then.
@@ -38,16 +39,14 @@ export function useCatalog(after?: () => void, undoKey = true) {
             ) : (
               <span className="row">
                 {answer.words}
-                <button
-                  type="button"
-                  className="link"
+                <TextButton
                   onClick={() => {
                     notifications.hide(id);
                     run(() => undoCatalogEdit(edit));
                   }}
                 >
                   Undo
-                </button>
+                </TextButton>
               </span>
             ),
         });

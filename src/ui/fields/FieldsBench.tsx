@@ -6,16 +6,18 @@ import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
 import { SampleContext } from '../composition/useSample';
-import { FindBox } from '../kit/fields';
+import { useDraft } from '../draft/useDraft';
+import { CoverageBar } from '../kit/CoverageBar';
+import { Empty } from '../kit/Empty';
+import { FilterChips } from '../kit/FilterChips';
+import { FindBox } from '../kit/inputs';
 import { TakeFrom } from '../kit/TakeFrom';
+import { useAddress } from '../kit/useAddress';
+import { useOpen, useShown } from '../kit/useOpen';
 import { behindHref } from './behind';
-import { CoverageBar } from './CoverageBar';
-import { FilterChips } from './FilterChips';
 import { NeedMark } from './NeedMark';
 import { NewAttribute } from './NewAttribute';
 import { PerCategory } from './PerCategory';
-import { useAddress } from './useAddress';
-import { useDraft } from './useDraft';
 
 type Show = 'all' | 'toFill' | 'failing' | 'changed';
 
@@ -34,12 +36,12 @@ const showLabels: Record<Show, string> = {
 
 /** The Fields stage: every field of the channel, what fills it, how far, and its value on the sample. */
 export function FieldsBench({ stage }: { stage: FieldsStage }) {
-  const { query, go, path } = useAddress();
+  const { path } = useAddress();
+  const { open, toggle } = useOpen('field', true);
+  const { shown: show, setShown } = useShown(['all', 'toFill', 'failing', 'changed']);
   const draft = useDraft();
   const [find, setFind] = useState('');
   const [from, setFrom] = useState(stage.takeAllFrom);
-  const show = (Object.keys(shown) as Show[]).find((key) => key === query.get('show')) ?? 'all';
-  const open = query.get('field') ?? '';
   const labels = useMemo(
     () => new Map(stage.attributes.map(({ code, label }) => [code, label])),
     [stage.attributes],
@@ -62,7 +64,7 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
             (key) => [key, `${showLabels[key]} ${stage.rows.filter(shown[key]).length}`] as const,
           )}
           current={show}
-          onPick={(key) => go({ show: key === 'all' ? undefined : key })}
+          onPick={setShown}
         />
         <FindBox name="Find a field" start={find} onFind={setFind} width={104} />
         <Link className="text" href={valuesHref}>
@@ -88,18 +90,19 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           <span>On the sample</span>
         </div>
         {rows.length === 0 && (
-          <div className="empty">
-            <b>{show === 'toFill' ? 'Every field that must be filled is.' : 'No field is called that.'}</b>
+          <Empty
+            title={show === 'toFill' ? 'Every field that must be filled is.' : 'No field is called that.'}
+          >
             <Button
               variant="default"
               onClick={() => {
                 setFind('');
-                go({ show: undefined });
+                setShown('all');
               }}
             >
               Show all fields
             </Button>
-          </div>
+          </Empty>
         )}
         {rows.map((row) => (
           <FieldLine
@@ -108,7 +111,7 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
             stage={stage}
             open={open === row.code}
             labelOf={labelOf}
-            onToggle={() => go({ field: open === row.code ? undefined : row.code })}
+            onToggle={() => toggle(row.code)}
           />
         ))}
       </div>

@@ -6,9 +6,10 @@ import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { fromAttribute } from '@/core/compose/composition';
 import type { FieldRow } from '@/server/feeds/fieldsStage';
 import { codeOf, kindNames } from '../attributes/AttributeForm';
-import { useCatalog } from '../items/useCatalog';
-import { Choice, Words } from '../kit/fields';
-import { useDraft } from './useDraft';
+import { useDraft } from '../draft/useDraft';
+import { Choice, Words } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { useCatalog } from '../kit/useCatalog';
 
 const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choice', category: 'text' };
 
@@ -21,11 +22,7 @@ export function NewAttribute({ row }: { row: FieldRow }) {
     attributeKinds.find((one) => one === (usualKinds[row.kind] ?? row.kind)) ?? 'text',
   );
   if (label === undefined)
-    return (
-      <button type="button" className="link" onClick={() => setLabel(row.label)}>
-        Make an attribute for it
-      </button>
-    );
+    return <TextButton onClick={() => setLabel(row.label)}>Make an attribute for it</TextButton>;
   const code = codeOf(label);
   return (
     <form
@@ -51,9 +48,7 @@ export function NewAttribute({ row }: { row: FieldRow }) {
       <Button type="submit" variant="default" disabled={code === '' || acts.busy}>
         Make it and fill from it
       </Button>
-      <button type="button" className="link" onClick={() => setLabel(undefined)}>
-        Not now
-      </button>
+      <TextButton onClick={() => setLabel(undefined)}>Not now</TextButton>
     </form>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
-import { Words } from '../kit/fields';
+import { Words } from './inputs';
 
 interface AskWordProps {
   label: string;

@@ -1,7 +1,9 @@
 'use client';
 import Link from 'next/link';
 import type { Behind, BehindKind } from '@/server/feeds/behind';
-import { useAddress } from './useAddress';
+import { DataTable } from '../kit/DataTable';
+import { Empty } from '../kit/Empty';
+import { useAddress } from '../kit/useAddress';
 
 const names: Readonly<Record<BehindKind, string>> = {
   filled: 'Filled',
@@ -37,42 +39,43 @@ export function BehindFigure({ behind, feed }: { behind: Behind; feed: string })
         </Link>
       </div>
       <div className="bench-body">
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>SKU</th>
-              <th>Name</th>
-              <th>Category</th>
-              <th>{behind.label}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {behind.lines.map(({ sku, name, category, value, words }) => (
-              <tr key={sku}>
-                <td>
-                  <Link className="mono text" href={`/items/${encodeURIComponent(sku)}`}>
-                    {sku}
-                  </Link>
-                </td>
-                <td>{name}</td>
-                <td className="muted">{category}</td>
-                <td>
+        <DataTable
+          rows={behind.lines}
+          keyOf={({ sku }) => sku}
+          empty={<Empty title="No item stands behind this figure." />}
+          columns={[
+            {
+              head: 'SKU',
+              by: ({ sku }) => sku,
+              cell: ({ sku }) => (
+                <Link className="mono text" href={`/items/${encodeURIComponent(sku)}`}>
+                  {sku}
+                </Link>
+              ),
+            },
+            { head: 'Name', by: ({ name }) => name, cell: ({ name }) => name },
+            {
+              head: 'Category',
+              by: ({ category }) => category,
+              cell: ({ category }) => category,
+              className: 'muted',
+            },
+            {
+              head: behind.label,
+              by: ({ value }) => value,
+              cell: ({ value, words }) => (
+                <>
                   <span className="mono">{value}</span>
                   {words.map((one) => (
                     <div className="small tone-blocker" key={one}>
                       {one}
                     </div>
                   ))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {behind.lines.length === 0 && (
-          <div className="empty">
-            <b>No item stands behind this figure.</b>
-          </div>
-        )}
+                </>
+              ),
+            },
+          ]}
+        />
         {behind.lines.length < behind.total && (
           <p className="muted sheet-foot">
             The first {behind.lines.length} of {behind.total}.

@@ -4,7 +4,8 @@ import { fixedText } from '@/core/compose/composition';
 import type { CategoryVariant } from '@/core/listing/plan';
 import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
-import { useDraft } from './useDraft';
+import { useDraft } from '../draft/useDraft';
+import { TextButton } from '../kit/TextButton';
 
 /** How a field is filled in some of the merchant's categories, where that differs from everywhere else. */
 export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage }) {
@@ -50,9 +51,7 @@ export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage 
       {free !== undefined && (
         <div className="editor-line">
           <span className="label" />
-          <button
-            type="button"
-            className="link"
+          <TextButton
             style={{ justifySelf: 'start' }}
             onClick={() =>
               save([
@@ -62,7 +61,7 @@ export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage 
             }
           >
             Fill it otherwise in some categories
-          </button>
+          </TextButton>
         </div>
       )}
     </>
