@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: 'tests/pages',
   // Limits that only catch what never ends, however busy the machine is.
   timeout: 600_000,
-  expect: { timeout: 180_000 },
+  expect: { timeout: Number(process.env.LIVELY_PATIENCE ?? 180) * 1000 },
   workers: 1,
   fullyParallel: false,
   reporter: [

@@ -104,8 +104,8 @@ export function route<P extends z.ZodType = typeof nothing, Q extends z.ZodType 
         handle({ request, params: parts.data as z.output<P>, query: asked.data as z.output<Q> }),
       );
     } catch (error) {
-      const { words, status } = sayError(error, what);
-      return refuse(words, status);
+      const { words, status, ...more } = sayError(error, what);
+      return Response.json({ error: words, ...more }, { status });
     }
   };
 }

@@ -8,7 +8,7 @@ import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { type CompiledPlan, compile } from '../core/listing/compile';
 import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
-import { planSchema } from '../core/listing/plan';
+import { type Plan, readPlan } from '../core/listing/plan';
 import { minorUnits } from '../core/measures/currencies';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
@@ -23,7 +23,7 @@ function valuesByField(compiled: CompiledPlan, listing: Listing): Record<string,
   return values;
 }
 
-function readPlan(path: string) {
+function planIn(path: string): Plan {
   let json: unknown;
   try {
     json = JSON.parse(fileText(path, 'plan'));
@@ -31,16 +31,13 @@ function readPlan(path: string) {
     if (error instanceof InputError) throw error;
     throw new InputError('planNoJson', { path, why: error instanceof Error ? error.message : error });
   }
-  const plan = planSchema.safeParse(json);
-  if (!plan.success) {
-    const [issue] = plan.error.issues;
-    throw new InputError('planInvalid', {
-      path,
-      place: issue?.path.join('.') || 'its root',
-      why: issue?.message,
-    });
+  try {
+    return readPlan(json);
+  } catch (error) {
+    if (!(error instanceof InputError) || error.code !== 'planUnreadable') throw error;
+    const { place, why } = error.facts;
+    throw new InputError('planInvalid', { path, place, why });
   }
-  return plan.data;
 }
 
 /**
@@ -59,7 +56,7 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     pathOption(options, 'catalog', usage),
     pathOption(options, 'out', usage),
   ];
-  const plan = readPlan(planPath);
+  const plan = planIn(planPath);
   const { sheet, tree } = bundledChannel(plan.channel);
   const text = fileText(catalogPath, 'catalog');
   const items: Item[] = /\.(ndjson|jsonl)$/.test(catalogPath)

@@ -103,6 +103,24 @@ test('addresses that name nothing, are broken or ask twice are answered in words
   }
 });
 
+test('a refused file is told to programs too: by its code, with its place', async ({ baseURL }) => {
+  const bring = async (name: string, body: string | Uint8Array) => {
+    const answer = await fetch(`${baseURL}/api/sources?name=${name}`, {
+      method: 'POST',
+      body,
+      headers: { origin: baseURL ?? '' },
+    });
+    return { status: answer.status, ...(await answer.json()) };
+  };
+  expect(await bring('zeros.csv', new Uint8Array(2000))).toMatchObject({ status: 400, code: 'zeros' });
+  expect(await bring('broken.xml', '<range>\n<article>\n</range>')).toMatchObject({
+    status: 400,
+    code: 'xmlBroken',
+    place: { line: 3 },
+    error: expect.stringContaining('line 3'),
+  });
+});
+
 test('scripts run by their nonce alone, and nothing private is kept', async ({ page, baseURL }) => {
   const first = await ask(`${baseURL}/items`);
   const second = await ask(`${baseURL}/items`);

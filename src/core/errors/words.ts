@@ -108,6 +108,9 @@ export const errorWords = {
   optionMissing: ({ option, usage }: Facts<'option' | 'usage'>) => `--${option} is missing. Usage: ${usage}`,
   unreadable: ({ what, path }: Facts<'what' | 'path'>) =>
     `The ${what} ${path} cannot be read; check the path.`,
+  planOfLater: ({ format, newest }: Facts<'format' | 'newest'>) =>
+    `The plan is of format ${format}; this version knows formats up to ${newest}. Bring the application up to date.`,
+  planUnreadable: ({ place, why }: Facts<'place' | 'why'>) => `The plan is not valid at ${place}: ${why}`,
   planNoJson: ({ path, why }: Facts<'path' | 'why'>) => `The plan ${path} is not JSON: ${why}`,
   planInvalid: ({ path, place, why }: Facts<'path' | 'place' | 'why'>) =>
     `The plan ${path} is not valid at ${place}: ${why}`,

@@ -3,6 +3,7 @@ import { ownEntry } from '../catalog/value';
 import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
+import { InputError } from '../errors/inputError';
 import { ruleSchema } from '../rules/rule';
 import { titlePatternSchema } from '../titles/pattern';
 
@@ -49,6 +50,27 @@ export const planSchema = z.strictObject({
   rules: z.array(ruleSchema).default([]),
 });
 export type Plan = z.infer<typeof planSchema>;
+
+/** What makes a plan of one format a plan of the next: the first takes format 1 to 2, and so on. */
+export type PlanUpgrade = (plan: Readonly<Record<string, unknown>>) => Record<string, unknown>;
+const planUpgrades: readonly PlanUpgrade[] = [];
+
+/**
+ * A plan as it was stored or handed over, of any format there ever was, as one of today.
+ * @param upgrades for the test of this
+ * @throws InputError where it is of a later format, or not valid, naming the place
+ */
+export function readPlan(stored: unknown, upgrades: readonly PlanUpgrade[] = planUpgrades): Plan {
+  const newest = upgrades.length + 1;
+  let plan = (stored ?? {}) as Record<string, unknown>;
+  const format = Number(/^lively-cart\/plan@(\d+)$/.exec(String(plan.format))?.[1]);
+  if (format > newest) throw new InputError('planOfLater', { format, newest });
+  for (const upgrade of upgrades.slice(Math.max(0, format - 1))) plan = upgrade(plan);
+  const read = planSchema.safeParse({ ...plan, ...(format < newest && { format: 'lively-cart/plan@1' }) });
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  throw new InputError('planUnreadable', { place: issue?.path.join('.') || 'its root', why: issue?.message });
+}
 
 /** A plan in which nothing is set yet. */
 export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({

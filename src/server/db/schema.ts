@@ -17,20 +17,27 @@ import {
 import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
-import type { Sheet } from '../../core/channels/sheet';
-import type { ImportMapping } from '../../core/intake/mapping';
+import { readSheet } from '../../core/channels/bundle';
+import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
-import type { Plan } from '../../core/listing/plan';
+import { readPlan } from '../../core/listing/plan';
 
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
+ * @param read checks what was stored, perhaps by an earlier version, and makes it what it is today; left out where rows come
+ *   by the hundred thousand and were checked as they were written
  */
-const json = <T>(name: string) =>
+const json = <T>(name: string, read?: (stored: unknown) => T) =>
   customType<{ data: T; driverData: string }>({
     dataType: () => 'json',
     toDriver: (value) => JSON.stringify(value),
-    fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
+    fromDriver: (value) => {
+      const stored: unknown = typeof value === 'string' ? JSON.parse(value) : value;
+      return read ? read(stored) : (stored as T);
+    },
   })(name);
+
+const readMapping = (stored: unknown): ImportMapping => importMappingSchema.parse(stored);
 
 const code = (name: string) => varchar(name, { length: 190 });
 /** Times are UTC, to the millisecond. */
@@ -143,7 +150,7 @@ export interface Schedule {
 export const source = mysqlTable('source', {
   id: int('id').autoincrement().primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
-  mapping: json<ImportMapping | null>('mapping'),
+  mapping: json<ImportMapping | null>('mapping', readMapping),
   address: varchar('address', { length: 700 }),
   schedule: json<Schedule | null>('schedule'),
   /** Whether a fetched file is brought in without being asked, once it is checked. */
@@ -183,7 +190,7 @@ export const run = mysqlTable(
     fileName: varchar('file_name', { length: 300 }).notNull(),
     path: varchar('path', { length: 500 }).notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
-    mapping: json<ImportMapping>('mapping').notNull(),
+    mapping: json('mapping', readMapping).notNull(),
     state: varchar('state', { length: 20 }).notNull().$type<RunState>(),
     counts: json<RunCounts>('counts').notNull(),
     repairs: json<Repair[]>('repairs'),
@@ -324,7 +331,7 @@ export const sheetVersion = mysqlTable(
   {
     channel: code('channel').notNull(),
     version: int('version').notNull(),
-    sheet: json<Sheet>('sheet').notNull(),
+    sheet: json('sheet', readSheet).notNull(),
     /** The category tree as delimited text. */
     taxonomy: longtext('taxonomy').notNull(),
     bundled: boolean('bundled').notNull(),
@@ -349,7 +356,7 @@ export const feed = mysqlTable('feed', {
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */
 export const draft = mysqlTable('draft', {
   feed: code('feed').primaryKey(),
-  plan: json<Plan>('plan').notNull(),
+  plan: json('plan', (stored) => readPlan(stored)).notNull(),
   revision: int('revision').notNull(),
 });
 
@@ -360,7 +367,7 @@ export const draftStep = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     feed: code('feed').notNull(),
     words: varchar('words', { length: 300 }).notNull(),
-    plan: json<Plan>('plan').notNull(),
+    plan: json('plan', (stored) => readPlan(stored)).notNull(),
     at: time('at').notNull(),
   },
   (table) => [index('draft_step_feed').on(table.feed)],
@@ -371,7 +378,7 @@ export const planVersion = mysqlTable(
   {
     feed: code('feed').notNull(),
     version: int('version').notNull(),
-    plan: json<Plan>('plan').notNull(),
+    plan: json('plan', (stored) => readPlan(stored)).notNull(),
     publishedAt: time('published_at').notNull(),
     words: varchar('words', { length: 300 }).notNull(),
   },

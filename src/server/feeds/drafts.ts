@@ -1,7 +1,7 @@
 import { and, desc, eq, gt } from 'drizzle-orm';
 import { fieldLabels } from '../../core/channels/sheet';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
-import { emptyPlan, type Plan, planSchema } from '../../core/listing/plan';
+import { emptyPlan, type Plan, readPlan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { draft, draftStep, feed, planVersion } from '../db/schema';
@@ -98,7 +98,7 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
       .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });
     await tx
       .update(draft)
-      .set({ plan: planSchema.parse(applyEdit(own.plan, edit)), revision: revision + 1 })
+      .set({ plan: readPlan(applyEdit(own.plan, edit)), revision: revision + 1 })
       .where(eq(draft.feed, code));
     return { ok: true, revision: revision + 1, words };
   });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { InputError } from '../../core/errors/inputError';
+import { type ErrorCode, InputError, type Place } from '../../core/errors/inputError';
 import { EvaluationFailed } from '../listings/evaluation';
 import { log } from '../observing';
 import { NotAllowed } from './gate';
@@ -9,6 +9,9 @@ import { NotAllowed } from './gate';
 export interface Said {
   readonly words: string;
   readonly status: number;
+  /** Of bad input: what it is, for programs, and where. */
+  readonly code?: ErrorCode;
+  readonly place?: Place;
 }
 
 /** Errors of the machine that have a remedy. */
@@ -31,7 +34,10 @@ function codesOf(error: unknown): string[] {
  * the words name.
  */
 export function sayError(error: unknown, doing: string): Said {
-  if (error instanceof InputError) return { words: error.message, status: 400 };
+  if (error instanceof InputError) {
+    const { message: words, code, place } = error;
+    return { words, status: 400, code, place };
+  }
   if (error instanceof z.ZodError) {
     const [issue] = error.issues;
     const place = issue?.path.join('.');

@@ -56,8 +56,9 @@ export function DataTable<T extends object>({
   const scroller = useRef<HTMLDivElement>(null);
   const defined = useMemo(
     () =>
-      columns.map(({ head, by }) => ({
-        id: head,
+      columns.map(({ head, by }, at) => ({
+        // Names may be empty or alike.
+        id: String(at),
         header: head,
         accessorFn: (row: T) => by?.(row) ?? '',
         enableSorting: by !== undefined,

@@ -1,0 +1,34 @@
+import { InputError } from './inputError';
+import { errorWords } from './words';
+
+test('an error is a code with facts, its message their words', () => {
+  const error = new InputError('noMarket', { channel: 'Lanternry', country: 'FR', language: 'fr' });
+  expect(error).toMatchObject({
+    code: 'noMarket',
+    facts: { country: 'FR' },
+    message: 'Lanternry has no market FR in “fr”.',
+  });
+});
+
+test('the place of what is wrong is told apart from its words', () => {
+  expect(new InputError('xmlBroken', { line: 12, column: 4, why: 'unclosed tag.' }).place).toEqual({
+    line: 12,
+    column: 4,
+  });
+  expect(new InputError('rowWithoutSku', { row: 7 }).place).toEqual({ row: 7 });
+  expect(new InputError('empty').place).toEqual({});
+});
+
+/** Facts that stand for themselves, so that words which forget one show it. */
+const told = new Proxy({}, { get: (_, name) => `‹${String(name)}›` });
+
+test.each(Object.entries(errorWords))(
+  '%s says something and forgets no fact',
+  (_code, words) => {
+    const said = (words as (facts: unknown) => string)(told);
+    expect(said.length).toBeGreaterThan(10);
+    expect(said).not.toContain('undefined');
+    const asked = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
+    for (const name of asked) expect(said).toContain(`‹${name}›`);
+  },
+);

@@ -1,0 +1,38 @@
+import { emptyPlan, type PlanUpgrade, readPlan } from './plan';
+
+const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
+
+describe('a stored plan', () => {
+  test('of today is read as it is, with what it did not name yet', () => {
+    const { rules: _rules, met: _met, ...old } = plan;
+    expect(readPlan(JSON.parse(JSON.stringify(plan)))).toEqual(plan);
+    expect(readPlan(old)).toEqual(plan);
+  });
+
+  test('of an earlier format goes through every upgrade in between, in their order', () => {
+    const upgrades: PlanUpgrade[] = [
+      ({ mappings, ...rest }) => ({ ...rest, fields: mappings }),
+      ({ shop, ...rest }) => ({ ...rest, channel: shop }),
+    ];
+    const { fields: _fields, channel: _channel, ...rest } = plan;
+    const first = { ...rest, format: 'lively-cart/plan@1', mappings: {}, shop: 'lanternry' };
+    const second = { ...rest, format: 'lively-cart/plan@2', fields: {}, shop: 'lanternry' };
+    expect(readPlan(first, upgrades)).toEqual(plan);
+    expect(readPlan(second, upgrades)).toEqual(plan);
+  });
+
+  test('of a later format is refused with the remedy, and is not guessed at', () => {
+    expect(() => readPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
+      'The plan is of format 7; this version knows formats up to 1. Bring the application up to date.',
+    );
+  });
+
+  test.each([
+    ['nothing', null, 'its root|format'],
+    ['no plan', { format: 'somebody-else/plan@1' }, 'format'],
+    ['a market that is none', { ...plan, market: { country: 'Germany' } }, 'market.country'],
+    ['a rule that is none', { ...plan, rules: [{ id: 'r' }] }, 'rules.0'],
+  ])('%s names the place', (_name, stored, place) => {
+    expect(() => readPlan(stored)).toThrow(new RegExp(`^The plan is not valid at (${place})`));
+  });
+});
