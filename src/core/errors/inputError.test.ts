@@ -22,13 +22,10 @@ test('the place of what is wrong is told apart from its words', () => {
 /** Facts that stand for themselves, so that words which forget one show it. */
 const told = new Proxy({}, { get: (_, name) => `‹${String(name)}›` });
 
-test.each(Object.entries(errorWords))(
-  '%s says something and forgets no fact',
-  (_code, words) => {
-    const said = (words as (facts: unknown) => string)(told);
-    expect(said.length).toBeGreaterThan(10);
-    expect(said).not.toContain('undefined');
-    const asked = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
-    for (const name of asked) expect(said).toContain(`‹${name}›`);
-  },
-);
+test.each(Object.entries(errorWords))('%s says something and forgets no fact', (_code, words) => {
+  const said = (words as (facts: unknown) => string)(told);
+  expect(said.length).toBeGreaterThan(10);
+  expect(said).not.toContain('undefined');
+  const asked = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
+  for (const name of asked) expect(said).toContain(`‹${name}›`);
+});

@@ -119,8 +119,9 @@ export function DataTable<T extends object>({
         {gap(above)}
         {part.map(({ original }) => (
           <tr key={keyOf(original)} style={{ height: rowHeight }}>
-            {columns.map(({ head, cell, className: looks, width }) => (
-              <td key={head} className={looks} style={heads ? undefined : { width }}>
+            {columns.map(({ cell, className: looks, width }, at) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: columns keep their places, and may share a name
+              <td key={at} className={looks} style={heads ? undefined : { width }}>
                 {cell(original)}
               </td>
             ))}
