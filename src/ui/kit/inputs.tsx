@@ -5,6 +5,7 @@ import {
   type FocusEvent,
   type KeyboardEvent,
   type ReactNode,
+  type RefObject,
   useEffect,
   useId,
   useRef,
@@ -15,6 +16,20 @@ interface Named {
   /** What it is called: seen where `shown` says so, told to screen readers in any case. */
   name: string;
   shown?: 'above' | 'beside';
+}
+
+/**
+ * What a person chose before the page came alive counts: the input shows it, so it is told once the page is there.
+ * @param early what the input shows where it is not what the page was drawn with
+ */
+function useEarly<E extends Element, V>(early: (input: E) => V | undefined, tell: (value: V) => void) {
+  const input = useRef<E>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what was there before the first drawing is early
+  useEffect(() => {
+    const value = input.current ? early(input.current) : undefined;
+    if (value !== undefined) tell(value);
+  }, []);
+  return input;
 }
 
 /** An input with its name before it, or as it is. */
@@ -79,9 +94,19 @@ export function Choice<T extends string>({
       ? { group: option.group, items: option.of.map(item) }
       : item(option),
   );
+  const input = useEarly<HTMLSelectElement, string>(
+    ({ options, selectedOptions: [shown], value: early }) =>
+      shown && !shown.defaultSelected && [...options].some((option) => option.defaultSelected)
+        ? early
+        : undefined,
+    (early) => {
+      if (prompt === undefined || early !== '') onChange(early as T);
+    },
+  );
   return (
     <Beside name={name} {...(shown && { shown })}>
       <NativeSelect
+        ref={input}
         {...naming({ name, ...(shown && { shown }) })}
         value={value}
         data={prompt === undefined ? data : [{ value: '', label: prompt }, ...data]}
@@ -116,6 +141,7 @@ interface TextProps
 }
 
 interface Handlers {
+  input?: RefObject<HTMLInputElement | HTMLTextAreaElement | null>;
   value?: string;
   defaultValue?: string;
   onChange?(event: { currentTarget: { value: string } }): void;
@@ -124,7 +150,17 @@ interface Handlers {
   onKeyDown?(event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void;
 }
 
-function Text({ name, shown, mono = false, width, rows, among, className, ...rest }: TextProps & Handlers) {
+function Text({
+  name,
+  shown,
+  mono = false,
+  width,
+  rows,
+  among,
+  className,
+  input,
+  ...rest
+}: TextProps & Handlers) {
   const list = useId();
   const common = {
     ...naming({ name, ...(shown && { shown }) }),
@@ -136,9 +172,13 @@ function Text({ name, shown, mono = false, width, rows, among, className, ...res
   return (
     <Beside name={name} {...(shown && { shown })}>
       {rows ? (
-        <Textarea {...common} rows={rows} spellCheck={!mono} />
+        <Textarea {...common} ref={input as RefObject<HTMLTextAreaElement>} rows={rows} spellCheck={!mono} />
       ) : (
-        <TextInput {...common} {...(among && among.length > 0 ? { list } : {})} />
+        <TextInput
+          {...common}
+          ref={input as RefObject<HTMLInputElement>}
+          {...(among && among.length > 0 ? { list } : {})}
+        />
       )}
       {among && among.length > 0 && (
         <datalist id={list}>
@@ -164,9 +204,14 @@ interface WordsProps extends TextProps {
 
 /** A text that is known letter by letter. */
 export function Words({ onChange, onEnter, onLeave, onBlur, quiet = false, ...rest }: WordsProps) {
+  const input = useEarly<HTMLInputElement | HTMLTextAreaElement, string>(
+    (box) => (box.value === box.defaultValue ? undefined : box.value),
+    onChange,
+  );
   return (
     <Text
       {...rest}
+      input={input}
       onChange={({ currentTarget }) => onChange(currentTarget.value)}
       {...(onBlur && { onBlur })}
       onKeyDown={(event) => {
@@ -267,8 +312,13 @@ interface TickProps {
 
 /** A box to tick. */
 export function Tick({ name, words = name, checked, some = false, disabled = false, onChange }: TickProps) {
+  const input = useEarly<HTMLInputElement, boolean>(
+    (box) => (box.checked === box.defaultChecked ? undefined : box.checked),
+    onChange,
+  );
   return (
     <Checkbox
+      ref={input}
       size="xs"
       checked={checked}
       indeterminate={some}

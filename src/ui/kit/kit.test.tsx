@@ -4,6 +4,7 @@ import { useForm } from '@mantine/form';
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type ReactNode, useState } from 'react';
+import { renderToString } from 'react-dom/server';
 import { stepForms } from '@/core/compose/steps';
 import { withSetting } from '@/core/forms/forms';
 import { bound, Choice, FindBox, listed, SavedWords, Tick, Words } from './inputs';
@@ -267,6 +268,30 @@ test('a box to tick tells on and off, shows some, and cannot be changed where it
   await userEvent.click(screen.getByRole('checkbox', { name: 'All new' }));
   await userEvent.click(screen.getByText('Locked'));
   expect(told.mock.calls).toEqual([[false], [true]]);
+});
+
+test('what was chosen before the page came alive counts', async () => {
+  const told = jest.fn();
+  const page = (
+    <MantineProvider env="test">
+      <Choice name="Kind" value="pots" options={['pots', 'lamps']} onChange={told} />
+      <Words name="Term" value="" onChange={told} />
+      <Tick name="Brand once" checked onChange={told} />
+      <Choice name="Untouched" value="gone" options={['pots', 'lamps']} onChange={told} />
+    </MantineProvider>
+  );
+  const place = document.createElement('div');
+  document.body.append(place);
+  place.innerHTML = renderToString(page);
+  const [kind] = place.querySelectorAll('select');
+  const term = place.querySelector<HTMLInputElement>('input[type=text], input:not([type])');
+  const once = place.querySelector<HTMLInputElement>('input[type=checkbox]');
+  if (!kind || !term || !once) throw new Error('not drawn');
+  kind.value = 'lamps';
+  term.value = 'elm';
+  once.checked = false;
+  render(page, { container: place, hydrate: true });
+  expect(told.mock.calls.map(([value]) => value)).toEqual(['lamps', 'elm', false]);
 });
 
 test('suggestions are taken from a confidence on', async () => {

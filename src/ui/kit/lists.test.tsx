@@ -37,6 +37,30 @@ const cellsOf = (at: number) =>
     .slice(1)
     .map((row) => within(row).getAllByRole('cell')[at]?.textContent);
 
+function OpenPage() {
+  const { open, toggle } = useOpen('row');
+  const { shown, setShown } = useShown(['all', 'odd']);
+  return (
+    <>
+      <FilterChips
+        options={[
+          ['all', 'All'],
+          ['odd', 'Odd'],
+        ]}
+        current={shown}
+        onPick={setShown}
+      />
+      <button type="button" onClick={() => toggle('price')}>
+        Price
+      </button>
+      <button type="button" onClick={() => toggle('colour')}>
+        Colour
+      </button>
+      <p role="status">{`${shown} ${open}`}</p>
+    </>
+  );
+}
+
 describe('a table', () => {
   test('shows its rows as they come', () => {
     show(<DataTable rows={lines} columns={columns} keyOf={({ code }) => code} />);
@@ -131,29 +155,6 @@ describe('rows in an order', () => {
 
 describe('what is open, and what is shown', () => {
   const told = jest.fn();
-  function Page() {
-    const { open, toggle } = useOpen('row');
-    const { shown, setShown } = useShown(['all', 'odd']);
-    return (
-      <>
-        <FilterChips
-          options={[
-            ['all', 'All'],
-            ['odd', 'Odd'],
-          ]}
-          current={shown}
-          onPick={setShown}
-        />
-        <button type="button" onClick={() => toggle('price')}>
-          Price
-        </button>
-        <button type="button" onClick={() => toggle('colour')}>
-          Colour
-        </button>
-        <p role="status">{`${shown} ${open}`}</p>
-      </>
-    );
-  }
   const begin = (search: string) =>
     render(
       <NuqsTestingAdapter
@@ -161,7 +162,7 @@ describe('what is open, and what is shown', () => {
         onUrlUpdate={({ queryString, options }: UrlUpdateEvent) => told(queryString, options.shallow)}
         hasMemory
       >
-        <Page />
+        <OpenPage />
       </NuqsTestingAdapter>,
     );
   beforeEach(() => told.mockClear());
