@@ -22,6 +22,7 @@ const formSchema = importMappingSchema
     separator: true,
     sheet: true,
     headingRow: true,
+    headingLines: true,
     list: true,
     variants: true,
   })

@@ -1,8 +1,5 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { Readable } from 'node:stream';
-import { type CsvError, type InfoRecord, parse } from 'csv-parse';
-import { parse as parseSync } from 'csv-parse/sync';
 import { emptyRecord } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
 import {
@@ -15,6 +12,8 @@ import {
   refuseFile,
   type Separator,
 } from '../core/intake/decode';
+import { DelimitedReader, type DelimitedRow } from '../core/intake/delimited';
+import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
 import {
   type ListPlace,
   linesOf,
@@ -32,10 +31,10 @@ const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 const fewRows = 5;
 const mostColumns = 2000;
 const headRecords = 200;
-/** A single row longer than this is taken for a quotation mark that was never closed. */
-const mostRecordBytes = 1024 * 1024;
 /** A single record of a tree longer than this is taken for the wrong list. */
 const mostTreeRecord = 16 * 1024 * 1024;
+
+type Cells = readonly (string | undefined)[];
 
 /** What the beginning of a source shows. */
 export interface Head {
@@ -98,36 +97,60 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const separator = given.separator ?? detectSeparator(text);
-  const complete = whole ? text : text.slice(0, Math.max(text.lastIndexOf('\n'), 0) || undefined);
-  return tableHead(
-    parseHead(complete, separator, whole),
-    { kind, encoding, separator },
-    given.headingRow ?? 1,
-    whole,
-  );
+  const end = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r'));
+  const rows = headRows(whole || end < 0 ? text : text.slice(0, end + 1), separator, given);
+  return tableHead(rows, { kind, encoding, separator }, given, whole);
+}
+
+/** The first rows of delimited text. Where the heading stands tells how wide a row is, and so what a mark swallowed. */
+function headRows(text: string, separator: Separator, given: Partial<Form>): string[][] {
+  const most = headRecords + 50;
+  const taken = (width?: { from: number; cells: number }) => {
+    const reader = new DelimitedReader(separator);
+    const rows: string[][] = [];
+    for (const { cells } of chain(reader.push(text), reader.end())) {
+      rows.push([...cells]);
+      if (width && rows.length === width.from) reader.width = width.cells;
+      if (rows.length >= most) break;
+    }
+    return rows;
+  };
+  const rows = taken();
+  const from = given.headingRow ?? findHeading(rows);
+  return taken({ from, cells: rows[from - 1]?.length ?? 0 });
+}
+
+function* chain<T>(...parts: Iterable<T>[]): Generator<T> {
+  for (const part of parts) yield* part;
 }
 
 /** The head of a source whose first rows are known, one of them the heading. */
 function tableHead(
-  rows: readonly (readonly string[])[],
+  rows: readonly Cells[],
   form: Form,
-  headingRow: number,
+  given: Partial<Form>,
   whole: boolean,
   sheets: readonly string[] = [],
 ): Head {
-  const heading = rows[headingRow - 1];
+  const headingRow = given.headingRow ?? findHeading(rows);
+  const lines = given.headingLines ?? headingRows(rows, headingRow);
+  const heading = headingOf(rows, headingRow, lines);
   if (!heading || heading.every((cell) => (cell ?? '').trim() === '')) throw new InputError('empty');
   if (heading.length > mostColumns)
     throw new InputError('tooManyColumns', { count: heading.length, most: mostColumns });
-  const below = rows.slice(headingRow, headingRow + headRecords);
+  const below = rows.slice(headingRow + lines - 1, headingRow + lines - 1 + headRecords);
   if (below.length === 0) throw new InputError('onlyHeading');
   const columns = uniqueNames(heading);
   const records = below.map((cells) => ({ cells: cellsOf(columns, cells), group: undefined }));
-  const lines = new Map(linesOf(records).map((line) => [line.path, line]));
+  const outline = new Map(linesOf(records).map((line) => [line.path, line]));
   return {
-    form: { ...form, ...(headingRow === 1 ? {} : { headingRow }) },
+    form: {
+      ...form,
+      ...(headingRow === 1 ? {} : { headingRow }),
+      ...(lines === 1 ? {} : { headingLines: lines }),
+    },
     columns,
-    lines: columns.map((path) => lines.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
+    lines: columns.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,
     lists: [],
@@ -135,6 +158,10 @@ function tableHead(
     whole,
   };
 }
+
+/** The names of the columns, from one row or two. */
+const headingOf = (rows: readonly Cells[], row: number, lines: number): Cells | undefined =>
+  lines === 2 ? joinHeadings(rows[row - 1] ?? [], rows[row] ?? []) : rows[row - 1];
 
 /** Empty and repeated headings get names, so that every column can be mapped. */
 function uniqueNames(heading: readonly (string | undefined)[]): string[] {
@@ -152,43 +179,6 @@ function cellsOf(columns: readonly string[], row: readonly (string | undefined)[
   for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
   return cells;
 }
-
-function parseHead(text: string, separator: Separator, whole: boolean): string[][] {
-  let unclosed = false;
-  let lastGood = 0;
-  const onSkip = (error: CsvError | undefined) => {
-    if (error?.code === 'CSV_QUOTE_NOT_CLOSED') unclosed = true;
-    return undefined;
-  };
-  try {
-    const records: string[][] = parseSync(text, {
-      ...parserOptions(separator),
-      to: headRecords + 50,
-      on_skip: onSkip,
-      on_record: (record: string[], { lines }: InfoRecord) => {
-        lastGood = lines;
-        return record;
-      },
-    });
-    // A cell may be cut where the sample ends; only the whole file can say that a mark is never closed.
-    if (unclosed && whole) throw new InputError('quoteUnclosed', { line: lastGood + 1 });
-    return records;
-  } catch (error) {
-    if (error instanceof InputError) throw error;
-    throw new InputError('notDelimited', { why: String(error instanceof Error ? error.message : error) });
-  }
-}
-
-const parserOptions = (separator: Separator) => ({
-  delimiter: separator,
-  relax_column_count: true,
-  skip_empty_lines: true,
-  skip_records_with_error: true,
-  // A quotation mark inside a cell that does not begin with one is ordinary text: 12" wheel.
-  relax_quotes: true,
-  max_record_size: mostRecordBytes,
-  bom: true,
-});
 
 const filledIn = (row: readonly (string | undefined)[]): number => row.filter((cell) => cell?.trim()).length;
 
@@ -213,14 +203,10 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const chosen =
     tables.find(({ name }) => name === given.sheet) ?? tables.sort((one, other) => other.size - one.size)[0];
   if (!chosen) throw new InputError('empty');
-  // Titles above a table fill one cell; its heading is the first row with two or more.
-  const found = chosen.rows.findIndex(
-    (row) => filledIn(row) >= Math.min(2, Math.max(...chosen.rows.map(filledIn))),
-  );
   return tableHead(
     chosen.rows,
     { kind: 'xlsx', encoding: 'utf-8', separator: ',', sheet: chosen.name },
-    given.headingRow ?? found + 1,
+    given,
     chosen.rows.length < headRecords,
     sheets,
   );
@@ -298,64 +284,63 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
   }
 }
 
+/** Why a row does not fit its heading; cells that are too many and empty, and those that only end early, are fine. */
+function misfitOf(cells: readonly string[], columns: readonly string[]): string | undefined {
+  if (cells.length === columns.length) return undefined;
+  if (cells.length > columns.length && cells.slice(columns.length).every((cell) => cell.trim() === ''))
+    return undefined;
+  return `has ${cells.length} cells where the heading row has ${columns.length}`;
+}
+
 async function* readDelimited(
   path: string,
   form: Form,
   onBytes: (bytes: number) => void,
 ): AsyncGenerator<SourceRow> {
-  const headingRow = form.headingRow ?? 1;
-  const broken: string[] = [];
-  let lastGood = 0;
-  let unclosed = false;
-  const parser = parse({
-    ...parserOptions(form.separator),
-    on_record: (record: string[], { lines }: InfoRecord) => {
-      lastGood = lines;
-      return record;
-    },
-  });
-  parser.on('skip', (error: CsvError) => {
-    if (error.code === 'CSV_QUOTE_NOT_CLOSED') unclosed = true;
-    else
-      broken.push(
-        error.code === 'CSV_MAX_RECORD_SIZE'
-          ? 'is longer than 1 MB, as if a quotation mark were never closed'
-          : 'has a quotation mark in the wrong place',
-      );
-  });
-  const decoded = Readable.from(decodeStream(countBytes(path, onBytes), form.encoding));
-  decoded.on('error', (error) => parser.destroy(error));
-  decoded.pipe(parser);
+  const { headingRow = 1, headingLines = 1 } = form;
+  const reader = new DelimitedReader(form.separator);
+  const above: (readonly string[])[] = [];
   let row = 0;
   let columns: string[] = [];
-  try {
-    for await (const cells of parser as AsyncIterable<string[]>) {
-      while (broken.length > 0) yield { row: ++row, record: undefined, broken: broken.shift() };
-      row++;
-      if (row < headingRow) continue;
-      if (row === headingRow) columns = uniqueNames(cells);
-      else if (cells.length !== columns.length)
-        yield {
-          row,
-          record: { cells: cellsOf(columns, cells), group: undefined },
-          broken: `has ${cells.length} cells where the heading row has ${columns.length}`,
-        };
-      else yield { row, record: { cells: cellsOf(columns, cells), group: undefined }, broken: undefined };
+  const take = ({ cells, broken }: DelimitedRow): SourceRow | undefined => {
+    row++;
+    if (row < headingRow) return undefined;
+    if (row < headingRow + headingLines) {
+      above.push(cells);
+      reader.width = cells.length;
+      if (above.length === headingLines) columns = uniqueNames(headingOf(above, 1, headingLines) ?? []);
+      return undefined;
     }
-  } finally {
-    decoded.destroy();
+    return {
+      row,
+      record: { cells: cellsOf(columns, cells), group: undefined },
+      broken: broken ?? misfitOf(cells, columns),
+    };
+  };
+  let first = true;
+  for await (const text of decodeStream(countBytes(path, onBytes), form.encoding)) {
+    for (const one of reader.push(first ? text.replace(/^\ufeff/, '') : text)) {
+      const taken = take(one);
+      if (taken) yield taken;
+    }
+    first = false;
   }
-  if (unclosed) throw new InputError('quoteUnclosed', { line: lastGood + 1 });
-  while (broken.length > 0) yield { row: ++row, record: undefined, broken: broken.shift() };
+  for (const one of reader.end()) {
+    const taken = take(one);
+    if (taken) yield taken;
+  }
 }
 
 async function* readWorkbook(path: string, form: Form): AsyncGenerator<SourceRow> {
+  const { headingRow = 1, headingLines = 1 } = form;
+  const above: Cells[] = [];
   let columns: string[] | undefined;
-  const headingRow = form.headingRow ?? 1;
   for await (const { row, cells, formula } of readSheets(path, form.sheet)) {
     if (row < headingRow) continue;
-    if (row === headingRow) columns = uniqueNames(cells);
-    else if (columns && cells.some((cell) => cell?.trim()))
+    if (row < headingRow + headingLines) above[row - headingRow] = cells;
+    if (row < headingRow + headingLines - 1) continue;
+    columns ??= uniqueNames(headingOf(above, 1, headingLines) ?? []);
+    if (row >= headingRow + headingLines && cells.some((cell) => cell?.trim()))
       yield {
         row,
         record: { cells: cellsOf(columns, cells), group: undefined },

@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { InputError } from './inputError';
 import { errorWords } from './words';
 
@@ -28,4 +30,13 @@ test.each(Object.entries(errorWords))('%s says something and forgets no fact', (
   expect(said).not.toContain('undefined');
   const asked = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
   for (const name of asked) expect(said).toContain(`‹${name}›`);
+});
+
+test('every code is used somewhere', () => {
+  const folder = join(process.cwd(), 'src');
+  const code = readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter((name) => /\.tsx?$/.test(name) && !name.includes('.test.') && !name.endsWith('errors/words.ts'))
+    .map((name) => readFileSync(join(folder, name), 'utf8'))
+    .join('\n');
+  expect(Object.keys(errorWords).filter((one) => !code.includes(`'${one}'`))).toEqual([]);
 });

@@ -196,10 +196,6 @@ export const errorWords = {
     'The file is not delimited text, a workbook (XLSX), XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
   onlyHeading: () =>
     'The file has a heading row and nothing below it. Nothing was changed. Check the export.',
-  quoteUnclosed: ({ line }: Facts<'line'>) =>
-    `A quotation mark opened in line ${line} is never closed, so the rows behind it cannot be told apart. Nothing was changed. Close or double it in that line and choose the file again.`,
-  notDelimited: ({ why }: Facts<'why'>) =>
-    `The file cannot be read as delimited text: ${why}. Nothing was changed.`,
   whichCommand: ({ usage }: Facts<'usage'>) => `Which command? There are:\n${usage}`,
   unknownCommand: ({ command, usage }: Facts<'command' | 'usage'>) =>
     `There is no command "${command}". There are:\n${usage}`,

@@ -1,10 +1,11 @@
 import iconv from 'iconv-lite';
 import { InputError } from '../errors/inputError';
+import { decodeBytes, detectEncoding, type Encoding, isSingleByte } from './encodings';
+
+export { decodeBytes, detectEncoding, type Encoding, encodings } from './encodings';
 
 /** How delimited text is written. */
-export type Encoding = 'utf-8' | 'windows-1252' | 'utf-16le';
 export type Separator = ',' | ';' | '\t' | '|';
-export const encodings = ['utf-8', 'windows-1252', 'utf-16le'] as const satisfies readonly Encoding[];
 export const separators = [',', ';', '\t', '|'] as const satisfies readonly Separator[];
 
 /** What a source file is; told from its first bytes, not from its name. */
@@ -20,20 +21,13 @@ export interface Form {
   readonly sheet?: string;
   /** Where the heading stands in delimited text and workbooks; 1 is the first row. */
   readonly headingRow?: number;
+  /** Whether the heading goes on in the row below; 1 where left out. */
+  readonly headingLines?: 1 | 2;
   /** Path of the records in a tree. */
   readonly list?: string;
   /** Path of a record's variants, below it; empty where each record is one item. */
   readonly variants?: string;
 }
-
-/**
- * Bytes as text. Not the runtime's own decoder for Windows-1252: that of Node 20 reads bytes 80 to 9F (euro sign, dashes,
- * curly quotation marks) as control characters.
- */
-export const decodeBytes = (bytes: Uint8Array, encoding: Encoding): string =>
-  encoding === 'windows-1252'
-    ? iconv.decode(Buffer.from(bytes), encoding)
-    : new TextDecoder(encoding).decode(bytes);
 
 /**
  * Reads a stream of bytes as text. Bytes that are not of the encoding are told instead of replaced.
@@ -43,7 +37,7 @@ export async function* decodeStream(
   chunks: AsyncIterable<Uint8Array>,
   encoding: Encoding,
 ): AsyncGenerator<string> {
-  if (encoding === 'windows-1252') {
+  if (isSingleByte(encoding)) {
     for await (const chunk of chunks) yield iconv.decode(Buffer.from(chunk), encoding);
     return;
   }
@@ -78,27 +72,6 @@ function countLines(text: string): number {
   return lines;
 }
 
-/**
- * UTF-8 where the bytes are valid UTF-8 (with or without mark), else Windows-1252.
- * A sign cut in two at the end of the sample does not count against UTF-8.
- */
-export function detectEncoding(sample: Uint8Array): Encoding {
-  if (sample[0] === 0xff && sample[1] === 0xfe) return 'utf-16le';
-  const declared = /^<\?xml[^>]*encoding=["']([\w-]+)["']/.exec(
-    Buffer.from(sample.subarray(0, 200)).toString('latin1'),
-  )?.[1];
-  if (declared && /^(iso-8859-1|latin-?1|windows-1252|cp1252)$/i.test(declared)) return 'windows-1252';
-  for (let cut = 0; cut <= 3 && cut < sample.length; cut++) {
-    try {
-      new TextDecoder('utf-8', { fatal: true }).decode(sample.subarray(0, sample.length - cut));
-      return 'utf-8';
-    } catch {
-      // A multi-byte sign may be cut at the end of the sample; try with less.
-    }
-  }
-  return sample.length === 0 ? 'utf-8' : 'windows-1252';
-}
-
 /** What a file is, from its first bytes: a workbook is a zip archive, XML begins with `<`, JSON with a bracket. */
 export function detectKind(sample: Uint8Array): SourceKind {
   if (sample[0] === 0x50 && sample[1] === 0x4b && sample[2] === 3 && sample[3] === 4) return 'xlsx';
@@ -110,6 +83,9 @@ export function detectKind(sample: Uint8Array): SourceKind {
 
 /** The separator that parts most lines into the same number of cells, quoted cells respected. */
 export function detectSeparator(text: string): Separator {
+  const named = /^sep=(.)[\r\n]/i.exec(text)?.[1];
+  const known = separators.find((one) => one === named);
+  if (known) return known;
   let best: Separator = ',';
   let bestScore = 0;
   for (const separator of separators) {
@@ -134,7 +110,7 @@ function firstLines(text: string, separator: string): number[] {
     const sign = text[i];
     if (sign === '"') quoted = !quoted;
     else if (!quoted && sign === separator) cells++;
-    else if (!quoted && sign === '\n') {
+    else if (!quoted && (sign === '\n' || (sign === '\r' && text[i + 1] !== '\n'))) {
       lines.push(cells);
       cells = 1;
     }
@@ -148,7 +124,7 @@ export type FileRefusal = 'empty' | 'zeros' | 'binary' | 'onlyHeading';
 export function refuseFile(sample: Uint8Array): FileRefusal | undefined {
   if (sample.length === 0) return 'empty';
   if (sample.every((byte) => byte === 0)) return 'zeros';
-  if (sample.includes(0) && detectEncoding(sample) !== 'utf-16le') return 'binary';
+  if (sample.includes(0) && !detectEncoding(sample).startsWith('utf-16')) return 'binary';
   if (decodeBytes(sample, 'windows-1252').replace(/[\s\u00ef\u00bb\u00bf,;|"]/g, '') === '') return 'empty';
   return undefined;
 }

@@ -27,6 +27,8 @@ export class DelimitedReader {
   private afterReturn = false;
   private ended = false;
   private mostQuoted = mostQuoted;
+  /** Whether the rest of a row that is far too long is being left out. */
+  private skipping = false;
   private readonly opening: string;
 
   /**
@@ -56,6 +58,16 @@ export class DelimitedReader {
   private *rows(): Generator<DelimitedRow> {
     let at = 0;
     for (;;) {
+      if (this.skipping) {
+        const rest = this.lineEnd(at);
+        if (rest === undefined) {
+          this.text = '';
+          return;
+        }
+        this.skipping = false;
+        this.line++;
+        at = rest.next;
+      }
       const found = this.rowAt(at);
       if (found === undefined) break;
       const { next, row } = found;
@@ -84,7 +96,11 @@ export class DelimitedReader {
   private rowAt(at: number): { next: number; row: DelimitedRow | undefined } | undefined {
     const { text, separator } = this;
     const first = this.lineEnd(at);
-    if (first === undefined) return undefined;
+    if (first === undefined) {
+      if (text.length - at <= mostQuoted) return undefined;
+      this.skipping = true;
+      return { next: text.length, row: { line: this.line, cells: [], broken: 'is longer than 1 MB' } };
+    }
     if (first.end === at) {
       this.line++;
       return { next: first.next, row: undefined };
@@ -96,8 +112,8 @@ export class DelimitedReader {
       return { next: first.next, row: { line, cells: plain.split(separator), broken: undefined } };
     }
     const quoted = this.quotedRow(at);
-    if (quoted === 'more') return undefined;
-    if (quoted !== 'unclosed') {
+    if (quoted === 'more' && text.length - at <= 2 * mostQuoted) return undefined;
+    if (quoted !== 'unclosed' && quoted !== 'more') {
       this.line += quoted.lines;
       return { next: quoted.next, row: { line, cells: quoted.cells, broken: undefined } };
     }

@@ -47,6 +47,10 @@ export const importMappingSchema = z.strictObject({
   separator: z.enum(separators),
   sheet: z.string().optional().meta({ description: 'the sheet of a workbook' }),
   headingRow: z.number().int().positive().optional().meta({ description: 'the first row where left out' }),
+  headingLines: z
+    .union([z.literal(1), z.literal(2)])
+    .optional()
+    .meta({ description: 'rows of the heading; one where left out' }),
   list: z
     .string()
     .optional()
@@ -91,7 +95,9 @@ export const formOf = (mapping: ImportMapping): Form => ({
   encoding: mapping.encoding,
   separator: mapping.separator,
   ...(mapping.sheet === undefined ? {} : { sheet: mapping.sheet }),
-  ...(mapping.headingRow === undefined ? {} : { headingRow: mapping.headingRow }),
+  // Said even where it is the first row: a mapping is of its file, in which nothing is looked for anew.
+  headingRow: mapping.headingRow ?? 1,
+  headingLines: mapping.headingLines ?? 1,
   ...(mapping.list === undefined ? {} : { list: mapping.list }),
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
 });

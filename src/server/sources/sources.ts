@@ -227,7 +227,9 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
   const read = compileMapping(mapping, attributes, await catalogCurrency());
   const filled: Record<string, { count: number; sample: string }> = {};
   const first =
-    head.form.kind === 'delimited' || head.form.kind === 'xlsx' ? (head.form.headingRow ?? 1) + 1 : 1;
+    head.form.kind === 'delimited' || head.form.kind === 'xlsx'
+      ? (head.form.headingRow ?? 1) + (head.form.headingLines ?? 1)
+      : 1;
   const rows = head.records.map(({ cells }, i): PreviewRow => {
     const item = read(cells);
     if ('reason' in item) return { row: i + first, sku: '', values: {}, rejected: rejectionWords(item) };

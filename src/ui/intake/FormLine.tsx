@@ -1,12 +1,22 @@
 'use client';
 import { setForm } from '@/actions/sources';
-import type { Form } from '@/core/intake/decode';
+import type { Encoding, Form } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
-import { Choice, SavedWords } from '../kit/inputs';
+import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
 
 const kindNames = { delimited: 'Delimited text', xlsx: 'Workbook', xml: 'XML', json: 'JSON' } as const;
-const encodingNames = { 'utf-8': 'UTF-8', 'windows-1252': 'Windows-1252', 'utf-16le': 'UTF-16' } as const;
+const encodingNames = {
+  'utf-8': 'UTF-8',
+  'utf-16le': 'UTF-16',
+  'utf-16be': 'UTF-16, big-endian',
+  'windows-1252': 'Windows-1252, Western',
+  'windows-1250': 'Windows-1250, Central European',
+  'windows-1251': 'Windows-1251, Cyrillic',
+  'iso-8859-2': 'ISO-8859-2, Central European',
+  'iso-8859-15': 'ISO-8859-15, Western with euro',
+  macintosh: 'Mac Roman',
+} as const satisfies Record<Encoding, string>;
 const separatorNames = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'vertical bar' } as const;
 
 /** How the file is read: what its kind needs to be told. */
@@ -77,6 +87,14 @@ export function FormLine({
             if (headingRow > 0) set({ headingRow });
           }}
           disabled={common.disabled}
+        />
+      )}
+      {(mapping.kind === 'xlsx' || mapping.kind === 'delimited') && (
+        <Tick
+          name="heading in two rows"
+          checked={mapping.headingLines === 2}
+          onChange={(on) => set({ headingLines: on ? 2 : 1 })}
+          {...common}
         />
       )}
       {(mapping.kind === 'xml' || mapping.kind === 'json') && (
