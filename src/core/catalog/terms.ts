@@ -7,7 +7,8 @@ export function termFinder(terms: readonly Term[]): (word: string) => string | u
   const known = new Map(
     terms.flatMap(({ term, synonyms }) => [...synonyms, term].map((word) => [fold(word), term] as const)),
   );
-  return (word) => known.get(fold(word));
+  // Terms of schema.org are also written as their addresses.
+  return (word) => known.get(fold(word.replace(/^https?:\/\/schema\.org\//, '')));
 }
 
 /** A value with one term in another's place. */

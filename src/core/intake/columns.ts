@@ -1,9 +1,14 @@
 import type { Attribute } from '../catalog/attributes';
+import { termFinder } from '../catalog/terms';
 import { readYesNo } from '../catalog/yesNo';
 import { readIdentifier } from '../identifiers/gtin';
 import { minorUnits } from '../measures/currencies';
+import { readDate } from '../measures/dates';
 import { readNumber } from '../measures/numbers';
+import { fold } from '../text/folding';
 import { nameMatcher, spokenName } from '../text/similarity';
+import { bestAssignment } from './assignment';
+import { headingLexicon } from './headingLexicon';
 import { headingWords } from './headings';
 
 export interface ColumnSuggestion {
@@ -25,8 +30,9 @@ interface Evidence {
   readonly markup: number;
   readonly long: number;
   readonly date: number;
-  readonly availability: number;
   readonly yesNo: number;
+  /** The first cells that are filled. */
+  readonly sample: readonly string[];
 }
 
 function evidenceOf(cells: readonly string[]): Evidence {
@@ -44,17 +50,25 @@ function evidenceOf(cells: readonly string[]): Evidence {
     picture: share((cell) => /\.(jpe?g|png|webp|gif|tiff?)(\?|$|[|,; ])/i.test(cell)),
     markup: share((cell) => /<[a-z]+[\s>/]/i.test(cell)),
     long: share((cell) => cell.length > 120),
-    date: share((cell) => /^\d{4}-\d\d-\d\d/.test(cell)),
-    // schema.org ItemAvailability, with or without its address.
-    availability: share((cell) =>
-      /^(https?:\/\/schema\.org\/)?(InStock|OutOfStock|PreOrder|BackOrder|SoldOut|LimitedAvailability|Discontinued)$/i.test(
-        cell.replace(/[\s_-]/g, ''),
-      ),
-    ),
+    date: share((cell) => readDate(cell) !== undefined),
+    sample: filled.slice(0, 50),
   };
 }
 
-const lastName = (column: string): string => (column.split('/').at(-1) ?? column).replace(/^[@#]/, '');
+/** A language behind a column's name: "title@de", "name_en", "Name (fr)". */
+const languageMark = /(?:@|[\s_.-]+|\s*\()(de|en|fr|es|it|nl|pl|pt|sv)(?:-[a-z]{2})?\)?$/i;
+const withoutLanguage = (name: string): string => name.replace(languageMark, '');
+const lastName = (column: string): string =>
+  withoutLanguage((column.split('/').at(-1) ?? column).replace(/^[@#]/, ''));
+
+const finders = new WeakMap<object, (word: string) => string | undefined>();
+
+/** Made once for the terms of an attribute, however many columns there are. */
+function finderOf(terms: NonNullable<Attribute['terms']>): (word: string) => string | undefined {
+  const find = finders.get(terms) ?? termFinder(terms);
+  finders.set(terms, find);
+  return find;
+}
 
 /** What values say for (above 0) or against (below 0) an attribute. */
 function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number; reason?: string } {
@@ -83,6 +97,17 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     default:
       break;
   }
+  // Words of the attribute's own terms say what a column holds, whatever it is called.
+  if (attribute.kind === 'choice' && attribute.terms && attribute.terms.length > 0) {
+    const find = finderOf(attribute.terms);
+    const known =
+      evidence.sample.filter((cell) => find(cell.replace(/^https?:\/\/schema\.org\//, '')) !== undefined)
+        .length / evidence.sample.length;
+    const ofStandard = attribute.code === 'availability' || attribute.code === 'itemCondition';
+    if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells are its words' };
+    if (ofStandard && known === 0) return { weight: -35 };
+    if (known > 0.6) return { weight: 15, reason: 'the cells are its words' };
+  }
   switch (attribute.code) {
     case 'gtin':
       return evidence.gtin > 0.7
@@ -95,10 +120,6 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'mpn':
       // A part number names one item; a code that many rows share is a product's or a group's.
       return { weight: evidence.distinct < 0.7 ? -40 : 0 };
-    case 'availability':
-      return evidence.availability > 0.6
-        ? { weight: 60, reason: 'the cells are words for stock' }
-        : { weight: 0 };
     case 'priceCurrency':
       return evidence.currency > 0.8
         ? { weight: 60, reason: 'the cells are currency codes' }
@@ -107,6 +128,36 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
       return { weight: 0 };
   }
 }
+
+/** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
+const mostFuzzy = 200;
+
+interface LexiconMatcher {
+  /** Folded, without blanks. */
+  readonly names: ReadonlySet<string>;
+  /** Names that are long enough to be told from others by their spelling. */
+  readonly matchers: readonly (readonly [name: string, match: (other: string) => number])[];
+}
+
+const matchersByCode = new Map<string, LexiconMatcher>();
+
+function lexiconMatcher(code: string): LexiconMatcher {
+  const known = matchersByCode.get(code);
+  if (known) return known;
+  const words = headingLexicon.get(code) ?? [];
+  const made = {
+    names: new Set(words.map((word) => fold(word).replace(/ /g, ''))),
+    matchers: words
+      .filter((word) => fold(word).length >= 6)
+      .map((word) => [word, nameMatcher(word)] as const),
+  };
+  matchersByCode.set(code, made);
+  return made;
+}
+
+/** Words that say a price is without the tax the shopper pays. */
+const withoutTax =
+  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|ex vat|excl vat|excl btw|exkl moms|netto)\b/;
 
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
@@ -128,28 +179,45 @@ export function suggestColumns(
       (name) => [name, nameMatcher(name)] as const,
     ),
   }));
+  const lexicon = attributes.map(({ code }) => lexiconMatcher(code));
+  let fuzzy = mostFuzzy;
   // Many columns of one name are compared by their name once.
   const known = new Map<string, { likeness: number; name: string }[]>();
   const likenessOf = (column: string) => {
     const heading = column.replace(/ \(\d+\)$/, '');
-    const found =
-      known.get(heading) ??
-      names.map(({ matchers }) => {
-        let best = { likeness: 0, name: '' };
-        const whole = spokenName(heading);
-        const bare = spokenName(headingWords(heading).name);
-        const last = spokenName(lastName(heading));
-        for (const [name, match] of matchers) {
-          // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
-          const likeness = Math.max(
-            match(whole),
-            bare === whole ? 0 : 0.99 * match(bare),
-            last === whole ? 0 : 0.97 * match(last),
-          );
+    const earlier = known.get(heading);
+    if (earlier) return earlier;
+    const spoken = [
+      spokenName(heading),
+      spokenName(headingWords(heading).name),
+      spokenName(lastName(heading)),
+    ].map(fold);
+    const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
+    const near = exact.every((one) => one === undefined) && fuzzy-- > 0;
+    const found = names.map(({ matchers }, at) => {
+      const own = exact[at];
+      let best = { likeness: 0, name: '' };
+      const whole = spokenName(heading);
+      const bare = spokenName(headingWords(heading).name);
+      const last = spokenName(lastName(heading));
+      for (const [name, match] of matchers) {
+        // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
+        const likeness = Math.max(
+          match(whole),
+          bare === whole ? 0 : 0.99 * match(bare),
+          last === whole ? 0 : 0.97 * match(last),
+        );
+        if (likeness > best.likeness) best = { likeness, name };
+      }
+      if (own !== undefined && best.likeness < 1)
+        best = { likeness: own === spoken[0] ? 1 : 0.98, name: own };
+      if (near)
+        for (const [name, match] of lexicon[at]?.matchers ?? []) {
+          const likeness = 0.95 * Math.max(...spoken.map((one) => match(one)));
           if (likeness > best.likeness) best = { likeness, name };
         }
-        return best;
-      });
+      return best;
+    });
     known.set(heading, found);
     return found;
   };
@@ -161,21 +229,73 @@ export function suggestColumns(
       const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
       const { weight, reason } = valueWeight(attribute, evidence);
       if (reason) reasons.push(reason);
+      // An amount without tax is not what the shopper pays.
+      const taxed =
+        attribute.code === 'price' || attribute.code === 'listPrice' || attribute.code === 'salePrice';
+      const net = taxed && withoutTax.test(fold(column)) ? -45 : 0;
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
       const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
-      const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named);
+      const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named + net);
       if (score >= certainFrom)
         pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });
     });
   }
-  const place = new Map(columns.map((column, at) => [column, at]));
-  pairs.sort((a, b) => b.score - a.score || (place.get(a.column) ?? 0) - (place.get(b.column) ?? 0));
-  const usedColumns = new Set<string>();
-  const usedAttributes = new Set<string>();
-  return pairs.filter((pair) => {
-    if (usedColumns.has(pair.column) || usedAttributes.has(pair.attribute)) return false;
-    usedColumns.add(pair.column);
-    usedAttributes.add(pair.attribute);
-    return true;
+  const worth = new Map(pairs.map((pair) => [`${pair.attribute} ${pair.column}`, pair]));
+  const chosen = bestAssignment(attributes.length, columns.length, (row, column) => {
+    const pair = worth.get(`${attributes[row]?.code} ${columns[column]}`);
+    // Of equals the column that stands first; a sure pair is worth more than two doubtful ones.
+    return pair === undefined ? 0 : pair.score ** 2 - column / 1000;
   });
+  const found = chosen.flatMap((column, row) => {
+    const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
+    return pair ? [pair] : [];
+  });
+  return nameAtLeast(pricesInOrder(found, sample), sample).sort((a, b) => b.score - a.score);
+}
+
+/** Where nothing is called a name, what is called a description and is as short as one is the name. */
+function nameAtLeast(
+  found: readonly ColumnSuggestion[],
+  sample: readonly Readonly<Record<string, string>>[],
+): ColumnSuggestion[] {
+  const text = found.find(({ attribute }) => attribute === 'description');
+  if (!text || found.some(({ attribute }) => attribute === 'name')) return [...found];
+  const cells = sample.map((record) => record[text.column]?.trim() ?? '').filter((cell) => cell !== '');
+  const short = cells.filter((cell) => cell.length <= 90 && !/<[a-z]/i.test(cell)).length;
+  if (cells.length === 0 || short < 0.9 * cells.length) return [...found];
+  return found.map((one) =>
+    one === text
+      ? {
+          ...one,
+          attribute: 'name',
+          reasons: [...one.reasons, 'its texts are as short as names, and nothing else is one'],
+        }
+      : one,
+  );
+}
+
+/** Kinds of price that are never above the next: what is paid is less than what is asked, and that no more than the list's. */
+const priceOrder = ['cost', 'price', 'listPrice'];
+
+/** Prices whose amounts say that their columns were taken for each other change places. */
+function pricesInOrder(
+  found: readonly ColumnSuggestion[],
+  sample: readonly Readonly<Record<string, string>>[],
+): ColumnSuggestion[] {
+  const result = [...found];
+  for (let at = 0; at + 1 < priceOrder.length; at++) {
+    const low = result.findIndex(({ attribute }) => attribute === priceOrder[at]);
+    const high = result.findIndex(({ attribute }) => attribute === priceOrder[at + 1]);
+    const [one, other] = [result[low], result[high]];
+    if (!one || !other) continue;
+    const both = sample.flatMap((record) => {
+      const [less, more] = [readNumber(record[one.column] ?? ''), readNumber(record[other.column] ?? '')];
+      return less === undefined || more === undefined ? [] : [Number(less) - Number(more)];
+    });
+    if (both.length < 3 || both.filter((difference) => difference > 0).length < 0.9 * both.length) continue;
+    const reasons = ['its amounts are the lower ones, and the other column’s the higher'];
+    result[low] = { ...one, column: other.column, reasons };
+    result[high] = { ...other, column: one.column, reasons };
+  }
+  return result;
 }

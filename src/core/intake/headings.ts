@@ -12,7 +12,7 @@ export interface HeadingWords {
 }
 
 const ending =
-  /^(.*?)(?:\s*[([{]\s*(?:in\s+|en\s+)?([^()[\]{}]{1,15})\s*[)\]}]|\s+(?:in|en)\s+(\S{1,15})|[\s,;/_.:-]+(\S{1,12}))\s*$/i;
+  /^(.*?)(?:\s*[([{]\s*(?:in\s+|en\s+)?([^()[\]{}]{1,15})\s*[)\]}]|\s+(?:in|en)\s+(\S{1,15})|[\s,;/_.:-]+([^\s()[\]{}]{1,12}))\s*$/i;
 
 /** Takes a heading apart into its name and the unit or currency it names for its cells. */
 export function headingWords(heading: string): HeadingWords {

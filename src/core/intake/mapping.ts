@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type Attribute, attributeSchema, currencyInCode, isList } from '../catalog/attributes';
+import { countryCode } from '../catalog/countries';
 import { groupingWays } from '../catalog/grouping';
 import type { Values } from '../catalog/item';
 import { termFinder } from '../catalog/terms';
@@ -102,11 +103,28 @@ export const formOf = (mapping: ImportMapping): Form => ({
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
 });
 
+const entity =
+  /&(amp|quot|apos|lt|gt|nbsp|#\d{2,5}|#x[0-9a-f]{2,4}|[a-z]{1,2}(uml|acute|grave|circ|tilde|cedil|ring)|szlig|euro);/i;
+
+/** Whether a column's dates name the month first: a second number above 12 says so where no first one is. */
+function monthComesFirst(cells: readonly string[]): boolean {
+  const parts = cells.flatMap((cell) => {
+    const [, first, second] = /^\s*(\d{1,2})[./-](\d{1,2})[./-]\d{2,4}\s*$/.exec(cell) ?? [];
+    return first ? [[Number(first), Number(second)] as const] : [];
+  });
+  return parts.some(([, second]) => second > 12) && !parts.some(([first]) => first > 12);
+}
+
 /**
  * The steps that bring a cell into the form an attribute is kept in.
  * @param heading the column's, which may name a unit or a currency for cells that name none
+ * @param cells of the first rows, as far as they are known
  */
-export function intakeSteps(attribute: Attribute | undefined, heading = ''): Step[] {
+export function intakeSteps(
+  attribute: Attribute | undefined,
+  heading = '',
+  cells: readonly string[] = [],
+): Step[] {
   if (attribute && isList(attribute)) return [{ step: 'split', at: '|' }];
   switch (attribute?.kind) {
     case 'money':
@@ -121,8 +139,13 @@ export function intakeSteps(attribute: Attribute | undefined, heading = ''): Ste
       return [{ step: 'yesNo' }];
     case 'richText':
       return [];
+    case 'date':
+      return [{ step: 'date', to: 'iso', ...(monthComesFirst(cells) ? { monthFirst: 'yes' as const } : {}) }];
     default:
-      return [{ step: 'trim' }];
+      // Plain text that was taken out of a page keeps its signs as they are written there: "wheel &amp; axle".
+      return attribute?.kind === 'text' && cells.some((cell) => entity.test(cell))
+        ? [{ step: 'stripMarkup' }, { step: 'trim' }]
+        : [{ step: 'trim' }];
   }
 }
 
@@ -168,7 +191,7 @@ export function mappingFrom(
     const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
     fields[attribute] = fromAttribute(
       column,
-      intakeSteps(kinds.get(attribute), column).map((step) =>
+      intakeSteps(kinds.get(attribute), column, cellsOf(column)).map((step) =>
         (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
       ),
     );
@@ -463,7 +486,12 @@ function readRow(
     else {
       const refused = refusalOf(kind, attribute, value);
       if (refused) return refused;
-      values[attribute] = term ? asTerm(value, term) : value;
+      values[attribute] =
+        attribute === 'countryOfOrigin'
+          ? (countryCode(asText(value)) ?? value)
+          : term
+            ? asTerm(value, term)
+            : value;
     }
     cells[attribute] = { column, cell: cell.slice(0, 200) };
   }

@@ -171,11 +171,65 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
   });
 }
 
+/** Keys that name what another key of the same branch holds, and keys that hold it, in the words of several languages. */
+const naming =
+  /^@?(name|key|label|attribute|attributename|property|propertyname|propertyid|bezeichnung|merkmal|nom|nombre|nome|naam|nazwa|namn)$/i;
+const holding = /^(@|#)?(value|text|val|content|wert|valeur|valor|valore|waarde|warto[sś][cć]|v[aä]rde)$/i;
+const unitKey =
+  /^@?(unit|units|unitcode|unittext|uom|einheit|unit[eé]|unidad|unit[aà]|eenheid|jednostka|unidade|enhet)$/i;
+const typeKey = /^@(type|context|id)$/i;
+const languageKey =
+  /^@?(xml:lang|lang|language|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
+
+const textOf = (tree: Tree | undefined): string | undefined => (typeof tree === 'string' ? tree : undefined);
+const entryOf = (node: Branch, keys: RegExp): [string, string] | undefined => {
+  for (const [name, inner] of Object.entries(node))
+    if (keys.test(name) && textOf(inner) !== undefined) return [name, inner as string];
+  return undefined;
+};
+
+/** What a branch with nothing but a value, its unit, its name and its language says; undefined where it says more. */
+function saidBy(
+  node: Branch,
+): { name: string | undefined; language: string | undefined; value: string } | undefined {
+  const value = entryOf(node, holding);
+  if (!value) return undefined;
+  const name = entryOf(node, naming);
+  const unit = entryOf(node, unitKey);
+  const language = entryOf(node, languageKey);
+  const known = new Set([value[0], name?.[0], unit?.[0], language?.[0]]);
+  if (!name && !unit && !language) return undefined;
+  if (Object.keys(node).some((key) => !known.has(key) && !typeKey.test(key))) return undefined;
+  if (name && (name[1].trim() === '' || name[1].length > 60)) return undefined;
+  const text = unit && value[1].trim() !== '' ? `${value[1].trim()} ${unit[1].trim()}` : value[1];
+  return {
+    name: name?.[1].trim().replaceAll('/', '∕'),
+    language: language?.[1].trim().toLowerCase().replaceAll('_', '-'),
+    value: text,
+  };
+}
+
+/**
+ * The values of a branch by their paths. A list of attributes, each with its name and value, becomes a column for each
+ * name; a value with its unit is written as one; what differs by a mark of its language becomes a column for each language
+ * ("title@de"); types of JSON-LD are no values.
+ */
 function flatten(node: Tree, path: string, into: Record<string, string>, skip: string | undefined): void {
   if (path !== '' && path === skip) return;
-  if (typeof node === 'string') {
-    const column = path.replace(/\/#text$/, '');
-    into[column] = into[column] === undefined ? node : `${into[column]}${listSeparator}${node}`;
-  } else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
-  else for (const [name, inner] of Object.entries(node)) flatten(inner, join(path, name), into, skip);
+  const put = (column: string, text: string) => {
+    into[column] = into[column] === undefined ? text : `${into[column]}${listSeparator}${text}`;
+  };
+  if (typeof node === 'string') put(path.replace(/\/#text$/, ''), node);
+  else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
+  else {
+    const said = path === '' ? undefined : saidBy(node);
+    if (said)
+      put(
+        `${said.name ? join(path, said.name) : path}${said.language ? `@${said.language}` : ''}`,
+        said.value,
+      );
+    else
+      for (const [name, inner] of Object.entries(node))
+        if (!typeKey.test(name) || name === '@id') flatten(inner, join(path, name), into, skip);
+  }
 }

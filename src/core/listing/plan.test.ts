@@ -1,4 +1,4 @@
-import { emptyPlan, type PlanUpgrade, readPlan } from './plan';
+import { emptyPlan, keptPlan, type PlanUpgrade, readPlan } from './plan';
 
 const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
 
@@ -34,5 +34,14 @@ describe('a stored plan', () => {
     ['a rule that is none', { ...plan, rules: [{ id: 'r' }] }, 'rules.0'],
   ])('%s names the place', (_name, stored, place) => {
     expect(() => readPlan(stored)).toThrow(new RegExp(`^The plan is not valid at (${place})`));
+  });
+
+  test('that is kept and no longer valid is given as it is, so that its feed can say so and be undone', () => {
+    const bad = { ...plan, rules: [{ id: 'r' }], tables: undefined };
+    expect(keptPlan(bad)).toMatchObject({ channel: 'lanternry', rules: [{ id: 'r' }], fields: {} });
+    expect(keptPlan(plan)).toEqual(plan);
+    expect(() => keptPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
+      'Bring the application up to date',
+    );
   });
 });

@@ -72,6 +72,20 @@ export function readPlan(stored: unknown, upgrades: readonly PlanUpgrade[] = pla
   throw new InputError('planUnreadable', { place: issue?.path.join('.') || 'its root', why: issue?.message });
 }
 
+/**
+ * A plan as it stands in the database. One that is not valid any more, such as with a pattern that is no longer taken, is
+ * given as it is: its feed says so when it is computed, and can still be undone or brought back; all others work.
+ */
+export function keptPlan(stored: unknown): Plan {
+  try {
+    return readPlan(stored);
+  } catch (error) {
+    if (!(error instanceof InputError) || error.code !== 'planUnreadable') throw error;
+    const plan = (stored ?? {}) as Plan;
+    return { ...emptyPlan(plan.channel, plan.market), ...plan };
+  }
+}
+
 /** A plan in which nothing is set yet. */
 export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({
   format: 'lively-cart/plan@1',

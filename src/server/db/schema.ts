@@ -20,7 +20,7 @@ import type { Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
-import { readPlan } from '../../core/listing/plan';
+import { keptPlan } from '../../core/listing/plan';
 
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
@@ -356,7 +356,7 @@ export const feed = mysqlTable('feed', {
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */
 export const draft = mysqlTable('draft', {
   feed: code('feed').primaryKey(),
-  plan: json('plan', (stored) => readPlan(stored)).notNull(),
+  plan: json('plan', keptPlan).notNull(),
   revision: int('revision').notNull(),
 });
 
@@ -367,7 +367,7 @@ export const draftStep = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     feed: code('feed').notNull(),
     words: varchar('words', { length: 300 }).notNull(),
-    plan: json('plan', (stored) => readPlan(stored)).notNull(),
+    plan: json('plan', keptPlan).notNull(),
     at: time('at').notNull(),
   },
   (table) => [index('draft_step_feed').on(table.feed)],
@@ -378,7 +378,7 @@ export const planVersion = mysqlTable(
   {
     feed: code('feed').notNull(),
     version: int('version').notNull(),
-    plan: json('plan', (stored) => readPlan(stored)).notNull(),
+    plan: json('plan', keptPlan).notNull(),
     publishedAt: time('published_at').notNull(),
     words: varchar('words', { length: 300 }).notNull(),
   },
