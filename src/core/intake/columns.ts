@@ -116,7 +116,7 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'sku':
       if (evidence.distinct === 1) return { weight: 10, reason: 'every cell is different' };
       // A few rows may repeat a code or lack one; those are rejected one by one later.
-      return { weight: evidence.distinct > 0.6 ? -5 : -30 };
+      return { weight: evidence.distinct > 0.9 ? -5 : evidence.distinct > 0.6 ? -20 : -30 };
     case 'mpn':
       // A part number names one item; a code that many rows share is a product's or a group's.
       return { weight: evidence.distinct < 0.7 ? -40 : 0 };
@@ -154,6 +154,14 @@ function lexiconMatcher(code: string): LexiconMatcher {
   matchersByCode.set(code, made);
   return made;
 }
+
+/** Whether a word is put together of others and ends in a name, which then says what it is: "Endverkaufspreis". */
+const endsInWord = (heading: string, name: string): boolean => {
+  const end = fold(name);
+  return (
+    !end.includes(' ') && heading.length > end.length + 2 && !heading.includes(' ') && heading.endsWith(end)
+  );
+};
 
 /** Words that say a price is without the tax the shopper pays. */
 const withoutTax =
@@ -213,11 +221,15 @@ export function suggestColumns(
         best = { likeness: own === spoken[0] ? 1 : 0.98, name: own };
       if (near)
         for (const [name, match] of lexicon[at]?.matchers ?? []) {
-          const likeness = 0.95 * Math.max(...spoken.map((one) => match(one)));
+          const spelled = 0.95 * Math.max(...spoken.map((one) => match(one)));
+          const likeness = Math.max(spelled, spoken.some((one) => endsInWord(one, name)) ? 0.85 : 0);
           if (likeness > best.likeness) best = { likeness, name };
         }
       return best;
     });
+    // A heading that is one attribute's very name is another's by half of it at most: "EAN code" is no item code.
+    if (found.some(({ likeness }) => likeness >= 0.98))
+      for (const one of found) if (one.likeness < 0.95) one.likeness /= 2;
     known.set(heading, found);
     return found;
   };
@@ -250,7 +262,18 @@ export function suggestColumns(
     const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
     return pair ? [pair] : [];
   });
-  return nameAtLeast(pricesInOrder(found, sample), sample).sort((a, b) => b.score - a.score);
+  return keyAtLeast(nameAtLeast(pricesInOrder(found, sample), sample)).sort((a, b) => b.score - a.score);
+}
+
+/** Where nothing is called an SKU, the supplier's part number is what tells its items apart. */
+function keyAtLeast(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
+  const part = found.find(({ attribute }) => attribute === 'mpn');
+  if (!part || found.some(({ attribute }) => attribute === 'sku')) return [...found];
+  return found.map((one) =>
+    one === part
+      ? { ...one, attribute: 'sku', reasons: [...one.reasons, 'nothing else tells the items apart'] }
+      : one,
+  );
 }
 
 /** Where nothing is called a name, what is called a description and is as short as one is the name. */

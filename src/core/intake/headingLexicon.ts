@@ -4,7 +4,8 @@
  * names a merchant gives an attribute, and are not shown there.
  */
 const words: Readonly<Record<string, string>> = {
-  sku: `article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
+  sku: `part no|part number|pos|material|model no|
+    article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
     catalogue number|cat no|style|style no|variant sku|variant code|vendor sku|supplier sku|own number|key|sku code|
     art nr|artnr|artikel nr|artikelnr|artikelnummer|artikel|artikel no|art no|bestell nr|best nr|bestellnr|sachnummer|
     materialnummer|mat nr|produktnummer|produkt nr|teilenr|variantennummer|nummer|nr|
@@ -15,14 +16,16 @@ const words: Readonly<Record<string, string>> = {
     indeks|kod|kod produktu|kod towaru|nr katalogowy|numer katalogowy|symbol|numer artykułu|nr art|kod artykułu|
     código do produto|código do artigo|cód|cód produto|referência|ref artigo|código artigo|
     artikelnummer|artnr|produktkod|varunummer|benämningsnr`,
-  name: `title|product title|item title|short description|short text|description short|item description|article name|
+  name: `desc|short desc|libellé court|
+    title|product title|item title|short description|short text|description short|item description|article name|
     product|model name|heading|bezeichnung|bez|artikelbezeichnung|artikelbez|artikelname|produktbezeichnung|
     kurzbezeichnung|kurztext|name|titel|benennung|bezeichnung 1|désignation|désign|libellé|libellé produit|
     nom du produit|nom produit|intitulé|titre|nom|nombre|nombre del producto|título|denominación|artículo|
     nombre artículo|producto|nome|nome prodotto|titolo|denominazione|descrizione breve|prodotto|naam|productnaam|
     artikelnaam|omschrijving kort|titel|artikelomschrijving|nazwa|nazwa produktu|nazwa towaru|tytuł|nazwa artykułu|
     nome do produto|designação|título|nome|produto|namn|produktnamn|artikelnamn|benämning|titel`,
-  description: `product description|long text|description long|full description|html description|details|copy|marketing text|
+  description: `libellé long|texte long|desc long|long desc|descripción detallada|descrizione dettagliata|opis szczegółowy|descrição detalhada|utförlig beskrivning|
+    product description|long text|description long|full description|html description|details|copy|marketing text|
     beschreibung|artikelbeschreibung|produktbeschreibung|langbeschreibung|langtext|detailbeschreibung|beschr|
     description|description longue|descriptif|texte|détails|description produit|
     descripción|descripción larga|detalle|texto|descripción del producto|
@@ -31,9 +34,11 @@ const words: Readonly<Record<string, string>> = {
     opis|opis produktu|opis długi|
     descrição|descrição longa|descrição do produto|
     beskrivning|produktbeskrivning|lång beskrivning|text`,
-  brand: `make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
+  brand: `mfr|mfg|manuf|
+    make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
-  category: `product category|category path|range|product group|type|family name|main group|
+  category: `kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
+    product category|category path|range|product group|type|family name|main group|
     kategorie|warengruppe|wgr|artikelgruppe|produktgruppe|sortiment|rubrik|kat|
     catégorie|famille|rayon|gamme|sous famille|
     categoría|familia|sección|grupo|gama|
@@ -63,7 +68,8 @@ const words: Readonly<Record<string, string>> = {
     cena sprzedaży|cena detaliczna|preço|preço de venda|preço com iva|pvp|pris|försäljningspris|pris inkl moms|
     utpris|butikspris`,
   priceCurrency: `currency|curr|ccy|währung|wkz|waehrung|monnaie|devise|moneda|divisa|valuta|munt|waluta|moeda|valuta`,
-  listPrice: `msrp|rrp|list price|list|regular price|compare at price|original price|was|
+  listPrice: `recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
+    msrp|rrp|list price|list|regular price|compare at price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
     prix conseillé|prix public|prix public conseillé|ppc|prix catalogue|prix barré|
     precio recomendado|precio de lista|precio anterior|pvr|precio de catálogo|
@@ -81,7 +87,8 @@ const words: Readonly<Record<string, string>> = {
     cena promocyjna|
     preço promocional|preço de promoção|
     kampanjpris|reapris|extrapris`,
-  cost: `cost|cost price|buy price|purchase price|trade price|wholesale price|dealer price|ek|ek netto|einkaufspreis|
+  cost: `trade|wholesale|dealer|
+    cost|cost price|buy price|purchase price|trade price|wholesale price|dealer price|ek|ek netto|einkaufspreis|
     händlerpreis|ek preis|hek|prix d achat|prix achat|pa ht|prix de revient|precio de coste|coste|precio compra|
     precio de compra|prezzo di acquisto|prezzo d acquisto|costo|prezzo di costo|inkoopprijs|inkoop|inkoopprijs netto|
     cena zakupu|cena hurtowa|preço de custo|custo|preço de compra|inköpspris|inpris`,
@@ -92,7 +99,8 @@ const words: Readonly<Record<string, string>> = {
   availabilityStarts: `available from|release date|launch date|lieferbar ab|erscheinungsdatum|verfügbar ab|date de sortie|
     disponible à partir du|disponible desde|fecha de lanzamiento|disponibile dal|data di uscita|leverbaar vanaf|
     dostępny od|data premiery|disponível a partir de|tillgänglig från|releasedatum`,
-  inventoryLevel: `stock|stock qty|stock quantity|qty available|qoh|units|on hand|inventory|free stock|available qty|
+  inventoryLevel: `qty in stock|quantity in stock|stock level|anzahl auf lager|stückzahl|quantité dispo|quantité disponible|unités en stock|unidades en stock|cantidad disponible|qtà disponibile|quantità disponibile|pezzi disponibili|aantal op voorraad|op voorraad|ilość na stanie|dostępna ilość|quantidade em stock|quantidade disponível|antal i lager|
+    stock|stock qty|stock quantity|qty available|qoh|units|on hand|inventory|free stock|available qty|
     bestand|lagerbestand|lagermenge|menge|verfügbare menge|bestand stk|lager|stk|
     stock|qté|qte|quantité|quantité en stock|stock dispo|
     stock|existencias|cantidad|unidades|uds|
@@ -125,7 +133,8 @@ const words: Readonly<Record<string, string>> = {
     lunghezza|diepte|lengte|głębokość|długość|dł|profundidade|comprimento|djup|längd`,
   volume: `volume|capacity|contents|content|inhalt|volumen|fassungsvermögen|füllmenge|contenance|capacité|capacidad|contenido|
     volumen|capacità|contenuto|inhoud|volume|pojemność|objętość|capacidade|conteúdo|volym|rymd|innehåll`,
-  packageWeight: `shipping weight|gross weight|parcel weight|package weight|versandgewicht|bruttogewicht|paketgewicht|
+  packageWeight: `pk wt|pack weight|packed weight|packing weight|
+    shipping weight|gross weight|parcel weight|package weight|versandgewicht|bruttogewicht|paketgewicht|
     poids brut|poids colis|poids d expédition|peso bruto|peso del paquete|peso de envío|peso lordo|peso collo|peso spedizione|
     brutogewicht|verzendgewicht|waga brutto|waga paczki|waga wysyłkowa|peso bruto|peso da embalagem|bruttovikt|fraktvikt`,
   packageWidth: `package width|parcel width|box width|paketbreite|verpackungsbreite|largeur colis|ancho paquete|
@@ -136,7 +145,8 @@ const words: Readonly<Record<string, string>> = {
     largo paquete|lunghezza collo|lengte verpakking|długość paczki|comprimento da embalagem|paketlängd`,
   energyClass: `energy class|energy label|energy rating|energieeffizienzklasse|energieklasse|eek|classe énergétique|
     clase energética|classe energetica|energieklasse|energielabel|klasa energetyczna|classe energética|energiklass`,
-  countryOfOrigin: `country of origin|origin|made in|coo|herkunftsland|ursprungsland|ursprung|pays d origine|origine|
+  countryOfOrigin: `country of manufacture|manufactured in|herstellungsland|produktionsland|pays de fabrication|país de fabricación|paese di produzione|land van productie|kraj produkcji|país de fabrico|
+    country of origin|origin|made in|coo|herkunftsland|ursprungsland|ursprung|pays d origine|origine|
     país de origen|origen|paese di origine|paese d origine|origine|land van herkomst|herkomst|kraj pochodzenia|pochodzenie|
     país de origem|origem|ursprungsland|tillverkningsland`,
   customsCode: `hs code|hts|tariff code|commodity code|customs tariff|taric|zolltarifnummer|warennummer|stat warennr|

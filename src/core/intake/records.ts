@@ -174,9 +174,12 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
 /** Keys that name what another key of the same branch holds, and keys that hold it, in the words of several languages. */
 const naming =
   /^@?(name|key|label|attribute|attributename|property|propertyname|propertyid|bezeichnung|merkmal|nom|nombre|nome|naam|nazwa|namn)$/i;
-const holding = /^(@|#)?(value|text|val|content|wert|valeur|valor|valore|waarde|warto[sś][cć]|v[aä]rde)$/i;
+const holding =
+  /^(@|#)?(value|text|val|content|wert|valeur|valor|valore|waarde|warto[sś][cć]|v[aä]rde|amount|betrag|montant|importe|importo|bedrag|kwota|belopp)$/i;
 const unitKey =
   /^@?(unit|units|unitcode|unittext|uom|einheit|unit[eé]|unidad|unit[aà]|eenheid|jednostka|unidade|enhet)$/i;
+const currencyKey =
+  /^@?(currency|currencycode|pricecurrency|w[aä]e?hrung|devise|moneda|divisa|valuta|waluta|moeda)$/i;
 const typeKey = /^@(type|context|id)$/i;
 const languageKey =
   /^@?(xml:lang|lang|language|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
@@ -194,8 +197,11 @@ function saidBy(
 ): { name: string | undefined; language: string | undefined; value: string } | undefined {
   const value = entryOf(node, holding);
   if (!value) return undefined;
-  const name = entryOf(node, naming);
-  const unit = entryOf(node, unitKey);
+  // In XML a mark of kind names the value of its element; in JSON-LD it names a type.
+  const name =
+    entryOf(node, naming) ?? (value[0] === '#text' ? entryOf(node, /^@(type|kind|art|typ)$/i) : undefined);
+  // The currency of a price that has no name of its own stays a column beside it.
+  const unit = entryOf(node, unitKey) ?? (name ? entryOf(node, currencyKey) : undefined);
   const language = entryOf(node, languageKey);
   const known = new Set([value[0], name?.[0], unit?.[0], language?.[0]]);
   if (!name && !unit && !language) return undefined;
