@@ -108,15 +108,27 @@ export async function collectReport(id: number): Promise<number | undefined> {
         })
         .where(and(eq(listing.feed, head.code), eq(listing.sku, ref), eq(listing.submissionId, id)));
     }
-    const counts = (result: 'accepted' | 'refused') =>
-      report.entries.filter((entry) => entry.result === result).length;
+    // What the report does not name is unanswered, and what it names that was never sent counts for nothing.
+    const entries = await tx
+      .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, id))
+      .groupBy(submissionEntry.answer);
+    const count = (answer: string) => Number(entries.find((one) => one.answer === answer)?.count ?? 0);
+    const silent = count('waiting');
+    if (silent > 0)
+      await tx.delete(listing).where(and(eq(listing.submissionId, id), eq(listing.answer, 'waiting')));
     await tx
       .update(submission)
       .set({
         state: 'answered',
         answeredAt: new Date(),
-        accepted: counts('accepted'),
-        refused: counts('refused'),
+        accepted: count('accepted'),
+        refused: count('refused'),
+        error:
+          silent === 0
+            ? null
+            : `The channel’s answer does not name ${silent} of the listings; they count as not sent and can be sent again.`,
       })
       .where(eq(submission.id, id));
   });
