@@ -12,6 +12,10 @@ import { counted } from '../kit/counted';
 import { type DataColumn, DataTable } from '../kit/DataTable';
 import { FindBox } from '../kit/inputs';
 
+/** A term of a standard as people read it: "in stock", not its code. */
+const wordsOf = ({ terms }: Pick<AttributeLine, 'terms'>, value: string): string =>
+  terms?.find(({ term }) => term === value)?.label ?? value;
+
 type Show = 'all' | 'odd' | 'empty';
 
 /** Every attribute with how it stands: filled, distinct, most frequent, and what is odd, each leading to the items. */
@@ -69,12 +73,16 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
     {
       head: 'Most frequent',
       className: 'cut top',
-      cell: ({ code, quality: { filled, distinct, top } }) =>
+      cell: ({ quality: { filled, distinct, top }, ...attribute }) =>
         filled > 0 &&
         distinct < filled &&
         top.slice(0, 3).map(([value, count]) => (
-          <Link key={value} href={valueHref(code, value)} title={counted(count, 'item')}>
-            <span className="mono">{value.replace(/<[^>]*>/g, ' ').slice(0, 24)}</span>{' '}
+          <Link key={value} href={valueHref(attribute.code, value)} title={counted(count, 'item')}>
+            <span className="mono">
+              {shownText(attribute, value)
+                .replace(/<[^>]*>/g, ' ')
+                .slice(0, 24)}
+            </span>{' '}
             <span className="muted small">{count}</span>{' '}
           </Link>
         )),

@@ -213,14 +213,14 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
           shown="above"
           name="Values, least"
           value={String(field.values?.least ?? '')}
-          width={70}
+          width={84}
           onSave={(text) => values('least', text)}
         />
         <SavedWords
           shown="above"
           name="Values, most"
           value={String(field.values?.most ?? '')}
-          width={70}
+          width={84}
           onSave={(text) => values('most', text)}
         />
       </Line>

@@ -97,7 +97,7 @@ export function DataTable<T extends object>({
               return (
                 <th
                   key={header.id}
-                  className={looks}
+                  className={looks?.includes('number') ? 'number' : ''}
                   style={{ width }}
                   aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined}
                 >
