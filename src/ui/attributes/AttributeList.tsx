@@ -79,7 +79,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         top.slice(0, 3).map(([value, count]) => (
           <Link key={value} href={valueHref(attribute.code, value)} title={counted(count, 'item')}>
             <span className="mono">
-              {shownText(attribute, value)
+              {wordsOf(attribute, value)
                 .replace(/<[^>]*>/g, ' ')
                 .slice(0, 24)}
             </span>{' '}
