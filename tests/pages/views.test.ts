@@ -94,15 +94,27 @@ test('an address that names nothing says so and leads on', async ({ page }) => {
 test('a file that cannot be used is refused in words', async ({ page }) => {
   await page.goto('/sources');
   await page.getByLabel('File to bring in').setInputFiles({
-    name: 'broken.csv',
+    name: 'heading.csv',
     mimeType: 'text/csv',
-    buffer: Buffer.from('sku,name\nA,"Pot\nB,Pan\n'),
+    buffer: Buffer.from('sku,name\n'),
   });
-  await expect(page.getByRole('alert').filter({ hasText: 'never closed' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'nothing below it' })).toBeVisible();
   await page
     .getByLabel('File to bring in')
     .setInputFiles({ name: 'zeros.csv', mimeType: 'text/csv', buffer: Buffer.alloc(2000) });
   await expect(page.getByRole('alert').filter({ hasText: 'zero bytes' })).toBeVisible();
+});
+
+test('a mark that never closes costs its own row, which is told with its line', async ({ page }) => {
+  await page.goto('/sources');
+  await page.getByLabel('File to bring in').setInputFiles({
+    name: 'broken.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('sku,name\nZZ-1,"Pot\nZZ-2,Pan\n'),
+  });
+  await page.getByRole('button', { name: 'Check all rows' }).click();
+  await expect(page.getByText('opens a quotation mark in line 2 that is never closed')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Bring in 1 item' })).toBeVisible();
 });
 
 test('damage found in a file is shown with its repair, and accepted as a group', async ({ page }) => {
