@@ -284,7 +284,7 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
   }
 }
 
-/** Why a row does not fit its heading; cells that are too many and empty, and those that only end early, are fine. */
+/** Why a row does not fit its heading; cells that are too many are fine where they are empty. */
 function misfitOf(cells: readonly string[], columns: readonly string[]): string | undefined {
   if (cells.length === columns.length) return undefined;
   if (cells.length > columns.length && cells.slice(columns.length).every((cell) => cell.trim() === ''))

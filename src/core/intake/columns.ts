@@ -100,9 +100,7 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
   // Words of the attribute's own terms say what a column holds, whatever it is called.
   if (attribute.kind === 'choice' && attribute.terms && attribute.terms.length > 0) {
     const find = finderOf(attribute.terms);
-    const known =
-      evidence.sample.filter((cell) => find(cell.replace(/^https?:\/\/schema\.org\//, '')) !== undefined)
-        .length / evidence.sample.length;
+    const known = evidence.sample.filter((cell) => find(cell) !== undefined).length / evidence.sample.length;
     const ofStandard = attribute.code === 'availability' || attribute.code === 'itemCondition';
     if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells are its words' };
     if (ofStandard && known === 0) return { weight: -35 };
@@ -165,7 +163,7 @@ const endsInWord = (heading: string, name: string): boolean => {
 
 /** Words that say a price is without the tax the shopper pays. */
 const withoutTax =
-  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|ex vat|excl vat|excl btw|exkl moms|netto)\b/;
+  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|ex vat|excl vat|excl btw|exkl moms)\b/;
 
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
@@ -299,6 +297,8 @@ function nameAtLeast(
 
 /** Kinds of price that are never above the next: what is paid is less than what is asked, and that no more than the list's. */
 const priceOrder = ['cost', 'price', 'listPrice'];
+/** The score of a price whose heading is one of its very names. */
+const certainName = 74;
 
 /** Prices whose amounts say that their columns were taken for each other change places. */
 function pricesInOrder(
@@ -310,7 +310,8 @@ function pricesInOrder(
     const low = result.findIndex(({ attribute }) => attribute === priceOrder[at]);
     const high = result.findIndex(({ attribute }) => attribute === priceOrder[at + 1]);
     const [one, other] = [result[low], result[high]];
-    if (!one || !other) continue;
+    // Headings that say it outright are believed, whatever somebody sells at.
+    if (!one || !other || Math.min(one.score, other.score) >= certainName) continue;
     const both = sample.flatMap((record) => {
       const [less, more] = [readNumber(record[one.column] ?? ''), readNumber(record[other.column] ?? '')];
       return less === undefined || more === undefined ? [] : [Number(less) - Number(more)];

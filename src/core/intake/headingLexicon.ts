@@ -69,7 +69,7 @@ const words: Readonly<Record<string, string>> = {
     utpris|butikspris`,
   priceCurrency: `currency|curr|ccy|währung|wkz|waehrung|monnaie|devise|moneda|divisa|valuta|munt|waluta|moeda|valuta`,
   listPrice: `recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
-    msrp|rrp|list price|list|regular price|compare at price|original price|was|
+    msrp|rrp|list price|list|regular price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
     prix conseillé|prix public|prix public conseillé|ppc|prix catalogue|prix barré|
     precio recomendado|precio de lista|precio anterior|pvr|precio de catálogo|

@@ -137,7 +137,6 @@ interface TextProps
   /** Beside a date or a number. */
   min?: number;
   max?: number;
-  'data-autofocus'?: boolean;
 }
 
 interface Handlers {
