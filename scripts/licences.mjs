@@ -38,6 +38,12 @@ Made by \`npm run licences\` from the lock file. Lively Cart itself is under the
 licence names; a company above it needs a licence from its maker, or takes the charts out (they are in
 \`src/ui/titles/LengthChart.tsx\` alone).
 
+## Words
+
+English WordNet 3.0, trimmed, ships in \`src/files/words/wordnet.txt.gz\` under its own licence, beside it in \`NOTICE.txt\`.
+The dictionaries to English (FreeDict, GPL-2 or later; their notices are in Debian's packages \`dict-freedict-*\`) do not
+ship: a job fetches them from Debian after the first start and packs them into \`.words/\`.
+
 ## What the application names itself
 
 ${table(unique.filter((row) => row.direct).sort(byName))}

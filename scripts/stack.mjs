@@ -45,6 +45,8 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
     PORT: String(ports.web),
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
+    // What tests start fetches nothing.
+    ...(quick ? { LIVELY_WORDS: 'none' } : {}),
     ...extraEnv,
   };
   const running = new Map([['database', database.child]]);

@@ -107,6 +107,7 @@ async function integration(folder, startDatabase) {
     LIVELY_DB_PORT: port,
     LIVELY_DB_PASSWORD: database.password,
     LIVELY_PICTURES: 'none',
+    LIVELY_WORDS: 'none',
     LIVELY_LOG: 'silent',
     LIVELY_STANDINS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
   };
@@ -134,7 +135,7 @@ async function pages(folder, startStack) {
   try {
     const files = process.env.LIVELY_ONLY
       ? process.env.LIVELY_ONLY.split('|').map((name) => `tests/pages/${name}.test.ts`)
-      : ['catalog', 'channels', 'doors', 'mapping', 'path', 'together', 'views', 'workload'].map(
+      : ['catalog', 'channels', 'doors', 'mapping', 'path', 'together', 'views', 'workload', 'written'].map(
           (name) => `tests/pages/${name}.test.ts`,
         );
     await playwright('Browser tests', files, folder, { LIVELY_ADDRESS: stack.address });

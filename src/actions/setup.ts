@@ -1,5 +1,6 @@
 'use server';
 import { z } from 'zod';
+import { wantWords } from '@/server/words';
 import { saveWorkspace } from '@/server/workspace';
 import { action } from './action';
 
@@ -7,9 +8,15 @@ const setup = z.strictObject({
   name: z.string().trim().min(1, 'Give the shop a name.').max(200),
   currency: z.string().trim().length(3, 'A currency has three letters, such as EUR.'),
   zone: z.string().min(1).max(60),
+  language: z.string().regex(/^[a-z]{2,3}$/, 'A language has two or three letters, such as en.'),
 });
 
 export const storeSetup = action('change', 'changed the setup', z.tuple([setup]), async (given) => {
   await saveWorkspace(given);
   return { ok: true as const, words: 'Saved' };
+});
+
+export const fetchDictionaries = action('change', 'asked for dictionaries', z.tuple([]), async () => {
+  await wantWords();
+  return { ok: true as const, words: 'Being fetched' };
 });

@@ -3,6 +3,7 @@ import { z } from 'zod';
 /** What the processes are told by the start command, through the environment. */
 const settingsSchema = z.object({
   LIVELY_DATA: z.string().default('.data'),
+  LIVELY_WORDS: z.string().default('.words'),
   LIVELY_DB_HOST: z.string().default('127.0.0.1'),
   LIVELY_DB_NAME: z.string().default('lively'),
   LIVELY_DB_PORT: z.coerce.number().int().default(33361),
@@ -16,6 +17,8 @@ const parsed = settingsSchema.parse(process.env);
 export const settings = {
   /** Folder for uploads, pictures and the database. */
   dataFolder: parsed.LIVELY_DATA,
+  /** Folder for the dictionaries that Debian has, shared by everything that runs from this copy. */
+  wordsFolder: parsed.LIVELY_WORDS,
   database: {
     host: parsed.LIVELY_DB_HOST,
     port: parsed.LIVELY_DB_PORT,

@@ -10,6 +10,7 @@ import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { loadDemo } from './demo/load';
 import { settings } from './settings';
+import { wantWords } from './words';
 
 /** Run by the start command before anything else: brings the database up to date and loads the demo once. */
 const begun = Date.now();
@@ -26,4 +27,5 @@ if (!existsSync(pictureFolder()) && process.env.LIVELY_PICTURES !== 'none') {
   const count = await drawPictures(demoItems(), pictureFolder());
   process.stdout.write(`${count} demo pictures drawn in ${Math.round((Date.now() - begun) / 1000)} s.\n`);
 }
+if (process.env.LIVELY_WORDS !== 'none') await wantWords();
 await closePools();

@@ -22,6 +22,7 @@ import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/so
 import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
+import { fetchWords } from '../server/words';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const idle = 250;
@@ -66,6 +67,13 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
       return undefined;
     },
     giveUp: ({ source }, error) => failFetch(source, error),
+  },
+  fetchWords: {
+    run: async (_payload, { progress }) => {
+      await fetchWords(progress);
+      return undefined;
+    },
+    giveUp: async (_payload, error) => log.warn(error),
   },
   sendSubmission: {
     run: async ({ submission }) => {

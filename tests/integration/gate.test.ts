@@ -70,7 +70,7 @@ const actions = {
     look: 'lookAtCopy',
     send: 'send',
   },
-  setup: { change: 'storeSetup' },
+  setup: { change: 'storeSetup fetchDictionaries' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
 } as const;
 

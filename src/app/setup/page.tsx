@@ -1,9 +1,11 @@
 import { page } from '@/app/gated';
+import { wordsState } from '@/server/words';
 import { readWorkspace } from '@/server/workspace';
+import { Dictionaries } from '@/ui/setup/Dictionaries';
 import { SetupForm } from '@/ui/setup/SetupForm';
 
 export default page(async () => {
-  const { name, currency, zone } = await readWorkspace();
+  const [{ name, currency, zone, language }, words] = await Promise.all([readWorkspace(), wordsState()]);
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -14,8 +16,10 @@ export default page(async () => {
         name={name}
         currency={currency ?? ''}
         zone={zone}
+        language={language}
         zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
       />
+      <Dictionaries {...words} />
     </div>
   );
 });

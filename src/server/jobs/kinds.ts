@@ -15,6 +15,7 @@ export const jobKinds = {
   undoRun: { payload: run, attempts: 24, lane: 'work', words: 'take a run back' },
   measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'work', words: 'look at pictures' },
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
+  fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
   sendSubmission: { payload: submission, attempts: 8, lane: 'channels', words: 'send listings' },
   collectReport: { payload: submission, attempts: 8, lane: 'channels', words: 'collect a report' },
 } as const;

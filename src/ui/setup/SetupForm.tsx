@@ -6,11 +6,13 @@ import currencies from 'currency-codes';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { storeSetup } from '@/actions/setup';
+import { commonLanguages, languageName } from '@/core/catalog/languages';
 
 interface SetupFormProps {
   name: string;
   currency: string;
   zone: string;
+  language: string;
   zones: readonly string[];
 }
 
@@ -18,6 +20,10 @@ const currencyChoices = currencies.data.map(({ code, currency }) => ({
   value: code,
   label: `${code}, ${currency}`,
 }));
+
+const languages = commonLanguages
+  .map((value) => ({ value, label: languageName(value) }))
+  .sort((one, other) => one.label.localeCompare(other.label));
 
 /** The shop's name, the currency its amounts are in, and the zone its schedules go by. */
 export function SetupForm({ zones, ...given }: SetupFormProps) {
@@ -58,6 +64,14 @@ export function SetupForm({ zones, ...given }: SetupFormProps) {
         allowDeselect={false}
         limit={200}
         {...form.getInputProps('zone')}
+      />
+      <Select
+        label="Main language of the catalog"
+        description="What texts are in where an attribute is not written in a feed's own language."
+        data={languages}
+        searchable
+        allowDeselect={false}
+        {...form.getInputProps('language')}
       />
       {refused && (
         <span className="tone-blocker" role="alert">

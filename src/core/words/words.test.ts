@@ -1,0 +1,161 @@
+import fc from 'fast-check';
+import { listedForms } from './forms';
+import { readDictionary, wordsToEnglish } from './freedict';
+import { PackedWords, packWords } from './packed';
+import { Expander } from './thesaurus';
+import { singulars, WordNet } from './wordNet';
+
+describe('packed word lists', () => {
+  const key = fc.stringMatching(/^[a-zäöüł ]{1,12}$/);
+  test('give back what a map would, for every key and for keys that are not there', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(key, fc.array(fc.stringMatching(/^[a-z ]{1,8}$/), { minLength: 1, maxLength: 3 }))),
+        key,
+        (pairs, other) => {
+          const map = new Map(pairs);
+          const packed = new PackedWords(packWords(map));
+          expect(packed.size).toBe(map.size);
+          for (const [word, values] of map) expect(packed.get(word)).toEqual(values);
+          expect(packed.get(other)).toEqual(map.get(other) ?? []);
+          const begun = [...map.keys()].filter((word) => word.startsWith(other));
+          expect(packed.beginningWith(other, 1000).sort()).toEqual(begun.sort());
+        },
+      ),
+    );
+  });
+  test('an empty list knows nothing', () => {
+    expect(new PackedWords(packWords(new Map())).get('a')).toEqual([]);
+  });
+});
+
+// Source: RFC 2229 servers' files as dictfmt(1) describes them; entries made up in the form that dictionaries there have.
+describe('dictionaries in the form of the dict protocol', () => {
+  const entries: [string, string][] = [
+    [
+      'Topf',
+      'Topf /tˈɔpf/ <masc, n, sg>\npot <n>, [cook.] saucepan <n>\n   Synonym: {Kessel}\n see: {Töpfe}\n',
+    ],
+    ['Gießkanne', 'Gießkanne /ɡˈiːskanə/ <fem, n, sg>\nwatering can <n>\n      "eine Gießkanne"  - a can\n'],
+    ['Orrin', 'Orrin /ˈɔrɪn/ <pn>\nOrrin\n'],
+    ['laufen', 'laufen /lˈaʊfən/ <v>\n1. to run\n2. to walk a very long way through the hills\n'],
+  ];
+  const digits = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+  const number = (value: number): string =>
+    value < 64 ? (digits[value] ?? '') : number(Math.floor(value / 64)) + digits[value % 64];
+  let at = 0;
+  const index = entries.map(([word, text]) => {
+    const length = Buffer.byteLength(text);
+    const line = `${word}\t${number(at)}\t${number(length)}`;
+    at += length;
+    return line;
+  });
+  const text = Buffer.from(entries.map(([, entry]) => entry).join(''));
+  const read = [...readDictionary(text, ['00databaseinfo\tA\tB', ...index, ''].join('\n'))];
+
+  test('translations without marks, notes, names and long explanations', () => {
+    expect(read).toEqual([
+      { word: 'Topf', translations: ['pot', 'saucepan'] },
+      { word: 'Gießkanne', translations: ['watering can'] },
+      { word: 'laufen', translations: ['run'] },
+    ]);
+  });
+  test('both directions come together; what is not English is left out', () => {
+    const words = wordsToEnglish(
+      [...read, { word: 'Lustro', translations: ['mirror', 'gładka powierzchnia'] }],
+      [{ word: 'crock', translations: ['Topf'] }],
+    );
+    expect([...(words.get('topf') ?? [])]).toEqual(['pot', 'saucepan', 'crock']);
+    expect([...(words.get('lustro') ?? [])]).toEqual(['mirror']);
+    expect([...(words.get('giesskanne') ?? [])]).toEqual(['watering can']);
+  });
+});
+
+// Read off grammars: plurals and the forms that dictionaries list.
+test.each([
+  ['nl', 'bloempotten', 'bloempot'],
+  ['nl', 'messen', 'mes'],
+  ['nl', 'glazen', 'glas'],
+  ['nl', 'manen', 'maan'],
+  ['it', 'specchi', 'specchio'],
+  ['pl', 'swiece', 'swieca'],
+  ['pl', 'lustra', 'lustro'],
+  ['pt', 'coracoes', 'coracao'],
+  ['sv', 'krukor', 'kruka'],
+  ['sv', 'kuddar', 'kudde'],
+  ['fr', 'bocaux', 'bocal'],
+  ['es', 'luces', 'luz'],
+])('%s: %s is listed as %s', (language, form, listed) => {
+  expect(listedForms(form, language)).toContain(listed);
+});
+
+test.each([
+  ['shelves', 'shelf'],
+  ['cherries', 'cherry'],
+  ['watering cans', 'watering can'],
+  ['boxes', 'box'],
+])('%s is the plural of %s', (plural, singular) => {
+  expect(singulars(plural)).toContain(singular);
+});
+
+describe('names read by meaning', () => {
+  // vessel > pot > teapot, and a lamp beside them.
+  const wordNet = new WordNet(
+    [
+      'vessel\t\tobject used container',
+      'pot\t0\tmetal earthenware cooking',
+      'teapot\t1\tbrewing tea spout handle',
+      'lamp\t\tartificial source visible illumination',
+      '',
+      'vessel\t0',
+      'pot\t1',
+      'teapot\t2',
+      'lamp\t3',
+    ].join('\n'),
+  );
+  const dictionaries = new Map([
+    [
+      'de',
+      new PackedWords(
+        packWords(
+          new Map([
+            ['teekanne', ['teapot']],
+            ['kanne', ['pot', 'jug']],
+            ['tee', ['tea']],
+          ]),
+        ),
+      ),
+    ],
+  ]);
+  const expander = new Expander({ wordNet, dictionaries });
+  const terms = (name: string, language?: string) =>
+    new Map(expander.read(name, language).flatMap(({ units }) => units.flatMap((unit) => [...unit.terms])));
+
+  test('a word says less the wider its meaning', () => {
+    expect(wordNet.content(0)).toBeLessThan(wordNet.content(1));
+    expect(wordNet.content(1)).toBeLessThan(wordNet.content(2));
+  });
+  test('wider meanings count less with every step', () => {
+    const found = terms('teapots', 'en');
+    expect(found.get('m2')).toBe(1);
+    expect(found.get('m1') ?? 0).toBeLessThan(1);
+    expect(found.get('m0') ?? 0).toBeLessThan(found.get('m1') ?? 0);
+    expect(found.has('m3')).toBe(false);
+  });
+  test('a word of another language is read in English', () => {
+    expect(terms('Teekanne').get('m2') ?? 0).toBeGreaterThan(0.8);
+    expect(terms('Teekannen', 'de').get('m2') ?? 0).toBeGreaterThan(0.7);
+  });
+  test('one that no dictionary has is taken apart', () => {
+    const found = terms('Kaffeekanne', 'de');
+    expect(found.get('m1') ?? 0).toBeGreaterThan(0.3);
+  });
+  test('a word or a name as long as a text is neither looked up nor taken apart', () => {
+    const [whole] = expander.read('ab'.repeat(100_000), 'de');
+    expect(whole?.units[0]?.terms.size).toBe(1);
+    expect(expander.read('pot '.repeat(50_000)).every(({ units }) => units.length < 100)).toBe(true);
+  });
+  test('a name without words reads as nothing', () => {
+    expect(expander.read('– / –')).toEqual([]);
+  });
+});
