@@ -138,7 +138,7 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
   const familyOf = new Map(
     grouping.families.flatMap(({ code, skus }) => skus.map((sku) => [sku, code] as const)),
   );
-  const parents = new Set(grouping.families.flatMap(({ code, shared }) => (shared ? [code] : [])));
+  const parents = new Set(grouping.families.flatMap(({ code, parent }) => (parent ? [code] : [])));
 
   mkdirSync(out, { recursive: true });
   const itemsFile = createWriteStream(join(out, 'items.ndjson'));

@@ -9,6 +9,7 @@ import { InputError } from '../core/errors/inputError';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { textOfMarkup } from '../core/text/markup';
 import { suggestChoices } from '../core/values/suggestions';
+import { expanderWith } from '../files/words';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
 
@@ -65,7 +66,7 @@ export function suggestCommand(
     }
     const described = (row: (typeof rows)[number]) => textOfMarkup(asText(row[slot('description')]));
     const words = catalogWords(rows.map(described));
-    const search = searchTree(tree);
+    const search = searchTree(tree, expanderWith(process.env.LIVELY_WORDS ?? '.words'));
     for (const [name, group] of groups)
       say({
         category: name,

@@ -15,8 +15,8 @@ export const targetsFrom = (attributes: readonly Attribute[]): Attribute[] => [
 ];
 
 /** A mapping suggested for a file, from its headings and what its first records hold. */
-export function suggestMapping(head: Head, attributes: readonly Attribute[]): ImportMapping {
+export function suggestMapping(head: Head, attributes: readonly Attribute[], main?: string): ImportMapping {
   const targets = targetsFrom(attributes);
   const cells = head.records.map((one) => one.cells);
-  return mappingFrom(suggestColumns(head.columns, cells, targets), targets, head.form, head.records);
+  return mappingFrom(suggestColumns(head.columns, cells, targets, main), targets, head.form, head.records);
 }

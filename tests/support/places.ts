@@ -10,6 +10,7 @@ import {
 import { nameOf } from '../../src/core/categories/tree';
 import { readChannel } from '../../src/core/channels/bundle';
 import { textOfMarkup } from '../../src/core/text/markup';
+import { expanderWith } from '../../src/files/words';
 import { demoIndex, demoRows } from './demo';
 
 export interface PlacementMark {
@@ -45,7 +46,7 @@ export function placementMarks(
         : [{ words: Object.values(place.names).join(' '), where: channel }];
     });
   return [...trees].map(([channel, tree]) => {
-    const search = searchTree(tree);
+    const search = searchTree(tree, expanderWith());
     const ranks = Object.entries(rightPlaces(channel)).map(([name, wanted]) => {
       const rows = demoRows.filter((row) => asText(row[slot('category')]) === name);
       const found = suggestPlaces(search, tree, {

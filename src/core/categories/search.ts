@@ -1,6 +1,8 @@
 import MiniSearch from 'minisearch';
 import { fold } from '../text/folding';
-import { partsOf, sameMeaning, stem } from './lexicon';
+import { partsOf, sameMeaning, stem, stopWords } from '../words/lexicon';
+import { type Expander, mostSigns } from '../words/thesaurus';
+import { type MeantPlace, placesByMeaning } from './meaning';
 import { type CategoryTree, nameOf, pathOf } from './tree';
 
 export interface CategoryHit {
@@ -28,17 +30,57 @@ export interface CategorySearch {
  */
 const okapi = { k: 1.2, b: 0.75, d: 0 };
 
-const stopWords = new Set(
-  'and or the of for with und oder der die das fur mit von y o de la el los las para con et ou du le les pour avec'.split(
-    ' ',
-  ),
-);
-
 /**
- * Full text search over a tree: names and synonyms in every language the tree has, a leaf's own words first,
- * its branch's words at a quarter. Ranked by Okapi BM25 (MiniSearch), with prefixes and one wrong letter in five allowed.
+ * Search over a tree: names and synonyms in every language the tree has, a leaf's own words first, its branch's words at a
+ * quarter. Ranked by Okapi BM25 (MiniSearch), with prefixes and one wrong letter in five allowed, and by what the words
+ * mean ({@link placesByMeaning}) where an expander is given.
  */
-export function searchTree(tree: CategoryTree): CategorySearch {
+export function searchTree(tree: CategoryTree, expander?: Expander): CategorySearch {
+  const byText = searchByText(tree);
+  if (!expander) return byText;
+  const byMeaning = placesByMeaning(tree, expander);
+  const kept = new Map<string, CategoryHit[]>();
+  return {
+    find(query, most = 8, every = true) {
+      const key = `${every}\t${query}`;
+      let hits = kept.get(key);
+      if (!hits) {
+        hits = both(byMeaning(query), byText.find(query, mostHits, every)).slice(0, mostHits);
+        if (kept.size >= mostKept) kept.clear();
+        kept.set(key, hits);
+      }
+      return hits.slice(0, most);
+    },
+  };
+}
+
+/** Queries whose hits are kept, and how many of each. */
+const mostKept = 2000;
+const mostHits = 40;
+/** How much the search by words adds to the one by meaning. */
+const byWords = 0.2;
+
+function both(meant: readonly MeantPlace[], found: readonly CategoryHit[]): CategoryHit[] {
+  const written = new Map(found.map((hit) => [hit.code, hit]));
+  const hits = meant.map(({ code, score, matched }): CategoryHit => {
+    const hit = written.get(code);
+    written.delete(code);
+    const sure = (score + (byWords * (hit?.score ?? 0)) / 100) / (1 + byWords);
+    return {
+      code,
+      score: Math.round(Math.min(1, sure) * 100),
+      relevance: hit?.relevance ?? 0,
+      matched: matched.length > 0 ? matched : (hit?.matched ?? []),
+      guessed: matched.length === 0 && (hit?.guessed ?? true),
+    };
+  });
+  for (const hit of written.values())
+    hits.push({ ...hit, score: Math.round((hit.score * byWords) / (1 + byWords)) });
+  return hits.filter(({ score }) => score > 0).sort((one, other) => other.score - one.score);
+}
+
+/** {@link searchTree} by the words alone. */
+function searchByText(tree: CategoryTree): CategorySearch {
   const index = new MiniSearch<{ id: string; own: string; synonyms: string; branch: string }>({
     fields: ['own', 'synonyms', 'branch'],
     searchOptions: { bm25: okapi },
@@ -64,7 +106,7 @@ export function searchTree(tree: CategoryTree): CategorySearch {
   );
   return {
     find(query, most = 8, every = true) {
-      const words = askedWords(query);
+      const words = askedWords(query.slice(0, mostSigns));
       if (words.length === 0) return [];
       const meant = new Map<string, number>();
       for (const { others } of words) for (const other of others) meant.set(other, 0.6);
@@ -177,9 +219,12 @@ export interface MerchantCategory {
   readonly confirmed?: readonly ConfirmedPlace[];
 }
 
+/** Items of a category whose names are looked at one by one. */
+const mostItemNames = 6;
+
 export interface PlaceSuggestion {
   readonly code: string;
-  /** 0 to 100. */
+  /** 0 to 100: how often such a suggestion is right. */
   readonly score: number;
   readonly matched: readonly string[];
   /** Where the same category was placed alike before. */
@@ -187,8 +232,8 @@ export interface PlaceSuggestion {
 }
 
 /**
- * Ranked places for a merchant category. Its own words count most, then words that its items' names share, then words
- * that their descriptions share and the rest of the catalog does not; what was confirmed for it elsewhere counts as its own.
+ * Ranked places for a merchant category, by its own words, by what its items are called, by words that their descriptions
+ * share and the rest of the catalog does not, and by what was confirmed for it elsewhere, which counts as its own.
  * Equal scores stand by name.
  */
 export function suggestPlaces(
@@ -201,12 +246,20 @@ export function suggestPlaces(
   const confirmed = category.confirmed ?? [];
   const described = category.described;
   const taught = confirmed.length > 0;
+  // What items are called, each for itself: a word that only one of them has may be the one that tells.
+  const itemNames = [...new Set(category.itemNames)].slice(0, mostItemNames);
   const evidence: { query: string; weight: number; every: boolean; where?: string }[] = [
-    { query: own, weight: taught ? 0.4 : 0.6, every: true },
-    { query: sharedWords(category.itemNames).join(' '), weight: taught ? 0.1 : 0.2, every: true },
+    { query: own, weight: taught ? 0.3 : 0.4, every: true },
+    { query: sharedWords(category.itemNames).join(' '), weight: 0.05, every: true },
+    ...itemNames.map((name) => ({
+      query: name,
+      // A single name may be a title that says nothing of what the thing is.
+      weight: itemNames.length === 1 ? 0.2 : (taught ? 0.2 : 0.55) / itemNames.length,
+      every: false,
+    })),
     {
       query: described ? distinctWords(described.texts, described.catalog).join(' ') : '',
-      weight: taught ? 0.1 : 0.2,
+      weight: taught ? 0.1 : 0.15,
       every: false,
     },
     {
@@ -217,35 +270,66 @@ export function suggestPlaces(
     },
   ];
   const scores = new Map<string, { score: number; matched: Set<string>; learned: string | undefined }>();
-  for (const { query, weight, every, where } of evidence) {
-    const hits = query === '' ? [] : search.find(query, 20, every);
+  const asked = evidence.filter(({ query }) => query !== '');
+  const weights = asked.reduce((sum, { weight }) => sum + weight, 0);
+  for (const { query, weight, every, where } of asked) {
+    const hits = search.find(query, 20, every);
     // Where not one word is found as it stands, only guessed at, the query has little to say.
-    const says = (hits[0]?.score ?? 0) < 50 ? weight * 0.3 : weight;
+    const says = (weight / weights) * ((hits[0]?.score ?? 0) < 50 ? 0.3 : 1);
     for (const hit of hits) {
       const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
       entry.score += hit.score * says;
       // Words of one stem are one word to a reader.
-      for (const word of hit.guessed && query !== own ? [] : hit.matched)
+      // The words of a place that was confirmed elsewhere are not the merchant's.
+      for (const word of (hit.guessed && query !== own) || where !== undefined ? [] : hit.matched)
         if (![...entry.matched].some((known) => stem(fold(known)) === stem(fold(word))))
           entry.matched.add(word);
-      if (where !== undefined && hit.score >= 50) entry.learned ??= where;
+      // Only the places that are nearest to the one confirmed: its branch has others whose names share a word.
+      if (where !== undefined && hit.score >= 50 && hit.score >= 0.95 * (hits[0]?.score ?? 0))
+        entry.learned ??= where;
       scores.set(hit.code, entry);
     }
   }
-  for (const { code, where } of confirmed) {
-    if (code === undefined || !tree.byCode.has(code)) continue;
-    const entry = scores.get(code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
-    scores.set(code, { ...entry, score: 98, learned: where });
-  }
-  return [...scores]
-    .map(([code, { score, matched, learned }]) => ({
+  const ranked = [...scores]
+    .map(([code, found]) => ({ code, ...found }))
+    .sort(
+      (a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')),
+    );
+  const [first, second] = ranked;
+  const sure = first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0;
+  const others = ranked.slice(1, most).reduce((sum, { score }) => sum + score, 0);
+  const suggestions = ranked.slice(0, most).map(({ code, score, matched, learned }, at) => ({
+    code,
+    // The first as often as it is right; the others share what is left, and none stands above the first.
+    // Nothing that is guessed is certain.
+    score: Math.min(99, Math.round(100 * (at === 0 ? sure : Math.min(sure, ((1 - sure) * score) / others)))),
+    matched: [...matched],
+    learned,
+  }));
+  const where = new Map(
+    confirmed.flatMap((one) =>
+      one.code && tree.byCode.has(one.code) ? [[one.code, one.where] as const] : [],
+    ),
+  );
+  const matchedBy = new Map(suggestions.map(({ code, matched }) => [code, matched]));
+  return [
+    ...[...where].map(([code, learned]) => ({
       code,
-      score: Math.round(score),
-      matched: [...matched],
+      score: 98,
+      matched: matchedBy.get(code) ?? [],
       learned,
-    }))
-    .sort((a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')))
-    .slice(0, most);
+    })),
+    ...suggestions.filter(({ code }) => !where.has(code)),
+  ].slice(0, most);
+}
+
+/**
+ * How often a first suggestion is right, 0 to 1, by how well it and the next were found: logistic regression on
+ * `tests/data/labels/places-tuning.tsv`; `npm run bench -- suggestions` shows how it holds on names that it was not made of.
+ */
+function sureness(first: number, second: number): number {
+  const apart = first - second;
+  return 1 / (1 + Math.exp(2.29 - 2.53 * first - 6.32 * apart - (4.62 * apart) / (first || 1)));
 }
 
 /** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */

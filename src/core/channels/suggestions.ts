@@ -44,8 +44,11 @@ function usualSteps(field: Field, attribute: Attribute | undefined): Step[] {
   if (field.kind === 'text' && attribute?.kind === 'richText') steps.push({ step: 'stripMarkup' });
   if (attribute?.kind === 'pictures' && (field.values?.most ?? 1) === 1)
     steps.push({ step: 'take', from: 1, to: 1 });
-  if (attribute?.kind === 'pictures' && (field.values?.most ?? 1) > 1)
-    steps.push({ step: 'take', from: 2, to: 1 + (field.values?.most ?? 1) });
+  // The field that is for the lead picture begins with it, however many it takes; one beside it takes the rest.
+  if (attribute?.kind === 'pictures' && (field.values?.most ?? 1) > 1) {
+    const from = field.role === 'image' ? 1 : 2;
+    steps.push({ step: 'take', from, to: from - 1 + (field.values?.most ?? 1) });
+  }
   return steps;
 }
 
@@ -80,6 +83,25 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
   const { least = 0, most = Number.POSITIVE_INFINITY, measure = 'characters' } = field.length ?? {};
   const fits = share((value) => lengthIn(value, measure) >= least && lengthIn(value, measure) <= most);
   return { weight: field.length && fits < 0.2 && !field.role ? -25 : 0 };
+}
+
+const ofParcel =
+  /\b(package|packaging|parcel|shipping|ship|postage|paket|versand|verpackung|paquete|env[ií]o|embalaje|colis|exp[eé]dition|pacco|spedizione|verzending|paczk\w*|wysy[lł]k\w*|pacote|frete|f[oö]rpackning|frakt)/i;
+const ofAnotherPrice =
+  /\b(list|was|before|reference|rrp|msrp|deal|sale|special|offer|discount|unit|cost|uvp|streichpreis|aktionspreis|grundpreis|einkauf\w*|anterior|rebajad\w*|oferta|barr[eé]|conseill[eé]|sold[eé]|listino|scontat\w*|advies|katalogow\w*|promocyj\w*|sugerid\w*|rekommender\w*|rea)/i;
+
+/**
+ * What a field is about that an attribute is not, though they are called alike: a parcel's size is not the item's, and what
+ * a thing cost before, costs in a sale or a litre is not its price. Amount taken from the score.
+ */
+function confusion(field: Field, names: readonly string[], attribute: Attribute): number {
+  if (field.kind === 'measure') {
+    const about = names.some((name) => ofParcel.test(name));
+    return about === (ofParcel.test(attribute.label) || attribute.code.startsWith('package')) ? 0 : 35;
+  }
+  if (field.kind === 'money' && field.role !== 'price' && attribute.code === 'price')
+    return names.some((name) => ofAnotherPrice.test(name)) ? 60 : 0;
+  return 0;
 }
 
 /**
@@ -126,6 +148,7 @@ export function suggestForField(
       score = Math.max(score, Math.round(best * 90 - kindAt * 3));
       reasons.push(because);
     }
+    score -= confusion(field, [field.label, ...Object.values(field.labels ?? {})], attribute);
     const evidence = score > 0 ? evidenceFor(field, values.get(attribute.code) ?? []) : { weight: 0 };
     score = Math.min(100, score + evidence.weight);
     if (evidence.reason) reasons.push(evidence.reason);

@@ -14,18 +14,21 @@ import { applyEdit } from '../../core/listing/edit';
 import { type Plan, placementFor } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
+import type { Expander } from '../../core/words/thesaurus';
 import type { Snapshot } from '../catalog/snapshot';
+import { currentExpander } from '../words';
 import { otherFeeds } from './otherFeeds';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
 
-const searches = new WeakMap<CategoryTree, CategorySearch>();
+const searches = new WeakMap<CategoryTree, { expander: Expander; search: CategorySearch }>();
 
-/** The search over a tree, built once. */
+/** The search over a tree, built once, and again when dictionaries have come. */
 function searchOf(tree: CategoryTree): CategorySearch {
+  const expander = currentExpander();
   const known = searches.get(tree);
-  if (known) return known;
-  const search = searchTree(tree);
-  searches.set(tree, search);
+  if (known?.expander === expander) return known.search;
+  const search = searchTree(tree, expander);
+  searches.set(tree, { expander, search });
   return search;
 }
 
@@ -71,7 +74,8 @@ export interface CategoriesStage {
   readonly likelyFrom: number;
 }
 
-const likelyFrom = 50;
+/** Of those as sure as this, 98 in 100 are right: `npm run bench -- suggestions`. */
+const likelyFrom = 95;
 
 /** The rows of each merchant category, and a few of them to take words from; gathered once for each catalog. */
 interface CategoryGroups {

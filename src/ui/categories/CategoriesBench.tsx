@@ -137,11 +137,15 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
         {stage.options.length === 0 && (
           <span className="muted">No place matches. Search with another word, or browse the columns.</span>
         )}
+        {!stage.searched && !stage.placed && (stage.options[0]?.score ?? 100) < doubtful && (
+          <span className="tone-risk">No good place found. The nearest are:</span>
+        )}
         {stage.options.map((option) => (
           <Option
             key={option.code}
             option={option}
             looked={looked?.code === option.code}
+            searched={stage.searched}
             placed={stage.placed === option.code}
             href={withChange({ at: option.code })}
             onPlace={() => place(option.code)}
@@ -158,7 +162,9 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
                 scroll={false}
                 aria-current={entry.chosen}
               >
-                <span className="cut">{entry.name}</span>
+                <span className="cut" title={entry.name}>
+                  {entry.name}
+                </span>
                 <span className={entry.leaf ? 'mono muted' : 'muted'}>{entry.leaf ? entry.code : '›'}</span>
               </Link>
             ))}
@@ -211,6 +217,9 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
     </>
   );
 }
+
+/** Below this confidence, in percent, a first suggestion is called the nearest, not a good one. */
+const doubtful = 25;
 
 function RestrictedMark({ restricted }: { restricted: Restriction }) {
   return (
@@ -275,12 +284,15 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
 function Option({
   option,
   looked,
+  searched,
   placed,
   href,
   onPlace,
 }: {
   option: PlaceOption;
   looked: boolean;
+  /** Whether it was searched for: then its figure is no confidence. */
+  searched: boolean;
   placed: boolean;
   href: string;
   onPlace(): void;
@@ -298,7 +310,13 @@ function Option({
         </div>
       </Link>
       <Bar segments={[{ share: option.score / 100, kind: 'primary' }]} />
-      <span className="small muted">{option.score}</span>
+      <span
+        className="small muted number"
+        title={searched ? undefined : `${option.score} of 100 suggestions as sure as this are right`}
+      >
+        {option.score}
+        {searched ? '' : ' %'}
+      </span>
       {placed ? (
         <span className="tone-ready">placed</span>
       ) : (
@@ -334,7 +352,7 @@ function LeaveOut({ category }: { category: string }) {
   );
 }
 
-const confidences = [30, 40, 50, 60, 70, 80, 90] as const;
+const confidences = [30, 50, 70, 80, 90, 95] as const;
 
 /** The best place of every category that has none, from a chosen confidence on, to be placed together. */
 function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
@@ -370,7 +388,7 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
               <td>
                 <Tick name={one.category} checked={isOn(one)} onChange={() => toggle(one.category)} />
               </td>
-              <td className="muted">{one.items} items</td>
+              <td className="muted nowrap">{counted(one.items, 'item')}</td>
               <td>
                 {one.path}
                 {one.restricted && <RestrictedMark restricted={one.restricted} />}
@@ -378,7 +396,7 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
                   {one.learned ? `as in ${one.learned}` : `matched: ${one.matched.join(', ')}`}
                 </div>
               </td>
-              <td className="muted">{one.score}</td>
+              <td className="muted number nowrap">{one.score} %</td>
             </tr>
           ))}
         </tbody>

@@ -1,0 +1,147 @@
+import { fold } from '../text/folding';
+import { type Expander, mostSigns, type Reading, type Unit } from '../words/thesaurus';
+import { type CategoryTree, pathOf } from './tree';
+
+/** How near a place is to a name by what the words mean. */
+export interface MeantPlace {
+  readonly code: string;
+  /** 0 to 1. */
+  readonly score: number;
+  /** What led there: words of the name, parts of them, or what they are in English. */
+  readonly matched: readonly string[];
+}
+
+/** Tuned on `tests/data/labels/places-tuning.tsv`. */
+const shares = {
+  /** A synonym of a place counts so much of its name. */
+  synonym: 0.9,
+  /** A word found in the branch above only. */
+  branch: 0.4,
+  /** A word found in the branch adds so much, whether the place has it too or not: books are sooner among books. */
+  branchToo: 0.08,
+  /** How much it counts that the place's own words are met, beside the name's. */
+  covered: 0.25,
+  /** From here on a word is said to have led there. */
+  told: 0.35,
+};
+
+interface Place {
+  readonly code: string;
+  readonly readings: readonly { sure: number; units: readonly { at: number; weight: number }[] }[];
+  readonly branch: readonly number[];
+}
+
+/**
+ * Places by meaning: every word of every place is expanded once (what it is in English, other words for it, wider meanings,
+ * its definition), then a name's words are laid beside them. Each word of the name counts by the nearest word of the place,
+ * so that the second word of a name says as much about a place as all that the first one implies.
+ */
+export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: string) => MeantPlace[] {
+  const known = new Map<string, { at: number; unit: Unit }>();
+  const unitAt = (unit: Unit, language: string): number => {
+    const key = `${language}\t${unit.word}`;
+    const entry = known.get(key) ?? { at: known.size, unit };
+    known.set(key, entry);
+    return entry.at;
+  };
+  const placed = (readings: readonly Reading[], language: string, share: number) =>
+    readings.map(({ sure, units }) => ({
+      sure: sure * share,
+      units: units.map((unit) => ({ at: unitAt(unit, language), weight: unit.weight })),
+    }));
+  const leaves = [...tree.byCode.values()].filter(({ children }) => children.length === 0);
+  const places: Place[] = leaves.map(({ code, names, synonyms }) => ({
+    code,
+    readings: [
+      ...Object.entries(names).flatMap(([language, name]) =>
+        placed(expander.read(name, language), language, 1),
+      ),
+      ...synonyms.flatMap((synonym) => placed(expander.read(synonym), '', shares.synonym)),
+    ],
+    branch: pathOf(tree, code)
+      .slice(0, -1)
+      .flatMap((step) => Object.entries(tree.byCode.get(step)?.names ?? {}))
+      .flatMap(([language, name]) =>
+        (expander.read(name, language)[0]?.units ?? []).map((unit) => unitAt(unit, language)),
+      ),
+  }));
+  const size = known.size;
+  const holders = new Map<string, { at: number; weight: number }[]>();
+  for (const { at, unit } of known.values())
+    for (const [term, weight] of unit.terms) {
+      const list = holders.get(term);
+      if (list) list.push({ at, weight });
+      else holders.set(term, [{ at, weight }]);
+    }
+  const usual = Math.log(1 + size / 1.5);
+  /** What a term says: little where many words of the tree share it, or where it means nearly everything. */
+  const says = (term: string, list: readonly { weight: number }[]): number => {
+    const shared = list.reduce((sum, { weight }) => sum + weight, 0);
+    return Math.min(1, (1.3 * Math.log(1 + size / (0.5 + shared))) / usual) * expander.content(term);
+  };
+  // What is written again and again says less about a place: "garden" in a tree of garden things.
+  const within = new Float64Array(size);
+  for (const { readings } of places)
+    for (const at of new Set(readings.flatMap(({ units }) => units.map((unit) => unit.at))))
+      within[at] = (within[at] ?? 0) + 1;
+  const rare = within.map(
+    (count) => 0.35 + (0.65 * Math.log(1 + leaves.length / (1 + count))) / Math.log(1 + leaves.length / 2),
+  );
+
+  /** How near a word is to every word of the tree, 0 to 1: all that speaks for it together. */
+  const nearness = (unit: Unit): Float64Array => {
+    const apart = new Float64Array(size).fill(1);
+    for (const [term, weight] of unit.terms) {
+      const list = holders.get(term);
+      if (!list) continue;
+      const share = says(term, list) * weight;
+      for (const { at, weight: theirs } of list)
+        apart[at] = (apart[at] ?? 1) * (1 - Math.min(0.999, share * theirs));
+    }
+    return apart.map((left) => 1 - left);
+  };
+
+  return (name) => {
+    const readings = expander.read(name);
+    const original = new Map(
+      name
+        .slice(0, mostSigns)
+        .split(/[^\p{L}\p{M}\p{N}]+/u)
+        .map((word) => [fold(word), word.toLowerCase()]),
+    );
+    const near = readings.map(({ units }) => units.map(nearness));
+    return places.flatMap(({ code, readings: own, branch }) => {
+      let best = 0;
+      let matched: string[] = [];
+      for (const [which, { units, sure }] of readings.entries()) {
+        const rows = near[which] ?? [];
+        const above = rows.map((row) => branch.reduce((most, at) => Math.max(most, row[at] ?? 0), 0));
+        for (const theirs of own) {
+          let [met, weights, around] = [0, 0, 0];
+          const led: string[] = [];
+          for (const [at, unit] of units.entries()) {
+            const row = rows[at];
+            const most = theirs.units.reduce((top, one) => Math.max(top, row?.[one.at] ?? 0), 0);
+            met += unit.weight * Math.max(most, shares.branch * (above[at] ?? 0));
+            weights += unit.weight;
+            around += unit.weight * (above[at] ?? 0);
+            if (most >= shares.told) led.push(original.get(unit.word) ?? unit.word);
+          }
+          let [covered, all] = [0, 0];
+          for (const { at, weight } of theirs.units) {
+            const counts = weight * (rare[at] ?? 1);
+            covered += counts * rows.reduce((top, row) => Math.max(top, row[at] ?? 0), 0);
+            all += counts;
+          }
+          const score =
+            sure *
+            theirs.sure *
+            (((1 - shares.covered) * met + shares.branchToo * around) / (weights || 1) +
+              (shares.covered * covered) / (all || 1));
+          if (score > best) [best, matched] = [score, led];
+        }
+      }
+      return best > 0.05 ? [{ code, score: best, matched }] : [];
+    });
+  };
+}
