@@ -2,7 +2,7 @@ import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import { nameLikeness } from '../text/similarity';
 import { hexOf, nearestColours } from './colours';
-import { colourIn, sameChoice } from './lexicon';
+import { readAlike, readChoice, sameChoice } from './lexicon';
 
 export interface ValueSuggestion {
   readonly choice: string;
@@ -49,16 +49,29 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   const measure = others.find((word) => sameMeasure(value, word));
   if (measure !== undefined) return found(95, `${measure} is as much`);
   const meant = [code ?? '', ...others].find((word) => sameChoice(value, word));
-  if (meant !== undefined) return found(90, `it means “${meant}”`);
-  const colour = colourIn(value);
-  const shade = colour && [code ?? '', ...others].find((word) => sameChoice(colour, word));
-  if (shade) return found(82, `it is a kind of “${shade}”`);
+  if (meant !== undefined) return found(93, `it means “${meant}”`);
+  const read = readChoice(value);
+  if (read) {
+    let near = { likeness: 0, word: '' };
+    for (const word of [code ?? '', ...others]) {
+      const known = readChoice(word);
+      const likeness = known ? readAlike(read, known) : 0;
+      if (likeness > near.likeness) near = { likeness, word };
+    }
+    if (near.likeness > 0)
+      return found(
+        Math.round(near.likeness * 92),
+        near.likeness > 0.7
+          ? `read word by word it is “${near.word}”`
+          : `“${near.word}” is the nearest to it`,
+      );
+  }
   const words = fold(value).split(' ');
   const inside = [code ?? '', ...others].find((word) => {
     const parts = fold(word).split(' ');
     return parts.every((part) => part.length > 2 && words.includes(part));
   });
-  if (inside !== undefined) return found(78, `“${inside}” stands in it`);
+  if (inside !== undefined) return found(read ? 60 : 78, `“${inside}” stands in it`);
   let best = { likeness: 0, word: '' };
   for (const word of [code ?? '', ...others]) {
     const likeness = nameLikeness(value, word);

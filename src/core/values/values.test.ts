@@ -1,7 +1,7 @@
 import { differenceCiede2000 } from 'culori';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { hexOf, nearestColours } from './colours';
-import { colourIn } from './lexicon';
+import { readChoice } from './lexicon';
 import { suggestChoices } from './suggestions';
 
 // Source: Sharma, Wu and Dalal, The CIEDE2000 Color-Difference Formula (2005), table 1, all 34 pairs.
@@ -167,7 +167,7 @@ describe('choices', () => {
     ]);
     expect(first(sizes, '0,5 l')).toEqual(['half', 95]);
     expect(first(sizes, '1000 ml')).toEqual(['one', 95]);
-    expect(first(colourField, 'light green')).toEqual(['green', 78]);
+    expect(first(colourField, 'light green')).toEqual(['green', 86]);
   });
 });
 
@@ -184,11 +184,11 @@ describe('words of other languages', () => {
     });
   const colours = field('verde', 'azul', 'gris', 'blanco', 'cobre');
   test.each([
-    ['moosgrün', 'verde', 82],
-    ['Dunkelblau', 'azul', 82],
-    ['anthrazit', 'gris', 90],
-    ['weiß', 'blanco', 90],
-    ['Kupfer', 'cobre', 90],
+    ['moosgrün', 'verde', 86],
+    ['Dunkelblau', 'azul', 86],
+    ['anthrazit', 'gris', 93],
+    ['weiß', 'blanco', 93],
+    ['Kupfer', 'cobre', 93],
   ])('%s', (word, choice, score) => {
     expect(suggestChoices(colours, word)[0]).toMatchObject({ choice, score });
   });
@@ -200,7 +200,7 @@ describe('words of other languages', () => {
     expect(suggestChoices(field('available', 'sold_out', 'pre_order'), word)[0]?.choice).toBe(choice);
   });
   test('a short word that only ends like a colour is none', () => {
-    expect(colourIn('brot')).toBeUndefined();
+    expect(readChoice('brot')).toBeUndefined();
     expect(suggestChoices(colours, 'Brot')).toEqual([]);
   });
 });
