@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { emptyRecord } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
+import { asideOf } from '../core/intake/aside';
 import {
   decodeBytes,
   decodeStream,
@@ -148,6 +149,9 @@ function tableHead(
       ...form,
       ...(headingRow === 1 ? {} : { headingRow }),
       ...(lines === 1 ? {} : { headingLines: lines }),
+      ...(form.kind === 'delimited' && (given.shortRows ?? leavesOutEnds(below, columns.length))
+        ? { shortRows: true }
+        : {}),
     },
     columns,
     lines: columns.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
@@ -157,6 +161,19 @@ function tableHead(
     variantLists: [],
     whole,
   };
+}
+
+/**
+ * Whether a table leaves out empty cells at the end of its rows: some rows are shorter, in more than one length or at least
+ * three of them, and no row of full length ends with an empty cell. A row that lost a cell in its middle looks otherwise.
+ */
+function leavesOutEnds(rows: readonly Cells[], columns: number): boolean {
+  const short = rows.filter((cells) => filledIn(cells) > 1 && cells.length < columns);
+  const lengths = new Set(short.map((cells) => cells.length));
+  return (
+    (short.length >= 3 || lengths.size > 1) &&
+    rows.every((cells) => (cells.at(-1) ?? '').trim() !== '' || cells.length < 2)
+  );
 }
 
 /** The names of the columns, from one row or two. */
@@ -285,8 +302,12 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
 }
 
 /** Why a row does not fit its heading; cells that are too many are fine where they are empty. */
-function misfitOf(cells: readonly string[], columns: readonly string[]): string | undefined {
-  if (cells.length === columns.length) return undefined;
+function misfitOf(
+  cells: readonly string[],
+  columns: readonly string[],
+  shortRows = false,
+): string | undefined {
+  if (cells.length === columns.length || (shortRows && cells.length < columns.length)) return undefined;
   if (cells.length > columns.length && cells.slice(columns.length).every((cell) => cell.trim() === ''))
     return undefined;
   return `has ${cells.length} cells where the heading row has ${columns.length}`;
@@ -314,7 +335,7 @@ async function* readDelimited(
     return {
       row,
       record: { cells: cellsOf(columns, cells), group: undefined },
-      broken: broken ?? misfitOf(cells, columns),
+      broken: broken ?? asideOf(cells, columns.length) ?? misfitOf(cells, columns, form.shortRows),
     };
   };
   let first = true;
@@ -346,7 +367,7 @@ async function* readWorkbook(path: string, form: Form): AsyncGenerator<SourceRow
         record: { cells: cellsOf(columns, cells), group: undefined },
         broken: formula
           ? `holds a formula in cell ${formula}, which is never run; paste its value instead`
-          : undefined,
+          : asideOf(cells, columns.length),
       };
   }
 }

@@ -42,9 +42,10 @@ test('by a parent code, the parent in the file or not', () => {
       name: 'Pot',
       skus: ['P1', 'P2'],
       axes: ['color'],
+      parent: true,
       shared: { name: 'Pot', material: 'clay' },
     },
-    { code: 'Q', name: '', skus: ['Q1', 'Q2'], axes: ['size'], shared: undefined },
+    { code: 'Q', name: '', skus: ['Q1', 'Q2'], axes: ['size'], parent: false, shared: undefined },
   ]);
   expect(loose).toEqual([{ sku: 'R1', why: 'noParent' }]);
 });
@@ -116,9 +117,32 @@ test('whichever way: no row is lost, none is in two places', () => {
         ...families.flatMap(({ skus }) => skus),
         // A row that the source itself puts into a family stays there, told apart or not.
         ...loose.filter(({ sku }) => !families.some(({ skus }) => skus.includes(sku))).map(({ sku }) => sku),
-        ...families.flatMap(({ code, shared }) => (shared ? [code] : [])),
+        ...families.flatMap(({ code, parent }) => (parent ? [code] : [])),
       ];
       expect([...placed].sort()).toEqual(list.map(({ sku }) => sku).sort());
     }),
   );
+});
+
+test('what stands once for a whole group is shared by it; what differs or tells apart is not', () => {
+  const { families } = groupRows(
+    [
+      row('A1', { name: 'Pot', color: 'moss', material: 'clay', price: '4' }, { group: 'A' }),
+      row('A2', { color: 'ink', price: '5' }, { group: 'A' }),
+    ],
+    'sharedCode',
+    axes,
+  );
+  expect(families[0]).toMatchObject({ parent: false, shared: { name: 'Pot', material: 'clay' } });
+  expect(families[0]?.shared).not.toHaveProperty('price');
+  // A named item that lacks a value lacks it, whatever its sibling has.
+  const named = groupRows(
+    [
+      row('A1', { name: 'Pot', color: 'moss', category: 'Pots' }, { group: 'A' }),
+      row('A2', { name: 'Pot', color: 'ink' }, { group: 'A' }),
+    ],
+    'sharedCode',
+    axes,
+  );
+  expect(named.families[0]?.shared).toBeUndefined();
 });

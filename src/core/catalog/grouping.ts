@@ -1,6 +1,6 @@
 import { fold } from '../text/folding';
-import type { Values } from './item';
-import { asText } from './value';
+import { neverShared, type Values } from './item';
+import { asText, type Value } from './value';
 
 /** How rows tell which of them are variants of one product. */
 export const groupingWays = ['sharedCode', 'parentCode', 'nesting', 'sameName', 'names'] as const;
@@ -31,7 +31,9 @@ export interface FoundFamily {
   readonly skus: readonly string[];
   /** Attributes that differ between its items, in the order of `axisCodes`. */
   readonly axes: readonly string[];
-  /** Values of the parent row, where there is one; that row is no item. */
+  /** Whether a row of its own stands for the family; that row is no item. */
+  readonly parent: boolean;
+  /** Values of the parent row, or those that stand once for the whole group. */
   readonly shared: Values | undefined;
 }
 
@@ -90,13 +92,14 @@ export function groupRows(
     const axes = axisCodes.filter(
       (axis) => new Set(members.map((row) => fold(asText(row.values[axis])))).size > 1,
     );
+    // A source that says itself what belongs together is believed; a likeness of names is not.
+    const said = way !== 'sameName' && way !== 'names';
     const taken = new Set<string>();
     const fitting = members.filter((row) => {
       const place = JSON.stringify(axes.map((axis) => fold(asText(row.values[axis]))));
       if (members.length > 1 && taken.has(place)) {
         loose.push({ sku: row.sku, why: 'sameAxes' });
-        // A source that says itself what belongs together is believed; a likeness of names is not.
-        return way !== 'sameName' && way !== 'names';
+        return said;
       }
       taken.add(place);
       return true;
@@ -112,10 +115,30 @@ export function groupRows(
       name: parent ? nameOf(parent) : first ? nameOf(first) : key,
       skus: fitting.map(({ sku }) => sku),
       axes,
-      shared: parent?.values,
+      parent: parent !== undefined,
+      shared: parent?.values ?? (said ? statedOnce(fitting, axisCodes) : undefined),
     });
   }
   return { families, loose };
+}
+
+/**
+ * Values that a table says once a group, in its first row, and leaves out below. Only where the rows below have no name of
+ * their own: a value that a named item lacks is missing, and its sibling's is not its own.
+ */
+function statedOnce(rows: readonly GroupRow[], axisCodes: readonly string[]): Values | undefined {
+  const [first, ...others] = rows;
+  if (!first || nameOf(first) === '' || others.length === 0 || others.some((row) => nameOf(row) !== ''))
+    return undefined;
+  const shared: Record<string, Value> = {};
+  for (const [code, value] of Object.entries(first.values))
+    if (
+      !neverShared.has(code) &&
+      !axisCodes.includes(code) &&
+      others.every((row) => row.values[code] === undefined)
+    )
+      shared[code] = value;
+  return shared;
 }
 
 /** What the rows of one family have in common; undefined where a row has nothing to be grouped by. */

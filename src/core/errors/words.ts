@@ -8,7 +8,8 @@ export const errorWords = {
   viewWithoutName: () => 'A view needs a name.',
   attributeThere: ({ code, label }: Facts<'code' | 'label'>) =>
     `There is already an attribute ${code}, “${label}”.`,
-  currencyAttribute: () => 'Amounts in a currency of their own belong to their attribute; change that one.',
+  currencyAttribute: () =>
+    'Amounts in a currency, and texts in a language, of their own belong to their attribute; change that one.',
   familyIsNoAttribute: () => '“family” is what groups items; choose another code.',
   labelTaken: ({ label }: Facts<'label'>) => `Another attribute is called “${label}” already.`,
   kindStays: ({ count, label }: Facts<'count' | 'label'>) =>

@@ -1,5 +1,6 @@
-import type { Attribute } from '../catalog/attributes';
+import { type Attribute, languageInCode, writtenKinds } from '../catalog/attributes';
 import { termFinder } from '../catalog/terms';
+import { codeInLanguage } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import { readIdentifier } from '../identifiers/gtin';
 import { minorUnits } from '../measures/currencies';
@@ -171,9 +172,68 @@ const certainFrom = 45;
 /**
  * Matches columns to attributes by heading (names, synonyms, any language) and by what the cells look like.
  * Each attribute and each column is used once; the surest pairs are taken first.
+ * Columns that say a language fill the attribute in that language, beside the one in the main language.
  * @param sample the first rows, by column
+ * @param main the language that texts are in where nothing says another, BCP 47 primary subtag
  */
 export function suggestColumns(
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  attributes: readonly Attribute[],
+  main = 'en',
+): ColumnSuggestion[] {
+  const plain = attributes.filter(({ code }) => languageInCode(code) === undefined);
+  // Of columns that differ only by their language one is looked at first: the main language's, or one without a mark.
+  const bases = new Map<string, string>();
+  const first = (column: string): number => {
+    const language = languageOf(column);
+    return language === main ? 2 : language === undefined ? 1 : 0;
+  };
+  for (const column of columns) {
+    const base = fold(withoutLanguage(column));
+    const known = bases.get(base);
+    if (known === undefined || first(column) > first(known)) bases.set(base, column);
+  }
+  const leading = columns.filter(
+    (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
+  );
+  const found = keyAtLeast(nameAtLeast(pricesInOrder(matchColumns(leading, sample, plain), sample), sample));
+  const taken = new Set(found.map(({ column }) => column));
+  const marked = new Map<string, string[]>();
+  for (const column of columns) {
+    const language = languageOf(column);
+    if (language && !taken.has(column)) marked.set(language, [...(marked.get(language) ?? []), column]);
+  }
+  const result = [...found];
+  for (const [language, theirs] of marked) {
+    const written = plain.filter(
+      ({ code, kind }) => writtenKinds.has(kind) && found.some(({ attribute }) => attribute === code),
+    );
+    const bare = theirs.map((column) => withoutLanguage(column));
+    const cells = sample.map((record) =>
+      Object.fromEntries(theirs.map((column, at) => [bare[at] ?? '', record[column] ?? ''])),
+    );
+    for (const one of matchColumns(bare, cells, written)) {
+      const column = theirs[bare.indexOf(one.column)] ?? one.column;
+      const at = result.findIndex(({ attribute }) => attribute === one.attribute);
+      const before = result[at];
+      const other = before && languageOf(before.column);
+      const reasons = [...one.reasons, `“${column}” says the language`];
+      if (language === main && before && other !== undefined && other !== main) {
+        // The column in the main language fills the attribute itself.
+        result[at] = { ...before, column, reasons };
+        result.push({ ...before, attribute: codeInLanguage(one.attribute, other) });
+      } else if (before && other !== language)
+        result.push({ ...one, column, attribute: codeInLanguage(one.attribute, language), reasons });
+    }
+  }
+  return result.sort((a, b) => b.score - a.score);
+}
+
+const languageOf = (column: string): string | undefined => languageMark.exec(column)?.[1]?.toLowerCase();
+
+/** The best pairs of columns and attributes, without regard to languages and to what columns say of each other. */
+function matchColumns(
   columns: readonly string[],
   sample: readonly Readonly<Record<string, string>>[],
   attributes: readonly Attribute[],
@@ -260,7 +320,7 @@ export function suggestColumns(
     const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
     return pair ? [pair] : [];
   });
-  return keyAtLeast(nameAtLeast(pricesInOrder(found, sample), sample)).sort((a, b) => b.score - a.score);
+  return found;
 }
 
 /** Where nothing is called an SKU, the supplier's part number is what tells its items apart. */

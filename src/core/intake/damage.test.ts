@@ -2,7 +2,16 @@ import { spawnSync } from 'node:child_process';
 import fc from 'fast-check';
 import { checkDigit, readIdentifier } from '../identifiers/gtin';
 import { readNumber } from '../measures/numbers';
-import { codeDamage, decimalDamage, encodingDamage, formulaDamage, gtinDamage, isFormula } from './damage';
+import {
+  codeDamage,
+  damageOf,
+  decimalDamage,
+  encodingDamage,
+  formulaDamage,
+  gtinDamage,
+  isFormula,
+  saysNothing,
+} from './damage';
 
 describe('numbers', () => {
   test('scientific notation: only the digits that survived, never invented ones', () => {
@@ -123,4 +132,46 @@ test('digits wrapped in a formula come out of it; a formula stays one', () => {
     false,
     false,
   ]);
+});
+
+// Read off by a person: what spreadsheets of several countries leave behind.
+describe('further damage', () => {
+  test.each([
+    ['gtin', "'4012345000016", 'apostrophe', '4012345000016'],
+    ['sku', "'00123", 'apostrophe', '00123'],
+    ['sku', '1001.0', 'decimalZero', '1001'],
+    ['gtin', '4012345000016,0', 'decimalZero', '4012345000016'],
+    ['gtin', '4012345000017', 'checkDigit', undefined],
+    ['gtin', '4,01235×10^12', 'scientific', undefined],
+    ['size', '03. Apr', 'date', '3-4'],
+    ['size', 'abr-05', 'date', '5-4'],
+    ['size', '12. paź', 'date', '12-10'],
+    ['size', '2026-04-03', 'date', undefined],
+    ['description', `${'word '.repeat(50)}words`, 'cut', undefined],
+  ])('%s “%s” is %s', (attribute, cell, damage, to) => {
+    expect(damageOf(attribute, cell)).toMatchObject({ damage, to });
+  });
+  test.each([
+    ['sku', "O'Hara-5"],
+    ['sku', '1001.5'],
+    ['sku', 'MAR-12'],
+    ['gtin', '4012345000016'],
+    ['size', 'S'],
+    ['size', '3-4'],
+    ['size', 'Set 2'],
+    ['size', '3 Set'],
+    ['description', `${'word '.repeat(50)}word.`],
+    ['description', 'a'.repeat(255)],
+  ])('%s “%s” is whole', (attribute, cell) => {
+    expect(damageOf(attribute, cell)).toBeUndefined();
+  });
+  test.each(['#N/A', '#NV', '#BEZUG!', 'NULL', '(null)', 'n/a', ' - ', 'k.A.', '#¡VALOR!'])(
+    '“%s” says nothing',
+    (cell) => {
+      expect(saysNothing(cell)).toBe(true);
+    },
+  );
+  test.each(['none', 'No', '0', '-5', 'A-', 'Null-Liter-Flasche'])('“%s” says something', (cell) => {
+    expect(saysNothing(cell)).toBe(false);
+  });
 });

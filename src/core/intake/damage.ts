@@ -9,6 +9,11 @@ export const damages = [
   'invisible',
   'decimalSign',
   'formula',
+  'apostrophe',
+  'decimalZero',
+  'checkDigit',
+  'sheetError',
+  'cut',
 ] as const;
 export type Damage = (typeof damages)[number];
 
@@ -35,7 +40,9 @@ export function gtinDamage(cell: string): Proposal | undefined {
       to: clean,
       reason: 'blanks or invisible characters around the digits',
     };
-  const scientific = /^(\d)(?:[.,](\d+))?[eE]\+?(\d{1,2})$/.exec(clean);
+  const changed = rewrittenDamage(clean);
+  if (changed) return changed;
+  const scientific = /^(\d)(?:[.,](\d+))?\s?(?:[eE]\+?\s?|[×x*·]\s?10\^?\s?)(\d{1,2})$/.exec(clean);
   if (scientific) {
     const digits = `${scientific[1]}${scientific[2] ?? ''}`;
     const length = Number(scientific[3]) + 1;
@@ -69,8 +76,61 @@ export function gtinDamage(cell: string): Proposal | undefined {
           };
       }
   }
+  // Told, never repaired: which digit is wrong cannot be known.
+  if (/^(\d{8}|\d{12,14})$/.test(clean) && !checkDigitHolds(clean))
+    return { damage: 'checkDigit', from: cell, to: undefined, reason: 'the check digit does not hold' };
   return undefined;
 }
+
+/** What spreadsheets leave around a code's digits, which stand in the first group, each with its reason. */
+const rewritten: readonly (readonly [Damage, RegExp, string])[] = [
+  [
+    'apostrophe',
+    /^['’`´](\d[\d .-]*\d|\d)$/,
+    'a mark in front that keeps a spreadsheet from reading a number',
+  ],
+  ['decimalZero', /^(\d{2,14})[.,]0{1,2}$/, 'a code that was kept as a number with decimals'],
+];
+
+/** A code with something around its digits: "'00123", "1001.0". */
+function rewrittenDamage(cell: string): Proposal | undefined {
+  for (const [damage, pattern, reason] of rewritten) {
+    const to = pattern.exec(cell)?.[1];
+    if (to !== undefined) return { damage, from: cell, to, reason };
+  }
+  return undefined;
+}
+
+/** Cells of these lengths were cut by a database's or a spreadsheet's limit, where they end inside a sentence. */
+const cutLengths = new Set([255, 256, 1023, 1024, 4000, 32_767]);
+
+/** Looks at a long text that ends at such a limit without a closing sign. */
+function cutDamage(cell: string): Proposal | undefined {
+  return cutLengths.has(cell.length) && /[\p{L}\p{N},;(-]$/u.test(cell) && /\s/.test(cell)
+    ? {
+        damage: 'cut',
+        from: cell.slice(-60),
+        to: undefined,
+        reason: `it ends in the middle of a sentence after exactly ${cell.length.toLocaleString('en')} characters`,
+      }
+    : undefined;
+}
+
+/** What stands for no value: a spreadsheet's errors, a database's word for nothing, and dashes. */
+const nothing =
+  /^\s*(#N\/A|#NV|#NOM\?|#NAME\?|#REF!|#BEZUG!|#VALUE!|#WERT!|#VALEUR!|#¡VALOR!|#VALORE!|#DIV\/0!|#NUM!|#ZAHL!|#NULL!|\(?null\)?|NULL|n\/a|N\/A|NaN|undefined|k\. ?A\.|n\. ?v\.|[-–—]{1,3})\s*$/;
+export const saysNothing = (cell: string): boolean => nothing.test(cell);
+
+/** Looks at a cell that says nothing: a spreadsheet's error is told, since a value was meant to stand there. */
+export const sheetErrorDamage = (cell: string): Proposal | undefined =>
+  cell.trim().startsWith('#')
+    ? {
+        damage: 'sheetError',
+        from: cell.trim(),
+        to: undefined,
+        reason: 'a spreadsheet could not work it out; read as empty',
+      }
+    : undefined;
 
 const months: Readonly<Record<string, number>> = {
   jan: 1,
@@ -89,6 +149,35 @@ const months: Readonly<Record<string, number>> = {
   mai: 5,
   okt: 10,
   dez: 12,
+  ene: 1,
+  abr: 4,
+  ago: 8,
+  dic: 12,
+  fév: 2,
+  avr: 4,
+  aoû: 8,
+  déc: 12,
+  gen: 1,
+  mag: 5,
+  giu: 6,
+  lug: 7,
+  set: 9,
+  ott: 10,
+  mrt: 3,
+  mei: 5,
+  sty: 1,
+  lut: 2,
+  kwi: 4,
+  maj: 5,
+  cze: 6,
+  lip: 7,
+  sie: 8,
+  wrz: 9,
+  paź: 10,
+  lis: 11,
+  gru: 12,
+  fev: 2,
+  out: 10,
 };
 
 /** Looks at a part number or SKU: spreadsheets turn "3-12" or "MAR-12" into dates. What it was cannot be known for sure. */
@@ -101,17 +190,33 @@ export function codeDamage(cell: string): Proposal | undefined {
       to: clean.trim(),
       reason: 'blanks or invisible characters in a code',
     };
-  const spoken = /^(\d{1,2})[-. ]+([A-Za-z]{3})\.?$/.exec(clean);
-  const month = spoken ? months[(spoken[2] ?? '').toLowerCase()] : undefined;
-  if (spoken && month)
+  const changed = rewrittenDamage(clean);
+  if (changed) return changed;
+  const date = dateDamage(clean, false);
+  if (date) return { ...date, from: cell };
+  return undefined;
+}
+
+/**
+ * Looks at a code or a size that a spreadsheet took for a date: "3-4" becomes "03. Apr" or "Apr-03".
+ * @param monthFirst whether "Apr-03" is one as well; part numbers are written so
+ */
+function dateDamage(cell: string, monthFirst = true): Proposal | undefined {
+  const clean = cell.trim();
+  // As spreadsheets write them; "3 set" and "Set 2" are sizes, whatever languages call September so.
+  const before = /^(\d{1,2})(?:-|\. ?)(\p{L}{3})\.?$/u.exec(clean);
+  const after = !monthFirst ? null : /^(\p{L}{3})\.?-(\d{1,2})$/u.exec(clean);
+  const day = before?.[1] ?? after?.[2];
+  const month = months[(before?.[2] ?? after?.[1] ?? '').toLowerCase()];
+  if (day !== undefined && month)
     return {
       damage: 'date',
       from: cell,
-      to: `${Number(spoken[1])}-${month}`,
-      reason: 'a code that was turned into a day and a month',
+      to: `${Number(day)}-${month}`,
+      reason: 'it was turned into a day and a month',
     };
   if (/^\d{4}-\d\d-\d\d( 00:00:00)?$/.test(clean))
-    return { damage: 'date', from: cell, to: undefined, reason: 'a code that was turned into a date' };
+    return { damage: 'date', from: cell, to: undefined, reason: 'it was turned into a date' };
   return undefined;
 }
 
@@ -119,7 +224,8 @@ export function codeDamage(cell: string): Proposal | undefined {
 export function damageOf(attribute: string, cell: string): Proposal | undefined {
   if (attribute === 'gtin') return gtinDamage(cell);
   if (attribute === 'sku' || attribute === 'mpn') return codeDamage(cell);
-  return encodingDamage(cell);
+  if (attribute === 'size') return dateDamage(cell) ?? encodingDamage(cell);
+  return encodingDamage(cell) ?? cutDamage(cell);
 }
 
 /** The bytes 80 to 9F of Windows-1252 by what they show as; WHATWG Encoding standard, index windows-1252. */

@@ -23,6 +23,8 @@ export interface Form {
   readonly headingRow?: number;
   /** Whether the heading goes on in the row below; 1 where left out. */
   readonly headingLines?: 1 | 2;
+  /** Whether rows may end before the last column, as tables are written that leave out empty cells at the end. */
+  readonly shortRows?: boolean;
   /** Path of the records in a tree. */
   readonly list?: string;
   /** Path of a record's variants, below it; empty where each record is one item. */

@@ -25,7 +25,16 @@ import { currencyOf } from '../measures/currencies';
 import { readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
 import type { ColumnSuggestion } from './columns';
-import { damageOf, damages, decimalDamage, formulaDamage, isFormula, type Proposal } from './damage';
+import {
+  damageOf,
+  damages,
+  decimalDamage,
+  formulaDamage,
+  isFormula,
+  type Proposal,
+  saysNothing,
+  sheetErrorDamage,
+} from './damage';
 import { encodings, type Form, separators, sourceKinds } from './decode';
 import { headingWords } from './headings';
 import type { SourceRecord } from './records';
@@ -52,6 +61,10 @@ export const importMappingSchema = z.strictObject({
     .union([z.literal(1), z.literal(2)])
     .optional()
     .meta({ description: 'rows of the heading; one where left out' }),
+  shortRows: z
+    .boolean()
+    .optional()
+    .meta({ description: 'whether rows may leave out empty cells at their end; no where left out' }),
   list: z
     .string()
     .optional()
@@ -99,6 +112,7 @@ export const formOf = (mapping: ImportMapping): Form => ({
   // Said even where it is the first row: a mapping is of its file, in which nothing is looked for anew.
   headingRow: mapping.headingRow ?? 1,
   headingLines: mapping.headingLines ?? 1,
+  ...(mapping.shortRows ? { shortRows: true } : {}),
   ...(mapping.list === undefined ? {} : { list: mapping.list }),
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
 });
@@ -200,13 +214,35 @@ export function mappingFrom(
     format: 'lively-cart/mapping@1',
     ...form,
     fields,
-    ...(form.variants
-      ? { grouping: { by: 'nesting' } }
-      : fields.family
-        ? { grouping: { by: 'sharedCode' } }
-        : {}),
+    ...(form.variants ? { grouping: { by: 'nesting' } } : groupingFrom(fields, sample)),
   });
 }
+
+/** How rows that name a group become families: by a parent's code where the parents are rows themselves, or are called so. */
+function groupingFrom(
+  fields: Readonly<Record<string, Composition>>,
+  sample: readonly SourceRecord[],
+): Pick<ImportMapping, 'grouping'> {
+  const columnOf = (attribute: string): string | undefined => {
+    const composition = fields[attribute];
+    return composition && columnsOf(composition)[0];
+  };
+  const [family, sku] = [columnOf('family'), columnOf('sku')];
+  if (family === undefined) return {};
+  const skus = new Set(sample.map(({ cells }) => cells[sku ?? '']));
+  const parents = sample.some(({ cells }) => {
+    const parent = cells[family]?.trim();
+    return parent !== undefined && parent !== '' && parent !== cells[sku ?? ''] && skus.has(parent);
+  });
+  return {
+    grouping:
+      parents || namesParent.test(family) ? { by: 'parentCode', column: family } : { by: 'sharedCode' },
+  };
+}
+
+/** A heading that says its codes are those of other rows, in the nine languages. */
+const namesParent =
+  /parent|eltern|[uü]bergeordnet|vater|hauptartikel|padre|p[eè]re|genitore|ouder|hoofd|nadrz[eę]dn|rodzic|pai\b|f[oö]r[aä]lder|huvudartikel|mestre/i;
 
 export interface ReadItem {
   readonly sku: string;
@@ -364,6 +400,11 @@ export function compileMapping(
       const column = columns[slot] as string;
       const cell = cells[column];
       if (cell === undefined || cell.trim() === '') continue;
+      if (saysNothing(cell)) {
+        const proposal = sheetErrorDamage(cell);
+        if (proposal) wrapped[slot] = proposal;
+        continue;
+      }
       if (isFormula(cell)) {
         const proposal = formulaDamage(cell);
         if (!proposal) return { reason: 'formula', column, found: cell };

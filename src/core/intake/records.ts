@@ -75,28 +75,35 @@ const identifies = (name: string): boolean =>
   /(^|[@/_-])(sku|code|id|ean|gtin\d*|mpn|number|nr|artnr|article)$/i.test(name) ||
   /[a-z](ID|Id|Code|Number|Sku)$/.test(name);
 
+/** Whether a name is one that a thing is sold by. */
+const sells = (name: string): boolean =>
+  /(^|[@/_-])(sku|ean|gtin\d*|barcode|upc|artnr|article(number)?|artikel(nummer|nr)?)$/i.test(name) ||
+  /[a-z]Sku$/.test(name);
+
 /** Keys under which records hold lists of things with codes of their own: their variants. */
 function variantListsIn(entries: readonly Branch[]): ListPlace[] {
   const counts = new Map<string, number>();
-  const look = (node: Tree, path: string, depth: number) => {
-    if (!isBranch(node) || depth > 3) return;
+  const look = (node: Tree, path: string, depth: number, within: boolean) => {
+    if (!isBranch(node) || depth > 4) return;
     for (const [name, inner] of Object.entries(node)) {
       const here = join(path, name);
       const list = Array.isArray(inner) ? inner : [inner];
-      const coded = list.filter(
-        (entry) => isBranch(entry) && Object.keys(entry).some((key) => identifies(key)),
-      ).length;
+      // Below a list, where colourways hold their sizes, only what is sold by a number of its own is a variant.
+      const tells = within ? sells : identifies;
+      const coded = list.filter((entry) => isBranch(entry) && Object.keys(entry).some(tells)).length;
       if (coded > 0 && (Array.isArray(inner) || counts.has(here)))
         counts.set(here, (counts.get(here) ?? 0) + coded);
-      if (isBranch(inner)) look(inner, here, depth + 1);
+      for (const entry of list) look(entry, here, depth + 1, within || Array.isArray(inner));
     }
   };
   // Twice, so that a record with a single variant counts once another has shown that the key repeats.
   for (let pass = 0; pass < 2; pass++) {
     for (const path of counts.keys()) counts.set(path, 0);
-    for (const entry of entries) look(entry, '', 0);
+    for (const entry of entries) look(entry, '', 0, false);
   }
-  return [...counts].map(([path, count]) => ({ path, count })).sort((a, b) => b.count - a.count);
+  return [...counts]
+    .map(([path, count]) => ({ path, count }))
+    .sort((a, b) => b.count - a.count || b.path.length - a.path.length);
 }
 
 /**
@@ -159,15 +166,36 @@ export function linesOf(records: readonly SourceRecord[]): OutlineLine[] {
  * @param fallback the group's code where the entry has none of its own
  */
 export function recordsOf(entry: Branch, variants: string, fallback: string): SourceRecord[] {
+  const names = variants === '' ? [] : variants.split('/');
   const own = emptyRecord<string>();
-  flatten(entry, '', own, variants || undefined);
-  const inner = variants === '' ? [] : entriesAt(entry, variants);
-  if (inner.length === 0) return [{ cells: own, group: undefined }];
+  flatten(entry, '', own, names[0]);
+  if (names.length === 0 || entriesAt(entry, variants).length === 0) {
+    const whole = emptyRecord<string>();
+    flatten(entry, '', whole, undefined);
+    return [{ cells: whole, group: undefined }];
+  }
   const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
-  return inner.map((variant) => {
-    const cells = Object.assign(emptyRecord<string>(), own);
-    flatten(variant, variants, cells, undefined);
-    return { cells, group };
+  return leavesOf(entry, names, 0, own).map((cells) => ({ cells, group }));
+}
+
+/** The innermost variants below a branch, each with what stands on the way down to it. */
+function leavesOf(
+  node: Branch,
+  names: readonly string[],
+  depth: number,
+  above: Readonly<Record<string, string>>,
+): Record<string, string>[] {
+  const inner = node[names[depth] ?? ''];
+  const entries = (Array.isArray(inner) ? inner : [inner]).filter(
+    (one) => one !== undefined && isBranch(one),
+  );
+  if (entries.length === 0) return [{ ...above }];
+  const path = names.slice(0, depth + 1).join('/');
+  return entries.flatMap((entry) => {
+    const cells = Object.assign(emptyRecord<string>(), above);
+    const below = depth + 1 < names.length ? join(path, names[depth + 1] ?? '') : undefined;
+    flatten(entry, path, cells, below);
+    return depth + 1 < names.length ? leavesOf(entry as Branch, names, depth + 1, cells) : [cells];
   });
 }
 

@@ -43,4 +43,9 @@ export const damageWords: Readonly<Record<Damage, string>> = {
   invisible: 'blanks or invisible characters',
   decimalSign: 'with decimal signs swapped',
   formula: 'wrapped in a formula',
+  apostrophe: 'with a mark in front',
+  decimalZero: 'kept as a number with decimals',
+  checkDigit: 'with a check digit that does not hold',
+  sheetError: 'left empty by a spreadsheet’s error',
+  cut: 'cut at a limit',
 };

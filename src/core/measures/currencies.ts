@@ -22,6 +22,11 @@ const signs = new Map<string, readonly string[]>(
     dollar: dollars,
     dollars: dollars,
     us$: ['USD'],
+    // As French writes them.
+    $us: ['USD'],
+    $ca: ['CAD'],
+    $au: ['AUD'],
+    '£gb': ['GBP'],
     ca$: ['CAD'],
     c$: ['CAD'],
     a$: ['AUD'],

@@ -89,6 +89,7 @@ export async function groupStaged(
         axisCodes,
       );
       const familyOf = new Map<string, string>();
+      const sharedOf = new Map<string, Values>();
       const made = grouping.families.map((found) => {
         // Named by their first item, such families keep the code they got when they were first made.
         const kept =
@@ -97,6 +98,7 @@ export async function groupStaged(
             : undefined;
         const code = kept ?? found.code;
         for (const sku of found.skus) familyOf.set(sku, code);
+        if (found.shared) sharedOf.set(code, found.shared);
         return { ...found, code };
       });
       const misfits = new Map(grouping.loose.map(({ sku, why }) => [sku, why]));
@@ -112,6 +114,7 @@ export async function groupStaged(
         const code = familyOf.get(row.sku);
         const common = {
           ...parentValues.get(row.groupKey ?? ''),
+          ...sharedOf.get(code ?? ''),
           ...shared.get(code ?? state?.family ?? ''),
         };
         if (!state && row.values.name === undefined && common.name === undefined) {

@@ -19,12 +19,14 @@ import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdi
 import type { ListPlace } from '../../core/intake/records';
 import { type Head, readHead } from '../../files/reading';
 import { suggestMapping } from '../../files/suggesting';
+import { declareLanguages } from '../catalog/attributes';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
 import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, source } from '../db/schema';
 import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
+import { readWorkspace } from '../workspace';
 import { emptyCounts, missingColumns } from './checking';
 
 const mostBytes = 2 * 1024 ** 3;
@@ -93,8 +95,10 @@ export async function takeFile(
       if (head && missingColumns(saved, head.columns).length < Object.keys(saved.fields).length)
         mapping = saved;
     }
-    mapping ??= suggestMapping(await readHead(path), attributes);
+    mapping ??= suggestMapping(await readHead(path), attributes, (await readWorkspace()).language);
+    const codes = Object.keys(mapping.fields);
     return await db.transaction(async (tx) => {
+      await declareLanguages(tx, codes);
       const sourceId =
         known?.id ??
         (
@@ -291,6 +295,7 @@ export async function changeMapping(
     const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
     if (!found || !changeable.includes(found.state)) throw new InputError('runElsewhere');
     const mapping = importMappingSchema.parse(change(importMappingSchema.parse(found.mapping)));
+    await declareLanguages(tx, Object.keys(mapping.fields));
     await tx
       .update(run)
       .set({ mapping, state: 'uploaded', counts: emptyCounts(), error: null })
@@ -310,7 +315,7 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
   const { variants: _variants, list: _list, ...flat } = before;
   const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
   const head = await readHead(found.path, { ...base, ...form });
-  const fresh = suggestMapping(head, await loadAttributes());
+  const fresh = suggestMapping(head, await loadAttributes(), (await readWorkspace()).language);
   await changeMapping(id, ({ repairs, missing, key }) => ({
     ...fresh,
     missing,
