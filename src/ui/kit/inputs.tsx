@@ -112,7 +112,9 @@ export function Choice<T extends string>({
         data={prompt === undefined ? data : [{ value: '', label: prompt }, ...data]}
         w={width ?? 'auto'}
         onChange={({ currentTarget }) => {
-          if (prompt === undefined || currentTarget.value !== '') onChange(currentTarget.value as T);
+          // React tells of an early choice once more, after it has put back what the page was drawn with: that is no choice.
+          const next = currentTarget.value;
+          if (next !== value && (prompt === undefined || next !== '')) onChange(next as T);
         }}
         {...rest}
       />
@@ -323,7 +325,8 @@ export function Tick({ name, words = name, checked, some = false, disabled = fal
       indeterminate={some}
       disabled={disabled}
       {...(words === false ? { 'aria-label': name } : { label: words })}
-      onChange={({ currentTarget }) => onChange(currentTarget.checked)}
+      // What it was drawn with is no choice, see Choice.
+      onChange={({ currentTarget }) => currentTarget.checked !== checked && onChange(currentTarget.checked)}
     />
   );
 }
