@@ -98,16 +98,18 @@ test('the catalog’s currency counts for items that name none; another one rela
     return [listing?.values[at], listing?.issues.some(({ check }) => check === 'money')];
   };
   expect(await priceAs()).toEqual(['24.90 EUR', false]);
-  await saveWorkspace({ name: 'Quillmoss', currency: 'GBP', zone: 'Europe/London' });
+  await saveWorkspace({ name: 'Quillmoss', currency: 'GBP', zone: 'Europe/London', language: 'en' });
   expect(await priceAs()).toEqual(['24.90 GBP', true]);
-  await expect(saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC' })).rejects.toThrow('no currency');
-  await expect(saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base' })).rejects.toThrow(
-    'no time zone',
+  await expect(saveWorkspace({ name: 'Q', currency: 'XQX', zone: 'UTC', language: 'en' })).rejects.toThrow(
+    'no currency',
   );
+  await expect(
+    saveWorkspace({ name: 'Q', currency: 'EUR', zone: 'Mars/Base', language: 'en' }),
+  ).rejects.toThrow('no time zone');
 });
 
 test('a file that is sent names the workspace as its author', async () => {
-  await saveWorkspace({ name: 'Fern & Sons', currency: 'EUR', zone: 'Europe/Berlin' });
+  await saveWorkspace({ name: 'Fern & Sons', currency: 'EUR', zone: 'Europe/Berlin', language: 'en' });
   const sent = await sendFeed(feed, true);
   if (!sent.ok) throw new Error(sent.reason);
   expect(await submissionFile(sent.submission)).toContain('<author><name>Fern &amp; Sons</name></author>');

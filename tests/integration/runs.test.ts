@@ -51,7 +51,7 @@ describe('the six sources of the demo', () => {
 
   test('one row of the spreadsheet’s file is refused: its sum', async () => {
     const id = await bringInDemoFile('demo', 'verrin-lights.csv');
-    expect(await listRejections(id)).toMatchObject([{ row: 33, reason: 'has no SKU' }]);
+    expect(await listRejections(id)).toMatchObject([{ row: 33, reason: 'reads like a sum, “Summe”' }]);
   });
 });
 
