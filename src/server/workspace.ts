@@ -11,11 +11,18 @@ export interface Workspace {
   readonly name: string;
   readonly currency: string | undefined;
   readonly zone: string;
+  /** What texts are in where nothing says another language; BCP 47 primary subtag. */
+  readonly language: string;
 }
 
 export async function readWorkspace(): Promise<Workspace> {
   const [row] = await db.select().from(workspace);
-  return { name: row?.name ?? '', currency: row?.currency || undefined, zone: row?.zone ?? 'UTC' };
+  return {
+    name: row?.name ?? '',
+    currency: row?.currency || undefined,
+    zone: row?.zone ?? 'UTC',
+    language: row?.language ?? 'en',
+  };
 }
 
 /** The merchant's name, as files that are sent name their author. */
@@ -29,6 +36,7 @@ export async function saveWorkspace(given: {
   readonly name: string;
   readonly currency: string;
   readonly zone: string;
+  readonly language: string;
 }): Promise<void> {
   const person = await whoAsks();
   if (minorUnits(given.currency) === undefined)

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { codeInCurrency } from './value';
+import { languageName } from './languages';
+import { codeInCurrency, codeInLanguage } from './value';
 
 export const attributeKinds = [
   'text',
@@ -37,12 +38,12 @@ const reserved: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.
 export const attributeSchema = z.object({
   code: z
     .string()
-    .regex(/^[A-Za-z][A-Za-z0-9]*(@[A-Z]{3})?$/)
+    .regex(/^[A-Za-z][A-Za-z0-9]*(@([A-Z]{3}|[a-z]{2,3}))?$/)
     .max(100)
     .refine((code) => !reserved.has(code), { message: 'is a word kept by the application; choose another' })
     .meta({
       description:
-        'schema.org property name where there is one; behind an @ the currency of amounts kept beside each other',
+        'schema.org property name where there is one; behind an @ the currency of amounts, or the language of texts, kept beside each other',
     }),
   label: z.string().min(1),
   kind: z.enum(attributeKinds),
@@ -54,6 +55,10 @@ export const attributeSchema = z.object({
     .optional()
     .meta({ description: 'the terms of a choice in their order; any word goes where left out' }),
   family: z.string().optional().meta({ description: 'the only family that has this attribute' }),
+  languages: z
+    .array(z.string().regex(/^[a-z]{2,3}$/))
+    .optional()
+    .meta({ description: 'further languages it is written in beside the main one, BCP 47 primary subtags' }),
 });
 export type Attribute = z.infer<typeof attributeSchema>;
 
@@ -319,8 +324,32 @@ export const isList = ({ kind, list }: Pick<Attribute, 'kind' | 'list'>): boolea
 /** The attribute whose amounts in one currency a code names, and that currency; undefined for all other codes. */
 export function currencyInCode(code: string): { of: string; currency: string } | undefined {
   const [of = '', currency] = code.split('@');
-  return currency === undefined ? undefined : { of, currency };
+  return currency === undefined || !/^[A-Z]{3}$/.test(currency) ? undefined : { of, currency };
 }
+
+/** The attribute whose texts in one language a code names, and that language; undefined for all other codes. */
+export function languageInCode(code: string): { of: string; language: string } | undefined {
+  const [of = '', language] = code.split('@');
+  return language === undefined || !/^[a-z]{2,3}$/.test(language) ? undefined : { of, language };
+}
+
+/** Kinds of attribute that are written in a language. */
+export const writtenKinds: ReadonlySet<Attribute['kind']> = new Set(['text', 'richText', 'link', 'choice']);
+
+/** The attributes that hold texts in further languages beside those in the main one: `name@de` for `name`. */
+export const textsInLanguages = (attributes: readonly Attribute[]): Attribute[] =>
+  attributes.flatMap((one) =>
+    (one.languages ?? []).map((language): Attribute => {
+      const { languages: _all, ...rest } = one;
+      const name = languageName(language);
+      return {
+        ...rest,
+        code: codeInLanguage(one.code, language),
+        label: `${one.label} in ${name}`,
+        synonyms: [one.label, ...one.synonyms].flatMap((word) => [`${word} ${language}`, `${word} ${name}`]),
+      };
+    }),
+  );
 
 /**
  * The attributes that hold amounts in further currencies beside those of the catalog's own: `price@GBP` for `price`.

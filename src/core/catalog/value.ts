@@ -27,17 +27,33 @@ export function attributeIndex(codes: Iterable<string>, currency?: string): Attr
 /** The code under which an attribute's amounts in one currency stand: "price@GBP". */
 export const codeInCurrency = (code: string, currency: string): string => `${code}@${currency}`;
 
+/** The code under which an attribute's texts in one language stand: "name@de". @param language BCP 47, its first subtag counts */
+export const codeInLanguage = (code: string, language: string): string =>
+  `${code}@${(language.split('-')[0] ?? '').toLowerCase()}`;
+
+/** For whom an attribute is read: the market's currency and language, and what stands where there is no translation. */
+export interface ReadFor {
+  readonly currency?: string | undefined;
+  readonly language?: string | undefined;
+  readonly untranslated?: 'main' | 'nothing' | undefined;
+}
+
 /**
  * Reads an attribute of a row. Where the catalog keeps its amounts in the wanted currency as well, those come first and
- * name their currency.
+ * name their currency; where it keeps its texts in the wanted language, those do, and then the main language or nothing.
  * @returns undefined where the index has no such attribute
  */
 export function attributeReader(
   index: AttributeIndex,
   code: string,
-  currency?: string,
+  { currency, language, untranslated = 'main' }: ReadFor = {},
 ): ((row: Row) => Value | undefined) | undefined {
   const slot = index.slotOf(code);
+  const translated = language === undefined ? undefined : index.slotOf(codeInLanguage(code, language));
+  if (translated !== undefined) {
+    if (untranslated === 'nothing' || slot === undefined) return (row) => row[translated];
+    return (row) => row[translated] ?? row[slot];
+  }
   const own = currency === undefined ? undefined : index.slotOf(codeInCurrency(code, currency));
   if (own === undefined) return slot === undefined ? undefined : (row) => row[slot];
   return (row) => {

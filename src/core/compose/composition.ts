@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { asText, attributeReader, cutText, type Row, type Value } from '../catalog/value';
+import { asText, attributeReader, codeInLanguage, cutText, type Row, type Value } from '../catalog/value';
 import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
 
 /** No composition of use has more parts, steps or alternatives. */
@@ -127,7 +127,7 @@ export function compilePart(part: Part, context: StepContext): ReadPart {
     const text = part.text === '' ? undefined : part.text;
     return () => text;
   }
-  const read = attributeReader(context.index, part.attribute, context.currency);
+  const read = attributeReader(context.index, part.attribute, context);
   if (read === undefined) return () => undefined;
   const run = chain(part.steps.map((step) => compileStep(step, context)));
   if (run === undefined) return read;
@@ -218,8 +218,10 @@ function traceComposition(
     const lead = leaders(parts);
     const read = parts.map((part) => {
       if ('text' in part) return part.text === '' ? undefined : part.text;
-      const found = attributeReader(context.index, part.attribute, context.currency)?.(row);
-      tie({ kind: 'attribute', what: part.attribute, value: found });
+      const found = attributeReader(context.index, part.attribute, context)?.(row);
+      const own = codeInLanguage(part.attribute, context.language);
+      const translated = row[context.index.slotOf(own) ?? -1] !== undefined;
+      tie({ kind: 'attribute', what: translated ? own : part.attribute, value: found });
       return through(found, part.steps);
     });
     const kept = parts.flatMap((part, i) => {

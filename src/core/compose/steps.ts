@@ -32,6 +32,8 @@ export interface StepContext {
   readonly index: AttributeIndex;
   readonly language: string;
   readonly currency: string;
+  /** What stands where a text has no translation into the language. */
+  readonly untranslated?: 'main' | 'nothing' | undefined;
   readonly tables: Readonly<Record<string, ValueTable>>;
   /** Asked after a step has made a long text; throws where the work has gone on for too long. */
   readonly watch?: (() => void) | undefined;
@@ -394,10 +396,10 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   addQuery: {
     words: ({ parameters }) => `?${parameters}`,
     fresh: { step: 'addQuery', parameters: 'campaign=spring&item={sku}' },
-    compile: ({ parameters }, { index, currency }) => {
+    compile: ({ parameters }, context) => {
       const readers = new Map<string, ReturnType<typeof attributeReader>>();
       const readerOf = (code: string) => {
-        if (!readers.has(code)) readers.set(code, attributeReader(index, code, currency));
+        if (!readers.has(code)) readers.set(code, attributeReader(context.index, code, context));
         return readers.get(code);
       };
       const pairs = parameters.split('&').map((pair) => {

@@ -72,6 +72,8 @@ export interface ConditionScope {
   readonly index: AttributeIndex;
   /** The market's currency: amounts the catalog keeps in it come before others. */
   readonly currency?: string | undefined;
+  readonly language?: string | undefined;
+  readonly untranslated?: 'main' | 'nothing' | undefined;
   fieldAt(code: string): number | undefined;
   /** Whether the category a listing is placed in lies in a branch. */
   isUnder(category: string, branch: string): boolean;
@@ -127,7 +129,7 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
   }
   const test = compileTest(condition);
   if (condition.attribute !== undefined) {
-    const read = attributeReader(scope.index, condition.attribute, scope.currency);
+    const read = attributeReader(scope.index, condition.attribute, scope);
     return read === undefined ? constant(test(undefined)) : (row) => test(read(row));
   }
   const at = scope.fieldAt(condition.field ?? '');

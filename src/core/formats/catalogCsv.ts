@@ -1,8 +1,9 @@
 import { parse } from 'csv-parse/sync';
 import { type Attribute, startingAttributes } from '../catalog/attributes';
 import type { Item } from '../catalog/item';
+import { commonLanguages, languageName } from '../catalog/languages';
 import { readLoosely } from '../catalog/reading';
-import { emptyRecord, type Value } from '../catalog/value';
+import { codeInCurrency, codeInLanguage, emptyRecord, type Value } from '../catalog/value';
 import { InputError } from '../errors/inputError';
 import { fold } from '../text/folding';
 
@@ -15,7 +16,7 @@ function codesOf(headings: readonly string[], attributes: readonly Attribute[]):
       ? heading
       : fold(heading) === 'family'
         ? 'family'
-        : (byLabel.get(fold(heading)) ?? heading),
+        : (byLabel.get(fold(heading)) ?? codeBeside(heading, byLabel) ?? heading),
   );
   const twice = codes.find((code, i) => codes.indexOf(code) < i);
   if (twice !== undefined)
@@ -25,6 +26,18 @@ function codesOf(headings: readonly string[], attributes: readonly Attribute[]):
       second: headings[codes.lastIndexOf(twice)],
     });
   return codes;
+}
+
+const languageByLabel = new Map(commonLanguages.map((tag) => [fold(languageName(tag)), tag]));
+
+/** What a heading such as "Name in German" or "Price in GBP" names, as the pages export it. */
+function codeBeside(heading: string, byLabel: ReadonlyMap<string, string>): string | undefined {
+  const [, label = '', beside = ''] = /^(.+) in (.+)$/.exec(heading.trim()) ?? [];
+  const code = byLabel.get(fold(label));
+  if (code === undefined) return undefined;
+  const language = languageByLabel.get(fold(beside));
+  if (language !== undefined) return codeInLanguage(code, language);
+  return /^[A-Z]{3}$/.test(beside) ? codeInCurrency(code, beside) : undefined;
 }
 
 /**
@@ -62,7 +75,7 @@ export function readCatalogCsv(text: string, attributes: readonly Attribute[] = 
     seen.set(sku, row);
     const values: Record<string, Value> = emptyRecord();
     for (const [code, cell] of Object.entries(others)) {
-      const value = readLoosely(kinds.get(code), cell);
+      const value = readLoosely(kinds.get(code) ?? kinds.get(code.split('@')[0] ?? ''), cell);
       if (value !== undefined) values[code] = value;
     }
     return family ? { sku, family, values } : { sku, values };

@@ -112,6 +112,10 @@ describe('catalog files', () => {
     expect(() => readCatalogNdjson('{"name":"Pot"}')).toThrow('no "sku"');
   });
 
+  test('headings of further languages and currencies, as the pages export them', () => {
+    const [item] = readCatalogCsv('SKU,Name,Name in German,Price in GBP\nA1,Pot,Topf,4.90\n');
+    expect({ ...item?.values }).toEqual({ name: 'Pot', 'name@de': 'Topf', 'price@GBP': '4.90' });
+  });
   test('families take what their items share; every item still reads the same', () => {
     const items = readCatalogCsv(text);
     const gathered = gatherFamilies(items, ['glaze', 'color', 'diameter', 'size']);

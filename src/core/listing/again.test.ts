@@ -1,8 +1,10 @@
 import fc from 'fast-check';
-import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
+import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
+import { attributeIndex } from '../catalog/value';
 import { fixedText, fromAttribute } from '../compose/composition';
 import { ruleSchema } from '../rules/rule';
 import { evaluateAgain, evaluateRows, touchedBy } from './again';
+import { compile } from './compile';
 import { coverageAgain, coverageOf } from './coverage';
 import { applyEdit, type PlanEdit } from './edit';
 import { evaluateAll } from './evaluate';
@@ -63,13 +65,19 @@ const edits: Record<string, PlanEdit> = {
   'the scope': { edit: 'scope', scope: { attribute: 'brand', is: 'equals', value: 'Tarnholt' } },
   'a scope on a field': { edit: 'scope', scope: { field: 'material', is: 'filled' } },
   'what is met': { edit: 'met', what: 'address', on: true },
+  'what is not translated': { edit: 'untranslated', to: 'nothing' },
 };
+
+/** The demo's catalog with every second name in German as well. */
+const index = attributeIndex([...demoIndex.codes, 'name@de']);
+const catalog = { ...demoCatalog, rows: demoRows.map((row, at) => (at % 2 ? row : [...row, `Ware ${at}`])) };
+const compileDemo = (plan: Plan = demoPlan) => compile(plan, lanternry.sheet, lanternry.tree, index);
 
 function check(before: Plan, after: Plan): void {
   const [a, b] = [compileDemo(before), compileDemo(after)];
-  const base = evaluateAll(a, demoCatalog);
-  const again = evaluateAgain(a, base, b, demoCatalog);
-  const whole = evaluateAll(b, demoCatalog);
+  const base = evaluateAll(a, catalog);
+  const again = evaluateAgain(a, base, b, catalog);
+  const whole = evaluateAll(b, catalog);
   expect(again.listings).toEqual(whole);
   const { fields } = lanternry.sheet;
   if (again.counted)
@@ -99,15 +107,15 @@ describe('what is computed again equals what is computed in full', () => {
 
 test('where rows of the catalog change, only their listings are made anew, and all are as in full', () => {
   const compiled = compileDemo();
-  const base = evaluateAll(compiled, demoCatalog);
+  const base = evaluateAll(compiled, catalog);
   const slot = compiled.index.slotOf('sku') ?? -1;
   const gtin = compiled.index.slotOf('gtin') ?? -1;
   // A barcode that another has, one row gone from the end, one more.
-  const [first = [], second = [], ...rest] = demoCatalog.rows;
+  const [first = [], second = [], ...rest] = catalog.rows;
   const rows = [first, second.map((value, at) => (at === gtin ? first[gtin] : value)), ...rest.slice(0, -1)];
   rows.push(first.map((value, at) => (at === slot ? 'QM-NEW' : value)));
-  const skus = [...demoCatalog.skus.slice(0, -1), 'QM-NEW'];
-  const again = evaluateRows(base, demoCatalog, compiled, { skus, rows });
+  const skus = [...catalog.skus.slice(0, -1), 'QM-NEW'];
+  const again = evaluateRows(base, catalog, compiled, { skus, rows });
   expect(again).toEqual(evaluateAll(compiled, { skus, rows }));
   expect(again.filter((listing, i) => listing !== base[i]).length).toBeLessThan(12);
 });
@@ -139,9 +147,9 @@ describe('what is touched', () => {
   });
   test('listings that stay as they are stay the same objects', () => {
     const a = compileDemo();
-    const base = evaluateAll(a, demoCatalog);
+    const base = evaluateAll(a, catalog);
     const edit: PlanEdit = { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { category: '3101' } };
-    const { listings } = evaluateAgain(a, base, compileDemo(applyEdit(demoPlan, edit)), demoCatalog);
+    const { listings } = evaluateAgain(a, base, compileDemo(applyEdit(demoPlan, edit)), catalog);
     expect(listings.filter((listing, i) => listing !== base[i]).map(({ sku }) => sku)).toEqual([
       'QM-POT-RDG-MOS-14',
     ]);

@@ -46,6 +46,27 @@ const writesOf = (rule: Rule): string[] =>
   rule.then.flatMap((action) => (action.do === 'leaveOut' ? [] : [action.field]));
 const leavesOut = (rule: Rule): boolean => rule.then.some((action) => action.do === 'leaveOut');
 
+/**
+ * How each setting of a plan is told apart: by what it touches, or as something that touches everything. A setting that is
+ * added does not compile until it has its place here.
+ */
+const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'>> = {
+  format: 'nothing',
+  channel: 'everywhere',
+  market: 'everywhere',
+  scope: 'everywhere',
+  met: 'everywhere',
+  untranslated: 'everywhere',
+  fields: 'touches',
+  perCategory: 'touches',
+  tables: 'touches',
+  placements: 'touches',
+  exceptions: 'touches',
+  title: 'touches',
+  rules: 'touches',
+};
+const everywhere = (Object.keys(settings) as (keyof Plan)[]).filter((one) => settings[one] === 'everywhere');
+
 /** What lies between two plans of one feed; undefined where it is not worth telling apart from everything. */
 export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | undefined {
   const [was, is] = [before.plan, after.plan];
@@ -54,9 +75,7 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
     before.sheet !== sheet ||
     before.tree !== after.tree ||
     before.index !== after.index ||
-    !same(was.market, is.market) ||
-    !same(was.scope, is.scope) ||
-    !same(was.met, is.met)
+    everywhere.some((setting) => !same(was[setting], is[setting]))
   )
     return undefined;
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));

@@ -58,6 +58,8 @@ export function compile(
   const scope: ConditionScope = {
     index,
     currency: plan.market.currency,
+    language: plan.market.language,
+    untranslated: plan.untranslated,
     fieldAt,
     isUnder: (category, branch) => isUnder(tree, category, branch),
     categoryField: categoryField < 0 ? undefined : categoryField,
@@ -67,6 +69,7 @@ export function compile(
     index,
     language: plan.market.language,
     currency: plan.market.currency,
+    untranslated: plan.untranslated,
     tables: plan.tables,
     watch,
   };

@@ -70,6 +70,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   }),
   z.strictObject({ edit: z.literal('scope'), scope: conditionSchema.nullable() }),
   z.strictObject({ edit: z.literal('met'), what: z.string().min(1), on: z.boolean() }),
+  z.strictObject({ edit: z.literal('untranslated'), to: z.enum(['main', 'nothing']) }),
   z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
 ]);
 export type PlanEdit = z.infer<typeof planEditSchema>;
@@ -165,6 +166,8 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       const others = plan.met.filter((one) => one !== edit.what);
       return { ...plan, met: edit.on ? [...others, edit.what] : others };
     }
+    case 'untranslated':
+      return { ...plan, untranslated: edit.to };
     case 'plan':
       return edit.plan;
   }
@@ -207,6 +210,10 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return 'changed which items the feed takes';
     case 'met':
       return `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
+    case 'untranslated':
+      return edit.to === 'nothing'
+        ? 'leaves texts without translation empty'
+        : 'takes the main language where there is no translation';
     case 'plan':
       return 'loaded a plan';
   }
@@ -222,8 +229,8 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.perCategory, b.perCategory],
     [byId(a), byId(b)],
     [
-      { title: a.title, scope: a.scope, met: [...a.met].sort() },
-      { title: b.title, scope: b.scope, met: [...b.met].sort() },
+      { title: a.title, scope: a.scope, met: [...a.met].sort(), untranslated: a.untranslated },
+      { title: b.title, scope: b.scope, met: [...b.met].sort(), untranslated: b.untranslated },
     ],
   ];
   return records.reduce(

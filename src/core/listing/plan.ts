@@ -46,6 +46,10 @@ export const planSchema = z.strictObject({
     .array(z.string())
     .default([])
     .meta({ description: "what the merchant has met of the channel's conditions, by code or document" }),
+  untranslated: z.enum(['main', 'nothing']).optional().meta({
+    description:
+      "what stands where a text has no translation into the market's language; the main language where left out",
+  }),
   title: titlePatternSchema.optional(),
   rules: z.array(ruleSchema).default([]),
 });

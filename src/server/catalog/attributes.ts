@@ -1,7 +1,8 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import {
   type Attribute,
   attributeSchema,
+  languageInCode,
   startingAttributes,
   type Term,
 } from '../../core/catalog/attributes';
@@ -104,6 +105,7 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
       terms: definition.terms ?? null,
       list: definition.list ?? false,
       family: definition.family ?? null,
+      languages: definition.languages?.length ? definition.languages : null,
     };
     const [last] = await tx.select({ most: sql<number>`coalesce(max(position), 0)` }).from(attribute);
     await tx
@@ -113,6 +115,28 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
     await raiseRevision(tx);
   });
   await record(person, `${fresh ? 'added' : 'changed'} an attribute`, definition.label);
+}
+
+/** Has attributes written in the further languages that some codes name: `name@de` makes `name` one written in German. */
+export async function declareLanguages(tx: Transaction, codes: Iterable<string>): Promise<void> {
+  const wanted = new Map<string, Set<string>>();
+  for (const code of codes) {
+    const named = languageInCode(code);
+    if (named) wanted.set(named.of, (wanted.get(named.of) ?? new Set()).add(named.language));
+  }
+  if (wanted.size === 0) return;
+  const rows = await tx
+    .select({ code: attribute.code, languages: attribute.languages })
+    .from(attribute)
+    .where(inArray(attribute.code, [...wanted.keys()]));
+  let changed = false;
+  for (const { code, languages } of rows) {
+    const all = [...new Set([...(languages ?? []), ...(wanted.get(code) ?? [])])].sort();
+    if (all.length === (languages ?? []).length) continue;
+    changed = true;
+    await tx.update(attribute).set({ languages: all }).where(eq(attribute.code, code));
+  }
+  if (changed) await raiseRevision(tx);
 }
 
 /** Puts the terms of a choice in an order. */

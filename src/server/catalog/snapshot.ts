@@ -4,6 +4,7 @@ import {
   amountsInCurrencies,
   attributeSchema,
   currencyInCode,
+  textsInLanguages,
 } from '../../core/catalog/attributes';
 import { type Family, type Item, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
@@ -58,6 +59,7 @@ export async function loadAttributes(): Promise<Attribute[]> {
       terms: row.terms ?? undefined,
       list: row.list || undefined,
       family: row.family ?? undefined,
+      languages: row.languages?.length ? row.languages : undefined,
     }),
   );
   const amounts = amountsInCurrencies(
@@ -68,6 +70,7 @@ export async function loadAttributes(): Promise<Attribute[]> {
   return defined.flatMap((one) => [
     one,
     ...amounts.filter(({ code }) => currencyInCode(code)?.of === one.code),
+    ...textsInLanguages([one]),
   ]);
 }
 

@@ -1,4 +1,4 @@
-import { type Attribute, currencyInCode } from '../../core/catalog/attributes';
+import { type Attribute, currencyInCode, languageInCode } from '../../core/catalog/attributes';
 import { neverShared, type Values } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { margin, onlyDigital, onlyPhysical, sections } from '../../core/catalog/sections';
@@ -54,6 +54,11 @@ export function valueGroups(
       )
       .map((one) => [one.code, one]),
   );
+  /** What an empty line of a further language says where the main one has a text. */
+  const wantedBy = (code: string): string => {
+    const translation = languageInCode(code);
+    return translation && read(translation.of) !== '' ? 'not translated yet' : '';
+  };
   const line = (attribute: Attribute): ValueLine => {
     const { code } = attribute;
     const text = shownText(attribute, own[code] ?? shared[code]);
@@ -69,16 +74,18 @@ export function valueGroups(
       overridden: members.filter((values) => values[code] !== undefined && own[code] !== undefined).length,
       origin: origin?.file && text !== '' ? `${origin.file}, row ${origin.row}, “${origin.column}”` : '',
       words: attribute.kind === 'choice' ? wordsOf(snapshot, attribute) : [],
-      note: share && code === 'cost' ? `margin ${share} %` : '',
+      note: share && code === 'cost' ? `margin ${share} %` : text === '' ? wantedBy(code) : '',
     };
   };
-  const inCurrencies = (code: string) =>
-    snapshot.attributes.flatMap((one) => (currencyInCode(one.code)?.of === code ? [one.code] : []));
+  const beside = (code: string) =>
+    snapshot.attributes.flatMap((one) =>
+      currencyInCode(one.code)?.of === code || languageInCode(one.code)?.of === code ? [one.code] : [],
+    );
   const groups = sections.map(({ name, codes }) => ({
     name,
-    // Amounts in further currencies stand beside the first.
+    // Amounts in further currencies and texts in further languages stand beside the first.
     values: codes
-      .flatMap((one) => [one, ...inCurrencies(one)])
+      .flatMap((one) => [one, ...beside(one)])
       .flatMap((code) => {
         const attribute = left.get(code);
         left.delete(code);

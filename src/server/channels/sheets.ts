@@ -9,6 +9,7 @@ import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
+import { currentExpander } from '../words';
 import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {
@@ -96,7 +97,7 @@ export async function needsOfItem(
   const [place] =
     category === ''
       ? []
-      : suggestPlaces(searchTree(tree), tree, { name: category, itemNames: [read('name')] }, 1);
+      : suggestPlaces(searchTree(tree, currentExpander()), tree, { name: category, itemNames: [] }, 1);
   const language = market.languages[0] ?? 'en';
   const plan = {
     ...emptyPlan(code, { country: market.country, language, currency: market.currency }),

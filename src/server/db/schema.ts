@@ -56,6 +56,8 @@ export const workspace = mysqlTable('workspace', {
   currency: char('currency', { length: 3 }).notNull().default(''),
   /** IANA time zone of the merchant. */
   zone: varchar('zone', { length: 60 }).notNull().default('UTC'),
+  /** The language that texts are in where an attribute says no other; BCP 47 primary subtag. */
+  language: varchar('language', { length: 3 }).notNull().default('en'),
 });
 
 export const attribute = mysqlTable('attribute', {
@@ -71,6 +73,8 @@ export const attribute = mysqlTable('attribute', {
   list: boolean('is_list').notNull().default(false),
   /** Code of the only family that has this attribute; null where all items have it. */
   family: code('family'),
+  /** Languages it is written in beside the main one. */
+  languages: json<string[] | null>('languages'),
 });
 
 export const family = mysqlTable('family', {

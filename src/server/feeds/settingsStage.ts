@@ -1,7 +1,8 @@
-import { asText } from '../../core/catalog/value';
+import { asText, codeInLanguage } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import { merchantNeedsIn } from '../../core/channels/sheet';
 import type { Condition } from '../../core/conditions/conditions';
+import { columnsOf } from '../../core/intake/mapping';
 import { listChannels } from '../channels/sheets';
 import { listFeeds } from './drafts';
 import type { FeedWork } from './work';
@@ -22,6 +23,11 @@ export interface SettingsStage {
   readonly total: number;
   readonly conditions: readonly MerchantCondition[];
   readonly attributes: readonly { code: string; label: string }[];
+  readonly language: string;
+  /** What stands where a text has no translation. */
+  readonly untranslated: 'main' | 'nothing';
+  /** Attributes the feed uses that are written in its language as well, with how many items lack the translation. */
+  readonly translated: readonly { code: string; label: string; lacking: number; items: number }[];
   /** Markets that have no feed yet, the channel's own first. */
   readonly free: readonly {
     channel: string;
@@ -59,6 +65,23 @@ export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantC
   return [...conditions, ...documents];
 }
 
+/** How far the texts that a feed uses are translated into its language. */
+function translations({ plans, snapshot }: FeedWork): SettingsStage['translated'] {
+  const { index, attributes, rows } = snapshot;
+  const used = new Set([
+    ...Object.values(plans.draft.fields).flatMap(columnsOf),
+    ...(plans.draft.title?.parts ?? []).flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+  ]);
+  return attributes.flatMap(({ code, label }) => {
+    const [main, own] = [index.slotOf(code), index.slotOf(codeInLanguage(code, plans.head.language))];
+    if (main === undefined || own === undefined || !used.has(code)) return [];
+    const filled = rows.filter((row) => row[main] !== undefined || row[own] !== undefined);
+    return [
+      { code, label, lacking: filled.filter((row) => row[own] === undefined).length, items: filled.length },
+    ];
+  });
+}
+
 /** A feed's settings beside its stages: which items it takes, what the channel wants of the merchant, and copies of it. */
 export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
   const { plans, snapshot, draft } = work;
@@ -69,6 +92,9 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
     taken: draft.listings.filter(({ state }) => state !== 'leftOut').length,
     total: snapshot.items.length,
     conditions: merchantConditions(work),
+    language: plans.head.language,
+    untranslated: plans.draft.untranslated ?? 'main',
+    translated: translations(work),
     attributes: [
       { code: 'sku', label: 'SKU' },
       { code: 'family', label: 'Family' },

@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
 import { storeAttribute } from '@/actions/catalog';
-import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { type Attribute, attributeKinds, writtenKinds } from '@/core/catalog/attributes';
 import { unitNames } from '@/core/measures/units';
 import { bound, Choice, listed, Words } from '../kit/inputs';
 import { useCatalog } from '../kit/useCatalog';
@@ -56,9 +56,14 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
       unit: attribute?.unit ?? '',
       synonyms: attribute?.synonyms.join(', ') ?? '',
       family: attribute?.family ?? '',
+      languages: attribute?.languages?.join(', ') ?? '',
     },
     validate: {
       label: (label) => (label.trim() === '' ? 'It needs a label' : null),
+      languages: (languages) =>
+        listed(languages).every((tag) => /^[a-z]{2,3}$/i.test(tag))
+          ? null
+          : 'Tags of languages with commas between, such as de, fr',
       code: (given, { label }) =>
         /^[A-Za-z][A-Za-z0-9]*$/.test(given || codeOf(label))
           ? null
@@ -79,6 +84,9 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
             synonyms: listed(values.synonyms),
             ...(values.family ? { family: values.family } : {}),
             ...(attribute?.terms ? { terms: attribute.terms } : {}),
+            ...(writtenKinds.has(values.kind) && listed(values.languages).length > 0
+              ? { languages: listed(values.languages).map((tag) => tag.toLowerCase()) }
+              : {}),
           },
           attribute === undefined,
         ),
@@ -122,6 +130,9 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
         placeholder="all items"
         {...bound(form, 'family')}
       />
+      {writtenKinds.has(values.kind) && (
+        <Words name="Also written in" shown="above" placeholder="de, fr" {...bound(form, 'languages')} />
+      )}
       <Words
         name="Other names that sources use, with commas between"
         shown="above"

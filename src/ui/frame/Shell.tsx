@@ -1,5 +1,5 @@
 'use client';
-import { Tooltip, useMantineColorScheme } from '@mantine/core';
+import { Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import Link from 'next/link';
@@ -33,7 +33,9 @@ function Entry({ href, label, figure, tone, title, whole = false }: EntryProps) 
 export function Shell({ spine, children }: { spine: SpineView; children: ReactNode }) {
   const [folded, fold] = useDisclosure(false);
   const [shortcuts, help] = useDisclosure(false);
-  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  const { setColorScheme } = useMantineColorScheme();
+  // The server knows no scheme: what it drew is kept until the page is alive.
+  const colorScheme = useComputedColorScheme('light', { getInitialValueInEffect: true });
   useHotkeys([
     ['?', help.open],
     ['[', fold.toggle],

@@ -1,6 +1,6 @@
-const regions = new Intl.DisplayNames('en', { type: 'region' });
-const languages = new Intl.DisplayNames('en', { type: 'language' });
+export { languageName } from '@/core/catalog/languages';
 
-/** ISO 3166 and BCP 47 codes as a person says them. */
+const regions = new Intl.DisplayNames('en', { type: 'region' });
+
+/** ISO 3166 codes as a person says them. */
 export const regionName = (code: string): string => regions.of(code) ?? code;
-export const languageName = (code: string): string => languages.of(code) ?? code;

@@ -20,16 +20,16 @@ export function Values({ holder, sections }: { holder: Holder; sections: readonl
   return (
     <div className="panel item-values" aria-busy={acts.busy}>
       {sections.map(({ name, values }) => {
-        const shown = all ? values : values.filter(({ text }) => text !== '');
+        // What is empty and has something to say, as a missing translation has, is a line as well.
+        const hidden = all ? [] : values.filter(({ text, note }) => text === '' && note === '');
+        const shown = values.filter((value) => !hidden.includes(value));
         return (
           <section key={name} aria-label={name}>
             <h2 className="value-head">{name}</h2>
             {shown.map((value) => (
               <ValueLine key={value.attribute.code} holder={holder} value={value} acts={acts} />
             ))}
-            {!all && shown.length < values.length && (
-              <Empty holder={holder} values={values.filter(({ text }) => text === '')} acts={acts} />
-            )}
+            {hidden.length > 0 && <Empty holder={holder} values={hidden} acts={acts} />}
           </section>
         );
       })}

@@ -22,6 +22,7 @@ export function FeedSettings({ stage, feed }: { stage: SettingsStage; feed: stri
     <div className="feed-settings">
       <Scope stage={stage} />
       <Conditions stage={stage} />
+      {stage.translated.length > 0 && <Translations stage={stage} />}
       <Copy stage={stage} feed={feed} />
     </div>
   );
@@ -97,6 +98,37 @@ function Conditions({ stage }: { stage: SettingsStage }) {
           )}
         </MetBox>
       ))}
+    </section>
+  );
+}
+
+/** What stands in the feed where a text has no translation into its language. */
+function Translations({ stage }: { stage: SettingsStage }) {
+  const draft = useDraft();
+  const language = languageName(stage.language);
+  const missing = stage.translated.filter(({ lacking }) => lacking > 0);
+  return (
+    <section aria-label="Translations" aria-busy={draft.busy}>
+      <h2 className={missing.length > 0 ? 'tone-risk' : ''}>
+        {missing.length > 0 ? `Some texts are not in ${language} yet` : `All texts are in ${language}`}
+      </h2>
+      {missing.map(({ code, label, lacking, items }) => (
+        <p key={code}>
+          <b>{label}</b>: {lacking.toLocaleString()} of {counted(items, 'item')} lack it
+        </p>
+      ))}
+      <div className="row">
+        <span className="muted">Where there is none</span>
+        <Choice
+          name="Where there is no translation"
+          value={stage.untranslated}
+          options={[
+            ['main', 'take the main language'],
+            ['nothing', 'leave it empty'],
+          ]}
+          onChange={(to) => void draft.save({ edit: 'untranslated', to: to as 'main' | 'nothing' })}
+        />
+      </div>
     </section>
   );
 }
