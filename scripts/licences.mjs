@@ -40,7 +40,7 @@ licence names; a company above it needs a licence from its maker, or takes the c
 
 ## Words
 
-English WordNet 3.0, trimmed, ships in \`src/files/words/wordnet.txt.gz\` under its own licence, beside it in \`NOTICE.txt\`.
+English WordNet 3.0, trimmed, ships in \`src/files/words/wordnet.txt.gz\` under its own licence, beside it in \`NOTICE.txt\`. GloVe's word vectors, trimmed, ship in \`src/files/words/vectors.gz\`; they are in the public domain (PDDL 1.0).
 The dictionaries to English (FreeDict, GPL-2 or later; their notices are in Debian's packages \`dict-freedict-*\`) do not
 ship: a job fetches them from Debian after the first start and packs them into \`.words/\`.
 

@@ -6,6 +6,7 @@ import { gunzipSync } from 'node:zlib';
 import { readDictionary, wordsToEnglish } from '../core/words/freedict';
 import { PackedWords, packWords } from '../core/words/packed';
 import { Expander } from '../core/words/thesaurus';
+import { WordVectors } from '../core/words/vectors';
 import { WordNet } from '../core/words/wordNet';
 
 /** Languages whose dictionaries to English can be had, with their codes in ISO 639-3. */
@@ -30,6 +31,7 @@ export const dictionariesIn = (folder: string): Language[] =>
 
 const kept = new Map<string, { there: string; expander: Expander }>();
 let wordNet: WordNet | undefined;
+let vectors: WordVectors | undefined;
 
 /**
  * What is known about words: the shipped WordNet, and the dictionaries that stand in a folder by now.
@@ -42,6 +44,7 @@ export function expanderWith(folder?: string): Expander {
   wordNet ??= new WordNet(gunzipSync(readFileSync('src/files/words/wordnet.txt.gz')).toString());
   const expander = new Expander({
     wordNet,
+    vectors: (vectors ??= new WordVectors(gunzipSync(readFileSync('src/files/words/vectors.gz')))),
     dictionaries: new Map(
       there.map((language) => [language, new PackedWords(readFileSync(fileOf(folder ?? '', language)))]),
     ),

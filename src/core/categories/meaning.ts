@@ -1,5 +1,6 @@
 import { fold } from '../text/folding';
 import { type Expander, mostSigns, type Reading, type Unit } from '../words/thesaurus';
+import { cosine, summed } from '../words/vectors';
 import { type CategoryTree, pathOf } from './tree';
 
 /** How near a place is to a name by what the words mean. */
@@ -21,6 +22,13 @@ const shares = {
   branchToo: 0.08,
   /** How much it counts that the place's own words are met, beside the name's. */
   covered: 0.25,
+  /** Words that are used alike count so much, from this cosine on. */
+  alike: 0.9,
+  alikeFrom: 0.3,
+  /** A name that is used as a place with its synonyms and branch is, all its words together. */
+  whole: 0.15,
+  synonymsInWhole: 0.5,
+  branchInWhole: 0.5,
   /** From here on a word is said to have led there. */
   told: 0.35,
 };
@@ -29,6 +37,7 @@ interface Place {
   readonly code: string;
   readonly readings: readonly { sure: number; units: readonly { at: number; weight: number }[] }[];
   readonly branch: readonly number[];
+  readonly vector?: Float32Array | undefined;
 }
 
 /**
@@ -49,9 +58,21 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
       sure: sure * share,
       units: units.map((unit) => ({ at: unitAt(unit, language), weight: unit.weight })),
     }));
+  const vectorsOf = (name: string, language: string | undefined, weight: number) =>
+    (expander.read(name, language)[0]?.units ?? []).flatMap((unit) =>
+      unit.vector ? [{ vector: unit.vector, weight: unit.weight * weight }] : [],
+    );
   const leaves = [...tree.byCode.values()].filter(({ children }) => children.length === 0);
   const places: Place[] = leaves.map(({ code, names, synonyms }) => ({
     code,
+    vector: summed([
+      ...Object.entries(names).flatMap(([language, name]) => vectorsOf(name, language, 1)),
+      ...synonyms.flatMap((one) => vectorsOf(one, undefined, shares.synonymsInWhole)),
+      ...pathOf(tree, code)
+        .slice(0, -1)
+        .flatMap((step) => Object.entries(tree.byCode.get(step)?.names ?? {}))
+        .flatMap(([language, name]) => vectorsOf(name, language, shares.branchInWhole)),
+    ]),
     readings: [
       ...Object.entries(names).flatMap(([language, name]) =>
         placed(expander.read(name, language), language, 1),
@@ -98,6 +119,12 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
       for (const { at, weight: theirs } of list)
         apart[at] = (apart[at] ?? 1) * (1 - Math.min(0.999, share * theirs));
     }
+    if (unit.vector)
+      for (const { at, unit: theirs } of known.values()) {
+        if (!theirs.vector) continue;
+        const near = (cosine(unit.vector, theirs.vector) - shares.alikeFrom) / (1 - shares.alikeFrom);
+        if (near > 0) apart[at] = (apart[at] ?? 1) * (1 - shares.alike * near);
+      }
     return apart.map((left) => 1 - left);
   };
 
@@ -110,7 +137,10 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
         .map((word) => [fold(word), word.toLowerCase()]),
     );
     const near = readings.map(({ units }) => units.map(nearness));
-    return places.flatMap(({ code, readings: own, branch }) => {
+    const whole = summed(
+      (readings[0]?.units ?? []).flatMap(({ vector, weight }) => (vector ? [{ vector, weight }] : [])),
+    );
+    return places.flatMap(({ code, readings: own, branch, vector }) => {
       let best = 0;
       let matched: string[] = [];
       for (const [which, { units, sure }] of readings.entries()) {
@@ -141,6 +171,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
           if (score > best) [best, matched] = [score, led];
         }
       }
+      if (whole && vector) best += shares.whole * Math.max(0, cosine(whole, vector));
       return best > 0.05 ? [{ code, score: best, matched }] : [];
     });
   };

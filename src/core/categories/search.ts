@@ -329,7 +329,7 @@ export function suggestPlaces(
  */
 function sureness(first: number, second: number): number {
   const apart = first - second;
-  return 1 / (1 + Math.exp(2.29 - 2.53 * first - 6.32 * apart - (4.62 * apart) / (first || 1)));
+  return 1 / (1 + Math.exp(1.35 - 1.04 * first - 10.85 * apart - (2.12 * apart) / (first || 1)));
 }
 
 /** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */

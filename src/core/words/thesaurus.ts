@@ -2,7 +2,8 @@ import { fold } from '../text/folding';
 import { listedForms } from './forms';
 import { meaningsOf, stem, stopWords } from './lexicon';
 import type { PackedWords } from './packed';
-import type { WordNet } from './wordNet';
+import { summed, type WordVectors } from './vectors';
+import { singulars, type WordNet } from './wordNet';
 
 /** How much each way from a word to another says, 0 to 1. Tuned on `tests/data/labels/places-tuning.tsv`. */
 const ways = {
@@ -34,6 +35,8 @@ export interface Unit {
   readonly terms: Terms;
   /** How much it counts within its name; what a name is about counts 1. */
   readonly weight: number;
+  /** Where it stands among English words, of length 1. */
+  readonly vector?: Float32Array | undefined;
 }
 
 /** One way of reading a name: as it stands, taken apart, or in English. */
@@ -45,6 +48,7 @@ export interface Reading {
 
 export interface Thesaurus {
   readonly wordNet?: WordNet | undefined;
+  readonly vectors?: WordVectors | undefined;
   /** Word lists to English, by language. */
   readonly dictionaries: ReadonlyMap<string, PackedWords>;
 }
@@ -135,6 +139,7 @@ const compounding = new Set(['en', 'de', 'nl', 'sv']);
 export class Expander {
   private readonly kept = new Map<string, readonly Reading[]>();
   private readonly units = new Map<string, Terms>();
+  private readonly directions = new Map<string, Float32Array | undefined>();
 
   constructor(private readonly thesaurus: Thesaurus = { dictionaries: new Map() }) {}
 
@@ -191,7 +196,12 @@ export class Expander {
 
   /** A fixed phrase of several words as one unit. */
   private onePhrase(phrase: string, sure: number): Reading {
-    return { units: [{ word: phrase, terms: this.termsOf(phrase, 'en'), weight: 1 }], sure };
+    return {
+      units: [
+        { word: phrase, terms: this.termsOf(phrase, 'en'), weight: 1, vector: this.directionOf(phrase) },
+      ],
+      sure,
+    };
   }
 
   private unitsOf(words: readonly string[], language: string | undefined, first: boolean): Unit[] {
@@ -199,7 +209,47 @@ export class Expander {
       word,
       terms: this.termsOf(word, language),
       weight: (first ? at === 0 : at === words.length - 1) ? 1 : ways.before,
+      vector: this.directionIn(word, language),
     }));
+  }
+
+  /** Where an English word or phrase stands among words. */
+  private directionOf(phrase: string): Float32Array | undefined {
+    const words = wordsOf(phrase);
+    return this.thesaurus.vectors?.together(
+      words.flatMap((word, at) => {
+        const form = singulars(word).findLast((one) => this.thesaurus.vectors?.of(one));
+        return form === undefined ? [] : [{ word: form, weight: at === words.length - 1 ? 1 : ways.before }];
+      }),
+    );
+  }
+
+  /** The same for a word of any language: as English where it is, else by what it is in English, or by its parts. */
+  private directionIn(word: string, language: string | undefined): Float32Array | undefined {
+    const key = `${language ?? ''}\t${word}`;
+    if (this.directions.has(key)) return this.directions.get(key);
+    const parts: { vector: Float32Array; weight: number }[] = [];
+    const add = (vector: Float32Array | undefined, weight: number) => {
+      if (vector) parts.push({ vector, weight });
+    };
+    const english = language === undefined || language === 'en';
+    if (english && this.isEnglish(word)) add(this.directionOf(word), 1);
+    if (parts.length === 0) {
+      for (const { english: other } of meaningsOf(stem(word))) add(this.directionOf(other), 1);
+      if (language !== 'en')
+        for (const { english: phrases, sure } of this.inEnglish(word, language))
+          for (const [at, phrase] of phrases.slice(0, 3).entries())
+            add(this.directionOf(phrase), sure / (1 + at));
+    }
+    if (parts.length === 0)
+      for (const { first, head, sure, language: tag } of this.partsOf(word, language)) {
+        add(this.directionIn(head, tag), sure);
+        add(this.directionIn(first, tag), sure * 0.7);
+      }
+    const found = summed(parts);
+    if (this.directions.size >= mostKept) this.directions.clear();
+    this.directions.set(key, found);
+    return found;
   }
 
   private knows(word: string, language: string | undefined): boolean {

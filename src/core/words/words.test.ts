@@ -3,6 +3,7 @@ import { listedForms } from './forms';
 import { readDictionary, wordsToEnglish } from './freedict';
 import { PackedWords, packWords } from './packed';
 import { Expander } from './thesaurus';
+import { cosine, summed, WordVectors } from './vectors';
 import { singulars, WordNet } from './wordNet';
 
 describe('packed word lists', () => {
@@ -157,5 +158,28 @@ describe('names read by meaning', () => {
   });
   test('a name without words reads as nothing', () => {
     expect(expander.read('– / –')).toEqual([]);
+  });
+});
+
+describe('word vectors', () => {
+  const vectors = new WordVectors(
+    Buffer.concat([Buffer.from('lamp light rug\n'), Buffer.from(Int8Array.of(3, 4, 127, 127, -4, 3).buffer)]),
+  );
+  const of = (word: string) => vectors.of(word) ?? Float32Array.of();
+  test('are of length 1 and stand to each other as their cosines say', () => {
+    expect([...of('lamp')].map((value) => value.toFixed(3))).toEqual(['0.600', '0.800']);
+    expect(cosine(of('lamp'), of('light'))).toBeCloseTo(7 / Math.sqrt(50), 5);
+    expect(cosine(of('lamp'), of('rug'))).toBeCloseTo(0, 5);
+  });
+  test('several words together point between them; unknown ones say nothing', () => {
+    const both = vectors.together([
+      { word: 'lamp', weight: 1 },
+      { word: 'rug', weight: 1 },
+      { word: 'kettle', weight: 1 },
+    ]);
+    expect(cosine(both ?? of('lamp'), of('lamp'))).toBeCloseTo(Math.SQRT1_2, 5);
+    expect(vectors.of('kettle')).toBeUndefined();
+    expect(vectors.together([{ word: 'kettle', weight: 1 }])).toBeUndefined();
+    expect(summed([])).toBeUndefined();
   });
 });
