@@ -161,7 +161,7 @@ test('whatever an action is given, it answers in words', async () => {
   // Not those that would send or fetch; what they are given is parsed by the same gate.
   const all = [
     ...Object.values(sources),
-    ...Object.values(setup),
+    setup.storeSetup,
     channels.takeOn,
     feeds.saveEdit,
     catalog.setCells,
