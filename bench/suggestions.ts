@@ -5,6 +5,7 @@
  */
 import { dictionariesIn, expanderWith, fetchDictionaries } from '../src/files/words';
 import { choiceResults } from '../tests/support/choiceLabels';
+import { columnResults } from '../tests/support/columnLabels';
 import { type LabelledResult, labelledResults, labelledTrees, sharesOf } from '../tests/support/placeLabels';
 
 const folder = process.env.LIVELY_WORDS ?? '.words';
@@ -55,3 +56,10 @@ for (const { tree, name, found } of wrong) console.log(`  ${tree}: ${name} → $
 const choices = choiceResults(file);
 console.log(`choice words: ${shares(choices)}`);
 curve(choices);
+
+const columns = columnResults(file, (word) => expander.translate(word));
+console.log(`columns: ${shares(columns)}`);
+curve(columns);
+for (const { table, column, found, right } of columns.filter(({ rank }) => rank !== 0))
+  console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
+console.log(`columns, without dictionaries: ${shares(columnResults(file))}`);

@@ -19,6 +19,7 @@ import {
 import { type Repair, tallyRepairs } from '../core/intake/repairs';
 import { readHead, readSource } from '../files/reading';
 import { suggestMapping } from '../files/suggesting';
+import { expanderWith } from '../files/words';
 import { fileText, pathOption, readArguments } from './arguments';
 
 const usage = 'cart items --source FILE [--mapping mapping.json] [--accept DAMAGE,…] --out DIR';
@@ -121,7 +122,11 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
     throw new InputError('sourceUnreadable', { path });
   });
   const head = await readHead(path, given ? formOf(given) : {});
-  const chosen = given ?? suggestMapping(head, startingAttributes);
+  const chosen =
+    given ??
+    suggestMapping(head, startingAttributes, undefined, (word) =>
+      expanderWith(process.env.LIVELY_WORDS ?? '.words').translate(word),
+    );
   const repairs = options.has('accept') ? accepted : chosen.repairs;
   const mapping: ImportMapping = { ...chosen, ...(repairs?.length ? { repairs } : {}) };
   if (!mapping.fields[mapping.key])

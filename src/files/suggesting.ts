@@ -1,5 +1,5 @@
 import type { Attribute } from '../core/catalog/attributes';
-import { suggestColumns } from '../core/intake/columns';
+import { type English, suggestColumns } from '../core/intake/columns';
 import { type ImportMapping, mappingFrom } from '../core/intake/mapping';
 import type { Head } from './reading';
 
@@ -14,9 +14,19 @@ export const targetsFrom = (attributes: readonly Attribute[]): Attribute[] => [
   },
 ];
 
-/** A mapping suggested for a file, from its headings and what its first records hold. */
-export function suggestMapping(head: Head, attributes: readonly Attribute[], main?: string): ImportMapping {
+/**
+ * A mapping suggested for a file, from its headings and what its first records hold.
+ * @param main the language that texts are in where nothing says another
+ * @param english what a word of a heading is in English
+ */
+export function suggestMapping(
+  head: Head,
+  attributes: readonly Attribute[],
+  main?: string,
+  english?: English,
+): ImportMapping {
   const targets = targetsFrom(attributes);
   const cells = head.records.map((one) => one.cells);
-  return mappingFrom(suggestColumns(head.columns, cells, targets, main), targets, head.form, head.records);
+  const columns = suggestColumns(head.columns, cells, targets, main, english);
+  return mappingFrom(columns, targets, head.form, head.records);
 }

@@ -117,7 +117,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await page.getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
   await page.getByRole('button', { name: /^Send \d+ listings$/ }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'accepted' })).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByRole('status').filter({ hasText: 'accepted' })).toBeVisible();
   const refused = page.locator('.sent', { hasText: 'QM-POT-RDG-TER-10' });
   await expect(refused).toContainText('refused');
   await expect(refused).toContainText('Barcode: Barcode is on another entry of this file');

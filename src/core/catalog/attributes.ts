@@ -92,12 +92,12 @@ const availabilityTerms: readonly Term[] = [
   term(
     'InStock',
     'in stock',
-    'available|auf lager|lieferbar|sofort lieferbar|verfügbar|vorrätig|en stock|disponible|disponibile|op voorraad|w magazynie|dostępny|em stock|disponível|i lager',
+    'available|yes|ja|sí|oui|sì|tak|sim|auf lager|lieferbar|sofort lieferbar|verfügbar|vorrätig|en stock|disponible|disponibile|op voorraad|w magazynie|dostępny|em stock|disponível|i lager',
   ),
   term(
     'OutOfStock',
     'out of stock',
-    'not available|unavailable|nicht auf lager|ausverkauft|nicht lieferbar|nicht verfügbar|agotado|sin stock|épuisé|rupture de stock|esaurito|niet op voorraad|uitverkocht|brak w magazynie|niedostępny|esgotado|slut i lager',
+    'not available|unavailable|no|nein|non|nee|nie|não|nej|nicht auf lager|ausverkauft|nicht lieferbar|nicht verfügbar|agotado|sin stock|épuisé|rupture de stock|esaurito|niet op voorraad|uitverkocht|brak w magazynie|niedostępny|esgotado|slut i lager',
   ),
   term(
     'PreOrder',

@@ -9,7 +9,7 @@ import { readNumber } from '../measures/numbers';
 import { fold } from '../text/folding';
 import { nameMatcher, spokenName } from '../text/similarity';
 import { bestAssignment } from './assignment';
-import { headingLexicon } from './headingLexicon';
+import { headingLexicon, headingMeaning, headingMeanings } from './headingLexicon';
 import { headingWords } from './headings';
 
 export interface ColumnSuggestion {
@@ -17,6 +17,8 @@ export interface ColumnSuggestion {
   readonly attribute: string;
   readonly score: number;
   readonly reasons: readonly string[];
+  /** What the column could fill instead, the likelier first; two at most. */
+  readonly others: readonly string[];
 }
 
 /** What the cells of a column look like, each as the share of filled cells. */
@@ -102,6 +104,8 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
   if (attribute.kind === 'choice' && attribute.terms && attribute.terms.length > 0) {
     const find = finderOf(attribute.terms);
     const known = evidence.sample.filter((cell) => find(cell) !== undefined).length / evidence.sample.length;
+    // "Discontinued: yes" is no stock state: what is only said with yes and no needs its heading to say what of.
+    if (evidence.yesNo > 0.6) return { weight: 0 };
     const ofStandard = attribute.code === 'availability' || attribute.code === 'itemCondition';
     if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells are its words' };
     if (ofStandard && known === 0) return { weight: -35 };
@@ -128,12 +132,17 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
   }
 }
 
+/** What a word of any language is in English, the likelier first. */
+export type English = (word: string) => readonly string[];
+
 /** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
 const mostFuzzy = 200;
 
 interface LexiconMatcher {
   /** Folded, without blanks. */
   readonly names: ReadonlySet<string>;
+  /** By what the words are about. */
+  readonly meant: ReadonlySet<string>;
   /** Names that are long enough to be told from others by their spelling. */
   readonly matchers: readonly (readonly [name: string, match: (other: string) => number])[];
 }
@@ -146,8 +155,10 @@ function lexiconMatcher(code: string): LexiconMatcher {
   const words = headingLexicon.get(code) ?? [];
   const made = {
     names: new Set(words.map((word) => fold(word).replace(/ /g, ''))),
+    meant: headingMeanings.get(code) ?? new Set<string>(),
     matchers: words
-      .filter((word) => fold(word).length >= 6)
+      // "Fabriqué en" is no nearer to "name en" for the word they share.
+      .filter((word) => fold(word).length >= 6 && !/ \S{1,2}$/.test(word))
       .map((word) => [word, nameMatcher(word)] as const),
   };
   matchersByCode.set(code, made);
@@ -164,7 +175,7 @@ const endsInWord = (heading: string, name: string): boolean => {
 
 /** Words that say a price is without the tax the shopper pays. */
 const withoutTax =
-  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|ex vat|excl vat|excl btw|exkl moms)\b/;
+  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|s iva|ex vat|excl vat|excl btw|exkl moms)\b/;
 
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
@@ -175,12 +186,14 @@ const certainFrom = 45;
  * Columns that say a language fill the attribute in that language, beside the one in the main language.
  * @param sample the first rows, by column
  * @param main the language that texts are in where nothing says another, BCP 47 primary subtag
+ * @param english what a word is in English, for headings in words that nobody thought of
  */
 export function suggestColumns(
   columns: readonly string[],
   sample: readonly Readonly<Record<string, string>>[],
   attributes: readonly Attribute[],
   main = 'en',
+  english: English = () => [],
 ): ColumnSuggestion[] {
   const plain = attributes.filter(({ code }) => languageInCode(code) === undefined);
   // Of columns that differ only by their language one is looked at first: the main language's, or one without a mark.
@@ -197,7 +210,9 @@ export function suggestColumns(
   const leading = columns.filter(
     (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
   );
-  const found = keyAtLeast(nameAtLeast(pricesInOrder(matchColumns(leading, sample, plain), sample), sample));
+  const matched = matchColumns(leading, sample, plain, english);
+  const priced = morePrices(pricesInOrder(matched, sample), leading, sample, plain, english);
+  const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample));
   const taken = new Set(found.map(({ column }) => column));
   const marked = new Map<string, string[]>();
   for (const column of columns) {
@@ -213,7 +228,7 @@ export function suggestColumns(
     const cells = sample.map((record) =>
       Object.fromEntries(theirs.map((column, at) => [bare[at] ?? '', record[column] ?? ''])),
     );
-    for (const one of matchColumns(bare, cells, written)) {
+    for (const one of matchColumns(bare, cells, written, english)) {
       const column = theirs[bare.indexOf(one.column)] ?? one.column;
       const at = result.findIndex(({ attribute }) => attribute === one.attribute);
       const before = result[at];
@@ -237,6 +252,7 @@ function matchColumns(
   columns: readonly string[],
   sample: readonly Readonly<Record<string, string>>[],
   attributes: readonly Attribute[],
+  english: English,
 ): ColumnSuggestion[] {
   const pairs: ColumnSuggestion[] = [];
   const names = attributes.map((attribute) => ({
@@ -259,7 +275,10 @@ function matchColumns(
       spokenName(lastName(heading)),
     ].map(fold);
     const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
-    const near = exact.every((one) => one === undefined) && fuzzy-- > 0;
+    const meanings = [...new Set(spoken)].flatMap((one) => headingMeaning(one, english) ?? []);
+    const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
+    const understood = meanings.some(({ whole }) => whole);
+    const near = [...exact, ...meant].every((one) => one === undefined) && fuzzy-- > 0;
     const found = names.map(({ matchers }, at) => {
       const own = exact[at];
       let best = { likeness: 0, name: '' };
@@ -277,17 +296,24 @@ function matchColumns(
       }
       if (own !== undefined && best.likeness < 1)
         best = { likeness: own === spoken[0] ? 1 : 0.98, name: own };
+      const about = meant[at];
+      const says = about?.whole ? 0.93 : 0.75;
+      if (about && best.likeness < says) best = { likeness: says, name: about.about };
       if (near)
         for (const [name, match] of lexicon[at]?.matchers ?? []) {
           const spelled = 0.95 * Math.max(...spoken.map((one) => match(one)));
-          const likeness = Math.max(spelled, spoken.some((one) => endsInWord(one, name)) ? 0.85 : 0);
+          const likeness = Math.max(
+            spelled,
+            !understood && spoken.some((one) => endsInWord(one, name)) ? 0.85 : 0,
+          );
           if (likeness > best.likeness) best = { likeness, name };
         }
       return best;
     });
     // A heading that is one attribute's very name is another's by half of it at most: "EAN code" is no item code.
     if (found.some(({ likeness }) => likeness >= 0.98))
-      for (const one of found) if (one.likeness < 0.95) one.likeness /= 2;
+      for (const [at, one] of found.entries())
+        if (one.likeness < 0.95) one.likeness *= meant[at] ? 0.75 : 0.5;
     known.set(heading, found);
     return found;
   };
@@ -307,7 +333,7 @@ function matchColumns(
       const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
       const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named + net);
       if (score >= certainFrom)
-        pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });
+        pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons, others: [] });
     });
   }
   const worth = new Map(pairs.map((pair) => [`${pair.attribute} ${pair.column}`, pair]));
@@ -318,7 +344,13 @@ function matchColumns(
   });
   const found = chosen.flatMap((column, row) => {
     const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
-    return pair ? [pair] : [];
+    if (!pair) return [];
+    const others = pairs
+      .filter((one) => one.column === pair.column && one !== pair)
+      .sort((one, other) => other.score - one.score)
+      .slice(0, 2)
+      .map(({ attribute }) => attribute);
+    return [{ ...pair, others }];
   });
   return found;
 }
@@ -355,6 +387,26 @@ function nameAtLeast(
   );
 }
 
+/** Where nothing is called a description, the one column of long texts that nothing else is made of is it. */
+function textAtLeast(
+  found: readonly ColumnSuggestion[],
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+): ColumnSuggestion[] {
+  if (found.some(({ attribute }) => attribute === 'description')) return [...found];
+  const long = columns.filter((column) => {
+    if (found.some((one) => one.column === column)) return false;
+    const { filled, long: share, markup, link } = evidenceOf(sample.map((record) => record[column] ?? ''));
+    return filled > 0 && link === 0 && (share > 0.5 || markup > 0.5);
+  });
+  const [only] = long;
+  if (only === undefined || long.length > 1) return [...found];
+  return [
+    ...found,
+    { column: only, attribute: 'description', score: 50, reasons: ['its cells are long texts'], others: [] },
+  ];
+}
+
 /** Kinds of price that are never above the next: what is paid is less than what is asked, and that no more than the list's. */
 const priceOrder = ['cost', 'price', 'listPrice'];
 /** The score of a price whose heading is one of its very names. */
@@ -380,6 +432,57 @@ function pricesInOrder(
     const reasons = ['its amounts are the lower ones, and the other column’s the higher'];
     result[low] = { ...one, column: other.column, reasons };
     result[high] = { ...other, column: one.column, reasons };
+  }
+  return result;
+}
+
+/**
+ * A further column of prices whose heading does not say of what kind: what is nowhere below the price is the list price,
+ * what is everywhere below it the cost.
+ */
+function morePrices(
+  found: readonly ColumnSuggestion[],
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  attributes: readonly Attribute[],
+  english: English,
+): ColumnSuggestion[] {
+  const result = [...found];
+  const price = found.find(({ attribute }) => attribute === 'price');
+  if (!price) return result;
+  for (const column of columns) {
+    if (result.some((one) => one.column === column) || withoutTax.test(fold(column))) continue;
+    if (
+      !headingMeaning(spokenName(headingWords(column).name), english)
+        ?.about.split(' ')
+        .includes('price')
+    )
+      continue;
+    const both = sample.flatMap((record) => {
+      const [here, there] = [readNumber(record[column] ?? ''), readNumber(record[price.column] ?? '')];
+      return here === undefined || there === undefined ? [] : [Number(here) - Number(there)];
+    });
+    if (both.length < 2) continue;
+    const kind = both.every((difference) => difference < 0)
+      ? 'cost'
+      : both.every((difference) => difference >= 0) && both.some((difference) => difference > 0)
+        ? 'listPrice'
+        : undefined;
+    if (
+      !kind ||
+      result.some(({ attribute }) => attribute === kind) ||
+      !attributes.some(({ code }) => code === kind)
+    )
+      continue;
+    result.push({
+      column,
+      attribute: kind,
+      score: 55,
+      reasons: [
+        kind === 'cost' ? 'its amounts are below the price' : 'its amounts are never below the price',
+      ],
+      others: [],
+    });
   }
   return result;
 }

@@ -1,10 +1,12 @@
+import { fold } from '../text/folding';
+
 /**
  * What headings of suppliers' files call the attributes, in English, German, French, Spanish, Italian, Dutch, Polish,
  * Portuguese and Swedish, with the abbreviations of the trade. Common practice, no source. They are looked up beside the
  * names a merchant gives an attribute, and are not shown there.
  */
 const words: Readonly<Record<string, string>> = {
-  sku: `part no|part number|pos|material|model no|
+  sku: `plu|part no|part number|pos|material|model no|
     article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
     catalogue number|cat no|style|style no|variant sku|variant code|vendor sku|supplier sku|own number|key|sku code|
     art nr|artnr|artikel nr|artikelnr|artikelnummer|artikel|artikel no|art no|bestell nr|best nr|bestellnr|sachnummer|
@@ -24,7 +26,8 @@ const words: Readonly<Record<string, string>> = {
     nombre artículo|producto|nome|nome prodotto|titolo|denominazione|descrizione breve|prodotto|naam|productnaam|
     artikelnaam|omschrijving kort|titel|artikelomschrijving|nazwa|nazwa produktu|nazwa towaru|tytuł|nazwa artykułu|
     nome do produto|designação|título|nome|produto|namn|produktnamn|artikelnamn|benämning|titel`,
-  description: `libellé long|texte long|desc long|long desc|descripción detallada|descrizione dettagliata|opis szczegółowy|descrição detalhada|utförlig beskrivning|
+  description: `klappentext|flaptekst|blurb|book blurb|quatrième de couverture|quarta di copertina|contracubierta|contracapa|baksidestext|beschreibungstext|produkttext|texte descriptif|texto descriptivo|testo descrittivo|tekst|opis towaru|texto|
+    libellé long|texte long|desc long|long desc|descripción detallada|descrizione dettagliata|opis szczegółowy|descrição detalhada|utförlig beskrivning|
     product description|long text|description long|full description|html description|details|copy|marketing text|
     beschreibung|artikelbeschreibung|produktbeschreibung|langbeschreibung|langtext|detailbeschreibung|beschr|
     description|description longue|descriptif|texte|détails|description produit|
@@ -68,7 +71,8 @@ const words: Readonly<Record<string, string>> = {
     cena sprzedaży|cena detaliczna|preço|preço de venda|preço com iva|pvp|pris|försäljningspris|pris inkl moms|
     utpris|butikspris`,
   priceCurrency: `currency|curr|ccy|währung|wkz|waehrung|monnaie|devise|moneda|divisa|valuta|munt|waluta|moeda|valuta`,
-  listPrice: `recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
+  listPrice: `compare at|compare price|compare at price|tarif public|pvpr|pvp recomendado|ursprungspreis|statt preis|alter preis|ancien prix|vecchio prezzo|oude prijs|stara cena|preço anterior|tidigare pris|
+    recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
     msrp|rrp|list price|list|regular price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
     prix conseillé|prix public|prix public conseillé|ppc|prix catalogue|prix barré|
@@ -99,7 +103,8 @@ const words: Readonly<Record<string, string>> = {
   availabilityStarts: `available from|release date|launch date|lieferbar ab|erscheinungsdatum|verfügbar ab|date de sortie|
     disponible à partir du|disponible desde|fecha de lanzamiento|disponibile dal|data di uscita|leverbaar vanaf|
     dostępny od|data premiery|disponível a partir de|tillgänglig från|releasedatum`,
-  inventoryLevel: `qty in stock|quantity in stock|stock level|anzahl auf lager|stückzahl|quantité dispo|quantité disponible|unités en stock|unidades en stock|cantidad disponible|qtà disponibile|quantità disponibile|pezzi disponibili|aantal op voorraad|op voorraad|ilość na stanie|dostępna ilość|quantidade em stock|quantidade disponível|antal i lager|
+  inventoryLevel: `available|verfügbar|disponible|dispo|disponibile|disponível|dostępne|dostępny|beschikbaar|tillgänglig|tillgängligt|
+    qty in stock|quantity in stock|stock level|anzahl auf lager|stückzahl|quantité dispo|quantité disponible|unités en stock|unidades en stock|cantidad disponible|qtà disponibile|quantità disponibile|pezzi disponibili|aantal op voorraad|op voorraad|ilość na stanie|dostępna ilość|quantidade em stock|quantidade disponível|antal i lager|
     stock|stock qty|stock quantity|qty available|qoh|units|on hand|inventory|free stock|available qty|
     bestand|lagerbestand|lagermenge|menge|verfügbare menge|bestand stk|lager|stk|
     stock|qté|qte|quantité|quantité en stock|stock dispo|
@@ -113,10 +118,12 @@ const words: Readonly<Record<string, string>> = {
     condizioni|staat|conditie|stan produktu|stan towaru|condição|estado do produto|skick`,
   color: `colour|color|colourway|farbe|farbton|farbbezeichnung|couleur|coloris|teinte|color|colorido|colore|tinta|kleur|kolor|
     barwa|cor|färg|kulör`,
-  size: `size|sizes|größe|groesse|gr|konfektionsgröße|taille|pointure|talla|tamaño|taglia|misura|maat|afmeting|rozmiar|
+  size: `medida|medidas|mått|wymiar|formaat|format|dimensione|dimensão|
+    size|sizes|größe|groesse|gr|konfektionsgröße|taille|pointure|talla|tamaño|taglia|misura|maat|afmeting|rozmiar|
     tamanho|storlek|stl`,
   diameter: `diameter|dia|durchmesser|dm|ø|diamètre|diam|diámetro|diametro|średnica|diâmetro|diameter`,
-  material: `material|fabric|materials|werkstoff|stoff|materialzusammensetzung|matière|matériau|matériaux|composition|material|
+  material: `zusammensetzung|composición|composizione|samenstelling|skład|skład materiałowy|composição|sammansättning|made from|fabric composition|
+    material|fabric|materials|werkstoff|stoff|materialzusammensetzung|matière|matériau|matériaux|composition|material|
     tejido|composición|materiale|tessuto|composizione|materiaal|stof|materiał|tworzywo|tecido|material`,
   pattern: `pattern|print|design|muster|dessin|motif|imprimé|estampado|dibujo|motivo|fantasia|patroon|dessin|wzór|deseń|
     padrão|estampa|mönster`,
@@ -145,11 +152,13 @@ const words: Readonly<Record<string, string>> = {
     largo paquete|lunghezza collo|lengte verpakking|długość paczki|comprimento da embalagem|paketlängd`,
   energyClass: `energy class|energy label|energy rating|energieeffizienzklasse|energieklasse|eek|classe énergétique|
     clase energética|classe energetica|energieklasse|energielabel|klasa energetyczna|classe energética|energiklass`,
-  countryOfOrigin: `country of manufacture|manufactured in|herstellungsland|produktionsland|pays de fabrication|país de fabricación|paese di produzione|land van productie|kraj produkcji|país de fabrico|
+  countryOfOrigin: `hergestellt in|gefertigt in|fabriqué en|fabriqué au|hecho en|fabricado en|prodotto in|fatto in|gemaakt in|wyprodukowano w|feito em|fabricado em|tillverkad i|herstellland|fertigungsland|pays|país|paese|kraj|land|
+    country of manufacture|manufactured in|herstellungsland|produktionsland|pays de fabrication|país de fabricación|paese di produzione|land van productie|kraj produkcji|país de fabrico|
     country of origin|origin|made in|coo|herkunftsland|ursprungsland|ursprung|pays d origine|origine|
     país de origen|origen|paese di origine|paese d origine|origine|land van herkomst|herkomst|kraj pochodzenia|pochodzenie|
     país de origem|origem|ursprungsland|tillverkningsland`,
-  customsCode: `hs code|hts|tariff code|commodity code|customs tariff|taric|zolltarifnummer|warennummer|stat warennr|
+  customsCode: `zolltarif|zollnummer|hs code nr|tarif douanier|arancel|dazio|tariefcode|taryfa celna|pauta aduaneira|tulltaxa|
+    hs code|hts|tariff code|commodity code|customs tariff|taric|zolltarifnummer|warennummer|stat warennr|
     code douanier|nomenclature douanière|code sh|código arancelario|partida arancelaria|taric|codice doganale|
     goederencode|statistieknummer|kod celny|kod cn|código pautal|tullkod|statistiskt nummer`,
   author: `author|authors|writer|autor|verfasser|auteur|autor|autore|auteur|autor|författare`,
@@ -165,7 +174,7 @@ const words: Readonly<Record<string, string>> = {
     zdjęcie|zdjęcia|obrazek|grafika|
     imagem|imagens|foto|fotografia|
     bild|bilder|bildlänk`,
-  minimumOrder: `moq|min qty|minimum quantity|min order qty|mindestmenge|mindestabnahme|mba|vpe|quantité minimum|qté min|
+  minimumOrder: `moq|min qty|minimum quantity|min order qty|mindestmenge|mindestabnahme|mba|quantité minimum|qté min|
     cantidad mínima|pedido mínimo|quantità minima|minimale afname|minimum ilość|minimalna ilość|quantidade mínima|
     minsta antal|min antal`,
   maximumOrder: `max qty|maximum quantity|höchstmenge|quantité maximum|cantidad máxima|quantità massima|maximale afname|
@@ -188,6 +197,273 @@ const words: Readonly<Record<string, string>> = {
     hauptartikel|parent code|code modèle|modèle|référence mère|modelo|código padre|modello|codice padre|model|hoofdartikel|
     kod rodzica|grupa wariantów|modell nr|huvudartikel`,
 };
+
+/** Words that most headings may have or lack: what is listed, which picture of several, how long a text is. */
+const idle = new Set(
+  `product products item items article variant artikel produkt produkts ware produit produits articulo producto productos
+  prodotto prodotti articolo towaru produktu artykulu artigo produto vara varans varan
+  buch book livre libro boek książka livro bok
+  ao aos au aux am im em na sul al för för pour für para per voor dla till
+  the of for in to de du des la le les del el los di il lo della dell van het do da dos
+  overall total gesamt totale totaal celkem insgesamt
+  dims dim dimension dimensions abmessung mass masse abmessungen afm wymiar mått matt misura medida main haupt principal
+  principale hoofd glowne field col column spalte`
+    .split(/\s+/)
+    .map(fold),
+);
+/** What a word of a heading is about, by its words in the nine languages and their abbreviations. Common practice, no source. */
+const about: ReadonlyMap<string, string> = new Map(
+  Object.entries({
+    code: 'cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
+    barcode:
+      'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barre barres barras kreskowy',
+    price: 'preis prix precio prezzo prijs cena preço pris pvp tarif tarifa tariffa ceny preise',
+    current:
+      'actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
+    new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
+    final: 'endgültig definitivo końcowa slutligt end',
+    old: 'streich crossed_ ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
+    full: 'pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
+    purchase:
+      'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buying buy kauf',
+    wholesale:
+      'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
+    cost: 'kosten coste costo coût custo koszt kostnad costs',
+    sale: 'aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional promoção kampanj rea special deal soldé réduit sonder',
+    recommended:
+      'empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
+    retail:
+      'verkauf verkaufs vk vente venta vendita verkoop sprzedaży detaliczna detal venda försäljning selling sell consumer consumenten público public pubblico publico konsument laden butik',
+    net: 'netto neto nett ht líquido excl exkl',
+    gross: 'brutto bruto lordo brut ttc inkl incl',
+    tax: 'mwst ust vat tva iva btw moms gst',
+    reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
+    stock:
+      'ist bestand_ bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
+    warehouse: 'almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
+    available:
+      'verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
+    quantity:
+      'qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
+    status: 'state statut estado stato staat stan_ zustand état estat',
+    name: 'nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
+    description:
+      'beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
+    text: 'texte texto testo tekst',
+    long: 'lang larga largo_ longue longa lunga lange uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig full_',
+    short: 'kurz court courte corta breve kort krótki curto curta',
+    image:
+      'img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
+    link: 'url lien enlace länk adres adresse address href',
+    page: 'seite página pagina strona sida webseite',
+    colour:
+      'color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
+    size: 'größe groesse taille talla taglia maat rozmiar tamanho storlek strl stl gr sizes misura medida medidas maten',
+    material:
+      'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
+    composition: 'zusammensetzung composición composizione samenstelling skład composição sammansättning',
+    gender: 'geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
+    weight: 'wt gew gewicht poids peso waga vikt masa masse mass',
+    width: 'w b breite largeur ancho anchura larghezza breedte szerokość largura bredd larg szer',
+    height: 'h höhe hoehe hauteur alto altura altezza hoogte wysokość höjd haut wys',
+    depth: 'd t tiefe profondeur fondo profundidad profondità diepte głębokość profundidade djup prof',
+    length: 'l länge laenge longueur longitud lunghezza lengte długość comprimento längd',
+    package:
+      'paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
+    country: 'land pays país paese kraj',
+    origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
+    manufacture:
+      'herstellung fabrication fabricación fabricado fabbricazione produzione productie produkcji fabrico produktion tillverkning production made hergestellt fabriqué fabricada prodotto_',
+    maker:
+      'verlag publisher éditeur editor editorial editore uitgever wydawca wydawnictwo editora förlag hersteller fabricant fabricante produttore fabrikant producent producenta tillverkare manufacturer producer mfr',
+    supplier:
+      'lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
+    brand: 'marke marque marca marchio merk marka märke varumärke',
+    category:
+      'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
+    group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
+    condition: 'zustand_ état_ condizione condizioni conditie skick condição',
+    reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
+    from: 'ab dès desde dal vanaf od från',
+    date: 'datum fecha data',
+    release: 'erscheint erscheinung sortie lanzamiento uscita premiery lançamento verschijning',
+    author: 'autor auteur autore verfasser författare autora writer',
+    own: 'interne interna interno intern internal eigene intern_ wewnętrzny',
+    customs:
+      'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
+    diameter: 'dia diam durchmesser dm ø diamètre diámetro diametro średnica diâmetro',
+    volume:
+      'inhalt volumen fassungsvermögen contenance capacité capacidad contenido capacità contenuto inhoud pojemność objętość capacidade conteúdo volym rymd innehåll capacity contents content',
+    binding:
+      'einband bindung reliure encuadernación rilegatura bindwijze uitvoering oprawa encadernação bindning bookbinding',
+    age: 'alter âge edad età leeftijd wiek idade ålder',
+    minimum: 'min mindest minimal minimale mínimo mínima minimo minima minimalna minimalny minsta',
+    order: 'bestellung commande pedido ordine bestelling zamówienie zamówienia encomenda beställning',
+    warning:
+      'warnung warnhinweis avertissement advertencia avvertenza waarschuwing ostrzeżenie aviso advertência varning hinweis notice caution',
+    safety:
+      'sicherheit sicherheits sécurité seguridad sicurezza veiligheid bezpieczeństwa bezpieczeństwo segurança säkerhet security',
+    expiry:
+      'mhd haltbar ablauf péremption caducidad scadenza houdbaar ważności validade utgång expiration dluo expires',
+    sowing: 'aussaat semis siembra semina zaai wysiewu wysiew siew sementeira sådd sow',
+    energy: 'energie énergie énergétique energía energética energetica energetyczna energia energi',
+    class: 'klasse klass classe clase klasa rating',
+    pattern: 'muster motif estampado motivo patroon wzór deseń padrão mönster dekor',
+    crossed:
+      'streich durchgestrichen barré tachado barrato doorgestreept przekreślona riscado överstruken struck',
+    whom: 'wen qui quién chi wie kogo quem vem',
+    type: 'typ tipo tipologia soort rodzaj sorte',
+  }).flatMap(([word, others]) => [
+    [word, word] as const,
+    ...others.split(' ').map((other) => [fold(other.replace(/_$/, '')), word] as const),
+  ]),
+);
+
+/** Headings by what their words are about, in any order, beside those that the names above give. */
+const combinations: Readonly<Record<string, string>> = {
+  sku: 'code own|reference own|code reference|reference|code supplier|code',
+  name: 'name',
+  description:
+    'description|description long|description full|blurb|text description|description text|text long|text',
+  price:
+    'price current|price new|price final|price retail|price gross|price tax|price retail tax|price gross tax|price retail gross|price retail gross tax|price final gross',
+  listPrice:
+    'price old|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
+  salePrice: 'price sale',
+  cost: 'net price|net price tax|price purchase|price wholesale|price cost|purchase|wholesale|cost|cost net|purchase net|price purchase net|price wholesale net|price net purchase tax|cost quantity|cost current',
+  inventoryLevel:
+    'stock|quantity stock|status warehouse|warehouse|quantity available|stock current|stock warehouse|quantity warehouse|stock available|stock quantity warehouse|quantity|warehouse',
+  availability: 'available|status stock|status available|stock',
+  availabilityStarts: 'available from|release|release date|release from|date available',
+  gtin: 'barcode|code barcode',
+  image: 'image|image link|image page',
+  url: 'link page|link|page|page address',
+  color: 'colour|colour name',
+  size: 'size|size name',
+  material: 'material|composition|material composition|material manufacture',
+  gender: 'gender|whom',
+  weight: 'weight|weight net',
+  packageWeight: 'weight package|weight gross',
+  packageWidth: 'width package',
+  packageHeight: 'height package',
+  packageDepth: 'depth package|length package',
+  width: 'width',
+  height: 'height',
+  depth: 'depth|length',
+  countryOfOrigin: 'country origin|origin|country manufacture|country|manufacture',
+  brand: 'brand|maker|brand name|maker name',
+  mpn: 'code maker|reference maker',
+  category: 'category|group|category name|group name|type',
+  itemCondition: 'condition|condition type|status condition',
+  customsCode: 'customs|code customs',
+  author: 'author|author name',
+  volume: 'volume|size volume',
+  diameter: 'diameter',
+  bookFormat: 'binding|book binding',
+  ageRange: 'age|age minimum|age recommended|age from',
+  warning: 'warning|warning safety|safety',
+  energyClass: 'class energy|energy',
+  sowBy: 'expiry|expiry date|sowing|sowing date',
+  minimumOrder: 'minimum order|minimum quantity|minimum order quantity',
+  pattern: 'pattern',
+};
+
+/** What a heading is about. */
+export interface HeadingMeaning {
+  /** What its words are about, each once, in alphabetical order. */
+  readonly about: string;
+  /** Whether every word of it was understood. */
+  readonly whole: boolean;
+}
+
+/** Words that alone say too little where others beside them were not understood. */
+const vague = new Set([
+  'code',
+  'name',
+  'text',
+  'status',
+  'type',
+  'group',
+  'date',
+  'own',
+  'from',
+  'new',
+  'full',
+  'country',
+]);
+
+/**
+ * What the words of a heading are about: "Cód. artigo", "Código do artigo" and "Artikelnummer" are one. Undefined where no
+ * word says anything.
+ * @param english what a word is in English, for words that are not in the list here
+ */
+export function headingMeaning(
+  heading: string,
+  english: (word: string) => readonly string[] = () => [],
+): HeadingMeaning | undefined {
+  const all = fold(heading).split(' ');
+  // A letter by itself joins words ("w", "d’", "l’"); where it is all there is it says what is measured.
+  const letters = all.every((word) => word.length === 1 || idle.has(word) || /^\d+$/.test(word));
+  const found = new Set<string>();
+  let whole = true;
+  for (const word of all) {
+    if (word === '' || /^\d+$/.test(word) || (word.length === 1 && !letters)) continue;
+    const meant = meaningOfWord(word, english);
+    whole &&= meant?.whole === true;
+    for (const one of meant?.about ?? []) found.add(one);
+  }
+  if (found.size === 0 || (!whole && [...found].every((one) => vague.has(one)))) return undefined;
+  return { about: [...found].sort().join(' '), whole };
+}
+
+interface WordMeaning {
+  readonly about: readonly string[];
+  readonly whole: boolean;
+}
+
+/** What one word is about: nothing for an idle one, undefined for one that is not understood. */
+function meaningOfWord(word: string, english: (word: string) => readonly string[]): WordMeaning | undefined {
+  const known = about.get(word);
+  if (known !== undefined) return { about: [known], whole: true };
+  if (idle.has(word)) return { about: [], whole: true };
+  // A word put together of two that are known, as Germanic languages do: "Produkttitel", "Kleurnaam".
+  const part = (one: string) => one.length > 2 && (about.has(one) || idle.has(one));
+  for (let at = 3; at <= word.length - 3; at++) {
+    const [before, after] = [word.slice(0, at), word.slice(at)];
+    if (!part(after)) continue;
+    for (const first of [before, before.replace(/(?:s|n|en|e)$/, '')])
+      if (part(first)) return { about: [first, after].flatMap((one) => about.get(one) ?? []), whole: true };
+  }
+  // What a longer word is about stands at its end: "Gesamthöhe" is a height, of whatever.
+  for (let at = 3; at <= word.length - 4; at++) {
+    const end = about.get(word.slice(at));
+    if (end !== undefined && !vague.has(end)) return { about: [end], whole: false };
+  }
+  for (const phrase of english(word)) {
+    const words = fold(phrase).split(' ');
+    const meant = words.flatMap((one) => about.get(one) ?? []);
+    if (meant.length > 0 && words.every((one) => about.has(one) || idle.has(one)))
+      return { about: meant, whole: true };
+  }
+  return undefined;
+}
+
+/** What headings of each attribute are about ({@link HeadingMeaning.about}). */
+export const headingMeanings: ReadonlyMap<string, ReadonlySet<string>> = new Map(
+  Object.entries(words).map(([code, text]) => [
+    code,
+    new Set([
+      ...text.split('|').flatMap((word) => {
+        const meaning = headingMeaning(word.trim());
+        return meaning?.whole ? [meaning.about] : [];
+      }),
+      ...(combinations[code] ?? '')
+        .split('|')
+        .filter((one) => one !== '')
+        .map((one) => one.split(' ').sort().join(' ')),
+    ]),
+  ]),
+);
 
 /** The names by attribute code. */
 export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(

@@ -178,6 +178,13 @@ export class Expander {
     return readings;
   }
 
+  /** What a word is in English, the likelier first. */
+  translate(word: string): readonly string[] {
+    return this.inEnglish(fold(word), undefined).flatMap(({ english, sure }) =>
+      sure >= 0.95 ? english : [],
+    );
+  }
+
   /** How much a term says by itself, 0 to 1: wide meanings say little. */
   content(term: string): number {
     return term.startsWith('m') ? (this.thesaurus.wordNet?.content(Number(term.slice(1))) ?? 1) : 1;

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import type { Attribute } from '../../core/catalog/attributes';
 import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import type { Form } from '../../core/intake/decode';
@@ -26,6 +27,7 @@ import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, so
 import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
+import { currentExpander } from '../words';
 import { readWorkspace } from '../workspace';
 import { emptyCounts, missingColumns } from './checking';
 
@@ -35,6 +37,12 @@ export type SourceRow = typeof source.$inferSelect;
 export type RunRow = typeof run.$inferSelect;
 
 const nameOf = (fileName: string): string => fileName.replace(/\.[^.]+$/, '').slice(0, 200) || 'File';
+
+/** A mapping suggested for a file, by all that is known about words and by the shop's language. */
+const suggestedMapping = async (head: Head, attributes: readonly Attribute[]): Promise<ImportMapping> =>
+  suggestMapping(head, attributes, (await readWorkspace()).language, (word) =>
+    currentExpander().translate(word),
+  );
 
 /** Keeps a stream of bytes as a file of this workspace. @throws InputError where it is too large; nothing is kept then */
 async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
@@ -95,7 +103,7 @@ export async function takeFile(
       if (head && missingColumns(saved, head.columns).length < Object.keys(saved.fields).length)
         mapping = saved;
     }
-    mapping ??= suggestMapping(await readHead(path), attributes, (await readWorkspace()).language);
+    mapping ??= await suggestedMapping(await readHead(path), attributes);
     const codes = Object.keys(mapping.fields);
     return await db.transaction(async (tx) => {
       await declareLanguages(tx, codes);
@@ -315,7 +323,7 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
   const { variants: _variants, list: _list, ...flat } = before;
   const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
   const head = await readHead(found.path, { ...base, ...form });
-  const fresh = suggestMapping(head, await loadAttributes(), (await readWorkspace()).language);
+  const fresh = await suggestedMapping(head, await loadAttributes());
   await changeMapping(id, ({ repairs, missing, key }) => ({
     ...fresh,
     missing,

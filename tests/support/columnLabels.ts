@@ -1,0 +1,43 @@
+/** Heading rows of tables with the attribute that a person gave each column, and how often the suggested one is right. */
+import { readFileSync } from 'node:fs';
+import { startingAttributes } from '../../src/core/catalog/attributes';
+import { type English, suggestColumns } from '../../src/core/intake/columns';
+
+export interface ColumnResult {
+  readonly table: string;
+  readonly column: string;
+  readonly right: string;
+  readonly found: string;
+  /** Where the right attribute stands among those named for the column, from 0; -1 where it does not. */
+  readonly rank: number;
+  readonly confidence: number;
+}
+
+/**
+ * What is suggested for every labelled column. A column that fills nothing is right where nothing is suggested for it.
+ * Each table of the file: a line with its name, its headings, the right attributes (`-` for none), and a few rows.
+ */
+export function columnResults(file: 'held' | 'tuning', english?: English): ColumnResult[] {
+  const tables = readFileSync(`tests/data/labels/columns-${file}.tsv`, 'utf8').trimEnd().split('\n\n');
+  return tables.flatMap((text) => {
+    const [title = '', heading = '', labels = '', ...rows] = text.split('\n');
+    const columns = heading.split('\t');
+    const sample = rows.map((row) =>
+      Object.fromEntries(row.split('\t').map((cell, at) => [columns[at] ?? '', cell])),
+    );
+    const found = suggestColumns(columns, sample, startingAttributes, 'en', english);
+    return labels.split('\t').map((right, at) => {
+      const column = columns[at] ?? '';
+      const own = found.find((one) => one.column === column);
+      const named = own ? [own.attribute, ...own.others] : ['-'];
+      return {
+        table: title.slice(2),
+        column,
+        right,
+        found: named[0] ?? '-',
+        rank: named.findIndex((code) => right.split(',').includes(code)),
+        confidence: own?.score ?? 0,
+      };
+    });
+  });
+}
