@@ -67,6 +67,7 @@ export function suggestCommand(
     const described = (row: (typeof rows)[number]) => textOfMarkup(asText(row[slot('description')]));
     const words = catalogWords(rows.map(described));
     const search = searchTree(tree, expanderWith(process.env.LIVELY_WORDS ?? '.words'));
+    const company = [...groups.keys()];
     for (const [name, group] of groups)
       say({
         category: name,
@@ -76,6 +77,7 @@ export function suggestCommand(
           tree,
           {
             name,
+            company,
             itemNames: group.map((row) => asText(row[slot('name')])),
             described: { texts: group.map(described), catalog: words },
           },

@@ -41,10 +41,11 @@ export function expanderWith(folder?: string): Expander {
   const there = folder === undefined ? [] : dictionariesIn(folder);
   const known = kept.get(folder ?? '');
   if (known && known.there === there.join()) return known.expander;
+  vectors ??= new WordVectors(gunzipSync(readFileSync('src/files/words/vectors.gz')));
   wordNet ??= new WordNet(gunzipSync(readFileSync('src/files/words/wordnet.txt.gz')).toString());
   const expander = new Expander({
     wordNet,
-    vectors: (vectors ??= new WordVectors(gunzipSync(readFileSync('src/files/words/vectors.gz')))),
+    vectors,
     dictionaries: new Map(
       there.map((language) => [language, new PackedWords(readFileSync(fileOf(folder ?? '', language)))]),
     ),

@@ -36,6 +36,7 @@ export function placementMarks(
       readChannel(read(channel, 'requirements.json'), read(channel, 'taxonomy.csv')).tree,
     ]),
   );
+  const company = [...new Set(demoRows.map((row) => asText(row[slot('category')])))];
   const catalog = catalogWords(demoRows.map(text));
   const confirmed = (category: string, but: string): ConfirmedPlace[] =>
     [...trees].flatMap(([channel, tree]) => {
@@ -51,6 +52,7 @@ export function placementMarks(
       const rows = demoRows.filter((row) => asText(row[slot('category')]) === name);
       const found = suggestPlaces(search, tree, {
         name,
+        company,
         itemNames: rows.map((row) => asText(row[slot('name')])),
         described: { texts: rows.map(text), catalog },
         ...(learning ? { confirmed: confirmed(name, channel) } : {}),

@@ -12,6 +12,13 @@ export interface MeantPlace {
   readonly matched: readonly string[];
 }
 
+export interface PlacesByMeaning {
+  /** The places that a name means, in no order. */
+  find(name: string): MeantPlace[];
+  /** How near places are to all that a shop sells, by its categories' names: 0 to 1 by code, where words tell. */
+  company(names: readonly string[]): ReadonlyMap<string, number>;
+}
+
 /** Tuned on `tests/data/labels/places-tuning.tsv`. */
 const shares = {
   /** A synonym of a place counts so much of its name. */
@@ -26,12 +33,15 @@ const shares = {
   alike: 0.9,
   alikeFrom: 0.3,
   /** A name that is used as a place with its synonyms and branch is, all its words together. */
-  whole: 0.15,
+  whole: 0.3,
   synonymsInWhole: 0.5,
   branchInWhole: 0.5,
   /** From here on a word is said to have led there. */
   told: 0.35,
 };
+
+/** Names of categories that are looked at to know what a shop sells. */
+const mostNames = 300;
 
 interface Place {
   readonly code: string;
@@ -45,7 +55,7 @@ interface Place {
  * its definition), then a name's words are laid beside them. Each word of the name counts by the nearest word of the place,
  * so that the second word of a name says as much about a place as all that the first one implies.
  */
-export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: string) => MeantPlace[] {
+export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesByMeaning {
   const known = new Map<string, { at: number; unit: Unit }>();
   const unitAt = (unit: Unit, language: string): number => {
     const key = `${language}\t${unit.word}`;
@@ -128,7 +138,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
     return apart.map((left) => 1 - left);
   };
 
-  return (name) => {
+  const find = (name: string): MeantPlace[] => {
     const readings = expander.read(name);
     const original = new Map(
       name
@@ -171,8 +181,19 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): (name: 
           if (score > best) [best, matched] = [score, led];
         }
       }
-      if (whole && vector) best += shares.whole * Math.max(0, cosine(whole, vector));
+      if (whole && vector) best += shares.whole * Math.max(0, 1 - best) * Math.max(0, cosine(whole, vector));
       return best > 0.05 ? [{ code, score: best, matched }] : [];
     });
+  };
+  return {
+    find,
+    company(names) {
+      const shop = summed(names.slice(0, mostNames).flatMap((name) => vectorsOf(name, undefined, 1)));
+      return new Map(
+        places.flatMap(({ code, vector }) =>
+          shop && vector ? [[code, Math.max(0, cosine(shop, vector))] as const] : [],
+        ),
+      );
+    },
   };
 }

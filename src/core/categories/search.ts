@@ -23,6 +23,8 @@ export interface CategorySearch {
    * @param every whether a place that has every word of the query stands above one that has some of them
    */
   find(query: string, most?: number, every?: boolean): CategoryHit[];
+  /** How near places are to all that a shop sells, 0 to 1 by code; nothing where words are read by their letters alone. */
+  company(names: readonly string[]): ReadonlyMap<string, number>;
 }
 
 /**
@@ -40,16 +42,21 @@ export function searchTree(tree: CategoryTree, expander?: Expander): CategorySea
   if (!expander) return byText;
   const byMeaning = placesByMeaning(tree, expander);
   const kept = new Map<string, CategoryHit[]>();
+  let shop: { names: readonly string[]; near: ReadonlyMap<string, number> } | undefined;
   return {
     find(query, most = 8, every = true) {
       const key = `${every}\t${query}`;
       let hits = kept.get(key);
       if (!hits) {
-        hits = both(byMeaning(query), byText.find(query, mostHits, every)).slice(0, mostHits);
+        hits = both(byMeaning.find(query), byText.find(query, mostHits, every)).slice(0, mostHits);
         if (kept.size >= mostKept) kept.clear();
         kept.set(key, hits);
       }
       return hits.slice(0, most);
+    },
+    company(names) {
+      if (names !== shop?.names) shop = { names, near: byMeaning.company(names) };
+      return shop.near;
     },
   };
 }
@@ -105,6 +112,7 @@ function searchByText(tree: CategoryTree): CategorySearch {
       })),
   );
   return {
+    company: () => new Map(),
     find(query, most = 8, every = true) {
       const words = askedWords(query.slice(0, mostSigns));
       if (words.length === 0) return [];
@@ -215,9 +223,14 @@ export interface MerchantCategory {
   readonly itemNames: readonly string[];
   /** What its items are described as, with the words of the whole catalog to tell boilerplate by. */
   readonly described?: { readonly texts: readonly string[]; readonly catalog: CatalogWords };
+  /** What the shop's categories are called, all of them: of places as likely the nearest to what else it sells is taken. */
+  readonly company?: readonly string[];
   /** Places confirmed for it in other feeds. */
   readonly confirmed?: readonly ConfirmedPlace[];
 }
+
+/** How much it counts that a place is near to what else the shop sells. */
+const companyShare = 0.2;
 
 /** Items of a category whose names are looked at one by one. */
 const mostItemNames = 6;
@@ -290,8 +303,13 @@ export function suggestPlaces(
       scores.set(hit.code, entry);
     }
   }
+  const company = category.company ? search.company(category.company) : undefined;
   const ranked = [...scores]
-    .map(([code, found]) => ({ code, ...found }))
+    .map(([code, found]) => ({
+      code,
+      ...found,
+      score: found.score * (1 - companyShare + companyShare * (company?.get(code) ?? 1)),
+    }))
     .sort(
       (a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')),
     );
@@ -329,7 +347,7 @@ export function suggestPlaces(
  */
 function sureness(first: number, second: number): number {
   const apart = first - second;
-  return 1 / (1 + Math.exp(1.35 - 1.04 * first - 10.85 * apart - (2.12 * apart) / (first || 1)));
+  return 1 / (1 + Math.exp(1.42 - 0.95 * first - 13.14 * apart - (2.13 * apart) / (first || 1)));
 }
 
 /** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */

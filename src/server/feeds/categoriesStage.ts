@@ -81,6 +81,7 @@ const likelyFrom = 95;
 interface CategoryGroups {
   readonly rows: ReadonlyMap<string, readonly Row[]>;
   readonly words: CatalogWords;
+  readonly names: readonly string[];
 }
 
 const groups = new WeakMap<Snapshot, CategoryGroups>();
@@ -98,7 +99,7 @@ function groupsOf(snapshot: Snapshot): CategoryGroups {
     else rows.set(name, [row]);
   }
   const sampled = [...rows.values()].flatMap((group) => descriptionsOf(snapshot, group));
-  const made = { rows, words: catalogWords(sampled) };
+  const made = { rows, words: catalogWords(sampled), names: [...rows.keys()] };
   groups.set(snapshot, made);
   return made;
 }
@@ -167,6 +168,7 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
     const rows = grouped.rows.get(category) ?? [];
     return suggestPlaces(search, tree, {
       name: category,
+      company: grouped.names,
       itemNames: rows.slice(0, mostSampled).map((row) => asText(row[nameSlot])),
       described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
       confirmed: confirmed(category),
