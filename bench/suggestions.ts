@@ -6,6 +6,7 @@
 import { dictionariesIn, expanderWith, fetchDictionaries } from '../src/files/words';
 import { choiceResults } from '../tests/support/choiceLabels';
 import { columnResults } from '../tests/support/columnLabels';
+import { fieldResults } from '../tests/support/fieldLabels';
 import { type LabelledResult, labelledResults, labelledTrees, sharesOf } from '../tests/support/placeLabels';
 
 const folder = process.env.LIVELY_WORDS ?? '.words';
@@ -63,3 +64,9 @@ curve(columns);
 for (const { table, column, found, right } of columns.filter(({ rank }) => rank !== 0))
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
 console.log(`columns, without dictionaries: ${shares(columnResults(file))}`);
+
+const fields = fieldResults();
+console.log(`fields: ${shares(fields)}`);
+curve(fields);
+for (const { language, label, found, right } of fields.filter(({ rank }) => rank !== 0))
+  console.log(`  ${language}: ${label} → ${found}, right: ${right}`);

@@ -2,6 +2,8 @@ import type { Attribute } from '../catalog/attributes';
 import { type Composition, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { readIdentifier } from '../identifiers/gtin';
+import { headingMeaning, headingMeanings, isHeadingOf } from '../intake/headingLexicon';
+import { fold } from '../text/folding';
 import { lengthIn } from '../text/length';
 import { nameLikeness, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
@@ -86,7 +88,7 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
 }
 
 const ofParcel =
-  /\b(package|packaging|parcel|shipping|ship|postage|paket|versand|verpackung|paquete|env[ií]o|embalaje|colis|exp[eé]dition|pacco|spedizione|verzending|paczk\w*|wysy[lł]k\w*|pacote|frete|f[oö]rpackning|frakt)/i;
+  /\b(package|packaging|parcel|shipping|ship|postage|paket|versand|verpackung|paquete|env[ií]o|embalaje|colis|exp[eé]dition|pacco|spedizione|verzending|paczk\w*|wysy[lł]k\w*|pacote|embalagem|frete|f[oö]rpackning|frakt)/i;
 const ofAnotherPrice =
   /\b(list|was|before|reference|rrp|msrp|deal|sale|special|offer|discount|unit|cost|uvp|streichpreis|aktionspreis|grundpreis|einkauf\w*|anterior|rebajad\w*|oferta|barr[eé]|conseill[eé]|sold[eé]|listino|scontat\w*|advies|katalogow\w*|promocyj\w*|sugerid\w*|rekommender\w*|rea)/i;
 
@@ -124,6 +126,14 @@ export function suggestForField(
     ...field.synonyms,
     ...Object.values(field.labels ?? {}),
   ];
+  const meanings = fieldNames.flatMap((name) => {
+    const meaning = headingMeaning(name);
+    return meaning ? [{ name, ...meaning }] : [];
+  });
+  const ownNames = ({ label, code, synonyms }: Attribute) => [label, spokenName(code), ...synonyms];
+  // A field that is called what one attribute is called is no other's for what such headings may mean elsewhere.
+  const called = new Set(fieldNames.map(fold));
+  const named = attributes.some((one) => ownNames(one).some((name) => called.has(fold(name))));
   for (const attribute of attributes) {
     const kinds = fitting[field.kind];
     const kindAt = kinds.indexOf(attribute.kind);
@@ -137,13 +147,26 @@ export function suggestForField(
     let best = 0;
     let because = '';
     for (const name of fieldNames)
-      for (const other of [attribute.label, spokenName(attribute.code), ...attribute.synonyms]) {
+      for (const other of ownNames(attribute)) {
         const likeness = nameLikeness(name, other);
         if (likeness > best) {
           best = likeness;
           because = `“${name}” is like “${other}”`;
         }
       }
+    const listed = named ? undefined : fieldNames.find((name) => isHeadingOf(attribute.code, name));
+    if (listed !== undefined && best < 0.98) {
+      best = 0.98;
+      because = `“${listed}” means ${attribute.label}`;
+    }
+    const meant = named
+      ? undefined
+      : meanings.find(({ about }) => headingMeanings.get(attribute.code)?.has(about));
+    const says = meant?.whole ? 0.93 : 0.75;
+    if (meant && best < says) {
+      best = says;
+      because = `“${meant.name}” means ${attribute.label}`;
+    }
     if (best >= 0.4) {
       score = Math.max(score, Math.round(best * 90 - kindAt * 3));
       reasons.push(because);

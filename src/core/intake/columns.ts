@@ -275,7 +275,9 @@ function matchColumns(
       spokenName(lastName(heading)),
     ].map(fold);
     const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
-    const meanings = [...new Set(spoken)].flatMap((one) => headingMeaning(one, english) ?? []);
+    const meanings = [...new Set(spoken)]
+      .flatMap((one) => headingMeaning(one, english) ?? [])
+      .sort((one, other) => Number(other.whole) - Number(one.whole));
     const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
     const understood = meanings.some(({ whole }) => whole);
     const near = [...exact, ...meant].every((one) => one === undefined) && fuzzy-- > 0;
@@ -310,10 +312,11 @@ function matchColumns(
         }
       return best;
     });
-    // A heading that is one attribute's very name is another's by half of it at most: "EAN code" is no item code.
-    if (found.some(({ likeness }) => likeness >= 0.98))
+    // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:
+    // "EAN code" is no item code.
+    if (meant.some((one) => one?.whole) || found.some(({ likeness }) => likeness >= 0.98))
       for (const [at, one] of found.entries())
-        if (one.likeness < 0.95) one.likeness *= meant[at] ? 0.75 : 0.5;
+        if (one.likeness < 0.95) one.likeness *= meant[at]?.whole ? 1 : meant[at] ? 0.75 : 0.5;
     known.set(heading, found);
     return found;
   };

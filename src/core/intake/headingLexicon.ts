@@ -18,7 +18,7 @@ const words: Readonly<Record<string, string>> = {
     indeks|kod|kod produktu|kod towaru|nr katalogowy|numer katalogowy|symbol|numer artykułu|nr art|kod artykułu|
     código do produto|código do artigo|cód|cód produto|referência|ref artigo|código artigo|
     artikelnummer|artnr|produktkod|varunummer|benämningsnr`,
-  name: `desc|short desc|libellé court|
+  name: `annonsrubrik|desc|short desc|libellé court|
     title|product title|item title|short description|short text|description short|item description|article name|
     product|model name|heading|bezeichnung|bez|artikelbezeichnung|artikelbez|artikelname|produktbezeichnung|
     kurzbezeichnung|kurztext|name|titel|benennung|bezeichnung 1|désignation|désign|libellé|libellé produit|
@@ -205,7 +205,8 @@ const idle = new Set(
   buch book livre libro boek książka livro bok
   ao aos au aux am im em na sul al för för pour für para per voor dla till
   the of for in to de du des la le les del el los di il lo della dell van het do da dos
-  overall total gesamt totale totaal celkem insgesamt
+  listing annonce inserzione advertentie anuncio anúncio annons ogłoszenia inserat
+  główne główny główna overall total gesamt totale totaal celkem insgesamt
   dims dim dimension dimensions abmessung mass masse abmessungen afm wymiar mått matt misura medida main haupt principal
   principale hoofd glowne field col column spalte`
     .split(/\s+/)
@@ -221,7 +222,7 @@ const about: ReadonlyMap<string, string> = new Map(
     current:
       'actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
     new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
-    final: 'endgültig definitivo końcowa slutligt end',
+    final: 'endgültig definitivo końcowa slutligt',
     old: 'streich crossed_ ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
     full: 'pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
     purchase:
@@ -229,7 +230,7 @@ const about: ReadonlyMap<string, string> = new Map(
     wholesale:
       'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
     cost: 'kosten coste costo coût custo koszt kostnad costs',
-    sale: 'aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional promoção kampanj rea special deal soldé réduit sonder',
+    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional promoção kampanj rea special deal soldé réduit sonder',
     recommended:
       'empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
     retail:
@@ -239,12 +240,12 @@ const about: ReadonlyMap<string, string> = new Map(
     tax: 'mwst ust vat tva iva btw moms gst',
     reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
     stock:
-      'ist bestand_ bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
-    warehouse: 'almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
+      'magazynowy ist bestand_ bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
+    warehouse: 'magazynowa almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
     available:
-      'verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
+      'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
     quantity:
-      'qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
+      'uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
     status: 'state statut estado stato staat stan_ zustand état estat',
     name: 'nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
     description:
@@ -277,7 +278,7 @@ const about: ReadonlyMap<string, string> = new Map(
     maker:
       'verlag publisher éditeur editor editorial editore uitgever wydawca wydawnictwo editora förlag hersteller fabricant fabricante produttore fabrikant producent producenta tillverkare manufacturer producer mfr',
     supplier:
-      'lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
+      'vendeur vendedor venditore verkoper sprzedawcy sprzedawca säljarens säljare merchant merchants händlers lieferant fournisseur proveedor fornitore leverancier dostawca dostawcy fornecedor leverantör vendor seller',
     brand: 'marke marque marca marchio merk marka märke varumärke',
     category:
       'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
@@ -285,9 +286,12 @@ const about: ReadonlyMap<string, string> = new Map(
     condition: 'zustand_ état_ condizione condizioni conditie skick condição',
     reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
     from: 'ab dès desde dal vanaf od från',
+    start: 'starts beginn begins begin début inicio inizio początek início börjar',
+    end: 'ends ende fin fine einde koniec fim slut until bis',
+    fill: 'füll filling fill_ nettofüll',
     date: 'datum fecha data',
     release: 'erscheint erscheinung sortie lanzamiento uscita premiery lançamento verschijning',
-    author: 'autor auteur autore verfasser författare autora writer',
+    author: 'written autor auteur autore verfasser författare autora writer',
     own: 'interne interna interno intern internal eigene intern_ wewnętrzny',
     customs:
       'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
@@ -312,7 +316,7 @@ const about: ReadonlyMap<string, string> = new Map(
     crossed:
       'streich durchgestrichen barré tachado barrato doorgestreept przekreślona riscado överstruken struck',
     whom: 'wen qui quién chi wie kogo quem vem',
-    type: 'typ tipo tipologia soort rodzaj sorte',
+    type: 'art art_ kind typ tipo tipologia soort rodzaj sorte',
   }).flatMap(([word, others]) => [
     [word, word] as const,
     ...others.split(' ').map((other) => [fold(other.replace(/_$/, '')), word] as const),
@@ -321,8 +325,10 @@ const about: ReadonlyMap<string, string> = new Map(
 
 /** Headings by what their words are about, in any order, beside those that the names above give. */
 const combinations: Readonly<Record<string, string>> = {
-  sku: 'code own|reference own|code reference|reference|code supplier|code',
-  name: 'name',
+  sku: 'reference supplier|code own|reference own|code reference|reference|code supplier|code',
+  name: 'name|name sale',
+  saleStarts: 'sale start|from sale|date sale start',
+  saleEnds: 'end sale|date end sale',
   description:
     'description|description long|description full|blurb|text description|description text|text long|text',
   price:
@@ -351,15 +357,15 @@ const combinations: Readonly<Record<string, string>> = {
   height: 'height',
   depth: 'depth|length',
   countryOfOrigin: 'country origin|origin|country manufacture|country|manufacture',
-  brand: 'brand|maker|brand name|maker name',
+  brand: 'supplier|name supplier|brand|maker|brand name|maker name',
   mpn: 'code maker|reference maker',
   category: 'category|group|category name|group name|type',
   itemCondition: 'condition|condition type|status condition',
   customsCode: 'customs|code customs',
   author: 'author|author name',
-  volume: 'volume|size volume',
+  volume: 'fill quantity|volume|size volume',
   diameter: 'diameter',
-  bookFormat: 'binding|book binding',
+  bookFormat: 'binding|binding type|book binding',
   ageRange: 'age|age minimum|age recommended|age from',
   warning: 'warning|warning safety|safety',
   energyClass: 'class energy|energy',
@@ -416,6 +422,9 @@ export function headingMeaning(
   return { about: [...found].sort().join(' '), whole };
 }
 
+/** What joins the parts of a word. */
+const linkings = ['', 's', 'n', 'en', 'e'];
+
 interface WordMeaning {
   readonly about: readonly string[];
   readonly whole: boolean;
@@ -431,7 +440,9 @@ function meaningOfWord(word: string, english: (word: string) => readonly string[
   for (let at = 3; at <= word.length - 3; at++) {
     const [before, after] = [word.slice(0, at), word.slice(at)];
     if (!part(after)) continue;
-    for (const first of [before, before.replace(/(?:s|n|en|e)$/, '')])
+    for (const first of linkings
+      .filter((one) => before.endsWith(one))
+      .map((one) => before.slice(0, before.length - one.length)))
       if (part(first)) return { about: [first, after].flatMap((one) => about.get(one) ?? []), whole: true };
   }
   // What a longer word is about stands at its end: "Gesamthöhe" is a height, of whatever.
@@ -448,23 +459,6 @@ function meaningOfWord(word: string, english: (word: string) => readonly string[
   return undefined;
 }
 
-/** What headings of each attribute are about ({@link HeadingMeaning.about}). */
-export const headingMeanings: ReadonlyMap<string, ReadonlySet<string>> = new Map(
-  Object.entries(words).map(([code, text]) => [
-    code,
-    new Set([
-      ...text.split('|').flatMap((word) => {
-        const meaning = headingMeaning(word.trim());
-        return meaning?.whole ? [meaning.about] : [];
-      }),
-      ...(combinations[code] ?? '')
-        .split('|')
-        .filter((one) => one !== '')
-        .map((one) => one.split(' ').sort().join(' ')),
-    ]),
-  ]),
-);
-
 /** The names by attribute code. */
 export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
   Object.entries(words).map(([code, text]) => [
@@ -479,3 +473,33 @@ export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
     ],
   ]),
 );
+
+const sorted = (words: string): string => words.split(' ').sort().join(' ');
+/** The attributes that each combination names. */
+const named = new Map<string, Set<string>>();
+for (const [code, text] of Object.entries(combinations))
+  for (const one of text.split('|')) {
+    const about = sorted(one);
+    named.set(about, (named.get(about) ?? new Set()).add(code));
+  }
+
+/** What headings of each attribute are about ({@link HeadingMeaning.about}). A combination above is only whose it says. */
+export const headingMeanings: ReadonlyMap<string, ReadonlySet<string>> = new Map(
+  [...new Set([...Object.keys(words), ...Object.keys(combinations)])].map((code) => [
+    code,
+    new Set([
+      ...(headingLexicon.get(code) ?? []).flatMap((word) => {
+        const meaning = headingMeaning(word);
+        return meaning?.whole && (named.get(meaning.about)?.has(code) ?? true) ? [meaning.about] : [];
+      }),
+      ...[...named].flatMap(([about, codes]) => (codes.has(code) ? [about] : [])),
+    ]),
+  ]),
+);
+
+const solid = (text: string): string => fold(text).replace(/ /g, '');
+const solidNames = new Map([...headingLexicon].map(([code, names]) => [code, new Set(names.map(solid))]));
+
+/** Whether a heading is one of an attribute's names as it stands, however it is spelled. */
+export const isHeadingOf = (code: string, heading: string): boolean =>
+  solidNames.get(code)?.has(solid(heading)) === true;
