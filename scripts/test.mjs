@@ -124,21 +124,29 @@ async function integration(folder, startDatabase) {
   }
 }
 
-async function pages(folder, startStack) {
-  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
+/** Browser test files by the lane that runs them, each against an application of its own; those that wait most come first. */
+const browserFiles = {
+  first: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'],
+  second: ['views', 'workload', 'written'],
+};
+
+async function pages(folder, startStack, lane) {
+  const only = process.env.LIVELY_ONLY?.split('|');
+  const files = browserFiles[lane].filter((name) => !only || only.includes(name));
+  if (files.length === 0) return;
   const stack = await startStack({
-    folder: join(folder, 'pages'),
-    ports,
+    folder: join(folder, `pages-${lane}`),
+    ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
     quick: true,
     extraEnv: { LIVELY_STANDIN_SECONDS: '2' },
   });
   try {
-    const files = process.env.LIVELY_ONLY
-      ? process.env.LIVELY_ONLY.split('|').map((name) => `tests/pages/${name}.test.ts`)
-      : ['catalog', 'channels', 'doors', 'mapping', 'path', 'together', 'views', 'workload', 'written'].map(
-          (name) => `tests/pages/${name}.test.ts`,
-        );
-    await playwright('Browser tests', files, folder, { LIVELY_ADDRESS: stack.address });
+    await playwright(
+      `Browser tests, ${lane} lane`,
+      files.map((name) => `tests/pages/${name}.test.ts`),
+      folder,
+      { LIVELY_ADDRESS: stack.address },
+    );
   } finally {
     await stack.stop();
   }
@@ -168,7 +176,14 @@ await main(async () => {
   const wanted = (name) => only.length === 0 || only.includes(name);
   try {
     await buildPrograms();
-    // Two lanes: what needs no pages, and what does.
+    // Two lanes, so that both processors have work until the end: what needs no pages begins while they are built.
+    const browsing = wanted('pages') || wanted('killing');
+    const built = browsing
+      ? part('Building the pages', async () => {
+          await buildPages();
+          return 'done';
+        })
+      : Promise.resolve();
     const lanes = await Promise.allSettled([
       (async () => {
         if (wanted('checks')) {
@@ -179,14 +194,12 @@ await main(async () => {
         }
         if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
         if (wanted('integration')) await integration(folder, startDatabase);
+        await built;
+        if (wanted('pages')) await pages(folder, startStack, 'second');
       })(),
       (async () => {
-        if (!wanted('pages') && !wanted('killing')) return;
-        await part('Building the pages', async () => {
-          await buildPages();
-          return 'done';
-        });
-        if (wanted('pages')) await pages(folder, startStack);
+        await built;
+        if (wanted('pages')) await pages(folder, startStack, 'first');
         if (wanted('killing'))
           await playwright('Killing every process', ['tests/pages/killing.test.ts'], folder, {
             LIVELY_ADDRESS: 'http://127.0.0.1:1',

@@ -23,6 +23,7 @@ const formSchema = importMappingSchema
     sheet: true,
     headingRow: true,
     headingLines: true,
+    shortRows: true,
     list: true,
     variants: true,
   })

@@ -47,6 +47,24 @@ test('bring in a supplier’s file', async ({ page }) => {
   await expect(page.locator('[data-cell]', { hasText: /^Wandtopf/ })).toHaveCount(3);
 });
 
+test('a column that no attribute is for gets one on the spot, with its unit', async ({ page }) => {
+  await page.goto('/sources');
+  const buffer = Buffer.from('Code,Name,Wick length (mm)\nFH-C1,Candle,120\nFH-C2,Long candle,180\n');
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'candles.csv', mimeType: 'text/csv', buffer });
+  await page.getByLabel('Wick length (mm) becomes').selectOption('a new attribute …');
+  await expect(page.getByLabel('Label of the new attribute')).toHaveValue('Wick length');
+  await expect(page.getByLabel('Kind of the new attribute')).toHaveValue('measure');
+  await page.getByRole('button', { name: 'Make it and fill from it' }).click();
+  await expect(page.getByRole('button', { name: 'Wick length, filled' })).toBeVisible();
+  await page.getByRole('button', { name: 'Check all rows' }).click();
+  await page.getByRole('button', { name: 'Bring in 2 items' }).click();
+  await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
+  await page.goto('/items/FH-C2');
+  await expect(page.getByLabel('Wick length', { exact: true })).toHaveValue('180 mm');
+});
+
 test('map a field by a suggestion and by hand', async ({ page }) => {
   await page.goto(`${feed}/fields?show=toFill`);
   await page.getByRole('button', { name: 'Available from, may' }).click();

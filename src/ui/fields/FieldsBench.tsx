@@ -14,9 +14,9 @@ import { FindBox } from '../kit/inputs';
 import { TakeFrom } from '../kit/TakeFrom';
 import { useAddress } from '../kit/useAddress';
 import { useOpen, useShown } from '../kit/useOpen';
+import { AttributeFor } from './AttributeFor';
 import { behindHref } from './behind';
 import { NeedMark } from './NeedMark';
-import { NewAttribute } from './NewAttribute';
 import { PerCategory } from './PerCategory';
 
 type Show = 'all' | 'toFill' | 'failing' | 'changed';
@@ -304,7 +304,7 @@ function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) 
         </Link>
       )}
       {row.choices && <Link href={valuesHref}>Its words, and what each becomes</Link>}
-      {!row.elsewhere && <NewAttribute row={row} />}
+      {!row.elsewhere && <AttributeFor row={row} />}
     </div>
   );
 }

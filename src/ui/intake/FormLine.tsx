@@ -97,6 +97,14 @@ export function FormLine({
           {...common}
         />
       )}
+      {mapping.kind === 'delimited' && (
+        <Tick
+          name="rows may leave out their last cells"
+          checked={mapping.shortRows === true}
+          onChange={(shortRows) => set({ shortRows })}
+          {...common}
+        />
+      )}
       {(mapping.kind === 'xml' || mapping.kind === 'json') && (
         <>
           <Choice

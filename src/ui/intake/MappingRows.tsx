@@ -1,10 +1,13 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { setForm } from '@/actions/sources';
 import type { Attribute } from '@/core/catalog/attributes';
+import { guessAttribute } from '@/core/catalog/survey';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
+import { headingWords } from '@/core/intake/headings';
 import { columnsOf, intakeSteps } from '@/core/intake/mapping';
-import type { RunPreview, RunRow } from '@/server/sources/sources';
+import type { ColumnView, RunPreview, RunRow } from '@/server/sources/sources';
+import { NewAttribute } from '../attributes/NewAttribute';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
 import { Bar } from '../kit/Bar';
@@ -31,6 +34,21 @@ const brief = (column: string): string => {
   return last.startsWith('@') ? `${names.at(-2) ?? ''} ${last}`.trim() : last;
 };
 
+/** What is chosen for a column that no attribute is for. */
+const ofItsOwn = '+';
+
+/** An attribute of a column's own: called as it is, of the kind its cells have, found by that name in the next file. */
+function attributeFor({ name, samples }: ColumnView) {
+  const { name: heading, unit } = headingWords(brief(name));
+  const { label, kind } = guessAttribute(heading, samples);
+  const measured = kind === 'measure' || (kind === 'number' && unit !== undefined);
+  return {
+    label: label.charAt(0).toUpperCase() + label.slice(1),
+    kind: measured ? ('measure' as const) : kind,
+    more: { synonyms: [heading], ...(measured && unit ? { unit } : {}) },
+  };
+}
+
 /** One row an attribute: what fills it, how far, and its first value. Opened, a row shows the file to pick from. */
 export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
   const { open, toggle } = useOpen('attribute');
@@ -42,7 +60,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
   const unused = columns.filter(({ name }) => !used.has(name));
   const set = (attribute: string, composition: Composition | null) =>
     acts.change({ edit: 'field', attribute, composition });
-  const put = (column: string, attribute: string) => {
+  const put = (column: string, attribute: string) =>
     set(
       attribute,
       fromAttribute(
@@ -53,7 +71,8 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
         ),
       ),
     );
-  };
+  /** The unused column that an attribute of its own is being made for. */
+  const [making, setMaking] = useState<string>();
   const lines = targets
     .filter(({ code, label }) => `${label} ${code}`.toLowerCase().includes(find.toLowerCase()))
     .sort(
@@ -88,24 +107,46 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
           <span>First value</span>
         </div>
         {unused.slice(0, 12).map((column) => (
-          <div className="intake-row unused" key={column.name}>
-            <span className="muted">unused</span>
-            <span className="row" style={{ minWidth: 0 }}>
-              <span className="chip attribute cut" title={spoken(column.name)}>
-                {brief(column.name)}
+          <Fragment key={column.name}>
+            <div className="intake-row unused">
+              <span className="muted">unused</span>
+              <span className="row" style={{ minWidth: 0 }}>
+                <span className="chip attribute cut" title={spoken(column.name)}>
+                  {brief(column.name)}
+                </span>
+                <Choice
+                  name={`${column.name} becomes`}
+                  value=""
+                  prompt="leave out"
+                  options={[
+                    [ofItsOwn, 'a new attribute …'] as const,
+                    ...targets.map(({ code, label }) => [code, label, fields[code] !== undefined] as const),
+                  ]}
+                  onChange={(attribute) =>
+                    attribute === ofItsOwn ? setMaking(column.name) : put(column.name, attribute)
+                  }
+                  disabled={acts.locked}
+                />
               </span>
-              <Choice
-                name={`${column.name} becomes`}
-                value=""
-                prompt="leave out"
-                options={targets.map(({ code, label }) => [code, label, fields[code] !== undefined] as const)}
-                onChange={(attribute) => put(column.name, attribute)}
-                disabled={acts.locked}
-              />
-            </span>
-            <span className="number muted">{column.filled}</span>
-            <span className="samples cut">{column.samples.join(' · ') || 'always empty'}</span>
-          </div>
+              <span className="number muted">{column.filled}</span>
+              <span className="samples cut">{column.samples.join(' · ') || 'always empty'}</span>
+            </div>
+            {making === column.name && (
+              <div className="making">
+                <NewAttribute
+                  {...attributeFor(column)}
+                  onLeave={() => setMaking(undefined)}
+                  onMade={(attribute) => {
+                    setMaking(undefined);
+                    set(
+                      attribute.code,
+                      fromAttribute(column.name, intakeSteps(attribute, column.name, column.samples)),
+                    );
+                  }}
+                />
+              </div>
+            )}
+          </Fragment>
         ))}
         {lines.map(({ code, label }) => {
           const composition = fields[code];

@@ -1,0 +1,53 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { storeAttribute } from '@/actions/catalog';
+import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { Choice, Words } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { useCatalog } from '../kit/useCatalog';
+import { codeOf, kindNames } from './AttributeForm';
+
+interface NewAttributeProps {
+  /** What it is called and what kind it is, until somebody says otherwise. */
+  label: string;
+  kind: Attribute['kind'];
+  /** What else is known of it: other names, the unit. */
+  more?: Partial<Pick<Attribute, 'synonyms' | 'unit'>>;
+  onMade(attribute: Attribute): void;
+  onLeave(): void;
+}
+
+/** Makes an attribute the catalog lacks, on the spot; whoever asked fills from it, or fills it, at once. */
+export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeave }: NewAttributeProps) {
+  const acts = useCatalog(undefined, false);
+  const [label, setLabel] = useState(begun);
+  const [kind, setKind] = useState(guessed);
+  const code = codeOf(label);
+  return (
+    <form
+      className="row"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const attribute: Attribute = { synonyms: [], ...more, code, label: label.trim(), kind };
+        if (kind !== 'measure') delete attribute.unit;
+        acts.run(
+          () => storeAttribute(attribute, true),
+          () => onMade(attribute),
+        );
+      }}
+    >
+      <Words name="Label of the new attribute" value={label} onChange={setLabel} />
+      <Choice
+        name="Kind of the new attribute"
+        value={kind}
+        options={attributeKinds.map((one) => [one, kindNames[one]] as const)}
+        onChange={(next) => setKind(attributeKinds.find((one) => one === next) ?? 'text')}
+      />
+      <Button type="submit" variant="default" disabled={code === '' || acts.busy}>
+        Make it and fill from it
+      </Button>
+      <TextButton onClick={onLeave}>Not now</TextButton>
+    </form>
+  );
+}

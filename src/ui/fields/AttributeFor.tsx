@@ -1,0 +1,28 @@
+'use client';
+import { useState } from 'react';
+import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { fromAttribute } from '@/core/compose/composition';
+import type { FieldRow } from '@/server/feeds/fieldsStage';
+import { NewAttribute } from '../attributes/NewAttribute';
+import { useDraft } from '../draft/useDraft';
+import { TextButton } from '../kit/TextButton';
+
+const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choice', category: 'text' };
+
+/** Makes an attribute for a field that nothing in the catalog is for, and fills the field from it at once. */
+export function AttributeFor({ row }: { row: FieldRow }) {
+  const draft = useDraft();
+  const [open, setOpen] = useState(false);
+  if (!open) return <TextButton onClick={() => setOpen(true)}>Make an attribute for it</TextButton>;
+  return (
+    <NewAttribute
+      label={row.label}
+      kind={attributeKinds.find((one) => one === (usualKinds[row.kind] ?? row.kind)) ?? 'text'}
+      onLeave={() => setOpen(false)}
+      onMade={({ code }) => {
+        setOpen(false);
+        void draft.save({ edit: 'fields', fields: { [row.code]: fromAttribute(code) } });
+      }}
+    />
+  );
+}
