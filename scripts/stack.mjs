@@ -109,7 +109,8 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
         });
         child.once('exit', (code, signal) => {
           if (stopping) return;
-          if (!ready) failures++;
+          // What was killed from outside did not fail by itself, however often that happens.
+          if (!ready && signal !== 'SIGKILL') failures++;
           ends = Date.now() - begun > wellAfter ? 0 : ends + 1;
           const how = signal ?? `code ${code}`;
           if (failures >= mostFailures) {

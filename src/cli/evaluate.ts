@@ -1,15 +1,17 @@
 import { createWriteStream, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
 import { attributeIndex, type Value } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
-import { writeAtom } from '../core/formats/atom';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { type CompiledPlan, compile } from '../core/listing/compile';
 import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
 import { type Plan, readPlan } from '../core/listing/plan';
 import { minorUnits } from '../core/measures/currencies';
+import { feedPieces, formats } from '../files/formats';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
 
@@ -41,8 +43,7 @@ function planIn(path: string): Plan {
 }
 
 /**
- * `cart evaluate`: a plan and a catalog into listings, a summary and, for channels that take Atom, a feed file; without a
- * database. `--currency` says which currency amounts are in that name none.
+ * `cart evaluate`: a plan and a catalog into listings, a summary and the channel's file; without a database. `--currency` says which currency amounts are in that name none.
  * @returns 0 when every listing in scope can be sent, 1 when some are blocked
  */
 export async function evaluateCommand(words: readonly string[], now: Date): Promise<number> {
@@ -101,12 +102,10 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     author: 'Lively Cart',
     updated: now.toISOString(),
   };
-  if (sheet.delivery.format === 'atom')
-    writeFileSync(join(out, 'feed.xml'), [...writeAtom(sheet, head, ready)].join(''));
-  else
-    process.stderr.write(
-      `${sheet.name} takes ${sheet.delivery.format.toUpperCase()}, which is not written yet; only the listings and the summary are there.\n`,
-    );
+  await pipeline(
+    Readable.from(feedPieces(sheet, head, ready)),
+    createWriteStream(join(out, `feed.${formats[sheet.delivery.format].ending}`)),
+  );
   const issuesByCheck: Record<string, number> = {};
   for (const { issues } of listings)
     for (const { check, field } of issues)

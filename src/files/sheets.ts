@@ -1,15 +1,20 @@
 import { Writable } from 'node:stream';
+import { setImmediate } from 'node:timers/promises';
 import ExcelJS from 'exceljs';
 
+/** Rows after which what has been packed is handed on. */
+const handedOn = 500;
+
 /**
- * Writes a workbook with one sheet. Every cell is text, so that no leading zero is lost and nothing is taken for a formula.
+ * Writes a workbook with one sheet, a piece at a time. Every cell is text, so that no leading zero is lost and nothing is
+ * taken for a formula.
  * @returns the file's bytes
  */
-export async function writeSheet(
+export async function* sheetPieces(
   name: string,
   headings: readonly string[],
   rows: Iterable<readonly string[]>,
-): Promise<Uint8Array<ArrayBuffer>> {
+): AsyncGenerator<Uint8Array> {
   const pieces: Buffer[] = [];
   const stream = new Writable({
     write(piece: Buffer, _encoding, done) {
@@ -18,7 +23,10 @@ export async function writeSheet(
     },
   });
   const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
-  const sheet = book.addWorksheet(name.slice(0, 31), { views: [{ state: 'frozen', ySplit: 1 }] });
+  // What a sheet's name may not hold: Ecma-376, 18.2.19, and what spreadsheets make of it.
+  const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, ' ').slice(0, 31), {
+    views: [{ state: 'frozen', ySplit: 1 }],
+  });
   sheet.columns = headings.map((heading) => ({
     header: heading,
     width: Math.min(60, Math.max(12, heading.length + 4)),
@@ -26,8 +34,25 @@ export async function writeSheet(
   }));
   sheet.getRow(1).font = { bold: true };
   sheet.getRow(1).commit();
-  for (const row of rows) sheet.addRow([...row]).commit();
+  let count = 0;
+  for (const row of rows) {
+    sheet.addRow([...row]).commit();
+    if (++count % handedOn !== 0) continue;
+    await setImmediate();
+    yield* pieces.splice(0);
+  }
   sheet.commit();
   await book.commit();
+  yield* pieces;
+}
+
+/** {@link sheetPieces} as one. */
+export async function writeSheet(
+  name: string,
+  headings: readonly string[],
+  rows: Iterable<readonly string[]>,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const pieces: Uint8Array[] = [];
+  for await (const piece of sheetPieces(name, headings, rows)) pieces.push(piece);
   return new Uint8Array(Buffer.concat(pieces));
 }

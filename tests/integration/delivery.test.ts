@@ -3,6 +3,8 @@ import { eq } from 'drizzle-orm';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { listing, submission, submissionEntry } from '@/server/db/schema';
+import { fileView, wholeFile } from '@/server/feeds/feedFile';
+import { loadFeed } from '@/server/feeds/work';
 import { collectReport, FinalRefusal, sendSubmission, submissionFile } from '@/server/submissions/delivery';
 import { sendFeed } from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -77,7 +79,8 @@ test('sending twice gives the channel one file', async () => {
 test('the file is what was written down, not what the catalog says now', async () => {
   const result = await sendFeed(feed, false);
   if (!result.ok) throw new Error(result.reason);
-  const before = await submissionFile(result.submission);
+  const file = async () => Buffer.from(await submissionFile(result.submission)).toString();
+  const before = await file();
   // Something that was sent is changed, and something else goes.
   const [first, second] = await db
     .select({ sku: submissionEntry.sku })
@@ -87,10 +90,35 @@ test('the file is what was written down, not what the catalog says now', async (
   await editCells([{ sku: first?.sku ?? '', attribute: 'price', text: '1234.56' }]);
   await archiveItems([second?.sku ?? ''], true);
   expect(before).not.toContain('1234.56');
-  expect(await submissionFile(result.submission)).toBe(before);
+  expect(await file()).toBe(before);
   expect(before.match(/<entry>/g)).toHaveLength(result.count);
 });
 
 test('a submission that does not exist is refused for good', async () => {
   await expect(sendSubmission(999_999)).rejects.toThrow(FinalRefusal);
+});
+
+test('a feed’s file can be looked at before it leaves: its rows with their items, its beginning, and all of it', async () => {
+  const work = await loadFeed('lanternry-de');
+  if (!work) throw new Error('the feed is gone');
+  const view = await fileView(work);
+  const ready = work.published.listings.filter(({ state }) => state === 'ready');
+  expect(view).toMatchObject({
+    label: 'Atom',
+    name: 'lanternry-de.xml',
+    count: ready.length,
+    ofDraft: false,
+  });
+  expect(view.rows.map(({ sku }) => sku)).toEqual(ready.slice(0, 20).map(({ sku }) => sku));
+  const ref = view.columns.findIndex(({ code }) => code === 'ref');
+  expect(view.rows.every(({ sku, cells }) => cells[ref] === sku)).toBe(true);
+  const { pieces, mediaType } = await wholeFile(work);
+  let text = '';
+  for await (const piece of pieces) text += Buffer.from(piece).toString();
+  expect(mediaType).toBe('application/atom+xml');
+  expect(text.match(/<entry>/g)).toHaveLength(ready.length);
+  const entries = (all = '') => all.slice(all.indexOf('<entry>'), 4000);
+  // Only the time at which each was made differs.
+  const timeless = (all: string) => all.replace(/<updated>[^<]*<\/updated>/g, '');
+  expect(timeless(text)).toContain(timeless(entries(view.begins)));
 });

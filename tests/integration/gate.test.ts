@@ -13,6 +13,7 @@ afterAll(closeDatabase);
 /** Every way into the application and what it asks for. A new one is written down here, or the test fails. */
 const routes: Readonly<Record<string, string>> = {
   'api/channels/[code]/route.ts': 'GET look',
+  'api/feeds/[feed]/file/route.ts': 'GET look',
   'api/feeds/[feed]/plan/route.ts': 'GET look',
   'api/find/route.ts': 'GET look',
   'api/health/route.ts': 'GET look',

@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, inArray } from 'drizzle-orm';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { job, run, source } from '@/server/db/schema';
@@ -93,7 +93,14 @@ describe('a source at an address', () => {
     expect(items[positionOf('AD-1') ?? -1]?.values.price).toBe('2.00');
     const second = await latest(id);
 
-    await db.delete(job);
+    // The fetch that brought it is still at work when the run is done: it then writes down what it has seen.
+    await until(async () => {
+      const open = await db
+        .select()
+        .from(job)
+        .where(inArray(job.state, ['queued', 'running']));
+      return open.length === 0 ? true : undefined;
+    });
     await enqueueDue(new Date(due.getTime() + 48 * 3600_000));
     await until(async () => {
       const [one] = await db.select().from(source).where(eq(source.id, id));

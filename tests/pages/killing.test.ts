@@ -30,6 +30,9 @@ test('36 kill -9 over all processes: everything comes back by itself, and nothin
     folder,
     ports,
     quick: true,
+    onGivenUp: (words: string) => {
+      throw new Error(words);
+    },
     extraEnv: { LIVELY_LEASE_SECONDS: '2', LIVELY_PICTURES: 'none', LIVELY_LOG: 'silent' },
   });
   let connection: Connection | undefined;

@@ -134,6 +134,16 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await page.goto(`${feed}/send`);
   await page.getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
+  // What will leave can be looked at before.
+  const file = page.getByRole('region', { name: 'The file', exact: true });
+  await expect(file.getByRole('columnheader', { name: 'headline' })).toBeVisible();
+  await file.getByRole('button', { name: 'As it is' }).click();
+  await expect(file).toContainText('<c:headline>');
+  const [saving] = await Promise.all([
+    page.waitForEvent('download'),
+    file.getByRole('link', { name: 'Save the file' }).click(),
+  ]);
+  expect(saving.suggestedFilename()).toBe('lanternry-de.xml');
   await page.getByRole('button', { name: /^Send \d+ listings$/ }).click();
   await expect(page.getByRole('status').filter({ hasText: 'accepted' })).toBeVisible();
   const refused = page.locator('.sent', { hasText: 'QM-POT-RDG-TER-10' });

@@ -5,7 +5,7 @@ import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { readJson } from './bundle';
 import { roleAttributes } from './roles';
-import type { Field, FieldKind, FieldRole, Sheet } from './sheet';
+import { deliverySchema, type Field, type FieldKind, type FieldRole, type Sheet } from './sheet';
 
 /** What is known of a channel before its sheet is: its name and one market. */
 export interface ChannelHead {
@@ -123,7 +123,7 @@ const sheetOf = (head: ChannelHead, about: string, fields: Field[]): Sheet => ({
   demands: [],
   branches: [],
   merchant: [],
-  delivery: { manner: 'file', format: 'csv', most: 1000, decimalSign: '.' },
+  delivery: deliverySchema.parse({ manner: 'file', format: 'csv' }),
 });
 
 /** A column with few words that repeat is a choice among them; eight rows are the least to tell. */

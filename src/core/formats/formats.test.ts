@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { compileDemo, demoCatalog, lanternry } from '../../../tests/support/demo';
 import { gatherFamilies } from '../catalog/item';
 import { evaluateAll } from '../listing/evaluate';
-import { writeAtom } from './atom';
+import { atom } from './atom';
 import { readCatalogCsv, readCatalogNdjson } from './catalogCsv';
 import { escapeXml } from './xml';
 
@@ -18,7 +18,7 @@ const head = {
 
 describe('Atom', () => {
   const ready = evaluateAll(compileDemo(), demoCatalog).filter(({ state }) => state === 'ready');
-  const xml = [...writeAtom(lanternry.sheet, head, ready)].join('');
+  const xml = [...atom.write(lanternry.sheet, head, ready)].join('');
   const ask = (path: string) =>
     spawnSync('xmllint', ['--xpath', path, '-'], { input: xml, encoding: 'utf8' }).stdout.trim();
 
@@ -57,7 +57,7 @@ describe('Atom', () => {
     );
     const nasty = '<script>&amp; ]]> "\u0000\u000b\ud800';
     const wild = [
-      ...writeAtom(lanternry.sheet, head, [{ values: lanternry.sheet.fields.map(() => nasty) }]),
+      ...atom.write(lanternry.sheet, head, [{ values: lanternry.sheet.fields.map(() => nasty) }]),
     ].join('');
     expect(spawnSync('xmllint', ['--noout', '-'], { input: wild, encoding: 'utf8' })).toMatchObject({
       status: 0,

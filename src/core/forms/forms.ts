@@ -27,6 +27,8 @@ export interface Setting {
   readonly label: string;
   readonly help: string;
   readonly kind: 'number' | 'decimal' | 'text' | 'choice';
+  /** Whether it may be left out. */
+  readonly open: boolean;
   /** Of a choice; an empty value where it may be left open. */
   readonly choices: readonly (readonly [value: string, words: string])[];
 }
@@ -51,6 +53,7 @@ export function settingsOf(type: z.ZodObject, without: readonly string[] = []): 
     return [
       {
         name,
+        open,
         label: words.label,
         help: given.description ?? own.description ?? '',
         kind:
@@ -70,12 +73,14 @@ export function settingsOf(type: z.ZodObject, without: readonly string[] = []): 
   });
 }
 
-/** A thing with one setting as it was written; a number that is none, and a choice left open, take the setting away. */
-export function withSetting<T extends object>(thing: T, { name, kind }: Setting, text: string): T {
+/** A thing with one setting as it was written; a number that is none, and what is left open, take the setting away. */
+export function withSetting<T extends object>(thing: T, { name, kind, open }: Setting, text: string): T {
   const number = kind === 'decimal' ? Number(text.replace(',', '.')) : Number.parseInt(text, 10);
   const value =
     kind === 'text'
-      ? text
+      ? open && text === ''
+        ? undefined
+        : text
       : kind === 'choice'
         ? text || undefined
         : Number.isFinite(number) && text.trim() !== ''

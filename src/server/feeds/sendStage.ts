@@ -1,6 +1,13 @@
 import { asText } from '../../core/catalog/value';
 import type { ChannelProblem } from '../db/schema';
-import { listSubmissions, type SubmissionRow, submissionEntries, toSend } from '../submissions/submissions';
+import {
+  hasWayOut,
+  listSubmissions,
+  type SubmissionRow,
+  submissionEntries,
+  toSend,
+} from '../submissions/submissions';
+import { type FileView, fileView } from './feedFile';
 import type { FeedWork } from './work';
 
 export interface SentEntry {
@@ -17,6 +24,9 @@ export interface SendStage {
   readonly leftOut: number;
   readonly changed: number;
   readonly draftDiffers: boolean;
+  /** Whether something takes files of this channel by itself; else they are uploaded by hand. */
+  readonly answers: boolean;
+  readonly file: FileView;
   readonly submissions: readonly SubmissionRow[];
   readonly current: SubmissionRow | undefined;
   readonly entries: readonly SentEntry[];
@@ -50,6 +60,8 @@ export async function sendStage(work: FeedWork, submissionId: number | undefined
     leftOut: count('leftOut'),
     changed: pending.length,
     draftDiffers: work.changes > 0,
+    answers: hasWayOut(work.sheet),
+    file: await fileView(work),
     submissions,
     current,
     entries: entries

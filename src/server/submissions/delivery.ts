@@ -1,6 +1,8 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { writeAtom } from '../../core/formats/atom';
+import type { Sheet } from '../../core/channels/sheet';
+import type { FeedHead } from '../../core/formats/format';
+import { feedPieces, formats } from '../../files/formats';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { feed, listing, submission, submissionEntry } from '../db/schema';
@@ -39,31 +41,43 @@ export async function findSubmission(id: number) {
 }
 
 /** The file of a submission, made from what was written down when it was sent. */
-export async function submissionFile(id: number): Promise<string> {
+export async function submissionFile(id: number): Promise<Uint8Array<ArrayBuffer>> {
   const { found, head, sheet } = await loaded(id);
   const entries = await db
     .select()
     .from(submissionEntry)
     .where(eq(submissionEntry.submissionId, id))
     .orderBy(submissionEntry.sku);
-  const listings = entries.map(({ values }) => ({ values: sheet.fields.map(({ code }) => values[code]) }));
-  const atomHead = {
-    id: `urn:lively-cart:feed:${head.code}`,
-    title: `${sheet.name} ${head.country}`,
-    author: await merchantName(),
-    updated: found.createdAt.toISOString(),
-  };
-  return [...writeAtom(sheet, atomHead, listings)].join('');
+  const rows = entries.map(({ values }) => ({ values: sheet.fields.map(({ code }) => values[code]) }));
+  const pieces: Uint8Array[] = [];
+  for await (const piece of feedPieces(sheet, await fileHead(head, sheet, found.createdAt), rows))
+    pieces.push(piece);
+  return new Uint8Array(Buffer.concat(pieces));
 }
+
+/** The format a submission's file is in. */
+export const submissionFormat = async (id: number) => formats[(await loaded(id)).sheet.delivery.format];
+
+/** What a feed's file says of itself. */
+export const fileHead = async (
+  head: { readonly code: string; readonly country: string },
+  sheet: Sheet,
+  made: Date,
+): Promise<FeedHead> => ({
+  id: `urn:lively-cart:feed:${head.code}`,
+  title: `${sheet.name} ${head.country}`,
+  author: await merchantName(),
+  updated: made.toISOString(),
+});
 
 /** Posts a submission's file. May run twice: the channel knows the idempotency key and takes the file once. */
 export async function sendSubmission(id: number): Promise<void> {
-  const { found, head } = await loaded(id);
+  const { found, head, sheet } = await loaded(id);
   if (found.state !== 'queued' && found.state !== 'sending') return;
   await db.update(submission).set({ state: 'sending' }).where(eq(submission.id, id));
   const answer = await fetch(`${settings.standins}/${head.channel}/files?country=${head.country}`, {
     method: 'POST',
-    headers: { 'content-type': 'application/atom+xml', 'idempotency-key': found.key },
+    headers: { 'content-type': formats[sheet.delivery.format].mediaType, 'idempotency-key': found.key },
     body: await submissionFile(id),
     signal: timeout(),
   });

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
-import { merchantNeedsIn } from '../../core/channels/sheet';
+import { merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -33,6 +33,9 @@ export async function toSend(feed: string, everything = false) {
   return { plans, compiled, entries };
 }
 
+/** Whether something takes what is sent: only the stand-in that takes Atom files is there so far. */
+export const hasWayOut = (sheet: Sheet): boolean => sheet.delivery.format === 'atom';
+
 export type SendResult =
   | { ok: true; submission: number; count: number }
   | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'noStandIn' | 'conditions' };
@@ -50,8 +53,7 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
   const met = new Set(plans.published?.met);
   if (merchantNeedsIn(sheet, plans.head.country).some(({ code }) => !met.has(code)))
     return { ok: false, reason: 'conditions' };
-  // Only the stand-in that takes Atom files is there so far; see docs/architecture.md.
-  if (sheet.delivery.format !== 'atom') return { ok: false, reason: 'noStandIn' };
+  if (!hasWayOut(sheet)) return { ok: false, reason: 'noStandIn' };
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     const open = await tx
       .select({ id: submission.id })

@@ -4,14 +4,16 @@ import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { freeName } from '@/core/channels/drafting';
-import type { Field, Sheet } from '@/core/channels/sheet';
+import { deliverySettings, type Field, type Sheet } from '@/core/channels/sheet';
+import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
 import { FilterChips } from '../kit/FilterChips';
 import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';
 import './channels.css';
-import { Choice, SavedWords, Words } from '../kit/inputs';
+import { SavedWords, Words } from '../kit/inputs';
+import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';
 
 interface SheetEditorProps {
@@ -239,37 +241,11 @@ function Terms({ state }: { state: SheetState }) {
       </div>
       <div className="line">
         <span className="word">Delivery</span>
-        <Choice
-          shown="above"
-          name="Manner"
-          value={sheet.delivery.manner}
-          options={[
-            ['file', 'a file is sent'],
-            ['fetched', 'a file is fetched'],
-            ['calls', 'sent in calls'],
-          ]}
-          onChange={(manner) => setSheet({ delivery: { ...sheet.delivery, manner } })}
-        />
-        <Choice
-          shown="above"
-          name="Format"
-          value={sheet.delivery.format}
-          options={['csv', 'tsv', 'json', 'atom'] as const}
-          onChange={(format) => setSheet({ delivery: { ...sheet.delivery, format } })}
-        />
-        <Choice
-          shown="above"
-          name="Decimal sign"
-          value={sheet.delivery.decimalSign}
-          options={['.', ','] as const}
-          onChange={(decimalSign) => setSheet({ delivery: { ...sheet.delivery, decimalSign } })}
-        />
-        <SavedWords
-          shown="above"
-          name="Listings at once"
-          value={String(sheet.delivery.most)}
-          width={90}
-          onSave={(most) => setSheet({ delivery: { ...sheet.delivery, most: Number(most) } })}
+        <Settings
+          of="Delivery"
+          settings={deliverySettings(sheet.delivery)}
+          values={sheet.delivery}
+          onSet={(setting, text) => setSheet({ delivery: withSetting(sheet.delivery, setting, text) })}
         />
       </div>
       <p className="muted small">

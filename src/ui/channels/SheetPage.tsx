@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Sheet } from '@/core/channels/sheet';
+import { formatLabels, type Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
 import { useAddress } from '../kit/useAddress';
@@ -180,7 +180,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
             <span className="muted">
               {sheet.delivery.manner === 'calls'
                 ? 'Sent in calls'
-                : `A ${sheet.delivery.format.toUpperCase()} file`}{' '}
+                : `A file: ${formatLabels[sheet.delivery.format]},`}{' '}
               of {sheet.delivery.most.toLocaleString()} at most
               {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
             </span>

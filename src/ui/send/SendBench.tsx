@@ -4,7 +4,7 @@ import { useInterval } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useTransition } from 'react';
+import { useEffect, useState, useTransition } from 'react';
 import { send } from '@/actions/feeds';
 import type { SendStage } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
@@ -14,13 +14,15 @@ import { stateWords } from './stateWords';
 import './send.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
+import { FilterChips } from '../kit/FilterChips';
+import { FileLook } from './FileLook';
 
 const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
   conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
-  noStandIn: 'Nothing answers for this channel yet: its listings can be mapped and checked, but not sent.',
+  noStandIn: 'Nothing takes files of this channel by itself yet: save the file and upload it there by hand.',
 } as const;
 
 /** The Send stage: what is ready, the submissions, and the channel's answer for each listing. */
@@ -51,6 +53,8 @@ export function SendBench({ stage }: { stage: SendStage }) {
       );
       router.refresh();
     });
+  const [shown, setShown] = useState<'answers' | 'file'>('answers');
+  const looking = stage.submissions.length === 0 || shown === 'file';
   const base = path.replace(/\/send$/, '');
   return (
     <>
@@ -70,30 +74,60 @@ export function SendBench({ stage }: { stage: SendStage }) {
           <div className="small muted">
             {!stage.published
               ? 'Nothing is published yet; publish to send.'
-              : stage.changed > 0
-                ? `${stage.changed} of the ready ones differ from what the channel was last sent.`
-                : 'The channel has the latest of every ready listing.'}
+              : !stage.answers
+                ? ''
+                : stage.changed > 0
+                  ? `${stage.changed} of the ready ones differ from what the channel was last sent.`
+                  : 'The channel has the latest of every ready listing.'}
             {stage.draftDiffers && stage.published && ' The draft is not part of it until you publish.'}
+            {!stage.answers && ' Nothing takes files of this channel by itself: upload it there by hand.'}
           </div>
         </div>
-        <div className="row">
-          {stage.ready > 0 && stage.changed < stage.ready && (
-            <Button variant="default" disabled={busy || underWay} onClick={() => post(true)}>
-              Send all {stage.ready} again
+        {stage.answers ? (
+          <div className="row">
+            {stage.ready > 0 && stage.changed < stage.ready && (
+              <Button variant="default" disabled={busy || underWay} onClick={() => post(true)}>
+                Send all {stage.ready} again
+              </Button>
+            )}
+            <Button disabled={busy || underWay || stage.changed === 0} onClick={() => post(false)}>
+              {stage.changed > 0 ? `Send ${counted(stage.changed, 'listing')}` : 'Nothing to send'}
             </Button>
-          )}
-          <Button disabled={busy || underWay || stage.changed === 0} onClick={() => post(false)}>
-            {stage.changed > 0 ? `Send ${counted(stage.changed, 'listing')}` : 'Nothing to send'}
+          </div>
+        ) : (
+          <Button
+            component="a"
+            href={`/api/feeds/${draft.feed}/file`}
+            download
+            disabled={stage.file.count === 0}
+          >
+            Save the file with {counted(stage.file.count, 'listing')}
           </Button>
-        </div>
+        )}
       </div>
-      {stage.submissions.length === 0 ? (
-        <Empty title="Nothing has been sent to this channel yet.">
-          <span className="muted">
-            Once you send, each listing shows here whether the channel took it, and if not, why and at which
-            field.
-          </span>
-        </Empty>
+      {stage.submissions.length > 0 && (
+        <div className="said">
+          <FilterChips
+            options={[
+              ['answers', 'What was sent'],
+              ['file', 'The file as it would leave now'],
+            ]}
+            current={shown}
+            onPick={setShown}
+          />
+        </div>
+      )}
+      {looking ? (
+        stage.file.count > 0 ? (
+          <FileLook file={stage.file} />
+        ) : (
+          <Empty title="No listing is ready yet.">
+            <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
+            <Link className="text" href={`${base}/checks?show=blocked`}>
+              See what blocks them
+            </Link>
+          </Empty>
+        )
       ) : (
         <div className="send-grid">
           <div className="send-list">

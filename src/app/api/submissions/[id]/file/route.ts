@@ -1,16 +1,17 @@
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { findSubmission, submissionFile } from '@/server/submissions/delivery';
+import { findSubmission, submissionFile, submissionFormat } from '@/server/submissions/delivery';
 
 /** The very file that was sent. */
 export const GET = route(
   { right: 'look', what: 'save a sent file', params: z.object({ id: number }) },
   async ({ params: { id } }) => {
     if (!(await findSubmission(id))) return refuse('There is no such submission.', 404);
+    const { mediaType, ending } = await submissionFormat(id);
     return new Response(await submissionFile(id), {
       headers: {
-        'content-type': 'application/atom+xml; charset=utf-8',
-        'content-disposition': `attachment; filename="submission-${id}.xml"`,
+        'content-type': mediaType,
+        'content-disposition': `attachment; filename="submission-${id}.${ending}"`,
       },
     });
   },

@@ -1,0 +1,54 @@
+import type { Value } from '../catalog/value';
+import type { Sheet } from '../channels/sheet';
+
+/** What a file says of itself. */
+export interface FeedHead {
+  /** A permanent address of the feed (RFC 4287, 4.2.6). */
+  readonly id: string;
+  readonly title: string;
+  readonly author: string;
+  /** RFC 3339 date and time. */
+  readonly updated: string;
+}
+
+/** One listing: its values in the order of the sheet's fields. */
+export interface FeedRow {
+  readonly values: readonly (Value | undefined)[];
+}
+
+/** A way of writing listings that a sheet can name. Options are data in the sheet (`delivery`). */
+export interface Format {
+  readonly code: Sheet['delivery']['format'];
+  /** As registered with IANA. */
+  readonly mediaType: string;
+  /** Of the file's name, without the point. */
+  readonly ending: string;
+  /** The file, a piece at a time: whatever its size, one piece is in memory. */
+  write(sheet: Sheet, head: FeedHead, rows: Iterable<FeedRow>): Pieces;
+}
+
+/** A file in pieces: text of UTF-8, or bytes where it is packed. */
+export type Pieces = Iterable<string> | AsyncIterable<Uint8Array>;
+/** A format whose files are text. */
+export type TextFormat = Omit<Format, 'write'> & {
+  write(sheet: Sheet, head: FeedHead, rows: Iterable<FeedRow>): Iterable<string>;
+};
+
+/** What a field is called in a file: by the sheet's table of names, else by its code. */
+export const nameIn = (sheet: Sheet): ((code: string) => string) => {
+  const names = new Map(Object.entries(sheet.delivery.names ?? {}));
+  return (code) => names.get(code) ?? code;
+};
+
+const numeric = new Set(['number', 'money', 'measure']);
+
+/**
+ * How a field's texts stand in a file that has a decimal sign of its own: "12.50 EUR" as "12,50 EUR". Only the number is
+ * touched, and only in fields that hold one.
+ */
+export function decimalsIn(sheet: Sheet): (at: number, text: string) => string {
+  const { decimalSign } = sheet.delivery;
+  if (decimalSign === '.') return (_at, text) => text;
+  const touched = sheet.fields.map(({ kind }) => numeric.has(kind));
+  return (at, text) => (touched[at] ? text.replace(/(\d)\.(?=\d)/, `$1${decimalSign}`) : text);
+}

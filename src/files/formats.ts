@@ -1,0 +1,52 @@
+import { asList } from '../core/catalog/value';
+import type { Sheet } from '../core/channels/sheet';
+import { atom } from '../core/formats/atom';
+import { csv, tsv } from '../core/formats/delimited';
+import { type FeedRow, type Format, nameIn } from '../core/formats/format';
+import { json, jsonLd, ndjson } from '../core/formats/json';
+import { rss, xml } from '../core/formats/rss';
+import { sheetPieces } from './sheets';
+
+function* cellsOf(sheet: Sheet, rows: Iterable<FeedRow>): Generator<string[]> {
+  for (const { values } of rows)
+    yield sheet.fields.map((field, at) =>
+      asList(values[at]).join(field.values?.separator ?? sheet.delivery.listSeparator),
+    );
+}
+
+const xlsx: Format = {
+  code: 'xlsx',
+  mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  ending: 'xlsx',
+  write: (sheet, head, rows) => {
+    const name = nameIn(sheet);
+    return sheetPieces(
+      head.title,
+      sheet.fields.map(({ code }) => name(code)),
+      cellsOf(sheet, rows),
+    );
+  },
+};
+
+/** Every format that listings can be written in, by the code a sheet names. A new one is an entry here. */
+export const formats: Readonly<Record<Sheet['delivery']['format'], Format>> = {
+  atom,
+  rss,
+  xml,
+  csv,
+  tsv,
+  json,
+  ndjson,
+  jsonLd,
+  xlsx,
+};
+
+/** The file of a sheet's format, as bytes, a piece at a time. */
+export async function* feedPieces(
+  sheet: Sheet,
+  ...[head, rows]: [Parameters<Format['write']>[1], Iterable<FeedRow>]
+): AsyncGenerator<Uint8Array> {
+  const encoder = new TextEncoder();
+  for await (const one of formats[sheet.delivery.format].write(sheet, head, rows))
+    yield typeof one === 'string' ? encoder.encode(one) : one;
+}
