@@ -162,7 +162,7 @@ export function suggestForField(
     const meant = named
       ? undefined
       : meanings.find(({ about }) => headingMeanings.get(attribute.code)?.has(about));
-    const says = meant?.whole ? 0.93 : 0.75;
+    const says = meant?.whole ? 0.93 : attribute.kind === 'measure' ? 0 : 0.75;
     if (meant && best < says) {
       best = says;
       because = `“${meant.name}” means ${attribute.label}`;

@@ -299,8 +299,13 @@ function matchColumns(
       if (own !== undefined && best.likeness < 1)
         best = { likeness: own === spoken[0] ? 1 : 0.98, name: own };
       const about = meant[at];
-      const says = about?.whole ? 0.93 : 0.75;
+      // What else a heading says of a measure makes it another's: "Wick length" is not how long the thing is.
+      const partly = attributes[at]?.kind === 'measure' ? 0 : 0.75;
+      const says = about?.whole ? 0.93 : partly;
       if (about && best.likeness < says) best = { likeness: says, name: about.about };
+      // The same for a measure's name that stands beside another word.
+      if (partly === 0 && own === undefined && best.likeness < 0.93 && /\S \S/.test(bare))
+        best = { ...best, likeness: Math.min(best.likeness, 0.5) };
       if (near)
         for (const [name, match] of lexicon[at]?.matchers ?? []) {
           const spelled = 0.95 * Math.max(...spoken.map((one) => match(one)));

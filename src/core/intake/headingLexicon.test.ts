@@ -1,5 +1,7 @@
 import { columnResults } from '../../../tests/support/columnLabels';
 import { sharesOf } from '../../../tests/support/placeLabels';
+import { startingAttributes } from '../catalog/attributes';
+import { suggestColumns } from './columns';
 import { headingMeaning } from './headingLexicon';
 
 // The words are common practice; each case is read as a careful person would.
@@ -37,5 +39,20 @@ test.each(['held', 'tuning'] as const)(
     const results = columnResults(file);
     expect(results.length).toBeGreaterThan(100);
     expect(sharesOf(results).first).toBeGreaterThanOrEqual(0.95);
+  },
+);
+
+test.each(['Wick length (mm)', 'Cable length cm', 'Sitzhöhe', 'Longueur du câble', 'Handle width'])(
+  '“%s” is no measure of the thing itself',
+  (heading) => {
+    const found = suggestColumns(
+      ['SKU', heading],
+      [
+        { SKU: 'A', [heading]: '12' },
+        { SKU: 'B', [heading]: '14' },
+      ],
+      startingAttributes,
+    );
+    expect(found.map(({ column }) => column)).toEqual(['SKU']);
   },
 );

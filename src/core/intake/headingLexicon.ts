@@ -215,7 +215,7 @@ const idle = new Set(
 /** What a word of a heading is about, by its words in the nine languages and their abbreviations. Common practice, no source. */
 const about: ReadonlyMap<string, string> = new Map(
   Object.entries({
-    code: 'cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
+    code: 'sku cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
     barcode:
       'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barre barres barras kreskowy',
     price: 'preis prix precio prezzo prijs cena preço pris pvp tarif tarifa tariffa ceny preise',
@@ -384,6 +384,7 @@ export interface HeadingMeaning {
 
 /** Words that alone say too little where others beside them were not understood. */
 const vague = new Set([
+  'supplier',
   'code',
   'name',
   'text',
