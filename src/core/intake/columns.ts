@@ -9,7 +9,7 @@ import { readNumber } from '../measures/numbers';
 import { fold } from '../text/folding';
 import { nameMatcher, spokenName } from '../text/similarity';
 import { bestAssignment } from './assignment';
-import { headingLexicon, headingMeaning, headingMeanings } from './headingLexicon';
+import { headingLexicon, headingMeaning, headingMeanings, isAside, isPerUnit } from './headingLexicon';
 import { headingWords } from './headings';
 
 export interface ColumnSuggestion {
@@ -113,6 +113,8 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
   }
   switch (attribute.code) {
     case 'gtin':
+      // Days written in digits pass the check digit now and then, and all of a column's are often one day.
+      if (evidence.date > 0.5) return { weight: -50 };
       return evidence.gtin > 0.7
         ? { weight: 85, reason: `the check digit holds in ${Math.round(evidence.gtin * 100)} % of the cells` }
         : { weight: evidence.gtin > 0.3 ? 10 : -40 };
@@ -303,9 +305,6 @@ function matchColumns(
       const partly = attributes[at]?.kind === 'measure' ? 0 : 0.75;
       const says = about?.whole ? 0.93 : partly;
       if (about && best.likeness < says) best = { likeness: says, name: about.about };
-      // The same for a measure's name that stands beside another word.
-      if (partly === 0 && own === undefined && best.likeness < 0.93 && /\S \S/.test(bare))
-        best = { ...best, likeness: Math.min(best.likeness, 0.5) };
       if (near)
         for (const [name, match] of lexicon[at]?.matchers ?? []) {
           const spelled = 0.95 * Math.max(...spoken.map((one) => match(one)));
@@ -315,6 +314,11 @@ function matchColumns(
           );
           if (likeness > best.likeness) best = { likeness, name };
         }
+      // The same for a measure's name that stands beside another word, and for words that are about another thing.
+      const other =
+        isPerUnit(whole) ||
+        (!about?.whole && (((partly === 0 || understood) && /\S \S/.test(bare)) || isAside(whole)));
+      if (other && own === undefined) best = { ...best, likeness: Math.min(best.likeness, 0.39) };
       return best;
     });
     // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:

@@ -56,3 +56,25 @@ test.each(['Wick length (mm)', 'Cable length cm', 'Sitzhöhe', 'Longueur du câb
     expect(found.map(({ column }) => column)).toEqual(['SKU']);
   },
 );
+
+// What a table may say that is about no attribute, though it shares a word with one. Each read as a careful person would.
+test.each([
+  ['Order date', '2026-01-02'],
+  ['Last changed', '2026-01-01'],
+  ['Data di creazione', '2026-01-01'],
+  ['Shipping cost', '4.90'],
+  ['Coste de envío', '4,90'],
+  ['Price per litre', '12.00'],
+  ['Prix au kilo', '12,00'],
+  ['Gift wrap price', '2.00'],
+  ['Colour code', '#ff0000'],
+  ['Min. stock', '5'],
+  ['Antal per kartong', '12'],
+  ['Weight class', 'B'],
+  ['Supplier Name', 'Holz AG'],
+  ['Lagerplatz', 'A-12'],
+])('“%s” fills nothing', (heading, cell) => {
+  const rows = ['A', 'B', 'C'].map((sku) => ({ SKU: sku, Name: `Pot ${sku}`, [heading]: cell }));
+  const found = suggestColumns(['SKU', 'Name', heading], rows, startingAttributes);
+  expect(found.find(({ column }) => column === heading)).toBeUndefined();
+});

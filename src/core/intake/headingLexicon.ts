@@ -203,7 +203,7 @@ const idle = new Set(
   `product products item items article variant artikel produkt produkts ware produit produits articulo producto productos
   prodotto prodotti articolo towaru produktu artykulu artigo produto vara varans varan
   buch book livre libro boek książka livro bok
-  ao aos au aux am im em na sul al för för pour für para per voor dla till
+  en ao aos au aux am im em na sul al för för pour für para per voor dla till
   the of for in to de du des la le les del el los di il lo della dell van het do da dos
   listing annonce inserzione advertentie anuncio anúncio annons ogłoszenia inserat
   główne główny główna overall total gesamt totale totaal celkem insgesamt
@@ -216,21 +216,20 @@ const idle = new Set(
 const about: ReadonlyMap<string, string> = new Map(
   Object.entries({
     code: 'sku cód cod código codigos codice codici kod kode nr no num numero número numer nummer number n° núm ident id',
-    barcode:
-      'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barre barres barras kreskowy',
+    barcode: 'ean gtin upc isbn strichcode streckkod streepjescode gencod gencode barres barras kreskowy',
     price: 'preis prix precio prezzo prijs cena preço pris pvp tarif tarifa tariffa ceny preise',
     current:
-      'actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
+      'last letzter actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
     new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
     final: 'endgültig definitivo końcowa slutligt',
-    old: 'streich crossed_ ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
+    old: 'ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
     full: 'pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
     purchase:
-      'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buying buy kauf',
+      'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buy kauf',
     wholesale:
       'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
     cost: 'kosten coste costo coût custo koszt kostnad costs',
-    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional promoção kampanj rea special deal soldé réduit sonder',
+    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
     recommended:
       'empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
     retail:
@@ -240,18 +239,18 @@ const about: ReadonlyMap<string, string> = new Map(
     tax: 'mwst ust vat tva iva btw moms gst',
     reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
     stock:
-      'magazynowy ist bestand_ bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
+      'magazynowy ist bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
     warehouse: 'magazynowa almacén magazzino magazynie magazyn magazynu armazém entrepôt depot magazijn',
     available:
       'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
     quantity:
       'uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
-    status: 'state statut estado stato staat stan_ zustand état estat',
+    status: 'state statut estado stato staat état estat',
     name: 'nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
     description:
       'beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
     text: 'texte texto testo tekst',
-    long: 'lang larga largo_ longue longa lunga lange uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig full_',
+    long: 'lang larga longue longa lunga uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig',
     short: 'kurz court courte corta breve kort krótki curto curta',
     image:
       'img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
@@ -274,7 +273,7 @@ const about: ReadonlyMap<string, string> = new Map(
     country: 'land pays país paese kraj',
     origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
     manufacture:
-      'herstellung fabrication fabricación fabricado fabbricazione produzione productie produkcji fabrico produktion tillverkning production made hergestellt fabriqué fabricada prodotto_',
+      'herstellung fabrication fabricación fabricado fabbricazione produzione productie produkcji fabrico produktion tillverkning production made hergestellt fabriqué fabricada',
     maker:
       'verlag publisher éditeur editor editorial editore uitgever wydawca wydawnictwo editora förlag hersteller fabricant fabricante produttore fabrikant producent producenta tillverkare manufacturer producer mfr',
     supplier:
@@ -283,16 +282,16 @@ const about: ReadonlyMap<string, string> = new Map(
     category:
       'kategorie catégorie categoría categoria categorie kategoria kategori rubrik rayon sección reparto abteilung avdelning dział',
     group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
-    condition: 'zustand_ état_ condizione condizioni conditie skick condição',
+    condition: 'condizione condizioni conditie skick condição zustand',
     reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
     from: 'ab dès desde dal vanaf od från',
     start: 'starts beginn begins begin début inicio inizio początek início börjar',
     end: 'ends ende fin fine einde koniec fim slut until bis',
-    fill: 'füll filling fill_ nettofüll',
+    fill: 'filling nettofüll',
     date: 'datum fecha data',
     release: 'erscheint erscheinung sortie lanzamiento uscita premiery lançamento verschijning',
     author: 'written autor auteur autore verfasser författare autora writer',
-    own: 'interne interna interno intern internal eigene intern_ wewnętrzny',
+    own: 'interne interna interno intern internal eigene wewnętrzny',
     customs:
       'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
     diameter: 'dia diam durchmesser dm ø diamètre diámetro diametro średnica diâmetro',
@@ -316,16 +315,16 @@ const about: ReadonlyMap<string, string> = new Map(
     crossed:
       'streich durchgestrichen barré tachado barrato doorgestreept przekreślona riscado överstruken struck',
     whom: 'wen qui quién chi wie kogo quem vem',
-    type: 'art art_ kind typ tipo tipologia soort rodzaj sorte',
+    type: 'art kind typ tipo tipologia soort rodzaj sorte',
   }).flatMap(([word, others]) => [
     [word, word] as const,
-    ...others.split(' ').map((other) => [fold(other.replace(/_$/, '')), word] as const),
+    ...others.split(' ').map((other) => [fold(other), word] as const),
   ]),
 );
 
 /** Headings by what their words are about, in any order, beside those that the names above give. */
 const combinations: Readonly<Record<string, string>> = {
-  sku: 'reference supplier|code own|reference own|code reference|reference|code supplier|code',
+  sku: 'code stock|reference supplier|code own|reference own|code reference|reference|code supplier|code',
   name: 'name|name sale',
   saleStarts: 'sale start|from sale|date sale start',
   saleEnds: 'end sale|date end sale',
@@ -357,7 +356,7 @@ const combinations: Readonly<Record<string, string>> = {
   height: 'height',
   depth: 'depth|length',
   countryOfOrigin: 'country origin|origin|country manufacture|country|manufacture',
-  brand: 'supplier|name supplier|brand|maker|brand name|maker name',
+  brand: 'brand|maker|brand name|maker name',
   mpn: 'code maker|reference maker',
   category: 'category|group|category name|group name|type',
   itemCondition: 'condition|condition type|status condition',
@@ -504,3 +503,29 @@ const solidNames = new Map([...headingLexicon].map(([code, names]) => [code, new
 /** Whether a heading is one of an attribute's names as it stands, however it is spelled. */
 export const isHeadingOf = (code: string, heading: string): boolean =>
   solidNames.get(code)?.has(solid(heading)) === true;
+
+/**
+ * Words that make a heading be about something beside the item: what it costs to ship or per litre, what is in a carton, who
+ * ordered, when the row was made. By their beginnings, in the nine languages; common practice, no source.
+ */
+const aside = new RegExp(
+  `\\b(${[
+    'shipping|postage|delivery cost|versandkost|porto|frais de|coste de envio|gastos|spedizione|verzendkosten|koszt wysylki|portes|frakt(?!vikt)',
+    'grundpreis',
+    'min|minimum|mindest\\w*|melde\\w*|reorder|safety',
+    'gift|geschenk|cadeau|regalo|prezent|presente|present',
+    'colou?r code|farbcode|chart|table|tabelle|logo|class|klasse|code hex|hex|alt|location|lagerplatz|lagerort|ubicacion|posizione|locatie|lokalizacja',
+    'order date|ordered|created|creation|creazione|creacion|dodania|utworzenia|skapad|angelegt|changed|updated|modified|geandert|modifie|modificado|modificato|gewijzigd|zmiany|andrad',
+    'customer|kunde|client|cliente|klant|klient|kund|sender|phone|telefon|telefono|contact|kontakt|email',
+    'carton|karton|kartong|caixa|caja|doos|pallet|palette|scatola',
+  ].join('|')})\\b`,
+);
+
+/** Whether a heading says that it is about something beside the item itself. */
+export const isAside = (heading: string): boolean => aside.test(fold(heading));
+
+/** Whether a heading is about what a unit of something costs or weighs, not the item. */
+export const isPerUnit = (heading: string): boolean =>
+  /\b(?:per|pro|je|au|al|por|za) (?:kilo|kg|g|gram|litre|liter|litro|litr|l|metre|meter|metro|m|100|unit|stuck|pezzo|piece|unidad)\b/.test(
+    fold(heading),
+  );

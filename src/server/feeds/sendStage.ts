@@ -60,7 +60,7 @@ export async function sendStage(work: FeedWork, submissionId: number | undefined
     leftOut: count('leftOut'),
     changed: pending.length,
     draftDiffers: work.changes > 0,
-    answers: hasWayOut(work.sheet),
+    answers: hasWayOut(work.plans.head.channel),
     file: await fileView(work),
     submissions,
     current,

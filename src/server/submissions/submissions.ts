@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
-import { merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
+import { merchantNeedsIn } from '../../core/channels/sheet';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -33,8 +33,11 @@ export async function toSend(feed: string, everything = false) {
   return { plans, compiled, entries };
 }
 
-/** Whether something takes what is sent: only the stand-in that takes Atom files is there so far. */
-export const hasWayOut = (sheet: Sheet): boolean => sheet.delivery.format === 'atom';
+/** Channels that take what is sent: only one has a stand-in so far. */
+const taking: ReadonlySet<string> = new Set(['lanternry']);
+
+/** Whether a channel takes what is sent by itself; else its file is uploaded by hand. */
+export const hasWayOut = (channel: string): boolean => taking.has(channel);
 
 export type SendResult =
   | { ok: true; submission: number; count: number }
@@ -53,7 +56,7 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
   const met = new Set(plans.published?.met);
   if (merchantNeedsIn(sheet, plans.head.country).some(({ code }) => !met.has(code)))
     return { ok: false, reason: 'conditions' };
-  if (!hasWayOut(sheet)) return { ok: false, reason: 'noStandIn' };
+  if (!hasWayOut(plans.head.channel)) return { ok: false, reason: 'noStandIn' };
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     const open = await tx
       .select({ id: submission.id })

@@ -46,6 +46,7 @@ export function FormLine({
         <Choice
           name="Encoding"
           value={mapping.encoding}
+          width={150}
           shown="beside"
           options={Object.entries(encodingNames)}
           onChange={(encoding) => set({ encoding: encoding as Form['encoding'] })}
@@ -99,7 +100,7 @@ export function FormLine({
       )}
       {mapping.kind === 'delimited' && (
         <Tick
-          name="rows may leave out their last cells"
+          name="rows may end early"
           checked={mapping.shortRows === true}
           onChange={(shortRows) => set({ shortRows })}
           {...common}
