@@ -318,7 +318,8 @@ function matchColumns(
       const other =
         isPerUnit(whole) ||
         (!about?.whole && (((partly === 0 || understood) && /\S \S/.test(bare)) || isAside(whole)));
-      if (other && own === undefined) best = { ...best, likeness: Math.min(best.likeness, 0.39) };
+      if (other && own === undefined && best.likeness < 0.95)
+        best = { ...best, likeness: Math.min(best.likeness, 0.39) };
       return best;
     });
     // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:

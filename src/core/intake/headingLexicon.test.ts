@@ -78,3 +78,17 @@ test.each([
   const found = suggestColumns(['SKU', 'Name', heading], rows, startingAttributes);
   expect(found.find(({ column }) => column === heading)).toBeUndefined();
 });
+
+test('an attribute of the merchant’s own is found by its name, whatever its words are about', () => {
+  const own = [
+    { code: 'wickLength', label: 'Wick length', kind: 'measure' as const, synonyms: ['Wick length'] },
+    { code: 'litrePrice', label: 'Price per litre', kind: 'money' as const, synonyms: [] },
+  ];
+  const row = { SKU: 'A', 'Wick length (mm)': '120', 'Price per litre': '12.00' };
+  const found = suggestColumns(Object.keys(row), [row], [...startingAttributes, ...own]);
+  expect(Object.fromEntries(found.map(({ column, attribute }) => [column, attribute]))).toEqual({
+    SKU: 'sku',
+    'Wick length (mm)': 'wickLength',
+    'Price per litre': 'litrePrice',
+  });
+});
