@@ -195,6 +195,12 @@ test.each<[string, object, string, string]>([
   );
 });
 
+test('a decimal sign counts in every number of a field that holds numbers, and in no text', async () => {
+  const row = { values: ['A.1', 'Version 2.5', '12.50 EUR', '1.5', undefined, undefined] };
+  const file = await fileOf({ format: 'csv', separator: ';', decimalSign: ',' }, [row]);
+  expect(file.toString().split('\r\n')[1]).toBe('A.1;Version 2.5;12,50 EUR;1,5;;');
+});
+
 // Source: RFC 8259 through Python's json; JSON Schema through Ajv.
 test('JSON under a key, with numbers and yes or no as such', async () => {
   const valid = new Ajv().compile({

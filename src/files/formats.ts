@@ -2,7 +2,7 @@ import { asList } from '../core/catalog/value';
 import type { Sheet } from '../core/channels/sheet';
 import { atom } from '../core/formats/atom';
 import { csv, tsv } from '../core/formats/delimited';
-import { type FeedRow, type Format, nameIn } from '../core/formats/format';
+import { type FeedHead, type FeedRow, type Format, nameIn } from '../core/formats/format';
 import { json, jsonLd, ndjson } from '../core/formats/json';
 import { rss, xml } from '../core/formats/rss';
 import { sheetPieces } from './sheets';
@@ -44,7 +44,8 @@ export const formats: Readonly<Record<Sheet['delivery']['format'], Format>> = {
 /** The file of a sheet's format, as bytes, a piece at a time. */
 export async function* feedPieces(
   sheet: Sheet,
-  ...[head, rows]: [Parameters<Format['write']>[1], Iterable<FeedRow>]
+  head: FeedHead,
+  rows: Iterable<FeedRow>,
 ): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   for await (const one of formats[sheet.delivery.format].write(sheet, head, rows))

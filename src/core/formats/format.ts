@@ -43,12 +43,12 @@ export const nameIn = (sheet: Sheet): ((code: string) => string) => {
 const numeric = new Set(['number', 'money', 'measure']);
 
 /**
- * How a field's texts stand in a file that has a decimal sign of its own: "12.50 EUR" as "12,50 EUR". Only the number is
- * touched, and only in fields that hold one.
+ * How a field's texts stand in a file that has a decimal sign of its own: "12.50 EUR" as "12,50 EUR". Only numbers are
+ * touched, and only in fields that hold them.
  */
 export function decimalsIn(sheet: Sheet): (at: number, text: string) => string {
   const { decimalSign } = sheet.delivery;
   if (decimalSign === '.') return (_at, text) => text;
   const touched = sheet.fields.map(({ kind }) => numeric.has(kind));
-  return (at, text) => (touched[at] ? text.replace(/(\d)\.(?=\d)/, `$1${decimalSign}`) : text);
+  return (at, text) => (touched[at] ? text.replace(/(\d)\.(?=\d)/g, `$1${decimalSign}`) : text);
 }
