@@ -124,7 +124,7 @@ async function integration(folder, startDatabase) {
   }
 }
 
-/** Browser test files by the lane that runs them, each against an application of its own; those that wait most come first. */
+/** Browser test files by the lane that runs them; each lane has an application of its own. */
 const browserFiles = {
   first: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'],
   second: ['views', 'workload', 'written'],

@@ -1,4 +1,6 @@
 import { desc, eq } from 'drizzle-orm';
+import { type CategorySearch, searchTree } from '../core/categories/search';
+import type { CategoryTree } from '../core/categories/tree';
 import type { Expander } from '../core/words/thesaurus';
 import { dictionariesIn, dictionaryLanguages, expanderWith, fetchDictionaries } from '../files/words';
 import { db } from './db/connection';
@@ -8,6 +10,18 @@ import { settings } from './settings';
 
 /** Names read with all that is known about words by now. */
 export const currentExpander = (): Expander => expanderWith(settings.wordsFolder);
+
+const searches = new WeakMap<CategoryTree, { expander: Expander; search: CategorySearch }>();
+
+/** The search over a tree, built once, and again when dictionaries have come. */
+export function searchOf(tree: CategoryTree): CategorySearch {
+  const expander = currentExpander();
+  const known = searches.get(tree);
+  if (known?.expander === expander) return known.search;
+  const search = searchTree(tree, expander);
+  searches.set(tree, { expander, search });
+  return search;
+}
 
 export interface WordsState {
   /** Languages whose dictionary is there, by their tags. */

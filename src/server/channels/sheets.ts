@@ -1,6 +1,6 @@
 import { rowOf } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
-import { searchTree, suggestPlaces } from '../../core/categories/search';
+import { suggestPlaces } from '../../core/categories/search';
 import { pathName } from '../../core/categories/tree';
 import type { Field, Sheet } from '../../core/channels/sheet';
 import { suggestForField } from '../../core/channels/suggestions';
@@ -9,7 +9,7 @@ import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
-import { currentExpander } from '../words';
+import { searchOf } from '../words';
 import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {
@@ -95,9 +95,7 @@ export async function needsOfItem(
   const read = (attribute: string) => asText(row[snapshot.index.slotOf(attribute) ?? -1]);
   const category = read('category');
   const [place] =
-    category === ''
-      ? []
-      : suggestPlaces(searchTree(tree, currentExpander()), tree, { name: category, itemNames: [] }, 1);
+    category === '' ? [] : suggestPlaces(searchOf(tree), tree, { name: category, itemNames: [] }, 1);
   const language = market.languages[0] ?? 'en';
   const plan = {
     ...emptyPlan(code, { country: market.country, language, currency: market.currency }),

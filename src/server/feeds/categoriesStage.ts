@@ -2,10 +2,8 @@ import { asText, type Row } from '../../core/catalog/value';
 import {
   type CatalogWords,
   type CategoryHit,
-  type CategorySearch,
   type ConfirmedPlace,
   catalogWords,
-  searchTree,
   suggestPlaces,
 } from '../../core/categories/search';
 import { type CategoryTree, isUnder, nameOf, pathName, pathOf } from '../../core/categories/tree';
@@ -14,23 +12,10 @@ import { applyEdit } from '../../core/listing/edit';
 import { type Plan, placementFor } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
-import type { Expander } from '../../core/words/thesaurus';
 import type { Snapshot } from '../catalog/snapshot';
-import { currentExpander } from '../words';
+import { searchOf } from '../words';
 import { otherFeeds } from './otherFeeds';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
-
-const searches = new WeakMap<CategoryTree, { expander: Expander; search: CategorySearch }>();
-
-/** The search over a tree, built once, and again when dictionaries have come. */
-function searchOf(tree: CategoryTree): CategorySearch {
-  const expander = currentExpander();
-  const known = searches.get(tree);
-  if (known?.expander === expander) return known.search;
-  const search = searchTree(tree, expander);
-  searches.set(tree, { expander, search });
-  return search;
-}
 
 export interface PlaceOption {
   readonly code: string;
