@@ -6,14 +6,9 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { Parser } from 'htmlparser2';
 import type { Value } from '@/core/catalog/value';
-import {
-  type Delivery,
-  deliverySettings,
-  formatLabels,
-  type Sheet,
-  sheetSchema,
-} from '@/core/channels/sheet';
+import { type Delivery, deliverySettings, formatLabels, type Sheet } from '@/core/channels/sheet';
 import type { FeedRow } from '@/core/formats/format';
+import { trialField, trialSheet } from '../../tests/support/sheets';
 import { feedPieces, formats } from './formats';
 
 const head = {
@@ -22,33 +17,18 @@ const head = {
   author: 'Quillmoss & sons',
   updated: '2026-11-25T12:00:00.000Z',
 };
-const field = (code: string, kind: string, more: object = {}) => ({
-  code,
-  label: code,
-  meaning: code,
-  kind,
-  need: 'may',
-  ...more,
-});
 const sheetWith = (delivery: object): Sheet =>
-  sheetSchema.parse({
-    format: 'lively-cart/sheet@1',
-    code: 'trial',
-    name: 'Trial',
-    about: '',
-    version: 1,
-    effective: '2026-11-25',
-    markets: [{ country: 'DE', languages: ['de'], currency: 'EUR' }],
-    fields: [
-      field('ref', 'text', { role: 'id' }),
-      field('title', 'text', { role: 'title' }),
-      field('price', 'money', { role: 'price' }),
-      field('pages', 'number'),
-      field('liquid', 'yesNo'),
-      field('pictures', 'pictures', { role: 'image', values: { most: 5 } }),
+  trialSheet(
+    [
+      trialField('ref', 'text', { role: 'id' }),
+      trialField('title', 'text', { role: 'title' }),
+      trialField('price', 'money', { role: 'price' }),
+      trialField('pages', 'number'),
+      trialField('liquid', 'yesNo'),
+      trialField('pictures', 'pictures', { role: 'image', values: { most: 5 } }),
     ],
-    delivery: { manner: 'file', ...delivery },
-  });
+    delivery,
+  );
 
 async function fileOf(delivery: object, rows: Iterable<FeedRow>): Promise<Buffer> {
   const pieces: Uint8Array[] = [];
@@ -165,8 +145,8 @@ test.each<[string, object, string, string]>([
           onopentagname: (tag) => {
             if (tag === entry) found.push({});
             name = tag;
-            if (tag.startsWith(prefix))
-              found.at(-1)?.[tag]?.push('') ?? Object.assign(found.at(-1) ?? {}, { [tag]: [''] });
+            const listing = found.at(-1);
+            if (listing && tag.startsWith(prefix)) listing[tag] = [...(listing[tag] ?? []), ''];
           },
           ontext: (text) => {
             const values = found.at(-1)?.[name];

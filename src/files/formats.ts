@@ -1,17 +1,14 @@
-import { asList } from '../core/catalog/value';
 import type { Sheet } from '../core/channels/sheet';
 import { atom } from '../core/formats/atom';
 import { csv, tsv } from '../core/formats/delimited';
-import { type FeedHead, type FeedRow, type Format, nameIn } from '../core/formats/format';
+import { cellsOf, type FeedHead, type FeedRow, type Format, nameIn } from '../core/formats/format';
 import { json, jsonLd, ndjson } from '../core/formats/json';
 import { rss, xml } from '../core/formats/rss';
 import { sheetPieces } from './sheets';
 
-function* cellsOf(sheet: Sheet, rows: Iterable<FeedRow>): Generator<string[]> {
-  for (const { values } of rows)
-    yield sheet.fields.map((field, at) =>
-      asList(values[at]).join(field.values?.separator ?? sheet.delivery.listSeparator),
-    );
+function* tableOf(sheet: Sheet, rows: Iterable<FeedRow>): Generator<string[]> {
+  const cells = cellsOf(sheet);
+  for (const row of rows) yield cells(row);
 }
 
 const xlsx: Format = {
@@ -23,7 +20,7 @@ const xlsx: Format = {
     return sheetPieces(
       head.title,
       sheet.fields.map(({ code }) => name(code)),
-      cellsOf(sheet, rows),
+      tableOf(sheet, rows),
     );
   },
 };

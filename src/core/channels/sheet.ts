@@ -227,7 +227,7 @@ export const deliverySchema = z.strictObject({
     z.number().int().positive().default(1000).meta({ description: 'listings in one submission' }),
     'Listings at once',
   ),
-  separator: named(z.string().optional(), 'Separator'),
+  separator: named(z.string().min(1).optional(), 'Separator'),
   decimalSign: named(z.enum([',', '.']).default('.'), 'Decimal sign'),
   listSeparator: named(
     z
@@ -276,7 +276,7 @@ export type Delivery = z.infer<typeof deliverySchema>;
 const settingsByFormat: Readonly<Partial<Record<FeedFormat, readonly string[]>>> = {
   csv: ['separator', 'decimalSign', 'listSeparator', 'lineEnd', 'mark'],
   tsv: ['decimalSign', 'listSeparator', 'lineEnd', 'mark'],
-  xlsx: ['listSeparator'],
+  xlsx: ['decimalSign', 'listSeparator'],
   json: ['envelope'],
   atom: ['namespace'],
   rss: ['namespace'],

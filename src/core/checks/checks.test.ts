@@ -1,3 +1,4 @@
+import { trialField, trialSheet } from '../../../tests/support/sheets';
 import type { Value } from '../catalog/value';
 import { readTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
@@ -11,26 +12,8 @@ const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
 const base = { code: 'ref', label: 'Reference', meaning: 'id', kind: 'text', need: 'may', role: 'id' };
 type FieldInput = Record<string, unknown>;
 const sheetOf = (...fields: FieldInput[]): Sheet =>
-  sheetSchema.parse({
-    format: 'lively-cart/sheet@1',
-    code: 'trial',
-    name: 'Trial',
-    about: '',
-    version: 1,
-    effective: '2026-01-01',
-    markets: [{ country: 'DE', languages: ['de'], currency: 'EUR' }],
-    fields: [
-      base,
-      ...fields.map((field, i) => ({
-        code: `f${i}`,
-        label: `F${i}`,
-        meaning: 'x',
-        kind: 'text',
-        need: 'may',
-        ...field,
-      })),
-    ],
-    delivery: { manner: 'file', format: 'atom' },
+  trialSheet([base, ...fields.map((field, i) => trialField(`f${i}`, 'text', { label: `F${i}`, ...field }))], {
+    format: 'atom',
   });
 
 function check(field: FieldInput, value: Value | undefined, when?: boolean): Issue[] {

@@ -1,7 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
-import { asList } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { decimalsIn, type FeedRow, nameIn, type TextFormat } from './format';
+import { cellsOf, type FeedRow, nameIn, type TextFormat } from './format';
 
 /** Rows written at once. */
 const piece = 200;
@@ -11,7 +10,7 @@ const piece = 200;
  * are the sheet's; a list stands in one cell, by the field's own separator.
  */
 function* writeDelimited(sheet: Sheet, rows: Iterable<FeedRow>, usual: string): Generator<string> {
-  const { separator = usual, lineEnd, mark, listSeparator } = sheet.delivery;
+  const { separator = usual, lineEnd, mark } = sheet.delivery;
   const lines = (cells: readonly (readonly string[])[]) =>
     stringify(cells as string[][], {
       delimiter: separator,
@@ -20,13 +19,7 @@ function* writeDelimited(sheet: Sheet, rows: Iterable<FeedRow>, usual: string): 
       quoted_match: /[\r\n]|^\s|\s$/,
     });
   const name = nameIn(sheet);
-  const decimals = decimalsIn(sheet);
-  const cells = ({ values }: FeedRow) =>
-    sheet.fields.map((field, at) =>
-      asList(values[at])
-        .map((text) => decimals(at, text))
-        .join(field.values?.separator ?? listSeparator),
-    );
+  const cells = cellsOf(sheet);
   yield (mark === 'utf8' ? '\ufeff' : '') + lines([sheet.fields.map(({ code }) => name(code))]);
   let waiting: string[][] = [];
   for (const row of rows) {

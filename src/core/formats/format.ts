@@ -1,4 +1,4 @@
-import type { Value } from '../catalog/value';
+import { asList, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 
 /** What a file says of itself. */
@@ -43,12 +43,19 @@ export const nameIn = (sheet: Sheet): ((code: string) => string) => {
 const numeric = new Set(['number', 'money', 'measure']);
 
 /**
- * How a field's texts stand in a file that has a decimal sign of its own: "12.50 EUR" as "12,50 EUR". Only numbers are
- * touched, and only in fields that hold them.
+ * A listing as the cells of a table, a field each: a list in one cell, by the field's own separator or the sheet's. Where the
+ * file has a decimal sign of its own, "12.50 EUR" stands as "12,50 EUR": only numbers are touched, and only in fields that
+ * hold them.
  */
-export function decimalsIn(sheet: Sheet): (at: number, text: string) => string {
-  const { decimalSign } = sheet.delivery;
-  if (decimalSign === '.') return (_at, text) => text;
-  const touched = sheet.fields.map(({ kind }) => numeric.has(kind));
-  return (at, text) => (touched[at] ? text.replace(/(\d)\.(?=\d)/g, `$1${decimalSign}`) : text);
+export function cellsOf(sheet: Sheet): (row: FeedRow) => string[] {
+  const { decimalSign, listSeparator } = sheet.delivery;
+  const columns = sheet.fields.map(({ kind, values }) => ({
+    separator: values?.separator ?? listSeparator,
+    touched: decimalSign !== '.' && numeric.has(kind),
+  }));
+  return ({ values }) =>
+    columns.map(({ separator, touched }, at) => {
+      const cell = asList(values[at]).join(separator);
+      return touched ? cell.replace(/(\d)\.(?=\d)/g, `$1${decimalSign}`) : cell;
+    });
 }

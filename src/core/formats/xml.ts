@@ -1,3 +1,7 @@
+import { asList } from '../catalog/value';
+import type { FieldRole, Sheet } from '../channels/sheet';
+import { type FeedRow, nameIn } from './format';
+
 /** Signs that XML 1.0 does not allow at all, section 2.2. */
 const forbidden =
   // biome-ignore lint/suspicious/noControlCharactersInRegex: these are the characters to take out
@@ -13,3 +17,26 @@ export function escapeXml(text: string): string {
   if (!special.test(clean)) return clean;
   return clean.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 }
+
+export const declaration = '<?xml version="1.0" encoding="UTF-8"?>\n';
+/** The namespace of a channel's elements: the sheet's, else one of ours. */
+export const namespaceOf = (sheet: Sheet): string =>
+  sheet.delivery.namespace ?? `urn:lively-cart:${sheet.code}`;
+
+/** The elements of a listing, one a value; `prefix` stands before their names. */
+export function elementsOf(sheet: Sheet, prefix: string, indent: string): (row: FeedRow) => string {
+  const name = nameIn(sheet);
+  const names = sheet.fields.map(({ code }) => `${prefix}${name(code)}`);
+  return ({ values }) => {
+    let text = '';
+    for (const [at, element] of names.entries())
+      for (const one of asList(values[at])) text += `${indent}<${element}>${escapeXml(one)}</${element}>\n`;
+    return text;
+  };
+}
+
+/** Where the field of a role stands in a sheet; -1 where none has it. */
+export const positionOf =
+  (sheet: Sheet) =>
+  (role: FieldRole): number =>
+    sheet.fields.findIndex((field) => field.role === role);

@@ -1,6 +1,7 @@
+import { trialField, trialSheet } from '../../../tests/support/sheets';
 import { asText, attributeIndex, cutValue, type Row, type Value } from '../catalog/value';
 import { readTree } from '../categories/tree';
-import { fieldSchema, sheetSchema } from '../channels/sheet';
+import { fieldSchema } from '../channels/sheet';
 import { type Composition, fixedText, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { compile } from './compile';
@@ -9,33 +10,15 @@ import { explain } from './explain';
 import { branchesOf, emptyPlan, type Plan, placementFor } from './plan';
 
 const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
-const field = (code: string, kind: string, more = {}) => ({
-  code,
-  label: code,
-  meaning: code,
-  kind,
-  need: 'may',
-  ...more,
-});
-const sheet = sheetSchema.parse({
-  format: 'lively-cart/sheet@1',
-  code: 'trial',
-  name: 'Trial',
-  about: '',
-  version: 1,
-  effective: '2026-01-01',
-  markets: [{ country: 'DE', languages: ['de'], currency: 'EUR' }],
-  fields: [
-    field('ref', 'text', { role: 'id' }),
-    field('amount', 'money', { role: 'price' }),
-    field('body', 'richText'),
-    field('plain', 'richText', { markup: ['b'] }),
-    field('points', 'text', { values: { most: 5 } }),
-    field('shelf', 'category'),
-    field('code', 'text', { unique: true }),
-  ],
-  delivery: { manner: 'file', format: 'csv' },
-});
+const sheet = trialSheet([
+  trialField('ref', 'text', { role: 'id' }),
+  trialField('amount', 'money', { role: 'price' }),
+  trialField('body', 'richText'),
+  trialField('plain', 'richText', { markup: ['b'] }),
+  trialField('points', 'text', { values: { most: 5 } }),
+  trialField('shelf', 'category'),
+  trialField('code', 'text', { unique: true }),
+]);
 const codes = [
   'sku',
   'category',
@@ -270,7 +253,7 @@ describe('one edit, one cell never stop anything', () => {
   test('names that every object has are no placements, fields or tables', () => {
     expect(placementFor({}, 'constructor')).toBeUndefined();
     expect(placementFor({}, '__proto__ > toString')).toBeUndefined();
-    expect(fieldSchema.safeParse(field('constructor', 'text')).success).toBe(false);
+    expect(fieldSchema.safeParse(trialField('constructor', 'text')).success).toBe(false);
     const looked = fromAttribute('text', [{ step: 'lookUp', table: 'constructor', otherwise: 'keep' }]);
     expect(fieldOf(planOf('EUR', { fields: { code: looked } }), 'code', { text: 'name' }).value).toBe('name');
   });
