@@ -59,11 +59,11 @@ console.log(`choice words: ${shares(choices)}`);
 curve(choices);
 
 const columns = columnResults(file, (word) => expander.translate(word));
-console.log(`columns: ${shares(columns)}`);
+console.log(`columns: right ${percent(sharesOf(columns).first)} of ${columns.length}`);
 curve(columns);
 for (const { table, column, found, right } of columns.filter(({ rank }) => rank !== 0))
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
-console.log(`columns, without dictionaries: ${shares(columnResults(file))}`);
+console.log(`columns, without dictionaries: right ${percent(sharesOf(columnResults(file)).first)}`);
 
 const fields = fieldResults();
 console.log(`fields: ${shares(fields)}`);

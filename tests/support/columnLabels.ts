@@ -8,7 +8,7 @@ export interface ColumnResult {
   readonly column: string;
   readonly right: string;
   readonly found: string;
-  /** Where the right attribute stands among those named for the column, from 0; -1 where it does not. */
+  /** 0 where the attribute that was found is right, else -1: a column has one. */
   readonly rank: number;
   readonly confidence: number;
 }
@@ -29,13 +29,13 @@ export function columnResults(file: 'held' | 'tuning', english?: English): Colum
     return labels.split('\t').map((right, at) => {
       const column = columns[at] ?? '';
       const own = found.find((one) => one.column === column);
-      const named = own ? [own.attribute, ...own.others] : ['-'];
+      const named = own?.attribute ?? '-';
       return {
         table: title.slice(2),
         column,
         right,
-        found: named[0] ?? '-',
-        rank: named.findIndex((code) => right.split(',').includes(code)),
+        found: named,
+        rank: right.split(',').includes(named) ? 0 : -1,
         confidence: own?.score ?? 0,
       };
     });

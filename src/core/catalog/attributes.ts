@@ -188,7 +188,7 @@ export const startingAttributes: readonly Attribute[] = [
     'listPrice',
     'List price',
     'money',
-    'was price|compare price|recommended price|uvp|streichpreis|precio de lista|prix conseille',
+    'was price|recommended price|uvp|streichpreis|precio de lista|prix conseille',
   ),
   define(
     'availability',

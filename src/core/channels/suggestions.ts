@@ -2,7 +2,7 @@ import type { Attribute } from '../catalog/attributes';
 import { type Composition, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { readIdentifier } from '../identifiers/gtin';
-import { headingMeaning, headingMeanings, isHeadingOf } from '../intake/headingLexicon';
+import { headingMeaning, headingMeanings, isHeadingOf, isPerUnit } from '../intake/headingLexicon';
 import { fold } from '../text/folding';
 import { lengthIn } from '../text/length';
 import { nameLikeness, spokenName } from '../text/similarity';
@@ -87,22 +87,33 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
   return { weight: field.length && fits < 0.2 && !field.role ? -25 : 0 };
 }
 
-const ofParcel =
-  /\b(package|packaging|parcel|shipping|ship|postage|paket|versand|verpackung|paquete|env[ií]o|embalaje|colis|exp[eé]dition|pacco|spedizione|verzending|paczk\w*|wysy[lł]k\w*|pacote|embalagem|frete|f[oö]rpackning|frakt)/i;
-const ofAnotherPrice =
-  /\b(list|was|before|reference|rrp|msrp|deal|sale|special|offer|discount|unit|cost|uvp|streichpreis|aktionspreis|grundpreis|einkauf\w*|anterior|rebajad\w*|oferta|barr[eé]|conseill[eé]|sold[eé]|listino|scontat\w*|advies|katalogow\w*|promocyj\w*|sugerid\w*|rekommender\w*|rea)/i;
+/** What a price is about that is not the one a shopper pays now for an item. */
+const otherPrices = new Set([
+  'old',
+  'full',
+  'crossed',
+  'recommended',
+  'reference',
+  'sale',
+  'purchase',
+  'wholesale',
+  'cost',
+]);
 
 /**
  * What a field is about that an attribute is not, though they are called alike: a parcel's size is not the item's, and what
  * a thing cost before, costs in a sale or a litre is not its price. Amount taken from the score.
  */
 function confusion(field: Field, names: readonly string[], attribute: Attribute): number {
+  const about = (name: string) => headingMeaning(name)?.about.split(' ') ?? [];
   if (field.kind === 'measure') {
-    const about = names.some((name) => ofParcel.test(name));
-    return about === (ofParcel.test(attribute.label) || attribute.code.startsWith('package')) ? 0 : 35;
+    const parcel = names.some((name) => about(name).includes('package'));
+    return parcel === (attribute.code.startsWith('package') || about(attribute.label).includes('package'))
+      ? 0
+      : 35;
   }
   if (field.kind === 'money' && field.role !== 'price' && attribute.code === 'price')
-    return names.some((name) => ofAnotherPrice.test(name)) ? 60 : 0;
+    return names.some((name) => isPerUnit(name) || about(name).some((one) => otherPrices.has(one))) ? 60 : 0;
   return 0;
 }
 

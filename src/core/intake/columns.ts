@@ -17,8 +17,6 @@ export interface ColumnSuggestion {
   readonly attribute: string;
   readonly score: number;
   readonly reasons: readonly string[];
-  /** What the column could fill instead, the likelier first; two at most. */
-  readonly others: readonly string[];
 }
 
 /** What the cells of a column look like, each as the share of filled cells. */
@@ -175,6 +173,10 @@ const endsInWord = (heading: string, name: string): boolean => {
   );
 };
 
+/** Whether a heading is one word of a longer name: "Goods" are no dangerous goods. */
+const isPartOf = (heading: string, name: string): boolean =>
+  !/\S \S/.test(heading) && fold(name).split(' ').length > 1 && fold(name).split(' ').includes(fold(heading));
+
 /** Words that say a price is without the tax the shopper pays. */
 const withoutTax =
   /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|s iva|ex vat|excl vat|excl btw|exkl moms)\b/;
@@ -317,7 +319,10 @@ function matchColumns(
       // The same for a measure's name that stands beside another word, and for words that are about another thing.
       const other =
         isPerUnit(whole) ||
-        (!about?.whole && (((partly === 0 || understood) && /\S \S/.test(bare)) || isAside(whole)));
+        (!about?.whole &&
+          (((partly === 0 || understood) && /\S \S/.test(bare)) ||
+            isAside(whole) ||
+            isPartOf(bare, best.name)));
       if (other && own === undefined && best.likeness < 0.95)
         best = { ...best, likeness: Math.min(best.likeness, 0.39) };
       return best;
@@ -346,7 +351,7 @@ function matchColumns(
       const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
       const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named + net);
       if (score >= certainFrom)
-        pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons, others: [] });
+        pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });
     });
   }
   const worth = new Map(pairs.map((pair) => [`${pair.attribute} ${pair.column}`, pair]));
@@ -357,13 +362,7 @@ function matchColumns(
   });
   const found = chosen.flatMap((column, row) => {
     const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
-    if (!pair) return [];
-    const others = pairs
-      .filter((one) => one.column === pair.column && one !== pair)
-      .sort((one, other) => other.score - one.score)
-      .slice(0, 2)
-      .map(({ attribute }) => attribute);
-    return [{ ...pair, others }];
+    return pair ? [pair] : [];
   });
   return found;
 }
@@ -416,7 +415,7 @@ function textAtLeast(
   if (only === undefined || long.length > 1) return [...found];
   return [
     ...found,
-    { column: only, attribute: 'description', score: 50, reasons: ['its cells are long texts'], others: [] },
+    { column: only, attribute: 'description', score: 50, reasons: ['its cells are long texts'] },
   ];
 }
 
@@ -494,7 +493,6 @@ function morePrices(
       reasons: [
         kind === 'cost' ? 'its amounts are below the price' : 'its amounts are never below the price',
       ],
-      others: [],
     });
   }
   return result;

@@ -72,6 +72,7 @@ test.each([
   ['Antal per kartong', '12'],
   ['Weight class', 'B'],
   ['Supplier Name', 'Holz AG'],
+  ['Goods', 'Sundry'],
   ['Lagerplatz', 'A-12'],
 ])('“%s” fills nothing', (heading, cell) => {
   const rows = ['A', 'B', 'C'].map((sku) => ({ SKU: sku, Name: `Pot ${sku}`, [heading]: cell }));

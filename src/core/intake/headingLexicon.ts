@@ -71,7 +71,7 @@ const words: Readonly<Record<string, string>> = {
     cena sprzedaży|cena detaliczna|preço|preço de venda|preço com iva|pvp|pris|försäljningspris|pris inkl moms|
     utpris|butikspris`,
   priceCurrency: `currency|curr|ccy|währung|wkz|waehrung|monnaie|devise|moneda|divisa|valuta|munt|waluta|moeda|valuta`,
-  listPrice: `compare at|compare price|compare at price|tarif public|pvpr|pvp recomendado|ursprungspreis|statt preis|alter preis|ancien prix|vecchio prezzo|oude prijs|stara cena|preço anterior|tidigare pris|
+  listPrice: `tarif public|pvpr|pvp recomendado|ursprungspreis|statt preis|alter preis|ancien prix|vecchio prezzo|oude prijs|stara cena|preço anterior|tidigare pris|
     recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
     msrp|rrp|list price|list|regular price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
@@ -231,7 +231,7 @@ const about: ReadonlyMap<string, string> = new Map(
     cost: 'kosten coste costo coût custo koszt kostnad costs',
     sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
     recommended:
-      'empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
+      'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
     retail:
       'verkauf verkaufs vk vente venta vendita verkoop sprzedaży detaliczna detal venda försäljning selling sell consumer consumenten público public pubblico publico konsument laden butik',
     net: 'netto neto nett ht líquido excl exkl',
@@ -269,7 +269,7 @@ const about: ReadonlyMap<string, string> = new Map(
     depth: 'd t tiefe profondeur fondo profundidad profondità diepte głębokość profundidade djup prof',
     length: 'l länge laenge longueur longitud lunghezza lengte długość comprimento längd',
     package:
-      'paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
+      'ship postage packaging pacco pacote frete paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
     country: 'land pays país paese kraj',
     origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
     manufacture:
@@ -331,7 +331,7 @@ const combinations: Readonly<Record<string, string>> = {
   description:
     'description|description long|description full|blurb|text description|description text|text long|text',
   price:
-    'price current|price new|price final|price retail|price gross|price tax|price retail tax|price gross tax|price retail gross|price retail gross tax|price final gross',
+    'price|end price|price current|price new|price final|price retail|price gross|price tax|price retail tax|price gross tax|price retail gross|price retail gross tax|price final gross',
   listPrice:
     'price old|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
   salePrice: 'price sale',
@@ -526,6 +526,6 @@ export const isAside = (heading: string): boolean => aside.test(fold(heading));
 
 /** Whether a heading is about what a unit of something costs or weighs, not the item. */
 export const isPerUnit = (heading: string): boolean =>
-  /\b(?:per|pro|je|au|al|por|za) (?:kilo|kg|g|gram|litre|liter|litro|litr|l|metre|meter|metro|m|100|unit|stuck|pezzo|piece|unidad)\b/.test(
+  /\b(?:unit price|grundpreis|prix unitaire|precio por unidad|(?:per|pro|je|au|al|por|za) (?:kilo|kg|g|gram|litre|liter|litro|litr|l|metre|meter|metro|m|100|unit|stuck|pezzo|piece|unidad))\b/.test(
     fold(heading),
   );

@@ -136,10 +136,10 @@ describe('mapping', () => {
   const columns = ['Code', 'Name', 'Price', 'Pictures'];
   const mapping: ImportMapping = mappingFrom(
     [
-      { column: 'Code', attribute: 'sku', score: 90, reasons: [], others: [] },
-      { column: 'Name', attribute: 'name', score: 90, reasons: [], others: [] },
-      { column: 'Price', attribute: 'price', score: 90, reasons: [], others: [] },
-      { column: 'Pictures', attribute: 'image', score: 90, reasons: [], others: [] },
+      { column: 'Code', attribute: 'sku', score: 90, reasons: [] },
+      { column: 'Name', attribute: 'name', score: 90, reasons: [] },
+      { column: 'Price', attribute: 'price', score: 90, reasons: [] },
+      { column: 'Pictures', attribute: 'image', score: 90, reasons: [] },
     ],
     startingAttributes,
     { kind: 'delimited', encoding: 'utf-8', separator: ',' },
@@ -275,7 +275,7 @@ describe('mapping', () => {
   test('the decimal sign is taken from the column where its cells agree', () => {
     const suggested = (cells: string[]) =>
       mappingFrom(
-        [{ column: 'Price', attribute: 'price', score: 90, reasons: [], others: [] }],
+        [{ column: 'Price', attribute: 'price', score: 90, reasons: [] }],
         startingAttributes,
         { kind: 'delimited', encoding: 'utf-8', separator: ';' },
         cells.map((cell) => ({ cells: { Price: cell }, group: undefined })),
