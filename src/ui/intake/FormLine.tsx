@@ -46,7 +46,7 @@ export function FormLine({
         <Choice
           name="Encoding"
           value={mapping.encoding}
-          width={150}
+          width={190}
           shown="beside"
           options={Object.entries(encodingNames)}
           onChange={(encoding) => set({ encoding: encoding as Form['encoding'] })}
