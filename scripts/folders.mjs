@@ -30,7 +30,7 @@ const coreLayers = [
   ['titles', 'values', 'variants', 'categories'],
   ['intake'],
   ['channels'],
-  ['formats', 'checks', 'rules'],
+  ['formats', 'checks', 'rules', 'ledger'],
   ['listing'],
   ['remedies'],
 ];

@@ -116,6 +116,7 @@ async function integration(folder, startDatabase) {
     const { code, said } = await run(process.execPath, ['dist/setup.js'], {
       ...env,
       LIVELY_DB_NAME: 'lively_demo',
+      LIVELY_DEMO: 'first',
     });
     if (code !== 0) throw new Error(`The demo could not be loaded: ${said}`);
     await jest('Integration tests', 'integration', folder, env, integrationWorkers);
@@ -127,7 +128,9 @@ async function integration(folder, startDatabase) {
 /** Browser test files by the lane that runs them; each lane has an application of its own. */
 const browserFiles = {
   first: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'],
-  second: ['views', 'workload', 'written'],
+  second: ['workload', 'written'],
+  // These look at the demo with all of its feeds; the others make feeds of their own.
+  third: ['sending', 'views'],
 };
 
 async function pages(folder, startStack, lane) {
@@ -138,7 +141,7 @@ async function pages(folder, startStack, lane) {
     folder: join(folder, `pages-${lane}`),
     ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
     quick: true,
-    extraEnv: { LIVELY_STANDIN_SECONDS: '2' },
+    extraEnv: { LIVELY_STANDIN_SECONDS: '2', ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : { LIVELY_DEMO: 'first' }) },
   });
   try {
     await playwright(
@@ -195,6 +198,7 @@ await main(async () => {
         if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
         if (wanted('integration')) await integration(folder, startDatabase);
         await built;
+        if (wanted('pages')) await pages(folder, startStack, 'third');
         if (wanted('pages')) await pages(folder, startStack, 'second');
       })(),
       (async () => {

@@ -7,7 +7,6 @@ import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feed
 import { pinItem, pinTellingItems } from '@/server/feeds/samples';
 import { saveWords } from '@/server/feeds/valuesStage';
 import { type FeedWork, loadFeed } from '@/server/feeds/work';
-import { sendFeed } from '@/server/submissions/submissions';
 import { action, done } from './action';
 import { code, revision } from './inputs';
 
@@ -57,10 +56,6 @@ export const pin = action('change', 'pinned an item', z.tuple([code, z.boolean()
 
 export const pinTelling = action('change', 'pinned telling items', z.tuple([code]), async (feed) =>
   done(pinTellingItems(await feedAt(feed))),
-);
-
-export const send = action('send', 'sent listings', z.tuple([code, z.boolean()]), (feed, everything) =>
-  sendFeed(feed, everything),
 );
 
 const market = z.strictObject({ channel: code, country: z.string().length(2), language: code });

@@ -1,7 +1,7 @@
 import type { Sheet } from '../core/channels/sheet';
 import { atom } from '../core/formats/atom';
 import { csv, tsv } from '../core/formats/delimited';
-import { cellsOf, type FeedHead, type FeedRow, type Format, nameIn } from '../core/formats/format';
+import { cellsOf, type FeedHead, type FeedRow, type Format, headingOf } from '../core/formats/format';
 import { json, jsonLd, ndjson } from '../core/formats/json';
 import { rss, xml } from '../core/formats/rss';
 import { sheetPieces } from './sheets';
@@ -15,14 +15,7 @@ const xlsx: Format = {
   code: 'xlsx',
   mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   ending: 'xlsx',
-  write: (sheet, head, rows) => {
-    const name = nameIn(sheet);
-    return sheetPieces(
-      head.title,
-      sheet.fields.map(({ code }) => name(code)),
-      tableOf(sheet, rows),
-    );
-  },
+  write: (sheet, head, rows) => sheetPieces(head.title, headingOf(sheet), tableOf(sheet, rows)),
 };
 
 /** Every format that listings can be written in, by the code a sheet names. A new one is an entry here. */

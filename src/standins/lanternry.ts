@@ -1,15 +1,11 @@
 import { SaxesParser } from 'saxes';
+import { fetchFile } from './fetching';
+import { type Answer, addsUp, type Call, type Problem, Service, type World } from './kit';
 
 /**
- * The simulated ads channel Lanternry. It knows only the file it was sent and judges it by rules of its own,
+ * The simulated ads channel Lanternry. It knows only the file that it fetches and judges it by rules of its own,
  * some of which nobody told its senders. It shares no code with the application on purpose.
  */
-export interface Problem {
-  code: string;
-  field: string | null;
-  text: string;
-}
-
 export interface ReportEntry {
   ref: string;
   result: 'accepted' | 'refused';
@@ -46,13 +42,6 @@ export function readFile(xml: string): Entry[] {
 }
 
 const currencyOf: Record<string, string> = { DE: 'EUR', AT: 'EUR', GB: 'GBP' };
-
-/** Weighs the digits of a barcode alternately by one and three; a right one adds up to a multiple of ten. */
-function addsUp(barcode: string): boolean {
-  if (!/^(\d{8}|\d{12,14})$/.test(barcode)) return false;
-  const digits = [...barcode].reverse().map(Number);
-  return digits.reduce((sum, digit, i) => sum + digit * (i % 2 === 1 ? 3 : 1), 0) % 10 === 0;
-}
 
 type Rule = (entry: Entry, one: (field: string) => string) => Problem | undefined;
 
@@ -126,4 +115,68 @@ export function judge(entries: readonly Entry[], country: string): ReportEntry[]
       problems.push({ code: 'L142', field: 'barcode', text: 'Barcode is on another entry of this file' });
     return { ref: one('ref'), result: problems.length > 0 ? 'refused' : 'accepted', problems };
   });
+}
+
+const wordsOfShop: Readonly<Record<string, string>> = {
+  available: 'InStock',
+  sold_out: 'OutOfStock',
+  pre_order: 'PreOrder',
+  back_order: 'BackOrder',
+};
+
+export class Lanternry extends Service {
+  constructor(world: World) {
+    super('lanternry', 'Lanternry', world, { count: 6, minutes: 1 });
+  }
+
+  /** What the shop's page says otherwise than the file; nothing where there is no such page. */
+  private disagrees(entry: Entry): Problem[] {
+    const page = this.world.page(entry.page?.[0] ?? '');
+    if (!page) return [];
+    const [price, stock] = [entry.price?.[0] ?? '', entry.stock?.[0] ?? ''];
+    return [
+      ...(page.price !== price && page.price.slice(-3) === price.slice(-3)
+        ? [{ code: 'L190', field: 'price', text: `Page says ${page.price}` }]
+        : []),
+      ...((wordsOfShop[stock] ?? stock) !== page.availability
+        ? [{ code: 'L191', field: 'stock', text: `Page says ${page.availability}` }]
+        : []),
+    ];
+  }
+
+  private async fetch(address: string, country: string) {
+    const file = await fetchFile(address);
+    this.kept.feeds[country] = { address, etag: file.etag, fetchedAt: Date.now() };
+    const entries = readFile(file.text);
+    const named = new Set(entries.map((entry) => entry.ref?.[0] ?? ''));
+    for (const key of Object.keys(this.kept.listings)) {
+      const [of, ref] = [key.slice(0, 2), key.slice(3)];
+      if (of === country && !named.has(ref)) delete this.kept.listings[key];
+    }
+    const judged = judge(entries, country);
+    let refused = 0;
+    const answers = judged.map((one, at): ReportEntry => {
+      const entry = entries[at] ?? {};
+      const problems = [...one.problems, ...this.disagrees(entry)];
+      if (problems.length === 0) {
+        this.hold(`${country} ${one.ref}`, entry, 'L');
+        return one;
+      }
+      refused++;
+      this.refuse(one.ref, problems);
+      return { ref: one.ref, result: 'refused', problems };
+    });
+    return { answers, refused };
+  }
+
+  answer(call: Call): Answer | Promise<Answer> {
+    if (call.method === 'POST' && call.path === '/fetches') {
+      const { address, country } = JSON.parse(call.body.toString('utf8'));
+      return this.once(call, () => this.fetch(address, country));
+    }
+    const report = /^\/fetches\/([\w-]+)\/report$/.exec(call.path)?.[1];
+    if (call.method === 'GET' && report)
+      return this.report(report, { working: { state: 'working' }, done: (entries) => ({ entries }) });
+    return { status: 404, body: { error: 'nothing here' } };
+  }
 }

@@ -1,35 +1,49 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { readFile as readWhole } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
-import { judge, type ReportEntry, readFile } from './lanternry';
+import { NotFetched } from './fetching';
+import { Flickerstall } from './flickerstall';
+import { Generic } from './generic';
+import { type Answer, type Call, type Service, type World } from './kit';
+import { Lanternry } from './lanternry';
+import { OrrinBazaar } from './orrinBazaar';
+import { OwnShop } from './ownShop';
+import { PlazuelaNorte } from './plazuelaNorte';
+import { TesselBoards } from './tesselBoards';
+import { isFault, watchPage } from './watch';
 
-/** All simulated channels behind one port. They keep what they were sent in memory, as long as they run. */
+/** All simulated channels behind one port. */
 const port = Number(process.env.LIVELY_STANDINS_PORT ?? 3461);
-const workTime = Number(process.env.LIVELY_STANDIN_SECONDS ?? 4) * 1000;
 const mostBytes = 256 * 1024 * 1024;
+const world: World = {
+  workTime: Number(process.env.LIVELY_STANDIN_SECONDS ?? 4) * 1000,
+  minute: Number(process.env.LIVELY_MINUTE ?? 60) * 1000,
+  folder:
+    process.env.LIVELY_STANDINS_FOLDER ??
+    (process.env.LIVELY_DATA ? join(process.env.LIVELY_DATA, 'standins') : undefined),
+  page: (address) => shop.pageAt(address),
+};
+const shop = new OwnShop(world);
+const services: Service[] = [
+  new OrrinBazaar(world),
+  new Lanternry(world),
+  new TesselBoards(world),
+  new Flickerstall(world),
+  new PlazuelaNorte(world),
+  shop,
+  new Generic(world),
+];
 
-interface Taken {
-  ready: number;
-  report: ReportEntry[];
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+function say(response: ServerResponse, { status, body, headers = {}, html }: Answer): void {
+  if (html !== undefined)
+    response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', ...headers }).end(html);
+  else response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body ?? null));
 }
 
-const files = new Map<string, Taken>();
-const byKey = new Map<string, string>();
-/** Times of the last posts: at most six a minute are taken. */
-let posts: number[] = [];
-
-function say(
-  response: ServerResponse,
-  status: number,
-  body: unknown,
-  headers: Record<string, string> = {},
-): void {
-  response.writeHead(status, { 'content-type': 'application/json', ...headers });
-  response.end(JSON.stringify(body));
-}
-
-async function bodyOf(request: IncomingMessage): Promise<string> {
+async function bodyOf(request: IncomingMessage): Promise<Buffer> {
   const chunks: Buffer[] = [];
   let bytes = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
@@ -37,29 +51,7 @@ async function bodyOf(request: IncomingMessage): Promise<string> {
     if (bytes > mostBytes) throw new Error('too large');
     chunks.push(chunk);
   }
-  return Buffer.concat(chunks).toString('utf8');
-}
-
-async function takeFile(request: IncomingMessage, response: ServerResponse, country: string): Promise<void> {
-  const key = String(request.headers['idempotency-key'] ?? '');
-  const known = byKey.get(key);
-  if (known) return say(response, 202, { id: known });
-  const now = Date.now();
-  posts = posts.filter((time) => now - time < 60_000);
-  if (posts.length >= 6) return say(response, 429, { error: 'six files a minute' }, { 'retry-after': '10' });
-  posts.push(now);
-  let report: ReportEntry[];
-  try {
-    report = judge(readFile(await bodyOf(request)), country);
-  } catch (error) {
-    return say(response, 400, {
-      error: `not a readable file: ${error instanceof Error ? error.message : error}`,
-    });
-  }
-  const id = randomUUID();
-  files.set(id, { ready: now + workTime, report });
-  if (key) byKey.set(key, id);
-  say(response, 202, { id });
+  return Buffer.concat(chunks);
 }
 
 /** The simulated shop and suppliers: their files, with validators (RFC 9110) so that nothing is fetched twice. */
@@ -67,7 +59,7 @@ const supplierFolder = process.env.LIVELY_SUPPLIER_FILES ?? 'demo/sources';
 
 async function serveFile(name: string, request: IncomingMessage, response: ServerResponse): Promise<void> {
   const bytes = await readWhole(join(supplierFolder, name)).catch(() => undefined);
-  if (!bytes) return say(response, 404, { error: 'no such file' });
+  if (!bytes) return say(response, { status: 404, body: { error: 'no such file' } });
   const etag = `"${createHash('sha256').update(bytes).digest('hex').slice(0, 20)}"`;
   if (request.headers['if-none-match'] === etag) {
     response.writeHead(304, { etag }).end();
@@ -76,28 +68,89 @@ async function serveFile(name: string, request: IncomingMessage, response: Serve
   response.writeHead(200, { 'content-type': 'application/octet-stream', etag }).end(bytes);
 }
 
-const server = createServer((request, response) => {
+/** One question to a service, with the fault that is to come. */
+async function ask(service: Service, call: Omit<Call, 'body'>, request: IncomingMessage, response: ServerResponse) {
+  const fault = call.method === 'GET' ? undefined : service.fault('taking');
+  if (fault === 'drops') {
+    request.once('data', () => request.socket.destroy());
+    request.resume();
+    return;
+  }
+  const body = await bodyOf(request);
+  switch (fault) {
+    case 'busy':
+      return say(response, { status: 429, body: { error: 'too many' } });
+    case 'busyUntil':
+      return say(response, { status: 429, body: { error: 'too many' }, headers: { 'retry-after': '1' } });
+    case 'stumbles':
+      return say(response, { status: 500, body: { error: 'something broke here' } });
+    case 'suspended':
+      return say(response, {
+        status: 403,
+        body: { error: 'The account is suspended for sending too fast.' },
+        headers: { 'retry-after': '1' },
+      });
+    case 'expired':
+      return say(response, { status: 401, body: { error: 'The credentials have expired.' } });
+    case 'slow':
+      await pause(Math.min(3000, world.workTime * 3));
+      break;
+  }
+  const answer = await service.answer({ ...call, body });
+  if (fault === 'restarts') process.exit(9);
+  if (fault === 'dropsAfter') {
+    request.socket.destroy();
+    return;
+  }
+  say(response, answer);
+}
+
+async function respond(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? '/', 'http://standins');
   const file = /^\/files\/([\w.-]+)$/.exec(url.pathname)?.[1];
-  if (request.method === 'GET' && file) {
-    serveFile(file, request, response).catch((error) => say(response, 500, { error: String(error) }));
+  if (request.method === 'GET' && file) return serveFile(file, request, response);
+  if (url.pathname === '/health') return say(response, { status: 200, body: { ok: true } });
+  if (url.pathname === '/watch') return say(response, { status: 200, html: watchPage(services) });
+  if (url.pathname === '/state')
+    return say(response, {
+      status: 200,
+      body: Object.fromEntries(services.map(({ code, kept }) => [code, kept])),
+    });
+  if (request.method === 'POST' && url.pathname === '/faults') {
+    const form = new URLSearchParams((await bodyOf(request)).toString('utf8'));
+    const service = services.find(({ code }) => code === form.get('service'));
+    const fault = form.get('fault') ?? '';
+    if (!service || !isFault(fault)) return say(response, { status: 400, body: { error: 'no such fault' } });
+    service.waiting.push(fault);
+    response.writeHead(303, { location: '/watch' }).end();
     return;
   }
-  const report = /^\/lanternry\/files\/([\w-]+)\/report$/.exec(url.pathname)?.[1];
-  if (request.method === 'GET' && url.pathname === '/health') return say(response, 200, { ok: true });
-  if (request.method === 'POST' && url.pathname === '/lanternry/files') {
-    takeFile(request, response, url.searchParams.get('country') ?? 'DE').catch((error) =>
-      say(response, 500, { error: String(error) }),
-    );
-    return;
-  }
-  if (request.method === 'GET' && report) {
-    const taken = files.get(report);
-    if (!taken) return say(response, 404, { error: 'no such file' });
-    if (Date.now() < taken.ready) return say(response, 202, { state: 'working' }, { 'retry-after': '1' });
-    return say(response, 200, { entries: taken.report });
-  }
-  say(response, 404, { error: 'nothing here' });
+  const [, code = '', rest = ''] = /^\/([^/]+)(\/.*)?$/.exec(url.pathname) ?? [];
+  const service = services.find((one) => one.code === code);
+  if (!service) return say(response, { status: 404, body: { error: 'nothing here' } });
+  await ask(
+    service,
+    {
+      method: request.method ?? 'GET',
+      path: rest,
+      query: url.searchParams,
+      header: (name) => String(request.headers[name] ?? ''),
+    },
+    request,
+    response,
+  );
+}
+
+const server = createServer((request, response) => {
+  respond(request, response).catch((error) => {
+    if (response.headersSent || response.destroyed) return response.destroy();
+    if (error instanceof NotFetched)
+      return say(response, { status: 503, body: { error: error.message }, headers: { 'retry-after': '2' } });
+    say(response, {
+      status: 400,
+      body: { error: `not readable: ${error instanceof Error ? error.message : error}` },
+    });
+  });
 });
 
 server.listen(port, '127.0.0.1', () => process.send?.('ready'));

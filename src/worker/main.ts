@@ -76,14 +76,11 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
     giveUp: async (_payload, error) => log.warn(error),
   },
   sendSubmission: {
-    run: async ({ submission }) => {
-      await sendSubmission(submission);
-      return undefined;
-    },
+    run: ({ submission }, work) => sendSubmission(submission, work),
     giveUp: ({ submission }, error) => failSubmission(submission, error),
   },
   collectReport: {
-    run: ({ submission }) => collectReport(submission),
+    run: ({ submission }, work) => collectReport(submission, work),
     giveUp: ({ submission }, error) => failSubmission(submission, error),
   },
 };

@@ -22,5 +22,5 @@ export const trialSheet = (fields: readonly object[], delivery: object = { forma
     effective: '2026-01-01',
     markets: [{ country: 'DE', languages: ['de'], currency: 'EUR' }],
     fields,
-    delivery: { manner: 'file', ...delivery },
+    delivery: { manner: 'byHand', ...delivery },
   });

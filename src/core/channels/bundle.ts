@@ -14,10 +14,16 @@ export interface Channel {
  * @throws InputError naming the place in the sheet that is at fault
  */
 export function readSheet(given: unknown): Sheet {
-  const parsed = sheetSchema.safeParse(given);
+  const parsed = sheetSchema.safeParse(ofToday(given));
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   throw new InputError('sheetInvalid', { place: placeWords(given, issue?.path), why: issue?.message });
+}
+
+/** A sheet as earlier versions of the application wrote it: "a file is sent" said nothing of where to, so it is by hand. */
+function ofToday(given: unknown): unknown {
+  const { delivery, ...rest } = (given ?? {}) as { delivery?: { manner?: unknown } };
+  return delivery?.manner === 'file' ? { ...rest, delivery: { ...delivery, manner: 'byHand' } } : given;
 }
 
 /** A path in a sheet, with the code of the field it leads to: `fields.3 (colour).need`. */

@@ -5,7 +5,8 @@ import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { readJson } from './bundle';
 import { roleAttributes } from './roles';
-import { deliverySchema, type Field, type FieldKind, type FieldRole, type Sheet } from './sheet';
+import { deliverySchema } from './delivery';
+import type { Field, FieldKind, FieldRole, Sheet } from './sheet';
 
 /** What is known of a channel before its sheet is: its name and one market. */
 export interface ChannelHead {
@@ -123,7 +124,8 @@ const sheetOf = (head: ChannelHead, about: string, fields: Field[]): Sheet => ({
   demands: [],
   branches: [],
   merchant: [],
-  delivery: deliverySchema.parse({ manner: 'file', format: 'csv' }),
+  answers: [],
+  delivery: deliverySchema.parse({ manner: 'byHand', format: 'csv' }),
 });
 
 /** A column with few words that repeat is a choice among them; eight rows are the least to tell. */

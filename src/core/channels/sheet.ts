@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { conditionSchema, fieldsIn } from '../conditions/conditions';
-import { named, type Setting, settingsOf } from '../forms/forms';
 import { patternTrouble } from '../text/pattern';
+import { answerCodeSchema, deliverySchema } from './delivery';
 
 /**
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
@@ -194,101 +194,6 @@ const merchantNeedSchema = z.strictObject({
 });
 export type MerchantNeed = z.infer<typeof merchantNeedSchema>;
 
-/** The formats a sheet may name, and what people call them; `files/formats.ts` has one of each. */
-export const formatLabels = {
-  atom: 'Atom',
-  rss: 'RSS',
-  xml: 'XML',
-  csv: 'CSV',
-  tsv: 'Tab-separated',
-  json: 'JSON',
-  ndjson: 'JSON, a line each',
-  jsonLd: 'JSON-LD',
-  xlsx: 'Workbook',
-} as const;
-export type FeedFormat = keyof typeof formatLabels;
-const feedFormats = Object.keys(formatLabels) as [FeedFormat, ...FeedFormat[]];
-
-/** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
-const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
-
-/** How listings reach the channel, and what the file looks like that they are written in. */
-export const deliverySchema = z.strictObject({
-  manner: named(
-    z.enum(['file', 'fetched', 'calls']).meta({
-      description: 'a file is sent, a file is fetched by the channel, or listings are sent in calls',
-    }),
-    'Manner',
-    { options: { file: 'a file is sent', fetched: 'a file is fetched', calls: 'sent in calls' } },
-  ),
-  format: named(z.enum(feedFormats), 'Format', { options: formatLabels }),
-  namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),
-  most: named(
-    z.number().int().positive().default(1000).meta({ description: 'listings in one submission' }),
-    'Listings at once',
-  ),
-  separator: named(z.string().min(1).optional(), 'Separator'),
-  decimalSign: named(z.enum([',', '.']).default('.'), 'Decimal sign'),
-  listSeparator: named(
-    z
-      .string()
-      .default('|')
-      .meta({ description: 'between the values of a list in one cell, where its field names no other' }),
-    'In lists',
-  ),
-  lineEnd: named(z.enum(['crlf', 'lf']).default('crlf'), 'Line ends', {
-    options: { crlf: 'as RFC 4180 has them', lf: 'line feed alone' },
-  }),
-  mark: named(
-    z.enum(['none', 'utf8']).default('none').meta({ description: 'what delimited text begins with' }),
-    'Byte order mark',
-    { options: { none: 'none', utf8: 'UTF-8' } },
-  ),
-  names: z
-    .record(z.string(), elementName)
-    .optional()
-    .meta({ description: 'what fields are called in the file, by their codes, where it is not the code' }),
-  envelope: named(
-    z.string().optional().meta({ description: 'the key of the array in a JSON file' }),
-    'Key of the list',
-  ),
-  root: named(
-    elementName.default('listings').meta({ description: 'the outermost element of a plain XML file' }),
-    'Outermost element',
-  ),
-  entry: named(
-    elementName.default('listing').meta({ description: 'the element of a listing in a plain XML file' }),
-    'Element of a listing',
-  ),
-  rate: z
-    .strictObject({ count: z.number().int().positive(), seconds: z.number().positive() })
-    .optional()
-    .meta({ description: 'so many files or calls in so many seconds at most' }),
-  waits: z
-    .number()
-    .positive()
-    .optional()
-    .meta({ description: 'seconds until the channel usually has an answer' }),
-});
-export type Delivery = z.infer<typeof deliverySchema>;
-
-/** Which settings of a delivery count for each format, beside those that always do. */
-const settingsByFormat: Readonly<Partial<Record<FeedFormat, readonly string[]>>> = {
-  csv: ['separator', 'decimalSign', 'listSeparator', 'lineEnd', 'mark'],
-  tsv: ['decimalSign', 'listSeparator', 'lineEnd', 'mark'],
-  xlsx: ['decimalSign', 'listSeparator'],
-  json: ['envelope'],
-  atom: ['namespace'],
-  rss: ['namespace'],
-  xml: ['namespace', 'root', 'entry'],
-};
-
-/** The settings of a delivery that a form asks for, for the format it has. */
-export const deliverySettings = ({ format }: Delivery): Setting[] =>
-  settingsOf(deliverySchema).filter(
-    ({ name }) => ['manner', 'format', 'most'].includes(name) || settingsByFormat[format]?.includes(name),
-  );
-
 const marketSchema = z.strictObject({
   country: z.string().length(2),
   languages: z.array(z.string()).min(1),
@@ -310,6 +215,10 @@ export const sheetSchema = z
     pictures: pictureDemandsSchema.optional(),
     merchant: z.array(merchantNeedSchema).default([]),
     delivery: deliverySchema,
+    answers: z
+      .array(answerCodeSchema)
+      .default([])
+      .meta({ description: "the codes of the channel's answers, in plain words" }),
   })
   .superRefine((sheet, context) => {
     const codes = new Set<string>();

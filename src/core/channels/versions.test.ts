@@ -37,7 +37,7 @@ const base = {
     }),
     field('old'),
   ],
-  delivery: { manner: 'file', format: 'csv' },
+  delivery: { manner: 'byHand', format: 'csv' },
 };
 const channel = (change: object = {}, tree = taxonomy): Channel => makeChannel({ ...base, ...change }, tree);
 const words = (after: Channel) => {

@@ -133,6 +133,17 @@ export const errorWords = {
   valueNotRead: ({ text, why }: Facts<'text' | 'why'>) => `“${text}” ${why}.`,
   sheetInvalid: ({ place, why }: Facts<'place' | 'why'>) =>
     `The requirement sheet is not valid at ${place}: ${why}.`,
+  noSubmission: () => 'There is no such submission any more.',
+  notHeld: () => 'This submission is not held back any more.',
+  notSending: () => 'This submission is not on its way any more.',
+  notPaused: () => 'This submission is not paused any more.',
+  notWaiting: () => 'This submission waits for no answer any more.',
+  destinationChanged: () => 'Somebody else changed where this feed goes. Load the page again to see how it stands.',
+  answerUnreadable: ({ why }: Facts<'why'>) => `The answer cannot be read: ${why}.`,
+  fileDiffers: ({ row, why }: Facts<'row' | 'why'>) =>
+    `The file that was made is not right at listing ${row}: ${why}. Nothing was sent.`,
+  reportShape: ({ place }: Facts<'place'>) =>
+    `The channel’s answer has no list of answers at ${place}; correct “List of answers” in the channel’s sheet.`,
   noJson: ({ why }: Facts<'why'>) => `This is not JSON: ${why}`,
   branchUnknown: ({ at, branch }: Facts<'at' | 'branch'>) =>
     `The requirement sheet is not valid at branches.${at}.under: the tree has no ${branch}.`,

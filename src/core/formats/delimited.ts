@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import type { Sheet } from '../channels/sheet';
-import { cellsOf, type FeedRow, nameIn, type TextFormat } from './format';
+import { cellsOf, type FeedRow, headingOf, type TextFormat } from './format';
 
 /** Rows written at once. */
 const piece = 200;
@@ -18,9 +18,8 @@ function* writeDelimited(sheet: Sheet, rows: Iterable<FeedRow>, usual: string): 
       // A line end of either kind inside a cell, and blanks that some readers would take away.
       quoted_match: /[\r\n]|^\s|\s$/,
     });
-  const name = nameIn(sheet);
   const cells = cellsOf(sheet);
-  yield (mark === 'utf8' ? '\ufeff' : '') + lines([sheet.fields.map(({ code }) => name(code))]);
+  yield (mark === 'utf8' ? '\ufeff' : '') + lines([headingOf(sheet)]);
   let waiting: string[][] = [];
   for (const row of rows) {
     waiting.push(cells(row));

@@ -14,6 +14,40 @@ export interface FeedHead {
 /** One listing: its values in the order of the sheet's fields. */
 export interface FeedRow {
   readonly values: readonly (Value | undefined)[];
+  /** What stands in the columns that are no fields, in the order of {@link extraNames}; a listing that is sent by itself where left out. */
+  readonly extra?: readonly string[] | undefined;
+}
+
+/** What a row is for. */
+export interface RowPurpose {
+  readonly removal: boolean;
+  /** Its place in a family that is shown with a lead. */
+  readonly relation?: 'lead' | 'member' | undefined;
+}
+
+/** The columns of a file that are no fields: what a row is for, and its place in a family. */
+export const extraNames = ({ delivery }: Sheet): string[] => [
+  ...(delivery.removal === 'row' ? [delivery.action] : []),
+  ...(delivery.families === 'leads' && delivery.relation ? [delivery.relation] : []),
+];
+
+/** What stands in those columns for a row. */
+export const extraOf = ({ delivery }: Sheet, { removal, relation = undefined }: RowPurpose): string[] => [
+  ...(delivery.removal === 'row' ? [removal ? delivery.remove : delivery.put] : []),
+  ...(delivery.families === 'leads' && delivery.relation ? [relation ?? ''] : []),
+];
+
+const alone: RowPurpose = { removal: false };
+/** The cells of those columns, for each row. */
+export function extraCells(sheet: Sheet): (row: FeedRow) => readonly string[] {
+  const usual = extraOf(sheet, alone);
+  return ({ extra }) => extra ?? usual;
+}
+
+/** The names that head a table of listings. */
+export function headingOf(sheet: Sheet): string[] {
+  const name = nameIn(sheet);
+  return [...sheet.fields.map(({ code }) => name(code)), ...extraNames(sheet)];
 }
 
 /** A way of writing listings that a sheet can name. Options are data in the sheet (`delivery`). */
@@ -53,9 +87,12 @@ export function cellsOf(sheet: Sheet): (row: FeedRow) => string[] {
     separator: values?.separator ?? listSeparator,
     touched: decimalSign !== '.' && numeric.has(kind),
   }));
-  return ({ values }) =>
-    columns.map(({ separator, touched }, at) => {
-      const cell = asList(values[at]).join(separator);
+  const extra = extraCells(sheet);
+  return (row) => [
+    ...columns.map(({ separator, touched }, at) => {
+      const cell = asList(row.values[at]).join(separator);
       return touched ? cell.replace(/(\d)\.(?=\d)/g, `$1${decimalSign}`) : cell;
-    });
+    }),
+    ...extra(row),
+  ];
 }

@@ -1,7 +1,7 @@
 import { asList, asText, type Value } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import type { Field, Sheet } from '../channels/sheet';
-import { type FeedHead, type FeedRow, nameIn, type TextFormat } from './format';
+import { extraCells, extraNames, type FeedHead, type FeedRow, nameIn, type TextFormat } from './format';
 
 type Json = string | number | boolean | readonly Json[] | { readonly [key: string]: Json };
 
@@ -15,15 +15,18 @@ function jsonOf(field: Field, value: Value): Json {
 }
 
 /** A listing as an object by the file's names; what is empty is left out. */
-const objectOf =
-  (sheet: Sheet, name: (code: string) => string) =>
-  ({ values }: FeedRow): Json =>
-    Object.fromEntries(
-      sheet.fields.flatMap((field, at) => {
-        const value = values[at];
-        return value === undefined ? [] : [[name(field.code), jsonOf(field, value)]];
+function objectOf(sheet: Sheet, name: (code: string) => string): (row: FeedRow) => Json {
+  const extras = extraNames(sheet);
+  const extra = extraCells(sheet);
+  return (row) =>
+    Object.fromEntries([
+      ...sheet.fields.flatMap((field, at) => {
+        const value = row.values[at];
+        return value === undefined ? [] : [[name(field.code), jsonOf(field, value)] as const];
       }),
-    );
+      ...extra(row).flatMap((one, at) => (one === '' ? [] : [[extras[at] ?? '', one] as const])),
+    ]);
+}
 
 /** Objects as an array, one a line, with what stands around it. */
 function* array(before: string, rows: Iterable<Json>, after: string): Generator<string> {

@@ -1,6 +1,6 @@
 import { asList } from '../catalog/value';
 import type { FieldRole, Sheet } from '../channels/sheet';
-import { type FeedRow, nameIn } from './format';
+import { extraCells, extraNames, type FeedRow, nameIn } from './format';
 
 /** Signs that XML 1.0 does not allow at all, section 2.2. */
 const forbidden =
@@ -27,10 +27,15 @@ export const namespaceOf = (sheet: Sheet): string =>
 export function elementsOf(sheet: Sheet, prefix: string, indent: string): (row: FeedRow) => string {
   const name = nameIn(sheet);
   const names = sheet.fields.map(({ code }) => `${prefix}${name(code)}`);
-  return ({ values }) => {
+  const extras = extraNames(sheet).map((one) => `${prefix}${one}`);
+  const extra = extraCells(sheet);
+  return (row) => {
     let text = '';
     for (const [at, element] of names.entries())
-      for (const one of asList(values[at])) text += `${indent}<${element}>${escapeXml(one)}</${element}>\n`;
+      for (const one of asList(row.values[at]))
+        text += `${indent}<${element}>${escapeXml(one)}</${element}>\n`;
+    for (const [at, one] of extra(row).entries())
+      if (one !== '') text += `${indent}<${extras[at]}>${escapeXml(one)}</${extras[at]}>\n`;
     return text;
   };
 }

@@ -18,6 +18,8 @@ import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
+import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
+import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import { keptPlan } from '../../core/listing/plan';
@@ -389,26 +391,42 @@ export const planVersion = mysqlTable(
   (table) => [primaryKey({ columns: [table.feed, table.version] })],
 );
 
-export interface ChannelProblem {
-  code: string;
-  field: string | null;
-  text: string;
-}
-
-/** What a feed's channel knows of an item: what was last sent, what it last accepted, what it last said. */
-export const listing = mysqlTable(
-  'listing',
+/** What a feed's channel has of each item, as it has told; `core/ledger` says how it changes. A lead of a family has a row too. */
+export const ledger = mysqlTable(
+  'ledger',
   {
     feed: code('feed').notNull(),
     sku: code('sku').notNull(),
-    sentDigest: char('sent_digest', { length: 32 }),
-    acceptedDigest: char('accepted_digest', { length: 32 }),
-    answer: varchar('answer', { length: 20 }).notNull().$type<'waiting' | 'accepted' | 'refused'>(),
-    problems: json<ChannelProblem[]>('problems').notNull(),
-    submissionId: int('submission_id').notNull(),
+    heldDigest: char('held_digest', { length: 32 }),
+    heldSubmission: int('held_submission'),
+    /** The values it last accepted, by field. */
+    heldValues: json<Values | null>('held_values'),
+    pendingSubmission: int('pending_submission'),
+    /** Null where what is on its way is a removal. */
+    pendingDigest: char('pending_digest', { length: 32 }),
+    refusedDigest: char('refused_digest', { length: 32 }),
+    refusedSubmission: int('refused_submission'),
+    problems: json<Problem[]>('problems').notNull(),
+    unsure: boolean('unsure').notNull().default(false),
+    inReview: boolean('in_review').notNull().default(false),
+    withdrawn: boolean('withdrawn').notNull().default(false),
+    /** The channel's own number. */
+    number: varchar('number', { length: 100 }),
+    changedAt: time('changed_at').notNull(),
   },
   (table) => [primaryKey({ columns: [table.feed, table.sku] })],
 );
+
+export type SubmissionState =
+  /** Looks wrong; waits for a person's word. */
+  | 'held'
+  | 'queued'
+  | 'sending'
+  | 'paused'
+  | 'waiting'
+  | 'answered'
+  | 'failed'
+  | 'stopped';
 
 export const submission = mysqlTable(
   'submission',
@@ -416,14 +434,19 @@ export const submission = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     feed: code('feed').notNull(),
     version: int('version').notNull(),
-    state: varchar('state', { length: 20 })
-      .notNull()
-      .$type<'queued' | 'sending' | 'waiting' | 'answered' | 'failed'>(),
-    key: char('idempotency_key', { length: 36 }).notNull(),
-    remoteId: varchar('remote_id', { length: 100 }),
+    /** Of the channel's sheet; what leaves is made with it, whatever the sheet says later. */
+    sheetVersion: int('sheet_version').notNull().default(0),
+    state: varchar('state', { length: 20 }).notNull().$type<SubmissionState>(),
     total: int('total').notNull(),
     accepted: int('accepted').notNull(),
     refused: int('refused').notNull(),
+    withdrawn: int('withdrawn').notNull().default(0),
+    inReview: int('in_review').notNull().default(0),
+    silent: int('silent').notNull().default(0),
+    /** Why it was held back. */
+    alarms: json<Alarm[] | null>('alarms'),
+    releasedBy: varchar('released_by', { length: 100 }),
+    releaseWords: varchar('release_words', { length: 300 }),
     error: text('error'),
     createdAt: time('created_at').notNull(),
     sentAt: time('sent_at'),
@@ -432,18 +455,104 @@ export const submission = mysqlTable(
   (table) => [index('submission_feed').on(table.feed)],
 );
 
+export type BatchState = 'made' | 'checked' | 'sent' | 'answered' | 'failed' | 'lost';
+
+/** One file or call of a submission, with a life of its own. */
+export const batch = mysqlTable(
+  'batch',
+  {
+    submissionId: int('submission_id').notNull(),
+    position: int('position').notNull(),
+    state: varchar('state', { length: 12 }).notNull().$type<BatchState>(),
+    count: int('count').notNull(),
+    /** What is sent, by its content: equal files are one. SHA-256, in hexadecimal digits. */
+    file: char('file', { length: 64 }).notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    key: char('idempotency_key', { length: 36 }).notNull(),
+    /** The number on the channel's receipt. */
+    receipt: varchar('receipt', { length: 200 }),
+    /** How often it was tried without an answer of any kind. */
+    tries: int('tries').notNull().default(0),
+    error: varchar('error', { length: 500 }),
+    sentAt: time('sent_at'),
+    answeredAt: time('answered_at'),
+  },
+  (table) => [
+    primaryKey({ columns: [table.submissionId, table.position] }),
+    uniqueIndex('batch_key').on(table.key),
+    index('batch_file').on(table.file),
+  ],
+);
+
+export type EntryAnswer = 'waiting' | 'accepted' | 'refused' | 'inReview' | 'withdrawn' | 'silent' | 'failed';
+
+/** One listing of a submission, as it was meant to leave. */
 export const submissionEntry = mysqlTable(
   'submission_entry',
   {
     submissionId: int('submission_id').notNull(),
     sku: code('sku').notNull(),
-    digest: char('digest', { length: 32 }).notNull(),
+    /** Place among all of the submission; batches are cut by it. */
+    position: int('position').notNull().default(0),
+    batch: int('batch').notNull().default(0),
+    /** What the channel knows it by. */
+    ref: code('ref').notNull().default(''),
+    due: varchar('due', { length: 12 }).notNull().default('new').$type<Due>(),
+    relation: varchar('relation', { length: 8 }).$type<'lead' | 'member'>(),
+    /** Null where it is taken back. */
+    digest: char('digest', { length: 32 }),
     values: json<Values>('sent_values').notNull(),
-    answer: varchar('answer', { length: 20 }).notNull().$type<'waiting' | 'accepted' | 'refused'>(),
-    problems: json<ChannelProblem[]>('problems').notNull(),
+    answer: varchar('answer', { length: 20 }).notNull().$type<EntryAnswer>(),
+    problems: json<Problem[]>('problems').notNull(),
   },
-  (table) => [primaryKey({ columns: [table.submissionId, table.sku] })],
+  (table) => [
+    primaryKey({ columns: [table.submissionId, table.sku] }),
+    index('submission_entry_ref').on(table.submissionId, table.ref),
+    index('submission_entry_batch').on(table.submissionId, table.batch, table.position),
+  ],
 );
+
+/** Where a feed goes and how carefully: the feed's own, beside its plan. */
+export const destination = mysqlTable('destination', {
+  feed: code('feed').primaryKey(),
+  /** Null for the stand-in that ships with the application. */
+  address: varchar('address', { length: 700 }),
+  /** Encrypted; null where none is needed. */
+  credential: varchar('credential', { length: 1000 }),
+  /** Part of the address at which the channel fetches; withdrawn by making another. */
+  token: char('token', { length: 48 }),
+  ofBlocked: varchar('of_blocked', { length: 10 }).notNull().$type<OfBlocked>(),
+  limits: json('limits', (stored) => limitsSchema.parse(stored)).notNull(),
+  paused: boolean('paused').notNull().default(false),
+  revision: int('revision').notNull(),
+});
+
+/** Files that a channel fetches: the last of a feed counts, ten are kept. */
+export const publication = mysqlTable(
+  'publication',
+  {
+    feed: code('feed').notNull(),
+    number: int('number').notNull(),
+    submissionId: int('submission_id').notNull(),
+    file: char('file', { length: 64 }).notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    count: int('count').notNull(),
+    at: time('at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.feed, table.number] })],
+);
+
+/** One row a destination: when something went there, who is at it now, and whether it is left alone for a while. */
+export const pace = mysqlTable('pace', {
+  destination: varchar('destination', { length: 190 }).primaryKey(),
+  /** When what was sent last had an answer, in ms since the epoch by the database's clock; only as many as the rate needs. */
+  times: json<number[]>('times').notNull(),
+  heldUntil: time('held_until'),
+  holder: char('holder', { length: 36 }),
+  failures: int('failures').notNull(),
+  closedUntil: time('closed_until'),
+  words: varchar('words', { length: 300 }),
+});
 
 /** Background work. Taken with `FOR UPDATE SKIP LOCKED`; a lease that runs out gives the job back. */
 export const job = mysqlTable(

@@ -2,18 +2,25 @@ import { createReadStream, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import { nextLanternry } from '../../../demo/nextSheet';
+import { morePlans } from '../../../demo/plans';
 import { startingAttributes } from '../../core/catalog/attributes';
 import { importMappingSchema } from '../../core/intake/mapping';
-import { planSchema } from '../../core/listing/plan';
+import { type Plan, planSchema } from '../../core/listing/plan';
 import { startingRow } from '../catalog/attributes';
+import { raiseRevision } from '../catalog/changes';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db } from '../db/connection';
-import { attribute, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
+import { attribute, destination, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
+import { type Transaction } from '../db/connection';
 import { unattended } from '../jobs/queue';
+import { sealed } from '../secrets';
 import { settings } from '../settings';
+import { destinationView } from '../submissions/destinations';
+import { sendFeed } from '../submissions/submissions';
 import { applyRun } from '../sources/applying';
 import { checkRun } from '../sources/checking';
 import { startRun, takeFile } from '../sources/sources';
+import { writeHistory } from './history';
 
 /** The six sources of the demo, in the order in which they are brought in. */
 export const demoSources = [
@@ -45,8 +52,49 @@ export async function bringInDemoFile(folder: string, name: string): Promise<num
   return id;
 }
 
-/** Loads the demo catalog and its feeds into an empty database. @returns false where there already is a workspace */
-export async function loadDemo(folder: string): Promise<boolean> {
+async function insertPublished(tx: Transaction, code: string, plan: Plan, position: number): Promise<void> {
+  await tx.insert(feed).values({ code, channel: plan.channel, ...plan.market, position });
+  await tx.insert(draft).values({ feed: code, plan, revision: 1 });
+  await tx
+    .insert(planVersion)
+    .values({ feed: code, version: 1, plan, publishedAt: new Date(), words: 'first version' });
+}
+
+/** The account that the demo's merchant has with Tessel Boards; the simulated channel knows it. */
+const boardsAccount = 'quillmoss-boards';
+
+/**
+ * Adds the feeds of the other channels to the demo, with what those were sent before; the own shop is sent its listings, so
+ * that its pages are there for whoever visits them.
+ */
+export async function addDemoFeeds(folder: string): Promise<void> {
+  const [first] = await db.select().from(planVersion).where(eq(planVersion.feed, 'lanternry-de'));
+  const german = first?.plan ?? planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
+  await db.transaction(async (tx) => {
+    for (const [at, plan] of morePlans(german).entries()) {
+      const channel = await channelOf(plan.channel);
+      const market = channel.sheet.markets.find(({ country }) => country === plan.market.country);
+      const usual = market?.languages[0] === plan.market.language;
+      const code = `${plan.channel}-${plan.market.country.toLowerCase()}${usual ? '' : `-${plan.market.language}`}`;
+      await insertPublished(tx, code, plan, at + 2);
+    }
+    // A new currency brings attributes for amounts in it.
+    await raiseRevision(tx);
+  });
+  await destinationView({ code: 'tessel-boards-de', channel: 'tessel-boards' });
+  await db
+    .update(destination)
+    .set({ credential: await sealed(boardsAccount) })
+    .where(eq(destination.feed, 'tessel-boards-de'));
+  await writeHistory(new Date());
+  await sendFeed('own-shop-de');
+}
+
+/**
+ * Loads the demo catalog and its feeds into an empty database. @param feeds the first alone, for tests that make their own
+ * @returns false where there already is a workspace
+ */
+export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): Promise<boolean> {
   const [known] = await db.select().from(workspace);
   if (known) return false;
   const plan = planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
@@ -60,13 +108,7 @@ export async function loadDemo(folder: string): Promise<boolean> {
       zone: 'Europe/Berlin',
     });
     await tx.insert(attribute).values(startingAttributes.map(startingRow));
-    await tx
-      .insert(feed)
-      .values({ code: 'lanternry-de', channel: plan.channel, ...plan.market, position: 1 });
-    await tx.insert(draft).values({ feed: 'lanternry-de', plan, revision: 1 });
-    await tx
-      .insert(planVersion)
-      .values({ feed: 'lanternry-de', version: 1, plan, publishedAt: new Date(), words: 'first version' });
+    await insertPublished(tx, 'lanternry-de', plan, 1);
     const pinned = [
       'QM-POT-RDG-MOS-14',
       'VR-LGT-HAL-TYC-40',
@@ -87,6 +129,7 @@ export async function loadDemo(folder: string): Promise<boolean> {
   await openNextVersion('lanternry', '2027-02-01', nextLanternry(current.sheet, taxonomy));
   // What was brought in here needs no worker any more.
   await db.execute(sql`delete from job where kind in ('checkRun', 'applyRun')`);
+  if (feeds === 'all') await addDemoFeeds(folder);
   await db.execute(sql`analyze table item`);
   return true;
 }

@@ -2,7 +2,8 @@ import { asText } from '../../core/catalog/value';
 import type { Severity } from '../../core/checks/issue';
 import { checkTitles } from '../../core/checks/words';
 import { nameLikeness } from '../../core/text/similarity';
-import { sentStates } from '../submissions/submissions';
+import { standing } from '../../core/ledger/words';
+import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import type { FeedWork } from './work';
 
@@ -55,7 +56,7 @@ const mostListings = 300;
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
-  const sent = await sentStates(plans.head.code);
+  const sent = await ledgerOf(plans.head.code);
   const blockers = feedRemedies(work).map(
     (remedy): CheckGroup => ({
       key: remedy.key,
@@ -118,7 +119,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
         )
         .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)))
         .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
-      answer: known?.answer,
+      answer: known && standing(known),
     });
   });
   return {

@@ -1,9 +1,9 @@
 import { asList } from '../../core/catalog/value';
-import { formatLabels } from '../../core/channels/sheet';
+import { formatLabels } from '../../core/channels/delivery';
 import type { FeedHead } from '../../core/formats/format';
 import { nameIn } from '../../core/formats/format';
 import { feedPieces, formats } from '../../files/formats';
-import { fileHead } from '../submissions/delivery';
+import { fileHead } from '../submissions/making';
 import type { FeedWork } from './work';
 
 /** The file of a feed as it would leave now, before it does. */

@@ -1,20 +1,64 @@
-import { asText } from '../../core/catalog/value';
-import type { ChannelProblem } from '../db/schema';
+import { inArray } from 'drizzle-orm';
+import { asList, asText, type Value } from '../../core/catalog/value';
+import { formatLabels } from '../../core/channels/delivery';
+import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
+import type { Problem } from '../../core/ledger/ledger';
+import { priceChange } from '../../core/ledger/review';
+import { alarmWords, dueWords } from '../../core/ledger/words';
+import { db } from '../db/connection';
+import { batch, type EntryAnswer } from '../db/schema';
+import { settings } from '../settings';
 import {
-  hasWayOut,
-  listSubmissions,
-  type SubmissionRow,
-  submissionEntries,
-  toSend,
-} from '../submissions/submissions';
+  type DestinationView,
+  destinationOf,
+  destinationView,
+  goesBySelf,
+  paceKey,
+} from '../submissions/destinations';
+import {
+  alarmsOn,
+  changedListings,
+  type DueListing,
+  dueOn,
+  type FeedDue,
+  titleOf,
+  toSendCount,
+  valuesByField,
+} from '../submissions/due';
+import { paceOf } from '../submissions/pace';
+import { listSubmissions, type SubmissionRow, submissionEntries } from '../submissions/submissions';
+import { wayOf } from '../ways';
 import { type FileView, fileView } from './feedFile';
 import type { FeedWork } from './work';
 
 export interface SentEntry {
   readonly sku: string;
   readonly title: string;
-  readonly answer: 'waiting' | 'accepted' | 'refused';
-  readonly problems: readonly (ChannelProblem & { label: string })[];
+  readonly answer: EntryAnswer;
+  /** Whether it is the lead of a family, which is no item. */
+  readonly lead: boolean;
+  readonly problems: readonly (Problem & { label: string })[];
+}
+
+/** One line of what would change: a value, or a listing that comes or goes. */
+export interface ChangeLine {
+  readonly sku: string;
+  readonly lead: boolean;
+  readonly title: string;
+  /** The field, where lines of several are shown. */
+  readonly field: string | undefined;
+  readonly before: string;
+  readonly after: string;
+  /** In per cent, of a price. */
+  readonly change: number | undefined;
+}
+
+/** A submission with how far it is: shares of its files, 0 to 1. */
+export interface SubmissionCard extends SubmissionRow {
+  readonly files: number;
+  readonly filesSent: number;
+  readonly steps: { readonly made: number; readonly checked: number; readonly sent: number; readonly answered: number };
+  readonly remarks: number;
 }
 
 export interface SendStage {
@@ -22,23 +66,234 @@ export interface SendStage {
   readonly ready: number;
   readonly blocked: number;
   readonly leftOut: number;
-  readonly changed: number;
+  /** Ready listings that are sold out: they stay, and say so. */
+  readonly soldOut: number;
   readonly draftDiffers: boolean;
-  /** Whether something takes files of this channel by itself; else they are uploaded by hand. */
-  readonly answers: boolean;
+  readonly bySelf: boolean;
+  /** What the channel wants of the merchant before it takes anything. */
+  readonly wanted: readonly string[];
+  readonly toSend: number;
+  readonly figures: readonly { code: string; words: string; more: string; count: number }[];
+  readonly alarms: readonly string[];
+  readonly tabs: readonly { code: string; label: string; count: number }[];
+  readonly tab: string;
+  readonly lines: readonly ChangeLine[];
+  readonly matching: number;
+  readonly how: readonly { label: string; words: string }[];
   readonly file: FileView;
-  readonly submissions: readonly SubmissionRow[];
-  readonly current: SubmissionRow | undefined;
+  readonly submissions: readonly SubmissionCard[];
+  readonly current: SubmissionCard | undefined;
   readonly entries: readonly SentEntry[];
   readonly byProblem: readonly { text: string; field: string; count: number }[];
+  readonly destination: DestinationView;
 }
 
-/** The Send stage: what would go out, what went out, and what the channel said, at the field it concerns. */
-export async function sendStage(work: FeedWork, submissionId: number | undefined): Promise<SendStage> {
-  const feed = work.plans.head.code;
-  const [{ entries: pending }, submissions] = await Promise.all([toSend(feed), listSubmissions(feed)]);
-  const current = submissions.find(({ id }) => id === submissionId) ?? submissions[0];
-  const titleField = work.sheet.fields.find(({ role }) => role === 'title')?.code ?? '';
+/** Lines and entries that a page shows. */
+const most = 300;
+
+const shown = (value: Value | undefined): string => asList(value).join(' · ');
+
+function figuresOf({ counts, listings }: FeedDue) {
+  const of = (reason: DueListing['reason']) =>
+    listings.filter((one) => one.due === 'withdraw' && one.reason === reason).length;
+  const parts = [
+    [of('leftOut'), 'left out'],
+    [of('archived'), 'archived or gone'],
+    [of('blocked'), 'blocked'],
+  ] as const;
+  const gone = parts.flatMap(([count, words]) => (count > 0 ? [`${count} ${words}`] : [])).join(', ');
+  const changed = counts.changed + counts.mended + counts.again;
+  const why = [
+    ...(counts.mended > 0 ? [`${counts.mended} mended after a refusal`] : []),
+    ...(counts.again > 0 ? [`${counts.again} never answered`] : []),
+  ].join(', ');
+  const rest = counts.unchanged + counts.left + counts.refused;
+  const still = [
+    ...(counts.refused > 0 ? [`${counts.refused} refused as they are`] : []),
+    ...(counts.left > 0 ? [`${counts.left} blocked, left there`] : []),
+  ].join(', ');
+  return [
+    { code: 'new', words: 'new', more: 'never there before', count: counts.new },
+    { code: 'changed', words: 'changed', more: why || 'since accepted', count: changed },
+    { code: 'withdraw', words: 'taken back', more: gone || 'nothing to take back', count: counts.withdraw },
+    {
+      code: 'unchanged',
+      words: counts.waiting > 0 ? 'not sent now' : 'unchanged',
+      more: counts.waiting > 0 ? `${counts.waiting} on their way` : still || 'not sent again',
+      count: rest + counts.waiting,
+    },
+  ];
+}
+
+/** Everything that would change, a line each, by the tabs it stands under. */
+function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
+  const { sheet, listings } = due;
+  const price = fieldWithRole(sheet, 'price')?.code;
+  const tabs = new Map<string, ChangeLine[]>();
+  const add = (tab: string, line: ChangeLine) => {
+    const known = tabs.get(tab);
+    if (known) known.push(line);
+    else tabs.set(tab, [line]);
+  };
+  const bySku = new Map(listings.map((one) => [one.sku, one]));
+  for (const { sku, changes } of changedListings(due)) {
+    const one = bySku.get(sku);
+    const title = titleOf(sheet, sku, valuesByField(sheet, one?.out?.values ?? []));
+    for (const change of changes) {
+      const line: ChangeLine = {
+        sku,
+        lead: one?.out?.relation === 'lead',
+        title,
+        field: work.labelOf(change.field),
+        before: shown(change.before),
+        after: shown(change.after),
+        change: change.field === price ? priceChange(change) : undefined,
+      };
+      add(change.field, line);
+      add('all', line);
+    }
+  }
+  const whole = ({ sku, out, kept, due: what, reason }: DueListing): ChangeLine => ({
+    sku,
+    lead: out?.relation === 'lead',
+    title: titleOf(sheet, sku, out ? valuesByField(sheet, out.values) : kept?.values),
+    field: undefined,
+    before: what === 'withdraw' ? shown(kept?.values?.[price ?? '']) : '',
+    after:
+      what === 'withdraw'
+        ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
+        : what === 'new'
+          ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
+          : dueWords[what],
+    change: undefined,
+  });
+  for (const one of listings) {
+    if (one.due === 'new') add('new', whole(one));
+    if (one.due === 'withdraw') add('withdraw', whole(one));
+    if (one.due === 'refused') add('refused', whole(one));
+    if (one.due === 'waiting') add('waiting', whole(one));
+  }
+  const prices = price ? tabs.get(price) : undefined;
+  prices?.sort((a, b) => Math.abs(b.change ?? 0) - Math.abs(a.change ?? 0));
+  return tabs;
+}
+
+const tabLabels: Readonly<Record<string, string>> = {
+  all: 'All values',
+  new: 'New',
+  withdraw: 'Taken back',
+  refused: 'Refused',
+  waiting: 'On their way',
+};
+
+/** The tabs in the order in which one looks: prices, titles, the fields with most changes, then listings that come and go. */
+function tabsOf(lines: ReadonlyMap<string, readonly ChangeLine[]>, sheet: Sheet, labelOf: (code: string) => string) {
+  const first = [fieldWithRole(sheet, 'price')?.code, fieldWithRole(sheet, 'title')?.code];
+  const fields = [...lines.keys()]
+    .filter((code) => !Object.hasOwn(tabLabels, code))
+    .sort(
+      (a, b) =>
+        Number(first.includes(b)) - Number(first.includes(a)) ||
+        first.indexOf(a) - first.indexOf(b) ||
+        (lines.get(b)?.length ?? 0) - (lines.get(a)?.length ?? 0),
+    )
+    .slice(0, 4);
+  return [...fields, ...Object.keys(tabLabels).filter((code) => lines.has(code))].map((code) => ({
+    code,
+    label: tabLabels[code] ?? labelOf(code),
+    count: lines.get(code)?.length ?? 0,
+  }));
+}
+
+/** How long something takes, as a person says it. */
+function lasts(seconds: number): string {
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
+  return `${(seconds / 3600).toFixed(1).replace(/\.0$/, '')} h`;
+}
+
+async function howOf(work: FeedWork, count: number, destination: DestinationView) {
+  const { delivery } = work.sheet;
+  const { rate, waits } = delivery;
+  const way = wayOf(work.sheet);
+  const size = way?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
+  const files = Number.isFinite(size) ? Math.ceil(count / size) : Math.min(count, 1);
+  const pace = way ? await paceOf(paceKey(await destinationOf(work.plans.head))) : undefined;
+  const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
+  const kind = formatLabels[delivery.format];
+  const span = rate && files > 1 ? Math.ceil(files / rate.count - 1) * rate.seconds : 0;
+  return [
+    {
+      label: 'File',
+      words: !way
+        ? `${kind}, uploaded by hand`
+        : way.whole
+          ? `${kind}, fetched by the channel`
+          : size === 1
+            ? `${kind}, one listing at a time`
+            : `${kind}, ${files > 1 ? `${files} parts of up to ${size.toLocaleString('en')}` : 'one part'}`,
+    },
+    ...(rate
+      ? [
+          {
+            label: 'Pace',
+            words: `${rate.count} in ${lasts(rate.seconds)} at most${span > 0 ? `; about ${lasts(span / settings.haste)} for all` : ''}`,
+          },
+        ]
+      : []),
+    ...(waits ? [{ label: 'Answer', words: `usually within ${lasts(waits)}` }] : []),
+    { label: 'Goes to', words: destination.address || (way ? 'the simulated channel' : 'nowhere by itself') },
+    ...(delivery.families === 'leads'
+      ? [{ label: 'Families', words: 'a lead, and its members below it' }]
+      : []),
+    ...(rest ? [{ label: 'Now', words: rest }] : []),
+  ];
+}
+
+async function cardsOf(submissions: readonly SubmissionRow[]): Promise<SubmissionCard[]> {
+  if (submissions.length === 0) return [];
+  const rows = await db
+    .select({ submissionId: batch.submissionId, state: batch.state })
+    .from(batch)
+    .where(inArray(batch.submissionId, submissions.map(({ id }) => id)));
+  return submissions.map((one): SubmissionCard => {
+    const states = rows.filter(({ submissionId }) => submissionId === one.id).map(({ state }) => state);
+    const share = (...wanted: string[]) =>
+      states.length === 0 ? 0 : states.filter((state) => wanted.includes(state)).length / states.length;
+    const done = one.state === 'answered';
+    const ended = ['answered', 'lost', 'failed'];
+    return {
+      ...one,
+      files: states.length,
+      filesSent: states.filter((state) => state === 'sent' || ended.includes(state)).length,
+      steps: {
+        made: states.length > 0 || done ? 1 : 0,
+        checked: states.length > 0 || done ? 1 : 0,
+        sent: done ? 1 : share('sent', ...ended),
+        answered: done ? 1 : share(...ended),
+      },
+      remarks: 0,
+    };
+  });
+}
+
+export interface SendQuery {
+  readonly submission: number | undefined;
+  readonly show: string | undefined;
+  readonly find: string | undefined;
+}
+
+/** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
+export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
+  const { code, country } = work.plans.head;
+  const { sheet, plans } = work;
+  const [due, submissions, destination] = await Promise.all([
+    dueOn(code),
+    listSubmissions(code),
+    destinationView(work.plans.head),
+  ]);
+  const cards = await cardsOf(submissions);
+  const current = cards.find(({ id }) => id === query.submission);
   const entries = current ? await submissionEntries(current.id) : [];
   const count = (state: string) =>
     work.published.listings.filter((listing) => listing.state === state).length;
@@ -52,31 +307,66 @@ export async function sendStage(work: FeedWork, submissionId: number | undefined
         count: (byProblem.get(key)?.count ?? 0) + 1,
       });
     }
-  const order = { refused: 0, waiting: 1, accepted: 2 };
+  const lines = due ? linesOf(due, work) : new Map<string, ChangeLine[]>();
+  const tabs = due ? tabsOf(lines, sheet, work.labelOf) : [];
+  const tab = tabs.find((one) => one.code === query.show)?.code ?? tabs[0]?.code ?? '';
+  const wanted = query.find?.trim().toLowerCase() ?? '';
+  const found = (lines.get(tab) ?? []).filter(
+    ({ sku, title }) => wanted === '' || `${title} ${sku}`.toLowerCase().includes(wanted),
+  );
+  const met = new Set(plans.published?.met);
+  const stock = work.snapshot.index.slotOf('availability') ?? -1;
+  const soldOut = work.published.listings.filter(
+    ({ state }, at) => state === 'ready' && asText(work.snapshot.rows[at]?.[stock]) === 'OutOfStock',
+  ).length;
+  const order: Record<EntryAnswer, number> = {
+    refused: 0,
+    silent: 1,
+    failed: 2,
+    inReview: 3,
+    waiting: 4,
+    withdrawn: 5,
+    accepted: 6,
+  };
   return {
-    published: work.plans.published !== undefined,
+    published: plans.published !== undefined,
     ready: count('ready'),
     blocked: count('blocked'),
     leftOut: count('leftOut'),
-    changed: pending.length,
+    soldOut,
     draftDiffers: work.changes > 0,
-    answers: hasWayOut(work.plans.head.channel),
+    bySelf: goesBySelf(sheet),
+    wanted: merchantNeedsIn(sheet, country).flatMap((need) => (met.has(need.code) ? [] : [need.label])),
+    toSend: due ? toSendCount(due) : 0,
+    figures: due ? figuresOf(due) : [],
+    alarms: due ? alarmsOn(due).map(alarmWords) : [],
+    tabs,
+    tab,
+    lines: found.slice(0, most),
+    matching: found.length,
+    how: await howOf(work, due ? toSendCount(due) : 0, destination),
     file: await fileView(work),
-    submissions,
-    current,
+    submissions: cards,
+    current: current && {
+      ...current,
+      remarks: entries.filter(({ answer, problems }) => answer === 'accepted' && problems.length > 0).length,
+    },
     entries: entries
       .map(
         (entry): SentEntry => ({
           sku: entry.sku,
-          title: asText(entry.values[titleField]) || entry.sku,
+          title: titleOf(sheet, entry.sku, entry.values),
           answer: entry.answer,
+          lead: entry.relation === 'lead',
           problems: entry.problems.map((problem) => ({
             ...problem,
             label: problem.field ? work.labelOf(problem.field) : '',
           })),
         }),
       )
-      .sort((a, b) => order[a.answer] - order[b.answer] || a.sku.localeCompare(b.sku)),
+      .sort((a, b) => order[a.answer] - order[b.answer] || a.sku.localeCompare(b.sku))
+      .slice(0, most),
     byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
+    destination,
   };
 }

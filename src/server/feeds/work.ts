@@ -13,7 +13,7 @@ import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
-import { toSend } from '../submissions/submissions';
+import { dueOn, toSendCount } from '../submissions/due';
 import { type FeedPlans, feedPlans } from './drafts';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
@@ -212,7 +212,8 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
   const blocked = listings.filter(({ state }) => state === 'blocked').length;
   const ready = listings.length - blocked;
-  const { entries } = await toSend(plans.head.code);
+  const due = await dueOn(plans.head.code);
+  const leaving = due ? toSendCount(due) : 0;
   return [
     {
       key: 'fields',
@@ -257,12 +258,14 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
       key: 'send',
       label: 'Send',
       words:
-        entries.length > 0
-          ? `${entries.length} to send`
-          : work.published.listings.some(({ state }) => state === 'ready')
+        leaving > 0
+          ? `${leaving} to send`
+          : due && due.counts.waiting > 0
+            ? `${due.counts.waiting} on their way`
+            : work.published.listings.some(({ state }) => state === 'ready')
             ? 'all sent'
             : 'nothing ready',
-      tone: entries.length > 0 ? 'ready' : 'plain',
+      tone: leaving > 0 ? 'ready' : 'plain',
       share: ready / total,
     },
   ];

@@ -19,6 +19,9 @@ export interface FetchLimits {
   readonly seconds: number;
   readonly bytes: number;
   readonly headers?: Readonly<Record<string, string>>;
+  /** GET where left out. */
+  readonly method?: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  readonly body?: Uint8Array;
   /** Redirects that are followed; each target is looked at as the first was. */
   readonly redirects?: number;
   /** Looks names up; for tests of names that change. */
@@ -69,6 +72,8 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
         redirect: 'manual',
         signal: stop.signal,
         headers: limits.headers ?? {},
+        method: limits.method ?? 'GET',
+        ...(limits.body ? { body: limits.body } : {}),
       });
       const next = answer.headers.get('location');
       if (answer.status >= 300 && answer.status < 400 && answer.status !== 304 && next !== null) {

@@ -1,161 +1,375 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { z } from 'zod';
 import type { Sheet } from '../../core/channels/sheet';
-import type { FeedHead } from '../../core/formats/format';
-import { feedPieces, formats } from '../../files/formats';
-import { channelOf } from '../channels/channels';
+import { InputError } from '../../core/errors/inputError';
+import type { ChannelAnswer } from '../../core/ledger/report';
+import { formats } from '../../files/formats';
+import { channelOf, channelVersion } from '../channels/channels';
 import { db } from '../db/connection';
-import { feed, listing, submission, submissionEntry } from '../db/schema';
-import { enqueue } from '../jobs/queue';
-import { retryAfter } from '../net/fetching';
+import { batch, feed, submission, submissionEntry } from '../db/schema';
+import { enqueue, unattended, type Work } from '../jobs/queue';
 import { settings } from '../settings';
-import { merchantName } from '../workspace';
+import { wayOf } from '../ways';
+import { exchangeSeconds } from '../ways/exchange';
+import type { Asked, Destination, Way } from '../ways/way';
+import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
+import { destinationOf, paceKey } from './destinations';
+import { batchesOf, entriesIn, makeFiles, takesBack } from './making';
+import { endTurn, takeTurn } from './pace';
+import { findSubmission, type SubmissionRow } from './submissions';
 
 /** A refusal that trying again will not change. */
 export class FinalRefusal extends Error {}
-
-const timeout = () => AbortSignal.timeout(20_000);
-const receiptSchema = z.object({ id: z.string() });
-const reportSchema = z.object({
-  entries: z.array(
-    z.object({
-      ref: z.string(),
-      result: z.enum(['accepted', 'refused']),
-      problems: z.array(z.object({ code: z.string(), field: z.string().nullable(), text: z.string() })),
-    }),
-  ),
-});
 
 async function loaded(id: number) {
   const found = await findSubmission(id);
   if (!found) throw new FinalRefusal(`There is no submission ${id}.`);
   const [head] = await db.select().from(feed).where(eq(feed.code, found.feed));
   if (!head) throw new FinalRefusal(`There is no feed ${found.feed}.`);
-  return { found, head, sheet: (await channelOf(head.channel)).sheet };
+  const channel =
+    (await channelVersion(head.channel, found.sheetVersion)) ?? (await channelOf(head.channel));
+  return { found, head, sheet: channel.sheet };
 }
 
-/** A submission; undefined where there is none of that number. */
-export async function findSubmission(id: number) {
-  const [found] = await db.select().from(submission).where(eq(submission.id, id));
-  return found;
+/** The format a submission's files are in, and the files themselves. */
+export async function submissionFiles(id: number) {
+  const { sheet } = await loaded(id);
+  const files = await db.select().from(batch).where(eq(batch.submissionId, id)).orderBy(batch.position);
+  return { format: formats[sheet.delivery.format], files };
 }
 
-/** The file of a submission, made from what was written down when it was sent. */
-export async function submissionFile(id: number): Promise<Uint8Array<ArrayBuffer>> {
+const waitAfter = (tries: number): number =>
+  (Math.min(60_000, 500 * 2 ** Math.min(tries, 8)) * (0.5 + Math.random() / 2)) / Math.min(settings.haste, 10);
+
+const since = (at: Date | null): number => (at ? Date.now() - at.getTime() : 0);
+const patienceOf = (sheet: Sheet): number => (sheet.delivery.patience * 1000) / settings.haste;
+
+/**
+ * Does the next thing that is to be done to get a submission out: its files are made and read back, then they leave one after
+ * another at the channel's pace. May run twice: each file has a key by which the channel takes it once.
+ * @returns in how many ms it goes on; undefined where all has left, or a person is wanted
+ */
+export async function sendSubmission(id: number, work: Work = unattended): Promise<number | undefined> {
   const { found, head, sheet } = await loaded(id);
-  const entries = await db
-    .select()
-    .from(submissionEntry)
-    .where(eq(submissionEntry.submissionId, id))
-    .orderBy(submissionEntry.sku);
-  const rows = entries.map(({ values }) => ({ values: sheet.fields.map(({ code }) => values[code]) }));
-  const pieces: Uint8Array[] = [];
-  for await (const piece of feedPieces(sheet, await fileHead(head, sheet, found.createdAt), rows))
-    pieces.push(piece);
-  return new Uint8Array(Buffer.concat(pieces));
-}
-
-/** The format a submission's file is in. */
-export const submissionFormat = async (id: number) => formats[(await loaded(id)).sheet.delivery.format];
-
-/** What a feed's file says of itself. */
-export const fileHead = async (
-  head: { readonly code: string; readonly country: string },
-  sheet: Sheet,
-  made: Date,
-): Promise<FeedHead> => ({
-  id: `urn:lively-cart:feed:${head.code}`,
-  title: `${sheet.name} ${head.country}`,
-  author: await merchantName(),
-  updated: made.toISOString(),
-});
-
-/** Posts a submission's file. May run twice: the channel knows the idempotency key and takes the file once. */
-export async function sendSubmission(id: number): Promise<void> {
-  const { found, head, sheet } = await loaded(id);
-  if (found.state !== 'queued' && found.state !== 'sending') return;
-  await db.update(submission).set({ state: 'sending' }).where(eq(submission.id, id));
-  const answer = await fetch(`${settings.standins}/${head.channel}/files?country=${head.country}`, {
-    method: 'POST',
-    headers: { 'content-type': formats[sheet.delivery.format].mediaType, 'idempotency-key': found.key },
-    body: await submissionFile(id),
-    signal: timeout(),
-  });
-  if (!answer.ok) {
-    const said = (await answer.text()).slice(0, 300);
-    if (answer.status >= 400 && answer.status < 500 && answer.status !== 429)
-      throw new FinalRefusal(`The channel refused the file: ${said}`);
-    throw new Error(`The channel answered ${answer.status}: ${said}`);
+  if (found.state !== 'queued' && found.state !== 'sending') return undefined;
+  await makeFiles(found, head, sheet, work);
+  const way = wayOf(sheet);
+  if (!way) {
+    // By hand: the file waits to be taken there, and its answer to be brought back.
+    await db.update(batch).set({ state: 'sent', sentAt: new Date() }).where(eq(batch.submissionId, id));
+    await db
+      .update(submission)
+      .set({ state: 'waiting', sentAt: new Date() })
+      .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending'])));
+    return undefined;
   }
-  const receipt = receiptSchema.parse(await answer.json());
-  await db.transaction(async (tx) => {
-    await tx
-      .update(submission)
-      .set({ state: 'waiting', remoteId: receipt.id, sentAt: new Date(), error: null })
-      .where(eq(submission.id, id));
-    await enqueue(tx, 'collectReport', { submission: id }, 1000);
-  });
+  for (;;) {
+    const batches = await batchesOf(id);
+    const next = batches.find(({ state }) => state === 'checked');
+    const [now] = await db.select({ state: submission.state }).from(submission).where(eq(submission.id, id));
+    if (now?.state === 'paused' || now?.state === 'stopped') return undefined;
+    if (!next) {
+      await db.transaction(async (tx) => {
+        await work.hold(tx);
+        const [moved] = await tx
+          .update(submission)
+          .set({ state: 'waiting', error: null })
+          .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending'])));
+        if (moved.affectedRows > 0) await enqueue(tx, 'collectReport', { submission: id }, 200);
+      });
+      return undefined;
+    }
+    await work.progress(0.5 + (batches.length === 0 ? 0 : next.position / batches.length / 2));
+    const wait = await sendBatch(next, { found, head, sheet, way, work });
+    if (wait !== undefined) return wait;
+  }
 }
 
-/** Asks for the report. @returns in how many ms to ask again, while the channel is still at work */
-export async function collectReport(id: number): Promise<number | undefined> {
-  const { found, head } = await loaded(id);
-  if (found.state !== 'waiting') return undefined;
-  const answer = await fetch(`${settings.standins}/${head.channel}/files/${found.remoteId}/report`, {
-    signal: timeout(),
-  });
-  if (answer.status === 202) return retryAfter(answer.headers.get('retry-after'));
-  if (!answer.ok) throw new Error(`The channel answered ${answer.status} when asked for its report.`);
-  const report = reportSchema.parse(await answer.json());
-  await db.transaction(async (tx) => {
-    for (const { ref, result, problems } of report.entries) {
-      await tx
-        .update(submissionEntry)
-        .set({ answer: result, problems })
-        .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.sku, ref)));
-      await tx
-        .update(listing)
-        .set({
-          answer: result,
-          problems,
-          ...(result === 'accepted' ? { acceptedDigest: sql`${listing.sentDigest}` } : {}),
-        })
-        .where(and(eq(listing.feed, head.code), eq(listing.sku, ref), eq(listing.submissionId, id)));
+interface Sending {
+  readonly found: SubmissionRow;
+  readonly head: { readonly code: string; readonly channel: string; readonly country: string };
+  readonly sheet: Sheet;
+  readonly way: Way;
+  readonly work: Work;
+}
+
+/** Hands one batch over, in the destination's turn. @returns in how many ms to go on, where not at once */
+async function sendBatch(row: BatchRow, { found, head, sheet, way, work }: Sending): Promise<number | undefined> {
+  const to = await destinationOf(head);
+  const { rate, repeatable } = sheet.delivery;
+  const key = paceKey(to);
+  const turn = await takeTurn(key, rate, (exchangeSeconds + 5) * 1000);
+  if ('wait' in turn) {
+    await db
+      .update(submission)
+      .set({ error: turn.words ?? null })
+      .where(and(eq(submission.id, found.id), inArray(submission.state, ['queued', 'sending'])));
+    if (since(found.createdAt) > patienceOf(sheet) && turn.words) {
+      await endBatch(row, found, 'failed', turn.words, work);
+      return undefined;
     }
-    // What the report does not name is unanswered, and what it names that was never sent counts for nothing.
-    const entries = await tx
-      .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
-      .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, id))
-      .groupBy(submissionEntry.answer);
-    const count = (answer: string) => Number(entries.find((one) => one.answer === answer)?.count ?? 0);
-    const silent = count('waiting');
-    if (silent > 0)
-      await tx.delete(listing).where(and(eq(listing.submissionId, id), eq(listing.answer, 'waiting')));
+    return turn.wait;
+  }
+  const ours = { submission: row.submissionId, position: row.position };
+  await db.transaction(async (tx) => {
+    await work.hold(tx);
     await tx
       .update(submission)
-      .set({
-        state: 'answered',
-        answeredAt: new Date(),
-        accepted: count('accepted'),
-        refused: count('refused'),
-        error:
-          silent === 0
-            ? null
-            : `The channel’s answer does not name ${silent} of the listings; they count as not sent and can be sent again.`,
-      })
-      .where(eq(submission.id, id));
+      .set({ state: 'sending' })
+      .where(and(eq(submission.id, found.id), inArray(submission.state, ['queued', 'sending'])));
+    if (repeatable === 'no' && row.tries > 0) return;
+    await tx.update(batch).set({ tries: row.tries + 1 }).where(batchIs(ours));
   });
+  // One that must not be sent twice, and whose last try may have arrived, is not sent again.
+  const handed =
+    repeatable === 'no' && row.tries > 0 && row.error === null
+      ? ({ handed: 'unknown', words: 'It ended while it was being sent.' } as const)
+      : await way.send(
+          {
+            key: row.key,
+            file: row.file,
+            bytes: row.bytes,
+            count: row.count,
+            submission: found.id,
+            removals: takesBack(sheet, await entriesIn(found.id, row.position)),
+          },
+          sheet,
+          to,
+        );
+  const well = handed.handed === 'taken' || handed.handed === 'refused' || handed.handed === 'credentials';
+  await endTurn(
+    key,
+    turn.holder,
+    rate,
+    well ? 'well' : handed.handed === 'later' && handed.wait !== undefined ? { wait: handed.wait } : 'failed',
+  );
+  switch (handed.handed) {
+    case 'taken': {
+      await db.transaction(async (tx) => {
+        await work.hold(tx);
+        await tx
+          .update(batch)
+          .set({ state: 'sent', receipt: handed.receipt ?? null, tries: 0, error: null, sentAt: new Date() })
+          .where(and(batchIs(ours), eq(batch.state, 'checked')));
+        await tx
+          .update(submission)
+          .set({ sentAt: sql`coalesce(${submission.sentAt}, utc_timestamp(3))`, error: null })
+          .where(eq(submission.id, found.id));
+        if (handed.report?.ready)
+          await applyAnswers(tx, found, row.position, handed.report.answers, {
+            whole: sheet.delivery.removal === 'absence',
+            last: handed.receipt === undefined,
+          });
+      });
+      return undefined;
+    }
+    case 'credentials':
+      await db
+        .update(submission)
+        .set({ state: 'paused', error: `${handed.words} Correct the credentials in the feed’s settings, then go on.` })
+        .where(eq(submission.id, found.id));
+      return undefined;
+    case 'refused':
+      await endBatch(row, found, 'failed', handed.words, work);
+      return undefined;
+    case 'unknown':
+      if (repeatable === 'no') {
+        await endBatch(row, found, 'lost', handed.words, work);
+        return undefined;
+      }
+      return sayTry(row, found, sheet, handed.words, undefined, work);
+    case 'later':
+      return sayTry(row, found, sheet, handed.words, handed.wait, work);
+  }
+}
+
+/** Writes down that a try came to nothing, and when the next is; past all patience the batch has failed. */
+async function sayTry(
+  row: BatchRow,
+  found: SubmissionRow,
+  sheet: Sheet,
+  words: string,
+  wait: number | undefined,
+  work: Work,
+): Promise<number | undefined> {
+  if (since(found.createdAt) > patienceOf(sheet)) {
+    await endBatch(row, found, 'failed', words, work);
+    return undefined;
+  }
+  await db
+    .update(batch)
+    .set({ error: words.slice(0, 500) })
+    .where(batchIs({ submission: row.submissionId, position: row.position }));
+  await db
+    .update(submission)
+    .set({ error: `${words} It is tried again.` })
+    .where(and(eq(submission.id, found.id), eq(submission.state, 'sending')));
+  return Math.max(wait ?? 0, waitAfter(row.tries + 1));
+}
+
+/** How often a report that lacks listings, or that is gone, is asked for again before that is taken for its last word. */
+const mostAsks = 3;
+
+/**
+ * Asks for the reports of a submission's files that have none yet. @returns in how many ms to ask again, while any is missing
+ */
+export async function collectReport(id: number, work: Work = unattended): Promise<number | undefined> {
+  const { found, head, sheet } = await loaded(id);
+  if (found.state !== 'waiting') return undefined;
+  const way = wayOf(sheet);
+  const waiting = (await batchesOf(id)).filter(({ state }) => state === 'sent');
+  if (!way || waiting.length === 0) {
+    if (way) await settle(id, work);
+    return undefined;
+  }
+  const to = await destinationOf(head);
+  const waits: number[] = [];
+  for (const row of waiting) {
+    const wait = await collectBatch(row, { found, head, sheet, way, work }, to);
+    if (wait !== undefined) waits.push(wait);
+    await work.progress(0.5);
+  }
+  if (waits.length > 0) return Math.min(...waits);
+  await settle(id, work);
   return undefined;
 }
 
-/** Gives a submission up and says why; its listings can be sent again. */
-export async function failSubmission(id: number, error: string): Promise<void> {
-  await db.transaction(async (tx) => {
-    await tx
+async function collectBatch(
+  row: BatchRow,
+  { found, sheet, way, work }: Sending,
+  to: Destination,
+): Promise<number | undefined> {
+  const ours = { submission: row.submissionId, position: row.position };
+  const asked: Asked =
+    row.receipt === null
+      ? { asked: 'gone', words: 'The channel gave no number to ask for.' }
+      : await way.ask(row.receipt, sheet, to);
+  const late = since(row.sentAt) > patienceOf(sheet);
+  const said = async (words: string | null, tries = row.tries) => {
+    await db.update(batch).set({ tries, error: words?.slice(0, 500) ?? null }).where(batchIs(ours));
+    await db
       .update(submission)
-      .set({ state: 'failed', error })
-      .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending', 'waiting'])));
-    await tx.delete(listing).where(and(eq(listing.submissionId, id), eq(listing.answer, 'waiting')));
+      .set({ error: words })
+      .where(and(eq(submission.id, found.id), eq(submission.state, 'waiting')));
+  };
+  const giveUp = async (words: string) => {
+    await endBatch(row, found, 'lost', words, work);
+    return undefined;
+  };
+  if (asked.asked === 'gone' || asked.asked === 'later') {
+    const again = asked.asked === 'later' ? !late : row.tries < mostAsks && !late;
+    if (!again) return giveUp(asked.words);
+    await said(asked.words, row.tries + 1);
+    return Math.max(('wait' in asked ? asked.wait : undefined) ?? 0, waitAfter(row.tries + 1));
+  }
+  if (asked.asked === 'credentials') {
+    if (late) return giveUp(asked.words);
+    await said(`${asked.words} Correct the credentials in the feed’s settings; the report is asked for again.`);
+    return 30_000 / settings.haste;
+  }
+  const { report } = asked;
+  if (!report.ready) {
+    if (late) return giveUp('The channel did not finish within the time that its sheet gives it.');
+    return asked.wait ?? 1000;
+  }
+  const last = row.tries >= mostAsks || late;
+  const { rest, reviewing } = await db.transaction(async (tx) => {
+    await work.hold(tx);
+    const options = { whole: sheet.delivery.removal === 'absence' };
+    let left = await applyAnswers(tx, found, row.position, report.answers, { ...options, last: false });
+    const [inReview] = await tx
+      .select({ count: sql<number>`count(*)` })
+      .from(submissionEntry)
+      .where(
+        and(
+          eq(submissionEntry.submissionId, found.id),
+          eq(submissionEntry.batch, row.position),
+          eq(submissionEntry.answer, 'inReview'),
+        ),
+      );
+    const looked = Number(inReview?.count ?? 0);
+    if (last && (late || looked === 0))
+      left = await applyAnswers(tx, found, row.position, [], { ...options, last: true });
+    return { rest: left, reviewing: looked };
   });
+  if (rest === 0) return undefined;
+  if (reviewing > 0 && rest === reviewing) {
+    await said(null, 0);
+    return asked.wait ?? 2000;
+  }
+  await said(`The channel’s answer does not name ${rest} of the listings; it is asked again.`, row.tries + 1);
+  return waitAfter(row.tries + 1);
+}
+
+/** Gives a submission up and says why; what has not left never will, of the rest nobody knows. */
+export async function failSubmission(id: number, error: string): Promise<void> {
+  const found = await findSubmission(id);
+  if (!found || !['queued', 'sending', 'paused', 'waiting'].includes(found.state)) return;
+  await db.transaction(async (tx) => {
+    const batches = await tx.select().from(batch).where(eq(batch.submissionId, id)).for('update');
+    const positions = await tx
+      .selectDistinct({ batch: submissionEntry.batch })
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, id));
+    for (const { batch: position } of positions) {
+      const row = batches.find((one) => one.position === position);
+      if (row && !['checked', 'sent'].includes(row.state)) continue;
+      const how = row && (row.state === 'sent' || row.tries > 0) ? 'lost' : 'failed';
+      if (row)
+        await tx
+          .update(batch)
+          .set({ state: how, error: error.slice(0, 500), answeredAt: new Date() })
+          .where(batchIs({ submission: id, position }));
+      await endEntries(tx, found, position, how);
+    }
+    await tx.update(submission).set({ state: 'waiting' }).where(eq(submission.id, id));
+  });
+  await settle(id, unattended);
+  await db
+    .update(submission)
+    .set({ error })
+    .where(and(eq(submission.id, id), inArray(submission.state, ['failed', 'answered'])));
+}
+
+/** Stops a submission for good: what has left is still asked for, the rest stays here. */
+export async function stopSubmission(id: number): Promise<void> {
+  const found = await findSubmission(id);
+  if (!found || !['queued', 'sending', 'paused'].includes(found.state)) throw new InputError('notSending');
+  const any = await db.transaction(async (tx) => {
+    await tx.select().from(submission).where(eq(submission.id, id)).for('update');
+    const batches = await tx.select().from(batch).where(eq(batch.submissionId, id)).for('update');
+    const positions = await tx
+      .selectDistinct({ batch: submissionEntry.batch })
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, id));
+    for (const { batch: position } of positions) {
+      const row = batches.find((one) => one.position === position);
+      if (row && row.state !== 'checked') continue;
+      const how = row && row.tries > 0 ? 'lost' : 'failed';
+      if (row)
+        await tx
+          .update(batch)
+          .set({ state: how, error: 'It was stopped.', answeredAt: new Date() })
+          .where(batchIs({ submission: id, position }));
+      await endEntries(tx, found, position, how);
+    }
+    await tx.update(submission).set({ state: 'waiting', error: null }).where(eq(submission.id, id));
+    const left = batches.some(({ state }) => state === 'sent');
+    if (left) await enqueue(tx, 'collectReport', { submission: id }, 200);
+    return left;
+  });
+  if (!any) await settle(id, unattended);
+}
+
+/** Takes in answers that a person entered or brought as a file, for a submission whose channel has no way out. */
+export async function answerByHand(id: number, answers: readonly ChannelAnswer[], last: boolean): Promise<number> {
+  const found = await findSubmission(id);
+  if (!found || found.state !== 'waiting') throw new InputError('notWaiting');
+  const batches = await batchesOf(id);
+  let rest = 0;
+  await db.transaction(async (tx) => {
+    for (const { position, state } of batches)
+      if (state === 'sent') rest += await applyAnswers(tx, found, position, answers, { whole: last, last });
+  });
+  if (rest === 0) await settle(id, unattended);
+  return rest;
 }

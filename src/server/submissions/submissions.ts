@@ -1,76 +1,166 @@
-import { randomUUID } from 'node:crypto';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
-import type { Values } from '../../core/catalog/item';
-import { merchantNeedsIn } from '../../core/channels/sheet';
-import { currentSnapshot } from '../catalog/snapshot';
-import { channelOf } from '../channels/channels';
-import { db } from '../db/connection';
-import { listing, submission, submissionEntry } from '../db/schema';
-import { feedPlans } from '../feeds/drafts';
+import { asText } from '../../core/catalog/value';
+import type { Sheet } from '../../core/channels/sheet';
+import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
+import { InputError } from '../../core/errors/inputError';
+import { after, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import { insertRows } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { feed, sheetVersion, submission, submissionEntry } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { digestOf, evaluationOf } from '../listings/evaluation';
 import { record, whoAsks } from '../people/gate';
+import { wayOf } from '../ways';
+import { alarmsOn, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
+import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
-export type SentState = typeof listing.$inferSelect;
 export type SubmissionRow = typeof submission.$inferSelect;
+type EntryRow = typeof submissionEntry.$inferInsert;
 
-/** What the channel knows of each item of a feed, by SKU. */
-export async function sentStates(feed: string): Promise<Map<string, SentState>> {
-  const rows = await db.select().from(listing).where(eq(listing.feed, feed));
-  return new Map(rows.map((row) => [row.sku, row]));
-}
-
-/** Ready listings whose values differ from what the channel was last sent; all ready ones where `everything` is set. */
-export async function toSend(feed: string, everything = false) {
-  const [plans, snapshot, sent] = await Promise.all([feedPlans(feed), currentSnapshot(), sentStates(feed)]);
-  if (!plans?.published) return { plans, compiled: undefined, entries: [] };
-  const { compiled, listings } = evaluationOf(plans.published, await channelOf(plans.head.channel), snapshot);
-  const entries = listings.flatMap((one) => {
-    if (one.state !== 'ready') return [];
-    const digest = digestOf(one);
-    return everything || sent.get(one.sku)?.sentDigest !== digest ? [{ listing: one, digest }] : [];
-  });
-  return { plans, compiled, entries };
-}
-
-/** Channels that take what is sent: only one has a stand-in so far. */
-const taking: ReadonlySet<string> = new Set(['lanternry']);
-
-/** Whether a channel takes what is sent by itself; else its file is uploaded by hand. */
-export const hasWayOut = (channel: string): boolean => taking.has(channel);
+/** States in which something is still to come. */
+export const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
 
 export type SendResult =
-  | { ok: true; submission: number; count: number }
-  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'noStandIn' | 'conditions' };
+  | { ok: true; submission: number; count: number; held: boolean }
+  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' };
+
+/** What is sent: all that is due; every ready listing; or single ones, whatever their state. */
+export type SendWhat = 'due' | 'everything' | { readonly only: readonly string[] };
+
+/** Which listings a submission takes along. */
+function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean; taken: DueListing[] } {
+  const only = typeof what === 'object' ? new Set(what.only) : undefined;
+  const wanted = ({ sku, due, out }: DueListing) =>
+    only
+      ? only.has(sku) && due !== 'waiting' && (out !== undefined || due === 'withdraw')
+      : toPut.has(due) ||
+        due === 'withdraw' ||
+        (what === 'everything' && (due === 'unchanged' || due === 'refused'));
+  const due = listings.filter(wanted);
+  const { delivery } = sheet;
+  const whole =
+    wayOf(sheet)?.whole === true ||
+    delivery.partial === 'no' ||
+    (delivery.removal === 'absence' && due.some((one) => one.due === 'withdraw'));
+  if (!whole || due.length === 0) return { whole, taken: due };
+  // The last file counts, so it holds all that is to stay: the unchanged, and the blocked with what the channel has.
+  const mine = new Set(due);
+  return {
+    whole,
+    taken: listings.filter(
+      (one) => mine.has(one) || one.due === 'unchanged' || one.due === 'refused' || one.due === 'left',
+    ),
+  };
+}
+
+/** The entries of a submission in the order in which they leave, cut into batches. */
+function entriesOf({ sheet }: FeedDue, taken: readonly DueListing[]): Omit<EntryRow, 'submissionId'>[] {
+  const { removal } = sheet.delivery;
+  const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
+  const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
+  const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
+  const puts = taken.filter(({ due }) => due !== 'withdraw');
+  const removals = taken.filter(({ due }) => due === 'withdraw');
+  const rows = removal === 'row' ? [...puts, ...removals] : puts;
+  const batchOf = (at: number) => (Number.isFinite(most) ? Math.floor(at / most) : 0);
+  const after = rows.length === 0 ? 0 : batchOf(rows.length - 1) + 1;
+  const entry = (one: DueListing, position: number, batch: number): Omit<EntryRow, 'submissionId'> => {
+    const values =
+      one.due === 'withdraw' || one.due === 'left'
+        ? (one.kept?.values ?? {})
+        : valuesByField(sheet, one.out?.values ?? []);
+    return {
+      sku: one.sku,
+      position,
+      batch,
+      ref: asText(one.out?.values[idAt]) || asText(values[idCode]) || one.sku,
+      due: one.due,
+      relation: one.out?.relation ?? null,
+      digest: one.due === 'withdraw' ? null : (one.digest ?? one.kept?.held?.digest ?? ''),
+      values,
+      answer: 'waiting',
+      problems: [],
+    };
+  };
+  return [
+    ...rows.map((one, at) => entry(one, at, batchOf(at))),
+    ...(removal === 'row' ? [] : removals).map((one, at) =>
+      entry(one, rows.length + at, removal === 'absence' ? 0 : after + batchOf(at)),
+    ),
+  ];
+}
+
+async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {
+  const [row] = await tx
+    .select({ version: sheetVersion.version })
+    .from(sheetVersion)
+    .where(and(eq(sheetVersion.channel, sheet.code), sql`${sheetVersion.takenOnAt} is not null`))
+    .orderBy(desc(sheetVersion.version))
+    .limit(1);
+  return row?.version ?? sheet.version;
+}
+
+/** Puts what a submission takes along on its way, in the ledger. */
+async function setOff(tx: Transaction, code: string, id: number, entries: readonly Pick<EntryRow, 'sku' | 'digest' | 'due'>[]) {
+  const moving = entries.filter(({ due }) => !still.has(due ?? 'new'));
+  for (let at = 0; at < moving.length; at += rowsAtOnce) {
+    const chunk = moving.slice(at, at + rowsAtOnce);
+    const known = await lockedLedger(tx, code, chunk.map(({ sku }) => sku));
+    await writeLedger(
+      tx,
+      code,
+      chunk.map(({ sku, digest }) => {
+        const kept = known.get(sku);
+        const event =
+          digest == null
+            ? ({ event: 'removalSent', submission: id } as const)
+            : ({ event: 'sent', submission: id, digest } as const);
+        return [sku, after(kept ?? emptyEntry, event), kept?.values];
+      }),
+    );
+  }
+}
+
+/** What goes along in a file that holds all, and changes nothing. */
+const still: ReadonlySet<Due> = new Set(['unchanged', 'left']);
 
 /**
- * Writes a submission down and queues it. Nothing has left the process when this returns.
- * One submission of a feed at a time: a second one waits until the first is answered.
+ * Writes a submission down and queues it; where it looks wrong it is held back until a person says that it is right. Nothing
+ * has left the process when this returns.
  */
-export async function sendFeed(feed: string, everything: boolean): Promise<SendResult> {
+export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<SendResult> {
   const person = await whoAsks();
-  const { plans, compiled, entries } = await toSend(feed, everything);
-  if (!plans || !compiled) return { ok: false, reason: 'unpublished' };
-  if (entries.length === 0) return { ok: false, reason: 'nothing' };
-  const { sheet } = compiled;
+  const due = await dueOn(code);
+  if (!due) return { ok: false, reason: 'unpublished' };
+  const { plans, sheet } = due;
   const met = new Set(plans.published?.met);
-  if (merchantNeedsIn(sheet, plans.head.country).some(({ code }) => !met.has(code)))
+  if (merchantNeedsIn(sheet, plans.head.country).some((need) => !met.has(need.code)))
     return { ok: false, reason: 'conditions' };
-  if (!hasWayOut(plans.head.channel)) return { ok: false, reason: 'noStandIn' };
+  const { whole, taken } = chosen(due, what);
+  if (taken.length === 0) return { ok: false, reason: due.counts.waiting > 0 ? 'underWay' : 'nothing' };
+  const alarms = typeof what === 'object' ? [] : alarmsOn(due);
   const result = await db.transaction(async (tx): Promise<SendResult> => {
+    await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     const open = await tx
-      .select({ id: submission.id })
+      .select({ id: submission.id, state: submission.state })
       .from(submission)
-      .where(and(eq(submission.feed, feed), inArray(submission.state, ['queued', 'sending', 'waiting'])))
-      .for('update');
-    if (open.length > 0) return { ok: false, reason: 'underWay' };
+      .where(and(eq(submission.feed, code), inArray(submission.state, [...underWay])));
+    if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
+      return { ok: false, reason: 'underWay' };
+    const entries = entriesOf(due, taken);
+    // What somebody else has sent in the meantime is on its way already.
+    for (let at = 0; at < entries.length; at += rowsAtOnce) {
+      const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
+      if ([...(await lockedLedger(tx, code, chunk)).values()].some(({ pending }) => pending))
+        return { ok: false, reason: 'underWay' };
+    }
     const [made] = await tx
       .insert(submission)
       .values({
-        feed,
+        feed: code,
         version: plans.version,
-        state: 'queued',
-        key: randomUUID(),
+        sheetVersion: await sheetVersionOf(tx, sheet),
+        state: alarms.length > 0 ? 'held' : 'queued',
+        alarms: alarms.length > 0 ? alarms : null,
         total: entries.length,
         accepted: 0,
         refused: 0,
@@ -78,44 +168,97 @@ export async function sendFeed(feed: string, everything: boolean): Promise<SendR
       })
       .$returningId();
     const id = made?.id ?? 0;
-    for (let i = 0; i < entries.length; i += 500) {
-      const chunk = entries.slice(i, i + 500);
-      await tx.insert(submissionEntry).values(
-        chunk.map(({ listing: one, digest }) => {
-          const values: Record<string, Values[string]> = {};
-          compiled.sheet.fields.forEach((field, at) => {
-            const value = one.values[at];
-            if (value !== undefined) values[field.code] = value;
-          });
-          return { submissionId: id, sku: one.sku, digest, values, answer: 'waiting' as const, problems: [] };
-        }),
+    for (let at = 0; at < entries.length; at += rowsAtOnce)
+      await insertRows(
+        tx,
+        submissionEntry,
+        entries.slice(at, at + rowsAtOnce).map((entry) => ({ ...entry, submissionId: id })),
       );
-      await tx
-        .insert(listing)
-        .values(
-          chunk.map(({ listing: one, digest }) => ({
-            feed,
-            sku: one.sku,
-            sentDigest: digest,
-            answer: 'waiting' as const,
-            problems: [],
-            submissionId: id,
-          })),
-        )
-        .onDuplicateKeyUpdate({
-          set: { sentDigest: sql`values(sent_digest)`, answer: 'waiting', problems: [], submissionId: id },
-        });
+    if (alarms.length === 0) {
+      await setOff(tx, code, id, entries);
+      await enqueue(tx, 'sendSubmission', { submission: id });
     }
-    await enqueue(tx, 'sendSubmission', { submission: id });
-    return { ok: true, submission: id, count: entries.length };
+    const count = entries.filter((one) => !still.has(one.due ?? 'new')).length;
+    return { ok: true, submission: id, count, held: alarms.length > 0 };
   });
-  if (result.ok) await record(person, `sent ${result.count} listings`, feed);
+  if (result.ok) await record(person, `${result.held ? 'made ready' : 'sent'} ${result.count} listings`, code);
   return result;
 }
 
-export async function listSubmissions(feed?: string, most = 20): Promise<SubmissionRow[]> {
+/** A submission; undefined where there is none of that number. */
+export async function findSubmission(id: number): Promise<SubmissionRow | undefined> {
+  const [found] = await db.select().from(submission).where(eq(submission.id, id));
+  return found;
+}
+
+async function locked(tx: Transaction, id: number): Promise<SubmissionRow> {
+  const [found] = await tx.select().from(submission).where(eq(submission.id, id)).for('update');
+  if (!found) throw new InputError('noSubmission');
+  return found;
+}
+
+/** Lets a submission go that was held back, with the word of the person who looked at it. */
+export async function releaseSubmission(id: number, words: string): Promise<void> {
+  const person = await whoAsks();
+  const found = await db.transaction(async (tx) => {
+    const row = await locked(tx, id);
+    if (row.state !== 'held') throw new InputError('notHeld');
+    const entries = await tx
+      .select({ sku: submissionEntry.sku, digest: submissionEntry.digest, due: submissionEntry.due })
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, id));
+    await setOff(tx, row.feed, id, entries);
+    await tx
+      .update(submission)
+      .set({ state: 'queued', releasedBy: person.name, releaseWords: words.slice(0, 300) })
+      .where(eq(submission.id, id));
+    await enqueue(tx, 'sendSubmission', { submission: id });
+    return row;
+  });
+  await record(person, `let a submission go that was held back: ${words}`, found.feed);
+}
+
+/** Drops a submission that was held back: nothing of it left. */
+export async function dropSubmission(id: number): Promise<void> {
+  const person = await whoAsks();
+  const found = await db.transaction(async (tx) => {
+    const row = await locked(tx, id);
+    if (row.state !== 'held') throw new InputError('notHeld');
+    await tx.delete(submissionEntry).where(eq(submissionEntry.submissionId, id));
+    await tx.update(submission).set({ state: 'stopped', answeredAt: new Date() }).where(eq(submission.id, id));
+    return row;
+  });
+  await record(person, 'dropped a submission that was held back', found.feed);
+}
+
+/** Stops sending for now; what has left goes on being asked for. */
+export async function pauseSubmission(id: number): Promise<void> {
+  const person = await whoAsks();
+  const found = await db.transaction(async (tx) => {
+    const row = await locked(tx, id);
+    if (row.state !== 'queued' && row.state !== 'sending') throw new InputError('notSending');
+    await tx.update(submission).set({ state: 'paused', error: null }).where(eq(submission.id, id));
+    return row;
+  });
+  await record(person, 'paused a submission', found.feed);
+}
+
+/** Goes on with a submission that was paused, by a person or because the channel did not let it in. */
+export async function resumeSubmission(id: number): Promise<void> {
+  const person = await whoAsks();
+  const found = await db.transaction(async (tx) => {
+    const row = await locked(tx, id);
+    if (row.state !== 'paused') throw new InputError('notPaused');
+    await tx.update(submission).set({ state: 'queued', error: null }).where(eq(submission.id, id));
+    await enqueue(tx, 'sendSubmission', { submission: id });
+    return row;
+  });
+  await record(person, 'went on with a submission', found.feed);
+}
+
+export async function listSubmissions(code?: string, most = 20): Promise<SubmissionRow[]> {
   const query = db.select().from(submission);
-  return (feed ? query.where(eq(submission.feed, feed)) : query).orderBy(desc(submission.id)).limit(most);
+  return (code ? query.where(eq(submission.feed, code)) : query).orderBy(desc(submission.id)).limit(most);
 }
 
 export async function submissionEntries(id: number) {
@@ -123,5 +266,5 @@ export async function submissionEntries(id: number) {
     .select()
     .from(submissionEntry)
     .where(eq(submissionEntry.submissionId, id))
-    .orderBy(submissionEntry.sku);
+    .orderBy(submissionEntry.position);
 }

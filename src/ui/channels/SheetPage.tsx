@@ -1,7 +1,8 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { formatLabels, type Sheet } from '@/core/channels/sheet';
+import { formatLabels, mannerLabels } from '@/core/channels/delivery';
+import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
 import { useAddress } from '../kit/useAddress';
@@ -178,10 +179,8 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 : [],
             )}
             <span className="muted">
-              {sheet.delivery.manner === 'calls'
-                ? 'Sent in calls'
-                : `A file: ${formatLabels[sheet.delivery.format]},`}{' '}
-              of {sheet.delivery.most.toLocaleString()} at most
+              {formatLabels[sheet.delivery.format]}, {mannerLabels[sheet.delivery.manner]}, of{' '}
+              {sheet.delivery.most.toLocaleString()} at most
               {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
             </span>
           </section>

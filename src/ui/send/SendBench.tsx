@@ -1,229 +1,265 @@
 'use client';
-import { Button, Loader } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useInterval } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
-import { send } from '@/actions/feeds';
-import type { SendStage } from '@/server/feeds/sendStage';
+import { useEffect } from 'react';
+import { send } from '@/actions/sending';
+import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
-import { useAddress } from '../kit/useAddress';
-import { When } from '../kit/When';
-import { stateWords } from './stateWords';
-import './send.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
+import { FindBox } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { useAddress } from '../kit/useAddress';
+import { Answers } from './Answers';
 import { FileLook } from './FileLook';
+import { SendSide } from './SendSide';
+import { isUnderWay } from './stateWords';
+import './send.css';
+import { useRouter } from 'next/navigation';
+import { useDoing } from './useDoing';
 
 const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
   conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
-  noStandIn: 'Nothing takes files of this channel by itself yet: save the file and upload it there by hand.',
 } as const;
 
-/** The Send stage: what is ready, the submissions, and the channel's answer for each listing. */
-export function SendBench({ stage }: { stage: SendStage }) {
-  const { query, withChange, path } = useAddress();
+/** The Send stage: what would leave held against what the channel has, the file, and what came of what was sent. */
+export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boolean }) {
+  const { query, go, path } = useAddress();
   const draft = useDraft();
   const router = useRouter();
-  const [busy, startBusy] = useTransition();
-  const { current } = stage;
-  const underWay = current !== undefined && current.state !== 'answered' && current.state !== 'failed';
+  const doing = useDoing();
+  const underWay = stage.submissions.some(({ state }) => isUnderWay(state) && state !== 'held');
+  const held = stage.submissions.find(({ state }) => state === 'held');
   const poll = useInterval(() => router.refresh(), 900);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
   useEffect(() => {
-    if (underWay) poll.start();
+    if (underWay && stage.bySelf) poll.start();
     else poll.stop();
     return poll.stop;
   }, [underWay]);
-  const post = (everything: boolean) =>
-    startBusy(async () => {
-      const result = await send(draft.feed, everything);
-      notifications.show(
-        result.ok
-          ? { message: `${result.count} listings are on their way.` }
-          : {
-              color: 'yellow',
-              message: result.reason === 'refused' ? result.words : refusals[result.reason],
-            },
-      );
-      router.refresh();
-    });
-  const [shown, setShown] = useState<'answers' | 'file'>('answers');
-  const looking = stage.submissions.length === 0 || shown === 'file';
+  const post = async (what: 'due' | 'everything') => {
+    const result = await send(draft.feed, what);
+    if (result.ok) {
+      notifications.show({
+        message: result.held
+          ? 'It is held back to be looked at: nothing has left.'
+          : stage.bySelf
+            ? `${counted(result.count, 'listing')} on their way.`
+            : 'The file is made: take it to the channel.',
+      });
+      if (!result.held) go({ submission: String(result.submission), view: undefined });
+      return { ok: true as const };
+    }
+    return { ok: false as const, words: result.reason === 'refused' ? result.words : refusals[result.reason] };
+  };
+  const view = stage.current ? 'answers' : query.get('view') === 'file' ? 'file' : 'changes';
   const base = path.replace(/\/send$/, '');
   return (
-    <>
-      <div className="send-top">
-        <div>
-          <div className="counts">
-            <span>
-              <span className="figure tone-ready">{stage.ready.toLocaleString()}</span>ready
-            </span>
-            <Link href={`${base}/checks?show=blocked`}>
-              <span className="figure tone-blocker">{stage.blocked.toLocaleString()}</span>blocked
-            </Link>
-            <Link href={`${base}/checks?show=leftOut`}>
-              <span className="figure muted">{stage.leftOut.toLocaleString()}</span>left out
-            </Link>
-          </div>
-          <div className="small muted">
-            {!stage.published
-              ? 'Nothing is published yet; publish to send.'
-              : !stage.answers
-                ? ''
-                : stage.changed > 0
-                  ? `${stage.changed} of the ready ones differ from what the channel was last sent.`
-                  : 'The channel has the latest of every ready listing.'}
-            {stage.draftDiffers && stage.published && ' The draft is not part of it until you publish.'}
-            {!stage.answers && ' Nothing takes files of this channel by itself: upload it there by hand.'}
+    <div className={withTray ? 'send-work' : 'send-work with-side'}>
+      <div className="send-main">
+        <div className="figures">
+          {stage.figures.map(({ code, words, more, count }) => (
+            <div key={code} data-figure={code} title={more}>
+              <span className="figure">{count.toLocaleString()}</span>
+              <b>{words}</b>
+              <span className="small muted">{more}</span>
+            </div>
+          ))}
+          {stage.figures.length === 0 && (
+            <div className="wide">
+              <b>Nothing is published yet.</b>
+              <span className="small muted">
+                {counted(stage.file.count, 'listing')} of the draft would be ready; publish to send.
+              </span>
+            </div>
+          )}
+          <div className="send-act">
+            <Button
+              disabled={doing.busy || stage.toSend === 0 || held !== undefined}
+              onClick={() => doing.run(post('due'))}
+            >
+              {stage.toSend === 0
+                ? 'Nothing to send'
+                : stage.bySelf
+                  ? `Send ${counted(stage.toSend, 'listing')}`
+                  : `Make the file, ${counted(stage.toSend, 'listing')}`}
+            </Button>
+            {stage.published && stage.toSend === 0 && stage.ready > 0 && !underWay && (
+              <TextButton onClick={() => doing.run(post('everything'))} disabled={doing.busy}>
+                Send all {stage.ready.toLocaleString()} again
+              </TextButton>
+            )}
           </div>
         </div>
-        {stage.answers ? (
-          <div className="row">
-            {stage.ready > 0 && stage.changed < stage.ready && (
-              <Button variant="default" disabled={busy || underWay} onClick={() => post(true)}>
-                Send all {stage.ready} again
-              </Button>
-            )}
-            <Button disabled={busy || underWay || stage.changed === 0} onClick={() => post(false)}>
-              {stage.changed > 0 ? `Send ${counted(stage.changed, 'listing')}` : 'Nothing to send'}
-            </Button>
+        {(held || (stage.alarms.length > 0 && stage.toSend > 0)) && (
+          <div className="held" role="status">
+            <b>{held ? 'Held back to be looked at' : 'Will be held back'}</b>
+            <span>{stage.alarms.join('; ')}</span>
           </div>
-        ) : (
-          <Button
-            component="a"
-            href={`/api/feeds/${draft.feed}/file`}
-            download
-            disabled={stage.file.count === 0}
-          >
-            Save the file with {counted(stage.file.count, 'listing')}
-          </Button>
         )}
-      </div>
-      {stage.submissions.length > 0 && (
+        {stage.wanted.length > 0 && (
+          <div className="held">
+            <b>Wanted first</b>
+            <span>{stage.wanted.join(', ')}</span>
+            <Link className="text" href={`${base}/settings`} style={{ marginLeft: 'auto' }}>
+              See the conditions
+            </Link>
+          </div>
+        )}
         <div className="said">
           <FilterChips
             options={[
-              ['answers', 'What was sent'],
-              ['file', 'The file as it would leave now'],
+              ['changes', 'What changes'],
+              ['file', 'The file'],
+              ...(stage.current ? ([['answers', 'What was sent']] as const) : []),
             ]}
-            current={shown}
-            onPick={setShown}
+            current={view}
+            onPick={(next) =>
+              go({
+                view: next === 'file' ? 'file' : undefined,
+                ...(next === 'answers' ? {} : { submission: undefined }),
+              })
+            }
           />
-        </div>
-      )}
-      {looking ? (
-        stage.file.count > 0 ? (
-          <FileLook file={stage.file} />
-        ) : (
-          <Empty title="No listing is ready yet.">
-            <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
+          <span className="small muted" style={{ marginLeft: 'auto' }}>
+            {stage.ready.toLocaleString()} ready
+            {stage.soldOut > 0 && `, ${stage.soldOut} of them sold out`},{' '}
             <Link className="text" href={`${base}/checks?show=blocked`}>
-              See what blocks them
+              {stage.blocked.toLocaleString()} blocked
             </Link>
-          </Empty>
-        )
-      ) : (
-        <div className="send-grid">
-          <div className="send-list">
-            {stage.submissions.map((one) => (
-              <Link
-                key={one.id}
-                href={withChange({ submission: String(one.id) })}
-                scroll={false}
-                aria-current={one.id === current?.id}
-              >
-                <b>{counted(one.total, 'listing')}</b>{' '}
-                <span className="small muted">version {one.version}</span>
-                <span className="small" style={{ display: 'block' }}>
-                  {one.state === 'answered' ? (
-                    <>
-                      <span className="tone-ready">{one.accepted} accepted</span>,{' '}
-                      <span className={one.refused > 0 ? 'tone-blocker' : 'muted'}>
-                        {one.refused} refused
-                      </span>
-                    </>
-                  ) : (
-                    <span className={one.state === 'failed' ? 'tone-blocker' : 'tone-draft'}>
-                      {stateWords[one.state]}
-                    </span>
-                  )}
-                </span>
-                <span className="small muted">
-                  <When at={one.createdAt} />
-                </span>
-              </Link>
-            ))}
-          </div>
-          <div className="bench-body">
-            {current && (
-              <div className="said" role="status">
-                {underWay && <Loader size="xs" />}
-                <b>
-                  {current.state === 'answered'
-                    ? `${current.accepted} accepted, ${current.refused} refused`
-                    : stateWords[current.state]}
-                </b>
-                {current.error && <span className="tone-blocker">{current.error}</span>}
-                {stage.byProblem.slice(0, 3).map((problem) => (
-                  <span className="small" key={problem.field + problem.text}>
-                    <b>{problem.count}×</b> {problem.field}: {problem.text}
-                  </span>
-                ))}
-                <a
-                  className="text small"
-                  style={{ marginLeft: 'auto' }}
-                  href={`/api/submissions/${current.id}/file`}
-                  download
-                >
-                  The file that was sent
-                </a>
-              </div>
-            )}
-            {stage.entries.map((entry) => (
-              <Link
-                className="sent"
-                key={entry.sku}
-                href={withChange({ sample: entry.sku, field: entry.problems[0]?.field ?? undefined })}
-                scroll={false}
-                aria-current={entry.sku === query.get('sample')}
-              >
-                <span
-                  className={
-                    entry.answer === 'refused'
-                      ? 'tone-blocker'
-                      : entry.answer === 'accepted'
-                        ? 'tone-ready'
-                        : 'muted'
-                  }
-                  style={{ fontWeight: 600 }}
-                >
-                  {entry.answer}
-                </span>
-                <span style={{ minWidth: 0 }}>
-                  <span className="cut" style={{ display: 'block' }}>
-                    {entry.title}
-                  </span>
-                  <span className="mono muted">{entry.sku}</span>
-                </span>
-                <span>
-                  {entry.problems.map((problem) => (
-                    <span key={problem.code} style={{ display: 'block' }}>
-                      {problem.label && <b>{problem.label}: </b>}
-                      {problem.text} <span className="mono muted">{problem.code}</span>
-                    </span>
-                  ))}
-                </span>
-              </Link>
-            ))}
-          </div>
+            ,{' '}
+            <Link className="text" href={`${base}/checks?show=leftOut`}>
+              {stage.leftOut.toLocaleString()} left out
+            </Link>
+            {stage.draftDiffers && stage.published && '; the draft is no part of it'}
+          </span>
         </div>
-      )}
+        {view === 'answers' && stage.current ? (
+          <Answers stage={stage} current={stage.current} doing={doing} />
+        ) : view === 'file' ? (
+          stage.file.count > 0 ? (
+            <FileLook file={stage.file} />
+          ) : (
+            <Empty title="No listing is ready yet.">
+              <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
+              <Link className="text" href={`${base}/checks?show=blocked`}>
+                See what blocks them
+              </Link>
+            </Empty>
+          )
+        ) : (
+          <Changes stage={stage} />
+        )}
+      </div>
+      {!withTray && <SendSide stage={stage} doing={doing} />}
+    </div>
+  );
+}
+
+/** What would change at the channel, a line each. */
+function Changes({ stage }: { stage: SendStage }) {
+  const { query, go, path } = useAddress();
+  if (stage.tabs.length === 0)
+    return (
+      <Empty title={stage.published ? 'The channel has all of it.' : 'Nothing can be sent yet.'}>
+        <span className="muted">
+          {stage.published
+            ? 'What changes from here on is shown here, value by value, before it leaves.'
+            : 'Publish the feed, and what would leave is shown here.'}
+        </span>
+        {stage.ready === 0 && stage.blocked > 0 && (
+          <Link className="text" href={`${path.replace(/\/send$/, '')}/checks?show=blocked`}>
+            See what blocks {counted(stage.blocked, 'listing')}
+          </Link>
+        )}
+      </Empty>
+    );
+  const values = !['new', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
+  const priced = stage.lines.some(({ change }) => change !== undefined);
+  return (
+    <>
+      <div className="said">
+        <FilterChips
+          options={stage.tabs.map(({ code, label, count }) => [code, `${label} ${count.toLocaleString()}`])}
+          current={stage.tab}
+          onPick={(show) => go({ show })}
+        />
+        <FindBox
+          name="Find a listing"
+          start={query.get('find') ?? ''}
+          onFind={(find) => go({ find: find || undefined })}
+        />
+      </div>
+      <div className="bench-body">
+        <table className={`plain changes${values ? ' values' : ''}`}>
+          <thead>
+            <tr>
+              <th scope="col">Listing</th>
+              {stage.tab === 'all' && <th scope="col">Field</th>}
+              <th scope="col" className={priced ? 'amount' : ''}>{values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}</th>
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values ? 'Will have' : stage.tab === 'withdraw' ? 'Why' : stage.tab === 'new' ? 'Price' : ''}
+              </th>
+              {priced && <th scope="col" className="amount">Change</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {stage.lines.map((line) => (
+              <Line key={line.sku + (line.field ?? '')} line={line} field={stage.tab === 'all'} priced={priced} />
+            ))}
+          </tbody>
+        </table>
+        {stage.matching > stage.lines.length && (
+          <p className="muted" style={{ padding: '8px 12px' }}>
+            The first {stage.lines.length} of {stage.matching.toLocaleString()}. Find to see others.
+          </p>
+        )}
+      </div>
     </>
+  );
+}
+
+/** From this change on a price is looked at twice. In per cent. */
+const striking = 30;
+
+function Line({ line, field, priced }: { line: ChangeLine; field: boolean; priced: boolean }) {
+  const { withChange } = useAddress();
+  const { change } = line;
+  const big = change !== undefined && Math.abs(change) > striking;
+  return (
+    <tr>
+      <td>
+        {line.lead ? (
+          <span className="whole">
+            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, lead</span>
+          </span>
+        ) : (
+          <Link href={withChange({ sample: line.sku })} scroll={false}>
+            <span className="cut" title={line.title}>
+              {line.title}
+            </span>{' '}
+            <span className="mono muted">{line.sku}</span>
+          </Link>
+        )}
+      </td>
+      {field && <td className="small">{line.field}</td>}
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.before}>
+        {line.before}
+      </td>
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.after}>
+        {line.after}
+      </td>
+      {priced && (
+        <td className={big ? 'amount tone-blocker' : 'amount'}>
+          {change !== undefined && `${change > 0 ? '+' : ''}${change.toFixed(1)} %`}
+        </td>
+      )}
+    </tr>
   );
 }

@@ -1,8 +1,28 @@
+import type { EntryAnswer, SubmissionState } from '@/server/db/schema';
+
 /** A submission's state as a person says it. */
-export const stateWords = {
+export const stateWords: Readonly<Record<SubmissionState, string>> = {
+  held: 'held back to be looked at',
   queued: 'waiting to be sent',
   sending: 'being sent',
+  paused: 'paused',
   waiting: 'the channel is working on it',
   answered: 'answered',
   failed: 'not delivered',
-} as const;
+  stopped: 'stopped',
+};
+
+/** What came of one listing, and how it is coloured. */
+export const answerWords: Readonly<Record<EntryAnswer, readonly [words: string, tone: string]>> = {
+  waiting: ['waiting', 'muted'],
+  accepted: ['accepted', 'tone-ready'],
+  refused: ['refused', 'tone-blocker'],
+  inReview: ['in review', 'tone-draft'],
+  withdrawn: ['taken back', 'muted'],
+  silent: ['never answered', 'tone-risk'],
+  failed: ['not sent', 'tone-risk'],
+};
+
+/** Whether something is still to come of a submission. */
+export const isUnderWay = (state: SubmissionState): boolean =>
+  ['held', 'queued', 'sending', 'paused', 'waiting'].includes(state);

@@ -6,9 +6,15 @@ import { SendBench } from '@/ui/send/SendBench';
 
 export default page(async ({ params: { feed }, query }) => {
   const submission = Number(query.submission) || undefined;
+  const withTray = query.sample !== undefined;
   return (
-    <FeedFrame feed={feed} stage="send" query={query}>
-      {async (work) => <SendBench stage={await sendStage(work, submission)} />}
+    <FeedFrame feed={feed} stage="send" query={query} tray={withTray}>
+      {async (work) => (
+        <SendBench
+          stage={await sendStage(work, { submission, show: query.show, find: query.find })}
+          withTray={withTray}
+        />
+      )}
     </FeedFrame>
   );
 }, feedPage);

@@ -1,0 +1,78 @@
+'use server';
+import { z } from 'zod';
+import { limitsSchema } from '@/core/ledger/review';
+import { answersFromFile, answersOfAll } from '@/server/submissions/byHand';
+import { stopSubmission } from '@/server/submissions/delivery';
+import { editDestination } from '@/server/submissions/destinations';
+import {
+  dropSubmission,
+  pauseSubmission,
+  releaseSubmission,
+  resumeSubmission,
+  sendFeed,
+} from '@/server/submissions/submissions';
+import { action, done } from './action';
+import { code, id, longText, revision } from './inputs';
+
+export const send = action(
+  'send',
+  'sent listings',
+  z.tuple([
+    code,
+    z.union([z.enum(['due', 'everything']), z.strictObject({ only: z.array(code).min(1).max(1000) })]),
+  ]),
+  (feed, what) => sendFeed(feed, what),
+);
+
+export const release = action(
+  'send',
+  'let a submission go',
+  z.tuple([id, z.string().trim().min(1).max(300)]),
+  (submission, words) => done(releaseSubmission(submission, words)),
+);
+
+const one = z.tuple([id]);
+export const drop = action('send', 'dropped a submission', one, (submission) =>
+  done(dropSubmission(submission)),
+);
+export const pause = action('send', 'paused a submission', one, (submission) =>
+  done(pauseSubmission(submission)),
+);
+export const resume = action('send', 'went on with a submission', one, (submission) =>
+  done(resumeSubmission(submission)),
+);
+export const stop = action('send', 'stopped a submission', one, (submission) =>
+  done(stopSubmission(submission)),
+);
+
+const limit = z.enum(Object.keys(limitsSchema.shape) as [keyof typeof limitsSchema.shape]);
+export const changeDestination = action(
+  'change',
+  'changed where a feed goes',
+  z.tuple([
+    code,
+    revision,
+    z.discriminatedUnion('set', [
+      z.strictObject({ set: z.literal('address'), address: z.string().trim().max(700) }),
+      z.strictObject({ set: z.literal('credential'), credential: z.string().trim().max(500) }),
+      z.strictObject({ set: z.literal('ofBlocked'), ofBlocked: z.enum(['leave', 'withdraw']) }),
+      z.strictObject({ set: z.literal('limit'), limit, value: z.number().min(0).max(100_000) }),
+      z.strictObject({ set: z.literal('token') }),
+    ]),
+  ]),
+  (feed, at, edit) => done(editDestination(feed, at, edit)),
+);
+
+/** The channel's answer to a file that was uploaded by hand: the same for all that have none, or as a file says it. */
+export const answerAll = action(
+  'send',
+  'entered an answer by hand',
+  z.tuple([id, z.enum(['accepted', 'refused'])]),
+  async (submission, result) => ({ ok: true as const, rest: await answersOfAll(submission, result) }),
+);
+export const answerWithFile = action(
+  'send',
+  'brought an answer in',
+  z.tuple([id, longText]),
+  async (submission, file) => ({ ok: true as const, ...(await answersFromFile(submission, file)) }),
+);

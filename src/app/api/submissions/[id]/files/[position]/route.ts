@@ -1,0 +1,25 @@
+import { Readable } from 'node:stream';
+import { z } from 'zod';
+import { number, refuse, route } from '@/app/gated';
+import { openKept } from '@/server/storage';
+import { submissionFiles } from '@/server/submissions/delivery';
+import { findSubmission } from '@/server/submissions/submissions';
+
+/** A file of a submission, as it left. */
+export const GET = route(
+  { right: 'look', what: 'save a sent file', params: z.object({ id: number, position: number }) },
+  async ({ params: { id, position } }) => {
+    const found = await findSubmission(id);
+    if (!found) return refuse('There is no such submission.', 404);
+    const { format, files } = await submissionFiles(id);
+    const file = files.find((one) => one.position === position);
+    if (!file) return refuse('This submission has no such file.', 404);
+    return new Response(Readable.toWeb(openKept(file.file)) as ReadableStream, {
+      headers: {
+        'content-type': format.mediaType,
+        'content-length': String(file.bytes),
+        'content-disposition': `attachment; filename="${found.feed}-${id}-${position + 1}.${format.ending}"`,
+      },
+    });
+  },
+);

@@ -1,0 +1,219 @@
+import { z } from 'zod';
+import { named, type Setting, settingsOf } from '../forms/forms';
+
+/** The formats a sheet may name, and what people call them; `files/formats.ts` has one of each. */
+export const formatLabels = {
+  atom: 'Atom',
+  rss: 'RSS',
+  xml: 'XML',
+  csv: 'CSV',
+  tsv: 'Tab-separated',
+  json: 'JSON',
+  ndjson: 'JSON, a line each',
+  jsonLd: 'JSON-LD',
+  xlsx: 'Workbook',
+} as const;
+export type FeedFormat = keyof typeof formatLabels;
+const feedFormats = Object.keys(formatLabels) as [FeedFormat, ...FeedFormat[]];
+
+/** The ways out a sheet may name, and what people call them; `server/ways/` has one of each. */
+export const mannerLabels = {
+  fetched: 'the channel fetches a file',
+  sent: 'files are sent',
+  calls: 'sent in calls',
+  paced: 'one listing at a time',
+  byHand: 'a file is uploaded by hand',
+} as const;
+export type Manner = keyof typeof mannerLabels;
+const manners = Object.keys(mannerLabels) as [Manner, ...Manner[]];
+
+/** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
+const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
+
+/** A path on the channel's server: `{country}`, `{number}` and `{key}` stand for the market, a receipt's number, a listing. */
+const serverPath = z
+  .string()
+  .regex(/^\/[\w\-./~?=&%{}:+,]*$/, 'is no path: it begins with "/" and has no blanks');
+
+/** Words of an answer that mean the same, with a comma between them. */
+const words = (usual: string) => z.string().min(1).default(usual);
+
+/**
+ * How to ask what came of a file or a call, and where the answer says it. Paths in the answer are names with points
+ * between them; an empty one is the answer itself.
+ */
+export const reportSchema = z.strictObject({
+  path: named(
+    serverPath.optional().meta({ description: 'where it is asked for; left out where the answer comes at once' }),
+    'Asked for at',
+    { none: 'answered at once' },
+  ),
+  number: named(
+    z.string().default('id').meta({ description: 'of what was sent, in the receipt' }),
+    'Number of a receipt',
+  ),
+  state: named(z.string().default('state'), 'State of the report'),
+  working: named(words('working'), 'Words for not ready'),
+  entries: named(z.string().default('entries'), 'List of answers'),
+  key: named(z.string().min(1).default('ref'), 'Key of the listing'),
+  result: named(z.string().min(1).default('result'), 'Result'),
+  accepted: named(words('accepted'), 'Words for accepted'),
+  refused: named(words('refused'), 'Words for refused'),
+  pending: named(words('pending'), 'Words for in review'),
+  own: named(z.string().default('number'), 'The channel’s own number'),
+  problems: named(z.string().default('problems'), 'List of problems'),
+  code: named(z.string().default('code'), 'Code of a problem'),
+  field: named(z.string().default('field'), 'Field of a problem'),
+  text: named(z.string().default('text'), 'Text of a problem'),
+});
+export type ReportShape = z.infer<typeof reportSchema>;
+
+/** One code of a channel's answers, what it means, and which field it is about. */
+export const answerCodeSchema = z.strictObject({
+  code: z.string().min(1),
+  field: z.string().optional(),
+  words: z.string().min(1),
+});
+export type AnswerCode = z.infer<typeof answerCodeSchema>;
+
+/** How listings reach the channel, and what the file looks like that they are written in. */
+export const deliverySchema = z.strictObject({
+  manner: named(
+    z.enum(manners).meta({ description: 'how listings reach the channel' }),
+    'Manner',
+    { options: mannerLabels },
+  ),
+  format: named(z.enum(feedFormats), 'Format', { options: formatLabels }),
+  namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),
+  most: named(
+    z.number().int().positive().default(1000).meta({ description: 'listings in one file or call' }),
+    'Listings at once',
+  ),
+  separator: named(z.string().min(1).optional(), 'Separator'),
+  decimalSign: named(z.enum([',', '.']).default('.'), 'Decimal sign'),
+  listSeparator: named(
+    z
+      .string()
+      .default('|')
+      .meta({ description: 'between the values of a list in one cell, where its field names no other' }),
+    'In lists',
+  ),
+  lineEnd: named(z.enum(['crlf', 'lf']).default('crlf'), 'Line ends', {
+    options: { crlf: 'as RFC 4180 has them', lf: 'line feed alone' },
+  }),
+  mark: named(
+    z.enum(['none', 'utf8']).default('none').meta({ description: 'what delimited text begins with' }),
+    'Byte order mark',
+    { options: { none: 'none', utf8: 'UTF-8' } },
+  ),
+  names: z
+    .record(z.string(), elementName)
+    .optional()
+    .meta({ description: 'what fields are called in the file, by their codes, where it is not the code' }),
+  envelope: named(
+    z.string().optional().meta({ description: 'the key of the array in a JSON file' }),
+    'Key of the list',
+  ),
+  root: named(
+    elementName.default('listings').meta({ description: 'the outermost element of a plain XML file' }),
+    'Outermost element',
+  ),
+  entry: named(
+    elementName.default('listing').meta({ description: 'the element of a listing in a plain XML file' }),
+    'Element of a listing',
+  ),
+  rate: z
+    .strictObject({ count: z.number().int().positive(), seconds: z.number().positive() })
+    .optional()
+    .meta({ description: 'so many files or calls in so many seconds at most' }),
+  waits: z
+    .number()
+    .positive()
+    .optional()
+    .meta({ description: 'seconds until the channel usually has an answer' }),
+  patience: named(
+    z
+      .number()
+      .int()
+      .positive()
+      .default(86_400)
+      .meta({ description: 'seconds after which an answer that has not come is taken for lost' }),
+    'Given up after, s',
+  ),
+  path: named(
+    serverPath.default('/files').meta({ description: 'where files and calls go, below the address of the feed' }),
+    'Sent to',
+  ),
+  repeatable: named(
+    z.enum(['yes', 'no']).default('yes').meta({
+      description: 'whether what was sent with the same Idempotency-Key is taken once however often it comes',
+    }),
+    'May be sent twice',
+  ),
+  partial: named(
+    z.enum(['yes', 'no']).default('yes').meta({ description: 'whether a file may hold only what has changed' }),
+    'Changes alone',
+  ),
+  removal: named(
+    z.enum(['absence', 'row', 'call']).default('absence').meta({ description: 'how a listing is taken back' }),
+    'Taken back by',
+    { options: { absence: 'not being in the file', row: 'a row that says so', call: 'a call' } },
+  ),
+  action: named(
+    elementName.default('action').meta({ description: 'the column or key that says what a row is for' }),
+    'Column of actions',
+  ),
+  put: named(z.string().default('put'), 'Word for sending'),
+  remove: named(z.string().default('remove'), 'Word for taking back'),
+  families: named(
+    z
+      .enum(['singles', 'leads', 'oneEntry'])
+      .default('singles')
+      .meta({ description: 'how the variants of one product are shown' }),
+    'Families',
+    {
+      options: {
+        singles: 'each item by itself, with the group’s code',
+        leads: 'a lead, and its members below it',
+        oneEntry: 'one entry a family',
+      },
+    },
+  ),
+  relation: named(
+    elementName.optional().meta({ description: 'the column that says "lead" or "member"' }),
+    'Column of leads',
+  ),
+  report: reportSchema.optional().meta({ description: 'how the answer is asked for and read' }),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+
+/** Which settings of a delivery count for each format, beside those that always do. */
+const settingsByFormat: Readonly<Partial<Record<FeedFormat, readonly string[]>>> = {
+  csv: ['separator', 'decimalSign', 'listSeparator', 'lineEnd', 'mark'],
+  tsv: ['decimalSign', 'listSeparator', 'lineEnd', 'mark'],
+  xlsx: ['decimalSign', 'listSeparator'],
+  json: ['envelope'],
+  atom: ['namespace'],
+  rss: ['namespace'],
+  xml: ['namespace', 'root', 'entry'],
+};
+
+/** The settings of a delivery that a form asks for, for the format and the manner it has. */
+export const deliverySettings = ({ format, manner, removal, families }: Delivery): Setting[] => {
+  const shown = new Set([
+    'manner',
+    'format',
+    'most',
+    'families',
+    ...(families === 'leads' ? ['relation'] : []),
+    ...(settingsByFormat[format] ?? []),
+    ...(manner === 'byHand'
+      ? []
+      : ['patience', 'removal', ...(manner === 'fetched' ? [] : ['path', 'repeatable', 'partial'])]),
+    ...(removal === 'row' ? ['action', 'put', 'remove'] : []),
+  ]);
+  return settingsOf(deliverySchema).filter(({ name }) => shown.has(name));
+};
+
+/** The settings of a report that a form asks for. */
+export const reportSettings = settingsOf(reportSchema);

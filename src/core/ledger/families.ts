@@ -1,0 +1,98 @@
+import { asList, asText, type Value } from '../catalog/value';
+import { fieldWithRole, type Sheet } from '../channels/sheet';
+
+/** A listing as it leaves: an item's, or the lead of a family, which is no item. */
+export interface Outgoing {
+  /** The SKU; of a lead, what it is called to the channel. */
+  readonly sku: string;
+  readonly values: readonly (Value | undefined)[];
+  readonly relation: 'lead' | 'member' | undefined;
+}
+
+interface Given {
+  readonly sku: string;
+  readonly values: readonly (Value | undefined)[];
+}
+
+const sameValue = (a: Value | undefined, b: Value | undefined): boolean =>
+  a === b || (Array.isArray(a) && Array.isArray(b) && JSON.stringify(a) === JSON.stringify(b));
+
+/** The part of two titles that both begin with, up to a word's end and without the marks behind it. */
+function commonBeginning(texts: readonly string[]): string {
+  const [first = ''] = texts;
+  let length = first.length;
+  for (const text of texts) {
+    let at = 0;
+    while (at < length && text[at] === first[at]) at++;
+    length = at;
+  }
+  const whole = texts.every((text) => text.length === length || /[\s\p{P}]/u.test(text[length] ?? ' '));
+  const shared = whole ? first.slice(0, length) : first.slice(0, length).replace(/[^\s]+$/u, '');
+  return shared.replace(/[\s\p{P}]+$/u, '');
+}
+
+/**
+ * Listings as a sheet wants families shown. Each by itself; or with a lead before its members: an entry with a key of its own,
+ * no product number and nothing that only what is sold has, with the values that all members share, what their titles begin
+ * with and the first member's picture; or one entry a family, that of its first member under the family's key.
+ * A family of one is a single listing.
+ * @param skus what no lead may be called
+ */
+export function shaped(
+  sheet: Sheet,
+  ready: readonly Given[],
+  skus: ReadonlySet<string> = new Set(),
+): Outgoing[] {
+  const { families } = sheet.delivery;
+  const at = (role: Parameters<typeof fieldWithRole>[1]) => {
+    const field = fieldWithRole(sheet, role);
+    return field ? sheet.fields.indexOf(field) : -1;
+  };
+  const [groupAt, idAt, titleAt, imageAt] = [at('group'), at('id'), at('title'), at('image')];
+  const alone = (one: Given): Outgoing => ({ sku: one.sku, values: one.values, relation: undefined });
+  if (families === 'singles' || groupAt < 0) return ready.map(alone);
+  const groups = new Map<string, Given[]>();
+  for (const one of ready) {
+    const group = asText(one.values[groupAt]);
+    if (group === '') continue;
+    const members = groups.get(group);
+    if (members) members.push(one);
+    else groups.set(group, [one]);
+  }
+  const taken = new Set(ready.map(({ values }) => asText(values[idAt])));
+  const keyOf = (group: string): string => {
+    let key = group;
+    while (taken.has(key) || skus.has(key)) key += '-family';
+    return key;
+  };
+  const leadOf = (group: string, members: readonly Given[]): Outgoing => {
+    const key = keyOf(group);
+    const [first] = members;
+    const values = sheet.fields.map((field, i): Value | undefined => {
+      if (i === idAt) return key;
+      if (field.role === 'gtin' || field.role === 'mpn' || field.notForFamilies) return undefined;
+      const own = first?.values[i];
+      if (i === imageAt) return field.values ? asList(own).slice(0, 1) : own;
+      if (i === titleAt)
+        return commonBeginning(members.map((one) => asText(one.values[i]))) || asText(own) || undefined;
+      return members.every((one) => sameValue(one.values[i], own)) ? own : undefined;
+    });
+    return { sku: key, values, relation: 'lead' };
+  };
+  const done = new Set<string>();
+  return ready.flatMap((one): Outgoing[] => {
+    const group = asText(one.values[groupAt]);
+    const members = groups.get(group);
+    if (!members || members.length < 2) return [alone(one)];
+    if (families === 'oneEntry') {
+      if (done.has(group)) return [];
+      done.add(group);
+      const key = keyOf(group);
+      return [{ sku: key, values: one.values.map((value, i) => (i === idAt ? key : value)), relation: undefined }];
+    }
+    const member: Outgoing = { ...alone(one), relation: 'member' };
+    if (done.has(group)) return [member];
+    done.add(group);
+    return [leadOf(group, members), member];
+  });
+}

@@ -1,0 +1,192 @@
+import type { Value } from '../catalog/value';
+
+/** What a channel said of a listing. */
+export interface Problem {
+  readonly code: string;
+  readonly field: string | null;
+  readonly text: string;
+}
+
+/**
+ * What a channel has of one listing, as far as it has told. Submissions are known by their number; a later one has a
+ * greater number.
+ */
+export interface LedgerEntry {
+  /** What it last accepted, and in which submission. */
+  readonly held: { readonly digest: string; readonly submission: number } | undefined;
+  /** What is on its way: a digest of the values, or a removal. */
+  readonly pending:
+    | { readonly submission: number; readonly digest: string | undefined; readonly removal: boolean }
+    | undefined;
+  /** What it last refused. */
+  readonly refused: { readonly digest: string | undefined; readonly submission: number } | undefined;
+  /** What it said last: why it refused, or what it remarked. */
+  readonly problems: readonly Problem[];
+  /** Whether what was sent last may or may not have arrived: no answer came. */
+  readonly unsure: boolean;
+  /** Whether it lies with the channel to be looked at by people. */
+  readonly inReview: boolean;
+  /** Whether it was there and was taken back. */
+  readonly withdrawn: boolean;
+  /** The channel's own number. */
+  readonly number: string | undefined;
+}
+
+export const emptyEntry: LedgerEntry = {
+  held: undefined,
+  pending: undefined,
+  refused: undefined,
+  problems: [],
+  unsure: false,
+  inReview: false,
+  withdrawn: false,
+  number: undefined,
+};
+
+export type LedgerEvent =
+  | { readonly event: 'sent'; readonly submission: number; readonly digest: string }
+  | { readonly event: 'removalSent'; readonly submission: number }
+  | {
+      readonly event: 'accepted';
+      readonly submission: number;
+      readonly problems?: readonly Problem[];
+      readonly number?: string | undefined;
+    }
+  | { readonly event: 'refused'; readonly submission: number; readonly problems: readonly Problem[] }
+  | { readonly event: 'inReview'; readonly submission: number; readonly number?: string | undefined }
+  /** It never left: the channel has what it had. */
+  | { readonly event: 'failed'; readonly submission: number }
+  /** It left, and no answer ever came. */
+  | { readonly event: 'lost'; readonly submission: number };
+
+/**
+ * The ledger after something happened. An answer that comes after that of a later submission changes nothing; one that comes
+ * while a later submission is on its way counts, and the later stays on its way. A failure forgets nothing.
+ * @param sent the digest that the answered submission had sent of this listing; undefined where it took it back
+ */
+export function after(entry: LedgerEntry, what: LedgerEvent, sent?: { digest: string | undefined }): LedgerEntry {
+  switch (what.event) {
+    case 'sent':
+      return {
+        ...entry,
+        pending: { submission: what.submission, digest: what.digest, removal: false },
+        inReview: false,
+      };
+    case 'removalSent':
+      return { ...entry, pending: { submission: what.submission, digest: undefined, removal: true } };
+    default:
+      return answered(entry, what, sent);
+  }
+}
+
+type Answer = Exclude<LedgerEvent, { event: 'sent' | 'removalSent' }>;
+
+function answered(entry: LedgerEntry, what: Answer, sent: { digest: string | undefined } | undefined): LedgerEntry {
+  const mine = entry.pending?.submission === what.submission ? entry.pending : undefined;
+  const digest = mine ? mine.digest : sent?.digest;
+  const removal = mine ? mine.removal : sent !== undefined && sent.digest === undefined;
+  const latest = Math.max(entry.held?.submission ?? 0, entry.refused?.submission ?? 0);
+  if (what.submission < latest) return entry;
+  const pending = mine ? undefined : entry.pending;
+  const number = ('number' in what ? what.number : undefined) ?? entry.number;
+  switch (what.event) {
+    case 'accepted':
+      return removal
+        ? { ...emptyEntry, pending, withdrawn: true, number }
+        : {
+            ...entry,
+            held: digest === undefined ? entry.held : { digest, submission: what.submission },
+            pending,
+            refused: undefined,
+            problems: what.problems ?? [],
+            unsure: false,
+            inReview: false,
+            withdrawn: false,
+            number,
+          };
+    case 'refused':
+      return {
+        ...entry,
+        pending,
+        refused: { digest, submission: what.submission },
+        problems: what.problems,
+        unsure: false,
+        inReview: false,
+        number,
+      };
+    case 'inReview':
+      // It waits with the channel, so it is still on its way.
+      return { ...entry, inReview: true, number };
+    case 'failed':
+      return { ...entry, pending };
+    case 'lost':
+      return { ...entry, pending, unsure: true, inReview: false };
+  }
+}
+
+/** How a listing stands in the catalog's view now. */
+export type Wanted =
+  | { readonly state: 'ready'; readonly digest: string }
+  | { readonly state: 'blocked' }
+  /** Left out by a rule, a placement or the scope, archived, or no more in the catalog. */
+  | { readonly state: 'gone' };
+
+/** What the merchant wants of listings that are blocked now and that the channel has. */
+export type OfBlocked = 'leave' | 'withdraw';
+
+/**
+ * What is to be done about a listing.
+ * - `new`, `changed`, `again` (no answer came, so nobody knows), `mended` (refused before, and changed since): to be sent
+ * - `withdraw`: to be taken back
+ * - `waiting`: on its way; it is compared again when the answer is in
+ * - `refused`: refused as it stands; sending it again would change nothing
+ * - `left`: blocked now, and the channel keeps what it has
+ * - `unchanged`, `none`: nothing to do; it is there, or neither side has it
+ */
+export type Due =
+  | 'new'
+  | 'changed'
+  | 'again'
+  | 'mended'
+  | 'withdraw'
+  | 'waiting'
+  | 'refused'
+  | 'left'
+  | 'unchanged'
+  | 'none';
+
+/** What is sent where nothing else is said. */
+export const toPut: ReadonlySet<Due> = new Set(['new', 'changed', 'again', 'mended']);
+
+/** What is to be done about one listing, of what the channel has and what it should have. */
+export function dueOf(entry: LedgerEntry | undefined, wanted: Wanted, ofBlocked: OfBlocked): Due {
+  const { held, pending, refused, unsure } = entry ?? emptyEntry;
+  if (pending) return 'waiting';
+  const there = held !== undefined || unsure;
+  if (wanted.state === 'gone') return there ? 'withdraw' : 'none';
+  if (wanted.state === 'blocked') return there ? (ofBlocked === 'withdraw' ? 'withdraw' : 'left') : 'none';
+  if (unsure) return 'again';
+  if (refused?.digest === wanted.digest) return 'refused';
+  if (held?.digest === wanted.digest) return 'unchanged';
+  if (refused) return 'mended';
+  return held ? 'changed' : 'new';
+}
+
+/** One value of a listing that differs between what the channel has and what it will have. */
+export interface ValueChange {
+  readonly field: string;
+  readonly before: Value | undefined;
+  readonly after: Value | undefined;
+}
+
+/** Every value that differs, by the codes of the fields. */
+export function changesBetween(
+  before: Readonly<Record<string, Value>>,
+  now: Readonly<Record<string, Value>>,
+): ValueChange[] {
+  const same = (a: Value | undefined, b: Value | undefined) =>
+    a === b || (a !== undefined && b !== undefined && JSON.stringify(a) === JSON.stringify(b));
+  return [...new Set([...Object.keys(before), ...Object.keys(now)])].flatMap((field) =>
+    same(before[field], now[field]) ? [] : [{ field, before: before[field], after: now[field] }],
+  );
+}

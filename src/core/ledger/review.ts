@@ -1,0 +1,96 @@
+import { z } from 'zod';
+import { asText, type Value } from '../catalog/value';
+import { named } from '../forms/forms';
+import type { ValueChange } from './ledger';
+
+/** From where on a submission is held back until a person has looked at it. Shares are in per cent. */
+export const limitsSchema = z.strictObject({
+  vanish: named(
+    z.number().min(0).max(100).default(20).meta({ description: '% of what the channel has that would be taken back' }),
+    'Taken back, %',
+  ),
+  price: named(
+    z.number().min(0).default(50).meta({ description: '% by which a price may change' }),
+    'Price changes by, %',
+  ),
+  prices: named(
+    z.number().int().min(0).default(0).meta({ description: 'so many prices may change by more' }),
+    'Prices beyond',
+  ),
+  moved: named(
+    z.number().min(0).max(100).default(20).meta({ description: '% of the listings that change their category' }),
+    'Categories, %',
+  ),
+  titles: named(
+    z.number().min(0).max(100).default(40).meta({ description: '% of the listings whose title changes' }),
+    'Titles, %',
+  ),
+});
+export type Limits = z.infer<typeof limitsSchema>;
+
+/** A listing that the channel has and that would change. */
+export interface ChangedListing {
+  readonly sku: string;
+  readonly changes: readonly ValueChange[];
+}
+
+export interface ReviewFields {
+  readonly price: string | undefined;
+  readonly title: string | undefined;
+  readonly category: string | undefined;
+}
+
+/** Why a submission is held back, as facts; words are made of them where they are shown. */
+export type Alarm =
+  | { readonly alarm: 'vanish' | 'moved' | 'titles'; readonly count: number; readonly of: number; readonly limit: number }
+  | { readonly alarm: 'prices'; readonly count: number; readonly limit: number };
+
+/** The amount in a value such as "12.50 EUR" or "12.50"; undefined where there is none. */
+export function amountIn(value: Value | undefined): number | undefined {
+  const found = /^-?\d+(?:\.\d+)?/.exec(asText(value).trim());
+  return found ? Number(found[0]) : undefined;
+}
+
+/** By how many per cent a price changes; undefined where one of the two is no amount, or nothing. */
+export function priceChange({ before, after }: ValueChange): number | undefined {
+  const [from, to] = [amountIn(before), amountIn(after)];
+  return from === undefined || to === undefined || from === 0 ? undefined : ((to - from) / from) * 100;
+}
+
+/**
+ * What looks wrong about a submission before it leaves.
+ * @param has how many listings the channel has now
+ * @param withdrawn how many would be taken back
+ */
+export function alarmsOf(
+  changed: readonly ChangedListing[],
+  { has, withdrawn }: { has: number; withdrawn: number },
+  fields: ReviewFields,
+  limits: Limits,
+): Alarm[] {
+  const changing = (field: string | undefined) =>
+    field === undefined
+      ? 0
+      : changed.filter(({ changes }) =>
+          changes.some((one) => one.field === field && one.before !== undefined),
+        ).length;
+  const share = (count: number) => (has === 0 ? 0 : (count / has) * 100);
+  const prices = changed.filter(({ changes }) =>
+    changes.some(
+      (one) => one.field === fields.price && Math.abs(priceChange(one) ?? 0) > limits.price,
+    ),
+  ).length;
+  const [moved, titles] = [changing(fields.category), changing(fields.title)];
+  return [
+    ...(share(withdrawn) > limits.vanish
+      ? [{ alarm: 'vanish' as const, count: withdrawn, of: has, limit: limits.vanish }]
+      : []),
+    ...(prices > limits.prices ? [{ alarm: 'prices' as const, count: prices, limit: limits.price }] : []),
+    ...(share(moved) > limits.moved
+      ? [{ alarm: 'moved' as const, count: moved, of: has, limit: limits.moved }]
+      : []),
+    ...(share(titles) > limits.titles
+      ? [{ alarm: 'titles' as const, count: titles, of: has, limit: limits.titles }]
+      : []),
+  ];
+}

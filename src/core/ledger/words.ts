@@ -1,0 +1,44 @@
+import type { Due, LedgerEntry } from './ledger';
+import type { Alarm } from './review';
+
+const share = (count: number, of: number): string => `${Math.round((count / of) * 100)} %`;
+
+/** Why a submission is held back, in a sentence. */
+export function alarmWords(alarm: Alarm): string {
+  const { count, limit } = alarm;
+  const one = count === 1;
+  switch (alarm.alarm) {
+    case 'vanish':
+      return `${count} of ${alarm.of} listings would be taken back (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
+    case 'prices':
+      return `${count} ${one ? 'price changes' : 'prices change'} by more than ${limit} %`;
+    case 'moved':
+      return `${count} of ${alarm.of} listings change their category (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
+    case 'titles':
+      return `${count} of ${alarm.of} titles change (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
+  }
+}
+
+/** What is to be done about a listing, in a word or two. */
+export const dueWords: Readonly<Record<Due, string>> = {
+  new: 'new',
+  changed: 'changed',
+  again: 'never answered',
+  mended: 'mended',
+  withdraw: 'taken back',
+  waiting: 'on its way',
+  refused: 'refused',
+  left: 'left as it is',
+  unchanged: 'unchanged',
+  none: 'not there',
+};
+
+/** How a listing stands with its channel, in a word or two. */
+export function standing({ held, pending, refused, unsure, inReview, withdrawn, problems }: LedgerEntry): string {
+  if (inReview) return 'in review';
+  if (pending) return pending.removal ? 'being taken back' : 'on its way';
+  if (unsure) return 'never answered';
+  if (refused) return held ? 'refused; an earlier one is there' : 'refused';
+  if (held) return problems.length > 0 ? 'accepted with remarks' : 'accepted';
+  return withdrawn ? 'taken back' : 'not sent';
+}

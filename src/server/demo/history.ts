@@ -1,0 +1,185 @@
+import { randomUUID } from 'node:crypto';
+import type { Values } from '../../core/catalog/item';
+import { asText } from '../../core/catalog/value';
+import { extraOf } from '../../core/formats/format';
+import { after, emptyEntry, type Problem } from '../../core/ledger/ledger';
+import { feedPieces } from '../../files/formats';
+import { db } from '../db/connection';
+import { insertRows } from '../db/bulk';
+import { batch, submission, submissionEntry } from '../db/schema';
+import { keepFile } from '../storage';
+import { dueOn, valuesByField } from '../submissions/due';
+import { writeLedger } from '../submissions/ledger';
+import { fileHead } from '../submissions/making';
+
+/** What a channel of the demo was sent on an earlier day, and how it differs from what the shop says today. */
+interface Earlier {
+  readonly feed: string;
+  readonly hoursAgo: number;
+  /** Listings that were not there yet, by how their SKU begins. */
+  readonly without?: string;
+  /** What some prices were then: how their SKU begins, and by what today's is multiplied. */
+  readonly prices?: Readonly<Record<string, number>>;
+  /** What was refused, by how the SKU begins. */
+  readonly refused?: Readonly<Record<string, Problem>>;
+  /** Listings it has that the shop does not sell any more. */
+  readonly gone?: readonly string[];
+}
+
+const earlier: readonly Earlier[] = [
+  {
+    feed: 'orrin-bazaar-de',
+    hoursAgo: 31,
+    without: 'TH-',
+    prices: {
+      'VR-LGT-HAL': 10,
+      'QM-POT-RDG': 0.97,
+      'QM-POT-FEN': 0.95,
+      'SP-BOK-SHA': 1.02,
+    },
+    refused: {
+      'SP-BOK-WHE': {
+        code: 'OB-140',
+        field: 'main_picture',
+        text: 'The main picture cannot be fetched',
+      },
+      'QM-POT-RDG-TER-1': {
+        code: 'OB-201',
+        field: 'product_number',
+        text: 'The product number’s check digit is wrong',
+      },
+    },
+    gone: ['QM-POT-OLD-CHA-12', 'QM-POT-OLD-INK-12', 'QM-CAN-OLD-10'],
+  },
+  {
+    feed: 'plazuela-norte-es',
+    hoursAgo: 55,
+    prices: { 'QM-CAN': 0.9 },
+    refused: {
+      'SP-BOK': { code: 'PN06', field: 'descripcion', text: 'The description is too short' },
+    },
+  },
+  { feed: 'flickerstall-de-en', hoursAgo: 27, without: 'SW-' },
+  { feed: 'lanternry-gb', hoursAgo: 8 },
+];
+
+const begins = (sku: string, words: Readonly<Record<string, unknown>> | undefined): string | undefined =>
+  Object.keys(words ?? {}).find((start) => sku.startsWith(start));
+
+/** The price of a listing as it was then. */
+function priced(values: Values, field: string, factor: number): Values {
+  const [amount = '', currency = ''] = asText(values[field]).split(' ');
+  const then = (Number(amount) * factor).toFixed(2);
+  return { ...values, [field]: `${then}${currency ? ` ${currency}` : ''}` };
+}
+
+/** Writes down what the demo's channels were sent before, so that there is something to compare with from the start. */
+export async function writeHistory(now: Date): Promise<void> {
+  for (const one of earlier) {
+    const due = await dueOn(one.feed);
+    if (!due) continue;
+    const { sheet, plans } = due;
+    const price = sheet.fields.find(({ role }) => role === 'price')?.code ?? '';
+    const id = sheet.fields.find(({ role }) => role === 'id')?.code ?? '';
+    const createdAt = new Date(now.getTime() - one.hoursAgo * 3600_000);
+    const answeredAt = new Date(createdAt.getTime() + 6 * 60_000);
+    const gone = due.listings[0]?.out;
+    const listings = [
+      ...due.listings.flatMap(({ sku, out, digest }) => {
+        if (!out || (one.without && sku.startsWith(one.without))) return [];
+        const values = valuesByField(sheet, out.values);
+        const factor = one.prices?.[begins(sku, one.prices) ?? ''];
+        const refusal = one.refused?.[begins(sku, one.refused) ?? ''];
+        return [
+          factor === undefined
+            ? { sku, values, digest: digest ?? '', refusal, relation: out.relation }
+            : {
+                sku,
+                values: priced(values, price, factor),
+                digest: 'as it was then'.padEnd(32, '.'),
+                refusal,
+                relation: out.relation,
+              },
+        ];
+      }),
+      ...(one.gone ?? []).map((sku) => ({
+        sku,
+        values: { ...valuesByField(sheet, gone?.values ?? []), [id]: sku },
+        digest: 'as it was then'.padEnd(32, '.'),
+        refusal: undefined,
+        relation: undefined,
+      })),
+    ];
+    const file = await keepFile(
+      feedPieces(
+        sheet,
+        await fileHead(plans.head, sheet, createdAt),
+        listings.map(({ values, relation }) => ({
+          values: sheet.fields.map(({ code }) => values[code]),
+          extra: extraOf(sheet, { removal: false, relation }),
+        })),
+      ),
+    );
+    const refused = listings.filter(({ refusal }) => refusal !== undefined).length;
+    await db.transaction(async (tx) => {
+      const [made] = await tx
+        .insert(submission)
+        .values({
+          feed: one.feed,
+          version: plans.version,
+          sheetVersion: sheet.version,
+          state: 'answered',
+          total: listings.length,
+          accepted: listings.length - refused,
+          refused,
+          createdAt,
+          sentAt: createdAt,
+          answeredAt,
+        })
+        .$returningId();
+      const submissionId = made?.id ?? 0;
+      await tx.insert(batch).values({
+        submissionId,
+        position: 0,
+        state: 'answered',
+        count: listings.length,
+        file: file.hash,
+        bytes: file.bytes,
+        key: randomUUID(),
+        sentAt: createdAt,
+        answeredAt,
+      });
+      await insertRows(
+        tx,
+        submissionEntry,
+        listings.map(({ sku, values, digest, refusal, relation }, position) => ({
+          submissionId,
+          sku,
+          position,
+          batch: 0,
+          ref: asText(values[id]) || sku,
+          due: 'new' as const,
+          relation: relation ?? null,
+          digest,
+          values,
+          answer: refusal ? ('refused' as const) : ('accepted' as const),
+          problems: refusal ? [refusal] : [],
+        })),
+      );
+      await writeLedger(
+        tx,
+        one.feed,
+        listings.map(({ sku, values, digest, refusal }) => {
+          const sent = after(emptyEntry, { event: 'sent', submission: submissionId, digest });
+          const entry = after(
+            sent,
+            refusal
+              ? { event: 'refused', submission: submissionId, problems: [refusal] }
+              : { event: 'accepted', submission: submissionId },
+          );
+          return [sku, entry, values];
+        }),
+      );
+    });
+  }
+}

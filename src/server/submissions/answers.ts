@@ -1,0 +1,189 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { after, emptyEntry, type LedgerEvent, type Problem } from '../../core/ledger/ledger';
+import type { ChannelAnswer } from '../../core/ledger/report';
+import { insertRows } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { batch, type EntryAnswer, submission, submissionEntry } from '../db/schema';
+import type { Work } from '../jobs/queue';
+import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
+import type { SubmissionRow } from './submissions';
+
+/** What came of a submission's listings, written down on the submission and in the ledger in one transaction. */
+type EntryRow = typeof submissionEntry.$inferSelect;
+export type BatchRow = typeof batch.$inferSelect;
+
+export const batchIs = (ours: { submission: number; position: number }) =>
+  and(eq(batch.submissionId, ours.submission), eq(batch.position, ours.position));
+
+/** Ends a batch that got no answer: it never left, or nobody will ever know. Its listings can be sent again. */
+export async function endBatch(
+  row: BatchRow,
+  found: SubmissionRow,
+  state: 'failed' | 'lost',
+  words: string,
+  work: Work,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    await work.hold(tx);
+    await tx
+      .update(batch)
+      .set({ state, error: words.slice(0, 500), answeredAt: new Date() })
+      .where(batchIs({ submission: row.submissionId, position: row.position }));
+    await endEntries(tx, found, row.position, state);
+  });
+}
+
+export async function endEntries(tx: Transaction, found: SubmissionRow, position: number, how: 'failed' | 'lost') {
+  const open = await tx
+    .select()
+    .from(submissionEntry)
+    .where(
+      and(
+        eq(submissionEntry.submissionId, found.id),
+        eq(submissionEntry.batch, position),
+        inArray(submissionEntry.answer, ['waiting', 'inReview']),
+      ),
+    );
+  await apply(
+    tx,
+    found,
+    open.map((entry) => ({
+      entry,
+      answer: how === 'failed' ? 'failed' : 'silent',
+      problems: [],
+      event: { event: how, submission: found.id },
+    })),
+  );
+}
+
+interface Applied {
+  readonly entry: EntryRow;
+  readonly answer: EntryAnswer;
+  readonly problems: readonly Problem[];
+  readonly event: LedgerEvent;
+}
+
+/** Writes answers down, on the submission and in the ledger. */
+async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
+  for (let at = 0; at < answers.length; at += rowsAtOnce) {
+    const chunk = answers.slice(at, at + rowsAtOnce);
+    const known = await lockedLedger(tx, found.feed, chunk.map(({ entry }) => entry.sku));
+    await writeLedger(
+      tx,
+      found.feed,
+      chunk.map(({ entry, event }) => {
+        const kept = known.get(entry.sku);
+        const next = after(kept ?? emptyEntry, event, { digest: entry.digest ?? undefined });
+        const took = next.held !== kept?.held && next.held?.submission === found.id;
+        return [entry.sku, next, took ? entry.values : kept?.values];
+      }),
+    );
+    await insertRows(
+      tx,
+      submissionEntry,
+      chunk.map(({ entry, answer, problems }) => ({ ...entry, answer, problems: [...problems] })),
+      ['answer', 'problems'],
+    );
+  }
+}
+
+/**
+ * Takes a channel's answers in, whatever their order and however often they come: those of entries that have their answer
+ * already, and of listings that nobody sent, change nothing.
+ * @param whole a listing that is not named was taken back, where that was meant
+ * @param last nothing more will come for what is not named
+ * @returns how many entries of the batch have no answer yet
+ */
+export async function applyAnswers(
+  tx: Transaction,
+  found: SubmissionRow,
+  position: number,
+  answers: readonly ChannelAnswer[],
+  { whole, last }: { whole: boolean; last: boolean },
+): Promise<number> {
+  const open = await tx
+    .select()
+    .from(submissionEntry)
+    .where(
+      and(
+        eq(submissionEntry.submissionId, found.id),
+        eq(submissionEntry.batch, position),
+        inArray(submissionEntry.answer, ['waiting', 'inReview']),
+      ),
+    )
+    .for('update');
+  const said = new Map(answers.map((one) => [one.key, one]));
+  const applied = open.flatMap((entry): Applied[] => {
+    const answer = said.get(entry.ref);
+    const ours = { submission: found.id, number: answer?.number };
+    if (!answer)
+      return whole && entry.digest === null
+        ? [{ entry, answer: 'withdrawn', problems: [], event: { event: 'accepted', ...ours } }]
+        : [];
+    const { problems } = answer;
+    switch (answer.result) {
+      case 'accepted':
+        return [
+          {
+            entry,
+            answer: entry.digest === null ? 'withdrawn' : 'accepted',
+            problems,
+            event: { event: 'accepted', problems, ...ours },
+          },
+        ];
+      case 'refused':
+        return [{ entry, answer: 'refused', problems, event: { event: 'refused', problems, ...ours } }];
+      case 'pending':
+        return entry.answer === 'inReview'
+          ? []
+          : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];
+    }
+  });
+  await apply(tx, found, applied);
+  const settled = applied.filter(({ answer }) => answer !== 'inReview').length;
+  const rest = open.length - settled;
+  if (rest === 0 || last) {
+    if (rest > 0) await endEntries(tx, found, position, 'lost');
+    await tx
+      .update(batch)
+      .set({ state: 'answered', answeredAt: new Date() })
+      .where(batchIs({ submission: found.id, position }));
+    return 0;
+  }
+  return rest;
+}
+
+/** Counts what came of a submission, once nothing more is to come. */
+export async function settle(id: number, work: Work): Promise<void> {
+  await db.transaction(async (tx) => {
+    await work.hold(tx);
+    const rows = await tx
+      .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, id))
+      .groupBy(submissionEntry.answer);
+    const count = (answer: EntryAnswer) => Number(rows.find((one) => one.answer === answer)?.count ?? 0);
+    const batches = await tx.select().from(batch).where(eq(batch.submissionId, id));
+    const [silent, failed] = [count('silent'), count('failed')];
+    const broken = batches.filter(({ state }) => state === 'failed');
+    const words = [
+      ...new Set(broken.flatMap(({ error }) => (error ? [error] : []))),
+      ...(silent > 0
+        ? [`The channel never answered for ${silent} of the listings; whether it has them is not known, so they can be sent again.`]
+        : []),
+    ];
+    await tx
+      .update(submission)
+      .set({
+        state: failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0) ? 'failed' : 'answered',
+        answeredAt: new Date(),
+        accepted: count('accepted'),
+        refused: count('refused'),
+        withdrawn: count('withdrawn'),
+        silent: silent + failed,
+        error: words.length > 0 ? words.join(' ') : null,
+      })
+      .where(eq(submission.id, id));
+  });
+}
+

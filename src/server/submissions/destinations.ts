@@ -1,0 +1,122 @@
+import { randomBytes } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import type { Sheet } from '../../core/channels/sheet';
+import { InputError } from '../../core/errors/inputError';
+import type { OfBlocked } from '../../core/ledger/ledger';
+import { type Limits, limitsSchema } from '../../core/ledger/review';
+import { db } from '../db/connection';
+import { destination, feed } from '../db/schema';
+import { guardAddress } from '../net/address';
+import { record, whoAsks } from '../people/gate';
+import { sealed, unsealed } from '../secrets';
+import { settings } from '../settings';
+import type { Destination } from '../ways/way';
+
+/** Where a feed goes and how carefully, as a page shows it: no credential leaves the server. */
+export interface DestinationView {
+  /** Empty where it is the stand-in's. */
+  readonly address: string;
+  readonly standin: string;
+  readonly hasCredential: boolean;
+  readonly fetchAt: string;
+  readonly ofBlocked: OfBlocked;
+  readonly limits: Limits;
+  readonly paused: boolean;
+  readonly revision: number;
+}
+
+const usual = { ofBlocked: 'leave' as const, limits: limitsSchema.parse({}), paused: false };
+
+async function rowOf(code: string) {
+  const [row] = await db.select().from(destination).where(eq(destination.feed, code));
+  if (row) return row;
+  await db
+    .insert(destination)
+    .ignore()
+    .values({ feed: code, ...usual, token: randomBytes(24).toString('hex'), revision: 1 });
+  const [made] = await db.select().from(destination).where(eq(destination.feed, code));
+  if (!made) throw new InputError('noFeed');
+  return made;
+}
+
+const fetchAddress = (code: string, token: string | null): string =>
+  `${settings.address}/api/fetched/${encodeURIComponent(code)}/${token ?? ''}`;
+
+const standinOf = (channel: string): string => `${settings.standins}/${channel}`;
+
+/** What a page shows of a feed's destination. */
+export async function destinationView(head: { code: string; channel: string }): Promise<DestinationView> {
+  const { address, credential, token, ofBlocked, limits, paused, revision } = await rowOf(head.code);
+  return {
+    address: address ?? '',
+    standin: standinOf(head.channel),
+    hasCredential: credential !== null,
+    fetchAt: fetchAddress(head.code, token),
+    ofBlocked,
+    limits,
+    paused,
+    revision,
+  };
+}
+
+/** A feed's destination, ready to send to. */
+export async function destinationOf(head: {
+  code: string;
+  channel: string;
+  country: string;
+}): Promise<Destination> {
+  const row = await rowOf(head.code);
+  return {
+    feed: head.code,
+    channel: head.channel,
+    country: head.country,
+    address: (row.address ?? standinOf(head.channel)).replace(/\/+$/, ''),
+    credential: row.credential === null ? undefined : await unsealed(row.credential),
+    fetchAt: fetchAddress(head.code, row.token),
+  };
+}
+
+/** How a feed's pages are told apart by pace: feeds that go to one address share it. */
+export const paceKey = (to: Destination): string => `${to.channel} ${to.address}`.slice(0, 190);
+
+/** Whether something takes a feed's listings by itself, or can fetch them. */
+export const goesBySelf = ({ delivery }: Sheet): boolean => delivery.manner !== 'byHand';
+
+/** One change of where a feed goes, by name. */
+export type DestinationEdit =
+  | { readonly set: 'address'; readonly address: string }
+  | { readonly set: 'credential'; readonly credential: string }
+  | { readonly set: 'ofBlocked'; readonly ofBlocked: OfBlocked }
+  | { readonly set: 'limit'; readonly limit: keyof Limits; readonly value: number }
+  | { readonly set: 'token' };
+
+/**
+ * Changes where a feed goes. @throws InputError where the address is refused, or somebody else changed it since
+ */
+export async function editDestination(code: string, revision: number, edit: DestinationEdit): Promise<void> {
+  const person = await whoAsks();
+  const [head] = await db.select().from(feed).where(eq(feed.code, code));
+  if (!head) throw new InputError('noFeed');
+  if (edit.set === 'address' && edit.address !== '') await guardAddress(edit.address);
+  const seal = edit.set === 'credential' && edit.credential !== '' ? await sealed(edit.credential) : null;
+  await rowOf(code);
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(destination).where(eq(destination.feed, code)).for('update');
+    if (!row) throw new InputError('noFeed');
+    if (row.revision !== revision) throw new InputError('destinationChanged');
+    const limits =
+      edit.set === 'limit' ? limitsSchema.parse({ ...row.limits, [edit.limit]: edit.value }) : row.limits;
+    await tx
+      .update(destination)
+      .set({
+        revision: revision + 1,
+        limits,
+        ...(edit.set === 'address' ? { address: edit.address || null } : {}),
+        ...(edit.set === 'credential' ? { credential: seal } : {}),
+        ...(edit.set === 'ofBlocked' ? { ofBlocked: edit.ofBlocked } : {}),
+        ...(edit.set === 'token' ? { token: randomBytes(24).toString('hex') } : {}),
+      })
+      .where(eq(destination.feed, code));
+  });
+  await record(person, `changed where it goes: ${edit.set}`, code);
+}

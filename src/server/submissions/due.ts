@@ -1,0 +1,156 @@
+import { createHash } from 'node:crypto';
+import type { Values } from '../../core/catalog/item';
+import { asText, type Value } from '../../core/catalog/value';
+import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
+import { type Outgoing, shaped } from '../../core/ledger/families';
+import {
+  changesBetween,
+  type Due,
+  dueOf,
+  emptyEntry,
+  type OfBlocked,
+  toPut,
+  type Wanted,
+} from '../../core/ledger/ledger';
+import { type Alarm, alarmsOf, type ChangedListing, type Limits } from '../../core/ledger/review';
+import { currentSnapshot } from '../catalog/snapshot';
+import { channelOf } from '../channels/channels';
+import { type FeedPlans, feedPlans } from '../feeds/drafts';
+import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
+import { destinationView } from './destinations';
+import { type Kept, ledgerOf } from './ledger';
+
+/** One listing of a feed, or the lead of a family, with what is to be done about it. */
+export interface DueListing {
+  readonly sku: string;
+  readonly due: Due;
+  /** Why it is gone or left, for those that are. */
+  readonly reason: 'blocked' | 'leftOut' | 'archived' | undefined;
+  /** As it would leave; undefined where it is not ready. */
+  readonly out: Outgoing | undefined;
+  readonly digest: string | undefined;
+  readonly kept: Kept | undefined;
+}
+
+/** All that there is to do on a feed. */
+export interface FeedDue {
+  readonly plans: FeedPlans;
+  readonly sheet: Sheet;
+  readonly evaluation: Evaluation;
+  readonly listings: readonly DueListing[];
+  readonly counts: Readonly<Record<Due, number>>;
+  readonly ofBlocked: OfBlocked;
+  readonly limits: Limits;
+}
+
+/** A digest of values in the order of a sheet's fields. */
+export const valuesDigest = (values: readonly (Value | undefined)[]): string =>
+  createHash('md5').update(JSON.stringify(values)).digest('hex');
+
+/** Values by the codes of their fields. */
+export function valuesByField(sheet: Sheet, values: readonly (Value | undefined)[]): Values {
+  const found: Record<string, Value> = {};
+  for (const [at, { code }] of sheet.fields.entries()) {
+    const value = values[at];
+    if (value !== undefined) found[code] = value;
+  }
+  return found;
+}
+
+const made = new WeakMap<Evaluation, { outgoing: readonly Outgoing[]; digests: readonly string[] }>();
+
+/** What would leave of an evaluation, families as the sheet shows them; made once. */
+function outgoingOf(evaluation: Evaluation) {
+  const known = made.get(evaluation);
+  if (known) return known;
+  const { listings, compiled } = evaluation;
+  const byHand = new Map(listings.map((one) => [one.values, one]));
+  const outgoing = shaped(
+    compiled.sheet,
+    listings.filter(({ state }) => state === 'ready'),
+    new Set(listings.map(({ sku }) => sku)),
+  );
+  const digests = outgoing.map(({ values }) => {
+    const listing = byHand.get(values);
+    return listing ? digestOf(listing) : valuesDigest(values);
+  });
+  const found = { outgoing, digests };
+  made.set(evaluation, found);
+  return found;
+}
+
+/**
+ * What is to be done on a feed: each of its listings held against what the channel has. Undefined where the feed is not
+ * published.
+ */
+export async function dueOn(code: string): Promise<FeedDue | undefined> {
+  const [plans, snapshot, entries] = await Promise.all([feedPlans(code), currentSnapshot(), ledgerOf(code)]);
+  if (!plans?.published) return undefined;
+  const channel = await channelOf(plans.head.channel);
+  const evaluation = evaluationOf(plans.published, channel, snapshot);
+  const { ofBlocked, limits } = await destinationView(plans.head);
+  const { outgoing, digests } = outgoingOf(evaluation);
+  const counts: Record<Due, number> = {
+    new: 0,
+    changed: 0,
+    again: 0,
+    mended: 0,
+    withdraw: 0,
+    waiting: 0,
+    refused: 0,
+    left: 0,
+    unchanged: 0,
+    none: 0,
+  };
+  const listings: DueListing[] = [];
+  const seen = new Set<string>();
+  const add = (sku: string, wanted: Wanted, more: Pick<DueListing, 'reason' | 'out'>) => {
+    seen.add(sku);
+    const kept = entries.get(sku);
+    const due = dueOf(kept, wanted, ofBlocked);
+    counts[due]++;
+    if (due === 'none') return;
+    listings.push({ sku, due, kept, digest: wanted.state === 'ready' ? wanted.digest : undefined, ...more });
+  };
+  for (const [at, out] of outgoing.entries())
+    add(out.sku, { state: 'ready', digest: digests[at] ?? '' }, { out, reason: undefined });
+  for (const { sku, state } of evaluation.listings)
+    if (!seen.has(sku) && state !== 'ready' && entries.has(sku))
+      add(sku, { state: state === 'blocked' ? 'blocked' : 'gone' }, { out: undefined, reason: state });
+  for (const sku of entries.keys())
+    if (!seen.has(sku)) add(sku, { state: 'gone' }, { out: undefined, reason: 'archived' });
+  return { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
+}
+
+/** How many listings would leave. */
+export const toSendCount = ({ counts }: FeedDue): number =>
+  [...toPut].reduce((sum, due) => sum + counts[due], counts.withdraw);
+
+/** The listings that the channel has and that would change, each with what differs. */
+export function changedListings({ listings, sheet }: FeedDue): ChangedListing[] {
+  return listings.flatMap(({ sku, due, out, kept }) =>
+    out && toPut.has(due) && kept?.held && kept.values
+      ? [{ sku, changes: changesBetween(kept.values, valuesByField(sheet, out.values)) }]
+      : [],
+  );
+}
+
+/** What looks wrong about it before it leaves. */
+export function alarmsOn(due: FeedDue, changed = changedListings(due)): Alarm[] {
+  const code = (role: Parameters<typeof fieldWithRole>[1]) => fieldWithRole(due.sheet, role)?.code;
+  return alarmsOf(
+    changed,
+    {
+      has: due.listings.filter(({ kept }) => (kept ?? emptyEntry).held).length,
+      withdrawn: due.counts.withdraw,
+    },
+    { price: code('price'), title: code('title'), category: code('category') },
+    due.limits,
+  );
+}
+
+/** What a listing is called: its title, else its SKU. */
+export function titleOf(sheet: Sheet, sku: string, values: Values | undefined): string {
+  const field = fieldWithRole(sheet, 'title')?.code ?? '';
+  return asText(values?.[field]) || sku;
+}

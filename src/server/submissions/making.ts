@@ -1,0 +1,102 @@
+import { randomUUID } from 'node:crypto';
+import { and, eq } from 'drizzle-orm';
+import type { Sheet } from '../../core/channels/sheet';
+import { extraOf, type FeedHead, type FeedRow } from '../../core/formats/format';
+import { feedPieces } from '../../files/formats';
+import { readBack } from '../../files/readBack';
+import { db } from '../db/connection';
+import { batch, submissionEntry } from '../db/schema';
+import type { Work } from '../jobs/queue';
+import { keepFile, pathOfKept } from '../storage';
+import { merchantName } from '../workspace';
+import type { SubmissionRow } from './submissions';
+
+type EntryRow = typeof submissionEntry.$inferSelect;
+
+/** What a feed's file says of itself. */
+export const fileHead = async (
+  head: { readonly code: string; readonly country: string },
+  sheet: Sheet,
+  made: Date,
+): Promise<FeedHead> => ({
+  id: `urn:lively-cart:feed:${head.code}`,
+  title: `${sheet.name} ${head.country}`,
+  author: await merchantName(),
+  updated: made.toISOString(),
+});
+
+export const batchesOf = (id: number) =>
+  db.select().from(batch).where(eq(batch.submissionId, id)).orderBy(batch.position);
+
+export const entriesIn = (id: number, position: number) =>
+  db
+    .select()
+    .from(submissionEntry)
+    .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.batch, position)))
+    .orderBy(submissionEntry.position);
+
+/** Whether a batch is made of calls that take listings back, and no file. */
+export const takesBack = (sheet: Sheet, entries: readonly EntryRow[]): boolean =>
+  sheet.delivery.removal === 'call' && entries.every(({ digest }) => digest === null);
+
+/** Entries as rows of a file; what is taken back stands there only where a row says so. */
+function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
+  const byRow = sheet.delivery.removal === 'row';
+  const id = sheet.fields.findIndex(({ role }) => role === 'id');
+  return entries.flatMap(({ digest, values, ref, relation }): FeedRow[] => {
+    if (digest !== null)
+      return [
+        {
+          values: sheet.fields.map(({ code }) => values[code]),
+          extra: extraOf(sheet, { removal: false, relation: relation ?? undefined }),
+        },
+      ];
+    return byRow
+      ? [
+          {
+            values: sheet.fields.map((_, at) => (at === id ? ref : undefined)),
+            extra: extraOf(sheet, { removal: true }),
+          },
+        ]
+      : [];
+  });
+}
+
+/**
+ * Makes the files of a submission from what was written down, keeps them by their content, and reads each back before it may
+ * leave. Going on after a death makes what is still missing.
+ */
+export async function makeFiles(found: SubmissionRow, head: { code: string; country: string }, sheet: Sheet, work: Work) {
+  const there = new Set((await batchesOf(found.id)).map(({ position }) => position));
+  const wanted = await db
+    .selectDistinct({ batch: submissionEntry.batch })
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, found.id))
+    .orderBy(submissionEntry.batch);
+  for (const [done, { batch: position }] of wanted.entries()) {
+    if (there.has(position)) continue;
+    const entries = await entriesIn(found.id, position);
+    const byCalls = takesBack(sheet, entries);
+    const rows = byCalls ? [] : rowsOf(sheet, entries);
+    const kept = await keepFile(
+      byCalls
+        ? [Buffer.from(JSON.stringify(entries.map(({ ref }) => ref)))]
+        : feedPieces(sheet, await fileHead(head, sheet, found.createdAt), rows),
+    );
+    if (!byCalls) await readBack(sheet, pathOfKept(kept.hash), rows);
+    await db.transaction(async (tx) => {
+      await work.hold(tx);
+      await tx.insert(batch).ignore().values({
+        submissionId: found.id,
+        position,
+        state: 'checked',
+        count: byCalls ? entries.length : rows.length,
+        file: kept.hash,
+        bytes: kept.bytes,
+        key: randomUUID(),
+      });
+    });
+    await work.progress((done + 1) / wanted.length / 2);
+  }
+}
+

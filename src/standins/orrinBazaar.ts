@@ -1,0 +1,110 @@
+import { type Answer, addsUp, type Call, one, type Problem, type Row, readTable, Service, type World } from './kit';
+
+/** A path of places that want a document, and which. */
+const restricted: readonly (readonly [RegExp, string])[] = [
+  [/^1300/, 'safety data sheet'],
+  [/^41/, 'declaration of conformity'],
+  [/^63002/, 'transport test summary'],
+];
+const talk = /\b(free shipping|best price|sale|gratis|kostenlos|angebot)\b|!!/i;
+
+/** The simulated marketplace Orrin Bazaar: tab-separated files in batches, a report later, leads with members, own numbers. */
+export class OrrinBazaar extends Service {
+  constructor(world: World) {
+    super('orrin-bazaar', 'Orrin Bazaar', world, { count: 10, minutes: 60 });
+  }
+
+  private judge(row: Row, families: ReadonlySet<string>): Problem[] {
+    const text = (name: string) => one(row, name);
+    const problems: Problem[] = [];
+    const say = (code: string, field: string, words: string) =>
+      problems.push({ code, field, text: words });
+    const lead = text('relation') === 'lead';
+    if (text('offer_code') === '') say('OB-001', 'offer_code', 'offer_code: value required');
+    if (text('entry_name').length < 15) say('OB-110', 'entry_name', 'entry_name: 15..200');
+    if (text('entry_name').length > 200) say('OB-110', 'entry_name', 'entry_name: 15..200');
+    if (talk.test(text('entry_name'))) say('OB-114', 'entry_name', 'entry_name: shop talk');
+    if (text('long_text').length < 50) say('OB-120', 'long_text', 'long_text: 50..2000');
+    if (text('place_code') === '') say('OB-130', 'place_code', 'place_code: value required');
+    if (!/^https:\/\/\S+$/.test(text('main_picture'))) say('OB-140', 'main_picture', 'main_picture: unreachable');
+    for (const [path, document] of restricted)
+      if (path.test(text('place_code')) && !this.kept.merchant[document])
+        say('OB-412', 'place_code', `place_code: document missing (${document})`);
+    if (lead) {
+      if (text('product_number') !== '') say('OB-202', 'product_number', 'product_number: not on leads');
+      if (text('offer_price') !== '') say('OB-203', 'offer_price', 'offer_price: not on leads');
+      return problems;
+    }
+    if (text('product_number') !== '' && !addsUp(text('product_number')))
+      say('OB-201', 'product_number', 'product_number: checksum');
+    if (text('product_number') === '' && (text('maker') === '' || text('maker_part') === ''))
+      say('OB-204', 'product_number', 'product_number: value required');
+    if (!/^\d+(\.\d+)? [A-Z]{3}$/.test(text('offer_price'))) say('OB-210', 'offer_price', 'offer_price: amount');
+    if (text('relation') === 'member' && !families.has(text('family_code')))
+      say('OB-301', 'family_code', 'family_code: no lead');
+    return problems;
+  }
+
+  answer(call: Call): Answer | Promise<Answer> {
+    if (call.method === 'POST' && call.path === '/files')
+      return this.once(call, () => this.take(readTable(call.body.toString('utf8'), '\t')));
+    const report = /^\/files\/([\w-]+)\/report$/.exec(call.path)?.[1];
+    if (call.method === 'GET' && report)
+      return this.report(report, {
+        working: { status: 'in progress' },
+        done: (lines) => ({ status: 'done', lines }),
+      });
+    if (call.method === 'GET' && call.path === '/entries') {
+      const number = call.query.get('product_number') ?? '';
+      const found = Object.values(this.kept.listings).filter(({ row }) => one(row, 'product_number') === number);
+      return { status: 200, body: { entries: found.map((entry) => entry.number) } };
+    }
+    if (call.method === 'POST' && call.path === '/documents') {
+      this.kept.merchant[call.body.toString('utf8').trim()] = 'handed in';
+      this.save();
+      return { status: 200, body: { documents: Object.keys(this.kept.merchant) } };
+    }
+    return { status: 404, body: { error: 'nothing here' } };
+  }
+
+  private take(rows: readonly Row[]) {
+    const leads = [...Object.entries(this.kept.listings).map(([, { row }]) => row), ...rows]
+      .filter((row) => one(row, 'relation') === 'lead')
+      .map((row) => one(row, 'family_code') || one(row, 'offer_code'));
+    const families = new Set(leads);
+    let refused = 0;
+    const answers = rows.map((row) => {
+      const offer = one(row, 'offer_code');
+      if (one(row, 'action') === 'delete') {
+        const was = this.kept.listings[offer];
+        delete this.kept.listings[offer];
+        return { offer, outcome: 'ok', entry: was?.number ?? null, messages: [] };
+      }
+      const problems = this.judge(row, families);
+      if (problems.length > 0) {
+        refused++;
+        this.refuse(offer, problems);
+        return {
+          offer,
+          outcome: 'error',
+          messages: problems.map(({ code, field, text }) => ({ id: code, column: field, message: text })),
+        };
+      }
+      // An entry that is known under the product's number is joined, not made anew.
+      const number = one(row, 'product_number');
+      const joined = Object.values(this.kept.listings).find(
+        (entry) => number !== '' && one(entry.row, 'product_number') === number,
+      )?.number;
+      const entry = this.kept.listings[offer]?.number ?? joined ?? this.number('OB');
+      this.kept.listings[offer] = { number: entry, row };
+      const short = one(row, 'long_text').length < 150;
+      return {
+        offer,
+        outcome: 'ok',
+        entry,
+        messages: short ? [{ id: 'OB-121', column: 'long_text', message: 'long_text: short' }] : [],
+      };
+    });
+    return { answers, refused };
+  }
+}

@@ -1,0 +1,128 @@
+'use client';
+import Link from 'next/link';
+import { drop, pause, release, resume, stop } from '@/actions/sending';
+import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
+import { AskWord } from '../kit/AskWord';
+import { Bar } from '../kit/Bar';
+import { counted } from '../kit/counted';
+import { TextButton } from '../kit/TextButton';
+import { useAddress } from '../kit/useAddress';
+import { When } from '../kit/When';
+import { stateWords } from './stateWords';
+import type { Doing } from './useDoing';
+
+/** How a feed goes out, and what went out before. */
+export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {
+  return (
+    <aside className="send-side" aria-label="How it goes out">
+      <h2>How it goes out</h2>
+      <dl className="how">
+        {stage.how.map(({ label, words }) => (
+          <div key={label}>
+            <dt>{label}</dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+      </dl>
+      <h2>Submissions</h2>
+      {stage.submissions.length === 0 && <p className="small muted">Nothing has been sent yet.</p>}
+      {stage.submissions.map((one) => (
+        <Card key={one.id} one={one} current={one.id === stage.current?.id} doing={doing} />
+      ))}
+    </aside>
+  );
+}
+
+const steps = ['made', 'checked', 'sent', 'answered'] as const;
+
+function Card({ one, current, doing }: { one: SubmissionCard; current: boolean; doing: Doing }) {
+  const { withChange } = useAddress();
+  const going = ['queued', 'sending', 'paused', 'waiting'].includes(one.state);
+  const answered = one.accepted + one.refused + one.withdrawn + one.silent;
+  return (
+    <div className={current ? 'submission here' : 'submission'}>
+      <Link
+        href={withChange(
+          current
+            ? { submission: undefined }
+            : { submission: String(one.id), view: undefined, sample: undefined },
+        )}
+        scroll={false}
+        aria-current={current}
+        className="submission-head"
+      >
+        <b>
+          <When at={one.createdAt} />
+        </b>
+        <span className="small muted">{counted(one.total, 'listing')}</span>
+      </Link>
+      {going ? (
+        <span className="steps" role="img" aria-label={stateWords[one.state]}>
+          {steps.map((step) => (
+            <span key={step} className="small muted">
+              <span className="step">
+                <span style={{ width: `${one.steps[step] * 100}%` }} data-part={one.steps[step] < 1} />
+              </span>
+              {step}
+            </span>
+          ))}
+        </span>
+      ) : (
+        one.state === 'answered' &&
+        answered > 0 && (
+          <Bar
+            segments={[
+              { share: (one.accepted + one.withdrawn) / answered, kind: 'ready' },
+              { share: one.silent / answered, kind: 'primary' },
+              { share: one.refused / answered, kind: 'blocked' },
+            ]}
+            label={`${one.accepted} of ${answered} accepted`}
+          />
+        )
+      )}
+      <span className="small">
+        {one.state === 'answered' ? (
+          <>
+            <span className="tone-ready">{one.accepted} accepted</span>
+            {one.refused > 0 && <span className="tone-blocker">, {one.refused} refused</span>}
+            {one.withdrawn > 0 && `, ${one.withdrawn} taken back`}
+            {one.silent > 0 && <span className="tone-risk">, {one.silent} never answered</span>}
+          </>
+        ) : (
+          <span className={one.state === 'failed' ? 'tone-blocker' : going ? 'tone-draft' : 'muted'}>
+            {one.state === 'sending' && one.files > 1
+              ? `${one.filesSent} of ${one.files} parts sent`
+              : stateWords[one.state]}
+          </span>
+        )}
+      </span>
+      {one.error && <span className="small tone-risk">{one.error}</span>}
+      {one.releaseWords && (
+        <span className="small muted">
+          Let go by {one.releasedBy}: “{one.releaseWords}”
+        </span>
+      )}
+      <span className="small row">
+        {(one.state === 'queued' || one.state === 'sending') && (
+          <TextButton onClick={() => doing.run(pause(one.id))}>Pause</TextButton>
+        )}
+        {one.state === 'paused' && (
+          <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>
+        )}
+        {['queued', 'sending', 'paused'].includes(one.state) && (
+          <TextButton onClick={() => doing.run(stop(one.id))}>Stop</TextButton>
+        )}
+      </span>
+      {one.state === 'held' && (
+        <span className="row">
+          <AskWord
+            label="They are right"
+            ask="Why may it go? Your word is written down."
+            onAnswer={(words) => doing.run(release(one.id, words))}
+          />
+          <TextButton onClick={() => doing.run(drop(one.id))}>Drop it</TextButton>
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+'use client';
+import { notifications } from '@mantine/notifications';
+import { useRouter } from 'next/navigation';
+import { useTransition } from 'react';
+
+type Outcome = { readonly ok: true } | { readonly ok: false; readonly words?: string };
+
+export interface Doing {
+  readonly busy: boolean;
+  /** Does something on the server, says why where it is refused, and shows how things stand then. */
+  run(work: Promise<Outcome>, said?: string): void;
+}
+
+export function useDoing(): Doing {
+  const router = useRouter();
+  const [busy, startBusy] = useTransition();
+  return {
+    busy,
+    run: (work, said) =>
+      startBusy(async () => {
+        const outcome = await work;
+        if (!outcome.ok)
+          notifications.show({ color: 'yellow', message: outcome.words ?? 'It was not done.' });
+        else if (said) notifications.show({ message: said });
+        router.refresh();
+      }),
+  };
+}
