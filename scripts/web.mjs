@@ -46,9 +46,9 @@ const server = createServer((request, response) => {
   const { nonce, value } = keeper.policy();
   response.setHeader('content-security-policy', value);
   // What is not said to be kept is private and not kept.
-  // A channel that fetches asks whether its copy still counts, and gets the bytes as they are, packed once at most.
+  // A channel that fetches asks whether its copy still counts.
   const fetched = request.url?.startsWith('/api/fetched/') ?? false;
-  response.setHeader('cache-control', fetched ? 'private, no-cache, no-transform' : 'private, no-store');
+  response.setHeader('cache-control', fetched ? 'private, no-cache' : 'private, no-store');
   // Next puts the nonce of this header on the scripts it writes.
   request.headers['content-security-policy'] = value;
   request.headers['x-nonce'] = nonce;

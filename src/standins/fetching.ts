@@ -20,7 +20,7 @@ export async function fetchFile(address: string): Promise<FetchedFile> {
     throw new NotFetched(`the address cannot be fetched: ${error instanceof Error ? error.message : error}`);
   }
   if (!answer.ok) throw new NotFetched(`the address answered ${answer.status}`);
-  const said = /sha-256=:([^:]+):/.exec(answer.headers.get('repr-digest') ?? '')?.[1];
+  const said = /sha-256=:([^:]+):/.exec(answer.headers.get('x-file-digest') ?? '')?.[1];
   if (said) {
     const { createHash } = await import('node:crypto');
     if (createHash('sha256').update(bytes).digest('base64') !== said)

@@ -162,6 +162,14 @@ export abstract class Service {
     renameSync(`${path}.new`, path);
   }
 
+  /** Begins anew, as if nothing had ever come; what it knows of the merchant stays. */
+  forget(): void {
+    const { merchant } = this.kept;
+    Object.assign(this.kept, empty(), { merchant });
+    this.waiting.length = 0;
+    this.save();
+  }
+
   /** A fault of this kind, where one is to come. */
   fault(kind: 'taking' | 'answering'): Fault | undefined {
     const [next] = this.waiting;

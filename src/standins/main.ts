@@ -116,6 +116,10 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
       status: 200,
       body: Object.fromEntries(services.map(({ code, kept }) => [code, kept])),
     });
+  if (request.method === 'POST' && url.pathname === '/forget') {
+    for (const service of services) service.forget();
+    return say(response, { status: 200, body: { ok: true } });
+  }
   if (request.method === 'POST' && url.pathname === '/faults') {
     const form = new URLSearchParams((await bodyOf(request)).toString('utf8'));
     const service = services.find(({ code }) => code === form.get('service'));

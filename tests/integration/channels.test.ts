@@ -104,6 +104,6 @@ test('a feed of another channel is mapped and evaluated; it is not sent where no
   const placed = await loadFeed(code);
   expect(placed?.draft.listings.some(({ state }) => state === 'blocked')).toBe(true);
   await publishDraft(code, 3, 'first');
-  const sent = await sendFeed(code, true);
+  const sent = await sendFeed(code, 'everything');
   expect(sent.ok).toBe(false);
 });

@@ -1,101 +1,386 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
-import { listing, submission, submissionEntry } from '@/server/db/schema';
+import { batch, destination, publication, submissionEntry } from '@/server/db/schema';
+import { addDemoFeeds } from '@/server/demo/load';
+import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { fileView, wholeFile } from '@/server/feeds/feedFile';
+import { sendStage } from '@/server/feeds/sendStage';
 import { loadFeed } from '@/server/feeds/work';
-import { collectReport, FinalRefusal, sendSubmission, submissionFile } from '@/server/submissions/delivery';
-import { sendFeed } from '@/server/submissions/submissions';
+import { pathOfKept } from '@/server/storage';
+import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/byHand';
+import { FinalRefusal, sendSubmission, stopSubmission } from '@/server/submissions/delivery';
+import { destinationView, editDestination } from '@/server/submissions/destinations';
+import { dueOn, toSendCount } from '@/server/submissions/due';
+import { answerFetch, rangeOf } from '@/server/submissions/fetchedFile';
+import { ledgerOf } from '@/server/submissions/ledger';
+import {
+  dropSubmission,
+  findSubmission,
+  listSubmissions,
+  pauseSubmission,
+  releaseSubmission,
+  resumeSubmission,
+  sendFeed,
+} from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
+import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
-let channel: ChildProcess;
-
-/** The real stand-in channel, as the start command runs it. */
+let channels: Channels;
 beforeAll(async () => {
-  channel = spawn(process.execPath, ['dist/standins.js'], {
-    env: { ...process.env, LIVELY_STANDIN_SECONDS: '0.3' },
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-  });
-  await new Promise<void>((resolve, reject) => {
-    channel.once('message', () => resolve());
-    channel.once('exit', (code) => reject(new Error(`The stand-in channels ended with ${code}.`)));
-  });
+  channels = await startChannels(mkdtempSync(join(tmpdir(), 'lively-channels-')), 0.05, 0.1);
 });
-beforeEach(freshDemo);
+beforeEach(async () => {
+  await freshDemo();
+  await channels.forget();
+});
 afterAll(async () => {
-  channel.kill('SIGTERM');
+  await channels.stop();
   await closeDatabase();
 });
 
 const feed = 'lanternry-de';
-const find = async (id: number) => (await db.select().from(submission).where(eq(submission.id, id)))[0];
+const orrin = 'orrin-bazaar-de';
+const due = async (code: string) => {
+  const found = await dueOn(code);
+  if (!found) throw new Error(`${code} is not published`);
+  return found;
+};
 
-async function sent(): Promise<number> {
-  const result = await sendFeed(feed, false);
-  if (!result.ok) throw new Error(result.reason);
-  await sendSubmission(result.submission);
+async function send(code: string, what: Parameters<typeof sendFeed>[1] = 'due'): Promise<number> {
+  const result = await sendFeed(code, what);
+  if (!result.ok) throw new Error(`${result.reason}: ${JSON.stringify((await listSubmissions(code))[0])}`);
+  await untilAnswered(result.submission);
   return result.submission;
 }
+const entriesOf = (id: number) =>
+  db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, id));
 
-async function answered(id: number): Promise<void> {
-  for (;;) {
-    const wait = await collectReport(id);
-    if (wait === undefined) return;
-    await new Promise((resolve) => setTimeout(resolve, wait));
-  }
-}
-
-test('a submission is taken, worked on, and answered listing by listing', async () => {
-  const id = await sent();
-  expect(await find(id)).toMatchObject({ state: 'waiting', accepted: 0 });
-  // While the channel is at work it says when to ask again; on a busy machine it may be done by now.
-  const wait = await collectReport(id);
-  if (wait !== undefined) expect(wait).toBeGreaterThan(0);
-  await answered(id);
-  const entries = await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, id));
+test('a file that is fetched is worked on and answered listing by listing', async () => {
+  const before = toSendCount(await due(feed));
+  const id = await send(feed);
+  const entries = await entriesOf(id);
   const refused = entries.filter(({ answer }) => answer === 'refused');
   expect(refused.map(({ sku, problems }) => [sku, problems.map(({ field }) => field)])).toEqual([
     ['QM-POT-RDG-TER-10', ['barcode']],
     ['QM-POT-RDG-TER-14', ['barcode']],
   ]);
-  expect(await find(id)).toMatchObject({ state: 'answered', refused: 2, accepted: entries.length - 2 });
-  const rows = await db.select().from(listing);
-  for (const row of rows)
-    expect([row.sku, row.acceptedDigest === row.sentDigest]).toEqual([row.sku, row.answer === 'accepted']);
+  expect(await findSubmission(id)).toMatchObject({
+    state: 'answered',
+    total: before,
+    refused: 2,
+    accepted: before - 2,
+  });
+  const now = await due(feed);
+  expect([toSendCount(now), now.counts.unchanged, now.counts.refused]).toEqual([0, before - 2, 2]);
+  // The channel’s own numbers came along with nothing; what was accepted is kept with its values.
+  const kept = (await ledgerOf(feed)).get(entries.find(({ answer }) => answer === 'accepted')?.sku ?? '');
+  expect(kept).toMatchObject({ held: { submission: id }, values: { headline: expect.any(String) } });
 });
 
-test('sending twice gives the channel one file', async () => {
-  const id = await sent();
-  const first = (await find(id))?.remoteId;
-  await db.update(submission).set({ state: 'sending' }).where(eq(submission.id, id));
-  await sendSubmission(id);
-  expect((await find(id))?.remoteId).toBe(first);
-  await answered(id);
-  await sendSubmission(id);
-  expect(await find(id)).toMatchObject({ state: 'answered' });
+test('what was refused is sent again once it is mended, with the rest of the file and nothing else as new', async () => {
+  await send(feed);
+  await editCells([{ sku: 'QM-POT-RDG-TER-10', attribute: 'gtin', text: '9520000099992' }]);
+  const now = await due(feed);
+  expect([now.counts.mended, now.counts.changed]).toEqual([1, 0]);
+  const id = await send(feed);
+  expect((await entriesOf(id)).filter(({ due: what }) => what === 'mended')).toHaveLength(1);
+  const after = await due(feed);
+  // The other one was refused for having the same number; it stood in the same file, and is right by now too.
+  expect([now.counts.refused, after.counts.refused]).toEqual([1, 0]);
 });
 
 test('the file is what was written down, not what the catalog says now', async () => {
-  const result = await sendFeed(feed, false);
+  const result = await sendFeed(feed);
   if (!result.ok) throw new Error(result.reason);
-  const file = async () => Buffer.from(await submissionFile(result.submission)).toString();
-  const before = await file();
-  // Something that was sent is changed, and something else goes.
-  const [first, second] = await db
-    .select({ sku: submissionEntry.sku })
-    .from(submissionEntry)
-    .where(eq(submissionEntry.submissionId, result.submission))
-    .limit(2);
-  await editCells([{ sku: first?.sku ?? '', attribute: 'price', text: '1234.56' }]);
+  const [first, second] = await entriesOf(result.submission);
+  await editCells([{ sku: first?.sku ?? '', attribute: 'name', text: 'Another name for it' }]);
   await archiveItems([second?.sku ?? ''], true);
-  expect(before).not.toContain('1234.56');
-  expect(await file()).toBe(before);
-  expect(before.match(/<entry>/g)).toHaveLength(result.count);
+  await untilAnswered(result.submission);
+  const [file] = await db.select().from(batch).where(eq(batch.submissionId, result.submission));
+  const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+  expect(text).not.toContain('Another name for it');
+  expect(text.match(/<entry>/g)).toHaveLength(result.count);
+  // Both are found by comparing: one changed, one gone.
+  const now = await due(feed);
+  expect([now.counts.changed, now.counts.withdraw]).toEqual([1, 1]);
+  await send(feed);
+  const { lanternry } = await channels.state();
+  expect(Object.keys(lanternry?.listings ?? {})).not.toContain(`DE ${second?.sku}`);
+  expect((await ledgerOf(feed)).get(second?.sku ?? '')).toMatchObject({ held: undefined, withdrawn: true });
 });
 
 test('a submission that does not exist is refused for good', async () => {
   await expect(sendSubmission(999_999)).rejects.toThrow(FinalRefusal);
+});
+
+describe('held back', () => {
+  beforeEach(() => addDemoFeeds('demo'));
+
+  test('what looks wrong stays until somebody says that it is right; nothing is on its way before', async () => {
+    const result = await sendFeed(orrin);
+    expect(result).toMatchObject({ ok: true, held: true });
+    const id = result.ok ? result.submission : 0;
+    expect(await sendSubmission(id)).toBeUndefined();
+    expect((await channels.state())['orrin-bazaar']?.arrivals).toEqual([]);
+    expect((await due(orrin)).counts.waiting).toBe(0);
+    expect(await sendFeed(orrin)).toEqual({ ok: false, reason: 'underWay' });
+    expect(await findSubmission(id)).toMatchObject({ alarms: [{ alarm: 'prices', count: 3 }] });
+    await releaseSubmission(id, 'the lights are on sale');
+    await expect(releaseSubmission(id, 'twice')).rejects.toThrow('not held back any more');
+    await untilAnswered(id);
+    expect(await findSubmission(id)).toMatchObject({
+      state: 'answered',
+      releasedBy: 'owner',
+      releaseWords: 'the lights are on sale',
+    });
+    // Three were taken back by a row each; leads went along with their members.
+    const entries = await entriesOf(id);
+    expect(entries.filter(({ answer }) => answer === 'withdrawn')).toHaveLength(3);
+    const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
+    const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+    expect(text.split('\n')[0]).toContain('action\trelation');
+    expect(text.match(/\tdelete\t/g)).toHaveLength(3);
+  });
+
+  test('dropping it leaves everything as it was', async () => {
+    const before = (await due(orrin)).counts;
+    const result = await sendFeed(orrin);
+    await dropSubmission(result.ok ? result.submission : 0);
+    expect((await due(orrin)).counts).toEqual(before);
+    expect((await sendFeed(orrin)).ok).toBe(true);
+  });
+
+  test('limits are the feed’s; a wider one lets it go', async () => {
+    const { revision } = await destinationView({ code: orrin, channel: 'orrin-bazaar' });
+    await editDestination(orrin, revision, { set: 'limit', limit: 'price', value: 95 });
+    await expect(
+      editDestination(orrin, revision, { set: 'limit', limit: 'price', value: 1 }),
+    ).rejects.toThrow('Somebody else changed');
+    expect(await sendFeed(orrin)).toMatchObject({ ok: true, held: false });
+  });
+
+  test('the stage shows what changes, largest prices first, and what is held back and why', async () => {
+    const work = await loadFeed(orrin);
+    if (!work) throw new Error('the feed is gone');
+    const stage = await sendStage(work, { submission: undefined, show: undefined, find: undefined });
+    expect(stage.tabs.map(({ code }) => code)).toEqual(
+      expect.arrayContaining(['offer_price', 'all', 'new', 'withdraw']),
+    );
+    expect(stage.lines.slice(0, 3).map(({ change }) => change)).toEqual([-90, -90, -90]);
+    expect(stage.alarms).toEqual(['3 prices change by more than 50 %']);
+    const found = await sendStage(work, { submission: undefined, show: 'all', find: 'vr-lgt' });
+    expect(found.matching).toBe(3);
+  });
+});
+
+describe('blocked listings that the channel has', () => {
+  test('are left as they are, in a file that holds all too, or taken back: the merchant says', async () => {
+    await send(feed);
+    const sku = 'QM-POT-RDG-CHA-14';
+    await editCells([{ sku, attribute: 'url', text: '/only-a-path' }]);
+    expect((await due(feed)).counts).toMatchObject({ left: 1, withdraw: 0 });
+    await send(feed, 'everything');
+    expect(Object.keys((await channels.state()).lanternry?.listings ?? {})).toContain(`DE ${sku}`);
+    const { revision } = await destinationView({ code: feed, channel: 'lanternry' });
+    await editDestination(feed, revision, { set: 'ofBlocked', ofBlocked: 'withdraw' });
+    expect((await due(feed)).counts).toMatchObject({ left: 0, withdraw: 1 });
+    await send(feed);
+    expect(Object.keys((await channels.state()).lanternry?.listings ?? {})).not.toContain(`DE ${sku}`);
+  });
+});
+
+describe('on the way', () => {
+  beforeEach(() => addDemoFeeds('demo'));
+
+  test('paused, it sends nothing more; it goes on where it was; stopped, the rest can be sent again', async () => {
+    await send('own-shop-de', 'everything').catch(() => undefined);
+    const boards = 'tessel-boards-de';
+    const result = await sendFeed(boards);
+    if (!result.ok) throw new Error(result.reason);
+    await sendSubmission(result.submission);
+    await pauseSubmission(result.submission);
+    const arrived = async () => (await channels.state())['tessel-boards']?.arrivals.length ?? 0;
+    const before = await arrived();
+    expect(await sendSubmission(result.submission)).toBeUndefined();
+    expect(await arrived()).toBe(before);
+    await resumeSubmission(result.submission);
+    await sendSubmission(result.submission);
+    await stopSubmission(result.submission);
+    await untilAnswered(result.submission);
+    const entries = await entriesOf(result.submission);
+    const stopped = entries.filter(({ answer }) => answer === 'failed').length;
+    expect(stopped).toBeGreaterThan(0);
+    expect(await findSubmission(result.submission)).toMatchObject({ state: 'answered' });
+    expect((await due(boards)).counts.new).toBe(stopped);
+  });
+
+  test('without its credentials a channel lets nothing in: it waits for a person and forgets nothing', async () => {
+    const boards = 'tessel-boards-de';
+    await db.update(destination).set({ credential: null }).where(eq(destination.feed, boards));
+    const result = await sendFeed(boards);
+    if (!result.ok) throw new Error(result.reason);
+    await untilAnswered(result.submission);
+    expect(await findSubmission(result.submission)).toMatchObject({
+      state: 'paused',
+      error: expect.stringContaining('Connect an account first.'),
+    });
+    const { revision } = await destinationView({ code: boards, channel: 'tessel-boards' });
+    await editDestination(boards, revision, { set: 'credential', credential: 'quillmoss-boards' });
+    const view = await destinationView({ code: boards, channel: 'tessel-boards' });
+    expect(view).toMatchObject({ hasCredential: true });
+    expect(JSON.stringify(view)).not.toContain('quillmoss-boards');
+    const [row] = await db.select().from(destination).where(eq(destination.feed, boards));
+    expect(row?.credential).not.toContain('quillmoss');
+  });
+
+  test('an address inside the network is no destination', async () => {
+    const { revision } = await destinationView({ code: feed, channel: 'lanternry' });
+    await expect(
+      editDestination(feed, revision, { set: 'address', address: 'http://127.0.0.1:9/x' }),
+    ).rejects.toThrow(/own network|inside/i);
+  });
+
+  test('what a review says later is taken in later', async () => {
+    const stall = 'flickerstall-de-en';
+    const [one] = (await due(stall)).listings.flatMap(({ sku, out }) => (out ? [sku] : []));
+    await editCells([{ sku: one ?? '', attribute: 'description', text: `<p>A miracle for every room. ${'It grows and grows. '.repeat(5)}</p>` }]);
+    const id = await send(stall, { only: [one ?? ''] });
+    const [entry] = await entriesOf(id);
+    expect(entry).toMatchObject({
+      answer: 'refused',
+      problems: [{ code: '51007', text: 'Reviewed and refused: it promises too much' }],
+    });
+    const kept = (await ledgerOf(stall)).get(one ?? '');
+    // What was accepted earlier is still there.
+    expect(kept).toMatchObject({ held: expect.anything(), inReview: false });
+  });
+});
+
+describe('a channel without a way out', () => {
+  test('ends in a file; its answer is brought in, line by line or for all', async () => {
+    await addDemoFeeds('demo');
+    const { sheetVersion } = await import('@/server/db/schema');
+    const [row] = await db.select().from(sheetVersion).where(eq(sheetVersion.channel, 'plazuela-norte'));
+    if (!row) throw new Error('no sheet');
+    await db
+      .update(sheetVersion)
+      .set({
+        sheet: { ...row.sheet, delivery: { ...row.sheet.delivery, manner: 'byHand' } },
+        revision: row.revision + 1,
+      })
+      .where(eq(sheetVersion.channel, 'plazuela-norte'));
+    const market = 'plazuela-norte-es';
+    const result = await sendFeed(market);
+    if (!result.ok) throw new Error(result.reason);
+    await untilAnswered(result.submission);
+    expect(await findSubmission(result.submission)).toMatchObject({ state: 'waiting' });
+    const [first, second] = await entriesOf(result.submission);
+    const answer = await answersFromFile(
+      result.submission,
+      `key;result;problem\r\n${first?.ref};ok;\r\n${second?.ref};rejected;No stock\r\nSOMEBODY;ok;\r\n`,
+    );
+    expect(answer).toEqual({ read: 3, rest: result.count - 2 });
+    expect(await answersOfAll(result.submission, 'accepted')).toBe(0);
+    expect(await findSubmission(result.submission)).toMatchObject({ state: 'answered', refused: 1 });
+  });
+
+  test.each([
+    ['name;result\nA;ok', 'a column “key”'],
+    ['key,result\nA,maybe', 'line 2 says “maybe”'],
+    ['key,result\n,ok', 'line 2 says no key'],
+    ['"key,result', 'cannot be read'],
+  ])('%j is refused with the place', (text, words) => {
+    expect(() => answersInTable(text)).toThrow(words);
+  });
+
+  test('several lines of one listing are its several problems', () => {
+    expect(answersInTable('sku\tstatus\tmessage\nA\tfailed\tx\nA\tfailed\ty\nB\tlive\t')).toMatchObject([
+      { key: 'A', result: 'refused', problems: [{ text: 'x' }, { text: 'y' }] },
+      { key: 'B', result: 'accepted', problems: [] },
+    ]);
+  });
+});
+
+describe('the address at which a channel fetches', () => {
+  const token = async () => {
+    const [row] = await db.select().from(destination).where(eq(destination.feed, feed));
+    return row?.token ?? '';
+  };
+  const fetchWith = async (headers: Record<string, string> = {}, given?: string) =>
+    answerFetch(feed, given ?? (await token()), new Request('http://here/', { headers }));
+
+  test('gives the last file whole, says what has not changed, and parts of it (RFC 9110)', async () => {
+    await send(feed);
+    const whole = await fetchWith();
+    const text = await whole.text();
+    expect(text).toContain('<feed');
+    expect(whole.headers.get('content-length')).toBe(String(Buffer.byteLength(text)));
+    const etag = whole.headers.get('etag') ?? '';
+    expect((await fetchWith({ 'if-none-match': etag })).status).toBe(304);
+    expect((await fetchWith({ 'if-none-match': `"x", W/${etag}` })).status).toBe(304);
+    expect((await fetchWith({ 'if-none-match': '"other"' })).status).toBe(200);
+    expect((await fetchWith({ 'if-modified-since': whole.headers.get('last-modified') ?? '' })).status).toBe(304);
+    const part = await fetchWith({ range: 'bytes=5-14' });
+    expect([part.status, await part.text(), part.headers.get('content-range')]).toEqual([
+      206,
+      text.slice(5, 15),
+      `bytes 5-14/${Buffer.byteLength(text)}`,
+    ]);
+    expect((await fetchWith({ range: 'bytes=99999999-' })).status).toBe(416);
+    // A part of what is not there any more is no part: all of what is.
+    expect((await fetchWith({ range: 'bytes=0-4', 'if-range': '"old"' })).status).toBe(200);
+  });
+
+  test('is known by its token alone, which can be withdrawn', async () => {
+    await send(feed);
+    expect((await fetchWith({}, 'f'.repeat(48))).status).toBe(404);
+    expect((await fetchWith({}, '')).status).toBe(404);
+    const old = await token();
+    const { revision } = await destinationView({ code: feed, channel: 'lanternry' });
+    await editDestination(feed, revision, { set: 'token' });
+    expect((await fetchWith({}, old)).status).toBe(404);
+    expect((await fetchWith()).status).toBe(200);
+  });
+
+  test('keeps the last ten files', async () => {
+    const sku = 'QM-POT-RDG-CHA-14';
+    for (let at = 0; at < 12; at++) {
+      await editCells([{ sku, attribute: 'price', text: `${20 + at / 10}` }]);
+      await send(feed);
+    }
+    expect((await db.select().from(publication)).map(({ number }) => number)).toEqual([
+      3, 4, 5, 6, 7, 8, 9, 10, 11, 12,
+    ]);
+  });
+
+  test.each([
+    ['bytes=0-0', { start: 0, end: 0 }],
+    ['bytes=-3', { start: 7, end: 9 }],
+    ['bytes=4-', { start: 4, end: 9 }],
+    ['bytes=4-99', { start: 4, end: 9 }],
+    ['bytes=10-', null],
+    ['bytes=5-2', null],
+    ['bytes=-', undefined],
+    ['items=0-1', undefined],
+    ['bytes=0-1,3-4', undefined],
+  ])('of ten bytes %s', (header, expected) => {
+    expect(rangeOf(header, 10)).toEqual(expected);
+  });
+});
+
+test('a sheet that changes while something is on its way does not change what leaves', async () => {
+  const plans = await feedPlans(feed);
+  const result = await sendFeed(feed);
+  if (!result.ok) throw new Error(result.reason);
+  await editDraft(feed, plans?.revision ?? 0, { edit: 'fields', fields: { about: null } });
+  await publishDraft(feed, (plans?.revision ?? 0) + 1, 'no texts');
+  await untilAnswered(result.submission);
+  const [file] = await db.select().from(batch).where(eq(batch.submissionId, result.submission));
+  expect(readFileSync(pathOfKept(file?.file ?? ''), 'utf8')).toContain('<c:about>');
 });
 
 test('a feed’s file can be looked at before it leaves: its rows with their items, its beginning, and all of it', async () => {

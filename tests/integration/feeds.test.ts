@@ -4,7 +4,7 @@ import { eq, sql } from 'drizzle-orm';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { job, listing } from '@/server/db/schema';
+import { job } from '@/server/db/schema';
 import {
   discardDraft,
   editDraft,
@@ -17,7 +17,8 @@ import { jobKinds } from '@/server/jobs/kinds';
 import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
 import { evaluationOf } from '@/server/listings/evaluation';
 import { failSubmission } from '@/server/submissions/delivery';
-import { listSubmissions, sendFeed, toSend } from '@/server/submissions/submissions';
+import { dueOn, toSendCount } from '@/server/submissions/due';
+import { listSubmissions, sendFeed } from '@/server/submissions/submissions';
 import { cartEvaluate, plansOf } from '../support/feeds';
 import { editItem } from '../support/runs';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
@@ -114,28 +115,33 @@ describe('drafts', () => {
 });
 
 describe('sending', () => {
-  test('only what changed is sent again', async () => {
-    const first = await toSend(feed);
-    expect(first.entries.length).toBeGreaterThan(100);
-    const sent = await sendFeed(feed, false);
-    expect(sent).toMatchObject({ ok: true, count: first.entries.length });
-    expect(await sendFeed(feed, false)).toEqual({ ok: false, reason: 'nothing' });
-    expect(await sendFeed(feed, true)).toEqual({ ok: false, reason: 'underWay' });
-    const [one] = first.entries;
-    await editItem(one?.listing.sku ?? '', 'price', '99,00');
-    expect((await toSend(feed)).entries.map(({ listing: { sku } }) => sku)).toEqual([one?.listing.sku]);
+  const dueNow = async () => {
+    const due = await dueOn(feed);
+    if (!due) throw new Error('it is not published');
+    return due;
+  };
+
+  test('what is on its way is not sent again; what changes meanwhile is compared when the answer is in', async () => {
+    const first = await dueNow();
+    expect(toSendCount(first)).toBeGreaterThan(100);
+    const sent = await sendFeed(feed);
+    expect(sent).toMatchObject({ ok: true, count: toSendCount(first), held: false });
+    expect(await sendFeed(feed)).toEqual({ ok: false, reason: 'underWay' });
+    expect(await sendFeed(feed, 'everything')).toEqual({ ok: false, reason: 'underWay' });
+    await editItem(first.listings[0]?.sku ?? '', 'price', '99,00');
+    expect(toSendCount(await dueNow())).toBe(0);
+    expect((await dueNow()).counts.waiting).toBe(toSendCount(first));
   });
 
   test('a submission that could not be delivered says why and can be sent again', async () => {
-    const sent = await sendFeed(feed, false);
+    const sent = await sendFeed(feed);
     if (!sent.ok) throw new Error(sent.reason);
     await failSubmission(sent.submission, 'The channel does not answer.');
     expect((await listSubmissions(feed))[0]).toMatchObject({
       state: 'failed',
       error: 'The channel does not answer.',
     });
-    expect(await db.select().from(listing)).toEqual([]);
-    expect((await toSend(feed)).entries).toHaveLength(sent.count);
+    expect(toSendCount(await dueNow())).toBe(sent.count);
   });
 });
 

@@ -6,6 +6,7 @@ import { createConnection, type RowDataPacket } from 'mysql2/promise';
 
 /** Where the start of the test run has loaded the demo once. */
 export const demoDatabase = 'lively_demo';
+let times = 100_000;
 
 /** Brings the test's own database to fresh demo data: a copy of what was loaded once. */
 export async function freshDemo(): Promise<void> {
@@ -30,6 +31,9 @@ export async function freshDemo(): Promise<void> {
       await connection.query('create table ??.?? like ??.??', [own, name, demoDatabase, name]);
       await connection.query('insert into ??.?? select * from ??.??', [own, name, demoDatabase, name]);
     }
+    // A process that has seen another catalog under the same revision would take it for this one.
+    times += 1000;
+    await connection.query('update ??.workspace set catalog_revision = ?, reload_revision = ?', [own, times, times]);
   } finally {
     await connection.end();
   }

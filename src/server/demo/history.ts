@@ -30,7 +30,7 @@ const earlier: readonly Earlier[] = [
   {
     feed: 'orrin-bazaar-de',
     hoursAgo: 31,
-    without: 'TH-',
+    without: 'QM-TRY',
     prices: {
       'VR-LGT-HAL': 10,
       'QM-POT-RDG': 0.97,
@@ -59,7 +59,7 @@ const earlier: readonly Earlier[] = [
       'SP-BOK': { code: 'PN06', field: 'descripcion', text: 'The description is too short' },
     },
   },
-  { feed: 'flickerstall-de-en', hoursAgo: 27, without: 'SW-' },
+  { feed: 'flickerstall-de-en', hoursAgo: 27, without: 'QM-STD' },
   { feed: 'lanternry-gb', hoursAgo: 8 },
 ];
 

@@ -1,5 +1,4 @@
 import { Readable } from 'node:stream';
-import { createGzip } from 'node:zlib';
 import { openKept } from '../storage';
 import { publishedFile } from './publishing';
 
@@ -14,8 +13,9 @@ export function rangeOf(header: string | null, size: number): { start: number; e
 }
 
 /**
- * Answers a channel that fetches a feed's file: with its checksum, count and validators (RFC 9110), packed where the channel
- * takes gzip, in part where it asks for a part. What is read stays the same to its end, whatever is published meanwhile.
+ * Answers a channel that fetches a feed's file: with its checksum, count and validators (RFC 9110), in part where it asks for a
+ * part. The web server packs it where the channel takes gzip; its validator is a weak one then. What is read stays the same to
+ * its end, whatever is published meanwhile.
  */
 export async function answerFetch(code: string, token: string, request: Request): Promise<Response> {
   const found = await publishedFile(code, token);
@@ -23,15 +23,18 @@ export async function answerFetch(code: string, token: string, request: Request)
   const packed =
     /\bgzip\b(?!\s*;\s*q=0(\.0*)?\s*(,|$))/.test(request.headers.get('accept-encoding') ?? '') &&
     request.headers.get('range') === null;
-  const etag = `"${found.file}${packed ? '-gzip' : ''}"`;
+  const etag = `"${found.file}"`;
+  const digest = `sha-256=:${Buffer.from(found.file, 'hex').toString('base64')}:`;
   const headers: Record<string, string> = {
     'content-type': found.mediaType,
     'content-disposition': `attachment; filename="${found.name}"`,
-    etag,
+    etag: packed ? `W/${etag}` : etag,
     'last-modified': found.at.toUTCString(),
-    'cache-control': 'private, no-cache, no-transform',
+    'cache-control': 'private, no-cache',
     vary: 'accept-encoding',
-    'repr-digest': `sha-256=:${Buffer.from(found.file, 'hex').toString('base64')}:`,
+    ...(packed ? {} : { 'repr-digest': digest }),
+    // Of the file itself, however it is packed on its way.
+    'x-file-digest': digest,
     'x-listings': String(found.count),
     'accept-ranges': 'bytes',
   };
@@ -44,10 +47,6 @@ export async function answerFetch(code: string, token: string, request: Request)
   if (unchanged) return new Response(null, { status: 304, headers });
   const head = request.method === 'HEAD';
   const body = (stream: Readable) => (head ? null : (Readable.toWeb(stream) as ReadableStream));
-  if (packed) {
-    headers['content-encoding'] = 'gzip';
-    return new Response(head ? null : body(openKept(found.file).pipe(createGzip())), { headers });
-  }
   const conditional = request.headers.get('if-range');
   const range =
     conditional === null || conditional === etag
@@ -60,6 +59,6 @@ export async function answerFetch(code: string, token: string, request: Request)
     headers['content-length'] = String(range.end - range.start + 1);
     return new Response(head ? null : body(openKept(found.file, range)), { status: 206, headers });
   }
-  headers['content-length'] = String(found.bytes);
+  if (!packed) headers['content-length'] = String(found.bytes);
   return new Response(head ? null : body(openKept(found.file)), { headers });
 }

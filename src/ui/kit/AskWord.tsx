@@ -41,7 +41,7 @@ export function AskWord({
         <div className="small muted" style={{ display: 'grid', gap: 4 }}>
           {ask}
           <span className="row">
-            <Words name={ask} value={word} onChange={setWord} mono onEnter={() => answer()} />
+            <Words name={ask} value={word} onChange={setWord} mono width={220} onEnter={() => answer()} />
             <Button onClick={answer}>{label}</Button>
           </span>
         </div>

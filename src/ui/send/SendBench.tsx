@@ -4,9 +4,10 @@ import { useInterval } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
 import { useEffect } from 'react';
-import { send } from '@/actions/sending';
+import { drop, release, send } from '@/actions/sending';
 import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
+import { AskWord } from '../kit/AskWord';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
@@ -101,6 +102,16 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
           <div className="held" role="status">
             <b>{held ? 'Held back to be looked at' : 'Will be held back'}</b>
             <span>{stage.alarms.join('; ')}</span>
+            {held && (
+              <span className="row" style={{ marginLeft: 'auto' }}>
+                <AskWord
+                  label="They are right"
+                  ask="Why may it go? Your word is written down."
+                  onAnswer={(words) => doing.run(release(held.id, words), 'It is on its way.')}
+                />
+                <TextButton onClick={() => doing.run(drop(held.id))}>Drop it</TextButton>
+              </span>
+            )}
           </div>
         )}
         {stage.wanted.length > 0 && (

@@ -1,8 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { drop, pause, release, resume, stop } from '@/actions/sending';
+import { pause, resume, stop } from '@/actions/sending';
 import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
-import { AskWord } from '../kit/AskWord';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
 import { TextButton } from '../kit/TextButton';
@@ -113,16 +112,6 @@ function Card({ one, current, doing }: { one: SubmissionCard; current: boolean; 
           <TextButton onClick={() => doing.run(stop(one.id))}>Stop</TextButton>
         )}
       </span>
-      {one.state === 'held' && (
-        <span className="row">
-          <AskWord
-            label="They are right"
-            ask="Why may it go? Your word is written down."
-            onAnswer={(words) => doing.run(release(one.id, words))}
-          />
-          <TextButton onClick={() => doing.run(drop(one.id))}>Drop it</TextButton>
-        </span>
-      )}
     </div>
   );
 }
