@@ -135,6 +135,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await page.getByRole('button', { name: 'Publish' }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
   // What will leave can be looked at before.
+  await page.getByRole('button', { name: 'The file', exact: true }).click();
   const file = page.getByRole('region', { name: 'The file', exact: true });
   await expect(file.getByRole('columnheader', { name: 'headline' })).toBeVisible();
   await file.getByRole('button', { name: 'As it is' }).click();
@@ -148,7 +149,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await expect(page.getByRole('status').filter({ hasText: 'accepted' })).toBeVisible();
   const refused = page.locator('.sent', { hasText: 'QM-POT-RDG-TER-10' });
   await expect(refused).toContainText('refused');
-  await expect(refused).toContainText('Barcode: Barcode is on another entry of this file');
+  await expect(refused).toContainText('Barcode: Another entry of the file has this barcode too');
   await expect(page.locator('.sent', { hasText: 'FH-W1' })).toContainText('accepted');
   await expect(page.locator('.sent', { hasText: 'FH-W3' })).toContainText('accepted');
   await page.goto('/outbox');

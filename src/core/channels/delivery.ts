@@ -216,4 +216,4 @@ export const deliverySettings = ({ format, manner, removal, families }: Delivery
 };
 
 /** The settings of a report that a form asks for. */
-export const reportSettings = settingsOf(reportSchema);
+export const reportSettings: Setting[] = settingsOf(reportSchema);

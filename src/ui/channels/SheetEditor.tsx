@@ -4,7 +4,7 @@ import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { freeName } from '@/core/channels/drafting';
-import { deliverySettings } from '@/core/channels/delivery';
+import { deliverySettings, reportSchema, reportSettings } from '@/core/channels/delivery';
 import type { Field, Sheet } from '@/core/channels/sheet';
 import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
@@ -248,12 +248,47 @@ function Terms({ state }: { state: SheetState }) {
           values={sheet.delivery}
           onSet={(setting, text) => setSheet({ delivery: withSetting(sheet.delivery, setting, text) })}
         />
+        {sheet.delivery.manner !== 'byHand' && (
+          <SavedWords
+            name="At most, in s"
+            shown="beside"
+            value={sheet.delivery.rate ? `${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds}` : ''}
+            placeholder="10 in 60"
+            width={90}
+            mono
+            onSave={(text) => setSheet({ delivery: { ...sheet.delivery, rate: rateIn(text) } })}
+          />
+        )}
       </div>
+      {sheet.delivery.manner !== 'byHand' && (
+        <div className="line">
+          <span className="word">Answer</span>
+          <Settings
+            of="Answer"
+            settings={reportSettings}
+            values={reportSchema.parse(sheet.delivery.report ?? {})}
+            onSet={(setting, text) =>
+              setSheet({
+                delivery: {
+                  ...sheet.delivery,
+                  report: withSetting(reportSchema.parse(sheet.delivery.report ?? {}), setting, text),
+                },
+              })
+            }
+          />
+        </div>
+      )}
       <p className="muted small">
         Demands across fields, branches, picture demands and conditions on the merchant are part of the JSON.
       </p>
     </div>
   );
+}
+
+/** A rate written as "10 in 60"; none where it is not. */
+function rateIn(text: string): Sheet['delivery']['rate'] {
+  const found = /^(\d+)\s*(?:in|\/)\s*(\d+)$/.exec(text.trim());
+  return found ? { count: Number(found[1]), seconds: Number(found[2]) } : undefined;
 }
 
 function Json({ state }: { state: SheetState }) {

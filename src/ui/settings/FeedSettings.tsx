@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
+import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { copyFeed, lookAtCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/feeds/settingsStage';
@@ -17,11 +17,12 @@ import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
-export function FeedSettings({ stage, feed }: { stage: SettingsStage; feed: string }) {
+export function FeedSettings({ stage, feed, children }: { stage: SettingsStage; feed: string; children?: ReactNode }) {
   return (
     <div className="feed-settings">
       <Scope stage={stage} />
       <Conditions stage={stage} />
+      {children}
       {stage.translated.length > 0 && <Translations stage={stage} />}
       <Copy stage={stage} feed={feed} />
     </div>

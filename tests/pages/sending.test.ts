@@ -1,0 +1,180 @@
+import { expect, type Page, test } from '@playwright/test';
+
+/** The demo with all of its feeds; a channel's minute lasts four seconds here. */
+const status = (page: Page, words: RegExp) => page.getByRole('status').filter({ hasText: words });
+const sendButton = (page: Page) => page.getByRole('button', { name: /^Send \d+ listings?$/ });
+const figure = (page: Page, code: string) => page.locator(`[data-figure="${code}"] .figure`);
+
+test('Orrin Bazaar: held back, released with a word, sent, refused, mended, sent again', async ({ page }) => {
+  await page.goto('/feeds/orrin-bazaar-de/send');
+  await expect(page.getByText('3 prices change by more than 50 %')).toBeVisible();
+  await expect(page.locator('table.changes tbody tr').first()).toContainText('-90.0 %');
+  await sendButton(page).click();
+  await expect(status(page, /Held back to be looked at/)).toBeVisible();
+  await expect(sendButton(page)).toBeDisabled();
+  await page.getByRole('button', { name: 'They are right' }).click();
+  await page.getByRole('textbox', { name: /Your word is written down/ }).fill('the lights were far too dear');
+  await page.getByRole('textbox', { name: /Your word is written down/ }).press('Enter');
+  const side = page.getByRole('complementary', { name: 'How it goes out' });
+  await expect(side.getByText(/“the lights were far too dear”/)).toBeVisible();
+  await expect(side.getByText(/\d+ accepted/).first()).toBeVisible();
+  await expect(side.getByText(/3 taken back/)).toBeVisible();
+  await expect(figure(page, 'withdraw')).toHaveText('0');
+  // Something the channel refuses by a rule that nobody told.
+  await page.goto('/items/QM-POT-RDG-CHA-14');
+  await page.getByRole('button', { name: 'Change Name' }).click();
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  await name.fill('Ridge pot, free shipping, with drip tray');
+  await name.press('Enter');
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
+  await page.goto('/feeds/orrin-bazaar-de/send');
+  await page.getByRole('button', { name: /^Send \d+ listings?$/ }).click();
+  await expect(page.locator('.sent', { hasText: 'QM-POT-RDG-CHA-14' })).toContainText(
+    'Entry name: The entry name advertises',
+  );
+  // Sent as it is it would be refused again, so it is not; mended, it goes by itself.
+  await page.goto('/feeds/orrin-bazaar-de/send');
+  await expect(page.getByRole('button', { name: 'Nothing to send' })).toBeVisible();
+  await page.goto('/items/QM-POT-RDG-CHA-14');
+  await page.getByRole('button', { name: 'Change Name' }).click();
+  await name.fill('Ridge pot with drip tray, now in chalk');
+  await name.press('Enter');
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
+  await page.goto('/feeds/orrin-bazaar-de/send');
+  await expect(figure(page, 'changed')).toHaveText(/[12]/);
+  await sendButton(page).click();
+  await expect(status(page, /\d accepted, 0 refused/)).toBeVisible();
+});
+
+test('Lanternry fetches its file by itself, and says what it refuses at the field it is about', async ({ page }) => {
+  await page.goto('/feeds/lanternry-de/send');
+  await expect(page.getByText('Atom, fetched by the channel')).toBeVisible();
+  await sendButton(page).click();
+  await expect(status(page, /\d+ accepted, \d+ refused/)).toBeVisible();
+  await expect(page.locator('.sent', { hasText: 'refused' }).first()).toContainText('Barcode:');
+  const [saving] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'The file that was sent' }).click(),
+  ]);
+  expect(saving.suggestedFilename()).toMatch(/^lanternry-de-\d+-1\.xml$/);
+});
+
+test('Tessel Boards takes a card at a time; it can be paused, go on and be stopped', async ({ page }) => {
+  await page.goto('/feeds/tessel-boards-de/send');
+  await expect(page.getByText('1 in 60 s at most', { exact: false })).toBeVisible();
+  await sendButton(page).click();
+  const side = page.getByRole('complementary', { name: 'How it goes out' });
+  await expect(side.getByText(/[2-9] of \d+ parts sent/)).toBeVisible();
+  await side.getByRole('button', { name: 'Pause' }).click();
+  await expect(side.getByText('paused', { exact: true })).toBeVisible();
+  await side.getByRole('button', { name: 'Go on' }).click();
+  await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
+  await side.getByRole('button', { name: 'Stop' }).click();
+  await expect(side.getByText(/never answered|accepted/).first()).toBeVisible();
+  // What has left is there; the rest can be sent again.
+  await expect(figure(page, 'unchanged')).not.toHaveText('0');
+  await expect(sendButton(page)).toBeEnabled();
+});
+
+test('Flickerstall looks at listings first; they are in review until it has', async ({ page }) => {
+  await page.goto('/feeds/flickerstall-de-en/send');
+  await page.getByRole('button', { name: /^Send \d+ listings?$/ }).click();
+  await expect(page.locator('.sent', { hasText: 'in review' }).first()).toBeVisible();
+  await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
+});
+
+/** Makes a channel from a heading row and opens its sheet. */
+async function makeChannel(page: Page, name: string): Promise<void> {
+  await page.goto('/channels/new');
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page
+    .getByLabel('From a heading row')
+    .fill('article;title;price\nQM-1;A pot;12.50 EUR\nQM-2;Another pot;9.90 EUR');
+  await page.getByRole('button', { name: 'Make the channel' }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+
+/** Takes the sheet on, adds a feed, takes what is suggested, and publishes it. @returns the feed's address */
+async function feedOf(page: Page, name: string): Promise<string> {
+  await page.getByRole('link', { name: 'Look over and take on' }).click();
+  await page.getByRole('button', { name: 'Take on version 1' }).click();
+  await expect(page.getByText('version 1, since')).toBeVisible();
+  await page.goto('/channels');
+  await page.getByRole('region', { name }).getByRole('button', { name: 'Add a feed' }).click();
+  await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
+  await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Publish' }).click();
+  await expect(page.getByText('version 1, published')).toBeVisible();
+  return new URL(page.url()).pathname.replace(/\/fields$/, '');
+}
+
+test('a channel without a way out ends in a file, and its answer is brought in', async ({ page }) => {
+  await makeChannel(page, 'Hedge market');
+  const feed = await feedOf(page, 'Hedge market');
+  await page.goto(`${feed}/send`);
+  await expect(page.getByText('CSV, uploaded by hand')).toBeVisible();
+  await page.getByRole('button', { name: /^Make the file, \d+ listings$/ }).click();
+  const link = page.getByRole('link', { name: 'The file that was sent' });
+  await expect(link).toBeVisible();
+  const [saving] = await Promise.all([page.waitForEvent('download'), link.click()]);
+  expect(saving.suggestedFilename()).toMatch(/\.csv$/);
+  const [choosing] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Bring its answer in' }).click(),
+  ]);
+  await choosing.setFiles({
+    name: 'answer.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('key,result,problem,field\nQM-POT-RDG-CHA-14,refused,We have enough pots,title\n'),
+  });
+  await expect(page.getByText(/1 answer read/)).toBeVisible();
+  await expect(page.locator('.sent', { hasText: 'refused' })).toContainText('We have enough pots');
+  await page.getByRole('button', { name: 'All accepted' }).click();
+  await expect(status(page, /\d+ accepted, 1 refused/)).toBeVisible();
+});
+
+test('a seventh channel, made in the pages alone, sends and hears by itself', async ({ page }) => {
+  await makeChannel(page, 'Fern lane');
+  await page.getByRole('button', { name: 'Market and delivery' }).click();
+  const saved = () => expect(page.getByText('saving', { exact: false })).toHaveCount(0);
+  await page.getByLabel('Delivery: Manner').selectOption({ label: 'files are sent' });
+  await expect(page.getByLabel('Delivery: Sent to')).toBeVisible();
+  await page.getByLabel('Delivery: Format').selectOption({ label: 'RSS' });
+  const answers = {
+    'Asked for at': '/outcome/{number}',
+    'Number of a receipt': 'ticket.nr',
+    'State of the report': 'progress',
+    'Words for not ready': 'busy',
+    'List of answers': 'data.rows',
+    'Key of the listing': 'item.key',
+    Result: 'verdict',
+    'Words for accepted': 'yes',
+    'Words for refused': 'no',
+    'List of problems': 'notes',
+    'Code of a problem': 'nr',
+    'Field of a problem': 'where',
+    'Text of a problem': 'says',
+  };
+  for (const [label, words] of Object.entries(answers)) {
+    const input = page.getByLabel(`Answer: ${label}`, { exact: true });
+    await input.fill(words);
+    await input.press('Enter');
+    await expect(page.getByLabel(`Answer: ${label}`, { exact: true })).toHaveValue(words);
+    await saved();
+  }
+  const feed = await feedOf(page, 'Fern lane');
+  await page.goto(`${feed}/settings`);
+  const address = page.getByLabel('Address of the channel');
+  // The generic stand-in: it takes what is posted at any path.
+  const standin = (await address.getAttribute('placeholder'))?.replace(/fern-lane$/, 'generic') ?? '';
+  await address.fill(standin);
+  await address.press('Enter');
+  await expect(page.getByText('the simulated channel')).toHaveCount(0);
+  await page.goto(`${feed}/send`);
+  await expect(page.getByText('RSS, one part')).toBeVisible();
+  await page.getByRole('button', { name: 'The file', exact: true }).click();
+  await page.getByRole('button', { name: 'As it is' }).click();
+  await expect(page.getByRole('region', { name: 'How the file begins' })).toContainText('<c:article>');
+  await sendButton(page).click();
+  await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
+});
