@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|placement|sources|suggestions|import]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { workerEnv, workerFlags } from './worker.mjs';
 
-const known = ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'import'];
+const known = ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats', 'import'];
 
 await main(async () => {
   ensurePackages();
@@ -35,7 +35,7 @@ await main(async () => {
     );
     if (done.status !== 0) process.exitCode = done.status ?? 1;
   };
-  for (const name of ['evaluate', 'impact', 'placement', 'sources', 'suggestions'])
+  for (const name of ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats'])
     if (wanted.includes(name)) run(name);
   if (wanted.includes('import')) {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });

@@ -205,7 +205,7 @@ await main(async () => {
         await built;
         if (wanted('pages')) await pages(folder, startStack, 'first');
         if (wanted('killing'))
-          await playwright('Killing every process', ['tests/pages/killing.test.ts'], folder, {
+          await playwright('Killing every process', ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'], folder, {
             LIVELY_ADDRESS: 'http://127.0.0.1:1',
           });
       })(),

@@ -1,9 +1,11 @@
 import { Writable } from 'node:stream';
-import { setImmediate } from 'node:timers/promises';
+import { setTimeout } from 'node:timers/promises';
 import ExcelJS from 'exceljs';
 
 /** Rows after which what has been packed is handed on. */
 const handedOn = 500;
+/** In which something packed comes out as long as there is any, in ms. */
+const pause = 4;
 
 /**
  * Writes a workbook with one sheet, a piece at a time. Every cell is text, so that no leading zero is lost and nothing is
@@ -38,7 +40,11 @@ export async function* sheetPieces(
   for (const row of rows) {
     sheet.addRow([...row]).commit();
     if (++count % handedOn !== 0) continue;
-    await setImmediate();
+    // What is being packed piles up in memory: the next rows wait until no more of it comes out.
+    for (let before = -1; before !== pieces.length; ) {
+      before = pieces.length;
+      await setTimeout(pause);
+    }
     yield* pieces.splice(0);
   }
   sheet.commit();

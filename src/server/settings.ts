@@ -10,7 +10,7 @@ const settingsSchema = z.object({
   LIVELY_DB_PASSWORD: z.string().default('lively'),
   LIVELY_STANDINS_PORT: z.coerce.number().int().default(3461),
   PORT: z.coerce.number().int().default(3160),
-  LIVELY_ADDRESS: z.string().optional(),
+  LIVELY_PUBLIC_ADDRESS: z.string().optional(),
   LIVELY_SECRET_KEY: z
     .string()
     .regex(/^[0-9a-f]{64}$/)
@@ -34,7 +34,7 @@ export const settings = {
     database: parsed.LIVELY_DB_NAME,
   },
   /** Where channels reach this application from outside, to fetch files. */
-  address: parsed.LIVELY_ADDRESS ?? `http://127.0.0.1:${parsed.PORT}`,
+  address: parsed.LIVELY_PUBLIC_ADDRESS ?? `http://127.0.0.1:${parsed.PORT}`,
   /** Encrypts credentials, 64 hexadecimal digits; a file in the data folder where left out. */
   secretKey: parsed.LIVELY_SECRET_KEY,
   /** How many times faster than by the clock the minutes of channels pass; 1 except in trials. */

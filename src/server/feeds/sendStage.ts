@@ -153,12 +153,12 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
       add('all', line);
     }
   }
-  const whole = ({ sku, out, kept, due: what, reason }: DueListing): ChangeLine => ({
+  const whole = ({ sku, out, values, due: what, reason }: DueListing): ChangeLine => ({
     sku,
     lead: out?.relation === 'lead',
-    title: titleOf(sheet, sku, out ? valuesByField(sheet, out.values) : kept?.values),
+    title: titleOf(sheet, sku, out ? valuesByField(sheet, out.values) : values),
     field: undefined,
-    before: what === 'withdraw' ? shown(kept?.values?.[price ?? '']) : '',
+    before: what === 'withdraw' ? shown(values?.[price ?? '']) : '',
     after:
       what === 'withdraw'
         ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']

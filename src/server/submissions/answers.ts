@@ -75,7 +75,7 @@ async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Ap
         const kept = known.get(entry.sku);
         const next = after(kept ?? emptyEntry, event, { digest: entry.digest ?? undefined });
         const took = next.held !== kept?.held && next.held?.submission === found.id;
-        return [entry.sku, next, took ? entry.values : kept?.values];
+        return [entry.sku, next, took ? entry.values : undefined];
       }),
     );
     await insertRows(

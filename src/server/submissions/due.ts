@@ -8,6 +8,7 @@ import {
   type Due,
   dueOf,
   emptyEntry,
+  type LedgerEntry,
   type OfBlocked,
   toPut,
   type Wanted,
@@ -18,7 +19,7 @@ import { channelOf } from '../channels/channels';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
 import { destinationView } from './destinations';
-import { type Kept, ledgerOf } from './ledger';
+import { acceptedValues, ledgerOf } from './ledger';
 
 /** One listing of a feed, or the lead of a family, with what is to be done about it. */
 export interface DueListing {
@@ -29,7 +30,9 @@ export interface DueListing {
   /** As it would leave; undefined where it is not ready. */
   readonly out: Outgoing | undefined;
   readonly digest: string | undefined;
-  readonly kept: Kept | undefined;
+  readonly kept: LedgerEntry | undefined;
+  /** The values the channel last accepted, where they differ from what is there now. */
+  readonly values: Values | undefined;
 }
 
 /** All that there is to do on a feed. */
@@ -56,6 +59,9 @@ export function valuesByField(sheet: Sheet, values: readonly (Value | undefined)
   }
   return found;
 }
+
+/** Of what the channel's values are looked at: what changes, goes, or stays as it was. */
+const wantsValues: ReadonlySet<Due> = new Set([...toPut, 'withdraw', 'left']);
 
 const made = new WeakMap<Evaluation, { outgoing: readonly Outgoing[]; digests: readonly string[] }>();
 
@@ -102,7 +108,7 @@ export async function dueOn(code: string): Promise<FeedDue | undefined> {
     unchanged: 0,
     none: 0,
   };
-  const listings: DueListing[] = [];
+  const listings: (DueListing & { values: Values | undefined })[] = [];
   const seen = new Set<string>();
   const add = (sku: string, wanted: Wanted, more: Pick<DueListing, 'reason' | 'out'>) => {
     seen.add(sku);
@@ -110,7 +116,7 @@ export async function dueOn(code: string): Promise<FeedDue | undefined> {
     const due = dueOf(kept, wanted, ofBlocked);
     counts[due]++;
     if (due === 'none') return;
-    listings.push({ sku, due, kept, digest: wanted.state === 'ready' ? wanted.digest : undefined, ...more });
+    listings.push({ sku, due, kept, values: undefined, digest: wanted.state === 'ready' ? wanted.digest : undefined, ...more });
   };
   for (const [at, out] of outgoing.entries())
     add(out.sku, { state: 'ready', digest: digests[at] ?? '' }, { out, reason: undefined });
@@ -119,6 +125,9 @@ export async function dueOn(code: string): Promise<FeedDue | undefined> {
       add(sku, { state: state === 'blocked' ? 'blocked' : 'gone' }, { out: undefined, reason: state });
   for (const sku of entries.keys())
     if (!seen.has(sku)) add(sku, { state: 'gone' }, { out: undefined, reason: 'archived' });
+  const differing = listings.filter(({ due, kept }) => kept?.held && wantsValues.has(due));
+  const values = await acceptedValues(code, differing.map(({ sku }) => sku));
+  for (const one of differing) one.values = values.get(one.sku);
   return { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
 }
 
@@ -128,9 +137,9 @@ export const toSendCount = ({ counts }: FeedDue): number =>
 
 /** The listings that the channel has and that would change, each with what differs. */
 export function changedListings({ listings, sheet }: FeedDue): ChangedListing[] {
-  return listings.flatMap(({ sku, due, out, kept }) =>
-    out && toPut.has(due) && kept?.held && kept.values
-      ? [{ sku, changes: changesBetween(kept.values, valuesByField(sheet, out.values)) }]
+  return listings.flatMap(({ sku, due, out, values }) =>
+    out && toPut.has(due) && values
+      ? [{ sku, changes: changesBetween(values, valuesByField(sheet, out.values)) }]
       : [],
   );
 }

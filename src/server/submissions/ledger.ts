@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, getTableColumns, inArray } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import type { LedgerEntry } from '../../core/ledger/ledger';
 import { insertRows } from '../db/bulk';
@@ -9,12 +9,10 @@ type Row = typeof ledger.$inferSelect;
 /** Rows written in one statement. */
 export const rowsAtOnce = 500;
 
-/** What a channel has of a listing, with the values it last accepted. */
-export interface Kept extends LedgerEntry {
-  readonly values: Values | undefined;
-}
+/** The columns of the ledger without the values, which are long and wanted for few. */
+const { heldValues: _values, ...withoutValues } = getTableColumns(ledger);
 
-const keptOf = (row: Row): Kept => ({
+const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
   held:
     row.heldDigest === null
       ? undefined
@@ -36,35 +34,47 @@ const keptOf = (row: Row): Kept => ({
   inReview: row.inReview,
   withdrawn: row.withdrawn,
   number: row.number ?? undefined,
-  values: row.heldValues ?? undefined,
 });
 
 /** All that a feed's channel has, by SKU. */
-export async function ledgerOf(feed: string): Promise<Map<string, Kept>> {
-  const rows = await db.select().from(ledger).where(eq(ledger.feed, feed));
-  return new Map(rows.map((row) => [row.sku, keptOf(row)]));
+export async function ledgerOf(feed: string): Promise<Map<string, LedgerEntry>> {
+  const rows = await db.select(withoutValues).from(ledger).where(eq(ledger.feed, feed));
+  return new Map(rows.map((row) => [row.sku, entryOf(row)]));
 }
 
-/** Some of them, held until the transaction ends. */
+/** The values that a feed's channel last accepted of some listings. */
+export async function acceptedValues(feed: string, skus: readonly string[]): Promise<Map<string, Values>> {
+  const found = new Map<string, Values>();
+  for (let at = 0; at < skus.length; at += rowsAtOnce) {
+    const rows = await db
+      .select({ sku: ledger.sku, values: ledger.heldValues })
+      .from(ledger)
+      .where(and(eq(ledger.feed, feed), inArray(ledger.sku, skus.slice(at, at + rowsAtOnce))));
+    for (const { sku, values } of rows) if (values) found.set(sku, values);
+  }
+  return found;
+}
+
+/** Some entries, held until the transaction ends. */
 export async function lockedLedger(
   tx: Transaction,
   feed: string,
   skus: readonly string[],
-): Promise<Map<string, Kept>> {
+): Promise<Map<string, LedgerEntry>> {
   if (skus.length === 0) return new Map();
   const rows = await tx
-    .select()
+    .select(withoutValues)
     .from(ledger)
     .where(and(eq(ledger.feed, feed), inArray(ledger.sku, [...skus])))
     .for('update');
-  return new Map(rows.map((row) => [row.sku, keptOf(row)]));
+  return new Map(rows.map((row) => [row.sku, entryOf(row)]));
 }
 
-/** Writes entries of the ledger, each under its SKU. */
+/** Writes entries of the ledger, each under its SKU, with the values that were accepted just now; without, those there stay. */
 export async function writeLedger(
   tx: Transaction,
   feed: string,
-  entries: readonly (readonly [sku: string, entry: LedgerEntry, values: Values | undefined])[],
+  entries: readonly (readonly [sku: string, entry: LedgerEntry, values?: Values | undefined])[],
 ): Promise<void> {
   const changedAt = new Date();
   const rows = entries.map(([sku, entry, values]) => ({
@@ -72,7 +82,7 @@ export async function writeLedger(
     sku,
     heldDigest: entry.held?.digest ?? null,
     heldSubmission: entry.held?.submission ?? null,
-    heldValues: entry.held ? (values ?? null) : null,
+    heldValues: entry.held ? values : null,
     pendingSubmission: entry.pending?.submission ?? null,
     pendingDigest: entry.pending?.digest ?? null,
     refusedDigest: entry.refused?.digest ?? null,
@@ -84,20 +94,29 @@ export async function writeLedger(
     number: entry.number ?? null,
     changedAt,
   }));
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await insertRows(tx, ledger, rows.slice(at, at + rowsAtOnce), [
-      'heldDigest',
-      'heldSubmission',
-      'heldValues',
-      'pendingSubmission',
-      'pendingDigest',
-      'refusedDigest',
-      'refusedSubmission',
-      'problems',
-      'unsure',
-      'inReview',
-      'withdrawn',
-      'number',
-      'changedAt',
-    ]);
+  const columns = [
+    'heldDigest',
+    'heldSubmission',
+    'pendingSubmission',
+    'pendingDigest',
+    'refusedDigest',
+    'refusedSubmission',
+    'problems',
+    'unsure',
+    'inReview',
+    'withdrawn',
+    'number',
+    'changedAt',
+  ] as const;
+  const kept = rows.filter(({ heldValues }) => heldValues === undefined);
+  const given = rows.filter(({ heldValues }) => heldValues !== undefined);
+  for (let at = 0; at < kept.length; at += rowsAtOnce)
+    await insertRows(
+      tx,
+      ledger,
+      kept.slice(at, at + rowsAtOnce).map(({ heldValues: _none, ...row }) => row),
+      columns,
+    );
+  for (let at = 0; at < given.length; at += rowsAtOnce)
+    await insertRows(tx, ledger, given.slice(at, at + rowsAtOnce), [...columns, 'heldValues']);
 }

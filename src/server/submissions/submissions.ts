@@ -66,7 +66,7 @@ function entriesOf({ sheet }: FeedDue, taken: readonly DueListing[]): Omit<Entry
   const entry = (one: DueListing, position: number, batch: number): Omit<EntryRow, 'submissionId'> => {
     const values =
       one.due === 'withdraw' || one.due === 'left'
-        ? (one.kept?.values ?? {})
+        ? (one.values ?? {})
         : valuesByField(sheet, one.out?.values ?? []);
     return {
       sku: one.sku,
@@ -109,12 +109,11 @@ async function setOff(tx: Transaction, code: string, id: number, entries: readon
       tx,
       code,
       chunk.map(({ sku, digest }) => {
-        const kept = known.get(sku);
         const event =
           digest == null
             ? ({ event: 'removalSent', submission: id } as const)
             : ({ event: 'sent', submission: id, digest } as const);
-        return [sku, after(kept ?? emptyEntry, event), kept?.values];
+        return [sku, after(known.get(sku) ?? emptyEntry, event)];
       }),
     );
   }

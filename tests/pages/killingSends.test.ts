@@ -1,0 +1,188 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect, test } from '@playwright/test';
+
+/** A stack of its own with three workers, whose processes are killed while listings are on their way to six channels. */
+const kills = Number(process.env.LIVELY_KILLS ?? 40);
+/** Tenths of a second in which a channel comes to rest. */
+const mostWaits = Number(process.env.LIVELY_WAITS ?? 1800);
+const feeds = [
+  'own-shop-de',
+  'lanternry-gb',
+  'orrin-bazaar-de',
+  'plazuela-norte-es',
+  'flickerstall-de-en',
+  'tessel-boards-de',
+];
+
+interface Stack {
+  address: string;
+  env: Record<string, string>;
+  running: Map<string, { pid?: number }>;
+  stop(): Promise<void>;
+}
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+const loaded = (path: string) => import(pathToFileURL(join(process.cwd(), path)).href);
+
+test(`${kills} kill -9 while six channels are sent to: each ends with what it should have, once`, async () => {
+  test.setTimeout(1_800_000);
+  const folder = mkdtempSync(join(tmpdir(), 'lively-sends-'));
+  chmodSync(folder, 0o711);
+  const { startStack } = await loaded('scripts/stack.mjs');
+  const { freePort } = await loaded('scripts/ports.mjs');
+  const { workerFlags } = await loaded('scripts/worker.mjs');
+  const stack: Stack = await startStack({
+    folder,
+    ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
+    quick: true,
+    onGivenUp: (words: string) => {
+      throw new Error(words);
+    },
+    extraEnv: {
+      LIVELY_LEASE_SECONDS: '2',
+      LIVELY_PICTURES: 'none',
+      LIVELY_LOG: 'silent',
+      LIVELY_MINUTE: '0.1',
+      LIVELY_STANDIN_SECONDS: '0.2',
+    },
+  });
+  // Two more workers beside the stack's own, started again where they end.
+  const others: ChildProcess[] = [];
+  let over = false;
+  const begin = (at: number) => {
+    if (over) return;
+    const child = spawn(process.execPath, [...workerFlags, 'dist/worker.js'], {
+      env: { ...process.env, ...stack.env },
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    });
+    others[at] = child;
+    child.once('exit', () => setTimeout(() => begin(at), 100));
+  };
+  begin(0);
+  begin(1);
+  Object.assign(process.env, stack.env);
+  const { editCells } = await import('../../src/server/catalog/itemEdits');
+  const { closePools } = await import('../../src/server/db/connection');
+  const { dueOn, toSendCount } = await import('../../src/server/submissions/due');
+  const { ledgerOf } = await import('../../src/server/submissions/ledger');
+  const { listSubmissions, releaseSubmission, sendFeed } = await import(
+    '../../src/server/submissions/submissions'
+  );
+  /** Does something that fails while the database is away, until it is done. */
+  async function surely<T>(work: () => Promise<T>): Promise<T> {
+    for (let tried = 0; ; tried++)
+      try {
+        return await work();
+      } catch (error) {
+        if (tried > 600) throw error;
+        await pause(100);
+      }
+  }
+  const release = async (feed: string) => {
+    for (const one of await surely(() => listSubmissions(feed)))
+      if (one.state === 'held')
+        await releaseSubmission(one.id, 'it is a trial').catch(() => undefined);
+  };
+  /** What is still open on a feed, for the message of a failure. */
+  const openOn = async (feed: string) => {
+    const { counts } = (await dueOn(feed)) ?? {};
+    const { db } = await import('../../src/server/db/connection');
+    const { batch, job } = await import('../../src/server/db/schema');
+    const submissions = (await listSubmissions(feed)).filter(
+      ({ state }) => state !== 'answered' && state !== 'failed',
+    );
+    const jobs = (await db.select().from(job)).filter(({ state }) => state === 'queued' || state === 'running');
+    const batches = (await db.select().from(batch)).filter(({ state }) => state !== 'answered');
+    return [counts, submissions, jobs, batches.slice(-5), await sendFeed(feed)];
+  };
+  /** Changes a few prices and sends what is due, on every feed. */
+  let round = 0;
+  const sendAll = async () => {
+    round++;
+    const cells = ['QM-TRY-OVA-CHA', 'QM-TRY-ROU-CHA-12', 'QM-CLO-GLA-18', 'QM-SED-BAS-20', 'QM-STD-LAD-120'].map(
+      (sku, at) => ({ sku, attribute: 'price', text: (20 + at + (round % 10) / 10).toFixed(2) }),
+    );
+    await surely(() => editCells(cells)).catch(() => undefined);
+    for (const feed of feeds) {
+      await sendFeed(feed).catch(() => undefined);
+      await release(feed);
+    }
+  };
+  try {
+    let killed = 0;
+    const killing = (async () => {
+      const names = ['worker', 'other 0', 'stand-in channels', 'other 1', 'worker', 'web server', 'database'];
+      for (let i = 0; killed < kills; i++) {
+        await pause(40 + ((i * 7919) % 260));
+        const name = names[i % names.length] ?? '';
+        const other = /^other (\d)$/.exec(name)?.[1];
+        const child = other ? others[Number(other)] : stack.running.get(name);
+        if (!child?.pid) continue;
+        try {
+          process.kill(child.pid, 'SIGKILL');
+        } catch {
+          continue;
+        }
+        killed++;
+        // The next is killed when this one is there again, so that however busy the machine is the work goes on.
+        const same = () => (other ? others[Number(other)] : stack.running.get(name)) === child;
+        while (same()) await pause(30);
+      }
+    })();
+    while (killed < kills) {
+      await sendAll();
+      await pause(200);
+    }
+    await killing;
+    // Then it is left alone until nothing is due any more.
+    for (const feed of feeds) {
+      let calm = false;
+      for (let waited = 0; waited < mostWaits && !calm; waited++) {
+        const due = await surely(() => dueOn(feed));
+        await release(feed);
+        if (due && due.counts.waiting === 0) {
+          if (toSendCount(due) === 0) calm = true;
+          else await sendFeed(feed).catch(() => undefined);
+        }
+        if (!calm) await pause(100);
+      }
+      expect([feed, calm, calm ? [] : await openOn(feed)]).toEqual([feed, true, []]);
+    }
+    const state = await surely(async () =>
+      (await fetch(`http://127.0.0.1:${stack.env.LIVELY_STANDINS_PORT}/state`)).json(),
+    );
+    for (const feed of feeds) {
+      const channel = feed.replace(/-(de|gb|es)(-en)?$/, '');
+      const kept = [...(await ledgerOf(feed))].flatMap(([sku, { held }]) => (held ? [sku] : []));
+      const holds = Object.keys(state[channel].listings).map((key) => key.replace(/^GB /, ''));
+      // What the ledger says the channel has is what it has, and nothing of it twice.
+      expect([feed, holds.filter((key) => !kept.includes(key))]).toEqual([feed, []]);
+      const numbers = Object.values(state[channel].listings as Record<string, { number: string }>).map(
+        ({ number }) => number,
+      );
+      expect([feed, numbers.length - new Set(numbers).size]).toEqual([feed, 0]);
+      expect([feed, state[channel].tooFast]).toEqual([feed, 0]);
+      const due = await dueOn(feed);
+      const sent = due?.listings.filter(({ due: what, out }) => what === 'unchanged' && out) ?? [];
+      const price = due?.sheet.fields.find(({ role }) => role === 'price')?.code ?? '';
+      const at = due?.sheet.fields.findIndex(({ role }) => role === 'price') ?? -1;
+      for (const { sku, out } of sent) {
+        const row = (state[channel].listings[sku] ?? state[channel].listings[`GB ${sku}`])?.row;
+        // What came before the simulated channels were started is known to the demo’s ledger alone.
+        if (!row) continue;
+        const meant = String(out?.values[at] ?? '').replace('.', channel === 'plazuela-norte' ? ',' : '.');
+        expect([feed, sku, row[price]?.[0] ?? '']).toEqual([feed, sku, meant]);
+      }
+    }
+  } finally {
+    over = true;
+    for (const child of others) child.kill('SIGKILL');
+    await closePools().catch(() => undefined);
+    await stack.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
