@@ -31,7 +31,10 @@ function rowOf(i: number): { values: (Value | undefined)[] } {
     about: `${about} Number ${i}.`,
     page: `https://quillmoss.example/ridge-pot-${i}`,
     picture: `https://quillmoss.example/pictures/${i}-1.jpg`,
-    more_pictures: [`https://quillmoss.example/pictures/${i}-2.jpg`, `https://quillmoss.example/pictures/${i}-3.jpg`],
+    more_pictures: [
+      `https://quillmoss.example/pictures/${i}-2.jpg`,
+      `https://quillmoss.example/pictures/${i}-3.jpg`,
+    ],
     price: `${(i % 90) + 9}.90 EUR`,
     stock: 'available',
     place: '7302',
@@ -53,7 +56,7 @@ async function ours(format: FeedFormat, count: number): Promise<number> {
   return bytes;
 }
 
-const escape = (text: string): string =>
+const escaped = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /** The same listings by the library alone, or for XML by hand with the least that makes it right; in pieces of 200. */
@@ -88,11 +91,13 @@ async function library(format: FeedFormat, count: number): Promise<number> {
         waiting = [];
       }
     } else if (format === 'json' || format === 'ndjson' || format === 'jsonLd') {
-      take(`${JSON.stringify(Object.fromEntries(names.flatMap((name, at) => (values[at] === undefined ? [] : [[name, values[at]]]))))}\n`);
+      take(
+        `${JSON.stringify(Object.fromEntries(names.flatMap((name, at) => (values[at] === undefined ? [] : [[name, values[at]]]))))}\n`,
+      );
     } else {
       let entry = '<entry>';
       for (const [at, name] of names.entries())
-        for (const one of asList(values[at])) entry += `<c:${name}>${escape(one)}</c:${name}>`;
+        for (const one of asList(values[at])) entry += `<c:${name}>${escaped(one)}</c:${name}>`;
       take(`${entry}</entry>\n`);
     }
   }
@@ -162,9 +167,15 @@ const [, , flag, who, format, given] = process.argv;
 if (flag === '--one') await one(who as 'ours', format as FeedFormat, Number(given));
 else {
   const count = Number(flag ?? 500_000);
-  console.log(`Writing ${count.toLocaleString('en')} listings; speed as a share of the library alone (0.3 wanted)`);
+  console.log(
+    `Writing ${count.toLocaleString('en')} listings; speed as a share of the library alone (0.3 wanted)`,
+  );
   for (const code of Object.keys(formatLabels) as FeedFormat[]) {
-    const [few, many, alone] = [measured('ours', code, count / 10), measured('ours', code, count), measured('library', code, count)];
+    const [few, many, alone] = [
+      measured('ours', code, count / 10),
+      measured('ours', code, count),
+      measured('library', code, count),
+    ];
     const speed = (all: { bytes: number; time: number }) => all.bytes / all.time / 1e6;
     console.log(
       `  ${formatLabels[code].padEnd(18)} ${speed(many).toFixed(0).padStart(4)} MB/s, ${(speed(many) / speed(alone)).toFixed(2)} of the library; peak memory ${(many.peak / 1e6).toFixed(0)} MB, ${(many.peak / few.peak).toFixed(2)} times that of a tenth`,

@@ -199,7 +199,11 @@ const tessel = {
     Cloches: 'growing/glass-domes-for-seedlings',
   }),
   met: ['website', 'page_data'],
-  title: title(['glaze', 'color', 'diameter'], ['name', 'glaze', 'color', 'diameter'], []),
+  title: title(
+    ['glaze', 'color', 'diameter', 'height', 'width'],
+    ['name', 'glaze', 'color', 'diameter', 'height', 'width'],
+    [],
+  ),
 };
 
 const flickerstall = {

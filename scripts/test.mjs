@@ -141,7 +141,10 @@ async function pages(folder, startStack, lane) {
     folder: join(folder, `pages-${lane}`),
     ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
     quick: true,
-    extraEnv: { LIVELY_STANDIN_SECONDS: '2', ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : { LIVELY_DEMO: 'first' }) },
+    extraEnv: {
+      LIVELY_STANDIN_SECONDS: '2',
+      ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : { LIVELY_DEMO: 'first' }),
+    },
   });
   try {
     await playwright(
@@ -205,9 +208,14 @@ await main(async () => {
         await built;
         if (wanted('pages')) await pages(folder, startStack, 'first');
         if (wanted('killing'))
-          await playwright('Killing every process', ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'], folder, {
-            LIVELY_ADDRESS: 'http://127.0.0.1:1',
-          });
+          await playwright(
+            'Killing every process',
+            ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'],
+            folder,
+            {
+              LIVELY_ADDRESS: 'http://127.0.0.1:1',
+            },
+          );
       })(),
     ]);
     for (const { reason } of lanes)

@@ -89,8 +89,7 @@ async function* elements(
     if (tag.local === entry && row && (tag.uri !== namespace || sheet.delivery.format === 'xml')) {
       done.push(row);
       row = undefined;
-    } else if (row && tag.uri === namespace)
-      row.set(tag.local, [...(row.get(tag.local) ?? []), text]);
+    } else if (row && tag.uri === namespace) row.set(tag.local, [...(row.get(tag.local) ?? []), text]);
     text = '';
   });
   for await (const piece of createReadStream(path, 'utf8')) {

@@ -21,7 +21,8 @@ await first.end();
 await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
 await addStartingAttributes();
 await takeBundledChannels();
-if (await loadDemo(join(process.cwd(), 'demo'), process.env.LIVELY_DEMO === 'first' ? 'first' : 'all')) process.stdout.write('Demo catalog loaded.\n');
+if (await loadDemo(join(process.cwd(), 'demo'), process.env.LIVELY_DEMO === 'first' ? 'first' : 'all'))
+  process.stdout.write('Demo catalog loaded.\n');
 // Tests that look at no pictures need not wait for them.
 if (!existsSync(pictureFolder()) && process.env.LIVELY_PICTURES !== 'none') {
   const count = await drawPictures(demoItems(), pictureFolder());

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -54,6 +54,3 @@ export async function keepFile(pieces: AsyncIterable<Uint8Array> | Iterable<Uint
 /** A kept file's bytes, as a stream. @param range first and last byte, both counted */
 export const openKept = (hash: string, range?: { start: number; end: number }) =>
   createReadStream(pathOfKept(hash), range);
-
-export const isKept = async (hash: string): Promise<boolean> =>
-  (await stat(pathOfKept(hash)).catch(() => undefined)) !== undefined;

@@ -18,7 +18,10 @@ interface Looked {
 
 const rowOf = (given: Record<string, unknown>): Row =>
   Object.fromEntries(
-    Object.entries(given).map(([name, value]) => [name, (Array.isArray(value) ? value : [value]).map(String)]),
+    Object.entries(given).map(([name, value]) => [
+      name,
+      (Array.isArray(value) ? value : [value]).map(String),
+    ]),
   );
 
 /** The simulated video shop Flickerstall: JSON by call; a draft, then a review by people, approved or refused later. */
@@ -91,19 +94,21 @@ export class Flickerstall extends Service {
         report,
         { working: { phase: 'queued' }, done: (results) => ({ phase: 'looked', results }) },
         (answers) =>
-          (answers as Looked[]).map(({ stall_code, receipt_status, reasons, listing_id, until, verdict }) => ({
-            stall_code,
-            listing_id,
-            status:
-              receipt_status === 'rejected'
-                ? 'rejected'
-                : Date.now() < until
-                  ? 'in_review'
-                  : verdict.length > 0
-                    ? 'rejected'
-                    : 'approved',
-            reasons: Date.now() < until ? reasons : [...reasons, ...verdict],
-          })),
+          (answers as Looked[]).map(
+            ({ stall_code, receipt_status, reasons, listing_id, until, verdict }) => ({
+              stall_code,
+              listing_id,
+              status:
+                receipt_status === 'rejected'
+                  ? 'rejected'
+                  : Date.now() < until
+                    ? 'in_review'
+                    : verdict.length > 0
+                      ? 'rejected'
+                      : 'approved',
+              reasons: Date.now() < until ? reasons : [...reasons, ...verdict],
+            }),
+          ),
       );
     return { status: 404, body: { error: 'nothing here' } };
   }

@@ -21,7 +21,7 @@ function readRss(xml: string): Row[] {
     if (tag.local === 'item' && row) {
       rows.push(row);
       row = undefined;
-    } else if (row && tag.prefix !== '') (row[tag.local] ??= []).push(text);
+    } else if (row && tag.prefix !== '') row[tag.local] = [...(row[tag.local] ?? []), text];
   });
   parser.write(xml).close();
   return rows;

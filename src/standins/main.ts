@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { NotFetched } from './fetching';
 import { Flickerstall } from './flickerstall';
 import { Generic } from './generic';
-import { type Answer, type Call, type Service, type World } from './kit';
+import type { Answer, Call, Service, World } from './kit';
 import { Lanternry } from './lanternry';
 import { OrrinBazaar } from './orrinBazaar';
 import { OwnShop } from './ownShop';
@@ -40,7 +40,10 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 function say(response: ServerResponse, { status, body, headers = {}, html }: Answer): void {
   if (html !== undefined)
     response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', ...headers }).end(html);
-  else response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body ?? null));
+  else
+    response
+      .writeHead(status, { 'content-type': 'application/json', ...headers })
+      .end(JSON.stringify(body ?? null));
 }
 
 async function bodyOf(request: IncomingMessage): Promise<Buffer> {
@@ -69,7 +72,12 @@ async function serveFile(name: string, request: IncomingMessage, response: Serve
 }
 
 /** One question to a service, with the fault that is to come. */
-async function ask(service: Service, call: Omit<Call, 'body'>, request: IncomingMessage, response: ServerResponse) {
+async function ask(
+  service: Service,
+  call: Omit<Call, 'body'>,
+  request: IncomingMessage,
+  response: ServerResponse,
+) {
   const fault = call.method === 'GET' ? undefined : service.fault('taking');
   if (fault === 'drops') {
     request.once('data', () => request.socket.destroy());

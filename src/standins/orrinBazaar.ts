@@ -1,4 +1,14 @@
-import { type Answer, addsUp, type Call, one, type Problem, type Row, readTable, Service, type World } from './kit';
+import {
+  type Answer,
+  addsUp,
+  type Call,
+  one,
+  type Problem,
+  type Row,
+  readTable,
+  Service,
+  type World,
+} from './kit';
 
 /** A path of places that want a document, and which. */
 const restricted: readonly (readonly [RegExp, string])[] = [
@@ -17,8 +27,7 @@ export class OrrinBazaar extends Service {
   private judge(row: Row, families: ReadonlySet<string>): Problem[] {
     const text = (name: string) => one(row, name);
     const problems: Problem[] = [];
-    const say = (code: string, field: string, words: string) =>
-      problems.push({ code, field, text: words });
+    const say = (code: string, field: string, words: string) => problems.push({ code, field, text: words });
     const lead = text('relation') === 'lead';
     if (text('offer_code') === '') say('OB-001', 'offer_code', 'offer_code: value required');
     if (text('entry_name').length < 15) say('OB-110', 'entry_name', 'entry_name: 15..200');
@@ -26,7 +35,8 @@ export class OrrinBazaar extends Service {
     if (talk.test(text('entry_name'))) say('OB-114', 'entry_name', 'entry_name: shop talk');
     if (text('long_text').length < 50) say('OB-120', 'long_text', 'long_text: 50..2000');
     if (text('place_code') === '') say('OB-130', 'place_code', 'place_code: value required');
-    if (!/^https:\/\/\S+$/.test(text('main_picture'))) say('OB-140', 'main_picture', 'main_picture: unreachable');
+    if (!/^https:\/\/\S+$/.test(text('main_picture')))
+      say('OB-140', 'main_picture', 'main_picture: unreachable');
     for (const [path, document] of restricted)
       if (path.test(text('place_code')) && !this.kept.merchant[document])
         say('OB-412', 'place_code', `place_code: document missing (${document})`);
@@ -39,7 +49,8 @@ export class OrrinBazaar extends Service {
       say('OB-201', 'product_number', 'product_number: checksum');
     if (text('product_number') === '' && (text('maker') === '' || text('maker_part') === ''))
       say('OB-204', 'product_number', 'product_number: value required');
-    if (!/^\d+(\.\d+)? [A-Z]{3}$/.test(text('offer_price'))) say('OB-210', 'offer_price', 'offer_price: amount');
+    if (!/^\d+(\.\d+)? [A-Z]{3}$/.test(text('offer_price')))
+      say('OB-210', 'offer_price', 'offer_price: amount');
     if (text('relation') === 'member' && !families.has(text('family_code')))
       say('OB-301', 'family_code', 'family_code: no lead');
     return problems;
@@ -56,7 +67,9 @@ export class OrrinBazaar extends Service {
       });
     if (call.method === 'GET' && call.path === '/entries') {
       const number = call.query.get('product_number') ?? '';
-      const found = Object.values(this.kept.listings).filter(({ row }) => one(row, 'product_number') === number);
+      const found = Object.values(this.kept.listings).filter(
+        ({ row }) => one(row, 'product_number') === number,
+      );
       return { status: 200, body: { entries: found.map((entry) => entry.number) } };
     }
     if (call.method === 'POST' && call.path === '/documents') {

@@ -1,5 +1,5 @@
-import { type Answer, type Call, one, type Row, Service, type ShopPage, type World } from './kit';
 import { fetchFile } from './fetching';
+import { type Answer, type Call, one, type Row, Service, type ShopPage, type World } from './kit';
 
 const safe = (text: string): string =>
   text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
@@ -66,7 +66,8 @@ export class OwnShop extends Service {
         );
         // What the file does not hold is not in the shop any more.
         const named = new Set(rows.map((row) => one(row, 'handle')));
-        for (const key of Object.keys(this.kept.listings)) if (!named.has(key)) delete this.kept.listings[key];
+        for (const key of Object.keys(this.kept.listings))
+          if (!named.has(key)) delete this.kept.listings[key];
         let refused = 0;
         const answers = rows.map((row) => {
           const handle = one(row, 'handle');

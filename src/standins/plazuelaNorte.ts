@@ -1,4 +1,14 @@
-import { type Answer, addsUp, type Call, one, type Problem, type Row, readTable, Service, type World } from './kit';
+import {
+  type Answer,
+  addsUp,
+  type Call,
+  one,
+  type Problem,
+  type Row,
+  readTable,
+  Service,
+  type World,
+} from './kit';
 
 const wanted = ['calle', 'numero', 'codigo_postal', 'ciudad', 'provincia'];
 

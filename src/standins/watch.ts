@@ -25,11 +25,22 @@ function section(service: Service): string {
 <table><tr><th>When<th>Listings<th>Refused</tr>${taken.map(({ at, count, refused }) => `<tr><td>${time(at)}<td>${count}<td>${refused}</tr>`).join('')}</table>
 <details><summary>What it refused</summary><ul>${kept.refused
     .slice(0, 50)
-    .map(({ key, problems }) => `<li><b>${safe(key)}</b> ${problems.map(({ code, text }) => safe(`${code} ${text}`)).join('; ')}`)
+    .map(
+      ({ key, problems }) =>
+        `<li><b>${safe(key)}</b> ${problems.map(({ code, text }) => safe(`${code} ${text}`)).join('; ')}`,
+    )
     .join('')}</ul></details>
 <details><summary>What it holds</summary><ul>${listings
     .slice(0, 200)
-    .map(([key, { number, row }]) => `<li>${safe(number)} <b>${safe(key)}</b> ${safe(Object.keys(row).slice(1, 3).map((name) => one(row, name)).join(' · '))}`)
+    .map(
+      ([key, { number, row }]) =>
+        `<li>${safe(number)} <b>${safe(key)}</b> ${safe(
+          Object.keys(row)
+            .slice(1, 3)
+            .map((name) => one(row, name))
+            .join(' · '),
+        )}`,
+    )
     .join('')}</ul></details></section>`;
 }
 

@@ -250,7 +250,13 @@ describe('on the way', () => {
   test('what a review says later is taken in later', async () => {
     const stall = 'flickerstall-de-en';
     const [one] = (await due(stall)).listings.flatMap(({ sku, out }) => (out ? [sku] : []));
-    await editCells([{ sku: one ?? '', attribute: 'description', text: `<p>A miracle for every room. ${'It grows and grows. '.repeat(5)}</p>` }]);
+    await editCells([
+      {
+        sku: one ?? '',
+        attribute: 'description',
+        text: `<p>A miracle for every room. ${'It grows and grows. '.repeat(5)}</p>`,
+      },
+    ]);
     const id = await send(stall, { only: [one ?? ''] });
     const [entry] = await entriesOf(id);
     expect(entry).toMatchObject({
@@ -326,7 +332,9 @@ describe('the address at which a channel fetches', () => {
     expect((await fetchWith({ 'if-none-match': etag })).status).toBe(304);
     expect((await fetchWith({ 'if-none-match': `"x", W/${etag}` })).status).toBe(304);
     expect((await fetchWith({ 'if-none-match': '"other"' })).status).toBe(200);
-    expect((await fetchWith({ 'if-modified-since': whole.headers.get('last-modified') ?? '' })).status).toBe(304);
+    expect((await fetchWith({ 'if-modified-since': whole.headers.get('last-modified') ?? '' })).status).toBe(
+      304,
+    );
     const part = await fetchWith({ range: 'bytes=5-14' });
     expect([part.status, await part.text(), part.headers.get('content-range')]).toEqual([
       206,

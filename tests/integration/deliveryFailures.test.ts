@@ -165,7 +165,10 @@ describe('a file that cannot be handed over', () => {
       .where(eq(submission.id, id));
     await sendSubmission(id);
     await collectReport(id);
-    expect(await findSubmission(id)).toMatchObject({ state: 'failed', error: 'The channel answered 500: {}' });
+    expect(await findSubmission(id)).toMatchObject({
+      state: 'failed',
+      error: 'The channel answered 500: {}',
+    });
   });
 });
 
@@ -204,9 +207,12 @@ describe('a report', () => {
       error: expect.stringContaining('never answered for 2 of the listings'),
     });
     const due = await dueOn(feed);
-    expect(due?.listings.filter(({ due: what }) => what === 'again').map(({ sku }) => sku).sort()).toEqual(
-      [first, second].sort(),
-    );
+    expect(
+      due?.listings
+        .filter(({ due: what }) => what === 'again')
+        .map(({ sku }) => sku)
+        .sort(),
+    ).toEqual([first, second].sort());
   });
 
   test('that has gone forgets nothing the channel had accepted', async () => {

@@ -99,7 +99,10 @@ describe.each(Object.keys(feeds) as Code[])('%s', (code) => {
     await untilAnswered(id);
     if (fault === 'expired') {
       // A person is wanted: nothing is tried against a closed door.
-      expect(await findSubmission(id)).toMatchObject({ state: 'paused', error: expect.stringContaining('credentials') });
+      expect(await findSubmission(id)).toMatchObject({
+        state: 'paused',
+        error: expect.stringContaining('credentials'),
+      });
       await resumeSubmission(id);
       await untilAnswered(id);
     }
@@ -118,9 +121,7 @@ describe.each(Object.keys(feeds) as Code[])('%s', (code) => {
     expect(now?.tooFast).toBe(before?.tooFast);
     const due = await dueOn(feeds[code]);
     const mine = new Set(chosen.get(code));
-    expect(
-      due?.listings.filter(({ sku, due: what }) => mine.has(sku) && what !== 'unchanged'),
-    ).toEqual([]);
+    expect(due?.listings.filter(({ sku, due: what }) => mine.has(sku) && what !== 'unchanged')).toEqual([]);
   });
 
   test('nothing was worked on twice that was sent once', async () => {

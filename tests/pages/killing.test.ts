@@ -33,7 +33,12 @@ test('36 kill -9 over all processes: everything comes back by itself, and nothin
     onGivenUp: (words: string) => {
       throw new Error(words);
     },
-    extraEnv: { LIVELY_LEASE_SECONDS: '2', LIVELY_DEMO: 'first', LIVELY_PICTURES: 'none', LIVELY_LOG: 'silent' },
+    extraEnv: {
+      LIVELY_LEASE_SECONDS: '2',
+      LIVELY_DEMO: 'first',
+      LIVELY_PICTURES: 'none',
+      LIVELY_LOG: 'silent',
+    },
   });
   let connection: Connection | undefined;
   /** Asks the database, again and again while it is being started. */

@@ -84,8 +84,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   }
   const release = async (feed: string) => {
     for (const one of await surely(() => listSubmissions(feed)))
-      if (one.state === 'held')
-        await releaseSubmission(one.id, 'it is a trial').catch(() => undefined);
+      if (one.state === 'held') await releaseSubmission(one.id, 'it is a trial').catch(() => undefined);
   };
   /** What is still open on a feed, for the message of a failure. */
   const openOn = async (feed: string) => {
@@ -95,7 +94,9 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
     const submissions = (await listSubmissions(feed)).filter(
       ({ state }) => state !== 'answered' && state !== 'failed',
     );
-    const jobs = (await db.select().from(job)).filter(({ state }) => state === 'queued' || state === 'running');
+    const jobs = (await db.select().from(job)).filter(
+      ({ state }) => state === 'queued' || state === 'running',
+    );
     const batches = (await db.select().from(batch)).filter(({ state }) => state !== 'answered');
     return [counts, submissions, jobs, batches.slice(-5), await sendFeed(feed)];
   };
@@ -103,9 +104,13 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   let round = 0;
   const sendAll = async () => {
     round++;
-    const cells = ['QM-TRY-OVA-CHA', 'QM-TRY-ROU-CHA-12', 'QM-CLO-GLA-18', 'QM-SED-BAS-20', 'QM-STD-LAD-120'].map(
-      (sku, at) => ({ sku, attribute: 'price', text: (20 + at + (round % 10) / 10).toFixed(2) }),
-    );
+    const cells = [
+      'QM-TRY-OVA-CHA',
+      'QM-TRY-ROU-CHA-12',
+      'QM-CLO-GLA-18',
+      'QM-SED-BAS-20',
+      'QM-STD-LAD-120',
+    ].map((sku, at) => ({ sku, attribute: 'price', text: (20 + at + (round % 10) / 10).toFixed(2) }));
     await surely(() => editCells(cells)).catch(() => undefined);
     for (const feed of feeds) {
       await sendFeed(feed).catch(() => undefined);

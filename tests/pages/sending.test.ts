@@ -46,7 +46,9 @@ test('Orrin Bazaar: held back, released with a word, sent, refused, mended, sent
   await expect(status(page, /\d accepted, 0 refused/)).toBeVisible();
 });
 
-test('Lanternry fetches its file by itself, and says what it refuses at the field it is about', async ({ page }) => {
+test('Lanternry fetches its file by itself, and says what it refuses at the field it is about', async ({
+  page,
+}) => {
   await page.goto('/feeds/lanternry-de/send');
   await expect(page.getByText('Atom, fetched by the channel')).toBeVisible();
   await sendButton(page).click();

@@ -33,7 +33,11 @@ export async function freshDemo(): Promise<void> {
     }
     // A process that has seen another catalog under the same revision would take it for this one.
     times += 1000;
-    await connection.query('update ??.workspace set catalog_revision = ?, reload_revision = ?', [own, times, times]);
+    await connection.query('update ??.workspace set catalog_revision = ?, reload_revision = ?', [
+      own,
+      times,
+      times,
+    ]);
   } finally {
     await connection.end();
   }

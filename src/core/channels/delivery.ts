@@ -44,7 +44,9 @@ const words = (usual: string) => z.string().min(1).default(usual);
  */
 export const reportSchema = z.strictObject({
   path: named(
-    serverPath.optional().meta({ description: 'where it is asked for; left out where the answer comes at once' }),
+    serverPath
+      .optional()
+      .meta({ description: 'where it is asked for; left out where the answer comes at once' }),
     'Asked for at',
     { none: 'answered at once' },
   ),
@@ -78,11 +80,9 @@ export type AnswerCode = z.infer<typeof answerCodeSchema>;
 
 /** How listings reach the channel, and what the file looks like that they are written in. */
 export const deliverySchema = z.strictObject({
-  manner: named(
-    z.enum(manners).meta({ description: 'how listings reach the channel' }),
-    'Manner',
-    { options: mannerLabels },
-  ),
+  manner: named(z.enum(manners).meta({ description: 'how listings reach the channel' }), 'Manner', {
+    options: mannerLabels,
+  }),
   format: named(z.enum(feedFormats), 'Format', { options: formatLabels }),
   namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),
   most: named(
@@ -141,7 +141,9 @@ export const deliverySchema = z.strictObject({
     'Given up after, s',
   ),
   path: named(
-    serverPath.default('/files').meta({ description: 'where files and calls go, below the address of the feed' }),
+    serverPath
+      .default('/files')
+      .meta({ description: 'where files and calls go, below the address of the feed' }),
     'Sent to',
   ),
   repeatable: named(
@@ -151,11 +153,17 @@ export const deliverySchema = z.strictObject({
     'May be sent twice',
   ),
   partial: named(
-    z.enum(['yes', 'no']).default('yes').meta({ description: 'whether a file may hold only what has changed' }),
+    z
+      .enum(['yes', 'no'])
+      .default('yes')
+      .meta({ description: 'whether a file may hold only what has changed' }),
     'Changes alone',
   ),
   removal: named(
-    z.enum(['absence', 'row', 'call']).default('absence').meta({ description: 'how a listing is taken back' }),
+    z
+      .enum(['absence', 'row', 'call'])
+      .default('absence')
+      .meta({ description: 'how a listing is taken back' }),
     'Taken back by',
     { options: { absence: 'not being in the file', row: 'a row that says so', call: 'a call' } },
   ),

@@ -4,8 +4,8 @@ import { InputError } from '../errors/inputError';
 import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { readJson } from './bundle';
-import { roleAttributes } from './roles';
 import { deliverySchema } from './delivery';
+import { roleAttributes } from './roles';
 import type { Field, FieldKind, FieldRole, Sheet } from './sheet';
 
 /** What is known of a channel before its sheet is: its name and one market. */

@@ -138,7 +138,8 @@ export const errorWords = {
   notSending: () => 'This submission is not on its way any more.',
   notPaused: () => 'This submission is not paused any more.',
   notWaiting: () => 'This submission waits for no answer any more.',
-  destinationChanged: () => 'Somebody else changed where this feed goes. Load the page again to see how it stands.',
+  destinationChanged: () =>
+    'Somebody else changed where this feed goes. Load the page again to see how it stands.',
   answerUnreadable: ({ why }: Facts<'why'>) => `The answer cannot be read: ${why}.`,
   fileDiffers: ({ row, why }: Facts<'row' | 'why'>) =>
     `The file that was made is not right at listing ${row}: ${why}. Nothing was sent.`,

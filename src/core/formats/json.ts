@@ -1,3 +1,4 @@
+import type { ItemAvailability, Offer, Product, PropertyValue } from 'schema-dts';
 import { asList, asText, type Value } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import type { Field, Sheet } from '../channels/sheet';
@@ -29,7 +30,7 @@ function objectOf(sheet: Sheet, name: (code: string) => string): (row: FeedRow) 
 }
 
 /** Objects as an array, one a line, with what stands around it. */
-function* array(before: string, rows: Iterable<Json>, after: string): Generator<string> {
+function* array(before: string, rows: Iterable<object | Json>, after: string): Generator<string> {
   yield before;
   let first = true;
   for (const row of rows) {
@@ -72,16 +73,18 @@ function amountOf(text: string): { price: string; currency: string } | undefined
   return found ? { price: found[1] ?? '', currency: found[2] ?? '' } : undefined;
 }
 
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
 /**
  * JSON-LD by schema.org: a `Product` with its `Offer` a listing, by the roles of the sheet's fields; a member of a family
  * names it (`inProductGroupWithID`). What has no role is a `PropertyValue` by its name.
  */
 const productOf =
   (sheet: Sheet, name: (code: string) => string) =>
-  ({ values }: FeedRow): Json => {
-    const product: Record<string, Json> = { '@type': 'Product' };
-    const offer: Record<string, Json> = { '@type': 'Offer' };
-    const more: Json[] = [];
+  ({ values }: FeedRow): Product => {
+    const product: Mutable<Extract<Product, { '@type': 'Product' }>> = { '@type': 'Product' };
+    const offer: Mutable<Extract<Offer, { '@type': 'Offer' }>> = { '@type': 'Offer' };
+    const more: PropertyValue[] = [];
     for (const [at, field] of sheet.fields.entries()) {
       const value = values[at];
       if (value === undefined) continue;
@@ -125,10 +128,17 @@ const productOf =
           break;
         }
         case 'availability':
-          offer.availability = /^[A-Z]\w+$/.test(text) ? `https://schema.org/${text}` : text;
+          // A word of the channel's own is no address of schema.org's; it stands as it is.
+          offer.availability = (
+            /^[A-Z]\w+$/.test(text) ? `https://schema.org/${text}` : text
+          ) as ItemAvailability;
           break;
         default:
-          more.push({ '@type': 'PropertyValue', name: name(field.code), value: jsonOf(field, value) });
+          more.push({
+            '@type': 'PropertyValue',
+            name: name(field.code),
+            value: jsonOf(field, value) as string,
+          });
       }
     }
     return {

@@ -88,7 +88,9 @@ export function shaped(
       if (done.has(group)) return [];
       done.add(group);
       const key = keyOf(group);
-      return [{ sku: key, values: one.values.map((value, i) => (i === idAt ? key : value)), relation: undefined }];
+      return [
+        { sku: key, values: one.values.map((value, i) => (i === idAt ? key : value)), relation: undefined },
+      ];
     }
     const member: Outgoing = { ...alone(one), relation: 'member' };
     if (done.has(group)) return [member];

@@ -1,4 +1,12 @@
-import { after, changesBetween, dueOf, emptyEntry, type LedgerEntry, type LedgerEvent, type Wanted } from './ledger';
+import {
+  after,
+  changesBetween,
+  dueOf,
+  emptyEntry,
+  type LedgerEntry,
+  type LedgerEvent,
+  type Wanted,
+} from './ledger';
 
 /** What happens, in a word or two: sent with a digest, answered, stopped, lost; the number is the submission's. */
 const events = {
@@ -92,7 +100,12 @@ test('taken back and gone are told apart from never there', () => {
 
 test('remarks and the channel’s own number are kept, a number that is not told again too', () => {
   const remark = { code: 'R', field: 'text', text: 'short' };
-  const first = after(history('send A'), { event: 'accepted', submission: 1, problems: [remark], number: 'N1' });
+  const first = after(history('send A'), {
+    event: 'accepted',
+    submission: 1,
+    problems: [remark],
+    number: 'N1',
+  });
   expect(first).toMatchObject({ problems: [remark], number: 'N1' });
   expect(after(after(first, events['send B']), events['2 accepted'])).toMatchObject({
     problems: [],

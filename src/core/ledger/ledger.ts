@@ -64,7 +64,11 @@ export type LedgerEvent =
  * while a later submission is on its way counts, and the later stays on its way. A failure forgets nothing.
  * @param sent the digest that the answered submission had sent of this listing; undefined where it took it back
  */
-export function after(entry: LedgerEntry, what: LedgerEvent, sent?: { digest: string | undefined }): LedgerEntry {
+export function after(
+  entry: LedgerEntry,
+  what: LedgerEvent,
+  sent?: { digest: string | undefined },
+): LedgerEntry {
   switch (what.event) {
     case 'sent':
       return {
@@ -81,7 +85,11 @@ export function after(entry: LedgerEntry, what: LedgerEvent, sent?: { digest: st
 
 type Answer = Exclude<LedgerEvent, { event: 'sent' | 'removalSent' }>;
 
-function answered(entry: LedgerEntry, what: Answer, sent: { digest: string | undefined } | undefined): LedgerEntry {
+function answered(
+  entry: LedgerEntry,
+  what: Answer,
+  sent: { digest: string | undefined } | undefined,
+): LedgerEntry {
   const mine = entry.pending?.submission === what.submission ? entry.pending : undefined;
   const digest = mine ? mine.digest : sent?.digest;
   const removal = mine ? mine.removal : sent !== undefined && sent.digest === undefined;

@@ -84,7 +84,11 @@ test('whatever a channel answers, reading it ends in answers or in a refusal', (
   fc.assert(
     fc.property(fc.jsonValue(), fc.jsonValue(), (one, two) => {
       try {
-        const report = readReport({ entries: [one, two, { ref: 'A', result: 'accepted', problems: one }] }, usual, []);
+        const report = readReport(
+          { entries: [one, two, { ref: 'A', result: 'accepted', problems: one }] },
+          usual,
+          [],
+        );
         if (report.ready) expect(report.answers.length + report.unread).toBe(3);
       } catch (error) {
         expect(String(error)).toContain('list of answers');

@@ -1,5 +1,5 @@
-import { InputError } from '../errors/inputError';
 import type { AnswerCode, ReportShape } from '../channels/delivery';
+import { InputError } from '../errors/inputError';
 import type { Problem } from './ledger';
 
 /** A channel's answer for one listing. */

@@ -26,7 +26,12 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
   ['a price that falls', [change('A', 'price', '89.00', '8.90')], { has: 100, withdrawn: 0 }, ['prices']],
   ['a fifth taken back', [], { has: 100, withdrawn: 20 }, []],
   ['more than a fifth', [], { has: 100, withdrawn: 21 }, ['vanish']],
-  ['a first sending', many(90, 'title', 'x', 'y').map((one) => ({ ...one, changes: [] })), { has: 0, withdrawn: 0 }, []],
+  [
+    'a first sending',
+    many(90, 'title', 'x', 'y').map((one) => ({ ...one, changes: [] })),
+    { has: 0, withdrawn: 0 },
+    [],
+  ],
   ['a quarter moves', many(25, 'place', '1', '2'), { has: 100, withdrawn: 0 }, ['moved']],
   ['half the titles', many(50, 'title', 'x', 'y'), { has: 100, withdrawn: 0 }, ['titles']],
   ['titles that were empty', many(50, 'title', undefined as never, 'y'), { has: 100, withdrawn: 0 }, []],

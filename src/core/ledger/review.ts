@@ -6,7 +6,12 @@ import type { ValueChange } from './ledger';
 /** From where on a submission is held back until a person has looked at it. Shares are in per cent. */
 export const limitsSchema = z.strictObject({
   vanish: named(
-    z.number().min(0).max(100).default(20).meta({ description: '% of what the channel has that would be taken back' }),
+    z
+      .number()
+      .min(0)
+      .max(100)
+      .default(20)
+      .meta({ description: '% of what the channel has that would be taken back' }),
     'Taken back, %',
   ),
   price: named(
@@ -18,7 +23,12 @@ export const limitsSchema = z.strictObject({
     'Prices beyond',
   ),
   moved: named(
-    z.number().min(0).max(100).default(20).meta({ description: '% of the listings that change their category' }),
+    z
+      .number()
+      .min(0)
+      .max(100)
+      .default(20)
+      .meta({ description: '% of the listings that change their category' }),
     'Categories, %',
   ),
   titles: named(
@@ -42,11 +52,16 @@ export interface ReviewFields {
 
 /** Why a submission is held back, as facts; words are made of them where they are shown. */
 export type Alarm =
-  | { readonly alarm: 'vanish' | 'moved' | 'titles'; readonly count: number; readonly of: number; readonly limit: number }
+  | {
+      readonly alarm: 'vanish' | 'moved' | 'titles';
+      readonly count: number;
+      readonly of: number;
+      readonly limit: number;
+    }
   | { readonly alarm: 'prices'; readonly count: number; readonly limit: number };
 
 /** The amount in a value such as "12.50 EUR" or "12.50"; undefined where there is none. */
-export function amountIn(value: Value | undefined): number | undefined {
+function amountIn(value: Value | undefined): number | undefined {
   const found = /^-?\d+(?:\.\d+)?/.exec(asText(value).trim());
   return found ? Number(found[0]) : undefined;
 }
@@ -76,9 +91,7 @@ export function alarmsOf(
         ).length;
   const share = (count: number) => (has === 0 ? 0 : (count / has) * 100);
   const prices = changed.filter(({ changes }) =>
-    changes.some(
-      (one) => one.field === fields.price && Math.abs(priceChange(one) ?? 0) > limits.price,
-    ),
+    changes.some((one) => one.field === fields.price && Math.abs(priceChange(one) ?? 0) > limits.price),
   ).length;
   const [moved, titles] = [changing(fields.category), changing(fields.title)];
   return [

@@ -34,7 +34,15 @@ export const dueWords: Readonly<Record<Due, string>> = {
 };
 
 /** How a listing stands with its channel, in a word or two. */
-export function standing({ held, pending, refused, unsure, inReview, withdrawn, problems }: LedgerEntry): string {
+export function standing({
+  held,
+  pending,
+  refused,
+  unsure,
+  inReview,
+  withdrawn,
+  problems,
+}: LedgerEntry): string {
   if (inReview) return 'in review';
   if (pending) return pending.removal ? 'being taken back' : 'on its way';
   if (unsure) return 'never answered';

@@ -18,10 +18,10 @@ import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
-import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
-import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
+import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
+import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import { keptPlan } from '../../core/listing/plan';
 
 /**
@@ -419,14 +419,7 @@ export const ledger = mysqlTable(
 
 export type SubmissionState =
   /** Looks wrong; waits for a person's word. */
-  | 'held'
-  | 'queued'
-  | 'sending'
-  | 'paused'
-  | 'waiting'
-  | 'answered'
-  | 'failed'
-  | 'stopped';
+  'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
 
 export const submission = mysqlTable(
   'submission',

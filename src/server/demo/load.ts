@@ -9,17 +9,16 @@ import { type Plan, planSchema } from '../../core/listing/plan';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
-import { db } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { attribute, destination, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
-import { type Transaction } from '../db/connection';
 import { unattended } from '../jobs/queue';
 import { sealed } from '../secrets';
 import { settings } from '../settings';
-import { destinationView } from '../submissions/destinations';
-import { sendFeed } from '../submissions/submissions';
 import { applyRun } from '../sources/applying';
 import { checkRun } from '../sources/checking';
 import { startRun, takeFile } from '../sources/sources';
+import { destinationView } from '../submissions/destinations';
+import { sendFeed } from '../submissions/submissions';
 import { writeHistory } from './history';
 
 /** The six sources of the demo, in the order in which they are brought in. */
@@ -69,7 +68,9 @@ const boardsAccount = 'quillmoss-boards';
  */
 export async function addDemoFeeds(folder: string): Promise<void> {
   const [first] = await db.select().from(planVersion).where(eq(planVersion.feed, 'lanternry-de'));
-  const german = first?.plan ?? planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
+  const german =
+    first?.plan ??
+    planSchema.parse(JSON.parse(readFileSync(join(folder, 'plans', 'lanternry-de.json'), 'utf8')));
   await db.transaction(async (tx) => {
     for (const [at, plan] of morePlans(german).entries()) {
       const channel = await channelOf(plan.channel);

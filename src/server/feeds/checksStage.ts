@@ -1,8 +1,8 @@
 import { asText } from '../../core/catalog/value';
 import type { Severity } from '../../core/checks/issue';
 import { checkTitles } from '../../core/checks/words';
-import { nameLikeness } from '../../core/text/similarity';
 import { standing } from '../../core/ledger/words';
+import { nameLikeness } from '../../core/text/similarity';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import type { FeedWork } from './work';

@@ -57,7 +57,12 @@ export interface ChangeLine {
 export interface SubmissionCard extends SubmissionRow {
   readonly files: number;
   readonly filesSent: number;
-  readonly steps: { readonly made: number; readonly checked: number; readonly sent: number; readonly answered: number };
+  readonly steps: {
+    readonly made: number;
+    readonly checked: number;
+    readonly sent: number;
+    readonly answered: number;
+  };
   readonly remarks: number;
 }
 
@@ -104,7 +109,7 @@ function figuresOf({ counts, listings }: FeedDue) {
   const gone = parts.flatMap(([count, words]) => (count > 0 ? [`${count} ${words}`] : [])).join(', ');
   const changed = counts.changed + counts.mended + counts.again;
   const why = [
-    ...(counts.mended > 0 ? [`${counts.mended} mended after a refusal`] : []),
+    ...(counts.mended > 0 ? [`${counts.mended} refused before`] : []),
     ...(counts.again > 0 ? [`${counts.again} never answered`] : []),
   ].join(', ');
   const rest = counts.unchanged + counts.left + counts.refused;
@@ -187,7 +192,11 @@ const tabLabels: Readonly<Record<string, string>> = {
 };
 
 /** The tabs in the order in which one looks: prices, titles, the fields with most changes, then listings that come and go. */
-function tabsOf(lines: ReadonlyMap<string, readonly ChangeLine[]>, sheet: Sheet, labelOf: (code: string) => string) {
+function tabsOf(
+  lines: ReadonlyMap<string, readonly ChangeLine[]>,
+  sheet: Sheet,
+  labelOf: (code: string) => string,
+) {
   const first = [fieldWithRole(sheet, 'price')?.code, fieldWithRole(sheet, 'title')?.code];
   const fields = [...lines.keys()]
     .filter((code) => !Object.hasOwn(tabLabels, code))
@@ -255,7 +264,12 @@ async function cardsOf(submissions: readonly SubmissionRow[]): Promise<Submissio
   const rows = await db
     .select({ submissionId: batch.submissionId, state: batch.state })
     .from(batch)
-    .where(inArray(batch.submissionId, submissions.map(({ id }) => id)));
+    .where(
+      inArray(
+        batch.submissionId,
+        submissions.map(({ id }) => id),
+      ),
+    );
   return submissions.map((one): SubmissionCard => {
     const states = rows.filter(({ submissionId }) => submissionId === one.id).map(({ state }) => state);
     const share = (...wanted: string[]) =>

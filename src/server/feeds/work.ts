@@ -7,7 +7,7 @@ import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/words';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
-import type { Listing } from '../../core/listing/evaluate';
+import { type Listing, outOfScope } from '../../core/listing/evaluate';
 import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
 import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
@@ -152,15 +152,19 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
 export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
   const { snapshot, draft, plans } = work;
   const slot = snapshot.index.slotOf('category') ?? -1;
-  const groups = new Map<string, { items: number; row: (typeof snapshot.rows)[number] }>();
-  for (const row of snapshot.rows) {
+  const groups = new Map<string, { items: number; row: (typeof snapshot.rows)[number]; wanted: boolean }>();
+  for (const [at, row] of snapshot.rows.entries()) {
     const name = asText(row[slot]);
+    const wanted = draft.listings[at]?.reason !== outOfScope;
     const known = groups.get(name);
-    if (known) known.items++;
-    else groups.set(name, { items: 1, row });
+    if (known) {
+      known.items++;
+      known.wanted ||= wanted;
+    } else groups.set(name, { items: 1, row, wanted });
   }
   return [...groups]
-    .map(([name, { items, row }]): MerchantCategoryView => {
+    .map(([name, { items, row, wanted }]): MerchantCategoryView => {
+      if (!wanted) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
       const placed = name === '' ? undefined : draft.compiled.placementOf(row)?.placement;
       if (!placed) return { name, items, state: 'toPlace', words: 'to place' };
       if ('leaveOut' in placed)
@@ -263,8 +267,8 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
           : due && due.counts.waiting > 0
             ? `${due.counts.waiting} on their way`
             : work.published.listings.some(({ state }) => state === 'ready')
-            ? 'all sent'
-            : 'nothing ready',
+              ? 'all sent'
+              : 'nothing ready',
       tone: leaving > 0 ? 'ready' : 'plain',
       share: ready / total,
     },

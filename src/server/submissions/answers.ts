@@ -33,7 +33,12 @@ export async function endBatch(
   });
 }
 
-export async function endEntries(tx: Transaction, found: SubmissionRow, position: number, how: 'failed' | 'lost') {
+export async function endEntries(
+  tx: Transaction,
+  found: SubmissionRow,
+  position: number,
+  how: 'failed' | 'lost',
+) {
   const open = await tx
     .select()
     .from(submissionEntry)
@@ -67,7 +72,11 @@ interface Applied {
 async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
   for (let at = 0; at < answers.length; at += rowsAtOnce) {
     const chunk = answers.slice(at, at + rowsAtOnce);
-    const known = await lockedLedger(tx, found.feed, chunk.map(({ entry }) => entry.sku));
+    const known = await lockedLedger(
+      tx,
+      found.feed,
+      chunk.map(({ entry }) => entry.sku),
+    );
     await writeLedger(
       tx,
       found.feed,
@@ -120,24 +129,16 @@ export async function applyAnswers(
       return whole && entry.digest === null
         ? [{ entry, answer: 'withdrawn', problems: [], event: { event: 'accepted', ...ours } }]
         : [];
-    const { problems } = answer;
-    switch (answer.result) {
-      case 'accepted':
-        return [
-          {
-            entry,
-            answer: entry.digest === null ? 'withdrawn' : 'accepted',
-            problems,
-            event: { event: 'accepted', problems, ...ours },
-          },
-        ];
-      case 'refused':
-        return [{ entry, answer: 'refused', problems, event: { event: 'refused', problems, ...ours } }];
-      case 'pending':
-        return entry.answer === 'inReview'
-          ? []
-          : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];
+    const { problems, result } = answer;
+    if (result === 'accepted') {
+      const said = entry.digest === null ? 'withdrawn' : 'accepted';
+      return [{ entry, answer: said, problems, event: { event: 'accepted', problems, ...ours } }];
     }
+    if (result === 'refused')
+      return [{ entry, answer: 'refused', problems, event: { event: 'refused', problems, ...ours } }];
+    return entry.answer === 'inReview'
+      ? []
+      : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];
   });
   await apply(tx, found, applied);
   const settled = applied.filter(({ answer }) => answer !== 'inReview').length;
@@ -169,13 +170,18 @@ export async function settle(id: number, work: Work): Promise<void> {
     const words = [
       ...new Set(broken.flatMap(({ error }) => (error ? [error] : []))),
       ...(silent > 0
-        ? [`The channel never answered for ${silent} of the listings; whether it has them is not known, so they can be sent again.`]
+        ? [
+            `The channel never answered for ${silent} of the listings; whether it has them is not known, so they can be sent again.`,
+          ]
         : []),
     ];
     await tx
       .update(submission)
       .set({
-        state: failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0) ? 'failed' : 'answered',
+        state:
+          failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0)
+            ? 'failed'
+            : 'answered',
         answeredAt: new Date(),
         accepted: count('accepted'),
         refused: count('refused'),
@@ -186,4 +192,3 @@ export async function settle(id: number, work: Work): Promise<void> {
       .where(eq(submission.id, id));
   });
 }
-

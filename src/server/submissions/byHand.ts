@@ -39,7 +39,13 @@ export function answersInTable(text: string): ChannelAnswer[] {
   const delimiter = [';', '\t', ','].find((sign) => first.includes(sign)) ?? ',';
   let rows: string[][];
   try {
-    rows = parse(text, { delimiter, bom: true, skip_empty_lines: true, relax_column_count: true, trim: true });
+    rows = parse(text, {
+      delimiter,
+      bom: true,
+      skip_empty_lines: true,
+      relax_column_count: true,
+      trim: true,
+    });
   } catch (error) {
     throw new InputError('answerUnreadable', { why: error instanceof Error ? error.message : String(error) });
   }

@@ -25,8 +25,7 @@ async function loaded(id: number) {
   if (!found) throw new FinalRefusal(`There is no submission ${id}.`);
   const [head] = await db.select().from(feed).where(eq(feed.code, found.feed));
   if (!head) throw new FinalRefusal(`There is no feed ${found.feed}.`);
-  const channel =
-    (await channelVersion(head.channel, found.sheetVersion)) ?? (await channelOf(head.channel));
+  const channel = (await channelVersion(head.channel, found.sheetVersion)) ?? (await channelOf(head.channel));
   return { found, head, sheet: channel.sheet };
 }
 
@@ -37,8 +36,12 @@ export async function submissionFiles(id: number) {
   return { format: formats[sheet.delivery.format], files };
 }
 
+/** A wait in which something else can be done, in ms. */
+const longWait = 1000;
+
 const waitAfter = (tries: number): number =>
-  (Math.min(60_000, 500 * 2 ** Math.min(tries, 8)) * (0.5 + Math.random() / 2)) / Math.min(settings.haste, 10);
+  (Math.min(60_000, 500 * 2 ** Math.min(tries, 8)) * (0.5 + Math.random() / 2)) /
+  Math.min(settings.haste, 10);
 
 const since = (at: Date | null): number => (at ? Date.now() - at.getTime() : 0);
 const patienceOf = (sheet: Sheet): number => (sheet.delivery.patience * 1000) / settings.haste;
@@ -80,7 +83,10 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
     }
     await work.progress(0.5 + (batches.length === 0 ? 0 : next.position / batches.length / 2));
     const wait = await sendBatch(next, { found, head, sheet, way, work });
-    if (wait !== undefined) return wait;
+    if (wait === undefined) continue;
+    // While it waits for its turn it asks what came of what has left.
+    if (wait > longWait) await collectSent({ found, head, sheet, way, work });
+    return wait;
   }
 }
 
@@ -93,7 +99,10 @@ interface Sending {
 }
 
 /** Hands one batch over, in the destination's turn. @returns in how many ms to go on, where not at once */
-async function sendBatch(row: BatchRow, { found, head, sheet, way, work }: Sending): Promise<number | undefined> {
+async function sendBatch(
+  row: BatchRow,
+  { found, head, sheet, way, work }: Sending,
+): Promise<number | undefined> {
   const to = await destinationOf(head);
   const { rate, repeatable } = sheet.delivery;
   const key = paceKey(to);
@@ -117,7 +126,10 @@ async function sendBatch(row: BatchRow, { found, head, sheet, way, work }: Sendi
       .set({ state: 'sending' })
       .where(and(eq(submission.id, found.id), inArray(submission.state, ['queued', 'sending'])));
     if (repeatable === 'no' && row.tries > 0) return;
-    await tx.update(batch).set({ tries: row.tries + 1 }).where(batchIs(ours));
+    await tx
+      .update(batch)
+      .set({ tries: row.tries + 1 })
+      .where(batchIs(ours));
   });
   // One that must not be sent twice, and whose last try may have arrived, is not sent again.
   const handed =
@@ -165,7 +177,10 @@ async function sendBatch(row: BatchRow, { found, head, sheet, way, work }: Sendi
     case 'credentials':
       await db
         .update(submission)
-        .set({ state: 'paused', error: `${handed.words} Correct the credentials in the feed’s settings, then go on.` })
+        .set({
+          state: 'paused',
+          error: `${handed.words} Correct the credentials in the feed’s settings, then go on.`,
+        })
         .where(eq(submission.id, found.id));
       return undefined;
     case 'refused':
@@ -216,21 +231,23 @@ export async function collectReport(id: number, work: Work = unattended): Promis
   const { found, head, sheet } = await loaded(id);
   if (found.state !== 'waiting') return undefined;
   const way = wayOf(sheet);
-  const waiting = (await batchesOf(id)).filter(({ state }) => state === 'sent');
-  if (!way || waiting.length === 0) {
-    if (way) await settle(id, work);
-    return undefined;
-  }
-  const to = await destinationOf(head);
+  if (!way) return undefined;
+  const wait = await collectSent({ found, head, sheet, way, work });
+  if (wait === undefined) await settle(id, work);
+  return wait;
+}
+
+/** Asks for the reports of all files that have left and have none. @returns in how many ms to ask again; undefined where all are in */
+async function collectSent(sending: Sending): Promise<number | undefined> {
+  const waiting = (await batchesOf(sending.found.id)).filter(({ state }) => state === 'sent');
+  const to = await destinationOf(sending.head);
   const waits: number[] = [];
   for (const row of waiting) {
-    const wait = await collectBatch(row, { found, head, sheet, way, work }, to);
+    const wait = await collectBatch(row, sending, to);
     if (wait !== undefined) waits.push(wait);
-    await work.progress(0.5);
+    await sending.work.progress(0.5);
   }
-  if (waits.length > 0) return Math.min(...waits);
-  await settle(id, work);
-  return undefined;
+  return waits.length > 0 ? Math.min(...waits) : undefined;
 }
 
 async function collectBatch(
@@ -245,7 +262,10 @@ async function collectBatch(
       : await way.ask(row.receipt, sheet, to);
   const late = since(row.sentAt) > patienceOf(sheet);
   const said = async (words: string | null, tries = row.tries) => {
-    await db.update(batch).set({ tries, error: words?.slice(0, 500) ?? null }).where(batchIs(ours));
+    await db
+      .update(batch)
+      .set({ tries, error: words?.slice(0, 500) ?? null })
+      .where(batchIs(ours));
     await db
       .update(submission)
       .set({ error: words })
@@ -263,7 +283,9 @@ async function collectBatch(
   }
   if (asked.asked === 'credentials') {
     if (late) return giveUp(asked.words);
-    await said(`${asked.words} Correct the credentials in the feed’s settings; the report is asked for again.`);
+    await said(
+      `${asked.words} Correct the credentials in the feed’s settings; the report is asked for again.`,
+    );
     return 30_000 / settings.haste;
   }
   const { report } = asked;
@@ -361,9 +383,13 @@ export async function stopSubmission(id: number): Promise<void> {
 }
 
 /** Takes in answers that a person entered or brought as a file, for a submission whose channel has no way out. */
-export async function answerByHand(id: number, answers: readonly ChannelAnswer[], last: boolean): Promise<number> {
+export async function answerByHand(
+  id: number,
+  answers: readonly ChannelAnswer[],
+  last: boolean,
+): Promise<number> {
   const found = await findSubmission(id);
-  if (!found || found.state !== 'waiting') throw new InputError('notWaiting');
+  if (found?.state !== 'waiting') throw new InputError('notWaiting');
   const batches = await batchesOf(id);
   let rest = 0;
   await db.transaction(async (tx) => {

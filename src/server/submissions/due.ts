@@ -116,7 +116,14 @@ export async function dueOn(code: string): Promise<FeedDue | undefined> {
     const due = dueOf(kept, wanted, ofBlocked);
     counts[due]++;
     if (due === 'none') return;
-    listings.push({ sku, due, kept, values: undefined, digest: wanted.state === 'ready' ? wanted.digest : undefined, ...more });
+    listings.push({
+      sku,
+      due,
+      kept,
+      values: undefined,
+      digest: wanted.state === 'ready' ? wanted.digest : undefined,
+      ...more,
+    });
   };
   for (const [at, out] of outgoing.entries())
     add(out.sku, { state: 'ready', digest: digests[at] ?? '' }, { out, reason: undefined });
@@ -126,7 +133,10 @@ export async function dueOn(code: string): Promise<FeedDue | undefined> {
   for (const sku of entries.keys())
     if (!seen.has(sku)) add(sku, { state: 'gone' }, { out: undefined, reason: 'archived' });
   const differing = listings.filter(({ due, kept }) => kept?.held && wantsValues.has(due));
-  const values = await acceptedValues(code, differing.map(({ sku }) => sku));
+  const values = await acceptedValues(
+    code,
+    differing.map(({ sku }) => sku),
+  );
   for (const one of differing) one.values = values.get(one.sku);
   return { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
 }

@@ -3,7 +3,10 @@ import { openKept } from '../storage';
 import { publishedFile } from './publishing';
 
 /** The bytes a Range header asks for (RFC 9110, 14.2), one range alone; undefined for all of them, null where there are none such. */
-export function rangeOf(header: string | null, size: number): { start: number; end: number } | null | undefined {
+export function rangeOf(
+  header: string | null,
+  size: number,
+): { start: number; end: number } | null | undefined {
   const found = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
   if (!found || (found[1] === '' && found[2] === '')) return undefined;
   const [from, to] = [found[1] ?? '', found[2] ?? ''];

@@ -13,10 +13,7 @@ export const rowsAtOnce = 500;
 const { heldValues: _values, ...withoutValues } = getTableColumns(ledger);
 
 const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
-  held:
-    row.heldDigest === null
-      ? undefined
-      : { digest: row.heldDigest, submission: row.heldSubmission ?? 0 },
+  held: row.heldDigest === null ? undefined : { digest: row.heldDigest, submission: row.heldSubmission ?? 0 },
   pending:
     row.pendingSubmission === null
       ? undefined

@@ -66,7 +66,12 @@ function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
  * Makes the files of a submission from what was written down, keeps them by their content, and reads each back before it may
  * leave. Going on after a death makes what is still missing.
  */
-export async function makeFiles(found: SubmissionRow, head: { code: string; country: string }, sheet: Sheet, work: Work) {
+export async function makeFiles(
+  found: SubmissionRow,
+  head: { code: string; country: string },
+  sheet: Sheet,
+  work: Work,
+) {
   const there = new Set((await batchesOf(found.id)).map(({ position }) => position));
   const wanted = await db
     .selectDistinct({ batch: submissionEntry.batch })
@@ -86,17 +91,19 @@ export async function makeFiles(found: SubmissionRow, head: { code: string; coun
     if (!byCalls) await readBack(sheet, pathOfKept(kept.hash), rows);
     await db.transaction(async (tx) => {
       await work.hold(tx);
-      await tx.insert(batch).ignore().values({
-        submissionId: found.id,
-        position,
-        state: 'checked',
-        count: byCalls ? entries.length : rows.length,
-        file: kept.hash,
-        bytes: kept.bytes,
-        key: randomUUID(),
-      });
+      await tx
+        .insert(batch)
+        .ignore()
+        .values({
+          submissionId: found.id,
+          position,
+          state: 'checked',
+          count: byCalls ? entries.length : rows.length,
+          file: kept.hash,
+          bytes: kept.bytes,
+          key: randomUUID(),
+        });
     });
     await work.progress((done + 1) / wanted.length / 2);
   }
 }
-

@@ -10,7 +10,9 @@ export interface Rate {
   readonly seconds: number;
 }
 
-export type Turn = { readonly holder: string } | { readonly wait: number; readonly words: string | undefined };
+export type Turn =
+  | { readonly holder: string }
+  | { readonly wait: number; readonly words: string | undefined };
 
 /** What came of a turn: how the destination behaved, not what it thought of the listings. */
 export type TurnEnd = 'well' | 'failed' | { readonly wait: number };

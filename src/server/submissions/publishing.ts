@@ -7,7 +7,7 @@ import { destination, feed, publication } from '../db/schema';
 import type { OutBatch } from '../ways/way';
 
 /** How many published files of a feed are kept. */
-export const keptPublications = 10;
+const keptPublications = 10;
 
 /** Puts a file in the place where the channel fetches the feed. Doing it twice changes nothing. */
 export async function publish(code: string, batch: OutBatch): Promise<void> {
@@ -63,6 +63,3 @@ export async function publishedFile(code: string, token: string): Promise<Publis
   const { file, bytes, count, at } = last;
   return { file, bytes, count, at, mediaType, name: `${code}.${ending}` };
 }
-
-export const listPublications = async (code: string) =>
-  db.select().from(publication).where(eq(publication.feed, code)).orderBy(desc(publication.number));

@@ -17,7 +17,7 @@ export type SubmissionRow = typeof submission.$inferSelect;
 type EntryRow = typeof submissionEntry.$inferInsert;
 
 /** States in which something is still to come. */
-export const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
+const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
 
 export type SendResult =
   | { ok: true; submission: number; count: number; held: boolean }
@@ -100,11 +100,20 @@ async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {
 }
 
 /** Puts what a submission takes along on its way, in the ledger. */
-async function setOff(tx: Transaction, code: string, id: number, entries: readonly Pick<EntryRow, 'sku' | 'digest' | 'due'>[]) {
+async function setOff(
+  tx: Transaction,
+  code: string,
+  id: number,
+  entries: readonly Pick<EntryRow, 'sku' | 'digest' | 'due'>[],
+) {
   const moving = entries.filter(({ due }) => !still.has(due ?? 'new'));
   for (let at = 0; at < moving.length; at += rowsAtOnce) {
     const chunk = moving.slice(at, at + rowsAtOnce);
-    const known = await lockedLedger(tx, code, chunk.map(({ sku }) => sku));
+    const known = await lockedLedger(
+      tx,
+      code,
+      chunk.map(({ sku }) => sku),
+    );
     await writeLedger(
       tx,
       code,
@@ -180,7 +189,8 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
     const count = entries.filter((one) => !still.has(one.due ?? 'new')).length;
     return { ok: true, submission: id, count, held: alarms.length > 0 };
   });
-  if (result.ok) await record(person, `${result.held ? 'made ready' : 'sent'} ${result.count} listings`, code);
+  if (result.ok)
+    await record(person, `${result.held ? 'made ready' : 'sent'} ${result.count} listings`, code);
   return result;
 }
 
@@ -224,7 +234,10 @@ export async function dropSubmission(id: number): Promise<void> {
     const row = await locked(tx, id);
     if (row.state !== 'held') throw new InputError('notHeld');
     await tx.delete(submissionEntry).where(eq(submissionEntry.submissionId, id));
-    await tx.update(submission).set({ state: 'stopped', answeredAt: new Date() }).where(eq(submission.id, id));
+    await tx
+      .update(submission)
+      .set({ state: 'stopped', answeredAt: new Date() })
+      .where(eq(submission.id, id));
     return row;
   });
   await record(person, 'dropped a submission that was held back', found.feed);

@@ -20,7 +20,12 @@ interface Ask {
 }
 
 type Exchanged =
-  | { readonly said: 'ok'; readonly status: number; readonly body: unknown; readonly wait: number | undefined }
+  | {
+      readonly said: 'ok';
+      readonly status: number;
+      readonly body: unknown;
+      readonly wait: number | undefined;
+    }
   | Exclude<Handed, { handed: 'taken' }>
   | { readonly said: 'gone'; readonly words: string };
 
@@ -52,7 +57,10 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
     const text = (await answer.bytes()).toString('utf8');
     const asked = answer.header('retry-after');
     const wait = asked === undefined ? undefined : retryAfter(asked);
-    const words = `The channel answered ${answer.status}${text === '' ? '' : `: ${wordsIn(text)}`}`.slice(0, mostWords);
+    const words = `The channel answered ${answer.status}${text === '' ? '' : `: ${wordsIn(text)}`}`.slice(
+      0,
+      mostWords,
+    );
     if (answer.ok) {
       try {
         return { said: 'ok', status: answer.status, body: text === '' ? null : JSON.parse(text), wait };
@@ -74,7 +82,10 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
     // Nothing listens there, so nothing arrived.
     return /ECONNREFUSED|ENOTFOUND|EHOSTUNREACH/.test(words) && !begun
       ? { handed: 'later', wait: undefined, words: 'The channel cannot be reached.' }
-      : { handed: 'unknown', words: `The connection broke before an answer came: ${words}`.slice(0, mostWords) };
+      : {
+          handed: 'unknown',
+          words: `The connection broke before an answer came: ${words}`.slice(0, mostWords),
+        };
   }
 }
 
@@ -87,7 +98,10 @@ function wordsIn(text: string): string {
   } catch {
     // No JSON: the text itself.
   }
-  return text.replace(/<[^>]*>/g, ' ').replace(/\s+/g, ' ').trim();
+  return text
+    .replace(/<[^>]*>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
 }
 
 const bytesOf = async (hash: string): Promise<Buffer> => {
@@ -96,7 +110,7 @@ const bytesOf = async (hash: string): Promise<Buffer> => {
   return Buffer.concat(chunks);
 };
 
-export const shapeOf = (sheet: Sheet) => sheet.delivery.report ?? reportSchema.parse({});
+const shapeOf = (sheet: Sheet) => sheet.delivery.report ?? reportSchema.parse({});
 
 /** What stands in the answer to something that was sent: a receipt, and the report where the channel answers at once. */
 function takenOf(body: unknown, sheet: Sheet): Handed {
@@ -160,7 +174,9 @@ export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): 
     const path = sheet.delivery.path.split('?')[0];
     const done = await exchange(addressAt(to, `${path}/{key}?country={country}`, { key }), to, {
       method: 'DELETE',
-      headers: { 'idempotency-key': `${batch.key.slice(0, -4)}${keys.indexOf(key).toString(16).padStart(4, '0')}` },
+      headers: {
+        'idempotency-key': `${batch.key.slice(0, -4)}${keys.indexOf(key).toString(16).padStart(4, '0')}`,
+      },
     });
     if ('handed' in done) return done;
   }

@@ -7,7 +7,7 @@ import { sent } from './sent';
 import type { Way } from './way';
 
 /** Every way out, by the code a sheet names; by hand is none. A new one is an entry here. */
-export const ways: Readonly<Record<Exclude<Manner, 'byHand'>, Way>> = { fetched, sent, calls, paced };
+const ways: Readonly<Record<Exclude<Manner, 'byHand'>, Way>> = { fetched, sent, calls, paced };
 
 /** The way out of a sheet; undefined where files are uploaded by hand. */
 export const wayOf = ({ delivery: { manner } }: Sheet): Way | undefined =>

@@ -3,8 +3,8 @@ import { Button } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
 import Link from 'next/link';
 import { useState } from 'react';
-import { freeName } from '@/core/channels/drafting';
 import { deliverySettings, reportSchema, reportSettings } from '@/core/channels/delivery';
+import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
 import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
@@ -252,7 +252,9 @@ function Terms({ state }: { state: SheetState }) {
           <SavedWords
             name="At most, in s"
             shown="beside"
-            value={sheet.delivery.rate ? `${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds}` : ''}
+            value={
+              sheet.delivery.rate ? `${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds}` : ''
+            }
             placeholder="10 in 60"
             width={90}
             mono

@@ -132,8 +132,8 @@ function ByHand({ id, doing }: { id: number; doing: Doing }) {
   return (
     <div className="said">
       <span>
-        Upload the file at the channel. What it answers, bring in here: JSON, or a table with the columns “key”
-        and “result”.
+        Upload the file at the channel. What it answers, bring in here: JSON, or a table with the columns
+        “key” and “result”.
       </span>
       <span className="row" style={{ marginLeft: 'auto' }}>
         <FileButton onChange={bring} accept=".csv,.tsv,.txt,.json">

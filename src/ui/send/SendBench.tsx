@@ -57,7 +57,10 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
       if (!result.held) go({ submission: String(result.submission), view: undefined });
       return { ok: true as const };
     }
-    return { ok: false as const, words: result.reason === 'refused' ? result.words : refusals[result.reason] };
+    return {
+      ok: false as const,
+      words: result.reason === 'refused' ? result.words : refusals[result.reason],
+    };
   };
   const view = stage.current ? 'answers' : query.get('view') === 'file' ? 'file' : 'changes';
   const base = path.replace(/\/send$/, '');
@@ -213,16 +216,27 @@ function Changes({ stage }: { stage: SendStage }) {
             <tr>
               <th scope="col">Listing</th>
               {stage.tab === 'all' && <th scope="col">Field</th>}
-              <th scope="col" className={priced ? 'amount' : ''}>{values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}</th>
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}
+              </th>
               <th scope="col" className={priced ? 'amount' : ''}>
                 {values ? 'Will have' : stage.tab === 'withdraw' ? 'Why' : stage.tab === 'new' ? 'Price' : ''}
               </th>
-              {priced && <th scope="col" className="amount">Change</th>}
+              {priced && (
+                <th scope="col" className="amount">
+                  Change
+                </th>
+              )}
             </tr>
           </thead>
           <tbody>
             {stage.lines.map((line) => (
-              <Line key={line.sku + (line.field ?? '')} line={line} field={stage.tab === 'all'} priced={priced} />
+              <Line
+                key={line.sku + (line.field ?? '')}
+                line={line}
+                field={stage.tab === 'all'}
+                priced={priced}
+              />
             ))}
           </tbody>
         </table>

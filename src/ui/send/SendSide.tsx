@@ -105,9 +105,7 @@ function Card({ one, current, doing }: { one: SubmissionCard; current: boolean; 
         {(one.state === 'queued' || one.state === 'sending') && (
           <TextButton onClick={() => doing.run(pause(one.id))}>Pause</TextButton>
         )}
-        {one.state === 'paused' && (
-          <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>
-        )}
+        {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>}
         {['queued', 'sending', 'paused'].includes(one.state) && (
           <TextButton onClick={() => doing.run(stop(one.id))}>Stop</TextButton>
         )}

@@ -27,7 +27,9 @@ export function Destination({
     <section aria-label="Where it goes" aria-busy={doing.busy}>
       <h2>Where it goes</h2>
       {manner === 'byHand' ? (
-        <p className="muted">Nothing takes this channel’s files by itself: they are uploaded there by hand.</p>
+        <p className="muted">
+          Nothing takes this channel’s files by itself: they are uploaded there by hand.
+        </p>
       ) : (
         <>
           <div className="row">
@@ -77,8 +79,8 @@ export function Destination({
           onChange={(ofBlocked) => change({ set: 'ofBlocked', ofBlocked })}
         />
       </div>
+      <span className="muted">A submission is held back to be looked at beyond</span>
       <div className="row" style={{ flexWrap: 'wrap' }}>
-        <span className="muted">Held back to be looked at beyond</span>
         <Settings
           of="Held back"
           settings={limits}

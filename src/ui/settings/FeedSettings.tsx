@@ -17,7 +17,15 @@ import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
-export function FeedSettings({ stage, feed, children }: { stage: SettingsStage; feed: string; children?: ReactNode }) {
+export function FeedSettings({
+  stage,
+  feed,
+  children,
+}: {
+  stage: SettingsStage;
+  feed: string;
+  children?: ReactNode;
+}) {
   return (
     <div className="feed-settings">
       <Scope stage={stage} />
