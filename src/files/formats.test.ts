@@ -17,6 +17,7 @@ const head = {
   title: 'Trial: a/b [c]',
   author: 'Quillmoss & sons',
   updated: '2026-11-25T12:00:00.000Z',
+  self: 'https://shop.example/föds?a=1&b=2',
 };
 const sheetWith = (delivery: object): Sheet =>
   trialSheet(
@@ -174,6 +175,17 @@ test.each<[string, object, string, string]>([
     }),
     { numRuns: 15 },
   );
+});
+
+// Source: RFC 4287, 4.2.7.2 and 4.2.1: a feed says where it is fetched from, once; IRIs may hold letters of any language.
+test.each(['atom', 'rss'])('%s says where it is fetched from', async (format) => {
+  const path = saved('self.xml', await fileOf({ format, namespace: 'urn:trial' }, []));
+  const { stdout } = spawnSync(
+    'xmllint',
+    ['--xpath', "//*[local-name()='link' and @rel='self']/@href", path],
+    { encoding: 'utf8' },
+  );
+  expect(stdout.trim()).toBe('href="https://shop.example/föds?a=1&amp;b=2"');
 });
 
 test('a decimal sign counts in every number of a field that holds numbers, and in no text', async () => {

@@ -170,7 +170,7 @@ export async function readBack(sheet: Sheet, path: string, rows: Iterable<FeedRo
         if (!same(values, found.get(name) ?? [])) throw differs(`“${name}” is not what was meant`);
     }
   } catch (error) {
-    if (error instanceof InputError) throw error;
+    if (error instanceof InputError && error.code === 'fileDiffers') throw error;
     throw differs(error instanceof Error ? error.message : String(error));
   }
   if (!rest.next().done) throw differs('a listing is missing from it');

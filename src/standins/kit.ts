@@ -178,6 +178,11 @@ export abstract class Service {
     return next;
   }
 
+  /** Looks again at what it fetches by itself, where it does. */
+  async lookAgain(): Promise<void> {
+    // Most are sent to.
+  }
+
   /** Answers a question below the service's path. */
   abstract answer(call: Call): Answer | Promise<Answer>;
 

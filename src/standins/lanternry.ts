@@ -169,6 +169,13 @@ export class Lanternry extends Service {
     return { answers, refused };
   }
 
+  /** Fetches every feed again by itself, whatever its merchant says; a file that is away leaves everything as it is. */
+  override async lookAgain(): Promise<void> {
+    for (const [country, { address }] of Object.entries(this.kept.feeds))
+      await this.fetch(address, country).catch(() => undefined);
+    this.save();
+  }
+
   answer(call: Call): Answer | Promise<Answer> {
     if (call.method === 'POST' && call.path === '/fetches') {
       const { address, country } = JSON.parse(call.body.toString('utf8'));

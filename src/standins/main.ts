@@ -165,6 +165,11 @@ const server = createServer((request, response) => {
   });
 });
 
+/** Those that fetch do it once an hour by their clock, told or not. */
+setInterval(() => {
+  for (const service of services) void service.lookAgain();
+}, world.minute * 60).unref();
+
 server.listen(port, '127.0.0.1', () => process.send?.('ready'));
 server.on('error', (error) => {
   process.stderr.write(`The stand-in channels cannot listen on port ${port}: ${error.message}\n`);

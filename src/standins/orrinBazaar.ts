@@ -59,6 +59,8 @@ export class OrrinBazaar extends Service {
   answer(call: Call): Answer | Promise<Answer> {
     if (call.method === 'POST' && call.path === '/files')
       return this.once(call, () => this.take(readTable(call.body.toString('utf8'), '\t')));
+    if (call.method === 'POST' && call.path === '/offers')
+      return this.once(call, () => this.takeOffers(readTable(call.body.toString('utf8'), '\t')));
     const report = /^\/files\/([\w-]+)\/report$/.exec(call.path)?.[1];
     if (call.method === 'GET' && report)
       return this.report(report, {
@@ -78,6 +80,27 @@ export class OrrinBazaar extends Service {
       return { status: 200, body: { documents: Object.keys(this.kept.merchant) } };
     }
     return { status: 404, body: { error: 'nothing here' } };
+  }
+
+  /** Prices and stock alone, of offers that are there. */
+  private takeOffers(rows: readonly Row[]) {
+    let refused = 0;
+    const answers = rows.map((row) => {
+      const offer = one(row, 'offer_code');
+      const held = this.kept.listings[offer];
+      const wrong = !held
+        ? { id: 'OB-404', column: 'offer_code', message: 'offer_code: not known' }
+        : /^\d+(\.\d+)? [A-Z]{3}$/.test(one(row, 'offer_price'))
+          ? undefined
+          : { id: 'OB-210', column: 'offer_price', message: 'offer_price: amount' };
+      if (!held || wrong) {
+        refused++;
+        return { offer, outcome: 'error', messages: [wrong] };
+      }
+      this.kept.listings[offer] = { number: held.number, row: { ...held.row, ...row } };
+      return { offer, outcome: 'ok', entry: held.number, messages: [] };
+    });
+    return { answers, refused };
   }
 
   private take(rows: readonly Row[]) {

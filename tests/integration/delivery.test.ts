@@ -96,6 +96,25 @@ test('what was refused is sent again once it is mended, with the rest of the fil
   expect([now.counts.refused, after.counts.refused]).toEqual([1, 0]);
 });
 
+test('one listing sent by itself takes no other along, in a file that holds all too', async () => {
+  await send(feed);
+  const [one, other, going] = ['QM-POT-RDG-CHA-14', 'QM-POT-RDG-CHA-18', 'QM-POT-RDG-CHA-10'];
+  await editCells([
+    { sku: one, attribute: 'price', text: '25.10' },
+    { sku: other, attribute: 'price', text: '33.30' },
+  ]);
+  await archiveItems([going], true);
+  const id = await send(feed, { only: [one] });
+  const { lanternry } = await channels.state();
+  const price = (sku: string) => lanternry?.listings[`DE ${sku}`]?.row.price?.[0];
+  expect(price(one)).toBe('25.10 EUR');
+  // The others are there as they were; what is due of them is still due.
+  expect(price(other)).not.toBe('33.30 EUR');
+  expect(price(going)).toBeDefined();
+  expect((await due(feed)).counts).toMatchObject({ changed: 1, withdraw: 1 });
+  expect(await findSubmission(id)).toMatchObject({ state: 'answered', refused: 2 });
+});
+
 test('the file is what was written down, not what the catalog says now', async () => {
   const result = await sendFeed(feed);
   if (!result.ok) throw new Error(result.reason);
@@ -417,4 +436,43 @@ test('a feed’s file can be looked at before it leaves: its rows with their ite
   // Only the time at which each was made differs.
   const timeless = (all: string) => all.replace(/<updated>[^<]*<\/updated>/g, '');
   expect(timeless(text)).toContain(timeless(entries(view.begins)));
+});
+
+describe('prices and stock by themselves', () => {
+  test('only they leave where nothing else has changed, and the rest stays as the channel has it', async () => {
+    await addDemoFeeds('demo');
+    const { revision } = await destinationView({ code: orrin, channel: 'orrin-bazaar' });
+    await editDestination(orrin, revision, { set: 'limit', limit: 'price', value: 95 });
+    // The simulated channel was told to forget, so it does not know these offers: they are sent again, all of them.
+    const first = await send(orrin);
+    const unknown = (await entriesOf(first)).filter(({ quick, answer }) => quick && answer === 'refused');
+    expect(unknown.length).toBeGreaterThan(10);
+    expect((await due(orrin)).counts.again).toBe(unknown.length);
+    await send(orrin);
+    expect((await due(orrin)).counts.again).toBe(0);
+    const sku = 'QM-POT-RDG-CHA-14';
+    await editCells([{ sku, attribute: 'price', text: '26.40' }]);
+    const id = await send(orrin);
+    const [entry] = (await entriesOf(id)).filter((one) => one.sku === sku);
+    expect(entry).toMatchObject({ quick: true, answer: 'accepted' });
+    const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
+    expect(readFileSync(pathOfKept(file?.file ?? ''), 'utf8').split('\r\n')).toEqual([
+      'offer_code\toffer_price\tstock_state\tquantity',
+      `${sku}\t26.40 EUR\tin_stock\t65`,
+      '',
+    ]);
+    const held = (await channels.state())['orrin-bazaar']?.listings[sku]?.row;
+    expect([held?.offer_price, held?.entry_name?.[0]]).toEqual([
+      ['26.40 EUR'],
+      expect.stringContaining('Ridge pot'),
+    ]);
+  });
+
+  test('a name that changes too sends all of it', async () => {
+    await addDemoFeeds('demo');
+    const sku = 'QM-POT-RDG-CHA-14';
+    await editCells([{ sku, attribute: 'name', text: 'Ridge pot, now taller' }]);
+    const id = await send(orrin, { only: [sku] });
+    expect((await entriesOf(id)).map(({ quick }) => quick)).toEqual([false]);
+  });
 });

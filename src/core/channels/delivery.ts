@@ -191,6 +191,13 @@ export const deliverySchema = z.strictObject({
     elementName.optional().meta({ description: 'the column that says "lead" or "member"' }),
     'Column of leads',
   ),
+  quick: z
+    .strictObject({ path: serverPath, fields: z.array(z.string()).min(1) })
+    .optional()
+    .meta({
+      description:
+        'where listings go of which only these fields have changed, such as price and stock: by themselves, with the key',
+    }),
   report: reportSchema.optional().meta({ description: 'how the answer is asked for and read' }),
 });
 export type Delivery = z.infer<typeof deliverySchema>;

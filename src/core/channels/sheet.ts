@@ -248,6 +248,13 @@ export const sheetSchema = z
         }
       }
     });
+    for (const code of sheet.delivery.quick?.fields ?? [])
+      if (!codes.has(code))
+        context.addIssue({
+          code: 'custom',
+          path: ['delivery', 'quick', 'fields'],
+          message: `names field "${code}", which is not defined`,
+        });
     if (!sheet.fields.some((field) => field.role === 'id'))
       context.addIssue({ code: 'custom', path: ['fields'], message: 'one field must have the role "id"' });
     sheet.fields.forEach((field, i) => {

@@ -12,7 +12,7 @@ function* writeAtom(sheet: Sheet, head: FeedHead, listings: Iterable<FeedRow>): 
   const [idAt, titleAt, linkAt] = [at('id'), at('title'), at('link')];
   const elements = elementsOf(sheet, 'c:', '    ');
   yield `${declaration}<feed xmlns="http://www.w3.org/2005/Atom" xmlns:c="${escapeXml(namespaceOf(sheet))}">\n`;
-  yield `  <id>${escapeXml(head.id)}</id>\n  <title>${escapeXml(head.title)}</title>\n  <updated>${head.updated}</updated>\n  <author><name>${escapeXml(head.author)}</name></author>\n`;
+  yield `  <id>${escapeXml(head.id)}</id>\n  <title>${escapeXml(head.title)}</title>\n  <updated>${head.updated}</updated>\n${head.self ? `  <link rel="self" href="${escapeXml(head.self)}"/>\n` : ''}  <author><name>${escapeXml(head.author)}</name></author>\n`;
   for (const row of listings) {
     const { values } = row;
     const id = xmlText(asText(values[idAt]));

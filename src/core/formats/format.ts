@@ -7,6 +7,8 @@ export interface FeedHead {
   readonly id: string;
   readonly title: string;
   readonly author: string;
+  /** Where the file itself is fetched from, where it is (RFC 4287, 4.2.7.2, relation “self”). */
+  readonly self?: string | undefined;
   /** RFC 3339 date and time. */
   readonly updated: string;
 }

@@ -11,7 +11,7 @@ export const rss: TextFormat = {
     const at = positionOf(sheet);
     const [idAt, titleAt, linkAt] = [at('id'), at('title'), at('link')];
     const elements = elementsOf(sheet, 'c:', '      ');
-    yield `${declaration}<rss version="2.0" xmlns:c="${escapeXml(namespaceOf(sheet))}">\n  <channel>\n    <title>${escapeXml(head.title)}</title>\n    <link>${escapeXml(head.id)}</link>\n    <description>${escapeXml(`Listings of ${head.author}`)}</description>\n    <lastBuildDate>${new Date(head.updated).toUTCString()}</lastBuildDate>\n`;
+    yield `${declaration}<rss version="2.0" xmlns:c="${escapeXml(namespaceOf(sheet))}">\n  <channel>\n    <title>${escapeXml(head.title)}</title>\n    <link>${escapeXml(head.id)}</link>\n    <description>${escapeXml(`Listings of ${head.author}`)}</description>\n    <lastBuildDate>${new Date(head.updated).toUTCString()}</lastBuildDate>\n${head.self ? `    <atom:link xmlns:atom="http://www.w3.org/2005/Atom" rel="self" type="application/rss+xml" href="${escapeXml(head.self)}"/>\n` : ''}`;
     for (const row of rows) {
       const id = xmlText(asText(row.values[idAt]));
       const link = asText(row.values[linkAt]);

@@ -458,6 +458,8 @@ export const batch = mysqlTable(
     position: int('position').notNull(),
     state: varchar('state', { length: 12 }).notNull().$type<BatchState>(),
     count: int('count').notNull(),
+    /** Whether it holds only the fields that may be sent by themselves. */
+    quick: boolean('quick').notNull().default(false),
     /** What is sent, by its content: equal files are one. SHA-256, in hexadecimal digits. */
     file: char('file', { length: 64 }).notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
@@ -492,6 +494,8 @@ export const submissionEntry = mysqlTable(
     ref: code('ref').notNull().default(''),
     due: varchar('due', { length: 12 }).notNull().default('new').$type<Due>(),
     relation: varchar('relation', { length: 8 }).$type<'lead' | 'member'>(),
+    /** Whether only the fields that may be sent by themselves have changed. */
+    quick: boolean('quick').notNull().default(false),
     /** Null where it is taken back. */
     digest: char('digest', { length: 32 }),
     values: json<Values>('sent_values').notNull(),

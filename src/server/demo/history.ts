@@ -1,12 +1,15 @@
 import { randomUUID } from 'node:crypto';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { Values } from '../../core/catalog/item';
-import { asText } from '../../core/catalog/value';
+import { asList, asText } from '../../core/catalog/value';
 import { extraOf } from '../../core/formats/format';
 import { after, emptyEntry, type Problem } from '../../core/ledger/ledger';
 import { feedPieces } from '../../files/formats';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { batch, submission, submissionEntry } from '../db/schema';
+import { settings } from '../settings';
 import { keepFile } from '../storage';
 import { dueOn, valuesByField } from '../submissions/due';
 import { writeLedger } from '../submissions/ledger';
@@ -15,6 +18,10 @@ import { fileHead } from '../submissions/making';
 /** What a channel of the demo was sent on an earlier day, and how it differs from what the shop says today. */
 interface Earlier {
   readonly feed: string;
+  /** What the channel's own numbers begin with. */
+  readonly numbers: string;
+  /** What stands before a key in the simulated channel's own books. */
+  readonly books?: string;
   readonly hoursAgo: number;
   /** Listings that were not there yet, by how their SKU begins. */
   readonly without?: string;
@@ -29,6 +36,7 @@ interface Earlier {
 const earlier: readonly Earlier[] = [
   {
     feed: 'orrin-bazaar-de',
+    numbers: 'OB',
     hoursAgo: 31,
     without: 'QM-TRY',
     prices: {
@@ -53,14 +61,15 @@ const earlier: readonly Earlier[] = [
   },
   {
     feed: 'plazuela-norte-es',
+    numbers: 'PN',
     hoursAgo: 55,
     prices: { 'QM-CAN': 0.9 },
     refused: {
       'SP-BOK': { code: 'PN06', field: 'descripcion', text: 'The description is too short' },
     },
   },
-  { feed: 'flickerstall-de-en', hoursAgo: 27, without: 'QM-STD' },
-  { feed: 'lanternry-gb', hoursAgo: 8 },
+  { feed: 'flickerstall-de-en', numbers: 'FS', hoursAgo: 27, without: 'QM-STD' },
+  { feed: 'lanternry-gb', numbers: 'L', books: 'GB ', hoursAgo: 8 },
 ];
 
 const begins = (sku: string, words: Readonly<Record<string, unknown>> | undefined): string | undefined =>
@@ -71,6 +80,14 @@ function priced(values: Values, field: string, factor: number): Values {
   const [amount = '', currency = ''] = asText(values[field]).split(' ');
   const then = (Number(amount) * factor).toFixed(2);
   return { ...values, [field]: `${then}${currency ? ` ${currency}` : ''}` };
+}
+
+/** What a simulated channel holds when it is first started: what it was sent before. */
+async function fillBooks(channel: string, listings: object): Promise<void> {
+  const folder = join(settings.dataFolder, 'standins');
+  await mkdir(folder, { recursive: true });
+  const kept = { listings, nextNumber: Object.keys(listings).length + 1 };
+  await writeFile(join(folder, `${channel}.json`), JSON.stringify(kept));
 }
 
 /** Writes down what the demo's channels were sent before, so that there is something to compare with from the start. */
@@ -121,6 +138,26 @@ export async function writeHistory(now: Date): Promise<void> {
       ),
     );
     const refused = listings.filter(({ refusal }) => refusal !== undefined).length;
+    const numberOf = new Map(
+      listings
+        .filter(({ refusal }) => !refusal)
+        .map(({ sku }, at) => [sku, `${one.numbers}-${String(at + 1).padStart(6, '0')}`]),
+    );
+    await fillBooks(
+      plans.head.channel,
+      Object.fromEntries(
+        listings.flatMap(({ sku, values, relation }) => {
+          const number = numberOf.get(sku);
+          const row = Object.fromEntries(
+            Object.entries({ ...values, ...(relation ? { relation } : {}) }).map(([name, value]) => [
+              name,
+              asList(value),
+            ]),
+          );
+          return number ? [[`${one.books ?? ''}${asText(values[id]) || sku}`, { number, row }]] : [];
+        }),
+      ),
+    );
     await db.transaction(async (tx) => {
       const [made] = await tx
         .insert(submission)
@@ -175,7 +212,7 @@ export async function writeHistory(now: Date): Promise<void> {
             sent,
             refusal
               ? { event: 'refused', submission: submissionId, problems: [refusal] }
-              : { event: 'accepted', submission: submissionId },
+              : { event: 'accepted', submission: submissionId, number: numberOf.get(sku) },
           );
           return [sku, entry, values];
         }),

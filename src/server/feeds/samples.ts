@@ -5,6 +5,8 @@ import { asText } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Severity } from '../../core/checks/issue';
 import { issueKey } from '../../core/checks/issue';
+import { emptyEntry } from '../../core/ledger/ledger';
+import { standing } from '../../core/ledger/words';
 import type { ListingState } from '../../core/listing/evaluate';
 import { explain } from '../../core/listing/explain';
 import { type Piece, wordDifference } from '../../core/text/difference';
@@ -12,6 +14,7 @@ import { pictureFile } from '../catalog/pictures';
 import type { Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { item, sample } from '../db/schema';
+import { ledgerEntry } from '../submissions/ledger';
 import { type FeedWork, roleField } from './work';
 
 export interface ThreadKnot {
@@ -48,6 +51,12 @@ export interface SampleView {
     field: string;
     mark: '' | 'clears with this draft' | 'appears';
   }[];
+  /** How it stands with the channel, with the channel's own number and what it said of it. */
+  readonly standing: {
+    words: string;
+    number: string | undefined;
+    problems: readonly { words: string; field: string | undefined; refused: boolean }[];
+  };
   readonly thread: readonly ThreadKnot[];
 }
 
@@ -122,6 +131,7 @@ export async function sampleView(
       : text;
   };
   const [beforeText, afterText] = [written(before.values[fieldAt]), written(after.values[fieldAt])];
+  const entry = await ledgerEntry(plans.head.code, sku);
   const keysBefore = new Set(before.issues.map(issueKey));
   const keysAfter = new Set(after.issues.map(issueKey));
   const [stored] = await db.select({ origins: item.origins }).from(item).where(eq(item.sku, sku));
@@ -171,6 +181,15 @@ export async function sampleView(
           mark: 'clears with this draft' as const,
         })),
     ].sort((a, b) => severityOrder[a.severity] - severityOrder[b.severity]),
+    standing: {
+      words: standing(entry ?? emptyEntry),
+      number: entry?.number,
+      problems: (entry?.problems ?? []).map((problem) => ({
+        words: problem.field ? `${work.labelOf(problem.field)}: ${problem.text}` : problem.text,
+        field: problem.field ?? undefined,
+        refused: entry?.refused !== undefined,
+      })),
+    },
     thread: threadOf(work, row, field.code, origins, asText(after.values[fieldAt])),
   };
 }

@@ -252,6 +252,7 @@ async function howOf(work: FeedWork, count: number, destination: DestinationView
       : []),
     ...(waits ? [{ label: 'Answer', words: `usually within ${lasts(waits)}` }] : []),
     { label: 'Goes to', words: destination.address || (way ? 'the simulated channel' : 'nowhere by itself') },
+    ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
     ...(delivery.families === 'leads'
       ? [{ label: 'Families', words: 'a lead, and its members below it' }]
       : []),

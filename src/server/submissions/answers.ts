@@ -135,7 +135,10 @@ export async function applyAnswers(
       return [{ entry, answer: said, problems, event: { event: 'accepted', problems, ...ours } }];
     }
     if (result === 'refused')
-      return [{ entry, answer: 'refused', problems, event: { event: 'refused', problems, ...ours } }];
+      // Refused are some of its fields, not the listing: the next time all of it is sent.
+      return entry.quick
+        ? [{ entry, answer: 'refused', problems, event: { event: 'lost', ...ours } }]
+        : [{ entry, answer: 'refused', problems, event: { event: 'refused', problems, ...ours } }];
     return entry.answer === 'inReview'
       ? []
       : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];

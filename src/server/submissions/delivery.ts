@@ -142,6 +142,7 @@ async function sendBatch(
             bytes: row.bytes,
             count: row.count,
             submission: found.id,
+            quick: row.quick,
             removals: takesBack(sheet, await entriesIn(found.id, row.position)),
           },
           sheet,

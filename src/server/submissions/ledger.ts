@@ -39,6 +39,15 @@ export async function ledgerOf(feed: string): Promise<Map<string, LedgerEntry>> 
   return new Map(rows.map((row) => [row.sku, entryOf(row)]));
 }
 
+/** What a feed's channel has of one listing; undefined where it never had it. */
+export async function ledgerEntry(feed: string, sku: string): Promise<LedgerEntry | undefined> {
+  const [row] = await db
+    .select(withoutValues)
+    .from(ledger)
+    .where(and(eq(ledger.feed, feed), eq(ledger.sku, sku)));
+  return row && entryOf(row);
+}
+
 /** The values that a feed's channel last accepted of some listings. */
 export async function acceptedValues(feed: string, skus: readonly string[]): Promise<Map<string, Values>> {
   const found = new Map<string, Values>();

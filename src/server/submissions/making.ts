@@ -9,19 +9,21 @@ import { batch, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
 import { keepFile, pathOfKept } from '../storage';
 import { merchantName } from '../workspace';
+import { destinationView } from './destinations';
 import type { SubmissionRow } from './submissions';
 
 type EntryRow = typeof submissionEntry.$inferSelect;
 
 /** What a feed's file says of itself. */
 export const fileHead = async (
-  head: { readonly code: string; readonly country: string },
+  head: { readonly code: string; readonly channel: string; readonly country: string },
   sheet: Sheet,
   made: Date,
 ): Promise<FeedHead> => ({
   id: `urn:lively-cart:feed:${head.code}`,
   title: `${sheet.name} ${head.country}`,
   author: await merchantName(),
+  ...(sheet.delivery.manner === 'fetched' ? { self: (await destinationView(head)).fetchAt } : {}),
   updated: made.toISOString(),
 });
 
@@ -38,6 +40,16 @@ export const entriesIn = (id: number, position: number) =>
 /** Whether a batch is made of calls that take listings back, and no file. */
 export const takesBack = (sheet: Sheet, entries: readonly EntryRow[]): boolean =>
   sheet.delivery.removal === 'call' && entries.every(({ digest }) => digest === null);
+
+/** A sheet of the fields that may be sent by themselves, with the key; what a row is for need not be said. */
+function quickSheet(sheet: Sheet): Sheet {
+  const alone = new Set(sheet.delivery.quick?.fields);
+  return {
+    ...sheet,
+    fields: sheet.fields.filter(({ role, code }) => role === 'id' || alone.has(code)),
+    delivery: { ...sheet.delivery, removal: 'absence', families: 'singles' },
+  };
+}
 
 /** Entries as rows of a file; what is taken back stands there only where a row says so. */
 function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
@@ -68,7 +80,7 @@ function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
  */
 export async function makeFiles(
   found: SubmissionRow,
-  head: { code: string; country: string },
+  head: { code: string; channel: string; country: string },
   sheet: Sheet,
   work: Work,
 ) {
@@ -82,13 +94,15 @@ export async function makeFiles(
     if (there.has(position)) continue;
     const entries = await entriesIn(found.id, position);
     const byCalls = takesBack(sheet, entries);
-    const rows = byCalls ? [] : rowsOf(sheet, entries);
+    const quick = entries.length > 0 && entries.every((entry) => entry.quick);
+    const written = quick ? quickSheet(sheet) : sheet;
+    const rows = byCalls ? [] : rowsOf(written, entries);
     const kept = await keepFile(
       byCalls
         ? [Buffer.from(JSON.stringify(entries.map(({ ref }) => ref)))]
-        : feedPieces(sheet, await fileHead(head, sheet, found.createdAt), rows),
+        : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows),
     );
-    if (!byCalls) await readBack(sheet, pathOfKept(kept.hash), rows);
+    if (!byCalls) await readBack(written, pathOfKept(kept.hash), rows);
     await db.transaction(async (tx) => {
       await work.hold(tx);
       await tx
@@ -99,6 +113,7 @@ export async function makeFiles(
           position,
           state: 'checked',
           count: byCalls ? entries.length : rows.length,
+          quick,
           file: kept.hash,
           bytes: kept.bytes,
           key: randomUUID(),

@@ -3,7 +3,7 @@ import { asText } from '../../core/catalog/value';
 import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
-import { after, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { feed, sheetVersion, submission, submissionEntry } from '../db/schema';
@@ -46,23 +46,42 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
   const mine = new Set(due);
   return {
     whole,
-    taken: listings.filter(
-      (one) => mine.has(one) || one.due === 'unchanged' || one.due === 'refused' || one.due === 'left',
-    ),
+    taken: listings.flatMap((one): DueListing[] => {
+      if (mine.has(one) || one.due === 'unchanged' || one.due === 'refused' || one.due === 'left')
+        return [one];
+      // What is not meant to change now stays as the channel has it.
+      return one.kept?.held && one.values ? [{ ...one, due: 'left' }] : [];
+    }),
   };
 }
 
 /** The entries of a submission in the order in which they leave, cut into batches. */
-function entriesOf({ sheet }: FeedDue, taken: readonly DueListing[]): Omit<EntryRow, 'submissionId'>[] {
+function entriesOf(
+  { sheet }: FeedDue,
+  taken: readonly DueListing[],
+  whole: boolean,
+): Omit<EntryRow, 'submissionId'>[] {
   const { removal } = sheet.delivery;
   const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
   const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
-  const puts = taken.filter(({ due }) => due !== 'withdraw');
+  const mayBeQuick = new Set(whole ? [] : (sheet.delivery.quick?.fields ?? []));
+  /** Of what nothing else has changed than what may be sent by itself. */
+  const isQuick = ({ due, out, values }: DueListing): boolean =>
+    mayBeQuick.size > 0 &&
+    due === 'changed' &&
+    out !== undefined &&
+    values !== undefined &&
+    changesBetween(values, valuesByField(sheet, out.values)).every(({ field }) => mayBeQuick.has(field));
+  const quick = taken.filter(isQuick);
+  const quickOnes = new Set(quick);
+  const puts = taken.filter((one) => one.due !== 'withdraw' && !quickOnes.has(one));
   const removals = taken.filter(({ due }) => due === 'withdraw');
   const rows = removal === 'row' ? [...puts, ...removals] : puts;
   const batchOf = (at: number) => (Number.isFinite(most) ? Math.floor(at / most) : 0);
-  const after = rows.length === 0 ? 0 : batchOf(rows.length - 1) + 1;
+  const batches = (count: number) => (count === 0 ? 0 : batchOf(count - 1) + 1);
+  const afterRows = batches(rows.length);
+  const afterQuick = afterRows + batches(quick.length);
   const entry = (one: DueListing, position: number, batch: number): Omit<EntryRow, 'submissionId'> => {
     const values =
       one.due === 'withdraw' || one.due === 'left'
@@ -75,6 +94,7 @@ function entriesOf({ sheet }: FeedDue, taken: readonly DueListing[]): Omit<Entry
       ref: asText(one.out?.values[idAt]) || asText(values[idCode]) || one.sku,
       due: one.due,
       relation: one.out?.relation ?? null,
+      quick: quickOnes.has(one),
       digest: one.due === 'withdraw' ? null : (one.digest ?? one.kept?.held?.digest ?? ''),
       values,
       answer: 'waiting',
@@ -83,8 +103,9 @@ function entriesOf({ sheet }: FeedDue, taken: readonly DueListing[]): Omit<Entry
   };
   return [
     ...rows.map((one, at) => entry(one, at, batchOf(at))),
+    ...quick.map((one, at) => entry(one, rows.length + at, afterRows + batchOf(at))),
     ...(removal === 'row' ? [] : removals).map((one, at) =>
-      entry(one, rows.length + at, removal === 'absence' ? 0 : after + batchOf(at)),
+      entry(one, rows.length + quick.length + at, removal === 'absence' ? 0 : afterQuick + batchOf(at)),
     ),
   ];
 }
@@ -154,7 +175,7 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
       .where(and(eq(submission.feed, code), inArray(submission.state, [...underWay])));
     if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
       return { ok: false, reason: 'underWay' };
-    const entries = entriesOf(due, taken);
+    const entries = entriesOf(due, taken, whole);
     // What somebody else has sent in the meantime is on its way already.
     for (let at = 0; at < entries.length; at += rowsAtOnce) {
       const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);

@@ -139,7 +139,8 @@ const handedOf = (exchanged: Exchanged, sheet: Sheet): Handed => {
 
 /** Posts a batch's file to the path of the sheet. */
 export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
-  const { path, format } = sheet.delivery;
+  const { format, quick } = sheet.delivery;
+  const path = batch.quick && quick ? quick.path : sheet.delivery.path;
   const address = addressAt(to, path.includes('{country}') ? path : `${path}?country={country}`);
   return handedOf(
     await exchange(address, to, {

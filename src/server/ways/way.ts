@@ -21,6 +21,8 @@ export interface OutBatch {
   readonly bytes: number;
   readonly count: number;
   readonly submission: number;
+  /** Whether it holds only what may be sent by itself, such as prices and stock. */
+  readonly quick: boolean;
   /** Whether it holds keys that are taken back by calls, and nothing else. */
   readonly removals: boolean;
 }

@@ -44,7 +44,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
     else poll.stop();
     return poll.stop;
   }, [underWay]);
-  const post = async (what: 'due' | 'everything') => {
+  const post = async (what: 'due' | 'everything' | { only: string[] }) => {
     const result = await send(draft.feed, what);
     if (result.ok) {
       notifications.show({
@@ -168,7 +168,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
             </Empty>
           )
         ) : (
-          <Changes stage={stage} />
+          <Changes stage={stage} onSend={(sku) => doing.run(post({ only: [sku] }))} />
         )}
       </div>
       {!withTray && <SendSide stage={stage} doing={doing} />}
@@ -177,7 +177,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
 }
 
 /** What would change at the channel, a line each. */
-function Changes({ stage }: { stage: SendStage }) {
+function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): void }) {
   const { query, go, path } = useAddress();
   if (stage.tabs.length === 0)
     return (
@@ -195,6 +195,7 @@ function Changes({ stage }: { stage: SendStage }) {
       </Empty>
     );
   const values = !['new', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
+  const mayBeSent = stage.tab !== 'waiting';
   const priced = stage.lines.some(({ change }) => change !== undefined);
   return (
     <>
@@ -227,6 +228,7 @@ function Changes({ stage }: { stage: SendStage }) {
                   Change
                 </th>
               )}
+              {mayBeSent && <th scope="col" aria-label="Send alone" />}
             </tr>
           </thead>
           <tbody>
@@ -236,6 +238,7 @@ function Changes({ stage }: { stage: SendStage }) {
                 line={line}
                 field={stage.tab === 'all'}
                 priced={priced}
+                onSend={mayBeSent ? onSend : undefined}
               />
             ))}
           </tbody>
@@ -253,7 +256,17 @@ function Changes({ stage }: { stage: SendStage }) {
 /** From this change on a price is looked at twice. In per cent. */
 const striking = 30;
 
-function Line({ line, field, priced }: { line: ChangeLine; field: boolean; priced: boolean }) {
+function Line({
+  line,
+  field,
+  priced,
+  onSend,
+}: {
+  line: ChangeLine;
+  field: boolean;
+  priced: boolean;
+  onSend: ((sku: string) => void) | undefined;
+}) {
   const { withChange } = useAddress();
   const { change } = line;
   const big = change !== undefined && Math.abs(change) > striking;
@@ -283,6 +296,15 @@ function Line({ line, field, priced }: { line: ChangeLine; field: boolean; price
       {priced && (
         <td className={big ? 'amount tone-blocker' : 'amount'}>
           {change !== undefined && `${change > 0 ? '+' : ''}${change.toFixed(1)} %`}
+        </td>
+      )}
+      {onSend && (
+        <td className="alone">
+          {!line.lead && (
+            <TextButton small aria-label={`Send ${line.sku} alone`} onClick={() => onSend(line.sku)}>
+              Send alone
+            </TextButton>
+          )}
         </td>
       )}
     </tr>

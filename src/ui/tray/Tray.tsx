@@ -140,6 +140,24 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
           </Link>
         </div>
       ))}
+      {sample.standing.problems.map(({ words, field: about, refused }) => (
+        <div className="issue" key={words}>
+          <span className={refused ? 'severity tone-blocker' : 'severity tone-risk'}>
+            {refused ? 'refused there' : 'remarked there'}
+          </span>
+          {about ? (
+            <Link href={withChange({ field: about })} scroll={false}>
+              {words}
+            </Link>
+          ) : (
+            words
+          )}
+        </div>
+      ))}
+      <div className="small muted">
+        At the channel: {sample.standing.words}
+        {sample.standing.number && <span className="mono"> {sample.standing.number}</span>}
+      </div>
       <h2 className="part">How {field.label} came about</h2>
       <ol className="thread">
         {sample.thread.map((knot, i) => (
