@@ -275,6 +275,34 @@ test('JSON-LD says what is what', async () => {
   });
 });
 
+// Source: schema.org ProductGroup, isVariantOf and inProductGroupWithID; the types are held against schema-dts by the compiler.
+test('the lead of a family is a ProductGroup in JSON-LD, and its members are variants of it', async () => {
+  const sheet = trialSheet(
+    [
+      trialField('key', 'text', { role: 'id' }),
+      trialField('name', 'text', { role: 'title' }),
+      trialField('group', 'text', { role: 'group' }),
+      trialField('price', 'money', { role: 'price' }),
+    ],
+    { format: 'jsonLd', families: 'leads' },
+  );
+  const rows: FeedRow[] = [
+    { values: ['RIDGE', 'Ridge pot', 'RIDGE', undefined], relation: 'lead' },
+    { values: ['P-1', 'Ridge pot, moss', 'RIDGE', '9.00 EUR'], relation: 'member' },
+  ];
+  let text = '';
+  for await (const piece of feedPieces(sheet, head, rows)) text += Buffer.from(piece).toString();
+  const [group, member] = JSON.parse(text)['@graph'];
+  expect(group).toMatchObject({ '@type': 'ProductGroup', productGroupID: 'RIDGE', name: 'Ridge pot' });
+  expect(group.offers).toBeUndefined();
+  expect(member).toMatchObject({
+    '@type': 'Product',
+    isVariantOf: { '@type': 'ProductGroup', productGroupID: 'RIDGE' },
+    inProductGroupWithID: 'RIDGE',
+    offers: { price: '9.00' },
+  });
+});
+
 // Source: openpyxl, an independent reader of Office Open XML.
 test('a workbook reads in openpyxl as it was meant, and holds no formula', async () => {
   await fc.assert(

@@ -168,6 +168,23 @@ describe('held back', () => {
     expect(text.match(/\tdelete\t/g)).toHaveLength(3);
   });
 
+  test('the file that is looked at is the one that would leave: leads, what each row is for, what is taken back', async () => {
+    const work = await loadFeed(orrin);
+    if (!work) throw new Error('the feed is gone');
+    const view = await fileView(work);
+    const codes = view.columns.map(({ name }) => name);
+    expect(codes.slice(-2)).toEqual(['action', 'relation']);
+    expect(view.rows.map(({ cells }) => cells.at(-2))).toEqual(expect.arrayContaining(['update', 'delete']));
+    const { pieces } = await wholeFile(work);
+    let text = '';
+    for await (const piece of pieces) text += Buffer.from(piece).toString();
+    const lines = text.trim().split('\r\n').slice(1);
+    expect(lines.filter((line) => line.includes('\tdelete\t'))).toHaveLength(3);
+    // New trays come with the lead of their family.
+    expect(lines.filter((line) => line.endsWith('\tlead')).length).toBeGreaterThan(0);
+    expect(lines).toHaveLength(view.count);
+  });
+
   test('dropping it leaves everything as it was', async () => {
     const before = (await due(orrin)).counts;
     const result = await sendFeed(orrin);

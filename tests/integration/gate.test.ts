@@ -4,6 +4,7 @@ import { gateOf } from '@/actions/action';
 import * as catalog from '@/actions/catalog';
 import * as channels from '@/actions/channels';
 import * as feeds from '@/actions/feeds';
+import * as sending from '@/actions/sending';
 import * as setup from '@/actions/setup';
 import * as sources from '@/actions/sources';
 import { closeDatabase } from '../support/stack';
@@ -15,6 +16,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/channels/[code]/route.ts': 'GET look',
   'api/feeds/[feed]/file/route.ts': 'GET look',
   'api/feeds/[feed]/plan/route.ts': 'GET look',
+  'api/fetched/[feed]/[token]/route.ts': 'GET look',
   'api/find/route.ts': 'GET look',
   'api/health/route.ts': 'GET look',
   'api/items/export/route.ts': 'GET look',
@@ -24,7 +26,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/runs/[run]/rejected/route.ts': 'GET look',
   'api/runs/[run]/route.ts': 'GET look',
   'api/sources/route.ts': 'POST change',
-  'api/submissions/[id]/file/route.ts': 'GET look',
+  'api/submissions/[id]/files/[position]/route.ts': 'GET look',
   'pictures/[file]/route.ts': 'GET look',
 };
 const pages = [
@@ -69,7 +71,10 @@ const actions = {
   feeds: {
     change: 'saveEdit saveWordsOf undoEdit publish discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
-    send: 'send',
+  },
+  sending: {
+    change: 'changeDestination',
+    send: 'send release drop pause resume stop answerAll answerWithFile',
   },
   setup: { change: 'storeSetup fetchDictionaries' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
@@ -115,7 +120,7 @@ test('every page is in the table, and goes through the gate', () => {
 });
 
 test('every action is in the table, and goes through the gate with a parse of what it takes', () => {
-  const modules = { catalog, channels, feeds, setup, sources };
+  const modules = { catalog, channels, feeds, sending, setup, sources };
   expect(
     readdirSync('src/actions')
       .filter((name) => /^'use server'/.test(textOf(join('src/actions', name))))

@@ -146,6 +146,11 @@ export const deliverySchema = z.strictObject({
       .meta({ description: 'where files and calls go, below the address of the feed' }),
     'Sent to',
   ),
+  method: named(
+    z.enum(['post', 'put']).default('post').meta({ description: 'put: each file under a name of its own' }),
+    'By',
+    { options: { post: 'posting', put: 'putting under a name' } },
+  ),
   repeatable: named(
     z.enum(['yes', 'no']).default('yes').meta({
       description: 'whether what was sent with the same Idempotency-Key is taken once however often it comes',
@@ -224,7 +229,11 @@ export const deliverySettings = ({ format, manner, removal, families }: Delivery
     ...(settingsByFormat[format] ?? []),
     ...(manner === 'byHand'
       ? []
-      : ['patience', 'removal', ...(manner === 'fetched' ? [] : ['path', 'repeatable', 'partial'])]),
+      : [
+          'patience',
+          'removal',
+          ...(manner === 'fetched' ? [] : ['path', 'method', 'repeatable', 'partial']),
+        ]),
     ...(removal === 'row' ? ['action', 'put', 'remove'] : []),
   ]);
   return settingsOf(deliverySchema).filter(({ name }) => shown.has(name));

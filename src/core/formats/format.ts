@@ -18,6 +18,8 @@ export interface FeedRow {
   readonly values: readonly (Value | undefined)[];
   /** What stands in the columns that are no fields, in the order of {@link extraNames}; a listing that is sent by itself where left out. */
   readonly extra?: readonly string[] | undefined;
+  /** Its place in a family that is shown with a lead. */
+  readonly relation?: 'lead' | 'member' | undefined;
 }
 
 /** What a row is for. */

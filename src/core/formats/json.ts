@@ -1,4 +1,4 @@
-import type { ItemAvailability, Offer, Product, PropertyValue } from 'schema-dts';
+import type { ItemAvailability, Offer, Product, ProductGroup, PropertyValue } from 'schema-dts';
 import { asList, asText, type Value } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import type { Field, Sheet } from '../channels/sheet';
@@ -77,11 +77,11 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
 /**
  * JSON-LD by schema.org: a `Product` with its `Offer` a listing, by the roles of the sheet's fields; a member of a family
- * names it (`inProductGroupWithID`). What has no role is a `PropertyValue` by its name.
+ * names it (`inProductGroupWithID`), and where families have leads those are the `ProductGroup` they are variants of. What has no role is a `PropertyValue` by its name.
  */
 const productOf =
   (sheet: Sheet, name: (code: string) => string) =>
-  ({ values }: FeedRow): Product => {
+  ({ values, relation }: FeedRow): Product | ProductGroup => {
     const product: Mutable<Extract<Product, { '@type': 'Product' }>> = { '@type': 'Product' };
     const offer: Mutable<Extract<Offer, { '@type': 'Offer' }>> = { '@type': 'Offer' };
     const more: PropertyValue[] = [];
@@ -141,6 +141,16 @@ const productOf =
           });
       }
     }
+    // The lead of a family is the group itself; its members say that they are variants of it.
+    if (relation === 'lead')
+      return {
+        ...product,
+        '@type': 'ProductGroup',
+        productGroupID: String(product.inProductGroupWithID ?? product.sku),
+        ...(more.length > 0 ? { additionalProperty: more } : {}),
+      };
+    if (relation === 'member' && product.inProductGroupWithID)
+      product.isVariantOf = { '@type': 'ProductGroup', productGroupID: String(product.inProductGroupWithID) };
     return {
       ...product,
       ...(Object.keys(offer).length > 1 ? { offers: offer } : {}),

@@ -63,7 +63,15 @@ test.each<[Happening[], string, string, string, string, string]>([
   [['send A', '1 accepted', 'send B', '2 lost'], 'again', 'again', 'left', 'withdraw', 'withdraw'],
   [['send A', '1 accepted', 'take back', '3 accepted'], 'new', 'new', 'none', 'none', 'none'],
   [['send A', '1 accepted', 'take back', '3 failed'], 'unchanged', 'changed', 'left', 'withdraw', 'withdraw'],
-  [['send A', '1 accepted', 'take back', '3 refused'], 'mended', 'mended', 'left', 'withdraw', 'withdraw'],
+  // What was not taken back is still there.
+  [
+    ['send A', '1 accepted', 'take back', '3 refused'],
+    'unchanged',
+    'changed',
+    'left',
+    'withdraw',
+    'withdraw',
+  ],
   // Two submissions overtake each other: the later one has the last word, whoever answers last.
   [['send A', 'send B', '1 accepted'], 'waiting', 'waiting', 'waiting', 'waiting', 'waiting'],
   [['send A', 'send B', '2 accepted', '1 accepted'], 'changed', 'unchanged', 'left', 'withdraw', 'withdraw'],

@@ -176,7 +176,8 @@ export function dueOf(entry: LedgerEntry | undefined, wanted: Wanted, ofBlocked:
   if (unsure) return 'again';
   if (refused?.digest === wanted.digest) return 'refused';
   if (held?.digest === wanted.digest) return 'unchanged';
-  if (refused) return 'mended';
+  // What was refused is the listing, not its being taken back.
+  if (refused?.digest !== undefined) return 'mended';
   return held ? 'changed' : 'new';
 }
 

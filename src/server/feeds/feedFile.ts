@@ -1,9 +1,11 @@
 import { asList } from '../../core/catalog/value';
 import { formatLabels } from '../../core/channels/delivery';
-import type { FeedHead } from '../../core/formats/format';
-import { nameIn } from '../../core/formats/format';
+import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
+import { shaped } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
-import { fileHead } from '../submissions/making';
+import { fileHead, rowsOf } from '../submissions/making';
+import { wouldLeave } from '../submissions/submissions';
+import { dueForPage } from './duePage';
 import type { FeedWork } from './work';
 
 /** The file of a feed as it would leave now, before it does. */
@@ -24,11 +26,41 @@ const mostRows = 20;
 /** Signs of a file's beginning that are shown. */
 const mostSigns = 6000;
 
-/** The ready listings of what is published; of the draft where nothing is. */
-function readyOf(work: FeedWork) {
-  const ofDraft = work.plans.published === undefined;
+interface FileRow extends FeedRow {
+  readonly sku: string;
+}
+
+/** What would leave now; where nothing would, or nothing is published yet, all that is ready. */
+async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: readonly FileRow[] }> {
+  const { sheet, plans } = work;
+  const ofDraft = plans.published === undefined;
+  const due = ofDraft ? undefined : await dueForPage(plans.head.code);
+  const entries = due ? wouldLeave(due) : [];
+  if (entries.length > 0)
+    return {
+      ofDraft,
+      rows: entries.flatMap((entry) =>
+        rowsOf(sheet, [
+          {
+            ...entry,
+            digest: entry.digest ?? null,
+            relation: entry.relation ?? null,
+            ref: entry.ref ?? entry.sku,
+          },
+        ]).map((row) => ({ ...row, sku: entry.sku })),
+      ),
+    };
   const { listings } = ofDraft ? work.draft : work.published;
-  return { ofDraft, ready: listings.filter(({ state }) => state === 'ready') };
+  const ready = listings.filter(({ state }) => state === 'ready');
+  return {
+    ofDraft,
+    rows: shaped(sheet, ready, new Set(listings.map(({ sku }) => sku))).map(({ sku, values, relation }) => ({
+      sku,
+      values,
+      relation,
+      extra: extraOf(sheet, { removal: false, relation }),
+    })),
+  };
 }
 
 const nameOf = ({ plans, sheet }: FeedWork): string =>
@@ -37,8 +69,8 @@ const nameOf = ({ plans, sheet }: FeedWork): string =>
 /** What {@link FileView} shows of a feed. */
 export async function fileView(work: FeedWork): Promise<FileView> {
   const { sheet } = work;
-  const { ofDraft, ready } = readyOf(work);
-  const first = ready.slice(0, mostRows);
+  const { ofDraft, rows } = await leavingOf(work);
+  const first = rows.slice(0, mostRows);
   const name = nameIn(sheet);
   let begins: string | undefined;
   if (sheet.delivery.format !== 'xlsx') {
@@ -58,12 +90,15 @@ export async function fileView(work: FeedWork): Promise<FileView> {
   return {
     label: formatLabels[sheet.delivery.format],
     name: nameOf(work),
-    count: ready.length,
+    count: rows.length,
     ofDraft,
-    columns: shown.map(({ field: { code, label } }) => ({ code, label, name: name(code) })),
-    rows: first.map(({ sku, values }) => ({
+    columns: [
+      ...shown.map(({ field: { code, label } }) => ({ code, label, name: name(code) })),
+      ...extraNames(sheet).map((extra) => ({ code: `+${extra}`, label: extra, name: extra })),
+    ],
+    rows: first.map(({ sku, values, extra = [] }) => ({
       sku,
-      cells: shown.map(({ at }) => asList(values[at]).join(' · ').slice(0, 200)),
+      cells: [...shown.map(({ at }) => asList(values[at]).join(' · ').slice(0, 200)), ...extra],
     })),
     begins,
   };
@@ -73,5 +108,9 @@ export async function fileView(work: FeedWork): Promise<FileView> {
 export async function wholeFile(work: FeedWork) {
   const { mediaType } = formats[work.sheet.delivery.format];
   const head = await fileHead(work.plans.head, work.sheet, new Date());
-  return { mediaType, name: nameOf(work), pieces: feedPieces(work.sheet, head, readyOf(work).ready) };
+  return {
+    mediaType,
+    name: nameOf(work),
+    pieces: feedPieces(work.sheet, head, (await leavingOf(work)).rows),
+  };
 }

@@ -13,8 +13,9 @@ import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
-import { dueOn, toSendCount } from '../submissions/due';
+import { toSendCount } from '../submissions/due';
 import { type FeedPlans, feedPlans } from './drafts';
+import { dueForPage } from './duePage';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
 export interface FeedWork {
@@ -216,7 +217,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
   const blocked = listings.filter(({ state }) => state === 'blocked').length;
   const ready = listings.length - blocked;
-  const due = await dueOn(plans.head.code);
+  const due = await dueForPage(plans.head.code);
   const leaving = due ? toSendCount(due) : 0;
   return [
     {

@@ -22,7 +22,7 @@ export function rangeOf(
  */
 export async function answerFetch(code: string, token: string, request: Request): Promise<Response> {
   const found = await publishedFile(code, token);
-  if (!found) return new Response('There is no file at this address.\n', { status: 404 });
+  if (!found) return Response.json({ error: 'There is no file at this address.' }, { status: 404 });
   const packed =
     /\bgzip\b(?!\s*;\s*q=0(\.0*)?\s*(,|$))/.test(request.headers.get('accept-encoding') ?? '') &&
     request.headers.get('range') === null;

@@ -52,7 +52,10 @@ function quickSheet(sheet: Sheet): Sheet {
 }
 
 /** Entries as rows of a file; what is taken back stands there only where a row says so. */
-function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
+export function rowsOf(
+  sheet: Sheet,
+  entries: readonly Pick<EntryRow, 'digest' | 'values' | 'ref' | 'relation'>[],
+): FeedRow[] {
   const byRow = sheet.delivery.removal === 'row';
   const id = sheet.fields.findIndex(({ role }) => role === 'id');
   return entries.flatMap(({ digest, values, ref, relation }): FeedRow[] => {
@@ -61,6 +64,7 @@ function rowsOf(sheet: Sheet, entries: readonly EntryRow[]): FeedRow[] {
         {
           values: sheet.fields.map(({ code }) => values[code]),
           extra: extraOf(sheet, { removal: false, relation: relation ?? undefined }),
+          relation: relation ?? undefined,
         },
       ];
     return byRow

@@ -26,6 +26,18 @@ export type SendResult =
 /** What is sent: all that is due; every ready listing; or single ones, whatever their state. */
 export type SendWhat = 'due' | 'everything' | { readonly only: readonly string[] };
 
+/** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
+function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[], sheet: Sheet): DueListing[] {
+  if (sheet.delivery.families !== 'leads') return [];
+  const at = sheet.fields.findIndex(({ role }) => role === 'group');
+  const groupOf = ({ out }: DueListing) => asText(out?.values[at]);
+  const groups = new Set(asked.filter(({ out }) => out?.relation === 'member').map(groupOf));
+  const mine = new Set(asked);
+  return listings.filter(
+    (one) => one.out?.relation === 'lead' && !mine.has(one) && toPut.has(one.due) && groups.has(groupOf(one)),
+  );
+}
+
 /** Which listings a submission takes along. */
 function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean; taken: DueListing[] } {
   const only = typeof what === 'object' ? new Set(what.only) : undefined;
@@ -35,7 +47,8 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
       : toPut.has(due) ||
         due === 'withdraw' ||
         (what === 'everything' && (due === 'unchanged' || due === 'refused'));
-  const due = listings.filter(wanted);
+  const asked = listings.filter(wanted);
+  const due = [...leadsFor(asked, listings, sheet), ...asked];
   const { delivery } = sheet;
   const whole =
     wayOf(sheet)?.whole === true ||
@@ -108,6 +121,12 @@ function entriesOf(
       entry(one, rows.length + quick.length + at, removal === 'absence' ? 0 : afterQuick + batchOf(at)),
     ),
   ];
+}
+
+/** What would leave of all that is due, in its order, but for what goes by itself; nothing where nothing is due. */
+export function wouldLeave(due: FeedDue): Omit<EntryRow, 'submissionId'>[] {
+  const { whole, taken } = chosen(due, 'due');
+  return entriesOf(due, taken, whole).filter(({ quick }) => !quick);
 }
 
 async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {

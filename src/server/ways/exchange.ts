@@ -141,10 +141,11 @@ const handedOf = (exchanged: Exchanged, sheet: Sheet): Handed => {
 export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
   const { format, quick } = sheet.delivery;
   const path = batch.quick && quick ? quick.path : sheet.delivery.path;
-  const address = addressAt(to, path.includes('{country}') ? path : `${path}?country={country}`);
+  const named = sheet.delivery.method === 'put' ? `${path}/${batch.key}.${formats[format].ending}` : path;
+  const address = addressAt(to, named.includes('{country}') ? named : `${named}?country={country}`);
   return handedOf(
     await exchange(address, to, {
-      method: 'POST',
+      method: sheet.delivery.method === 'put' ? 'PUT' : 'POST',
       body: await bytesOf(batch.file),
       headers: {
         'content-type': formats[format].mediaType,

@@ -11,4 +11,3 @@ export const GET = route(
   },
   ({ request, params: { feed, token } }) => answerFetch(feed, token, request),
 );
-export const HEAD = GET;
