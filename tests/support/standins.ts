@@ -60,11 +60,14 @@ export async function startChannels(folder: string, seconds = 0.05, minute = 1):
         typeof value === 'string' ? [[name, value] as [string, string]] : [],
       ),
     );
-    void answerFetch(feed, token, new Request(`http://here${request.url}`, { headers })).then((answer) => {
-      response.writeHead(answer.status, Object.fromEntries(answer.headers));
-      if (answer.body) Readable.fromWeb(answer.body as never).pipe(response);
-      else response.end();
-    });
+    answerFetch(feed, token, new Request(`http://here${request.url}`, { headers }))
+      .then((answer) => {
+        response.writeHead(answer.status, Object.fromEntries(answer.headers));
+        if (answer.body) Readable.fromWeb(answer.body as never).pipe(response);
+        else response.end();
+      })
+      // A channel that looks again by itself may come while the database is made anew.
+      .catch(() => response.writeHead(503).end());
   });
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   settings.address = `http://127.0.0.1:${(server.address() as { port: number }).port}`;

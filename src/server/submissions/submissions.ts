@@ -68,17 +68,20 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
   };
 }
 
-/** The entries of a submission in the order in which they leave, cut into batches. */
+/**
+ * The entries of a submission in the order in which they leave, cut into batches.
+ * @param allOfEach nothing goes with only some of its fields
+ */
 function entriesOf(
   { sheet }: FeedDue,
   taken: readonly DueListing[],
-  whole: boolean,
+  allOfEach: boolean,
 ): Omit<EntryRow, 'submissionId'>[] {
   const { removal } = sheet.delivery;
   const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
   const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
-  const mayBeQuick = new Set(whole ? [] : (sheet.delivery.quick?.fields ?? []));
+  const mayBeQuick = new Set(allOfEach ? [] : (sheet.delivery.quick?.fields ?? []));
   /** Of what nothing else has changed than what may be sent by itself. */
   const isQuick = ({ due, out, values }: DueListing): boolean =>
     mayBeQuick.size > 0 &&
@@ -108,7 +111,8 @@ function entriesOf(
       due: one.due,
       relation: one.out?.relation ?? null,
       quick: quickOnes.has(one),
-      digest: one.due === 'withdraw' ? null : (one.digest ?? one.kept?.held?.digest ?? ''),
+      digest:
+        one.due === 'withdraw' ? null : ((one.due === 'left' ? one.kept?.held?.digest : one.digest) ?? ''),
       values,
       answer: 'waiting',
       problems: [],
@@ -194,7 +198,7 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
       .where(and(eq(submission.feed, code), inArray(submission.state, [...underWay])));
     if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
       return { ok: false, reason: 'underWay' };
-    const entries = entriesOf(due, taken, whole);
+    const entries = entriesOf(due, taken, whole || what === 'everything');
     // What somebody else has sent in the meantime is on its way already.
     for (let at = 0; at < entries.length; at += rowsAtOnce) {
       const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
