@@ -1,5 +1,6 @@
 import { asList, asText, type Value } from '../catalog/value';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
+import { sameValue } from './ledger';
 
 /** A listing as it leaves: an item's, or the lead of a family, which is no item. */
 export interface Outgoing {
@@ -13,9 +14,6 @@ interface Given {
   readonly sku: string;
   readonly values: readonly (Value | undefined)[];
 }
-
-const sameValue = (a: Value | undefined, b: Value | undefined): boolean =>
-  a === b || (Array.isArray(a) && Array.isArray(b) && JSON.stringify(a) === JSON.stringify(b));
 
 /** The part of two titles that both begin with, up to a word's end and without the marks behind it. */
 function commonBeginning(texts: readonly string[]): string {

@@ -193,9 +193,18 @@ export function changesBetween(
   before: Readonly<Record<string, Value>>,
   now: Readonly<Record<string, Value>>,
 ): ValueChange[] {
-  const same = (a: Value | undefined, b: Value | undefined) =>
-    a === b || (a !== undefined && b !== undefined && JSON.stringify(a) === JSON.stringify(b));
-  return [...new Set([...Object.keys(before), ...Object.keys(now)])].flatMap((field) =>
-    same(before[field], now[field]) ? [] : [{ field, before: before[field], after: now[field] }],
-  );
+  const found: ValueChange[] = [];
+  for (const field in before)
+    if (!sameValue(before[field], now[field]))
+      found.push({ field, before: before[field], after: now[field] });
+  for (const field in now)
+    if (!(field in before)) found.push({ field, before: undefined, after: now[field] });
+  return found;
+}
+
+/** Whether two values are the same; lists by what they hold, in its order. */
+export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
+  if (a === b) return true;
+  if (typeof a === 'string' || typeof b === 'string' || a === undefined || b === undefined) return false;
+  return a.length === b.length && a.every((one, at) => one === b[at]);
 }

@@ -167,13 +167,15 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
     after:
       what === 'withdraw'
         ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
-        : what === 'new'
+        : what === 'new' || what === 'mended' || what === 'again'
           ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
           : dueWords[what],
     change: undefined,
   });
   for (const one of listings) {
     if (one.due === 'new') add('new', whole(one));
+    // Of what the channel never had there is nothing to compare with.
+    if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, whole(one));
     if (one.due === 'withdraw') add('withdraw', whole(one));
     if (one.due === 'refused') add('refused', whole(one));
     if (one.due === 'waiting') add('waiting', whole(one));
@@ -186,6 +188,8 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
 const tabLabels: Readonly<Record<string, string>> = {
   all: 'All values',
   new: 'New',
+  mended: 'Refused before',
+  again: 'Never answered',
   withdraw: 'Taken back',
   refused: 'Refused',
   waiting: 'On their way',

@@ -194,7 +194,7 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
         )}
       </Empty>
     );
-  const values = !['new', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
+  const values = !['new', 'mended', 'again', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
   const mayBeSent = stage.tab !== 'waiting';
   const priced = stage.lines.some(({ change }) => change !== undefined);
   return (
@@ -221,7 +221,13 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
                 {values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}
               </th>
               <th scope="col" className={priced ? 'amount' : ''}>
-                {values ? 'Will have' : stage.tab === 'withdraw' ? 'Why' : stage.tab === 'new' ? 'Price' : ''}
+                {values
+                  ? 'Will have'
+                  : stage.tab === 'withdraw'
+                    ? 'Why'
+                    : ['new', 'mended', 'again'].includes(stage.tab)
+                      ? 'Price'
+                      : ''}
               </th>
               {priced && (
                 <th scope="col" className="amount">
@@ -302,7 +308,7 @@ function Line({
         <td className="alone">
           {!line.lead && (
             <TextButton small aria-label={`Send ${line.sku} alone`} onClick={() => onSend(line.sku)}>
-              Send alone
+              Send
             </TextButton>
           )}
         </td>
