@@ -159,11 +159,15 @@ describe('a file that cannot be handed over', () => {
   test('an outage that outlasts all patience ends it in words; nothing of the ledger is lost', async () => {
     const id = await begun();
     say = (_request, response) => json(response, 500, {});
+    await sendSubmission(id);
+    // However long ago it was made: what counts is when something of it last left.
     await db
       .update(submission)
       .set({ createdAt: new Date(Date.now() - 90_000_000) })
       .where(eq(submission.id, id));
-    await sendSubmission(id);
+    expect(await tryAgain(id)).toBeGreaterThan(0);
+    await db.update(batch).set({ sentAt: new Date(Date.now() - 90_000_000) });
+    await tryAgain(id);
     await collectReport(id);
     expect(await findSubmission(id)).toMatchObject({
       state: 'failed',

@@ -469,6 +469,7 @@ export const batch = mysqlTable(
     /** How often it was tried without an answer of any kind. */
     tries: int('tries').notNull().default(0),
     error: varchar('error', { length: 500 }),
+    /** When it left; until then when it was made, or sending it was begun anew. */
     sentAt: time('sent_at'),
     answeredAt: time('answered_at'),
   },

@@ -112,7 +112,7 @@ async function sendBatch(
       .update(submission)
       .set({ error: turn.words ?? null })
       .where(and(eq(submission.id, found.id), inArray(submission.state, ['queued', 'sending'])));
-    if (since(found.createdAt) > patienceOf(sheet) && turn.words) {
+    if (turn.words && (await isStuck(found, sheet))) {
       await endBatch(row, found, 'failed', turn.words, work);
       return undefined;
     }
@@ -198,6 +198,12 @@ async function sendBatch(
   }
 }
 
+/** Whether nothing of a submission has left for as long as the sheet has patience, however many parts it has. */
+async function isStuck(found: SubmissionRow, sheet: Sheet): Promise<boolean> {
+  const last = Math.max(...(await batchesOf(found.id)).map(({ sentAt }) => sentAt?.getTime() ?? 0));
+  return since(new Date(last)) > patienceOf(sheet);
+}
+
 /** Writes down that a try came to nothing, and when the next is; past all patience the batch has failed. */
 async function sayTry(
   row: BatchRow,
@@ -207,7 +213,7 @@ async function sayTry(
   wait: number | undefined,
   work: Work,
 ): Promise<number | undefined> {
-  if (since(found.createdAt) > patienceOf(sheet)) {
+  if (await isStuck(found, sheet)) {
     await endBatch(row, found, 'failed', words, work);
     return undefined;
   }

@@ -121,6 +121,7 @@ export async function makeFiles(
           file: kept.hash,
           bytes: kept.bytes,
           key: randomUUID(),
+          sentAt: new Date(),
         });
     });
     await work.progress((done + 1) / wanted.length / 2);

@@ -6,7 +6,7 @@ import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { feed, sheetVersion, submission, submissionEntry } from '../db/schema';
+import { batch, feed, sheetVersion, submission, submissionEntry } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
@@ -305,6 +305,10 @@ export async function resumeSubmission(id: number): Promise<void> {
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'paused') throw new InputError('notPaused');
+    await tx
+      .update(batch)
+      .set({ sentAt: new Date() })
+      .where(and(eq(batch.submissionId, id), eq(batch.state, 'checked')));
     await tx.update(submission).set({ state: 'queued', error: null }).where(eq(submission.id, id));
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;

@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
+import { standing } from '@/core/ledger/words';
 import { findItem } from '@/server/catalog/items';
 import { nearDuplicates, picturesOf } from '@/server/catalog/pictures';
 import { currentSnapshot } from '@/server/catalog/snapshot';
@@ -10,6 +11,7 @@ import { valueGroups } from '@/server/catalog/valueViews';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
 import { tryFeed } from '@/server/feeds/work';
+import { ledgerEntry } from '@/server/submissions/ledger';
 import { ItemActs } from '@/ui/items/ItemActs';
 import { Pictures } from '@/ui/items/Pictures';
 import { Values } from '@/ui/items/Values';
@@ -27,11 +29,14 @@ export default page(
     const duplicates = main ? await nearDuplicates(sku, main) : [];
     const feeds = await Promise.all(
       heads.map(async (head) => {
-        const { work } = await tryFeed(head.code);
+        const [{ work }, entry] = await Promise.all([tryFeed(head.code), ledgerEntry(head.code, sku)]);
         const listing = work?.draft.listings[snapshot.positionOf(sku) ?? -1];
-        if (!work || !listing) return [];
-        const words = listing.issues.filter(({ severity }) => severity === 'blocker').map(work.wordsOf);
-        return [{ code: head.code, name: await feedName(head), listing, words }];
+        // What is archived here may still be there.
+        if (!work || (!listing && !entry?.held)) return [];
+        const words = (listing?.issues ?? [])
+          .filter(({ severity }) => severity === 'blocker')
+          .map(work.wordsOf);
+        return [{ code: head.code, name: await feedName(head), listing, words, entry }];
       }),
     );
     return (
@@ -67,12 +72,20 @@ export default page(
                   <Link href={`/feeds/${feed.code}/checks?sample=${encodeURIComponent(sku)}`}>
                     {feed.name}
                   </Link>{' '}
-                  <span className={tones[feed.listing.state]}>
-                    {feed.listing.state === 'leftOut'
-                      ? `left out: ${feed.listing.reason}`
-                      : feed.listing.state}
-                  </span>
+                  {feed.listing && (
+                    <span className={tones[feed.listing.state]}>
+                      {feed.listing.state === 'leftOut'
+                        ? `left out: ${feed.listing.reason}`
+                        : feed.listing.state}
+                    </span>
+                  )}
                 </h2>
+                {feed.entry && (
+                  <span className="small muted">
+                    At the channel: {standing(feed.entry)}
+                    {feed.entry.number && <span className="mono"> {feed.entry.number}</span>}
+                  </span>
+                )}
                 {feed.words.map((words) => (
                   <span key={words}>{words}</span>
                 ))}
