@@ -3,7 +3,8 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Values } from '../../core/catalog/item';
 import { asList, asText } from '../../core/catalog/value';
-import { extraOf } from '../../core/formats/format';
+import type { Sheet } from '../../core/channels/sheet';
+import { cellsOf, extraOf, headingOf } from '../../core/formats/format';
 import { after, emptyEntry, type Problem } from '../../core/ledger/ledger';
 import { feedPieces } from '../../files/formats';
 import { insertRows } from '../db/bulk';
@@ -82,6 +83,17 @@ function priced(values: Values, field: string, factor: number): Values {
   return { ...values, [field]: `${then}${currency ? ` ${currency}` : ''}` };
 }
 
+/** A listing as it stands in the books of a channel: what its file says of it, by the names of the file. */
+function bookRow(sheet: Sheet, values: Values, relation: 'lead' | 'member' | undefined) {
+  if (sheet.delivery.format !== 'csv' && sheet.delivery.format !== 'tsv')
+    return Object.fromEntries(Object.entries(values).map(([name, value]) => [name, asList(value)]));
+  const cells = cellsOf(sheet)({
+    values: sheet.fields.map(({ code }) => values[code]),
+    extra: extraOf(sheet, { removal: false, relation }),
+  });
+  return Object.fromEntries(headingOf(sheet).map((name, at) => [name, cells[at] ? [cells[at]] : []]));
+}
+
 /** What a simulated channel holds when it is first started: what it was sent before. */
 async function fillBooks(channel: string, listings: object): Promise<void> {
   const folder = join(settings.dataFolder, 'standins');
@@ -148,12 +160,7 @@ export async function writeHistory(now: Date): Promise<void> {
       Object.fromEntries(
         listings.flatMap(({ sku, values, relation }) => {
           const number = numberOf.get(sku);
-          const row = Object.fromEntries(
-            Object.entries({ ...values, ...(relation ? { relation } : {}) }).map(([name, value]) => [
-              name,
-              asList(value),
-            ]),
-          );
+          const row = bookRow(sheet, values, relation);
           return number ? [[`${one.books ?? ''}${asText(values[id]) || sku}`, { number, row }]] : [];
         }),
       ),
