@@ -61,7 +61,6 @@ export interface Kept {
   doubles: number;
   digests: string[];
   nextNumber: number;
-  suspendedUntil: number;
   /** What the channel knows of the merchant. */
   merchant: Record<string, string>;
   feeds: Record<string, { address: string; etag: string; fetchedAt: number }>;
@@ -77,7 +76,6 @@ const empty = (): Kept => ({
   doubles: 0,
   digests: [],
   nextNumber: 1,
-  suspendedUntil: 0,
   merchant: {},
   feeds: {},
 });
@@ -193,12 +191,6 @@ export abstract class Service {
   /** Whether something may come in now: an answer that says no, or undefined. Counts what comes too fast. */
   protected tooFast(now: number): Answer | undefined {
     const { kept, rate } = this;
-    if (kept.suspendedUntil > now)
-      return {
-        status: 403,
-        body: { error: 'The account is suspended for sending too fast.' },
-        headers: { 'retry-after': String(Math.max(1, Math.ceil((kept.suspendedUntil - now) / 1000))) },
-      };
     const span = rate.minutes * this.world.minute;
     const recent = kept.arrivals.filter((at) => now - at < span);
     if (recent.length >= rate.count) {

@@ -307,6 +307,21 @@ describe('on the way', () => {
   });
 });
 
+test('what is taken back by calls goes a call a turn: the rate holds for it too', async () => {
+  await addDemoFeeds('demo');
+  const stall = 'flickerstall-de-en';
+  const known = (await due(stall)).listings.filter(({ due: what }) => what === 'unchanged').slice(0, 3);
+  await archiveItems(
+    known.map(({ sku }) => sku),
+    true,
+  );
+  const id = await send(stall, { only: known.map(({ sku }) => sku) });
+  const batches = await db.select().from(batch).where(eq(batch.submissionId, id));
+  expect(batches.map(({ count, state }) => [count, state])).toEqual(known.map(() => [1, 'answered']));
+  expect((await entriesOf(id)).map(({ answer }) => answer)).toEqual(known.map(() => 'withdrawn'));
+  expect((await due(stall)).counts.withdraw).toBe(0);
+});
+
 describe('a channel without a way out', () => {
   test('ends in a file; its answer is brought in, line by line or for all', async () => {
     await addDemoFeeds('demo');

@@ -10,7 +10,6 @@ export interface Channels {
   fault(service: string, fault: string): Promise<void>;
   /** Forgets everything. */
   forget(): Promise<void>;
-  kill(): void;
   stop(): Promise<void>;
 }
 
@@ -93,7 +92,6 @@ export async function startChannels(folder: string, seconds = 0.05, minute = 1):
     forget: async () => {
       await ask('/forget', { method: 'POST' });
     },
-    kill: () => child?.kill('SIGKILL'),
     stop: async () => {
       wanted = false;
       child?.kill('SIGTERM');

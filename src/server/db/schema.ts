@@ -521,7 +521,6 @@ export const destination = mysqlTable('destination', {
   token: char('token', { length: 48 }),
   ofBlocked: varchar('of_blocked', { length: 10 }).notNull().$type<OfBlocked>(),
   limits: json('limits', (stored) => limitsSchema.parse(stored)).notNull(),
-  paused: boolean('paused').notNull().default(false),
   revision: int('revision').notNull(),
 });
 

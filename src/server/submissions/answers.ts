@@ -33,13 +33,9 @@ export async function endBatch(
   });
 }
 
-export async function endEntries(
-  tx: Transaction,
-  found: SubmissionRow,
-  position: number,
-  how: 'failed' | 'lost',
-) {
-  const open = await tx
+/** The entries of a batch that have no last answer yet, held until the transaction ends. */
+const openEntries = (tx: Transaction, found: SubmissionRow, position: number): Promise<EntryRow[]> =>
+  tx
     .select()
     .from(submissionEntry)
     .where(
@@ -48,7 +44,16 @@ export async function endEntries(
         eq(submissionEntry.batch, position),
         inArray(submissionEntry.answer, ['waiting', 'inReview']),
       ),
-    );
+    )
+    .for('update');
+
+export async function endEntries(
+  tx: Transaction,
+  found: SubmissionRow,
+  position: number,
+  how: 'failed' | 'lost',
+) {
+  const open = await openEntries(tx, found, position);
   await apply(
     tx,
     found,
@@ -110,17 +115,7 @@ export async function applyAnswers(
   answers: readonly ChannelAnswer[],
   { whole, last }: { whole: boolean; last: boolean },
 ): Promise<number> {
-  const open = await tx
-    .select()
-    .from(submissionEntry)
-    .where(
-      and(
-        eq(submissionEntry.submissionId, found.id),
-        eq(submissionEntry.batch, position),
-        inArray(submissionEntry.answer, ['waiting', 'inReview']),
-      ),
-    )
-    .for('update');
+  const open = await openEntries(tx, found, position);
   const said = new Map(answers.map((one) => [one.key, one]));
   const applied = open.flatMap((entry): Applied[] => {
     const answer = said.get(entry.ref);

@@ -4,7 +4,7 @@ import { InputError } from '../../core/errors/inputError';
 import type { ChannelAnswer } from '../../core/ledger/report';
 import { formats } from '../../files/formats';
 import { channelOf, channelVersion } from '../channels/channels';
-import { db } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { batch, feed, submission, submissionEntry } from '../db/schema';
 import { enqueue, unattended, type Work } from '../jobs/queue';
 import { settings } from '../settings';
@@ -143,7 +143,7 @@ async function sendBatch(
             count: row.count,
             submission: found.id,
             quick: row.quick,
-            removals: takesBack(sheet, await entriesIn(found.id, row.position)),
+            removal: takesBack(sheet, await entriesIn(found.id, row.position)),
           },
           sheet,
           to,
@@ -329,29 +329,39 @@ async function collectBatch(
   return waitAfter(row.tries + 1);
 }
 
+/**
+ * Ends the batches of a submission that are in one of some states, and those that were never made: what was tried may have
+ * arrived, the rest never left.
+ */
+async function endBatches(
+  tx: Transaction,
+  found: SubmissionRow,
+  states: readonly BatchRow['state'][],
+  words: string,
+): Promise<void> {
+  const batches = await tx.select().from(batch).where(eq(batch.submissionId, found.id)).for('update');
+  const positions = await tx
+    .selectDistinct({ batch: submissionEntry.batch })
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, found.id));
+  for (const { batch: position } of positions) {
+    const row = batches.find((one) => one.position === position);
+    if (row && !states.includes(row.state)) continue;
+    const how = row && (row.state === 'sent' || row.tries > 0) ? 'lost' : 'failed';
+    await tx
+      .update(batch)
+      .set({ state: how, error: words.slice(0, 500), answeredAt: new Date() })
+      .where(batchIs({ submission: found.id, position }));
+    await endEntries(tx, found, position, how);
+  }
+  await tx.update(submission).set({ state: 'waiting', error: null }).where(eq(submission.id, found.id));
+}
+
 /** Gives a submission up and says why; what has not left never will, of the rest nobody knows. */
 export async function failSubmission(id: number, error: string): Promise<void> {
   const found = await findSubmission(id);
   if (!found || !['queued', 'sending', 'paused', 'waiting'].includes(found.state)) return;
-  await db.transaction(async (tx) => {
-    const batches = await tx.select().from(batch).where(eq(batch.submissionId, id)).for('update');
-    const positions = await tx
-      .selectDistinct({ batch: submissionEntry.batch })
-      .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, id));
-    for (const { batch: position } of positions) {
-      const row = batches.find((one) => one.position === position);
-      if (row && !['checked', 'sent'].includes(row.state)) continue;
-      const how = row && (row.state === 'sent' || row.tries > 0) ? 'lost' : 'failed';
-      if (row)
-        await tx
-          .update(batch)
-          .set({ state: how, error: error.slice(0, 500), answeredAt: new Date() })
-          .where(batchIs({ submission: id, position }));
-      await endEntries(tx, found, position, how);
-    }
-    await tx.update(submission).set({ state: 'waiting' }).where(eq(submission.id, id));
-  });
+  await db.transaction((tx) => endBatches(tx, found, ['checked', 'sent'], error));
   await settle(id, unattended);
   await db
     .update(submission)
@@ -365,24 +375,8 @@ export async function stopSubmission(id: number): Promise<void> {
   if (!found || !['queued', 'sending', 'paused'].includes(found.state)) throw new InputError('notSending');
   const any = await db.transaction(async (tx) => {
     await tx.select().from(submission).where(eq(submission.id, id)).for('update');
-    const batches = await tx.select().from(batch).where(eq(batch.submissionId, id)).for('update');
-    const positions = await tx
-      .selectDistinct({ batch: submissionEntry.batch })
-      .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, id));
-    for (const { batch: position } of positions) {
-      const row = batches.find((one) => one.position === position);
-      if (row && row.state !== 'checked') continue;
-      const how = row && row.tries > 0 ? 'lost' : 'failed';
-      if (row)
-        await tx
-          .update(batch)
-          .set({ state: how, error: 'It was stopped.', answeredAt: new Date() })
-          .where(batchIs({ submission: id, position }));
-      await endEntries(tx, found, position, how);
-    }
-    await tx.update(submission).set({ state: 'waiting', error: null }).where(eq(submission.id, id));
-    const left = batches.some(({ state }) => state === 'sent');
+    await endBatches(tx, found, ['checked'], 'It was stopped.');
+    const left = (await batchesOf(id)).some(({ state }) => state === 'sent');
     if (left) await enqueue(tx, 'collectReport', { submission: id }, 200);
     return left;
   });

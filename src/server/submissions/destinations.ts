@@ -21,11 +21,10 @@ export interface DestinationView {
   readonly fetchAt: string;
   readonly ofBlocked: OfBlocked;
   readonly limits: Limits;
-  readonly paused: boolean;
   readonly revision: number;
 }
 
-const usual = { ofBlocked: 'leave' as const, limits: limitsSchema.parse({}), paused: false };
+const usual = { ofBlocked: 'leave' as const, limits: limitsSchema.parse({}) };
 
 async function rowOf(code: string) {
   const [row] = await db.select().from(destination).where(eq(destination.feed, code));
@@ -46,7 +45,7 @@ const standinOf = (channel: string): string => `${settings.standins}/${channel}`
 
 /** What a page shows of a feed's destination. */
 export async function destinationView(head: { code: string; channel: string }): Promise<DestinationView> {
-  const { address, credential, token, ofBlocked, limits, paused, revision } = await rowOf(head.code);
+  const { address, credential, token, ofBlocked, limits, revision } = await rowOf(head.code);
   return {
     address: address ?? '',
     standin: standinOf(head.channel),
@@ -54,7 +53,6 @@ export async function destinationView(head: { code: string; channel: string }): 
     fetchAt: fetchAddress(head.code, token),
     ofBlocked,
     limits,
-    paused,
     revision,
   };
 }

@@ -37,7 +37,7 @@ export const entriesIn = (id: number, position: number) =>
     .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.batch, position)))
     .orderBy(submissionEntry.position);
 
-/** Whether a batch is made of calls that take listings back, and no file. */
+/** Whether a batch is a call that takes a listing back, and no file. */
 export const takesBack = (sheet: Sheet, entries: readonly EntryRow[]): boolean =>
   sheet.delivery.removal === 'call' && entries.every(({ digest }) => digest === null);
 
@@ -103,7 +103,7 @@ export async function makeFiles(
     const rows = byCalls ? [] : rowsOf(written, entries);
     const kept = await keepFile(
       byCalls
-        ? [Buffer.from(JSON.stringify(entries.map(({ ref }) => ref)))]
+        ? [Buffer.from(entries[0]?.ref ?? '')]
         : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows),
     );
     if (!byCalls) await readBack(written, pathOfKept(kept.hash), rows);

@@ -122,7 +122,8 @@ function entriesOf(
     ...rows.map((one, at) => entry(one, at, batchOf(at))),
     ...quick.map((one, at) => entry(one, rows.length + at, afterRows + batchOf(at))),
     ...(removal === 'row' ? [] : removals).map((one, at) =>
-      entry(one, rows.length + quick.length + at, removal === 'absence' ? 0 : afterQuick + batchOf(at)),
+      // Each call has a turn of its own: the rate holds for them too.
+      entry(one, rows.length + quick.length + at, removal === 'absence' ? 0 : afterQuick + at),
     ),
   ];
 }
@@ -287,7 +288,7 @@ export async function dropSubmission(id: number): Promise<void> {
   await record(person, 'dropped a submission that was held back', found.feed);
 }
 
-/** Stops sending for now; what has left goes on being asked for. */
+/** Stops sending for now; what came of what has left is asked for when it goes on. */
 export async function pauseSubmission(id: number): Promise<void> {
   const person = await whoAsks();
   const found = await db.transaction(async (tx) => {

@@ -169,26 +169,17 @@ export async function tell(address: string, body: object, key: string, sheet: Sh
   );
 }
 
-/** Takes listings back one by one. One that is not there any more counts as taken back. */
+/** Takes one listing back by a call. One that is not there any more counts as taken back. */
 export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
-  const keys: string[] = JSON.parse((await bytesOf(batch.file)).toString('utf8'));
-  for (const key of keys) {
-    const path = sheet.delivery.path.split('?')[0];
-    const done = await exchange(addressAt(to, `${path}/{key}?country={country}`, { key }), to, {
-      method: 'DELETE',
-      headers: {
-        'idempotency-key': `${batch.key.slice(0, -4)}${keys.indexOf(key).toString(16).padStart(4, '0')}`,
-      },
-    });
-    if ('handed' in done) return done;
-  }
-  const answers = keys.map((key) => ({
-    key,
-    result: 'accepted' as const,
-    problems: [],
-    number: undefined,
-  }));
-  return { handed: 'taken', receipt: undefined, report: { ready: true, answers, unread: 0 } };
+  const key = (await bytesOf(batch.file)).toString('utf8');
+  const path = sheet.delivery.path.split('?')[0];
+  const done = await exchange(addressAt(to, `${path}/{key}?country={country}`, { key }), to, {
+    method: 'DELETE',
+    headers: { 'idempotency-key': batch.key },
+  });
+  if ('handed' in done) return done;
+  const answer = { key, result: 'accepted' as const, problems: [], number: undefined };
+  return { handed: 'taken', receipt: undefined, report: { ready: true, answers: [answer], unread: 0 } };
 }
 
 /** Asks what came of something, at the path of the sheet. */

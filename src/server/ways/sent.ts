@@ -5,6 +5,6 @@ import type { Way } from './way';
 export const sent: Way = {
   whole: false,
   most: ({ delivery }) => delivery.most,
-  send: (batch, sheet, to) => (batch.removals ? takeBack : post)(batch, sheet, to),
+  send: (batch, sheet, to) => (batch.removal ? takeBack : post)(batch, sheet, to),
   ask: askFor,
 };

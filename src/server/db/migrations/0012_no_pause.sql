@@ -1,0 +1,1 @@
+ALTER TABLE `destination` DROP COLUMN `paused`;

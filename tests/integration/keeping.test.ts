@@ -1,0 +1,56 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { sealed, unsealed } from '@/server/secrets';
+import { settings } from '@/server/settings';
+import { keepFile, openKept, pathOfKept } from '@/server/storage';
+
+describe('files that were made', () => {
+  test('equal ones are one, by their content', async () => {
+    const [one, two] = await Promise.all([
+      keepFile([Buffer.from('pots '), Buffer.from('and cans')]),
+      keepFile([Buffer.from('pots and cans')]),
+    ]);
+    expect(one).toEqual(two);
+    expect(one.bytes).toBe(13);
+    expect(readFileSync(pathOfKept(one.hash), 'utf8')).toBe('pots and cans');
+    const parts: Buffer[] = [];
+    for await (const part of openKept(one.hash, { start: 5, end: 7 })) parts.push(part as Buffer);
+    expect(Buffer.concat(parts).toString()).toBe('and');
+  });
+
+  test('one that breaks off while it is made leaves nothing', async () => {
+    const folder = join(settings.dataFolder, 'made');
+    const halves = () =>
+      existsSync(folder) ? readdirSync(folder).filter((name) => name.startsWith('.')) : [];
+    async function* broken() {
+      yield Buffer.from('the first part');
+      throw new Error('the rest never came');
+    }
+    await expect(keepFile(broken())).rejects.toThrow('the rest never came');
+    expect(halves()).toEqual([]);
+  });
+
+  test('a name that is none leads nowhere', () => {
+    for (const name of ['', '../../etc/passwd', 'A'.repeat(64), `${'a'.repeat(63)}/`])
+      expect(() => pathOfKept(name)).toThrow('no name of a kept file');
+  });
+});
+
+describe('credentials', () => {
+  test.each(['a', 'quillmoss-boards', 'ä€ 🌱', 'x'.repeat(500)])(
+    '%j comes back, and is never seen',
+    async (text) => {
+      const kept = await sealed(text);
+      if (text.length > 1) expect(Buffer.from(kept, 'base64').toString('latin1')).not.toContain(text);
+      expect(await unsealed(kept)).toBe(text);
+      // The same twice is not the same to who reads the database.
+      expect(await sealed(text)).not.toBe(kept);
+    },
+  );
+
+  test('one that was changed is refused', async () => {
+    const bytes = Buffer.from(await sealed('quillmoss-boards'), 'base64');
+    bytes[bytes.length - 1] = (bytes.at(-1) ?? 0) ^ 1;
+    await expect(unsealed(bytes.toString('base64'))).rejects.toThrow();
+  });
+});
