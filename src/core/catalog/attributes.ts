@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { named, settingsOf } from '../forms/forms';
+import { unitNames } from '../measures/units';
 import { languageName } from './languages';
 import { codeInCurrency, codeInLanguage } from './value';
 
@@ -15,6 +17,12 @@ export const attributeKinds = [
   'pictures',
   'identifier',
 ] as const;
+
+export type AttributeKind = (typeof attributeKinds)[number];
+
+/** What the kinds are called, where that is not their code. */
+const kindWords: Partial<Record<AttributeKind, string>> = { richText: 'rich text', yesNo: 'yes or no' };
+export const kindName = (kind: AttributeKind): string => kindWords[kind] ?? kind;
 
 /** One term of a choice, e.g. "moss", with the other words sources use for it. */
 export const termSchema = z.object({
@@ -36,31 +44,58 @@ export type Term = z.infer<typeof termSchema>;
 const reserved: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 export const attributeSchema = z.object({
-  code: z
-    .string()
-    .regex(/^[A-Za-z][A-Za-z0-9]*(@([A-Z]{3}|[a-z]{2,3}))?$/)
-    .max(100)
-    .refine((code) => !reserved.has(code), { message: 'is a word kept by the application; choose another' })
-    .meta({
-      description:
-        'schema.org property name where there is one; behind an @ the currency of amounts, or the language of texts, kept beside each other',
-    }),
-  label: z.string().min(1),
-  kind: z.enum(attributeKinds),
-  unit: z.string().optional(),
-  synonyms: z.array(z.string()).default([]),
+  label: named(z.string().trim().min(1, 'It needs a label'), 'Label', { signs: 24 }),
+  code: named(
+    z
+      .string()
+      .regex(/^[A-Za-z][A-Za-z0-9]*(@([A-Z]{3}|[a-z]{2,3}))?$/, 'Letters and digits, beginning with a letter')
+      .max(100)
+      .refine((code) => !reserved.has(code), {
+        message: 'is a word kept by the application; choose another',
+      })
+      .meta({
+        description:
+          'schema.org property name where there is one; behind an @ the currency of amounts, or the language of texts, kept beside each other',
+      }),
+    'Code',
+    { signs: 20 },
+  ),
+  kind: named(z.enum(attributeKinds), 'Kind', { options: kindWords }),
+  unit: named(z.string().optional(), 'Unit where none is written', { among: unitNames }),
+  family: named(
+    z.string().optional().meta({ description: 'the only family that has this attribute' }),
+    'For',
+    {
+      none: 'all items',
+      signs: 18,
+    },
+  ),
+  languages: named(
+    z
+      .array(z.string().regex(/^[a-z]{2,3}$/, 'Tags of languages with commas between, such as de, fr'))
+      .optional()
+      .meta({
+        description: 'further languages it is written in beside the main one, BCP 47 primary subtags',
+      }),
+    'Also written in',
+    { none: 'de, fr' },
+  ),
+  synonyms: named(z.array(z.string()).default([]), 'Other names that sources use, with commas between', {
+    signs: 48,
+  }),
   list: z.boolean().optional().meta({ description: 'holds a list of texts; pictures always do' }),
   terms: z
     .array(termSchema)
     .optional()
     .meta({ description: 'the terms of a choice in their order; any word goes where left out' }),
-  family: z.string().optional().meta({ description: 'the only family that has this attribute' }),
-  languages: z
-    .array(z.string().regex(/^[a-z]{2,3}$/))
-    .optional()
-    .meta({ description: 'further languages it is written in beside the main one, BCP 47 primary subtags' }),
 });
 export type Attribute = z.infer<typeof attributeSchema>;
+
+/** What a form asks of an attribute of a kind. */
+export const attributeSettings = (kind: AttributeKind) =>
+  settingsOf(attributeSchema).filter(
+    ({ name }) => (name !== 'unit' || kind === 'measure') && (name !== 'languages' || writtenKinds.has(kind)),
+  );
 
 const define = (
   code: string,

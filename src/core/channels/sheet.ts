@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { conditionSchema, fieldsIn } from '../conditions/conditions';
+import { named } from '../forms/forms';
 import { patternTrouble } from '../text/pattern';
 import { answerCodeSchema, deliverySchema } from './delivery';
 
@@ -26,6 +27,9 @@ export const fieldKinds = [
 ] as const;
 export type FieldKind = (typeof fieldKinds)[number];
 
+/** Kinds that are not called by their code. */
+const kindWords: Partial<Record<FieldKind, string>> = { richText: 'rich text', yesNo: 'yes or no' };
+
 /** Jobs a field can have that Lively Cart itself needs to know. */
 export const fieldRoles = [
   'id',
@@ -45,47 +49,59 @@ export type FieldRole = (typeof fieldRoles)[number];
 
 const labels = z.record(z.string(), z.string()).meta({ description: 'by language' });
 
+const positive = () => z.number().int().positive().optional();
+
 const lengthSchema = z.strictObject({
-  measure: z.enum(['characters', 'bytes', 'graphemes']).default('characters'),
-  least: z.number().int().positive().optional(),
-  most: z.number().int().positive().optional(),
-  advised: z.number().int().positive().optional().meta({ description: 'shorter than this is worth a tip' }),
-  phone: z.number().int().positive().optional().meta({ description: 'where a phone cuts' }),
+  least: named(positive(), 'Least'),
+  most: named(positive(), 'Most'),
+  advised: named(positive().meta({ description: 'shorter than this is worth a tip' }), 'Advised'),
+  phone: named(positive().meta({ description: 'where a phone cuts' }), 'On a phone'),
+  measure: named(z.enum(['characters', 'bytes', 'graphemes']).default('characters'), 'Measured in'),
 });
 export type Length = z.infer<typeof lengthSchema>;
 
 const ownNames: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 export const fieldSchema = z.strictObject({
-  code: z
-    .string()
-    .regex(/^[a-z][a-z0-9_]*$/)
-    .refine((code) => !ownNames.has(code), { message: 'is a word kept by the application; choose another' }),
-  label: z.string().min(1),
+  code: named(
+    z
+      .string()
+      .regex(/^[a-z][a-z0-9_]*$/)
+      .refine((code) => !ownNames.has(code), {
+        message: 'is a word kept by the application; choose another',
+      }),
+    'Code',
+    { signs: 21 },
+  ),
+  label: named(z.string().min(1), 'Label', { signs: 25 }),
   labels: labels.optional(),
-  meaning: z.string().min(1),
-  example: z.string().optional(),
-  group: z.string().default('Basics'),
-  kind: z.enum(fieldKinds),
-  role: z.enum(fieldRoles).optional(),
-  synonyms: z
-    .array(z.string())
-    .default([])
-    .meta({ description: 'other words for it, any language; used by suggestions' }),
-  need: z.enum(needs),
+  meaning: named(z.string().min(1), 'Meaning', { signs: 54 }),
+  example: named(z.string().optional(), 'Example', { signs: 22 }),
+  group: named(z.string().default('Basics'), 'Group', { signs: 16 }),
+  kind: named(z.enum(fieldKinds), 'Kind', { options: kindWords }),
+  role: named(z.enum(fieldRoles).optional(), 'Job', { none: 'no job of its own' }),
+  synonyms: named(
+    z
+      .array(z.string())
+      .default([])
+      .meta({ description: 'other words for it, any language; used by suggestions' }),
+    'Other words for the field',
+    { signs: 30 },
+  ),
+  need: named(z.enum(needs), 'Need'),
   mustWhen: conditionSchema
     .optional()
     .meta({ description: '`must` wherever this holds; otherwise `need` counts' }),
-  because: z.string().optional().meta({ description: 'the condition in words' }),
+  because: named(z.string().optional(), 'The condition in words', { signs: 32 }),
   choices: z
     .array(z.strictObject({ code: z.string().min(1), labels, synonyms: z.array(z.string()).default([]) }))
     .optional(),
-  units: z.array(z.string()).optional(),
+  units: named(z.array(z.string()).optional(), 'Units it takes', { signs: 14 }),
   number: z
     .strictObject({
-      least: z.number().optional(),
-      most: z.number().optional(),
-      whole: z.boolean().default(false),
+      least: named(z.number().optional(), 'At least'),
+      most: named(z.number().optional(), 'At most'),
+      whole: named(z.boolean().default(false), 'whole numbers only'),
     })
     .optional()
     .meta({ description: 'bounds of a number, such as a quantity that is whole and never below zero' }),
@@ -96,17 +112,21 @@ export const fieldSchema = z.strictObject({
   length: lengthSchema.optional(),
   pattern: z
     .strictObject({
-      expression: z.string().superRefine((text, context) => {
-        const trouble = patternTrouble(text);
-        if (trouble) context.addIssue({ code: 'custom', message: trouble });
-      }),
-      words: z.string(),
+      expression: named(
+        z.string().superRefine((text, context) => {
+          const trouble = patternTrouble(text);
+          if (trouble) context.addIssue({ code: 'custom', message: trouble });
+        }),
+        'Pattern',
+        { signs: 27 },
+      ),
+      words: named(z.string(), 'Pattern in words', { signs: 27 }),
     })
     .optional(),
   values: z
     .strictObject({
-      most: z.number().int().positive(),
-      least: z.number().int().positive().optional(),
+      least: named(positive(), 'Values, least'),
+      most: named(z.number().int().positive(), 'Values, most'),
       separator: z
         .string()
         .optional()
@@ -114,12 +134,21 @@ export const fieldSchema = z.strictObject({
     })
     .optional()
     .meta({ description: 'takes a list' }),
-  unique: z.boolean().default(false).meta({ description: 'no two listings of a feed may share it' }),
-  stable: z.boolean().default(false).meta({ description: 'must not change once it was sent' }),
-  notForFamilies: z
-    .boolean()
-    .default(false)
-    .meta({ description: 'only sellable items have it, never the lead of a family' }),
+  unique: named(
+    z.boolean().default(false).meta({ description: 'no two listings of a feed may share it' }),
+    'on one listing only',
+  ),
+  stable: named(
+    z.boolean().default(false).meta({ description: 'must not change once it was sent' }),
+    'never changes',
+  ),
+  notForFamilies: named(
+    z
+      .boolean()
+      .default(false)
+      .meta({ description: 'only sellable items have it, never the lead of a family' }),
+    'not for families',
+  ),
 });
 export type Field = z.infer<typeof fieldSchema>;
 

@@ -2,10 +2,11 @@
 import { Button } from '@mantine/core';
 import Link from 'next/link';
 import { useState } from 'react';
+import { kindName } from '@/core/catalog/attributes';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
-import { AttributeForm, kindNames } from './AttributeForm';
+import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';
 import { counted } from '../kit/counted';
@@ -47,9 +48,9 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
     },
     {
       head: 'Kind',
-      by: ({ kind }) => kindNames[kind],
+      by: ({ kind }) => kindName(kind),
       className: 'muted',
-      cell: ({ kind, unit }) => `${kindNames[kind]}${unit ? `, ${unit}` : ''}`,
+      cell: ({ kind, unit }) => `${kindName(kind)}${unit ? `, ${unit}` : ''}`,
     },
     {
       head: 'Filled',

@@ -2,11 +2,11 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { storeAttribute } from '@/actions/catalog';
-import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { type Attribute, attributeKinds, kindName } from '@/core/catalog/attributes';
 import { Choice, Words } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 import { useCatalog } from '../kit/useCatalog';
-import { codeOf, kindNames } from './AttributeForm';
+import { codeOf } from './AttributeForm';
 
 interface NewAttributeProps {
   /** What it is called and what kind it is, until somebody says otherwise. */
@@ -41,7 +41,7 @@ export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeav
       <Choice
         name="Kind of the new attribute"
         value={kind}
-        options={attributeKinds.map((one) => [one, kindNames[one]] as const)}
+        options={attributeKinds.map((one) => [one, kindName(one)] as const)}
         onChange={(next) => setKind(attributeKinds.find((one) => one === next) ?? 'text')}
       />
       <Button type="submit" variant="default" disabled={code === '' || acts.busy}>

@@ -256,13 +256,6 @@ export function SavedWords({ value, needed = false, exact = false, onSave, ...re
   );
 }
 
-/** Words with commas between, as a list; empty ones are none. */
-export const listed = (text: string): string[] =>
-  text
-    .split(',')
-    .map((word) => word.trim())
-    .filter((word) => word !== '');
-
 interface FindBoxProps extends TextProps {
   /** What is looked for at first; what is typed is told letter by letter. */
   start?: string;
@@ -308,11 +301,20 @@ interface TickProps {
   /** Some of what it stands for, not all. */
   some?: boolean;
   disabled?: boolean;
+  title?: string;
   onChange(on: boolean): void;
 }
 
 /** A box to tick. */
-export function Tick({ name, words = name, checked, some = false, disabled = false, onChange }: TickProps) {
+export function Tick({
+  name,
+  words = name,
+  checked,
+  some = false,
+  disabled = false,
+  title,
+  onChange,
+}: TickProps) {
   const input = useEarly<HTMLInputElement, boolean>(
     (box) => (box.checked === box.defaultChecked ? undefined : box.checked),
     onChange,
@@ -324,6 +326,7 @@ export function Tick({ name, words = name, checked, some = false, disabled = fal
       checked={checked}
       indeterminate={some}
       disabled={disabled}
+      title={title}
       {...(words === false ? { 'aria-label': name } : { label: words })}
       // What it was drawn with is no choice, see Choice.
       onChange={({ currentTarget }) => currentTarget.checked !== checked && onChange(currentTarget.checked)}

@@ -6,8 +6,8 @@ import userEvent from '@testing-library/user-event';
 import { type ReactNode, useState } from 'react';
 import { renderToString } from 'react-dom/server';
 import { stepForms } from '@/core/compose/steps';
-import { withSetting } from '@/core/forms/forms';
-import { bound, Choice, FindBox, listed, SavedWords, Tick, Words } from './inputs';
+import { listed, withSetting } from '@/core/forms/forms';
+import { bound, Choice, FindBox, SavedWords, Tick, Words } from './inputs';
 import { Settings } from './Settings';
 import { TakeFrom } from './TakeFrom';
 
