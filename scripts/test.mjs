@@ -94,9 +94,12 @@ const playwright = (name, files, folder, env) =>
     return said;
   });
 
-async function integration(folder, startDatabase) {
+async function integration(folder, prepared) {
+  const { startDatabase } = await import('./database.mjs');
+  const { copyDemo } = await import('./prepared.mjs');
+  // The demo is loaded once; each file works on a copy of it.
   const database = await startDatabase({
-    folder: join(folder, 'integration'),
+    folder: copyDemo(prepared, 'first', join(folder, 'integration')),
     port: await freePort(),
     quick: true,
     databases: ['lively\\_%'],
@@ -112,13 +115,6 @@ async function integration(folder, startDatabase) {
     LIVELY_STANDINS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
   };
   try {
-    // The demo is loaded once; each file works on a copy of it.
-    const { code, said } = await run(process.execPath, ['dist/setup.js'], {
-      ...env,
-      LIVELY_DB_NAME: 'lively_demo',
-      LIVELY_DEMO: 'first',
-    });
-    if (code !== 0) throw new Error(`The demo could not be loaded: ${said}`);
     await jest('Integration tests', 'integration', folder, env, integrationWorkers);
   } finally {
     await database.stop();
@@ -133,17 +129,19 @@ const browserFiles = {
   third: ['sending', 'views'],
 };
 
-async function pages(folder, startStack, lane) {
+async function pages(folder, prepared, lane) {
   const only = process.env.LIVELY_ONLY?.split('|');
   const files = browserFiles[lane].filter((name) => !only || only.includes(name));
   if (files.length === 0) return;
+  const { startStack } = await import('./stack.mjs');
+  const { copyDemo } = await import('./prepared.mjs');
   const stack = await startStack({
-    folder: join(folder, `pages-${lane}`),
+    folder: copyDemo(prepared, lane === 'third' ? 'all' : 'first', join(folder, `pages-${lane}`)),
     ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
     quick: true,
     extraEnv: {
       LIVELY_STANDIN_SECONDS: '2',
-      ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : { LIVELY_DEMO: 'first' }),
+      ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : {}),
     },
   });
   try {
@@ -173,8 +171,7 @@ await main(async () => {
   ensurePackages();
   times.push(['Installing', Math.round((Date.now() - begun) / 1000)]);
   const { buildPages, buildPrograms } = await import('./build.mjs');
-  const { startDatabase } = await import('./database.mjs');
-  const { startStack } = await import('./stack.mjs');
+  const { prepareDemo } = await import('./prepared.mjs');
   const folder = mkdtempSync(join(tmpdir(), 'lively-cart-'));
   // The database runs as another user, who must be able to pass through.
   chmodSync(folder, 0o711);
@@ -182,6 +179,12 @@ await main(async () => {
   const wanted = (name) => only.length === 0 || only.includes(name);
   try {
     await buildPrograms();
+    let prepared;
+    if (['integration', 'pages', 'killing'].some(wanted))
+      await part('Loading the demo', async () => {
+        prepared = await prepareDemo(join(folder, 'prepared'));
+        return 'done';
+      });
     // Two lanes, so that both processors have work until the end: what needs no pages begins while they are built.
     const browsing = wanted('pages') || wanted('killing');
     const built = browsing
@@ -199,14 +202,14 @@ await main(async () => {
           await whole('Unused code', bin('knip'), []);
         }
         if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
-        if (wanted('integration')) await integration(folder, startDatabase);
+        if (wanted('integration')) await integration(folder, prepared);
         await built;
-        if (wanted('pages')) await pages(folder, startStack, 'third');
-        if (wanted('pages')) await pages(folder, startStack, 'second');
+        if (wanted('pages')) await pages(folder, prepared, 'third');
+        if (wanted('pages')) await pages(folder, prepared, 'second');
       })(),
       (async () => {
         await built;
-        if (wanted('pages')) await pages(folder, startStack, 'first');
+        if (wanted('pages')) await pages(folder, prepared, 'first');
         if (wanted('killing'))
           await playwright(
             'Killing every process',
@@ -214,6 +217,7 @@ await main(async () => {
             folder,
             {
               LIVELY_ADDRESS: 'http://127.0.0.1:1',
+              LIVELY_PREPARED: prepared,
             },
           );
       })(),

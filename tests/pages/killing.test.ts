@@ -1,45 +1,17 @@
 import { createHash } from 'node:crypto';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { expect, test } from '@playwright/test';
 import { type Connection, createConnection, type RowDataPacket } from 'mysql2/promise';
+import { startOwnStack } from '../support/ownStack';
 
-/** A stack of its own, whose processes are killed while runs of 20,000 rows are under way. */
-const rows = 20_000;
-const kills = 36;
-
-interface Stack {
-  address: string;
-  env: Record<string, string>;
-  running: Map<string, { pid?: number }>;
-  stop(): Promise<void>;
-}
+/** A stack of its own, whose processes are killed while runs of some thousand rows are under way. */
+const rows = 6000;
+const kills = Number(process.env.LIVELY_KILLS ?? 12);
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-test('36 kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled', async () => {
+test(`${kills} kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled`, async () => {
   test.setTimeout(1_800_000);
-  const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
-  chmodSync(folder, 0o711);
-  const { startStack } = await import(pathToFileURL(join(process.cwd(), 'scripts/stack.mjs')).href);
-  const { freePort } = await import(pathToFileURL(join(process.cwd(), 'scripts/ports.mjs')).href);
-  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
-  const stack: Stack = await startStack({
-    folder,
-    ports,
-    quick: true,
-    onGivenUp: (words: string) => {
-      throw new Error(words);
-    },
-    extraEnv: {
-      LIVELY_LEASE_SECONDS: '2',
-      LIVELY_DEMO: 'first',
-      LIVELY_PICTURES: 'none',
-      LIVELY_LOG: 'silent',
-    },
-  });
+  const stack = await startOwnStack('first', {});
   let connection: Connection | undefined;
   /** Asks the database, again and again while it is being started. */
   async function ask<T>(query: string, values: unknown[] = []): Promise<T[]> {
@@ -47,7 +19,7 @@ test('36 kill -9 over all processes: everything comes back by itself, and nothin
       try {
         connection ??= await createConnection({
           host: '127.0.0.1',
-          port: ports.database,
+          port: stack.databasePort,
           user: 'lively',
           password: stack.env.LIVELY_DB_PASSWORD ?? '',
           database: 'lively',
@@ -185,6 +157,5 @@ test('36 kill -9 over all processes: everything comes back by itself, and nothin
   } finally {
     connection?.destroy();
     await stack.stop();
-    rmSync(folder, { recursive: true, force: true });
   }
 });

@@ -1,12 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { expect, test } from '@playwright/test';
+import { script, startOwnStack } from '../support/ownStack';
 
 /** A stack of its own with three workers, whose processes are killed while listings are on their way to six channels. */
-const kills = Number(process.env.LIVELY_KILLS ?? 40);
+const kills = Number(process.env.LIVELY_KILLS ?? 15);
 /** Tenths of a second in which a channel comes to rest. */
 const mostWaits = Number(process.env.LIVELY_WAITS ?? 1800);
 const feeds = [
@@ -18,38 +15,12 @@ const feeds = [
   'tessel-boards-de',
 ];
 
-interface Stack {
-  address: string;
-  env: Record<string, string>;
-  running: Map<string, { pid?: number }>;
-  stop(): Promise<void>;
-}
-
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-const loaded = (path: string) => import(pathToFileURL(join(process.cwd(), path)).href);
 
 test(`${kills} kill -9 while six channels are sent to: each ends with what it should have, once`, async () => {
   test.setTimeout(1_800_000);
-  const folder = mkdtempSync(join(tmpdir(), 'lively-sends-'));
-  chmodSync(folder, 0o711);
-  const { startStack } = await loaded('scripts/stack.mjs');
-  const { freePort } = await loaded('scripts/ports.mjs');
-  const { workerFlags } = await loaded('scripts/worker.mjs');
-  const stack: Stack = await startStack({
-    folder,
-    ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
-    quick: true,
-    onGivenUp: (words: string) => {
-      throw new Error(words);
-    },
-    extraEnv: {
-      LIVELY_LEASE_SECONDS: '2',
-      LIVELY_PICTURES: 'none',
-      LIVELY_LOG: 'silent',
-      LIVELY_MINUTE: '0.1',
-      LIVELY_STANDIN_SECONDS: '0.2',
-    },
-  });
+  const { workerFlags } = await script('worker.mjs');
+  const stack = await startOwnStack('all', { LIVELY_MINUTE: '0.1', LIVELY_STANDIN_SECONDS: '0.2' });
   // Two more workers beside the stack's own, started again where they end.
   const others: ChildProcess[] = [];
   let over = false;
@@ -188,6 +159,5 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
     for (const child of others) child.kill('SIGKILL');
     await closePools().catch(() => undefined);
     await stack.stop();
-    rmSync(folder, { recursive: true, force: true });
   }
 });

@@ -1,0 +1,52 @@
+/** A running application of a test's own, whose processes may be killed. */
+import { chmodSync, cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+
+interface OwnStack {
+  readonly address: string;
+  readonly env: Record<string, string>;
+  readonly running: Map<string, { pid?: number }>;
+  readonly databasePort: number;
+  stop(): Promise<void>;
+}
+
+/** A script of the start command, as it is. */
+export const script = (name: string) => import(pathToFileURL(join(process.cwd(), 'scripts', name)).href);
+
+/** Starts one on the demo, from what scripts/test.mjs has prepared. @param feeds all of the demo's, or the first alone */
+export async function startOwnStack(feeds: 'first' | 'all', more: Record<string, string>): Promise<OwnStack> {
+  const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
+  const prepared = process.env.LIVELY_PREPARED;
+  if (prepared) cpSync(join(prepared, feeds), folder, { recursive: true });
+  chmodSync(folder, 0o711);
+  const { startStack } = await script('stack.mjs');
+  const { freePort } = await script('ports.mjs');
+  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
+  const stack: Omit<OwnStack, 'databasePort'> = await startStack({
+    folder,
+    ports,
+    quick: true,
+    onGivenUp: (words: string) => {
+      throw new Error(words);
+    },
+    extraEnv: {
+      LIVELY_LEASE_SECONDS: '2',
+      LIVELY_DEMO: feeds,
+      LIVELY_PICTURES: 'none',
+      LIVELY_LOG: 'silent',
+      ...more,
+    },
+  });
+  return {
+    address: stack.address,
+    env: stack.env,
+    running: stack.running,
+    databasePort: ports.database,
+    stop: async () => {
+      await stack.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
