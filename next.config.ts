@@ -6,7 +6,11 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   serverExternalPackages: ['sharp', 'mysql2', 'pino', 'csv-parse', 'undici', 're2js'],
   // As much as the largest thing an action takes: a sheet and its tree, or a block of cells.
-  experimental: { serverActions: { bodySizeLimit: '12mb' } },
+  experimental: {
+    serverActions: { bodySizeLimit: '12mb' },
+    serverMinification: false,
+    turbopackFileSystemCacheForBuild: false,
+  },
   // Headers are set by scripts/web.mjs, which writes a nonce of its own for each answer.
 };
 

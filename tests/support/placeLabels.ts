@@ -1,6 +1,6 @@
 /** Names of categories with the places that a person gave them in all six trees, and how often the suggested one is right. */
 import { readFileSync } from 'node:fs';
-import { searchTree, suggestPlaces } from '../../src/core/categories/search';
+import { type CategorySearch, searchTree, suggestPlaces } from '../../src/core/categories/search';
 import { type CategoryTree, readTree } from '../../src/core/categories/tree';
 import type { Expander } from '../../src/core/words/thesaurus';
 
@@ -95,6 +95,16 @@ export interface LabelledResult {
   readonly found: string;
 }
 
+/** Expanding the places of a tree takes longer than asking for one. */
+const searches = new Map<Expander | undefined, Map<Tree, CategorySearch>>();
+function searchOf(name: Tree, tree: CategoryTree, expander: Expander | undefined): CategorySearch {
+  const known = searches.get(expander) ?? new Map<Tree, CategorySearch>();
+  searches.set(expander, known);
+  const search = known.get(name) ?? searchTree(tree, expander);
+  known.set(name, search);
+  return search;
+}
+
 /** What is suggested for every label of a file in every tree. @param withItems whether the names of items are told */
 export function labelledResults(
   file: 'held' | 'tuning',
@@ -103,7 +113,7 @@ export function labelledResults(
 ): LabelledResult[] {
   return labelledTrees.flatMap((name) => {
     const tree = treeOf(name);
-    const search = searchTree(tree, expander);
+    const search = searchOf(name, tree, expander);
     return placeLabels(file, name, tree)
       .filter(({ items }) => !withItems || items.length > 0)
       .map((label) => {

@@ -2,12 +2,13 @@
 import { rightPlaces } from '../../demo/places';
 import { asText } from '../../src/core/catalog/value';
 import {
+  type CategorySearch,
   type ConfirmedPlace,
   catalogWords,
   searchTree,
   suggestPlaces,
 } from '../../src/core/categories/search';
-import { nameOf } from '../../src/core/categories/tree';
+import { type CategoryTree, nameOf } from '../../src/core/categories/tree';
 import { readChannel } from '../../src/core/channels/bundle';
 import { textOfMarkup } from '../../src/core/text/markup';
 import { expanderWith } from '../../src/files/words';
@@ -19,6 +20,14 @@ export interface PlacementMark {
   readonly first: number;
   readonly three: number;
   readonly missed: readonly string[];
+}
+
+/** Expanding the places of a tree takes longer than asking for one. */
+const searches = new Map<string, CategorySearch>();
+function searchOf(channel: string, tree: CategoryTree): CategorySearch {
+  const search = searches.get(channel) ?? searchTree(tree, expanderWith());
+  searches.set(channel, search);
+  return search;
 }
 
 const slot = (code: string) => demoIndex.slotOf(code) ?? -1;
@@ -47,7 +56,7 @@ export function placementMarks(
         : [{ words: Object.values(place.names).join(' '), where: channel }];
     });
   return [...trees].map(([channel, tree]) => {
-    const search = searchTree(tree, expanderWith());
+    const search = searchOf(channel, tree);
     const ranks = Object.entries(rightPlaces(channel)).map(([name, wanted]) => {
       const rows = demoRows.filter((row) => asText(row[slot('category')]) === name);
       const found = suggestPlaces(search, tree, {

@@ -22,7 +22,7 @@ describe('check digits', () => {
     });
   });
 
-  // Source: Debian's eancheck, an independent implementation, on 3,000 random codes of 13 digits, about half of them valid.
+  // Source: Debian's eancheck, an independent implementation, on 500 random codes of 13 digits, about half of them valid.
   test('agree with eancheck on random codes', () => {
     if (!existsSync('/usr/bin/eancheck'))
       throw new Error('Debian’s eancheck is missing; npm test installs it');
@@ -30,7 +30,7 @@ describe('check digits', () => {
       fc
         .tuple(digits(12), fc.boolean(), fc.integer({ min: 1, max: 9 }))
         .map(([body, valid, off]) => body + ((checkDigit(body) + (valid ? 0 : off)) % 10)),
-      { numRuns: 3000, seed: 952 },
+      { numRuns: 500, seed: 952 },
     );
     // The program takes one code a run; a shell runs it for all of them.
     const said = spawnSync('sh', ['-c', 'for code; do eancheck "$code"; done', 'sh', ...codes], {
@@ -41,7 +41,7 @@ describe('check digits', () => {
     expect(lines).toHaveLength(codes.length);
     const theirs = codes.map((code, i) => [code, lines[i] === 'Check digit correct']);
     expect(codes.map((code) => [code, readIdentifier(code).normal !== ''])).toEqual(theirs);
-    expect(theirs.filter(([, valid]) => valid).length).toBeGreaterThan(1000);
+    expect(theirs.filter(([, valid]) => valid).length).toBeGreaterThan(150);
   });
 
   // Source: npm gtin, an independent implementation, on all four lengths.
