@@ -1,6 +1,5 @@
 import { Writable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
-import ExcelJS from 'exceljs';
 
 /** Rows after which what has been packed is handed on. */
 const handedOn = 500;
@@ -24,6 +23,8 @@ export async function* sheetPieces(
       done();
     },
   });
+  // Large, and wanted by few: loaded where a workbook is written.
+  const { default: ExcelJS } = await import('exceljs');
   const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useStyles: true });
   // What a sheet's name may not hold: Ecma-376, 18.2.19, and what spreadsheets make of it.
   const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, ' ').slice(0, 31), {

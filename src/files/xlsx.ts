@@ -1,4 +1,4 @@
-import ExcelJS from 'exceljs';
+import type { CellValue } from 'exceljs';
 import yauzl from 'yauzl';
 import { InputError } from '../core/errors/inputError';
 
@@ -79,7 +79,7 @@ export interface SheetRow {
 }
 
 /** A cell as text. Dates come as ISO 8601 dates, formulas not at all: what a file claims a formula gives is not trusted. */
-function cellText(value: ExcelJS.CellValue): string {
+function cellText(value: CellValue): string {
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return value.toISOString().replace(/T00:00:00\.000Z$/, '');
   if (typeof value !== 'object') return String(value);
@@ -89,7 +89,7 @@ function cellText(value: ExcelJS.CellValue): string {
   return '';
 }
 
-const isFormulaCell = (value: ExcelJS.CellValue): boolean =>
+const isFormulaCell = (value: CellValue): boolean =>
   typeof value === 'object' && value !== null && ('formula' in value || 'sharedFormula' in value);
 
 /**
@@ -99,6 +99,7 @@ const isFormulaCell = (value: ExcelJS.CellValue): boolean =>
  */
 export async function* readSheets(path: string, wanted?: string): AsyncGenerator<SheetRow> {
   await refuseBomb(path);
+  const { default: ExcelJS } = await import('exceljs');
   const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
     worksheets: 'emit',
     sharedStrings: 'cache',
