@@ -15,6 +15,7 @@ export default defineConfig({
     baseURL: process.env.LIVELY_ADDRESS,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

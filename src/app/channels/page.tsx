@@ -1,8 +1,8 @@
-import Link from 'next/link';
 import { page } from '@/app/gated';
 import { listChannels } from '@/server/channels/sheets';
 import { listFeeds } from '@/server/feeds/drafts';
 import { AddFeed } from '@/ui/channels/AddFeed';
+import { Link } from '@/ui/kit/Link';
 import { LinkButton } from '@/ui/kit/LinkButton';
 import '@/ui/channels/channels.css';
 

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { feedName } from '@/server/feeds/board';
@@ -10,6 +9,7 @@ import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
 import { Bar } from '@/ui/kit/Bar';
 import { counted } from '@/ui/kit/counted';
+import { Link } from '@/ui/kit/Link';
 import { Tray } from '@/ui/tray/Tray';
 import { FailedFeed } from './FailedFeed';
 

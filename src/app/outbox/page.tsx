@@ -1,9 +1,9 @@
-import Link from 'next/link';
 import { page } from '@/app/gated';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
 import { listSubmissions } from '@/server/submissions/submissions';
 import { Empty } from '@/ui/kit/Empty';
+import { Link } from '@/ui/kit/Link';
 import { LinkButton } from '@/ui/kit/LinkButton';
 import { When } from '@/ui/kit/When';
 import { stateWords } from '@/ui/send/stateWords';

@@ -1,10 +1,10 @@
-import Link from 'next/link';
 import { page } from '@/app/gated';
 import { listSources } from '@/server/sources/sources';
 import { readWorkspace } from '@/server/workspace';
 import { AddressForm } from '@/ui/intake/AddressForm';
 import { runStateWords } from '@/ui/intake/runWords';
 import { Upload, UploadInto } from '@/ui/intake/Upload';
+import { Link } from '@/ui/kit/Link';
 import { When } from '@/ui/kit/When';
 
 export default page(async () => {

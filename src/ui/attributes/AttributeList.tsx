@@ -1,11 +1,11 @@
 'use client';
 import { Button } from '@mantine/core';
-import Link from 'next/link';
 import { useState } from 'react';
 import { kindName } from '@/core/catalog/attributes';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';

@@ -1,9 +1,9 @@
 'use client';
 import { Button } from '@mantine/core';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { dropAttribute } from '@/actions/catalog';
 import type { AttributeDetail } from '@/server/catalog/attributes';
+import { Link } from '../kit/Link';
 import { useCatalog } from '../kit/useCatalog';
 import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';

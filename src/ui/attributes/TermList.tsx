@@ -1,7 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import Link from 'next/link';
 import { type ReactNode, useEffect, useState } from 'react';
 import { lookAtRename, orderTerms, rename } from '@/actions/catalog';
 import type { Term } from '@/core/catalog/attributes';
@@ -9,6 +8,7 @@ import { listed } from '@/core/forms/forms';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { counted } from '../kit/counted';
 import { SavedWords, Words } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { movedBefore, Ordered } from '../kit/Ordered';
 import { TextButton } from '../kit/TextButton';
 import type { CatalogActs } from '../kit/useCatalog';

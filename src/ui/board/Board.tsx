@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import type { BoardCell, BoardView } from '@/server/feeds/board';
+import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { When } from '../kit/When';
 import './board.css';

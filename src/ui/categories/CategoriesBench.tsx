@@ -1,12 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import Link from 'next/link';
 import { useState } from 'react';
 import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { MetBox } from '../settings/MetBox';
 import './categories.css';

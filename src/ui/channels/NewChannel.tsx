@@ -1,10 +1,10 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { type Beginning, makeOwnChannel } from '@/actions/channels';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { textOfFile } from './textOfFile';
 import './channels.css';
 import { Choice, Words } from '../kit/inputs';

@@ -1,7 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconX } from '@tabler/icons-react';
-import Link from 'next/link';
 import { useState } from 'react';
 import { deliverySettings, reportSchema, reportSettings } from '@/core/channels/delivery';
 import { freeName } from '@/core/channels/drafting';
@@ -9,6 +8,7 @@ import type { Field, Sheet } from '@/core/channels/sheet';
 import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';

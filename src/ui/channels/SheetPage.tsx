@@ -1,10 +1,10 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { formatLabels, mannerLabels } from '@/core/channels/delivery';
 import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { takes } from './takes';
 import './channels.css';

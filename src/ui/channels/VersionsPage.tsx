@@ -1,13 +1,13 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Told } from '@/actions/action';
 import { drop, openVersionOf, takeOn } from '@/actions/channels';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/channels/review';
+import { Link } from '../kit/Link';
 import { When } from '../kit/When';
 import { textOfFile } from './textOfFile';
 import './channels.css';

@@ -1,12 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import Link from 'next/link';
 import { useState } from 'react';
 import type { Composition } from '@/core/compose/composition';
 import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
 import { useDraft } from '../draft/useDraft';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useAddress } from '../kit/useAddress';
 import './checks.css';

@@ -1,10 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addFamily } from '@/actions/catalog';
 import type { FamilyLine } from '@/server/catalog/families';
+import { Link } from '../kit/Link';
 import { useCatalog } from '../kit/useCatalog';
 import './families.css';
 import { DataTable } from '../kit/DataTable';

@@ -1,6 +1,5 @@
 'use client';
 import { Button } from '@mantine/core';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import {
@@ -16,6 +15,7 @@ import type { ValueGroup } from '@/server/catalog/valueViews';
 import { Pictures } from '../items/Pictures';
 import { Values } from '../items/Values';
 import { AskWord } from '../kit/AskWord';
+import { Link } from '../kit/Link';
 import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';

@@ -1,8 +1,8 @@
 'use client';
-import Link from 'next/link';
 import type { Behind, BehindKind } from '@/server/feeds/behind';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 
 const names: Readonly<Record<BehindKind, string>> = {

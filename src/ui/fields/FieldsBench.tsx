@@ -1,6 +1,5 @@
 'use client';
 import { Button } from '@mantine/core';
-import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
@@ -11,6 +10,7 @@ import { CoverageBar } from '../kit/CoverageBar';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { FindBox } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { TakeFrom } from '../kit/TakeFrom';
 import { useAddress } from '../kit/useAddress';
 import { useOpen, useShown } from '../kit/useOpen';

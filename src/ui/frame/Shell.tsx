@@ -2,10 +2,10 @@
 import { Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { SpineView } from '@/server/feeds/board';
+import { Link } from '../kit/Link';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';
 

@@ -1,7 +1,7 @@
 'use client';
-import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { Link } from '../kit/Link';
 
 /** A stage of the stage line. The sample at hand goes along to the next stage. */
 export function StageLink({ href, here, children }: { href: string; here: boolean; children: ReactNode }) {

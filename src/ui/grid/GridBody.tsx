@@ -1,10 +1,10 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import Link from 'next/link';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/catalog/items';
 import { Tick, Words } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
 import type { ItemRows } from './useItemRows';

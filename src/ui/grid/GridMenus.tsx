@@ -1,12 +1,12 @@
 'use client';
 import { Button, Menu } from '@mantine/core';
 import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-react';
-import Link from 'next/link';
 import { useState } from 'react';
 import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
 import { Words } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import type { CatalogActs } from '../kit/useCatalog';
 

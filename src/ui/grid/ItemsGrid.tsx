@@ -2,13 +2,13 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { IconArrowDown, IconArrowUp } from '@tabler/icons-react';
-import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/catalog';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/catalog/views';
 import { AskWord } from '../kit/AskWord';
+import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useAddress } from '../kit/useAddress';
 import { useCatalog } from '../kit/useCatalog';

@@ -1,7 +1,6 @@
 'use client';
 import { Button, Progress } from '@mantine/core';
 import { useInterval } from '@mantine/hooks';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
 import { beginRun, haltRun } from '@/actions/sources';
@@ -9,6 +8,7 @@ import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
 import { counted } from '../kit/counted';
 import { Choice } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { SavingMark } from '../kit/SavingMark';
 import type { RunFindings } from './RunSide';

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import { setCells, setFamilyValue } from '@/actions/catalog';
 import { pageLimits } from '@/core/catalog/sections';
@@ -7,6 +6,7 @@ import { textOfMarkup } from '@/core/text/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
 import { counted } from '../kit/counted';
 import { Gauge } from '../kit/Gauge';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { ValueEditor } from './ValueEditor';

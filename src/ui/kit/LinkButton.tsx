@@ -1,7 +1,7 @@
 'use client';
 import { Button, type ButtonProps } from '@mantine/core';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { Link } from './Link';
 
 /** A link that looks like a button. */
 export function LinkButton({ href, children, ...rest }: ButtonProps & { href: string; children: ReactNode }) {

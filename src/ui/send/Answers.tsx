@@ -1,11 +1,11 @@
 'use client';
 import { Button, FileButton, Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import Link from 'next/link';
 import { answerAll, answerWithFile, send } from '@/actions/sending';
 import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
 import { answerWords, isUnderWay, stateWords } from './stateWords';

@@ -1,10 +1,10 @@
 'use client';
-import Link from 'next/link';
 import { useState } from 'react';
 import type { FileView } from '@/server/feeds/feedFile';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { FilterChips } from '../kit/FilterChips';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 
 const ways = [

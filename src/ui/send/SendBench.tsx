@@ -2,7 +2,6 @@
 import { Button } from '@mantine/core';
 import { useInterval } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import Link from 'next/link';
 import { useEffect } from 'react';
 import { drop, release, send } from '@/actions/sending';
 import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
@@ -12,6 +11,7 @@ import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { FindBox } from '../kit/inputs';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
 import { Answers } from './Answers';

@@ -1,9 +1,9 @@
 'use client';
-import Link from 'next/link';
 import { pause, resume, stop } from '@/actions/sending';
 import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
 import { When } from '../kit/When';

@@ -1,7 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { copyFeed, lookAtCopy } from '@/actions/feeds';
@@ -10,6 +9,7 @@ import type { SettingsStage } from '@/server/feeds/settingsStage';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/names';
+import { Link } from '../kit/Link';
 import { MetBox } from './MetBox';
 import './settings.css';
 import { counted } from '../kit/counted';

@@ -2,7 +2,6 @@
 import { Button, MultiSelect, Popover } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import Link from 'next/link';
 import { useRef } from 'react';
 import { withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
@@ -10,6 +9,7 @@ import type { TitlesStage } from '@/server/feeds/titlesStage';
 import { PartStrip } from '../composition/PartStrip';
 import { useEdited } from '../draft/useDraft';
 import { Gauge } from '../kit/Gauge';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { LengthChart } from './LengthChart';
 import './titles.css';

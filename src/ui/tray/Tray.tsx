@@ -9,12 +9,12 @@ import {
   IconPin,
   IconPinnedOff,
 } from '@tabler/icons-react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { pin, pinTelling } from '@/actions/feeds';
 import type { SampleView } from '@/server/feeds/samples';
+import { Link } from '../kit/Link';
 import { Marked } from '../kit/Marked';
 import { Picture } from '../kit/Picture';
 import { TextButton } from '../kit/TextButton';

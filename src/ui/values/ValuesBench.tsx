@@ -1,11 +1,11 @@
 'use client';
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import Link from 'next/link';
 import { useState } from 'react';
 import { saveWordsOf } from '@/actions/feeds';
 import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
 import { useDraft } from '../draft/useDraft';
+import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import './values.css';
 import { counted } from '../kit/counted';

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
@@ -15,6 +14,7 @@ import { ledgerEntry } from '@/server/submissions/ledger';
 import { ItemActs } from '@/ui/items/ItemActs';
 import { Pictures } from '@/ui/items/Pictures';
 import { Values } from '@/ui/items/Values';
+import { Link } from '@/ui/kit/Link';
 import '@/ui/items/item.css';
 
 const tones = { ready: 'tone-ready', blocked: 'tone-blocker', leftOut: 'muted' } as const;

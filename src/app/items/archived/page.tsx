@@ -1,7 +1,7 @@
-import Link from 'next/link';
 import { page } from '@/app/gated';
 import { listArchived } from '@/server/catalog/itemEdits';
 import { ArchivedItems } from '@/ui/items/ArchivedItems';
+import { Link } from '@/ui/kit/Link';
 
 export default page(async () => {
   const items = await listArchived();

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
@@ -6,6 +5,7 @@ import { asText } from '@/core/catalog/value';
 import { wordDifference } from '@/core/text/difference';
 import { AddressFilter } from '@/ui/kit/AddressFilter';
 import { Empty } from '@/ui/kit/Empty';
+import { Link } from '@/ui/kit/Link';
 import { Marked } from '@/ui/kit/Marked';
 
 const most = 60;
