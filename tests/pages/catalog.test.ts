@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/pages';
 
 const idle = (page: Page) => expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
 

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/pages';
 
 test('a sheet is read and searched, and says what an item would need', async ({ page }) => {
   await page.goto('/channels');

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/pages';
 
 test.describe.configure({ mode: 'serial' });
 

@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/pages';
 
 /** The demo with all of its feeds; a channel's minute lasts four seconds here. */
 const status = (page: Page, words: RegExp) => page.getByRole('status').filter({ hasText: words });

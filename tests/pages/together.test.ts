@@ -1,4 +1,4 @@
-import { type Browser, expect, type Page, test } from '@playwright/test';
+import { type Browser, expect, type Page, test } from '../support/pages';
 
 /** One person's quick changes, and two persons side by side. */
 const feed = '/feeds/lanternry-de';

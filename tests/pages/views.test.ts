@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '../support/pages';
 
 const feed = '/feeds/lanternry-de';
 const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [

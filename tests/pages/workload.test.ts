@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/pages';
 
 /** The last file to run: what it brings in stays. The large figures are the bench's (`npm run bench -- import`). */
 const rows = 20_000;

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../support/pages';
 
 const file = [
   'sku,name_de,name_en,price,category,description_en,description_de',
