@@ -14,7 +14,8 @@ import { type FeedFormat, formatLabels } from '../src/core/channels/delivery';
 import type { Sheet } from '../src/core/channels/sheet';
 import { changesBetween, dueOf, emptyEntry, type LedgerEntry } from '../src/core/ledger/ledger';
 import { feedPieces } from '../src/files/formats';
-import { valuesByField, valuesDigest } from '../src/server/submissions/due';
+import { valuesDigest } from '../src/server/listings/kept';
+import { valuesByField } from '../src/server/submissions/due';
 
 const channel = join(process.cwd(), 'src/channels/lanternry');
 const read = (name: string) => readFileSync(join(channel, name), 'utf8');

@@ -15,6 +15,7 @@ import {
   type Work,
   workOn,
 } from '../server/jobs/queue';
+import { evaluateFeeds } from '../server/listings/kept';
 import { log, observed } from '../server/observing';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';
@@ -25,7 +26,7 @@ import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../
 import { fetchWords } from '../server/words';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
-const idle = 250;
+const idle = 100;
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
 const clearEvery = 3600_000;
@@ -57,6 +58,13 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   measurePictures: {
     run: async () => {
       await measureAll();
+      return undefined;
+    },
+    giveUp: async (_payload, error) => log.warn(error),
+  },
+  evaluateFeeds: {
+    run: async (_payload, taken) => {
+      await evaluateFeeds(taken);
       return undefined;
     },
     giveUp: async (_payload, error) => log.warn(error),

@@ -8,10 +8,10 @@ import { answerCodeSchema, deliverySchema } from './delivery';
  * A requirement sheet: everything Lively Cart knows about a channel, as data.
  * Needs use the words of RFC 2119; countries are ISO 3166-1 alpha-2, languages BCP 47, currencies ISO 4217.
  */
-export const needs = ['must', 'should', 'may'] as const;
+const needs = ['must', 'should', 'may'] as const;
 export type Need = (typeof needs)[number];
 
-export const fieldKinds = [
+const fieldKinds = [
   'text',
   'richText',
   'number',
@@ -31,7 +31,7 @@ export type FieldKind = (typeof fieldKinds)[number];
 const kindWords: Partial<Record<FieldKind, string>> = { richText: 'rich text', yesNo: 'yes or no' };
 
 /** Jobs a field can have that Lively Cart itself needs to know. */
-export const fieldRoles = [
+const fieldRoles = [
   'id',
   'title',
   'description',

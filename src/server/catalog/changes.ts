@@ -4,9 +4,14 @@ import { asText } from '../../core/catalog/value';
 import { insertRows } from '../db/bulk';
 import type { Transaction } from '../db/connection';
 import { family, type ItemState, item, workspace } from '../db/schema';
+import { enqueue } from '../jobs/queue';
 
-/** Raises the catalog's revision inside a transaction and gives the new one; every changed row carries it. */
+/**
+ * Raises the catalog's revision inside a transaction and gives the new one; every changed row carries it. Listings are counted
+ * anew once it has ended.
+ */
 export async function raiseRevision(tx: Transaction): Promise<number> {
+  await enqueue(tx, 'evaluateFeeds', {});
   await tx.update(workspace).set({ catalogRevision: sql`${workspace.catalogRevision} + 1` });
   const [row] = await tx.select({ revision: workspace.catalogRevision }).from(workspace);
   return row?.revision ?? 0;

@@ -80,12 +80,35 @@ export const catalogCurrency = async (): Promise<string | undefined> => (await r
 const sameSet = (known: ReadonlySet<string> | undefined, links: readonly string[]): ReadonlySet<string> =>
   known?.size === links.length && links.every((link) => known.has(link)) ? known : new Set(links);
 
+/** An item as plans read it: its own values over its family's, and the family itself. */
+export function catalogRow(one: Item, shared: Family | undefined, index: AttributeIndex): Row {
+  const row = rowOf(one, shared, index) as (Row[number] | undefined)[];
+  row[index.slotOf('family') as number] = one.family;
+  return row;
+}
+
+/** Which attribute stands in which slot of a row. */
+export const indexOfAttributes = (
+  attributes: readonly Attribute[],
+  currency: string | undefined,
+): AttributeIndex => attributeIndex(['sku', 'family', ...attributes.map(({ code }) => code)], currency);
+
+/** Addresses of pictures that were looked at and cannot be read, in their order. */
+export const brokenPictureLinks = async (): Promise<string[]> =>
+  (
+    await db
+      .select({ link: picture.link })
+      .from(picture)
+      .where(isNotNull(picture.trouble))
+      .orderBy(picture.link)
+  ).map(({ link }) => link);
+
 async function load(known: Snapshot | undefined, revision: number): Promise<Snapshot> {
   const since = known?.revision ?? -1;
   const [attributes, currency, brokenLinks, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
-    db.select({ link: picture.link }).from(picture).where(isNotNull(picture.trouble)).orderBy(picture.link),
+    brokenPictureLinks(),
     db.select().from(family).where(gt(family.revision, since)),
     db
       .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
@@ -106,14 +129,13 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
       items.push(read);
     } else items[at] = read;
   }
-  const codes = ['sku', 'family', ...attributes.map(({ code }) => code)];
+  const anew = indexOfAttributes(attributes, currency);
   // The same slots stay the same index, so that what was compiled for it and the rows in it can be used again.
   const index =
-    known && known.index.currency === currency && known.index.codes.join() === codes.join()
+    known && known.index.currency === currency && known.index.codes.join() === anew.codes.join()
       ? known.index
-      : attributeIndex(codes, currency);
+      : anew;
   const changedFamilies = new Set(familyRows.map(({ code }) => code));
-  const familySlot = index.slotOf('family') as number;
   const rows = items.map((one, at) => {
     const before = known?.rows[at];
     if (
@@ -123,12 +145,7 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
       !(one.family && changedFamilies.has(one.family))
     )
       return before;
-    const row = rowOf(one, one.family ? families.get(one.family) : undefined, index) as (
-      | Row[number]
-      | undefined
-    )[];
-    row[familySlot] = one.family;
-    return row;
+    return catalogRow(one, one.family ? families.get(one.family) : undefined, index);
   });
   return {
     revision,
@@ -138,10 +155,7 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
     rows,
     families,
     skus: items.map(({ sku }) => sku),
-    brokenPictures: sameSet(
-      known?.brokenPictures,
-      brokenLinks.map(({ link }) => link),
-    ),
+    brokenPictures: sameSet(known?.brokenPictures, brokenLinks),
     positionOf: (sku) => positions.get(sku),
   };
 }

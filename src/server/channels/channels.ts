@@ -5,6 +5,7 @@ import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { feed, sheetVersion } from '../db/schema';
+import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { bundledText, channelCodes } from './files';
 
@@ -271,6 +272,7 @@ export async function takeOnVersion(code: string, revision: number): Promise<voi
     if (!row) throw new InputError('noOpenVersion');
     if (row.revision !== revision) throw new InputError('versionChanged');
     await tx.update(sheetVersion).set({ takenOnAt: new Date() }).where(openOf(code));
+    await enqueue(tx, 'evaluateFeeds', {});
     return row.version;
   });
   await record(person, `took on version ${version} of the sheet`, code);

@@ -18,10 +18,13 @@ import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
+import type { Issue } from '../../core/checks/issue';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
+import type { ListingState } from '../../core/listing/evaluate';
+import type { FeedFigures } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 
 /**
@@ -390,6 +393,69 @@ export const planVersion = mysqlTable(
   },
   (table) => [primaryKey({ columns: [table.feed, table.version] })],
 );
+
+/**
+ * What is true of each item in each feed, by the plan that counts: written as items, plan or sheet change, so that pages need not
+ * compute it. What shares a value that must be unique is told by `feed_value`.
+ */
+export const feedListing = mysqlTable(
+  'feed_listing',
+  {
+    feed: code('feed').notNull(),
+    sku: code('sku').notNull(),
+    state: varchar('state', { length: 8 }).notNull().$type<ListingState>(),
+    /** As the item alone would have it, before it is compared with others. */
+    own: varchar('own_state', { length: 8 }).notNull().$type<ListingState>(),
+    /** Why it is left out. */
+    reason: varchar('reason', { length: 300 }),
+    /** Of the values, in the order of the sheet's fields. */
+    digest: char('digest', { length: 32 }).notNull(),
+    /** The merchant's category. */
+    category: code('category').notNull(),
+    place: code('place'),
+    /** What blocks it, each `check:field` once, in order, a line each; what the item alone has, and with what is shared. */
+    ownCauses: varchar('own_causes', { length: 1500 }).notNull(),
+    causes: varchar('causes', { length: 1500 }).notNull(),
+    issues: json<Issue[]>('issues').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.feed, table.sku] }),
+    index('feed_listing_state').on(table.feed, table.category, table.state),
+  ],
+);
+
+/** Values that no two listings of a feed may share, by a digest of field and value; with how many have it. */
+export const feedValue = mysqlTable(
+  'feed_value',
+  {
+    feed: code('feed').notNull(),
+    sku: code('sku').notNull(),
+    field: code('field').notNull(),
+    digest: char('digest', { length: 32 }).notNull(),
+    shared: int('shared').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.feed, table.sku, table.field] }),
+    index('feed_value_digest').on(table.feed, table.digest),
+  ],
+);
+
+/** The figures of a feed, as of a revision of the catalog and a plan; and how far they are being counted anew. */
+export const feedSummary = mysqlTable('feed_summary', {
+  feed: code('feed').primaryKey(),
+  /** Digest of everything but the items that its listings are made of. */
+  plan: char('plan', { length: 32 }).notNull(),
+  /** The catalog's revision that the listings are of. */
+  revision: bigint('revision', { mode: 'number' }).notNull(),
+  /** While it is being counted: the revision that is counted to, the items changed since which are looked at, and the last done. */
+  target: bigint('target', { mode: 'number' }),
+  since: bigint('since', { mode: 'number' }).notNull(),
+  upTo: int('up_to').notNull(),
+  figures: json<FeedFigures>('figures').notNull(),
+  /** Why it cannot be computed. */
+  failed: varchar('failed', { length: 500 }),
+  at: time('at').notNull(),
+});
 
 /** What a feed's channel has of each item, as it has told; `core/ledger` says how it changes. A lead of a family has a row too. */
 export const ledger = mysqlTable(

@@ -12,6 +12,7 @@ import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { attribute, destination, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
 import { unattended } from '../jobs/queue';
+import { evaluateFeeds } from '../listings/kept';
 import { sealed } from '../secrets';
 import { settings } from '../settings';
 import { applyRun } from '../sources/applying';
@@ -131,6 +132,7 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
   // What was brought in here needs no worker any more.
   await db.execute(sql`delete from job where kind in ('checkRun', 'applyRun')`);
   if (feeds === 'all') await addDemoFeeds(folder);
-  await db.execute(sql`analyze table item`);
+  await evaluateFeeds();
+  await db.execute(sql`analyze table item, feed_listing, feed_value`);
   return true;
 }

@@ -1,13 +1,16 @@
+import { eq, max, sql } from 'drizzle-orm';
 import { cache } from 'react';
-import { asText } from '../../core/catalog/value';
+import { fieldLabels } from '../../core/channels/sheet';
+import { checkTitles } from '../../core/checks/words';
+import { causesIn, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { type Remedy, remediesFor } from '../../core/remedies/remedies';
-import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
-import { workspace } from '../db/schema';
-import { listSubmissions } from '../submissions/submissions';
+import { family, item, submission } from '../db/schema';
+import { isCounting, keptSummaries } from '../listings/kept';
+import { readWorkspace } from '../workspace';
 import { type FeedHead, listFeeds } from './drafts';
-import { type FeedWork, tryFeed } from './work';
+import type { FeedWork } from './work';
 
 export interface FeedEntry {
   readonly code: string;
@@ -23,6 +26,8 @@ export interface SpineView {
   readonly items: number;
   readonly families: number;
   readonly feeds: readonly FeedEntry[];
+  /** Whether the figures are being counted anew. */
+  readonly counting: boolean;
 }
 
 /** A feed's name: its channel, and its country where the channel has several. */
@@ -31,34 +36,74 @@ export async function feedName(head: Pick<FeedHead, 'channel' | 'country'>): Pro
   return sheet.markets.length > 1 ? `${sheet.name} ${head.country}` : sheet.name;
 }
 
-async function feedEntry(head: FeedHead): Promise<{ entry: FeedEntry; work: FeedWork | undefined }> {
-  const [{ work, failed }, [last]] = await Promise.all([tryFeed(head.code), listSubmissions(head.code, 1)]);
-  const blocked = work?.draft.listings.filter(({ state }) => state === 'blocked').length ?? 0;
-  return {
-    entry: {
-      code: head.code,
-      name: await feedName(head),
-      blocked,
-      lastSent: last?.sentAt ?? undefined,
-      failed: failed?.words,
-    },
-    work,
-  };
+/** When each feed was last sent. */
+async function lastSent(): Promise<Map<string, Date>> {
+  const rows = await db
+    .select({ feed: submission.feed, at: max(submission.sentAt) })
+    .from(submission)
+    .groupBy(submission.feed);
+  return new Map(rows.flatMap(({ feed, at }) => (at ? [[feed, at] as const] : [])));
 }
 
-const feedEntries = cache(async () => Promise.all((await listFeeds()).map(feedEntry)));
+interface CountedFeed {
+  readonly head: FeedHead;
+  readonly entry: FeedEntry;
+  readonly figures: FeedFigures;
+}
+
+/** Every feed with its figures, as they are kept: nothing is computed for them. */
+const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
+  const [heads, summaries, sent] = await Promise.all([listFeeds(), keptSummaries(), lastSent()]);
+  return Promise.all(
+    heads.map(async (head): Promise<CountedFeed> => {
+      const kept = summaries.get(head.code);
+      const figures = kept?.figures ?? noFigures;
+      return {
+        head,
+        figures,
+        entry: {
+          code: head.code,
+          name: await feedName(head),
+          blocked: figures.states.blocked,
+          lastSent: sent.get(head.code),
+          failed: kept?.failed ?? undefined,
+        },
+      };
+    }),
+  );
+});
+
+/** How many items are in the catalog, and families. */
+const catalogCounts = cache(async () => {
+  const [items, families] = await Promise.all([
+    db
+      .select({ category: item.category, count: sql<number>`count(*)` })
+      .from(item)
+      .where(eq(item.archived, false))
+      .groupBy(item.category),
+    db.select({ count: sql<number>`count(*)` }).from(family),
+  ]);
+  const categories = items.map(({ category, count }) => ({ category: category ?? '', items: Number(count) }));
+  return {
+    categories,
+    items: categories.reduce((sum, one) => sum + one.items, 0),
+    families: Number(families[0]?.count ?? 0),
+  };
+});
 
 export const spineView = cache(async (): Promise<SpineView> => {
-  const [[space], snapshot, feeds] = await Promise.all([
-    db.select().from(workspace),
-    currentSnapshot(),
-    feedEntries(),
+  const [space, counts, feeds, counting] = await Promise.all([
+    readWorkspace(),
+    catalogCounts(),
+    countedFeeds(),
+    isCounting(),
   ]);
   return {
-    merchant: space?.name ?? '',
-    items: snapshot.items.length,
-    families: snapshot.families.size,
+    merchant: space.name,
+    items: counts.items,
+    families: counts.families,
     feeds: feeds.map(({ entry }) => entry),
+    counting,
   };
 });
 
@@ -80,46 +125,35 @@ export interface BoardView {
 
 /** Readiness of every merchant category in every feed, and the changes that would free most listings. */
 export async function boardView(): Promise<BoardView> {
-  const [snapshot, feeds] = await Promise.all([currentSnapshot(), feedEntries()]);
-  const slot = snapshot.index.slotOf('category') ?? -1;
-  const groups = new Map<string, number[]>();
-  snapshot.rows.forEach((row, at) => {
-    const category = asText(row[slot]);
-    const known = groups.get(category);
-    if (known) known.push(at);
-    else groups.set(category, [at]);
-  });
-  const rows = [...groups]
-    .map(([category, positions]) => ({
+  const [counts, feeds] = await Promise.all([catalogCounts(), countedFeeds()]);
+  const cells = feeds.map(({ figures }) => new Map(figures.categories));
+  const rows = counts.categories
+    .map(({ category, items }) => ({
       category,
-      items: positions.length,
-      cells: feeds.map(({ work }): BoardCell => {
-        const cell = { ready: 0, blocked: 0, leftOut: 0 };
-        for (const at of positions) {
-          const state = work?.draft.listings[at]?.state;
-          if (state) cell[state]++;
-        }
-        return cell;
-      }),
+      items,
+      cells: cells.map((one) => one.get(category) ?? noFigures.states),
     }))
     .sort((a, b) => Number(a.category === '') - Number(b.category === '') || b.items - a.items);
+  const labels = new Map(
+    await Promise.all(
+      feeds.map(async ({ head }) => [head.code, fieldLabels((await channelOf(head.channel)).sheet)] as const),
+    ),
+  );
   const remedies = feeds
-    .flatMap(({ entry, work }) =>
-      work
-        ? feedRemedies(work).map((remedy) => ({
-            feed: entry.code,
-            title: remedy.title,
-            frees: remedy.frees,
-            key: remedy.key,
-          }))
-        : [],
+    .flatMap(({ entry: { code }, figures }) =>
+      causesIn(figures).map(({ check, field, frees }) => ({
+        feed: code,
+        title: checkTitles[check](labels.get(code)?.(field) ?? field),
+        frees,
+        key: `${check}:${field}`,
+      })),
     )
     .filter(({ frees }) => frees > 0)
     .sort((a, b) => b.frees - a.frees)
     .slice(0, 3);
   return {
-    items: snapshot.items.length,
-    families: snapshot.families.size,
+    items: counts.items,
+    families: counts.families,
     feeds: feeds.map(({ entry }) => entry),
     rows,
     blocked: feeds.reduce((sum, { entry }) => sum + entry.blocked, 0),

@@ -5,6 +5,7 @@ import { emptyPlan, type Plan, readPlan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { draft, draftStep, feed, planVersion } from '../db/schema';
+import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 
 export interface FeedHead {
@@ -79,6 +80,16 @@ async function since(
   return steps.map(({ words }) => words);
 }
 
+/** A feed that was never published is counted by its draft. */
+async function countUnpublished(tx: Transaction, code: string): Promise<void> {
+  const [published] = await tx
+    .select({ version: planVersion.version })
+    .from(planVersion)
+    .where(eq(planVersion.feed, code))
+    .limit(1);
+  if (!published) await enqueue(tx, 'evaluateFeeds', {});
+}
+
 /**
  * Puts one edit into the draft. Where someone else saved since `revision`, nothing is written and the answer says
  * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
@@ -100,6 +111,7 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
       .update(draft)
       .set({ plan: readPlan(applyEdit(own.plan, edit)), revision: revision + 1 })
       .where(eq(draft.feed, code));
+    await countUnpublished(tx, code);
     return { ok: true, revision: revision + 1, words };
   });
   if (result.ok) await record(person, String(result.words), code);
@@ -124,6 +136,7 @@ export async function undoDraft(code: string, revision: number): Promise<EditRes
       .update(draft)
       .set({ plan: step.plan, revision: own.revision + 1 })
       .where(eq(draft.feed, code));
+    await countUnpublished(tx, code);
     return { ok: true, revision: own.revision + 1 };
   });
 }
@@ -154,6 +167,7 @@ export async function publishDraft(
       .insert(planVersion)
       .values({ feed: code, version, plan: own.plan, publishedAt: new Date(), words: words.slice(0, 300) });
     await tx.delete(draftStep).where(eq(draftStep.feed, code));
+    await enqueue(tx, 'evaluateFeeds', {});
     return { ok: true, revision, version };
   });
   if (result.ok) await record(person, `published version ${result.version}`, code);

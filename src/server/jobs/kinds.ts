@@ -14,6 +14,7 @@ export const jobKinds = {
   applyRun: { payload: run, attempts: 24, lane: 'work', words: 'bring items in' },
   undoRun: { payload: run, attempts: 24, lane: 'work', words: 'take a run back' },
   measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'work', words: 'look at pictures' },
+  evaluateFeeds: { payload: z.strictObject({}), attempts: 24, lane: 'listings', words: 'count listings' },
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
   fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
   sendSubmission: { payload: submission, attempts: 8, lane: 'channels', words: 'send listings' },
@@ -25,7 +26,7 @@ export type Payload<K extends JobKind> = z.infer<(typeof jobKinds)[K]['payload']
 export type Lane = (typeof jobKinds)[JobKind]['lane'];
 
 /** The lanes of a worker, one loop each. */
-export const lanes = ['work', 'fetch', 'channels'] as const satisfies readonly Lane[];
+export const lanes = ['work', 'listings', 'fetch', 'channels'] as const satisfies readonly Lane[];
 
 export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);
 

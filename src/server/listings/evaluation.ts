@@ -7,6 +7,7 @@ import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/cov
 import { evaluateAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
+import { valuesDigest } from './kept';
 
 /** A whole catalog seen through one plan. */
 export interface Evaluation {
@@ -136,7 +137,7 @@ const digests = new WeakMap<Listing, string>();
 export function digestOf(listing: Listing): string {
   const known = digests.get(listing);
   if (known) return known;
-  const digest = createHash('md5').update(JSON.stringify(listing.values)).digest('hex');
+  const digest = valuesDigest(listing.values);
   digests.set(listing, digest);
   return digest;
 }

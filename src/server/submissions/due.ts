@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import type { Values } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
@@ -18,6 +17,7 @@ import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
+import { valuesDigest } from '../listings/kept';
 import { destinationView } from './destinations';
 import { acceptedValues, ledgerOf } from './ledger';
 
@@ -45,10 +45,6 @@ export interface FeedDue {
   readonly ofBlocked: OfBlocked;
   readonly limits: Limits;
 }
-
-/** A digest of values in the order of a sheet's fields. */
-export const valuesDigest = (values: readonly (Value | undefined)[]): string =>
-  createHash('md5').update(JSON.stringify(values)).digest('hex');
 
 /** Values by the codes of their fields. */
 export function valuesByField(sheet: Sheet, values: readonly (Value | undefined)[]): Values {

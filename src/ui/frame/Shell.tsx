@@ -6,6 +6,7 @@ import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { SpineView } from '@/server/feeds/board';
 import { Link } from '../kit/Link';
+import { Counting } from './Counting';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';
 
@@ -56,7 +57,7 @@ export function Shell({ spine, children }: { spine: SpineView; children: ReactNo
             <Entry href="/families" label="Families" figure={spine.families} />
             <Entry href="/attributes" label="Attributes" />
             <Entry href="/sources" label="Sources" />
-            <div className="group">Feeds, blocked</div>
+            <div className="group">Feeds, blocked {spine.counting && <Counting />}</div>
             {spine.feeds.map((feed) => (
               <Entry
                 key={feed.code}

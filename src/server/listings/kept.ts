@@ -1,0 +1,437 @@
+import { createHash } from 'node:crypto';
+import { and, asc, DrizzleQueryError, eq, gt, inArray, sql } from 'drizzle-orm';
+import { asText, type Value } from '../../core/catalog/value';
+import { EvaluationStopped } from '../../core/errors/evaluationStopped';
+import { type CompiledPlan, compile } from '../../core/listing/compile';
+import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
+import { causesOf, type FeedFigures, noFigures } from '../../core/listing/figures';
+import {
+  brokenPictureLinks,
+  catalogCurrency,
+  catalogRow,
+  indexOfAttributes,
+  loadAttributes,
+} from '../catalog/snapshot';
+import { channelOf } from '../channels/channels';
+import { insertRows } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { family, feedListing, feedSummary, feedValue, item, job, workspace } from '../db/schema';
+import { feedPlans, listFeeds } from '../feeds/drafts';
+import { JobLost, unattended, type Work } from '../jobs/queue';
+
+/**
+ * What is kept of each listing (`feed_listing`, `feed_value`, `feed_summary`) and how it is brought up to date: the items that
+ * changed since a feed was last counted, or all of them where plan, sheet or attributes did, a chunk a transaction. How far it is
+ * stands in the summary, so that any worker goes on where another ended, and two at once never do the same chunk.
+ */
+
+/** Items a transaction. */
+const chunk = 2000;
+/** A chunk may take this long, and this long for each row it has done, before its plan is given up. In ms. */
+const patience = { atLeast: 4000, row: 0.5 };
+
+const md5 = (text: string): string => createHash('md5').update(text).digest('hex');
+
+interface Counted {
+  readonly code: string;
+  readonly compiled: CompiledPlan;
+  readonly plan: string;
+}
+
+const compiledPlans = new Map<string, Counted>();
+let begun = 0;
+
+function watch(rows = 0): void {
+  if (Date.now() - begun > patience.atLeast + rows * patience.row) throw new EvaluationStopped();
+}
+
+/** A feed's plan, compiled, and a digest of everything but the items that its listings are made of. */
+async function planOf(code: string): Promise<Counted | undefined> {
+  const plans = await feedPlans(code);
+  if (!plans) return undefined;
+  const [attributes, currency, broken, channel] = await Promise.all([
+    loadAttributes(),
+    catalogCurrency(),
+    brokenPictureLinks(),
+    channelOf(plans.head.channel),
+  ]);
+  const plan = plans.published ?? plans.draft;
+  const index = indexOfAttributes(attributes, currency);
+  const digest = md5(JSON.stringify([plan, channel.sheet.version, index.codes, currency, broken]));
+  const known = compiledPlans.get(code);
+  if (known?.plan === digest) return known;
+  begun = Date.now();
+  const compiled = compile(plan, channel.sheet, channel.tree, index, {
+    brokenPictures: new Set(broken),
+    watch,
+  });
+  const counted = { code, compiled, plan: digest };
+  compiledPlans.set(code, counted);
+  return counted;
+}
+
+type Summary = typeof feedSummary.$inferSelect;
+
+async function summaryOf(
+  tx: Transaction | typeof db,
+  code: string,
+  lock = false,
+): Promise<Summary | undefined> {
+  const query = tx.select().from(feedSummary).where(eq(feedSummary.feed, code));
+  const [found] = lock ? await query.for('update') : await query;
+  return found;
+}
+
+/** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
+const where = (seen: Summary, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
+  db.transaction(async (tx) => {
+    await hold(tx);
+    const now = await summaryOf(tx, seen.feed, true);
+    if (now && now.plan === seen.plan && now.target === seen.target && now.upTo === seen.upTo) await work(tx);
+  });
+
+/** The rows of one item in one feed. */
+function rowsOf({ code, compiled }: Counted, category: string, listing: Listing) {
+  const { sku, state, reason, values, issues } = listing;
+  const causes = causesOf(issues).slice(0, 1500);
+  const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
+  const unique =
+    state === 'leftOut'
+      ? []
+      : compiled.uniqueFields.flatMap((at) => {
+          const value = values[at];
+          const field = compiled.sheet.fields[at]?.code ?? '';
+          return typeof value === 'string'
+            ? [{ feed: code, sku, field, digest: md5(`${field}\0${value}`) }]
+            : [];
+        });
+  return {
+    listing: {
+      feed: code,
+      sku,
+      state,
+      own: state,
+      reason: reason?.slice(0, 300) ?? null,
+      digest: valuesDigest(values),
+      category,
+      place: place === undefined ? null : asText(place).slice(0, 190),
+      ownCauses: causes,
+      causes,
+      issues: [...issues],
+    },
+    unique,
+  };
+}
+
+/** A digest of values in the order of a sheet's fields. */
+export const valuesDigest = (values: readonly (Value | undefined)[]): string => md5(JSON.stringify(values));
+
+const listingColumns = [
+  'state',
+  'own',
+  'reason',
+  'digest',
+  'category',
+  'place',
+  'ownCauses',
+  'causes',
+  'issues',
+] as const;
+
+const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
+  Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
+
+/**
+ * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
+ * touches those it is compared with, and nothing else.
+ */
+async function compareShared(tx: Transaction, code: string, digests: ReadonlySet<string>): Promise<void> {
+  for (const part of inParts([...digests])) {
+    const mine = and(eq(feedValue.feed, code), inArray(feedValue.digest, part));
+    const groups = await tx
+      .select({
+        digest: feedValue.digest,
+        count: sql<number>`count(*)`,
+        told: sql<number>`max(${feedValue.shared})`,
+      })
+      .from(feedValue)
+      .where(mine)
+      .groupBy(feedValue.digest)
+      .having(sql`count(*) > 1 or max(${feedValue.shared}) > 1`);
+    if (groups.length === 0) continue;
+    const counts = new Map(groups.map(({ digest, count }) => [digest, Number(count)]));
+    const touched = await tx
+      .select()
+      .from(feedValue)
+      .where(and(eq(feedValue.feed, code), inArray(feedValue.digest, [...counts.keys()])));
+    await insertRows(
+      tx,
+      feedValue,
+      touched.map((one) => ({ ...one, shared: counts.get(one.digest) ?? 1 })),
+      ['shared'],
+    );
+    for (const skus of inParts([...new Set(touched.map(({ sku }) => sku))])) {
+      const [listings, shared] = await Promise.all([
+        tx
+          .select()
+          .from(feedListing)
+          .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus))),
+        tx
+          .select({ sku: feedValue.sku, field: feedValue.field })
+          .from(feedValue)
+          .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, skus), gt(feedValue.shared, 1))),
+      ]);
+      const fields = new Map<string, string[]>();
+      for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
+      await insertRows(
+        tx,
+        feedListing,
+        listings.map((one) => {
+          const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+          const causes = [...one.ownCauses.split('\n').filter((cause) => cause !== ''), ...found].sort();
+          return {
+            ...one,
+            state: found.length > 0 && one.own === 'ready' ? 'blocked' : one.own,
+            causes: causes.join('\n').slice(0, 1500),
+          };
+        }),
+        ['state', 'causes'],
+      );
+    }
+  }
+}
+
+/** Takes what is kept of some items away. @returns the values they had that others may share */
+async function forget(tx: Transaction, code: string, skus: readonly string[]): Promise<Set<string>> {
+  const digests = new Set<string>();
+  for (const part of inParts(skus)) {
+    const mine = and(eq(feedValue.feed, code), inArray(feedValue.sku, part));
+    for (const { digest } of await tx.select({ digest: feedValue.digest }).from(feedValue).where(mine))
+      digests.add(digest);
+    await tx.delete(feedValue).where(mine);
+  }
+  return digests;
+}
+
+/** The next chunk of items. @returns whether there was one */
+async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<boolean> {
+  const { code, compiled } = counted;
+  const rows = await db
+    .select({
+      id: item.id,
+      sku: item.sku,
+      family: item.family,
+      values: item.values,
+      category: item.category,
+      archived: item.archived,
+    })
+    .from(item)
+    .where(and(gt(item.id, seen.upTo), ...(seen.since < 0 ? [] : [gt(item.revision, seen.since)])))
+    .orderBy(asc(item.id))
+    .limit(chunk);
+  if (rows.length === 0) return false;
+  const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
+  const families = new Map(
+    (codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : []).map((one) => [
+      one.code,
+      one,
+    ]),
+  );
+  begun = Date.now();
+  const there = rows.filter(({ archived }) => !archived);
+  const made = there.map(({ sku, family: own, values, category }, i) => {
+    if (i % watchEvery === 0) watch(i);
+    const one = { sku, values, ...(own ? { family: own } : {}) };
+    const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
+    return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
+  });
+  await where(seen, work, async (tx) => {
+    const skus = rows.map(({ sku }) => sku);
+    const touched = await forget(tx, code, skus);
+    const gone = rows.flatMap(({ sku, archived }) => (archived ? [sku] : []));
+    for (const part of inParts(gone))
+      await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+    for (const part of inParts(made, 500))
+      await insertRows(
+        tx,
+        feedListing,
+        part.map(({ listing }) => listing),
+        listingColumns,
+      );
+    const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
+    for (const part of inParts(values)) await insertRows(tx, feedValue, part);
+    for (const { digest } of values) touched.add(digest);
+    await compareShared(tx, code, touched);
+    await tx
+      .update(feedSummary)
+      .set({ upTo: rows.at(-1)?.id ?? seen.upTo })
+      .where(eq(feedSummary.feed, code));
+  });
+  return true;
+}
+
+async function figuresOf(tx: Transaction, code: string): Promise<FeedFigures> {
+  const mine = eq(feedListing.feed, code);
+  const [states, causes] = await Promise.all([
+    tx
+      .select({ category: feedListing.category, state: feedListing.state, count: sql<number>`count(*)` })
+      .from(feedListing)
+      .where(mine)
+      .groupBy(feedListing.category, feedListing.state),
+    tx
+      .select({ causes: feedListing.causes, count: sql<number>`count(*)` })
+      .from(feedListing)
+      .where(and(mine, eq(feedListing.state, 'blocked')))
+      .groupBy(feedListing.causes),
+  ]);
+  const total = { ...noFigures.states };
+  const categories = new Map<string, Record<Listing['state'], number>>();
+  for (const { category, state, count } of states) {
+    const one = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
+    one[state] += Number(count);
+    total[state] += Number(count);
+    categories.set(category, one);
+  }
+  return {
+    states: total,
+    categories: [...categories].sort(([a], [b]) => (a < b ? -1 : 1)),
+    causes: causes
+      .map(({ causes: together, count }) => [together, Number(count)] as const)
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+  };
+}
+
+/** Every changed item is counted: what is gone goes, and the figures are of the new revision. */
+const finish = (counted: Counted, seen: Summary, work: Work): Promise<void> =>
+  where(seen, work, async (tx) => {
+    const { code } = counted;
+    const [space] = await tx.select({ reload: workspace.reloadRevision }).from(workspace);
+    // Looked for only where something went away since.
+    if (seen.since < (space?.reload ?? 0)) {
+      const gone = await tx
+        .select({ sku: feedListing.sku })
+        .from(feedListing)
+        .leftJoin(item, eq(item.sku, feedListing.sku))
+        .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
+      const skus = gone.map(({ sku }) => sku);
+      const touched = await forget(tx, code, skus);
+      for (const part of inParts(skus))
+        await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+      await compareShared(tx, code, touched);
+    }
+    await tx
+      .update(feedSummary)
+      .set({
+        revision: seen.target ?? seen.revision,
+        target: null,
+        figures: await figuresOf(tx, code),
+        failed: null,
+        at: new Date(),
+      })
+      .where(eq(feedSummary.feed, code));
+  });
+
+/** What is said of a feed that cannot be computed, until its plan or the catalog changes. */
+async function fail(counted: { code: string; plan: string }, revision: number, words: string): Promise<void> {
+  const failed = {
+    plan: counted.plan,
+    revision,
+    target: null,
+    since: -1,
+    upTo: 0,
+    figures: noFigures,
+    failed: words.slice(0, 500),
+    at: new Date(),
+  };
+  await db
+    .insert(feedSummary)
+    .values({ feed: counted.code, ...failed })
+    .onDuplicateKeyUpdate({ set: failed });
+}
+
+async function evaluateFeed(code: string, work: Work): Promise<void> {
+  for (;;) {
+    const [space] = await db.select({ revision: workspace.catalogRevision }).from(workspace);
+    const revision = space?.revision ?? 0;
+    let counted: Counted | undefined;
+    try {
+      counted = await planOf(code);
+      if (!counted) return;
+      const { plan } = counted;
+      const seen = await summaryOf(db, code);
+      if (!seen) {
+        await db.insert(feedSummary).ignore().values({
+          feed: code,
+          plan,
+          revision: -1,
+          target: revision,
+          since: -1,
+          upTo: 0,
+          figures: noFigures,
+          at: new Date(),
+        });
+      } else if (seen.plan !== plan) {
+        const anew = { plan, target: revision, since: -1, upTo: 0 };
+        await where(seen, work, async (tx) => {
+          await tx.update(feedSummary).set(anew).where(eq(feedSummary.feed, code));
+        });
+      } else if (seen.target === null) {
+        // Where it failed, all of it is tried again.
+        if (seen.revision >= revision) return;
+        const since = seen.failed === null ? seen.revision : -1;
+        await where(seen, work, async (tx) => {
+          await tx
+            .update(feedSummary)
+            .set({ target: revision, since, upTo: 0 })
+            .where(eq(feedSummary.feed, code));
+        });
+      } else if (!(await countChunk(counted, seen, work))) await finish(counted, seen, work);
+    } catch (error) {
+      // What the database or the queue says is about this try; all else is about the plan.
+      if (error instanceof JobLost || error instanceof DrizzleQueryError) throw error;
+      await fail(
+        { code, plan: counted?.plan ?? '' },
+        revision,
+        error instanceof Error ? error.message : String(error),
+      );
+      return;
+    }
+  }
+}
+
+/** Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it. */
+export async function evaluateFeeds(work: Work = unattended): Promise<void> {
+  // What stands in the queue by now was put there by changes that have ended: they are seen from here on.
+  await db.transaction(async (tx) => {
+    const waiting = await tx
+      .select({ id: job.id })
+      .from(job)
+      .where(and(eq(job.state, 'queued'), eq(job.kind, 'evaluateFeeds')))
+      .for('update', { skipLocked: true });
+    for (const part of inParts(waiting.map(({ id }) => id)))
+      await tx
+        .update(job)
+        .set({ state: 'done', finishedAt: new Date(), progress: 1 })
+        .where(inArray(job.id, part));
+  });
+  const feeds = await listFeeds();
+  for (const [at, { code }] of feeds.entries()) {
+    await evaluateFeed(code, work);
+    await work.progress((at + 1) / feeds.length);
+  }
+}
+
+/** What is kept of each feed, by its code. */
+export async function keptSummaries(): Promise<Map<string, Summary>> {
+  return new Map((await db.select().from(feedSummary)).map((one) => [one.feed, one]));
+}
+
+/** Whether listings are being counted anew, or are about to be. */
+export async function isCounting(): Promise<boolean> {
+  const [found] = await db
+    .select({ id: job.id })
+    .from(job)
+    .where(and(inArray(job.state, ['queued', 'running']), eq(job.kind, 'evaluateFeeds')))
+    .limit(1);
+  return found !== undefined;
+}

@@ -1,0 +1,200 @@
+import { and, asc, eq } from 'drizzle-orm';
+import fc from 'fast-check';
+import { fromAttribute } from '@/core/compose/composition';
+import { causesOf } from '@/core/listing/figures';
+import { archiveItems, editCells } from '@/server/catalog/itemEdits';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { channelOf, openVersion, takeOnVersion } from '@/server/channels/channels';
+import { db } from '@/server/db/connection';
+import { feedListing, feedSummary, job } from '@/server/db/schema';
+import { boardView, spineView } from '@/server/feeds/board';
+import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
+import { createFeed } from '@/server/feeds/feeds';
+import { digestOf, evaluationOf } from '@/server/listings/evaluation';
+import { evaluateFeeds, isCounting } from '@/server/listings/kept';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+/** What is kept of listings is what an evaluation from nothing says, whatever has happened and in whatever order. */
+beforeAll(async () => {
+  await freshDemo();
+  await createFeed('orrin-bazaar', 'DE', 'de');
+  const { revision = 0 } = (await feedPlans('orrin-bazaar-de')) ?? {};
+  await editDraft('orrin-bazaar-de', revision, {
+    edit: 'fields',
+    fields: { offer_code: fromAttribute('sku'), product_number: fromAttribute('gtin') },
+  });
+});
+afterAll(closeDatabase);
+
+const feeds = ['lanternry-de', 'orrin-bazaar-de'];
+const skus = [
+  'QM-POT-RDG-MOS-14',
+  'QM-POT-RDG-TER-10',
+  'QM-POT-RDG-TER-14',
+  'VR-LGT-HAL-TYC-40',
+  'OB-KIT-FIR-SMA',
+];
+
+async function kept(code: string) {
+  const rows = await db
+    .select({
+      sku: feedListing.sku,
+      state: feedListing.state,
+      reason: feedListing.reason,
+      causes: feedListing.causes,
+      digest: feedListing.digest,
+      category: feedListing.category,
+    })
+    .from(feedListing)
+    .where(eq(feedListing.feed, code))
+    .orderBy(asc(feedListing.sku));
+  const [summary] = await db.select().from(feedSummary).where(eq(feedSummary.feed, code));
+  return { rows, states: summary?.figures.states };
+}
+
+async function fromNothing(code: string) {
+  const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
+  if (!plans) throw new Error(code);
+  const { listings } = evaluationOf(
+    plans.published ?? plans.draft,
+    await channelOf(plans.head.channel),
+    snapshot,
+  );
+  const slot = snapshot.index.slotOf('category') ?? -1;
+  const states = { ready: 0, blocked: 0, leftOut: 0 };
+  for (const { state } of listings) states[state]++;
+  const rows = listings
+    .map((listing, at) => ({
+      sku: listing.sku,
+      state: listing.state,
+      reason: listing.reason ?? null,
+      causes: causesOf(listing.issues),
+      digest: digestOf(listing),
+      category: String(snapshot.rows[at]?.[slot] ?? ''),
+    }))
+    .sort((a, b) => (a.sku < b.sku ? -1 : 1));
+  return { rows, states };
+}
+
+const same = async () => {
+  await evaluateFeeds();
+  for (const code of feeds) {
+    expect([code, await kept(code)]).toEqual([code, await fromNothing(code)]);
+  }
+};
+
+type Act = readonly [what: string, sku: string, value: string];
+async function act([what, sku, value]: Act): Promise<void> {
+  if (what === 'count') return evaluateFeeds();
+  if (what === 'archive' || what === 'bring back') {
+    await archiveItems([sku], what === 'archive');
+    return;
+  }
+  if (what !== 'publish') {
+    // What is no value of that kind is refused, and changes nothing.
+    await editCells([{ sku, attribute: what, text: value }]).catch(() => undefined);
+    return;
+  }
+  const code = feeds[0] ?? '';
+  const plans = await feedPlans(code);
+  const placement = { leaveOut: value || 'not here' };
+  await editDraft(code, plans?.revision ?? 0, {
+    edit: 'exception',
+    sku,
+    placement: plans?.draft.exceptions[sku] ? null : placement,
+  });
+  await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
+}
+
+test('any order of edits, archivings and publishings ends in what an evaluation from nothing says', async () => {
+  await same();
+  const acts = fc.array(
+    fc.tuple(
+      fc.constantFrom('count', 'archive', 'bring back', 'publish', 'gtin', 'price', 'name', 'category'),
+      fc.constantFrom(...skus),
+      fc.constantFrom('', '9520000030149', '9520000030156', 'Pots, glazed', 'Books', '12.90'),
+    ),
+    { minLength: 1, maxLength: 6 },
+  );
+  await fc.assert(
+    fc.asyncProperty(acts, async (list) => {
+      for (const one of list) await act(one);
+      await same();
+    }),
+    { numRuns: 12 },
+  );
+});
+
+test('one value that two share blocks both, and one that goes frees the other', async () => {
+  const [one, other] = ['QM-CLO-GLA-18', 'QM-SED-BAS-20'];
+  const sharing = async () =>
+    (
+      await db
+        .select({ sku: feedListing.sku, causes: feedListing.causes })
+        .from(feedListing)
+        .where(eq(feedListing.feed, 'orrin-bazaar-de'))
+    )
+      .filter(({ sku, causes }) => [one, other].includes(sku) && causes.includes('duplicate:product_number'))
+      .map(({ sku }) => sku)
+      .sort();
+  for (const sku of [one, other]) await editCells([{ sku, attribute: 'gtin', text: '9520000041961' }]);
+  await evaluateFeeds();
+  expect(await sharing()).toEqual([one, other].sort());
+  await archiveItems([other], true);
+  await evaluateFeeds();
+  expect(await sharing()).toEqual([]);
+  await archiveItems([other], false);
+  await same();
+  expect(await sharing()).toEqual([one, other].sort());
+});
+
+test('a version of a sheet that is taken on counts every listing anew', async () => {
+  await evaluateFeeds();
+  const [before] = await db.select().from(feedSummary).where(eq(feedSummary.feed, 'lanternry-de'));
+  await takeOnVersion('lanternry', (await openVersion('lanternry'))?.revision ?? 0);
+  expect(await isCounting()).toBe(true);
+  await same();
+  const [after] = await db.select().from(feedSummary).where(eq(feedSummary.feed, 'lanternry-de'));
+  expect(after?.plan).not.toBe(before?.plan);
+});
+
+test('two who count at once, and one that was cut off in the middle, end in the same', async () => {
+  await editCells(skus.map((sku, at) => ({ sku, attribute: 'price', text: `${20 + at}.50` })));
+  await db.update(feedSummary).set({ plan: 'another' });
+  await Promise.all([evaluateFeeds(), evaluateFeeds(), evaluateFeeds()]);
+  await same();
+  // A worker died behind the items that have the first half of the numbers.
+  const target = (await currentSnapshot()).revision;
+  await db.update(feedSummary).set({ target, since: -1, upTo: 120 });
+  await same();
+});
+
+test('what a transaction changes is counted by one request, however many were made', async () => {
+  await evaluateFeeds();
+  expect(await isCounting()).toBe(false);
+  for (const text of ['31.10', '31.20', '31.30'])
+    await editCells([{ sku: skus[0] ?? '', attribute: 'price', text }]);
+  const open = () =>
+    db
+      .select()
+      .from(job)
+      .where(and(eq(job.kind, 'evaluateFeeds'), eq(job.state, 'queued')));
+  expect((await open()).length).toBe(3);
+  expect((await spineView()).counting).toBe(true);
+  await evaluateFeeds();
+  expect(await open()).toEqual([]);
+  await same();
+});
+
+test('the board is what is kept, and a plan that cannot be computed is told on its feed alone', async () => {
+  await evaluateFeeds();
+  const board = await boardView();
+  const first = await fromNothing('lanternry-de');
+  const sum = (state: 'ready' | 'blocked' | 'leftOut') =>
+    board.rows.reduce((total, { cells }) => total + (cells[0]?.[state] ?? 0), 0);
+  expect([sum('ready'), sum('blocked'), sum('leftOut')]).toEqual(Object.values(first.states));
+  expect(board.feeds[0]?.blocked).toBe(first.states.blocked);
+  const [top] = board.remedies;
+  const alone = (await fromNothing(top?.feed ?? '')).rows.filter(({ causes }) => causes === top?.key);
+  expect(top?.frees).toBe(alone.length);
+});
