@@ -8,15 +8,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { finished } from 'node:stream/promises';
 import { parse } from 'csv-parse';
-import { sql } from 'drizzle-orm';
-import { migrate } from 'drizzle-orm/mysql2/migrator';
 import { createConnection } from 'mysql2/promise';
-import { startingAttributes } from '../src/core/catalog/attributes';
 import { checkDigit } from '../src/core/identifiers/gtin';
-import { closePools, db } from '../src/server/db/connection';
-import { attribute, workspace } from '../src/server/db/schema';
+import { closePools } from '../src/server/db/connection';
 import { settings } from '../src/server/settings';
 import { findRun, startRun, takeFile } from '../src/server/sources/sources';
+import { emptyDatabase, emptyWorkspace } from './database';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));
 const colours = ['moss', 'chalk', 'ink', 'terracotta', 'honey', 'slate', 'plum'];
@@ -52,25 +49,6 @@ async function writeCsv(rows: number): Promise<string> {
   file.end();
   await finished(file);
   return path;
-}
-
-async function emptyDatabase(): Promise<void> {
-  const [tables] = (await db.execute(
-    sql`select table_name as name from information_schema.tables where table_schema = database()`,
-  )) as unknown as [{ name: string }[]];
-  // The database itself stays: the connections that are open stand in it.
-  for (const { name } of tables) await db.execute(sql`drop table ${sql.identifier(name)}`);
-  await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
-  await db.insert(workspace).values({ id: 1, name: 'Bench', catalogRevision: 0 });
-  await db.insert(attribute).values(
-    startingAttributes.map((one, position) => ({
-      ...one,
-      unit: one.unit ?? null,
-      terms: null,
-      family: null,
-      position,
-    })),
-  );
 }
 
 /** What a run writes for a row, as a line of the bulk load. */
@@ -169,6 +147,7 @@ const ratios: number[] = [];
 const rounds = process.argv.includes('--memory') ? 0 : quick ? 1 : 3;
 for (let round = 0; round < rounds; round++) {
   await emptyDatabase();
+  await emptyWorkspace();
   const base = await bulk(path, rows);
   const ours = await bringIn(path);
   const ratio = (ours.check + ours.apply) / (base.parse + base.load);
@@ -182,6 +161,7 @@ if (rounds > 0)
 const peaks: number[] = [];
 for (const size of [10_000, quick ? 100_000 : 500_000]) {
   await emptyDatabase();
+  await emptyWorkspace();
   const { peak, check, apply } = await bringIn(await writeCsv(size));
   peaks.push(peak);
   say(`worker's peak memory for ${size} rows: ${peak.toFixed(0)} MB (${(check + apply).toFixed(0)} s)`);

@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import|scale]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { workerEnv, workerFlags } from './worker.mjs';
 
-const known = ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats', 'import'];
+const known = ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats', 'import', 'scale'];
 
 await main(async () => {
   ensurePackages();
@@ -37,7 +37,8 @@ await main(async () => {
   };
   for (const name of ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats'])
     if (wanted.includes(name)) run(name);
-  if (wanted.includes('import')) {
+  const inDatabase = ['import', 'scale'].filter((name) => wanted.includes(name));
+  if (inDatabase.length > 0) {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
     const { buildPrograms } = await import('./build.mjs');
     const { startDatabase } = await import('./database.mjs');
@@ -47,13 +48,15 @@ await main(async () => {
     // As the application runs it, with its safety, but for the load of a file, which only the measurement uses.
     const database = await startDatabase({ folder, port, localFiles: true });
     try {
-      run('import', {
-        LIVELY_DATA: folder,
-        LIVELY_DB_PORT: String(port),
-        LIVELY_DB_PASSWORD: database.password,
-        LIVELY_WORKER_FLAGS: workerFlags.join(' '),
-        ...workerEnv,
-      });
+      for (const name of inDatabase)
+        run(name, {
+          LIVELY_DATA: folder,
+          LIVELY_DB_PORT: String(port),
+          LIVELY_DB_PASSWORD: database.password,
+          LIVELY_WORKER_FLAGS: workerFlags.join(' '),
+          LIVELY_LOG: 'silent',
+          ...workerEnv,
+        });
     } finally {
       await database.stop();
       rmSync(folder, { recursive: true, force: true });

@@ -35,6 +35,8 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['setup', '/setup', /Setup/],
 ];
 
+const dark: ReadonlySet<string> = new Set(['board', 'items', 'run', 'fields', 'rules', 'checks', 'send']);
+
 test.describe('nothing that axe objects to, nothing wider than the window', () => {
   test.describe.configure({ mode: 'default' });
   // One page for all views, as a person has it: scripts are loaded once.
@@ -62,7 +64,8 @@ test.describe('nothing that axe objects to, nothing wider than the window', () =
       const axe = () => new AxeBuilder({ page }).exclude('.apexcharts-canvas');
       expect(await complaints(axe().withTags(['wcag2a', 'wcag2aa']))).toEqual([]);
       expect(await wider()).toBeLessThanOrEqual(0);
-      // The dark scheme has other colours and nothing else.
+      // The dark scheme has other colours of the same names and nothing else: seen where most of them are.
+      if (!dark.has(name)) return;
       await page.emulateMedia({ colorScheme: 'dark' });
       await expect(page.locator('html')).toHaveAttribute('data-mantine-color-scheme', 'dark');
       expect(await complaints(axe().withRules(['color-contrast']))).toEqual([]);

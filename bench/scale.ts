@@ -1,0 +1,115 @@
+/**
+ * A large catalog in seven feeds: how long the worker counts all of it, beside a function written by hand for one of the feeds;
+ * how soon one changed item is current everywhere; how long spine and board take; and the worker's memory. Needs the database
+ * that scripts/bench.mjs starts.
+ */
+import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { asText } from '../src/core/catalog/value';
+import { raiseRevision } from '../src/server/catalog/changes';
+import { editCells } from '../src/server/catalog/itemEdits';
+import { takeBundledChannels } from '../src/server/channels/channels';
+import { insertRows } from '../src/server/db/bulk';
+import { closePools, db } from '../src/server/db/connection';
+import { item } from '../src/server/db/schema';
+import { loadDemo } from '../src/server/demo/load';
+import { boardView, spineView } from '../src/server/feeds/board';
+import { listFeeds } from '../src/server/feeds/drafts';
+import { isCounting } from '../src/server/listings/kept';
+import { evaluateByHand } from './byHand';
+import { largeCatalog } from './catalog';
+import { emptyDatabase } from './database';
+
+const sizes = process.argv.slice(2).map(Number).filter(Number.isFinite);
+const say = (words: string) => process.stdout.write(`${words}\n`);
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+const since = (begun: number) => performance.now() - begun;
+const sorted = (list: readonly number[]) => [...list].sort((a, b) => a - b);
+const median = (list: readonly number[]) => sorted(list)[Math.floor(list.length / 2)] ?? 0;
+const ninetyFifth = (list: readonly number[]) => sorted(list)[Math.floor(list.length * 0.95)] ?? 0;
+
+async function counted(): Promise<number> {
+  const begun = performance.now();
+  while (await isCounting()) await pause(10);
+  return since(begun);
+}
+
+async function startWorker() {
+  const flags = (process.env.LIVELY_WORKER_FLAGS ?? '').split(' ').filter((flag) => flag !== '');
+  const worker = spawn(process.execPath, [...flags, 'dist/worker.js'], {
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  await new Promise((resolve) => worker.once('message', resolve));
+  return {
+    /** Its peak, in MB. */
+    peak: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${worker.pid}/status`, 'utf8'))?.[1]) / 1024,
+    end: async () => {
+      worker.disconnect();
+      await new Promise((resolve) => worker.once('exit', resolve));
+    },
+  };
+}
+
+const peaks: number[] = [];
+for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
+  await emptyDatabase();
+  await takeBundledChannels();
+  await loadDemo('demo');
+  const feeds = (await listFeeds()).length;
+  const { records } = largeCatalog(size);
+  const rows = records.map(({ sku, ...values }) => ({
+    sku: asText(sku),
+    values,
+    origins: {},
+    name: asText(values.name),
+    brand: asText(values.brand),
+    category: asText(values.category),
+    gtin: asText(values.gtin) || null,
+  }));
+  for (let at = 0; at < rows.length; at += 1000)
+    await db.transaction(async (tx) => {
+      const revision = await raiseRevision(tx);
+      await insertRows(
+        tx,
+        item,
+        rows.slice(at, at + 1000).map((row) => ({ ...row, revision })),
+      );
+    });
+  const byHand = median(
+    Array.from({ length: 3 }, () => {
+      const begun = performance.now();
+      for (const record of records) evaluateByHand(record);
+      return since(begun);
+    }),
+  );
+  const worker = await startWorker();
+  const all = await counted();
+  say(
+    `${size} items in ${feeds} feeds counted by one worker in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
+  );
+  const edits: number[] = [];
+  for (let round = 0; round < 5; round++) {
+    await editCells([{ sku: rows[round * 7]?.sku ?? '', attribute: 'price', text: `${30 + round}.10` }]);
+    edits.push(await counted());
+  }
+  say(`one changed item current in all ${feeds} feeds: ${median(edits).toFixed(0)} ms (300 wanted)`);
+  for (const [name, view] of [
+    ['spine', spineView],
+    ['board', boardView],
+  ] as const) {
+    const times: number[] = [];
+    for (let round = 0; round < 50; round++) {
+      const begun = performance.now();
+      await view();
+      times.push(since(begun));
+    }
+    say(
+      `${name}: median ${median(times).toFixed(0)} ms, 95th percentile ${ninetyFifth(times).toFixed(0)} ms (200 wanted)`,
+    );
+  }
+  peaks.push(worker.peak());
+  say(`worker's peak memory at ${size} items: ${peaks.at(-1)?.toFixed(0)} MB`);
+  await worker.end();
+}
+say(`peak memory, large to small: ${((peaks.at(-1) ?? 0) / (peaks[0] ?? 1)).toFixed(2)} (flat wanted)`);
+await closePools();
