@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { and, asc, DrizzleQueryError, eq, gt, inArray, sql } from 'drizzle-orm';
-import { asText, type Value } from '../../core/catalog/value';
+import { and, asc, DrizzleQueryError, eq, gt, inArray, max, sql } from 'drizzle-orm';
+import { type AttributeIndex, asText, type Value } from '../../core/catalog/value';
 import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
@@ -15,8 +15,18 @@ import {
 import { channelOf } from '../channels/channels';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { family, feedListing, feedSummary, feedValue, item, job, workspace } from '../db/schema';
-import { feedPlans, listFeeds } from '../feeds/drafts';
+import {
+  draft,
+  family,
+  feedListing,
+  feedSummary,
+  feedValue,
+  item,
+  job,
+  planVersion,
+  workspace,
+} from '../db/schema';
+import { type FeedHead, feedPlans, listFeeds } from '../feeds/drafts';
 import { JobLost, unattended, type Work } from '../jobs/queue';
 
 /**
@@ -36,6 +46,8 @@ interface Counted {
   readonly code: string;
   readonly compiled: CompiledPlan;
   readonly plan: string;
+  /** By which it is known whether all of this is still so. */
+  readonly key: string;
 }
 
 const compiledPlans = new Map<string, Counted>();
@@ -45,27 +57,59 @@ function watch(rows = 0): void {
   if (Date.now() - begun > patience.atLeast + rows * patience.row) throw new EvaluationStopped();
 }
 
-/** A feed's plan, compiled, and a digest of everything but the items that its listings are made of. */
-async function planOf(code: string): Promise<Counted | undefined> {
-  const plans = await feedPlans(code);
-  if (!plans) return undefined;
-  const [attributes, currency, broken, channel] = await Promise.all([
+/** What the listings of all feeds are made of, besides items and plans; read once for all of them. */
+interface Surroundings {
+  readonly revision: number;
+  readonly index: AttributeIndex;
+  readonly broken: readonly string[];
+  readonly digest: string;
+}
+
+async function surroundings(): Promise<Surroundings> {
+  // First of all: what changes from here on asks for another count.
+  const [space] = await db.select({ revision: workspace.catalogRevision }).from(workspace);
+  const [attributes, currency, broken] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
     brokenPictureLinks(),
-    channelOf(plans.head.channel),
   ]);
-  const plan = plans.published ?? plans.draft;
   const index = indexOfAttributes(attributes, currency);
-  const digest = md5(JSON.stringify([plan, channel.sheet.version, index.codes, currency, broken]));
+  return {
+    revision: space?.revision ?? 0,
+    index,
+    broken,
+    digest: md5(JSON.stringify([index.codes, currency, broken])),
+  };
+}
+
+/** A feed's plan, compiled, and a digest of everything but the items that its listings are made of. */
+async function planOf(head: FeedHead, around: Surroundings): Promise<Counted | undefined> {
+  const { code } = head;
+  const [channel, [latest], [own]] = await Promise.all([
+    channelOf(head.channel),
+    db
+      .select({ version: max(planVersion.version) })
+      .from(planVersion)
+      .where(eq(planVersion.feed, code)),
+    db.select({ revision: draft.revision }).from(draft).where(eq(draft.feed, code)),
+  ]);
+  const key = JSON.stringify([
+    latest?.version ?? `draft ${own?.revision}`,
+    channel.sheet.version,
+    around.digest,
+  ]);
   const known = compiledPlans.get(code);
-  if (known?.plan === digest) return known;
+  if (known?.key === key) return known;
+  const plans = await feedPlans(code);
+  if (!plans) return undefined;
+  const plan = plans.published ?? plans.draft;
   begun = Date.now();
-  const compiled = compile(plan, channel.sheet, channel.tree, index, {
-    brokenPictures: new Set(broken),
+  const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
+    brokenPictures: new Set(around.broken),
     watch,
   });
-  const counted = { code, compiled, plan: digest };
+  const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));
+  const counted = { code, compiled, plan: digest, key };
   compiledPlans.set(code, counted);
   return counted;
 }
@@ -87,7 +131,14 @@ const where = (seen: Summary, { hold }: Work, work: (tx: Transaction) => Promise
   db.transaction(async (tx) => {
     await hold(tx);
     const now = await summaryOf(tx, seen.feed, true);
-    if (now && now.plan === seen.plan && now.target === seen.target && now.upTo === seen.upTo) await work(tx);
+    if (
+      now &&
+      now.plan === seen.plan &&
+      now.revision === seen.revision &&
+      now.target === seen.target &&
+      now.upTo === seen.upTo
+    )
+      await work(tx);
   });
 
 /** The rows of one item in one feed. */
@@ -141,11 +192,44 @@ const listingColumns = [
 const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
   Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
 
+type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
+
+/** Counts a listing in, or out, of a feed's figures. */
+type Tell = (standing: Standing, by: 1 | -1) => void;
+
+/** Figures that follow what is told. */
+function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFigures } {
+  const states = { ...figures.states };
+  const categories = new Map(figures.categories.map(([name, counts]) => [name, { ...counts }]));
+  const causes = new Map(figures.causes);
+  return {
+    tell: ({ category, state, causes: together }, by) => {
+      states[state] += by;
+      const counts = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
+      counts[state] += by;
+      categories.set(category, counts);
+      if (state === 'blocked') causes.set(together, (causes.get(together) ?? 0) + by);
+    },
+    figures: () => ({
+      states,
+      categories: [...categories]
+        .filter(([, { ready, blocked, leftOut }]) => ready + blocked + leftOut > 0)
+        .sort(([a], [b]) => (a < b ? -1 : 1)),
+      causes: [...causes].filter(([, count]) => count > 0).sort(([a], [b]) => (a < b ? -1 : 1)),
+    }),
+  };
+}
+
 /**
  * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
  * touches those it is compared with, and nothing else.
  */
-async function compareShared(tx: Transaction, code: string, digests: ReadonlySet<string>): Promise<void> {
+async function compareShared(
+  tx: Transaction,
+  code: string,
+  digests: ReadonlySet<string>,
+  tell: Tell,
+): Promise<void> {
   for (const part of inParts([...digests])) {
     const mine = and(eq(feedValue.feed, code), inArray(feedValue.digest, part));
     const groups = await tx
@@ -183,40 +267,50 @@ async function compareShared(tx: Transaction, code: string, digests: ReadonlySet
       ]);
       const fields = new Map<string, string[]>();
       for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
-      await insertRows(
-        tx,
-        feedListing,
-        listings.map((one) => {
-          const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
-          const causes = [...one.ownCauses.split('\n').filter((cause) => cause !== ''), ...found].sort();
-          return {
-            ...one,
-            state: found.length > 0 && one.own === 'ready' ? 'blocked' : one.own,
-            causes: causes.join('\n').slice(0, 1500),
-          };
-        }),
-        ['state', 'causes'],
-      );
+      const compared = listings.map((one) => {
+        const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+        const causes = [...one.ownCauses.split('\n').filter((cause) => cause !== ''), ...found].sort();
+        const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
+        const next = { ...one, state, causes: causes.join('\n').slice(0, 1500) };
+        tell(one, -1);
+        tell(next, 1);
+        return next;
+      });
+      await insertRows(tx, feedListing, compared, ['state', 'causes']);
     }
   }
 }
 
-/** Takes what is kept of some items away. @returns the values they had that others may share */
-async function forget(tx: Transaction, code: string, skus: readonly string[]): Promise<Set<string>> {
+/** Takes what is kept of the values of some items away. @returns those that others may share */
+async function forget(
+  tx: Transaction,
+  code: string,
+  skus: readonly string[],
+  tell: Tell,
+): Promise<Set<string>> {
   const digests = new Set<string>();
   for (const part of inParts(skus)) {
-    const mine = and(eq(feedValue.feed, code), inArray(feedValue.sku, part));
-    for (const { digest } of await tx.select({ digest: feedValue.digest }).from(feedValue).where(mine))
-      digests.add(digest);
-    await tx.delete(feedValue).where(mine);
+    const [gone] = (await tx.execute(
+      sql`delete from ${feedValue} where ${feedValue.feed} = ${code} and ${inArray(feedValue.sku, part)} returning digest`,
+    )) as unknown as [{ digest: string }[]];
+    for (const { digest } of gone) digests.add(digest);
+    const standing = await tx
+      .select({ category: feedListing.category, state: feedListing.state, causes: feedListing.causes })
+      .from(feedListing)
+      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+    for (const one of standing) tell(one, -1);
   }
   return digests;
 }
 
-/** The next chunk of items. @returns whether there was one */
-async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<boolean> {
-  const { code, compiled } = counted;
-  const rows = await db
+async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
+  for (const part of inParts(skus))
+    await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+}
+
+/** Items of the catalog in their order, behind one of them, that changed since a revision. */
+const itemsBehind = (id: number, since: number) =>
+  db
     .select({
       id: item.id,
       sku: item.sku,
@@ -226,10 +320,13 @@ async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<
       archived: item.archived,
     })
     .from(item)
-    .where(and(gt(item.id, seen.upTo), ...(seen.since < 0 ? [] : [gt(item.revision, seen.since)])))
+    .where(and(gt(item.id, id), ...(since < 0 ? [] : [gt(item.revision, since)])))
     .orderBy(asc(item.id))
     .limit(chunk);
-  if (rows.length === 0) return false;
+type ItemRow = Awaited<ReturnType<typeof itemsBehind>>[number];
+
+/** What a feed makes of items. */
+async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
   const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
   const families = new Map(
     (codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : []).map((one) => [
@@ -237,35 +334,91 @@ async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<
       one,
     ]),
   );
+  const { compiled } = counted;
   begun = Date.now();
-  const there = rows.filter(({ archived }) => !archived);
-  const made = there.map(({ sku, family: own, values, category }, i) => {
-    if (i % watchEvery === 0) watch(i);
-    const one = { sku, values, ...(own ? { family: own } : {}) };
-    const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
-    return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
-  });
+  return rows
+    .filter(({ archived }) => !archived)
+    .map(({ sku, family: own, values, category }, i) => {
+      if (i % watchEvery === 0) watch(i);
+      const one = { sku, values, ...(own ? { family: own } : {}) };
+      const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
+      return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
+    });
+}
+
+/** Writes down what was made of items, and compares them with the others. */
+async function write(
+  tx: Transaction,
+  code: string,
+  rows: readonly ItemRow[],
+  made: Awaited<ReturnType<typeof listingsOf>>,
+  tell: Tell,
+): Promise<void> {
+  const touched = await forget(
+    tx,
+    code,
+    rows.map(({ sku }) => sku),
+    tell,
+  );
+  await remove(
+    tx,
+    code,
+    rows.flatMap(({ sku, archived }) => (archived ? [sku] : [])),
+  );
+  const listings = made.map(({ listing }) => listing);
+  for (const part of inParts(listings, 500)) await insertRows(tx, feedListing, part, listingColumns);
+  for (const one of listings) tell(one, 1);
+  const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
+  for (const part of inParts(values)) await insertRows(tx, feedValue, part);
+  for (const { digest } of values) touched.add(digest);
+  await compareShared(tx, code, touched, tell);
+}
+
+/** Takes away what is kept of items that are no more, where any went away since. */
+async function removeGone(tx: Transaction, code: string, since: number, tell: Tell): Promise<void> {
+  const [space] = await tx.select({ reload: workspace.reloadRevision }).from(workspace);
+  if (since >= (space?.reload ?? 0)) return;
+  const gone = await tx
+    .select({ sku: feedListing.sku })
+    .from(feedListing)
+    .leftJoin(item, eq(item.sku, feedListing.sku))
+    .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
+  const skus = gone.map(({ sku }) => sku);
+  const touched = await forget(tx, code, skus, tell);
+  await remove(tx, code, skus);
+  await compareShared(tx, code, touched, tell);
+}
+
+const untold: Tell = () => undefined;
+
+/** The next chunk of a count of many items. @returns whether there was one */
+async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<boolean> {
+  const rows = await itemsBehind(seen.upTo, seen.since);
+  if (rows.length === 0) return false;
+  const made = await listingsOf(counted, rows);
   await where(seen, work, async (tx) => {
-    const skus = rows.map(({ sku }) => sku);
-    const touched = await forget(tx, code, skus);
-    const gone = rows.flatMap(({ sku, archived }) => (archived ? [sku] : []));
-    for (const part of inParts(gone))
-      await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
-    for (const part of inParts(made, 500))
-      await insertRows(
-        tx,
-        feedListing,
-        part.map(({ listing }) => listing),
-        listingColumns,
-      );
-    const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
-    for (const part of inParts(values)) await insertRows(tx, feedValue, part);
-    for (const { digest } of values) touched.add(digest);
-    await compareShared(tx, code, touched);
+    await write(tx, seen.feed, rows, made, untold);
     await tx
       .update(feedSummary)
       .set({ upTo: rows.at(-1)?.id ?? seen.upTo })
-      .where(eq(feedSummary.feed, code));
+      .where(eq(feedSummary.feed, seen.feed));
+  });
+  return true;
+}
+
+/** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
+async function countFew(counted: Counted, seen: Summary, revision: number, work: Work): Promise<boolean> {
+  const rows = await itemsBehind(0, seen.revision);
+  if (rows.length === chunk) return false;
+  const made = await listingsOf(counted, rows);
+  await where(seen, work, async (tx) => {
+    const { tell, figures } = followed(seen.figures);
+    await write(tx, seen.feed, rows, made, tell);
+    await removeGone(tx, seen.feed, seen.revision, tell);
+    await tx
+      .update(feedSummary)
+      .set({ revision, figures: figures(), at: new Date() })
+      .where(eq(feedSummary.feed, seen.feed));
   });
   return true;
 }
@@ -301,34 +454,20 @@ async function figuresOf(tx: Transaction, code: string): Promise<FeedFigures> {
   };
 }
 
-/** Every changed item is counted: what is gone goes, and the figures are of the new revision. */
-const finish = (counted: Counted, seen: Summary, work: Work): Promise<void> =>
+/** Every item is counted: what is gone goes, and the figures are of the new revision. */
+const finish = (seen: Summary, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
-    const { code } = counted;
-    const [space] = await tx.select({ reload: workspace.reloadRevision }).from(workspace);
-    // Looked for only where something went away since.
-    if (seen.since < (space?.reload ?? 0)) {
-      const gone = await tx
-        .select({ sku: feedListing.sku })
-        .from(feedListing)
-        .leftJoin(item, eq(item.sku, feedListing.sku))
-        .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
-      const skus = gone.map(({ sku }) => sku);
-      const touched = await forget(tx, code, skus);
-      for (const part of inParts(skus))
-        await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
-      await compareShared(tx, code, touched);
-    }
+    await removeGone(tx, seen.feed, seen.since, untold);
     await tx
       .update(feedSummary)
       .set({
         revision: seen.target ?? seen.revision,
         target: null,
-        figures: await figuresOf(tx, code),
+        figures: await figuresOf(tx, seen.feed),
         failed: null,
         at: new Date(),
       })
-      .where(eq(feedSummary.feed, code));
+      .where(eq(feedSummary.feed, seen.feed));
   });
 
 /** What is said of a feed that cannot be computed, until its plan or the catalog changes. */
@@ -349,53 +488,54 @@ async function fail(counted: { code: string; plan: string }, revision: number, w
     .onDuplicateKeyUpdate({ set: failed });
 }
 
-async function evaluateFeed(code: string, work: Work): Promise<void> {
-  for (;;) {
-    const [space] = await db.select({ revision: workspace.catalogRevision }).from(workspace);
-    const revision = space?.revision ?? 0;
-    let counted: Counted | undefined;
-    try {
-      counted = await planOf(code);
-      if (!counted) return;
-      const { plan } = counted;
+/** Where a count stands before its first item. */
+const fromTheStart = (plan: string, revision: number, since: number) => ({
+  plan,
+  target: revision,
+  since,
+  upTo: 0,
+});
+
+async function evaluateFeed(head: FeedHead, around: Surroundings, work: Work): Promise<void> {
+  const { code } = head;
+  const { revision } = around;
+  let plan = '';
+  try {
+    const counted = await planOf(head, around);
+    if (!counted) return;
+    plan = counted.plan;
+    for (;;) {
       const seen = await summaryOf(db, code);
-      if (!seen) {
-        await db.insert(feedSummary).ignore().values({
-          feed: code,
-          plan,
-          revision: -1,
-          target: revision,
-          since: -1,
-          upTo: 0,
-          figures: noFigures,
-          at: new Date(),
-        });
-      } else if (seen.plan !== plan) {
-        const anew = { plan, target: revision, since: -1, upTo: 0 };
-        await where(seen, work, async (tx) => {
-          await tx.update(feedSummary).set(anew).where(eq(feedSummary.feed, code));
-        });
-      } else if (seen.target === null) {
-        // Where it failed, all of it is tried again.
-        if (seen.revision >= revision) return;
-        const since = seen.failed === null ? seen.revision : -1;
-        await where(seen, work, async (tx) => {
+      const begin = (since: number) =>
+        seen &&
+        where(seen, work, async (tx) => {
           await tx
             .update(feedSummary)
-            .set({ target: revision, since, upTo: 0 })
+            .set(fromTheStart(plan, revision, since))
             .where(eq(feedSummary.feed, code));
         });
-      } else if (!(await countChunk(counted, seen, work))) await finish(counted, seen, work);
-    } catch (error) {
-      // What the database or the queue says is about this try; all else is about the plan.
-      if (error instanceof JobLost || error instanceof DrizzleQueryError) throw error;
-      await fail(
-        { code, plan: counted?.plan ?? '' },
-        revision,
-        error instanceof Error ? error.message : String(error),
-      );
-      return;
+      if (!seen) {
+        const empty = { feed: code, revision: -1, figures: noFigures, at: new Date() };
+        await db
+          .insert(feedSummary)
+          .ignore()
+          .values({ ...empty, ...fromTheStart(plan, revision, -1) });
+      } else if (seen.plan !== plan) {
+        // Another worker may know of a later plan: only one who has just looked begins anew.
+        const later = await planOf(head, await surroundings());
+        if (later?.plan !== plan) return later && evaluateFeed(head, await surroundings(), work);
+        await begin(-1);
+      } else if (seen.target !== null) {
+        if (!(await countChunk(counted, seen, work))) await finish(seen, work);
+      } else if (seen.revision >= revision) return;
+      // Where it failed, all of it is tried again.
+      else if (seen.failed !== null) await begin(-1);
+      else if (!(await countFew(counted, seen, revision, work))) await begin(seen.revision);
     }
+  } catch (error) {
+    // What the database or the queue says is about this try; all else is about the plan.
+    if (error instanceof JobLost || error instanceof DrizzleQueryError) throw error;
+    await fail({ code, plan }, revision, error instanceof Error ? error.message : String(error));
   }
 }
 
@@ -414,9 +554,9 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
         .set({ state: 'done', finishedAt: new Date(), progress: 1 })
         .where(inArray(job.id, part));
   });
-  const feeds = await listFeeds();
-  for (const [at, { code }] of feeds.entries()) {
-    await evaluateFeed(code, work);
+  const [around, feeds] = await Promise.all([surroundings(), listFeeds()]);
+  for (const [at, head] of feeds.entries()) {
+    await evaluateFeed(head, around, work);
     await work.progress((at + 1) / feeds.length);
   }
 }
