@@ -37,6 +37,8 @@ import { JobLost, unattended, type Work } from '../jobs/queue';
 
 /** Items a transaction. */
 const chunk = 2000;
+/** Feeds at once. */
+const atOnce = 3;
 /** A chunk may take this long, and this long for each row it has done, before its plan is given up. In ms. */
 const patience = { atLeast: 4000, row: 0.5 };
 
@@ -555,10 +557,15 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
         .where(inArray(job.id, part));
   });
   const [around, feeds] = await Promise.all([surroundings(), listFeeds()]);
-  for (const [at, head] of feeds.entries()) {
-    await evaluateFeed(head, around, work);
-    await work.progress((at + 1) / feeds.length);
-  }
+  // While the database writes for one feed, the next is computed.
+  const waiting = [...feeds];
+  const next = async (): Promise<void> => {
+    for (let head = waiting.shift(); head; head = waiting.shift()) {
+      await evaluateFeed(head, around, work);
+      await work.progress(1 - waiting.length / feeds.length);
+    }
+  };
+  await Promise.all(Array.from({ length: atOnce }, next));
 }
 
 /** What is kept of each feed, by its code. */
