@@ -1,9 +1,10 @@
-import { asText } from '../core/catalog/value';
+import { and, eq, sql } from 'drizzle-orm';
 import { fold } from '../core/text/folding';
-import { currentSnapshot } from './catalog/snapshot';
+import { channelOf } from './channels/channels';
+import { db } from './db/connection';
+import { item } from './db/schema';
 import { feedName } from './feeds/board';
-import { listFeeds } from './feeds/drafts';
-import { merchantCategories, tryFeed } from './feeds/work';
+import { feedPlans, listFeeds } from './feeds/drafts';
 
 export interface Hit {
   kind: string;
@@ -33,6 +34,10 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
     return words.every((word) => text.includes(word));
   };
   const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
+  const categories = await db
+    .selectDistinct({ category: item.category })
+    .from(item)
+    .where(eq(item.archived, false));
   for (const head of await listFeeds()) {
     const name = await feedName(head);
     const base = `/feeds/${head.code}`;
@@ -40,9 +45,8 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
       if (matches(name, stage))
         hits.push({ kind: 'stage', label: `${name}: ${stage}`, detail: '', href: `${base}/${stage}` });
     if (words.length === 0) continue;
-    const { work } = await tryFeed(head.code);
-    if (!work) continue;
-    for (const field of work.sheet.fields)
+    const [{ sheet }, plans] = await Promise.all([channelOf(head.channel), feedPlans(head.code)]);
+    for (const field of sheet.fields)
       if (matches(field.label, field.code))
         hits.push({
           kind: 'field',
@@ -50,15 +54,15 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
           detail: name,
           href: `${base}/fields?field=${field.code}`,
         });
-    for (const category of merchantCategories(work))
-      if (category.name && matches(category.name))
+    for (const { category } of categories)
+      if (category && matches(category))
         hits.push({
           kind: 'category',
-          label: category.name,
+          label: category,
           detail: name,
-          href: `${base}/categories?category=${encodeURIComponent(category.name)}`,
+          href: `${base}/categories?category=${encodeURIComponent(category)}`,
         });
-    for (const rule of work.plans.draft.rules)
+    for (const rule of plans?.draft.rules ?? [])
       if (matches(rule.name))
         hits.push({
           kind: 'rule',
@@ -67,19 +71,17 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
           href: `${base}/rules?rule=${encodeURIComponent(rule.id)}`,
         });
   }
-  if (words.length > 0) {
-    const snapshot = await currentSnapshot();
-    const slots = ['sku', 'name', 'gtin'].map((code) => snapshot.index.slotOf(code) ?? -1);
-    for (let at = 0; at < snapshot.rows.length && hits.length < most; at++) {
-      const row = snapshot.rows[at] ?? [];
-      if (matches(...slots.map((slot) => asText(row[slot]))))
-        hits.push({
-          kind: 'item',
-          label: asText(row[slots[1] ?? -1]),
-          detail: snapshot.skus[at] ?? '',
-          href: `/items/${encodeURIComponent(snapshot.skus[at] ?? '')}`,
-        });
-    }
+  if (words.length > 0 && hits.length < most) {
+    // Letters with and without accents, large and small, are the same here.
+    const text = sql`concat_ws(' ', ${item.sku}, ${item.name}, ${item.gtin}) collate utf8mb4_unicode_ci`;
+    const found = await db
+      .select({ sku: item.sku, name: item.name })
+      .from(item)
+      .where(and(eq(item.archived, false), ...words.map((word) => sql`${text} like ${`%${word}%`}`)))
+      .orderBy(item.id)
+      .limit(most - hits.length);
+    for (const { sku, name } of found)
+      hits.push({ kind: 'item', label: name ?? '', detail: sku, href: `/items/${encodeURIComponent(sku)}` });
   }
   return hits.slice(0, most);
 }

@@ -11,7 +11,7 @@ import { boardView, spineView } from '@/server/feeds/board';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
 import { digestOf, evaluationOf } from '@/server/listings/evaluation';
-import { evaluateFeeds, isCounting } from '@/server/listings/kept';
+import { evaluateFeeds, isCounting, keptOfItem } from '@/server/listings/kept';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What is kept of listings is what an evaluation from nothing says, whatever has happened and in whatever order. */
@@ -197,4 +197,24 @@ test('the board is what is kept, and a plan that cannot be computed is told on i
   const [top] = board.remedies;
   const alone = (await fromNothing(top?.feed ?? '')).rows.filter(({ causes }) => causes === top?.key);
   expect(top?.frees).toBe(alone.length);
+});
+
+test('what is kept of one item is what its evaluation says, whom it shares a number with too', async () => {
+  const code = 'orrin-bazaar-de';
+  const [one, other] = ['QM-CLO-GLA-18', 'QM-SED-BAS-20'];
+  for (const sku of [one, other]) await editCells([{ sku, attribute: 'gtin', text: '9520000041961' }]);
+  await evaluateFeeds();
+  const snapshot = await currentSnapshot();
+  const plans = await feedPlans(code);
+  if (!plans) throw new Error(code);
+  const { listings } = evaluationOf(plans.draft, await channelOf('orrin-bazaar'), snapshot);
+  const evaluated = listings[snapshot.positionOf(one) ?? -1];
+  const kept = (await keptOfItem(one, feeds)).get(code);
+  expect(kept).toEqual({ state: evaluated?.state, reason: undefined, issues: evaluated?.issues });
+  expect(kept?.issues).toContainEqual({
+    check: 'duplicate',
+    severity: 'blocker',
+    field: 'product_number',
+    facts: { found: '9520000041961', others: [other], count: 1 },
+  });
 });

@@ -1,18 +1,14 @@
 import { page } from '@/app/gated';
 import { countArchived } from '@/server/catalog/itemEdits';
-import { currentSnapshot } from '@/server/catalog/snapshot';
+import { loadAttributes } from '@/server/catalog/snapshot';
 import { listViews } from '@/server/catalog/views';
 import { ItemsGrid } from '@/ui/grid/ItemsGrid';
 
 export default page(async () => {
-  const [{ attributes }, views, archived] = await Promise.all([
-    currentSnapshot(),
-    listViews(),
-    countArchived(),
-  ]);
+  const [attributes, views, archived] = await Promise.all([loadAttributes(), listViews(), countArchived()]);
   return (
     <div className="page">
-      <ItemsGrid attributes={[...attributes]} views={views} archived={archived} />
+      <ItemsGrid attributes={attributes} views={views} archived={archived} />
     </div>
   );
 });

@@ -432,6 +432,8 @@ export const feedValue = mysqlTable(
     sku: code('sku').notNull(),
     field: code('field').notNull(),
     digest: char('digest', { length: 32 }).notNull(),
+    /** Its beginning, to be told. */
+    value: code('value').notNull(),
     shared: int('shared').notNull(),
   },
   (table) => [

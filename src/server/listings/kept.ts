@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
-import { and, asc, DrizzleQueryError, eq, gt, inArray, max, sql } from 'drizzle-orm';
+import { and, asc, DrizzleQueryError, eq, gt, inArray, max, ne, sql } from 'drizzle-orm';
 import { type AttributeIndex, asText, type Value } from '../../core/catalog/value';
+import type { Issue } from '../../core/checks/issue';
 import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
@@ -155,7 +156,15 @@ function rowsOf({ code, compiled }: Counted, category: string, listing: Listing)
           const value = values[at];
           const field = compiled.sheet.fields[at]?.code ?? '';
           return typeof value === 'string'
-            ? [{ feed: code, sku, field, digest: md5(`${field}\0${value}`) }]
+            ? [
+                {
+                  feed: code,
+                  sku,
+                  field,
+                  digest: md5(`${field}\0${value}`),
+                  value: value.slice(0, 190),
+                },
+              ]
             : [];
         });
   return {
@@ -581,4 +590,51 @@ export async function isCounting(): Promise<boolean> {
     .where(and(inArray(job.state, ['queued', 'running']), eq(job.kind, 'evaluateFeeds')))
     .limit(1);
   return found !== undefined;
+}
+
+/** What is kept of one item in a feed, as an evaluation would tell it. */
+export interface KeptListing {
+  readonly state: Listing['state'];
+  readonly reason: string | undefined;
+  readonly issues: readonly Issue[];
+}
+
+/** How many of the others an issue names. */
+const mostNamed = 3;
+
+/** What is kept of one item, by feed. */
+export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {
+  if (feeds.length === 0) return new Map();
+  const [rows, shared] = await Promise.all([
+    db
+      .select()
+      .from(feedListing)
+      .where(and(inArray(feedListing.feed, [...feeds]), eq(feedListing.sku, sku))),
+    db
+      .select()
+      .from(feedValue)
+      .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku), gt(feedValue.shared, 1))),
+  ]);
+  const compared = await Promise.all(
+    shared.map(async ({ feed, field, digest, value, shared: count }) => {
+      const others = await db
+        .select({ sku: feedValue.sku })
+        .from(feedValue)
+        .where(and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.sku, sku)))
+        .orderBy(asc(feedValue.sku))
+        .limit(mostNamed);
+      const facts = { found: value, others: others.map((one) => one.sku), count: count - 1 };
+      return [feed, { check: 'duplicate', severity: 'blocker', field, facts } satisfies Issue] as const;
+    }),
+  );
+  return new Map(
+    rows.map(({ feed, state, reason, issues }) => [
+      feed,
+      {
+        state,
+        reason: reason ?? undefined,
+        issues: [...issues, ...compared.flatMap(([of, issue]) => (of === feed ? [issue] : []))],
+      },
+    ]),
+  );
 }

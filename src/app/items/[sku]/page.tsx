@@ -2,14 +2,17 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
+import { fieldLabels } from '@/core/channels/sheet';
+import { issueWords } from '@/core/checks/words';
 import { standing } from '@/core/ledger/words';
 import { findItem } from '@/server/catalog/items';
 import { nearDuplicates, picturesOf } from '@/server/catalog/pictures';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { valueGroups } from '@/server/catalog/valueViews';
+import { channelOf } from '@/server/channels/channels';
 import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
-import { tryFeed } from '@/server/feeds/work';
+import { keptOfItem } from '@/server/listings/kept';
 import { ledgerEntry } from '@/server/submissions/ledger';
 import { ItemActs } from '@/ui/items/ItemActs';
 import { Pictures } from '@/ui/items/Pictures';
@@ -27,15 +30,20 @@ export default page(
     const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
     const [main] = pictures;
     const duplicates = main ? await nearDuplicates(sku, main) : [];
+    const kept = await keptOfItem(
+      sku,
+      heads.map(({ code }) => code),
+    );
     const feeds = await Promise.all(
       heads.map(async (head) => {
-        const [{ work }, entry] = await Promise.all([tryFeed(head.code), ledgerEntry(head.code, sku)]);
-        const listing = work?.draft.listings[snapshot.positionOf(sku) ?? -1];
+        const [{ sheet }, entry] = await Promise.all([channelOf(head.channel), ledgerEntry(head.code, sku)]);
+        const listing = kept.get(head.code);
         // What is archived here may still be there.
-        if (!work || (!listing && !entry?.held)) return [];
+        if (!listing && !entry?.held) return [];
+        const labelOf = fieldLabels(sheet);
         const words = (listing?.issues ?? [])
           .filter(({ severity }) => severity === 'blocker')
-          .map(work.wordsOf);
+          .map((issue) => issueWords(issue, labelOf));
         return [{ code: head.code, name: await feedName(head), listing, words, entry }];
       }),
     );

@@ -31,6 +31,7 @@ CREATE TABLE `feed_value` (
 	`sku` varchar(190) NOT NULL,
 	`field` varchar(190) NOT NULL,
 	`digest` char(32) NOT NULL,
+	`value` varchar(190) NOT NULL,
 	`shared` int NOT NULL,
 	CONSTRAINT `feed_value_feed_sku_field_pk` PRIMARY KEY(`feed`,`sku`,`field`)
 );
