@@ -125,8 +125,8 @@ export const fieldSchema = z.strictObject({
     .optional(),
   values: z
     .strictObject({
-      least: named(positive(), 'Values, least'),
-      most: named(z.number().int().positive(), 'Values, most'),
+      least: named(positive(), 'Values, least', { signs: 11 }),
+      most: named(z.number().int().positive(), 'Values, most', { signs: 11 }),
       separator: z
         .string()
         .optional()
