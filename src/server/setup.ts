@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { migrate } from 'drizzle-orm/mysql2/migrator';
 import { createConnection } from 'mysql2/promise';
@@ -9,6 +9,7 @@ import { pictureFolder } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { loadDemo } from './demo/load';
+import { countFrom, evaluateFeeds } from './listings/kept';
 import { settings } from './settings';
 import { wantWords } from './words';
 
@@ -21,8 +22,16 @@ await first.end();
 await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
 await addStartingAttributes();
 await takeBundledChannels();
-if (await loadDemo(join(process.cwd(), 'demo'), process.env.LIVELY_DEMO === 'first' ? 'first' : 'all'))
+const loaded = await loadDemo(
+  join(process.cwd(), 'demo'),
+  process.env.LIVELY_DEMO === 'first' ? 'first' : 'all',
+);
+await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
+// So that the board is full from the first minute; later the worker does it.
+if (loaded) {
+  await evaluateFeeds();
   process.stdout.write('Demo catalog loaded.\n');
+}
 // Tests that look at no pictures need not wait for them.
 if (!existsSync(pictureFolder()) && process.env.LIVELY_PICTURES !== 'none') {
   const count = await drawPictures(demoItems(), pictureFolder());

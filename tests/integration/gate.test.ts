@@ -7,8 +7,10 @@ import * as feeds from '@/actions/feeds';
 import * as sending from '@/actions/sending';
 import * as setup from '@/actions/setup';
 import * as sources from '@/actions/sources';
-import { closeDatabase } from '../support/stack';
+import { closeDatabase, freshDemo } from '../support/stack';
 
+// What is asked for by a number is there or not: that must not hang on what ran before.
+beforeAll(freshDemo);
 afterAll(closeDatabase);
 
 /** Every way into the application and what it asks for. A new one is written down here, or the test fails. */

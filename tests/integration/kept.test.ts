@@ -12,6 +12,7 @@ import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
 import { digestOf, evaluationOf } from '@/server/listings/evaluation';
 import { evaluateFeeds, isCounting, keptOfItem } from '@/server/listings/kept';
+import { startWorker } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What is kept of listings is what an evaluation from nothing says, whatever has happened and in whatever order. */
@@ -217,4 +218,19 @@ test('what is kept of one item is what its evaluation says, whom it shares a num
     field: 'product_number',
     facts: { found: '9520000041961', others: [other], count: 1 },
   });
+});
+
+test('three workers, two of them killed while they count, end in the same, and nobody need ask', async () => {
+  await db.update(feedSummary).set({ plan: 'another' });
+  const workers = await Promise.all([startWorker(), startWorker(), startWorker()]);
+  try {
+    for (let round = 0; round < 12; round++) {
+      await editCells(skus.map((sku, at) => ({ sku, attribute: 'price', text: `${10 + round}.${at}0` })));
+      if (round === 4 || round === 8) await workers[round / 4 - 1]?.end('SIGKILL');
+    }
+    while (await isCounting()) await new Promise((resolve) => setTimeout(resolve, 25));
+    for (const code of feeds) expect([code, await kept(code)]).toEqual([code, await fromNothing(code)]);
+  } finally {
+    for (const worker of workers) await worker.end();
+  }
 });

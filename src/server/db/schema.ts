@@ -63,6 +63,8 @@ export const workspace = mysqlTable('workspace', {
   zone: varchar('zone', { length: 60 }).notNull().default('UTC'),
   /** The language that texts are in where an attribute says no other; BCP 47 primary subtag. */
   language: varchar('language', { length: 3 }).notNull().default('en'),
+  /** Digest of the programs by which listings were last counted whole: others may come to other results. */
+  countedBy: char('counted_by', { length: 64 }).notNull().default(''),
 });
 
 export const attribute = mysqlTable('attribute', {

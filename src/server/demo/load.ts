@@ -12,7 +12,6 @@ import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { attribute, destination, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
 import { unattended } from '../jobs/queue';
-import { evaluateFeeds } from '../listings/kept';
 import { sealed } from '../secrets';
 import { settings } from '../settings';
 import { applyRun } from '../sources/applying';
@@ -132,7 +131,6 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
   // What was brought in here needs no worker any more.
   await db.execute(sql`delete from job where kind in ('checkRun', 'applyRun')`);
   if (feeds === 'all') await addDemoFeeds(folder);
-  await evaluateFeeds();
-  await db.execute(sql`analyze table item, feed_listing, feed_value`);
+  await db.execute(sql`analyze table item`);
   return true;
 }

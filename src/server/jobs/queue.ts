@@ -114,7 +114,10 @@ export async function beat(taken: TakenJob, progress?: number): Promise<void> {
 export const workOn = (taken: TakenJob): Work => ({
   progress: (share) => beat(taken, share),
   hold: async (tx) => {
-    const rows = await tx.select({ id: job.id }).from(job).where(held(taken)).for('update');
+    // Shared, so that one job may write in several transactions at once; whoever takes it away waits for them.
+    const [rows] = (await tx.execute(
+      sql`select ${job.id} from ${job} where ${held(taken)} lock in share mode`,
+    )) as unknown as [unknown[]];
     if (rows.length === 0) throw new JobLost('lease');
   },
 });

@@ -28,7 +28,7 @@ import {
   workspace,
 } from '../db/schema';
 import { type FeedHead, feedPlans, listFeeds } from '../feeds/drafts';
-import { JobLost, unattended, type Work } from '../jobs/queue';
+import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 
 /**
  * What is kept of each listing (`feed_listing`, `feed_value`, `feed_summary`) and how it is brought up to date: the items that
@@ -576,6 +576,22 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   };
   await Promise.all(Array.from({ length: atOnce }, next));
 }
+
+/**
+ * Asked at every start: whatever was left is counted; and all of it anew where other programs counted it, which may have come
+ * to other results.
+ * @param programs a digest of those that count from now on
+ */
+export const countFrom = (programs: string): Promise<void> =>
+  db.transaction(async (tx) => {
+    const [space] = await tx.select({ by: workspace.countedBy }).from(workspace).for('update');
+    if (!space) return;
+    if (space.by !== programs) {
+      await tx.update(feedSummary).set({ plan: '' });
+      await tx.update(workspace).set({ countedBy: programs });
+    }
+    await enqueue(tx, 'evaluateFeeds', {});
+  });
 
 /** What is kept of each feed, by its code. */
 export async function keptSummaries(): Promise<Map<string, Summary>> {

@@ -36,5 +36,6 @@ CREATE TABLE `feed_value` (
 	CONSTRAINT `feed_value_feed_sku_field_pk` PRIMARY KEY(`feed`,`sku`,`field`)
 );
 --> statement-breakpoint
+ALTER TABLE `workspace` ADD `counted_by` char(64) DEFAULT '' NOT NULL;--> statement-breakpoint
 CREATE INDEX `feed_listing_state` ON `feed_listing` (`feed`,`category`,`state`);--> statement-breakpoint
 CREATE INDEX `feed_value_digest` ON `feed_value` (`feed`,`digest`);
