@@ -54,7 +54,7 @@ await main(async () => {
           LIVELY_DB_PORT: String(port),
           LIVELY_DB_PASSWORD: database.password,
           LIVELY_WORKER_FLAGS: workerFlags.join(' '),
-          LIVELY_LOG: 'silent',
+          LIVELY_LOG: process.env.LIVELY_LOG ?? 'silent',
           ...workerEnv,
         });
     } finally {

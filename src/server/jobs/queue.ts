@@ -100,10 +100,13 @@ const held = ({ id, owner }: TakenJob) => and(eq(job.id, id), eq(job.owner, owne
 
 /** Keeps the lease. @throws JobLost where the job is another's by now, or was stopped */
 export async function beat(taken: TakenJob, progress?: number): Promise<void> {
-  const [done] = await db
-    .update(job)
-    .set({ leasedUntil: leaseEnd, ...(progress === undefined ? {} : { progress }) })
-    .where(held(taken));
+  // In a transaction, so that it is tried again where the database breaks a deadlock.
+  const [done] = await db.transaction((tx) =>
+    tx
+      .update(job)
+      .set({ leasedUntil: leaseEnd, ...(progress === undefined ? {} : { progress }) })
+      .where(held(taken)),
+  );
   if (done.affectedRows === 0) throw new JobLost('lease');
   if (progress === undefined) return;
   const [state] = await db.select({ stopAsked: job.stopAsked }).from(job).where(held(taken));
@@ -114,9 +117,9 @@ export async function beat(taken: TakenJob, progress?: number): Promise<void> {
 export const workOn = (taken: TakenJob): Work => ({
   progress: (share) => beat(taken, share),
   hold: async (tx) => {
-    // Shared, so that one job may write in several transactions at once; whoever takes it away waits for them.
+    // By its key, as the sign of life locks it: the other way round the two would wait for each other.
     const [rows] = (await tx.execute(
-      sql`select ${job.id} from ${job} where ${held(taken)} lock in share mode`,
+      sql`select ${job.id} from ${job} force index (primary) where ${held(taken)} for update`,
     )) as unknown as [unknown[]];
     if (rows.length === 0) throw new JobLost('lease');
   },

@@ -131,18 +131,20 @@ async function summaryOf(
 
 /** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
 const where = (seen: Summary, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
-  db.transaction(async (tx) => {
-    await hold(tx);
-    const now = await summaryOf(tx, seen.feed, true);
-    if (
-      now &&
-      now.plan === seen.plan &&
-      now.revision === seen.revision &&
-      now.target === seen.target &&
-      now.upTo === seen.upTo
-    )
-      await work(tx);
-  });
+  db.transaction(
+    async (tx) => {
+      await hold(tx);
+      const now = await summaryOf(tx, seen.feed, true);
+      const same =
+        now?.plan === seen.plan &&
+        now.revision === seen.revision &&
+        now.target === seen.target &&
+        now.upTo === seen.upTo;
+      if (same) await work(tx);
+    },
+    // The summary's row keeps others out; gaps between rows need not be locked, where feeds would stand in each other's way.
+    { isolationLevel: 'read committed' },
+  );
 
 /** The rows of one item in one feed. */
 function rowsOf({ code, compiled }: Counted, category: string, listing: Listing) {
