@@ -14,7 +14,7 @@ import { type FeedFormat, formatLabels } from '../src/core/channels/delivery';
 import type { Sheet } from '../src/core/channels/sheet';
 import { changesBetween, dueOf, emptyEntry, type LedgerEntry } from '../src/core/ledger/ledger';
 import { feedPieces } from '../src/files/formats';
-import { valuesDigest } from '../src/server/listings/kept';
+import { valuesDigest } from '../src/server/listings/digest';
 import { valuesByField } from '../src/server/submissions/due';
 
 const channel = join(process.cwd(), 'src/channels/lanternry');

@@ -9,7 +9,7 @@ import { pictureFolder } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { loadDemo } from './demo/load';
-import { countFrom, evaluateFeeds } from './listings/kept';
+import { countFrom, evaluateFeeds } from './listings/counting';
 import { settings } from './settings';
 import { wantWords } from './words';
 

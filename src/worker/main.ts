@@ -15,7 +15,7 @@ import {
   type Work,
   workOn,
 } from '../server/jobs/queue';
-import { evaluateFeeds } from '../server/listings/kept';
+import { evaluateFeeds } from '../server/listings/counting';
 import { log, observed } from '../server/observing';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';

@@ -13,7 +13,7 @@ import { draft, picture, planVersion } from '@/server/db/schema';
 import { boardView, spineView } from '@/server/feeds/board';
 import { editDraft, undoDraft } from '@/server/feeds/drafts';
 import { loadFeed, tryFeed } from '@/server/feeds/work';
-import { evaluateFeeds } from '@/server/listings/kept';
+import { evaluateFeeds } from '@/server/listings/counting';
 import { pathOfKept } from '@/server/storage';
 import { sendSubmission, submissionFiles } from '@/server/submissions/delivery';
 import { sendFeed } from '@/server/submissions/submissions';

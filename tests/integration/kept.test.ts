@@ -10,8 +10,9 @@ import { feedListing, feedSummary, job } from '@/server/db/schema';
 import { boardView, spineView } from '@/server/feeds/board';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
+import { evaluateFeeds } from '@/server/listings/counting';
 import { digestOf, evaluationOf } from '@/server/listings/evaluation';
-import { evaluateFeeds, isCounting, keptOfItem } from '@/server/listings/kept';
+import { isCounting, keptOfItem } from '@/server/listings/kept';
 import { startWorker } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
 

@@ -7,7 +7,7 @@ import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/cov
 import { evaluateAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
-import { valuesDigest } from './kept';
+import { valuesDigest } from './digest';
 
 /** A whole catalog seen through one plan. */
 export interface Evaluation {

@@ -16,8 +16,8 @@ import { type Alarm, alarmsOf, type ChangedListing, type Limits } from '../../co
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
+import { valuesDigest } from '../listings/digest';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
-import { valuesDigest } from '../listings/kept';
 import { destinationView } from './destinations';
 import { acceptedValues, ledgerOf } from './ledger';
 

@@ -1,0 +1,299 @@
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { asText } from '../../core/catalog/value';
+import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
+import { causesOf, type FeedFigures, noFigures } from '../../core/listing/figures';
+import { catalogRow } from '../catalog/snapshot';
+import { insertRows } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { family, feedListing, feedValue, item, workspace } from '../db/schema';
+import { beginWatch, type Counted, watch } from './counted';
+import { md5, valuesDigest } from './digest';
+
+/** Writing down what is true of listings, comparing those that share a value, and the figures that follow from it. */
+
+/** Items a transaction. */
+export const chunk = 2000;
+
+/** The rows of one item in one feed. */
+function rowsOf({ code, compiled }: Counted, category: string, listing: Listing) {
+  const { sku, state, reason, values, issues } = listing;
+  const causes = causesOf(issues).slice(0, 1500);
+  const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
+  const unique =
+    state === 'leftOut'
+      ? []
+      : compiled.uniqueFields.flatMap((at) => {
+          const value = values[at];
+          const field = compiled.sheet.fields[at]?.code ?? '';
+          return typeof value === 'string'
+            ? [
+                {
+                  feed: code,
+                  sku,
+                  field,
+                  digest: md5(`${field}\0${value}`),
+                  value: value.slice(0, 190),
+                },
+              ]
+            : [];
+        });
+  return {
+    listing: {
+      feed: code,
+      sku,
+      state,
+      own: state,
+      reason: reason?.slice(0, 300) ?? null,
+      digest: valuesDigest(values),
+      category,
+      place: place === undefined ? null : asText(place).slice(0, 190),
+      ownCauses: causes,
+      causes,
+      issues: [...issues],
+    },
+    unique,
+  };
+}
+
+const listingColumns = [
+  'state',
+  'own',
+  'reason',
+  'digest',
+  'category',
+  'place',
+  'ownCauses',
+  'causes',
+  'issues',
+] as const;
+
+export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
+  Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
+
+type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
+
+/** Counts a listing in, or out, of a feed's figures. */
+export type Tell = (standing: Standing, by: 1 | -1) => void;
+
+/** Figures that follow what is told. */
+export function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFigures } {
+  const states = { ...figures.states };
+  const categories = new Map(figures.categories.map(([name, counts]) => [name, { ...counts }]));
+  const causes = new Map(figures.causes);
+  return {
+    tell: ({ category, state, causes: together }, by) => {
+      states[state] += by;
+      const counts = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
+      counts[state] += by;
+      categories.set(category, counts);
+      if (state === 'blocked') causes.set(together, (causes.get(together) ?? 0) + by);
+    },
+    figures: () => ({
+      states,
+      categories: [...categories]
+        .filter(([, { ready, blocked, leftOut }]) => ready + blocked + leftOut > 0)
+        .sort(([a], [b]) => (a < b ? -1 : 1)),
+      causes: [...causes].filter(([, count]) => count > 0).sort(([a], [b]) => (a < b ? -1 : 1)),
+    }),
+  };
+}
+
+/**
+ * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
+ * touches those it is compared with, and nothing else.
+ */
+async function compareShared(
+  tx: Transaction,
+  code: string,
+  digests: ReadonlySet<string>,
+  tell: Tell,
+): Promise<void> {
+  for (const part of inParts([...digests])) {
+    const mine = and(eq(feedValue.feed, code), inArray(feedValue.digest, part));
+    const groups = await tx
+      .select({
+        digest: feedValue.digest,
+        count: sql<number>`count(*)`,
+        told: sql<number>`max(${feedValue.shared})`,
+      })
+      .from(feedValue)
+      .where(mine)
+      .groupBy(feedValue.digest)
+      .having(sql`count(*) > 1 or max(${feedValue.shared}) > 1`);
+    if (groups.length === 0) continue;
+    const counts = new Map(groups.map(({ digest, count }) => [digest, Number(count)]));
+    const touched = await tx
+      .select()
+      .from(feedValue)
+      .where(and(eq(feedValue.feed, code), inArray(feedValue.digest, [...counts.keys()])));
+    await insertRows(
+      tx,
+      feedValue,
+      touched.map((one) => ({ ...one, shared: counts.get(one.digest) ?? 1 })),
+      ['shared'],
+    );
+    for (const skus of inParts([...new Set(touched.map(({ sku }) => sku))])) {
+      const [listings, shared] = await Promise.all([
+        tx
+          .select()
+          .from(feedListing)
+          .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus))),
+        tx
+          .select({ sku: feedValue.sku, field: feedValue.field })
+          .from(feedValue)
+          .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, skus), gt(feedValue.shared, 1))),
+      ]);
+      const fields = new Map<string, string[]>();
+      for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
+      const compared = listings.map((one) => {
+        const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+        const causes = [...one.ownCauses.split('\n').filter((cause) => cause !== ''), ...found].sort();
+        const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
+        const next = { ...one, state, causes: causes.join('\n').slice(0, 1500) };
+        tell(one, -1);
+        tell(next, 1);
+        return next;
+      });
+      await insertRows(tx, feedListing, compared, ['state', 'causes']);
+    }
+  }
+}
+
+/** Takes what is kept of the values of some items away. @returns those that others may share */
+async function forget(
+  tx: Transaction,
+  code: string,
+  skus: readonly string[],
+  tell: Tell,
+): Promise<Set<string>> {
+  const digests = new Set<string>();
+  for (const part of inParts(skus)) {
+    const [gone] = (await tx.execute(
+      sql`delete from ${feedValue} where ${feedValue.feed} = ${code} and ${inArray(feedValue.sku, part)} returning digest`,
+    )) as unknown as [{ digest: string }[]];
+    for (const { digest } of gone) digests.add(digest);
+    const standing = await tx
+      .select({ category: feedListing.category, state: feedListing.state, causes: feedListing.causes })
+      .from(feedListing)
+      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+    for (const one of standing) tell(one, -1);
+  }
+  return digests;
+}
+
+async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
+  for (const part of inParts(skus))
+    await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+}
+
+/** Items of the catalog in their order, behind one of them, that changed since a revision. */
+export const itemsBehind = (id: number, since: number) =>
+  db
+    .select({
+      id: item.id,
+      sku: item.sku,
+      family: item.family,
+      values: item.values,
+      category: item.category,
+      archived: item.archived,
+    })
+    .from(item)
+    .where(and(gt(item.id, id), ...(since < 0 ? [] : [gt(item.revision, since)])))
+    .orderBy(asc(item.id))
+    .limit(chunk);
+type ItemRow = Awaited<ReturnType<typeof itemsBehind>>[number];
+
+/** What a feed makes of items. */
+export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
+  const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
+  const families = new Map(
+    (codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : []).map((one) => [
+      one.code,
+      one,
+    ]),
+  );
+  const { compiled } = counted;
+  beginWatch();
+  return rows
+    .filter(({ archived }) => !archived)
+    .map(({ sku, family: own, values, category }, i) => {
+      if (i % watchEvery === 0) watch(i);
+      const one = { sku, values, ...(own ? { family: own } : {}) };
+      const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
+      return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
+    });
+}
+
+/** Writes down what was made of items, and compares them with the others. */
+export async function write(
+  tx: Transaction,
+  code: string,
+  rows: readonly ItemRow[],
+  made: Awaited<ReturnType<typeof listingsOf>>,
+  tell: Tell,
+): Promise<void> {
+  const touched = await forget(
+    tx,
+    code,
+    rows.map(({ sku }) => sku),
+    tell,
+  );
+  await remove(
+    tx,
+    code,
+    rows.flatMap(({ sku, archived }) => (archived ? [sku] : [])),
+  );
+  const listings = made.map(({ listing }) => listing);
+  for (const part of inParts(listings, 500)) await insertRows(tx, feedListing, part, listingColumns);
+  for (const one of listings) tell(one, 1);
+  const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
+  for (const part of inParts(values)) await insertRows(tx, feedValue, part);
+  for (const { digest } of values) touched.add(digest);
+  await compareShared(tx, code, touched, tell);
+}
+
+/** Takes away what is kept of items that are no more, where any went away since. */
+export async function removeGone(tx: Transaction, code: string, since: number, tell: Tell): Promise<void> {
+  const [space] = await tx.select({ reload: workspace.reloadRevision }).from(workspace);
+  if (since >= (space?.reload ?? 0)) return;
+  const gone = await tx
+    .select({ sku: feedListing.sku })
+    .from(feedListing)
+    .leftJoin(item, eq(item.sku, feedListing.sku))
+    .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
+  const skus = gone.map(({ sku }) => sku);
+  const touched = await forget(tx, code, skus, tell);
+  await remove(tx, code, skus);
+  await compareShared(tx, code, touched, tell);
+}
+
+export async function figuresOf(tx: Transaction, code: string): Promise<FeedFigures> {
+  const mine = eq(feedListing.feed, code);
+  const [states, causes] = await Promise.all([
+    tx
+      .select({ category: feedListing.category, state: feedListing.state, count: sql<number>`count(*)` })
+      .from(feedListing)
+      .where(mine)
+      .groupBy(feedListing.category, feedListing.state),
+    tx
+      .select({ causes: feedListing.causes, count: sql<number>`count(*)` })
+      .from(feedListing)
+      .where(and(mine, eq(feedListing.state, 'blocked')))
+      .groupBy(feedListing.causes),
+  ]);
+  const total = { ...noFigures.states };
+  const categories = new Map<string, Record<Listing['state'], number>>();
+  for (const { category, state, count } of states) {
+    const one = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
+    one[state] += Number(count);
+    total[state] += Number(count);
+    categories.set(category, one);
+  }
+  return {
+    states: total,
+    categories: [...categories].sort(([a], [b]) => (a < b ? -1 : 1)),
+    causes: causes
+      .map(({ causes: together, count }) => [together, Number(count)] as const)
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+  };
+}
