@@ -38,12 +38,16 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
   const underWay = stage.submissions.some(({ state }) => isUnderWay(state) && state !== 'held');
   const held = stage.submissions.find(({ state }) => state === 'held');
   const poll = useInterval(() => router.refresh(), 900);
+  // An answer that a person brings in is not waited for; the file that is made first is.
+  const moving =
+    (underWay && stage.bySelf) ||
+    stage.submissions.some(({ state }) => state === 'queued' || state === 'sending');
   // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
   useEffect(() => {
-    if (underWay && stage.bySelf) poll.start();
+    if (moving) poll.start();
     else poll.stop();
     return poll.stop;
-  }, [underWay]);
+  }, [moving]);
   const post = async (what: 'due' | 'everything' | { only: string[] }) => {
     const result = await send(draft.feed, what);
     if (result.ok) {
