@@ -5,6 +5,7 @@ import { db } from './db/connection';
 import { item } from './db/schema';
 import { feedName } from './feeds/board';
 import { feedPlans, listFeeds } from './feeds/drafts';
+import { keptSummaries } from './listings/kept';
 
 export interface Hit {
   kind: string;
@@ -34,10 +35,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
     return words.every((word) => text.includes(word));
   };
   const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
-  const categories = await db
-    .selectDistinct({ category: item.category })
-    .from(item)
-    .where(eq(item.archived, false));
+  const kept = await keptSummaries();
   for (const head of await listFeeds()) {
     const name = await feedName(head);
     const base = `/feeds/${head.code}`;
@@ -54,7 +52,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
           detail: name,
           href: `${base}/fields?field=${field.code}`,
         });
-    for (const { category } of categories)
+    for (const [category] of kept.get(head.code)?.figures.categories ?? [])
       if (category && matches(category))
         hits.push({
           kind: 'category',

@@ -26,7 +26,9 @@ import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../
 import { fetchWords } from '../server/words';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
-const idle = 100;
+const idle = 250;
+/** Where a person waits for figures, in ms. */
+const idleIn: Partial<Record<Lane, number>> = { listings: 100 };
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
 const clearEvery = 3600_000;
@@ -143,7 +145,7 @@ async function runLane(lane: Lane): Promise<void> {
     try {
       const taken = await takeJob(lane);
       if (taken) await work(taken);
-      else await pause(idle);
+      else await pause(idleIn[lane] ?? idle);
     } catch (error) {
       log.error(error);
       await pause(1000);

@@ -72,7 +72,12 @@ export const attributeSchema = z.object({
   ),
   languages: named(
     z
-      .array(z.string().regex(/^[a-z]{2,3}$/, 'Tags of languages with commas between, such as de, fr'))
+      .array(
+        z
+          .string()
+          .toLowerCase()
+          .regex(/^[a-z]{2,3}$/, 'Tags of languages with commas between, such as de, fr'),
+      )
       .optional()
       .meta({
         description: 'further languages it is written in beside the main one, BCP 47 primary subtags',

@@ -74,6 +74,7 @@ test('what is emptied again leaves nothing behind', () => {
     ['Pattern', '^a$'],
     ['Example', 'Pot'],
     ['Job', 'title'],
+    ['Group', 'Texts'],
   ] as const;
   const full = written(plain, ...texts);
   expect(written(full, ...texts.map(([label]) => [label, ''] as const))).toEqual(plain);

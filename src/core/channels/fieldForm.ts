@@ -40,6 +40,7 @@ export function withFieldSetting(field: Field, setting: Setting, text: string): 
     Object.entries(thing ?? {}).some(([name, value]) => name !== besides && value !== undefined);
   const next: Record<string, unknown> = {
     ...rest,
+    group: rest.group || 'Basics',
     ...(length &&
       says(length, 'measure') && { length: { ...length, measure: length.measure ?? 'characters' } }),
     ...(number && (says(number, 'whole') || number.whole) && { number }),

@@ -105,7 +105,7 @@ export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows)
 }
 
 /** How many of the others an issue names. */
-const mostNamed = 3;
+export const mostNamed = 3;
 
 /** Adds an issue to every listing that shares a value which must be unique in the feed. */
 export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {

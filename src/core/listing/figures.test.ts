@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { causesIn, causesOf } from './figures';
+import { causesIn, causesOf, mostOfCauses } from './figures';
 
 const blocker = (check: 'missing' | 'choice', field: string) => ({
   check,
@@ -17,6 +17,10 @@ test('what blocks a listing is told once each, in order, whatever else is said o
     ]),
   ).toBe('choice:colour\nmissing:title');
   expect(causesOf([])).toBe('');
+  // Of very many only whole ones are kept.
+  const many = causesOf(Array.from({ length: 400 }, (_, at) => blocker('missing', `field_${1000 + at}`)));
+  expect(many.length).toBeLessThanOrEqual(mostOfCauses);
+  expect(many.split('\n').every((cause) => /^missing:field_1\d{3}$/.test(cause))).toBe(true);
 });
 
 test('what one change frees is what it alone blocks', () => {

@@ -19,12 +19,20 @@ export const noFigures: FeedFigures = {
   causes: [],
 };
 
-/** What blocks a listing, as one text: each `check:field` once, in order, a line each. Empty where nothing does. */
-export function causesOf(issues: readonly Pick<Issue, 'check' | 'field' | 'severity'>[]): string {
-  const found = new Set<string>();
-  for (const { check, field, severity } of issues) if (severity === 'blocker') found.add(`${check}:${field}`);
-  return [...found].sort().join('\n');
+/** As many signs are kept of what blocks a listing; what stands behind them is left out, whole. */
+export const mostOfCauses = 1500;
+
+/** Causes as one text: each once, in order, a line each. */
+export function causesTogether(causes: Iterable<string>): string {
+  const text = [...new Set(causes)].sort().join('\n');
+  return text.length <= mostOfCauses ? text : text.slice(0, text.lastIndexOf('\n', mostOfCauses));
 }
+
+/** What blocks a listing, each cause as `check:field`. Empty where nothing does. */
+export const causesOf = (issues: readonly Pick<Issue, 'check' | 'field' | 'severity'>[]): string =>
+  causesTogether(
+    issues.flatMap(({ check, field, severity }) => (severity === 'blocker' ? [`${check}:${field}`] : [])),
+  );
 
 /** One cause with the listings it blocks, and those that it alone blocks. */
 export interface Cause {

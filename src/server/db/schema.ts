@@ -24,7 +24,7 @@ import type { Repair } from '../../core/intake/repairs';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
-import type { FeedFigures } from '../../core/listing/figures';
+import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 
 /**
@@ -416,8 +416,8 @@ export const feedListing = mysqlTable(
     category: code('category').notNull(),
     place: code('place'),
     /** What blocks it, each `check:field` once, in order, a line each; what the item alone has, and with what is shared. */
-    ownCauses: varchar('own_causes', { length: 1500 }).notNull(),
-    causes: varchar('causes', { length: 1500 }).notNull(),
+    ownCauses: varchar('own_causes', { length: mostOfCauses }).notNull(),
+    causes: varchar('causes', { length: mostOfCauses }).notNull(),
     issues: json<Issue[]>('issues').notNull(),
   },
   (table) => [

@@ -1,6 +1,5 @@
 import { eq, max } from 'drizzle-orm';
 import type { AttributeIndex } from '../../core/catalog/value';
-import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { brokenPictureLinks, catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
@@ -8,11 +7,12 @@ import { db } from '../db/connection';
 import { draft, planVersion, workspace } from '../db/schema';
 import { type FeedHead, feedPlans } from '../feeds/drafts';
 import { md5 } from './digest';
+import { patience } from './patience';
 
 /** The plans that feeds are counted by, compiled; kept as long as nothing they are made of changes. */
 
-/** A chunk may take this long, and this long for each row it has done, before its plan is given up. In ms. */
-const patience = { atLeast: 4000, row: 0.5 };
+/** With a plan that is compiled, and with each chunk of items. */
+export const counting = patience();
 
 export interface Counted {
   readonly code: string;
@@ -23,17 +23,6 @@ export interface Counted {
 }
 
 const compiledPlans = new Map<string, Counted>();
-let begun = 0;
-
-/** From here on the patience with a plan is measured. */
-export const beginWatch = (): void => {
-  begun = Date.now();
-};
-
-export function watch(rows = 0): void {
-  if (Date.now() - begun > patience.atLeast + rows * patience.row) throw new EvaluationStopped();
-}
-
 /** What the listings of all feeds are made of, besides items and plans; read once for all of them. */
 export interface Surroundings {
   readonly revision: number;
@@ -80,10 +69,10 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   const plans = await feedPlans(code);
   if (!plans) return undefined;
   const plan = plans.published ?? plans.draft;
-  beginWatch();
+  counting.begin();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     brokenPictures: new Set(around.broken),
-    watch,
+    watch: counting.watch,
   });
   const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));
   const counted = { code, compiled, plan: digest, key };

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
-import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { evaluateAgain, evaluateRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
@@ -8,6 +7,7 @@ import { evaluateAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
 import { valuesDigest } from './digest';
+import { patience } from './patience';
 
 /** A whole catalog seen through one plan. */
 export interface Evaluation {
@@ -21,16 +21,7 @@ export interface Evaluation {
 /** A plan that could not be evaluated; said as long as plan and catalog stay as they are, instead of trying again. */
 export class EvaluationFailed extends Error {}
 
-/** An evaluation may take this long, and this long for each row it has done, before it is stopped. In ms. */
-const patience = { atLeast: 4000, row: 0.5 };
-let begun = 0;
-let done = 0;
-
-/** Stops work on a plan that makes far too much of the catalog. */
-function watch(rows?: number): void {
-  if (rows !== undefined) done = rows;
-  if (Date.now() - begun > patience.atLeast + done * patience.row) throw new EvaluationStopped();
-}
+const { begin, watch } = patience();
 
 const failures = new Map<string, EvaluationFailed>();
 const kept = new Map<string, Evaluation>();
@@ -80,8 +71,7 @@ function evaluated(
   snapshot: Snapshot,
   { family, digest, key }: { family: string; digest: string; key: string },
 ): Evaluation {
-  begun = Date.now();
-  done = 0;
+  begin();
   const earlier = [...kept].findLast(
     ([other, { snapshot: before }]) =>
       other.startsWith(`${identityOf(channel)}:`) &&

@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, inArray, ne } from 'drizzle-orm';
 import type { Issue } from '../../core/checks/issue';
-import type { Listing } from '../../core/listing/evaluate';
+import { type Listing, mostNamed } from '../../core/listing/evaluate';
 import { db, type Transaction } from '../db/connection';
 import { feedListing, feedSummary, feedValue, job } from '../db/schema';
 
@@ -39,9 +39,6 @@ export interface KeptListing {
   readonly reason: string | undefined;
   readonly issues: readonly Issue[];
 }
-
-/** How many of the others an issue names. */
-const mostNamed = 3;
 
 /** What is kept of one item, by feed. */
 export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {

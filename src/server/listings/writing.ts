@@ -1,12 +1,12 @@
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
-import { causesOf, type FeedFigures, noFigures } from '../../core/listing/figures';
+import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { catalogRow } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item, workspace } from '../db/schema';
-import { beginWatch, type Counted, watch } from './counted';
+import { type Counted, counting } from './counted';
 import { md5, valuesDigest } from './digest';
 
 /** Writing down what is true of listings, comparing those that share a value, and the figures that follow from it. */
@@ -17,7 +17,7 @@ export const chunk = 2000;
 /** The rows of one item in one feed. */
 function rowsOf({ code, compiled }: Counted, category: string, listing: Listing) {
   const { sku, state, reason, values, issues } = listing;
-  const causes = causesOf(issues).slice(0, 1500);
+  const causes = causesOf(issues);
   const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
   const unique =
     state === 'leftOut'
@@ -147,9 +147,9 @@ async function compareShared(
       for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
       const compared = listings.map((one) => {
         const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
-        const causes = [...one.ownCauses.split('\n').filter((cause) => cause !== ''), ...found].sort();
         const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
-        const next = { ...one, state, causes: causes.join('\n').slice(0, 1500) };
+        const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
+        const next = { ...one, state, causes: causesTogether([...own, ...found]) };
         tell(one, -1);
         tell(next, 1);
         return next;
@@ -213,11 +213,11 @@ export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
     ]),
   );
   const { compiled } = counted;
-  beginWatch();
+  counting.begin();
   return rows
     .filter(({ archived }) => !archived)
     .map(({ sku, family: own, values, category }, i) => {
-      if (i % watchEvery === 0) watch(i);
+      if (i % watchEvery === 0) counting.watch(i);
       const one = { sku, values, ...(own ? { family: own } : {}) };
       const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
       return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));

@@ -43,9 +43,11 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
   /** The attribute as it is written in the form. */
   const written = (values: Record<string, string>): Attribute => {
     const settings = attributeSettings(attributeKinds.find((kind) => kind === values.kind) ?? 'text');
+    // What this kind is not asked for, it does not have.
+    const { unit: _unit, languages: _languages, ...rest } = begun;
     const read = settings.reduce(
       (thing, setting) => withSetting(thing, setting, values[setting.name] ?? ''),
-      begun,
+      rest as Attribute,
     );
     return { ...read, label: read.label.trim(), code: read.code || codeOf(read.label) };
   };
