@@ -27,6 +27,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/pictures/route.ts': 'POST change',
   'api/runs/[run]/rejected/route.ts': 'GET look',
   'api/runs/[run]/route.ts': 'GET look',
+  'api/spine/route.ts': 'GET look',
   'api/sources/route.ts': 'POST change',
   'api/submissions/[id]/files/[position]/route.ts': 'GET look',
   'pictures/[file]/route.ts': 'GET look',

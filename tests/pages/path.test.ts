@@ -166,3 +166,20 @@ test('fix what was refused at the item, and only that is sent again', async ({ p
   await page.goto(`${feed}/send`);
   await expect(page.getByRole('button', { name: 'Send 1 listing', exact: true })).toBeEnabled();
 });
+
+test('the figures beside every page follow what is changed, without it being loaded again', async ({
+  page,
+}) => {
+  await page.goto('/items/QM-POT-RDG-CHA-14');
+  await expect(page.locator('.block', { hasText: 'Lanternry DE' })).toContainText('ready');
+  const entry = page.getByRole('link', { name: /^Lanternry DE/ }).first();
+  const blocked = async () => Number(/\d+$/.exec((await entry.textContent()) ?? '')?.[0]);
+  await expect.poll(blocked).toBeGreaterThan(0);
+  const before = await blocked();
+  await page.getByRole('button', { name: 'Change Price' }).click();
+  const input = page.getByRole('textbox', { name: 'Price', exact: true });
+  await input.fill('0');
+  await input.press('Enter');
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
+  await expect.poll(blocked).toBe(before + 1);
+});

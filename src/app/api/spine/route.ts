@@ -1,0 +1,7 @@
+import { route } from '@/app/gated';
+import { spineView } from '@/server/feeds/board';
+
+/** The figures of the spine, asked for while they are being counted anew. */
+export const GET = route({ right: 'look', what: 'read the figures' }, async () =>
+  Response.json(await spineView()),
+);

@@ -1,0 +1,48 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import type { SpineView } from '@/server/feeds/board';
+
+/** Between looks, in ms: soon at first, seldom where it takes long. */
+const [first, most] = [700, 15_000];
+
+/**
+ * The spine as the page was drawn with, and while its figures are being counted anew, as they are by now. They are asked for
+ * by themselves: what a person does on the page, and where they are going, is not touched. The board alone is drawn anew at the end.
+ */
+export function useSpine(drawn: SpineView): SpineView {
+  const [spine, setSpine] = useState(drawn);
+  useEffect(() => setSpine(drawn), [drawn]);
+  const router = useRouter();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a look goes on until counting ends, wherever one is by then
+  useEffect(() => {
+    if (!spine.counting) return;
+    let over = false;
+    let timer: ReturnType<typeof setTimeout>;
+    const look = (after: number) => {
+      timer = setTimeout(async () => {
+        const found: SpineView | undefined = await fetch('/api/spine').then(
+          (answer) => (answer.ok ? answer.json() : undefined),
+          () => undefined,
+        );
+        if (over) return;
+        if (found)
+          setSpine({
+            ...found,
+            feeds: found.feeds.map((feed) => ({
+              ...feed,
+              lastSent: feed.lastSent && new Date(feed.lastSent),
+            })),
+          });
+        if (!found || found.counting) look(Math.min(most, after * 1.5));
+        else if (window.location.pathname === '/') router.refresh();
+      }, after);
+    };
+    look(first);
+    return () => {
+      over = true;
+      clearTimeout(timer);
+    };
+  }, [spine.counting]);
+  return spine;
+}
