@@ -59,7 +59,7 @@ console.log(`choice words: ${shares(choices)}`);
 curve(choices);
 
 const columns = columnResults(file, (word) => expander.translate(word));
-console.log(`columns: right ${percent(sharesOf(columns).first)} of ${columns.length}`);
+console.log(`columns: ${shares(columns)}`);
 curve(columns);
 for (const { table, column, found, right } of columns.filter(({ rank }) => rank !== 0))
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);

@@ -124,9 +124,9 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
   const head = await readHead(path, given ? formOf(given) : {});
   const chosen =
     given ??
-    suggestMapping(head, startingAttributes, undefined, (word) =>
-      expanderWith(process.env.LIVELY_WORDS ?? '.words').translate(word),
-    );
+    suggestMapping(head, startingAttributes, {
+      english: (word) => expanderWith(process.env.LIVELY_WORDS ?? '.words').translate(word),
+    });
   const repairs = options.has('accept') ? accepted : chosen.repairs;
   const mapping: ImportMapping = { ...chosen, ...(repairs?.length ? { repairs } : {}) };
   if (!mapping.fields[mapping.key])

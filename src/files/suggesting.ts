@@ -1,6 +1,6 @@
 import type { Attribute } from '../core/catalog/attributes';
-import { type English, suggestColumns } from '../core/intake/columns';
-import { type ImportMapping, mappingFrom } from '../core/intake/mapping';
+import { type EarlierColumns, type English, headingKey, readColumns } from '../core/intake/columns';
+import { columnsOf, type ImportMapping, mappingFrom } from '../core/intake/mapping';
 import type { Head } from './reading';
 
 /** What a column may become: every attribute, and the family, which is none but is named by a column all the same. */
@@ -14,19 +14,53 @@ export const targetsFrom = (attributes: readonly Attribute[]): Attribute[] => [
   },
 ];
 
-/**
- * A mapping suggested for a file, from its headings and what its first records hold.
- * @param main the language that texts are in where nothing says another
- * @param english what a word of a heading is in English
- */
+/** What is known beside a file for reading its columns. */
+export interface Knowledge {
+  /** The language that texts are in where nothing says another. */
+  readonly main?: string;
+  /** What a word of a heading is in English. */
+  readonly english?: English;
+  /** What headings were in other sources. */
+  readonly earlier?: EarlierColumns;
+}
+
+/** What the columns of a file are, and what else each may be. */
+export const columnsRead = (head: Head, targets: readonly Attribute[], known: Knowledge = {}) =>
+  readColumns(
+    head.columns,
+    head.records.map((one) => one.cells),
+    targets,
+    known.main,
+    known.english,
+    known.earlier,
+  );
+
+/** A mapping suggested for a file, from its headings and what its first records hold. */
 export function suggestMapping(
   head: Head,
   attributes: readonly Attribute[],
-  main?: string,
-  english?: English,
+  known: Knowledge = {},
 ): ImportMapping {
   const targets = targetsFrom(attributes);
-  const cells = head.records.map((one) => one.cells);
-  const columns = suggestColumns(head.columns, cells, targets, main, english);
-  return mappingFrom(columns, targets, head.form, head.records);
+  return mappingFrom(columnsRead(head, targets, known).matched, targets, head.form, head.records);
+}
+
+/**
+ * What was settled in the mappings of other sources, to be asked heading by heading. An attribute that several columns fill
+ * says nothing about one of them.
+ */
+export function earlierColumns(
+  sources: readonly { readonly name: string; readonly mapping: Pick<ImportMapping, 'fields'> }[],
+): EarlierColumns {
+  const known = new Map<string, { attribute: string; where: string }[]>();
+  for (const { name, mapping } of sources)
+    for (const [attribute, composition] of Object.entries(mapping.fields)) {
+      const [column, ...more] = columnsOf(composition);
+      if (column === undefined || more.length > 0) continue;
+      const key = headingKey(column);
+      const those = known.get(key) ?? [];
+      if (!those.some((one) => one.attribute === attribute)) those.push({ attribute, where: name });
+      known.set(key, those);
+    }
+  return (heading) => known.get(heading) ?? [];
 }

@@ -1,14 +1,14 @@
 /** Heading rows of tables with the attribute that a person gave each column, and how often the suggested one is right. */
 import { readFileSync } from 'node:fs';
 import { startingAttributes } from '../../src/core/catalog/attributes';
-import { type English, suggestColumns } from '../../src/core/intake/columns';
+import { type English, readColumns } from '../../src/core/intake/columns';
 
 export interface ColumnResult {
   readonly table: string;
   readonly column: string;
   readonly right: string;
   readonly found: string;
-  /** 0 where the attribute that was found is right, else -1: a column has one. */
+  /** 0 where the attribute that was found is right, 1 and 2 where a further one that is offered is, else -1. */
   readonly rank: number;
   readonly confidence: number;
 }
@@ -25,17 +25,20 @@ export function columnResults(file: 'held' | 'tuning', english?: English): Colum
     const sample = rows.map((row) =>
       Object.fromEntries(row.split('\t').map((cell, at) => [columns[at] ?? '', cell])),
     );
-    const found = suggestColumns(columns, sample, startingAttributes, 'en', english);
+    const { matched, fits } = readColumns(columns, sample, startingAttributes, 'en', english);
     return labels.split('\t').map((right, at) => {
       const column = columns[at] ?? '';
-      const own = found.find((one) => one.column === column);
+      const own = matched.find((one) => one.column === column);
       const named = own?.attribute ?? '-';
+      const rightOnes = right.split(',');
+      const others = (fits.get(column) ?? []).filter(({ attribute }) => attribute !== named);
+      const later = others.slice(0, 2).findIndex(({ attribute }) => rightOnes.includes(attribute));
       return {
         table: title.slice(2),
         column,
         right,
         found: named,
-        rank: right.split(',').includes(named) ? 0 : -1,
+        rank: rightOnes.includes(named) ? 0 : later < 0 ? -1 : later + 1,
         confidence: own?.score ?? 0,
       };
     });

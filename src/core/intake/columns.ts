@@ -135,6 +135,17 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
 /** What a word of any language is in English, the likelier first. */
 export type English = (word: string) => readonly string[];
 
+/** What a heading was in another source that is set up. */
+export interface EarlierColumn {
+  readonly attribute: string;
+  /** The source's name, as a reason says it. */
+  readonly where: string;
+}
+export type EarlierColumns = (heading: string) => readonly EarlierColumn[];
+
+/** What is remembered of a heading: the last name of a path, without what tells columns of one name apart. */
+export const headingKey = (column: string): string => fold(lastName(column.replace(/ \(\d+\)$/, '')));
+
 /** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
 const mostFuzzy = 200;
 
@@ -183,22 +194,37 @@ const withoutTax =
 
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
+/** From this score on a column is said to be perhaps another attribute's. */
+const perhapsFrom = 20;
+/** What it is worth that a heading was this attribute, or another one, in another source. */
+const wasThis = 25;
+const wasOther = 30;
+
+interface ReadColumns {
+  /** What is matched without being asked. */
+  readonly matched: readonly ColumnSuggestion[];
+  /** By column what else it may be, the likeliest first; three at most. */
+  readonly fits: ReadonlyMap<string, readonly ColumnSuggestion[]>;
+}
 
 /**
- * Matches columns to attributes by heading (names, synonyms, any language) and by what the cells look like.
+ * Matches columns to attributes by heading (names, synonyms, any language), by what the cells look like, and by what was
+ * settled for the same heading in other sources.
  * Each attribute and each column is used once; the surest pairs are taken first.
  * Columns that say a language fill the attribute in that language, beside the one in the main language.
  * @param sample the first rows, by column
  * @param main the language that texts are in where nothing says another, BCP 47 primary subtag
  * @param english what a word is in English, for headings in words that nobody thought of
+ * @param earlier what a heading was in other sources, by {@link headingKey}
  */
-export function suggestColumns(
+export function readColumns(
   columns: readonly string[],
   sample: readonly Readonly<Record<string, string>>[],
   attributes: readonly Attribute[],
   main = 'en',
   english: English = () => [],
-): ColumnSuggestion[] {
+  earlier: EarlierColumns = () => [],
+): ReadColumns {
   const plain = attributes.filter(({ code }) => languageInCode(code) === undefined);
   // Of columns that differ only by their language one is looked at first: the main language's, or one without a mark.
   const bases = new Map<string, string>();
@@ -214,7 +240,7 @@ export function suggestColumns(
   const leading = columns.filter(
     (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
   );
-  const matched = matchColumns(leading, sample, plain, english);
+  const { matched, fits } = matchColumns(leading, sample, plain, english, earlier);
   const priced = morePrices(pricesInOrder(matched, sample), leading, sample, plain, english);
   const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample));
   const taken = new Set(found.map(({ column }) => column));
@@ -232,7 +258,7 @@ export function suggestColumns(
     const cells = sample.map((record) =>
       Object.fromEntries(theirs.map((column, at) => [bare[at] ?? '', record[column] ?? ''])),
     );
-    for (const one of matchColumns(bare, cells, written, english)) {
+    for (const one of matchColumns(bare, cells, written, english).matched) {
       const column = theirs[bare.indexOf(one.column)] ?? one.column;
       const at = result.findIndex(({ attribute }) => attribute === one.attribute);
       const before = result[at];
@@ -246,8 +272,12 @@ export function suggestColumns(
         result.push({ ...one, column, attribute: codeInLanguage(one.attribute, language), reasons });
     }
   }
-  return result.sort((a, b) => b.score - a.score);
+  return { matched: result.sort((a, b) => b.score - a.score), fits };
 }
+
+/** What {@link readColumns} matches without being asked, the surest first. */
+export const suggestColumns = (...given: Parameters<typeof readColumns>): readonly ColumnSuggestion[] =>
+  readColumns(...given).matched;
 
 const languageOf = (column: string): string | undefined => languageMark.exec(column)?.[1]?.toLowerCase();
 
@@ -257,8 +287,10 @@ function matchColumns(
   sample: readonly Readonly<Record<string, string>>[],
   attributes: readonly Attribute[],
   english: English,
-): ColumnSuggestion[] {
+  earlier: EarlierColumns = () => [],
+): ReadColumns {
   const pairs: ColumnSuggestion[] = [];
+  const fits = new Map<string, ColumnSuggestion[]>();
   const names = attributes.map((attribute) => ({
     attribute,
     matchers: [attribute.label, spokenName(attribute.code), ...attribute.synonyms].map(
@@ -271,8 +303,8 @@ function matchColumns(
   const known = new Map<string, { likeness: number; name: string }[]>();
   const likenessOf = (column: string) => {
     const heading = column.replace(/ \(\d+\)$/, '');
-    const earlier = known.get(heading);
-    if (earlier) return earlier;
+    const found = known.get(heading);
+    if (found) return found;
     const spoken = [
       spokenName(heading),
       spokenName(headingWords(heading).name),
@@ -285,7 +317,7 @@ function matchColumns(
     const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
     const understood = meanings.some(({ whole }) => whole);
     const near = [...exact, ...meant].every((one) => one === undefined) && fuzzy-- > 0;
-    const found = names.map(({ matchers }, at) => {
+    const made = names.map(({ matchers }, at) => {
       const own = exact[at];
       let best = { likeness: 0, name: '' };
       const whole = spokenName(heading);
@@ -329,15 +361,17 @@ function matchColumns(
     });
     // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:
     // "EAN code" is no item code.
-    if (meant.some((one) => one?.whole) || found.some(({ likeness }) => likeness >= 0.98))
-      for (const [at, one] of found.entries())
+    if (meant.some((one) => one?.whole) || made.some(({ likeness }) => likeness >= 0.98))
+      for (const [at, one] of made.entries())
         if (one.likeness < 0.95) one.likeness *= meant[at]?.whole ? 1 : meant[at] ? 0.75 : 0.5;
-    known.set(heading, found);
-    return found;
+    known.set(heading, made);
+    return made;
   };
   for (const column of columns) {
     const evidence = evidenceOf(sample.map((record) => record[column] ?? ''));
     const likenesses = likenessOf(column);
+    const before = earlier(headingKey(column));
+    const own: ColumnSuggestion[] = [];
     attributes.forEach((attribute, i) => {
       const { likeness, name } = likenesses[i] as { likeness: number; name: string };
       const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
@@ -349,10 +383,17 @@ function matchColumns(
       const net = taxed && withoutTax.test(fold(column)) ? -45 : 0;
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
       const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
-      const score = Math.round((likeness >= 0.4 ? likeness * 75 : 0) + named + net);
-      if (score >= certainFrom)
-        pairs.push({ column, attribute: attribute.code, score: Math.min(score, 100), reasons });
+      const said = likeness >= 0.4 ? likeness * 75 : 0;
+      const was = before.find((one) => one.attribute === attribute.code);
+      if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);
+      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - said) : -wasOther;
+      const score = Math.min(100, Math.round(said + named + net + taught));
+      if (score >= perhapsFrom && reasons.length > 0)
+        own.push({ column, attribute: attribute.code, score, reasons });
     });
+    own.sort((a, b) => b.score - a.score);
+    pairs.push(...own.filter(({ score }) => score >= certainFrom));
+    fits.set(column, own.slice(0, 3));
   }
   const worth = new Map(pairs.map((pair) => [`${pair.attribute} ${pair.column}`, pair]));
   const chosen = bestAssignment(attributes.length, columns.length, (row, column) => {
@@ -364,7 +405,7 @@ function matchColumns(
     const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
     return pair ? [pair] : [];
   });
-  return found;
+  return { matched: found, fits };
 }
 
 /** Where nothing is called an SKU, the supplier's part number is what tells its items apart. */

@@ -1,7 +1,7 @@
 import { columnResults } from '../../../tests/support/columnLabels';
 import { sharesOf } from '../../../tests/support/placeLabels';
 import { startingAttributes } from '../catalog/attributes';
-import { suggestColumns } from './columns';
+import { readColumns, suggestColumns } from './columns';
 import { headingMeaning } from './headingLexicon';
 
 // The words are common practice; each case is read as a careful person would.
@@ -91,5 +91,30 @@ test('an attribute of the merchant’s own is found by its name, whatever its wo
     SKU: 'sku',
     'Wick length (mm)': 'wickLength',
     'Price per litre': 'litrePrice',
+  });
+});
+
+describe('what was settled in another source', () => {
+  const row = { Code: 'A1', Zuschnitt: 'lang', Preis: '12.00' };
+  const rows = [row, { Code: 'A2', Zuschnitt: 'kurz', Preis: '14.00' }];
+  const read = (earlier?: Parameters<typeof readColumns>[5]) =>
+    readColumns(Object.keys(row), rows, startingAttributes, 'en', undefined, earlier);
+
+  test('a heading that nothing else explains is what it was there, and says so', () => {
+    expect(read().matched.some(({ column }) => column === 'Zuschnitt')).toBe(false);
+    const found = read((heading) =>
+      heading === 'zuschnitt' ? [{ attribute: 'size', where: 'Price list' }] : [],
+    ).matched.find(({ column }) => column === 'Zuschnitt');
+    expect(found?.attribute).toBe('size');
+    expect(found?.reasons[0]).toBe('“Zuschnitt” is Size in Price list');
+  });
+
+  test('a correction there outweighs what the heading says by itself', () => {
+    const corrected = read((heading) =>
+      heading === 'preis' ? [{ attribute: 'cost', where: 'Price list' }] : [],
+    );
+    expect(corrected.matched.find(({ column }) => column === 'Preis')?.attribute).toBe('cost');
+    expect(read().matched.find(({ column }) => column === 'Preis')?.attribute).toBe('price');
+    expect(corrected.fits.get('Preis')?.map(({ attribute }) => attribute)).toContain('price');
   });
 });

@@ -116,3 +116,41 @@ export function suggestChoices(
     .sort((a, b) => b.score - a.score || a.choice.localeCompare(b.choice))
     .slice(0, most);
 }
+
+/** What a word became in a field of another feed that takes other choices. */
+export interface WordElsewhere {
+  /** All that the choice it became is called there. */
+  readonly names: readonly string[];
+  /** The feed's name, as a reason says it. */
+  readonly where: string;
+}
+
+/**
+ * Puts what was settled for a word elsewhere together with what the word itself says: the choice that is called like the one
+ * it became there.
+ */
+export function withWordElsewhere(
+  field: { readonly choices?: readonly Choice[] | undefined },
+  found: readonly ValueSuggestion[],
+  elsewhere: readonly WordElsewhere[],
+  most = 3,
+): ValueSuggestion[] {
+  const best = new Map(found.map((one) => [one.choice, one]));
+  for (const { names, where } of elsewhere)
+    for (const choice of field.choices ?? []) {
+      const fits = names.map((name) => fitOf(name, choice)?.score ?? 0);
+      const score = Math.round(Math.max(0, ...fits) * 0.96);
+      const known = best.get(choice.code);
+      if (score < 60) continue;
+      const reason = `it is “${names[0]}” in ${where}`;
+      if (known?.reasons.includes(reason)) continue;
+      best.set(choice.code, {
+        choice: choice.code,
+        score: Math.min(100, Math.max(score, known?.score ?? 0) + (known ? 3 : 0)),
+        reasons: [reason, ...(known?.reasons ?? [])],
+      });
+    }
+  return [...best.values()]
+    .sort((a, b) => b.score - a.score || a.choice.localeCompare(b.choice))
+    .slice(0, most);
+}

@@ -2,7 +2,7 @@ import { differenceCiede2000 } from 'culori';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { hexOf, nearestColours } from './colours';
 import { readChoice } from './lexicon';
-import { suggestChoices } from './suggestions';
+import { suggestChoices, withWordElsewhere } from './suggestions';
 
 // Source: Sharma, Wu and Dalal, The CIEDE2000 Color-Difference Formula (2005), table 1, all 34 pairs.
 const pairs: [number, number, number, number, number, number, number][] = [
@@ -202,5 +202,15 @@ describe('words of other languages', () => {
   test('a short word that only ends like a colour is none', () => {
     expect(readChoice('brot')).toBeUndefined();
     expect(suggestChoices(colours, 'Brot')).toEqual([]);
+  });
+  test('what a word became in another feed is proposed here, by what the choice is called there', () => {
+    expect(suggestChoices(colours, 'Thistle dawn')).toEqual([]);
+    const there = [{ names: ['Grey', 'grey', 'Grau'], where: 'Lanternry DE' }];
+    const [first] = withWordElsewhere(colours, [], there);
+    expect(first).toMatchObject({ choice: 'gris', reasons: ['it is “Grey” in Lanternry DE'] });
+    expect(first?.score).toBeGreaterThan(80);
+    const own = suggestChoices(colours, 'anthrazit');
+    expect(withWordElsewhere(colours, own, there)[0]?.score).toBeGreaterThan(own[0]?.score ?? 0);
+    expect(withWordElsewhere(colours, own, [{ names: ['Wood'], where: 'Lanternry DE' }])).toEqual(own);
   });
 });

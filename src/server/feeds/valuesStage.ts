@@ -4,7 +4,7 @@ import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
 import { planEditSchema } from '../../core/listing/edit';
 import { fold } from '../../core/text/folding';
-import { suggestChoices } from '../../core/values/suggestions';
+import { suggestChoices, type WordElsewhere, withWordElsewhere } from '../../core/values/suggestions';
 import { tableOf, wordsOfField } from '../../core/values/tables';
 import { type EditResult, editDraft, feedPlans } from './drafts';
 import { otherFeeds } from './otherFeeds';
@@ -99,6 +99,32 @@ async function sharingOf(work: FeedWork, field: Field): Promise<Sharing[]> {
   );
 }
 
+/** What became of words in fields of other feeds that are filled from the same attributes. */
+async function settledWords(
+  work: FeedWork,
+  { composition }: Mapped,
+): Promise<(word: string) => WordElsewhere[]> {
+  const reads = (one: Composition) =>
+    one.alternatives.flatMap(({ parts }) =>
+      parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+    );
+  const own = new Set(reads(composition));
+  const known = new Map<string, WordElsewhere[]>();
+  for (const { channel, settled, name } of await otherFeeds(work.plans.head.code))
+    for (const field of channel.sheet.fields) {
+      const there = settled.fields[field.code];
+      if (!field.choices || !there || !reads(there).some((attribute) => own.has(attribute))) continue;
+      for (const [word, to] of Object.entries(settled.tables[tableOf(field.code, there)] ?? {})) {
+        const choice = field.choices.find(({ code }) => code === to);
+        if (!choice) continue;
+        const called = [choiceLabel(choice, 'en'), choice.code, ...Object.values(choice.labels)];
+        const key = fold(word);
+        known.set(key, [...(known.get(key) ?? []), { names: called, where: name }]);
+      }
+    }
+  return (word) => known.get(fold(word)) ?? [];
+}
+
 /** Hexadecimal codes that the merchant gave the terms of the attributes a field is filled from. */
 function looks({ snapshot }: FeedWork, { composition }: Mapped): Map<string, string> {
   const attributes = new Set(
@@ -139,6 +165,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
   const { field, composition, codes, words } = current;
   const labels = new Map(field.choices?.map((choice) => [choice.code, choiceLabel(choice, language)]));
   const hexes = looks(work, current);
+  const settled = await settledWords(work, current);
   const [attribute = ''] = composition.alternatives.flatMap(({ parts }) =>
     parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
   );
@@ -160,12 +187,14 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
           choice,
           suggestions: choice
             ? []
-            : suggestChoices(field, word, hexes.get(fold(word))).map((one) => ({
-                choice: one.choice,
-                label: labels.get(one.choice) ?? one.choice,
-                score: one.score,
-                reason: one.reasons.join('; '),
-              })),
+            : withWordElsewhere(field, suggestChoices(field, word, hexes.get(fold(word))), settled(word)).map(
+                (one) => ({
+                  choice: one.choice,
+                  label: labels.get(one.choice) ?? one.choice,
+                  score: one.score,
+                  reason: one.reasons.join('; '),
+                }),
+              ),
           items: `/items?columns=sku,name,${attribute}&f.${attribute}=${encodeURIComponent(`=${shown(word)}`)}`,
         };
       })

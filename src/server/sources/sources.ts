@@ -4,10 +4,11 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
+import type { ColumnSuggestion } from '../../core/intake/columns';
 import type { Form } from '../../core/intake/decode';
 import {
   compileMapping,
@@ -19,7 +20,13 @@ import {
 import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdit';
 import type { ListPlace } from '../../core/intake/records';
 import { type Head, readHead } from '../../files/reading';
-import { suggestMapping } from '../../files/suggesting';
+import {
+  columnsRead,
+  earlierColumns,
+  type Knowledge,
+  suggestMapping,
+  targetsFrom,
+} from '../../files/suggesting';
 import { declareLanguages } from '../catalog/attributes';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
@@ -38,11 +45,32 @@ export type RunRow = typeof run.$inferSelect;
 
 const nameOf = (fileName: string): string => fileName.replace(/\.[^.]+$/, '').slice(0, 200) || 'File';
 
-/** A mapping suggested for a file, by all that is known about words and by the shop's language. */
-const suggestedMapping = async (head: Head, attributes: readonly Attribute[]): Promise<ImportMapping> =>
-  suggestMapping(head, attributes, (await readWorkspace()).language, (word) =>
-    currentExpander().translate(word),
-  );
+/**
+ * All that is known for reading a file's columns: words, the shop's language, and what headings were in other sources.
+ * @param but a source whose own mapping is not to count
+ */
+async function knowledge(but?: number): Promise<Knowledge> {
+  const [{ language }, sources] = await Promise.all([
+    readWorkspace(),
+    db
+      .select({ name: source.name, mapping: source.mapping })
+      .from(source)
+      .where(and(isNotNull(source.mapping), but === undefined ? undefined : ne(source.id, but)))
+      .orderBy(desc(source.id)),
+  ]);
+  return {
+    main: language,
+    english: (word) => currentExpander().translate(word),
+    earlier: earlierColumns(sources.flatMap(({ name, mapping }) => (mapping ? [{ name, mapping }] : []))),
+  };
+}
+
+/** A mapping suggested for a file, by all that is known. */
+const suggestedMapping = async (
+  head: Head,
+  attributes: readonly Attribute[],
+  but?: number,
+): Promise<ImportMapping> => suggestMapping(head, attributes, await knowledge(but));
 
 /** Keeps a stream of bytes as a file of this workspace. @throws InputError where it is too large; nothing is kept then */
 async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
@@ -211,6 +239,8 @@ export interface RunPreview {
   readonly filled: Readonly<Record<string, { count: number; sample: string }>>;
   /** Attributes whose mapping names a column the file does not have. */
   readonly lacking: readonly { attribute: string; column: string }[];
+  /** By column what it may be, the likeliest first, each with its reasons. */
+  readonly fits: Readonly<Record<string, readonly ColumnSuggestion[]>>;
   /** By column: its distinct values with their counts, for value tables. */
   readonly words: Readonly<Record<string, readonly (readonly [string, number])[]>>;
 }
@@ -254,7 +284,9 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
     return { row: i + first, sku: item.sku, values, rejected: undefined };
   });
   const looked = new Set(Object.values(mapping.fields).flatMap((one) => tableColumns(one)));
+  const { fits } = columnsRead(head, targetsFrom(attributes), await knowledge(found.sourceId));
   return {
+    fits: Object.fromEntries(fits),
     columns: head.lines.map(({ path, ...line }) => ({ name: path, ...line })),
     sampled: head.records.length,
     whole: head.whole && head.records.length < 200,
@@ -323,7 +355,7 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
   const { variants: _variants, list: _list, ...flat } = before;
   const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
   const head = await readHead(found.path, { ...base, ...form });
-  const fresh = await suggestedMapping(head, await loadAttributes());
+  const fresh = await suggestedMapping(head, await loadAttributes(), found.sourceId);
   await changeMapping(id, ({ repairs, missing, key }) => ({
     ...fresh,
     missing,

@@ -114,6 +114,12 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                 <span className="chip attribute cut" title={spoken(column.name)}>
                   {brief(column.name)}
                 </span>
+                <Perhaps
+                  fits={preview?.fits[column.name] ?? []}
+                  targets={targets.filter(({ code }) => fields[code] === undefined)}
+                  locked={acts.locked}
+                  onTake={(attribute) => put(column.name, attribute)}
+                />
                 <Choice
                   name={`${column.name} becomes`}
                   value=""
@@ -203,7 +209,10 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   <div className="editor-box">
                     <h3>
                       <span>{label} is filled from</span>
-                      <span className="why">Take a value below, or put several together.</span>
+                      <span className="why">
+                        {whyFilled(preview, composition, code) ??
+                          'Take a value below, or put several together.'}
+                      </span>
                     </h3>
                     {!acts.locked && (
                       <CompositionEditor
@@ -259,6 +268,32 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
       </div>
     </>
   );
+}
+
+/** Why a column fills an attribute, where that was suggested. */
+function whyFilled(preview: RunPreview | undefined, composition: Composition | undefined, attribute: string) {
+  const [column, ...more] = composition ? columnsOf(composition) : [];
+  if (column === undefined || more.length > 0) return undefined;
+  return preview?.fits[column]?.find((one) => one.attribute === attribute)?.reasons.join('; ');
+}
+
+interface PerhapsProps {
+  fits: RunPreview['fits'][string];
+  /** The attributes that nothing fills yet. */
+  targets: readonly Attribute[];
+  locked: boolean;
+  onTake(attribute: string): void;
+}
+
+/** What an unused column may be, to be taken with one press. */
+function Perhaps({ fits, targets, locked, onTake }: PerhapsProps) {
+  const [fit] = fits.filter(({ attribute }) => targets.some(({ code }) => code === attribute));
+  const label = targets.find(({ code }) => code === fit?.attribute)?.label;
+  return fit && label && !locked ? (
+    <TextButton small title={fit.reasons.join('; ')} onClick={() => onTake(fit.attribute)}>
+      {label}?
+    </TextButton>
+  ) : null;
 }
 
 /** A composition with one more part, in its first alternative. */
