@@ -101,9 +101,8 @@ async function act([what, sku, value]: Act): Promise<void> {
   const plans = await feedPlans(code);
   const placement = { leaveOut: value || 'not here' };
   await editDraft(code, plans?.revision ?? 0, {
-    edit: 'exception',
-    sku,
-    placement: plans?.draft.exceptions[sku] ? null : placement,
+    edit: 'exceptions',
+    exceptions: { [sku]: plans?.draft.exceptions[sku] ? null : placement },
   });
   await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
 }

@@ -173,7 +173,7 @@ describe('what one feed teaches another', () => {
 
   test('one item of a category goes elsewhere', async () => {
     const code = 'orrin-bazaar-de';
-    await edit(code, { edit: 'exception', sku: 'SP-BOK-SHA-HAR', placement: { category: '51002' } });
+    await edit(code, { edit: 'exceptions', exceptions: { 'SP-BOK-SHA-HAR': { category: '51002' } } });
     await edit(code, { edit: 'place', placements: { Books: { category: '51001' } } });
     const stage = await categoriesStage(await work(code), { category: 'Books' });
     expect(stage.exceptions).toMatchObject([

@@ -111,6 +111,32 @@ describe('categories', () => {
     expect(stage.likely.map(({ category }) => category)).toContain('Seed kits');
   });
 
+  test('items without a category get places of their own, which do not stand for a category', async () => {
+    const stage = await categoriesStage(await work(), { category: '-' });
+    expect(stage.current).toBeUndefined();
+    expect(stage.singleCount).toBe(3);
+    const skus = stage.single.map(({ sku }) => sku);
+    const [first = '', second = ''] = skus;
+    expect(stage.single[0]).toMatchObject({ name: 'Round saucer', matched: ['saucer'] });
+    expect(stage.single[0]?.path).toContain('Untersetzer');
+    const [best] = stage.single;
+    await edit({
+      edit: 'exceptions',
+      exceptions: Object.fromEntries([first, second].map((sku) => [sku, { category: best?.code ?? '' }])),
+    });
+    const after = await work();
+    const group = merchantCategories(after).find(({ name }) => name === '');
+    expect(group).toMatchObject({ items: 3, state: 'toPlace', words: '1 of 3 to place' });
+    expect((await categoriesStage(after, { category: '-' })).single.map(({ sku }) => sku)).toEqual(
+      skus.slice(2),
+    );
+    const field = after.sheet.fields.find(({ kind }) => kind === 'category')?.code;
+    const issues = (sku: string | undefined) =>
+      after.draft.listings.find((one) => one.sku === sku)?.issues.filter((issue) => issue.field === field);
+    expect(issues(first)).toEqual([]);
+    expect(issues(skus[2])).toHaveLength(1);
+  });
+
   test('a place tells what it newly asks for', async () => {
     const stage = await categoriesStage(await work(), { category: 'Seed kits', at: '9102' });
     expect(stage.needs.map(({ label, items, lacking }) => [label, items, lacking])).toEqual([

@@ -44,7 +44,10 @@ const edits: Record<string, PlanEdit> = {
   'a word': { edit: 'words', field: 'material', table: 'materials', words: { Stoneware: 'clay' } },
   'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' }, Books: null } },
   'a category left out': { edit: 'place', placements: { 'Pots, glazed': { leaveOut: 'not here' } } },
-  'an exception': { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { leaveOut: 'broken mould' } },
+  'an exception': {
+    edit: 'exceptions',
+    exceptions: { 'QM-POT-RDG-MOS-14': { leaveOut: 'broken mould' } },
+  },
   'the title': {
     edit: 'title',
     set: {
@@ -148,7 +151,10 @@ describe('what is touched', () => {
   test('listings that stay as they are stay the same objects', () => {
     const a = compileDemo();
     const base = evaluateAll(a, catalog);
-    const edit: PlanEdit = { edit: 'exception', sku: 'QM-POT-RDG-MOS-14', placement: { category: '3101' } };
+    const edit: PlanEdit = {
+      edit: 'exceptions',
+      exceptions: { 'QM-POT-RDG-MOS-14': { category: '3101' } },
+    };
     const { listings } = evaluateAgain(a, base, compileDemo(applyEdit(demoPlan, edit)), catalog);
     expect(listings.filter((listing, i) => listing !== base[i]).map(({ sku }) => sku)).toEqual([
       'QM-POT-RDG-MOS-14',

@@ -37,7 +37,12 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('fields'), fields: z.record(z.string(), compositionSchema.nullable()) }),
   z.strictObject({ edit: z.literal('table'), name: z.string().min(1), table: valueTableSchema }),
   z.strictObject({ edit: z.literal('place'), placements: z.record(z.string(), placementSchema.nullable()) }),
-  z.strictObject({ edit: z.literal('exception'), sku: z.string(), placement: placementSchema.nullable() }),
+  z
+    .strictObject({
+      edit: z.literal('exceptions'),
+      exceptions: z.record(z.string(), placementSchema.nullable()),
+    })
+    .meta({ description: 'places single items, by SKU, elsewhere than their category' }),
   z
     .strictObject({ edit: z.literal('title'), set: titleOptionsSchema })
     .meta({ description: 'sets some options of the title pattern; the others stay' }),
@@ -132,8 +137,8 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, tables: { ...plan.tables, [edit.name]: edit.table } };
     case 'place':
       return { ...plan, placements: patched(plan.placements, edit.placements) };
-    case 'exception':
-      return { ...plan, exceptions: patched(plan.exceptions, { [edit.sku]: edit.placement }) };
+    case 'exceptions':
+      return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
     case 'title':
       return { ...plan, title: withOptions(plan.title, edit.set) };
     case 'addRule':
@@ -188,8 +193,8 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `changed the value table “${edit.name}”`;
     case 'place':
       return `placed ${listed(Object.keys(edit.placements))}`;
-    case 'exception':
-      return `placed item ${edit.sku}`;
+    case 'exceptions':
+      return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
     case 'addRule':

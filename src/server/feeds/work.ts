@@ -9,7 +9,7 @@ import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
 import { type Listing, outOfScope } from '../../core/listing/evaluate';
 import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
-import { emptyPlan } from '../../core/listing/plan';
+import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
@@ -153,21 +153,31 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
 export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
   const { snapshot, draft, plans } = work;
   const slot = snapshot.index.slotOf('category') ?? -1;
-  const groups = new Map<string, { items: number; row: (typeof snapshot.rows)[number]; wanted: boolean }>();
+  const { exceptions, placements } = draft.compiled.plan;
+  const groups = new Map<string, { items: number; open: number; wanted: boolean }>();
   for (const [at, row] of snapshot.rows.entries()) {
     const name = asText(row[slot]);
     const wanted = draft.listings[at]?.reason !== outOfScope;
+    const open = Number(wanted && exceptions[snapshot.skus[at] ?? ''] === undefined);
     const known = groups.get(name);
     if (known) {
       known.items++;
+      known.open += open;
       known.wanted ||= wanted;
-    } else groups.set(name, { items: 1, row, wanted });
+    } else groups.set(name, { items: 1, open, wanted });
   }
   return [...groups]
-    .map(([name, { items, row, wanted }]): MerchantCategoryView => {
+    .map(([name, { items, open, wanted }]): MerchantCategoryView => {
       if (!wanted) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
-      const placed = name === '' ? undefined : draft.compiled.placementOf(row)?.placement;
-      if (!placed) return { name, items, state: 'toPlace', words: 'to place' };
+      const placed = name === '' ? undefined : placementFor(placements, name)?.placement;
+      if (!placed && open === 0) return { name, items, state: 'placed', words: 'each item by itself' };
+      if (!placed)
+        return {
+          name,
+          items,
+          state: 'toPlace',
+          words: open < items ? `${open} of ${items} to place` : 'to place',
+        };
       if ('leaveOut' in placed)
         return { name, items, state: 'leftOut', words: `left out: ${placed.leaveOut}` };
       return {

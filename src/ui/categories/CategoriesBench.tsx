@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
@@ -65,11 +65,18 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
         <div className="place-list">
           {shown.map((category) =>
             category.name === '' ? (
-              <Link key="" href="/items?f.category=-">
+              <Link
+                key=""
+                href={withChange({ category: '-', at: undefined, find: undefined })}
+                scroll={false}
+                aria-current={current === undefined}
+              >
                 <span className="top">
                   Without a category <span>{category.items} items</span>
                 </span>
-                <span className="small tone-blocker">give them one first</span>
+                <span className={`small ${category.state === 'toPlace' ? 'tone-blocker' : 'muted'}`}>
+                  {category.words}
+                </span>
               </Link>
             ) : (
               <Link
@@ -93,7 +100,31 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
         </div>
         <div className="place-main">
           {review && stage.likely.length > 0 ? (
-            <Review stage={stage} onDone={() => setReview(false)} />
+            <Review
+              title="Likely placements"
+              lines={stage.likely.map((one) => ({
+                ...one,
+                key: one.category,
+                beside: counted(one.items, 'item'),
+              }))}
+              from={stage.likelyFrom}
+              of={['category', 'categories']}
+              onPlace={(placements) => draft.save({ edit: 'place', placements })}
+              onDone={() => setReview(false)}
+            />
+          ) : current === undefined && stage.single.length > 0 ? (
+            <Review
+              title={`Items without a category${stage.singleCount > stage.single.length ? `, ${stage.single.length} of ${stage.singleCount}` : ''}`}
+              lines={stage.single.map((one) => ({ ...one, key: one.sku, beside: one.name }))}
+              from={stage.singleFrom}
+              of={['item', 'items']}
+              onPlace={(exceptions) => draft.save({ edit: 'exceptions', exceptions })}
+              more={
+                <Link className="text" href="/items?f.category=-">
+                  Give them a category instead
+                </Link>
+              }
+            />
           ) : (
             <Chooser stage={stage} place={place} withChange={withChange} />
           )}
@@ -114,8 +145,14 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
   const { current, looked } = stage;
   if (current === undefined)
     return (
-      <Empty title="No item has a category yet.">
-        <Link className="text" href="/items">
+      <Empty
+        title={
+          stage.categories.length > 1
+            ? 'Every item without a category is placed.'
+            : 'No item has a category yet.'
+        }
+      >
+        <Link className="text" href="/items?f.category=-">
           Give items a category
         </Link>
       </Empty>
@@ -249,7 +286,7 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
   const { looked, exceptions } = stage;
   const [single, setSingle] = useState('');
   const put = (sku: string, placement: { category: string } | { leaveOut: string } | null) =>
-    void draft.save({ edit: 'exception', sku, placement });
+    void draft.save({ edit: 'exceptions', exceptions: { [sku]: placement } });
   return (
     <div className="exceptions">
       {exceptions.map(({ sku, name, words }) => (
@@ -352,25 +389,37 @@ function LeaveOut({ category }: { category: string }) {
   );
 }
 
-const confidences = [30, 50, 70, 80, 90, 95] as const;
+const confidences = [30, 50, 70, 80, 90, 95, 98] as const;
 
-/** The best place of every category that has none, from a chosen confidence on, to be placed together. */
-function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
-  const draft = useDraft();
-  const [from, setFrom] = useState(stage.likelyFrom);
+interface ReviewProps {
+  title: string;
+  /** What is to be placed, each with its best place. */
+  lines: readonly (PlaceOption & { key: string; beside: string })[];
+  /** The confidence from which lines are chosen at first. */
+  from: number;
+  /** What the lines are, one and several. */
+  of: readonly [one: string, many: string];
+  onPlace(placements: Record<string, { category: string }>): Promise<unknown>;
+  onDone?(): void;
+  /** What stands beside the buttons. */
+  more?: ReactNode;
+}
+
+/** The best place of everything that has none, from a chosen confidence on, to be placed together. */
+function Review({ title, lines, from: start, of, onPlace, onDone, more }: ReviewProps) {
+  const [from, setFrom] = useState(start);
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
-  const isOn = ({ category, score }: CategoriesStage['likely'][number]) =>
-    score >= from !== turned.has(category);
-  const chosen = stage.likely.filter(isOn);
-  const toggle = (category: string) => {
+  const isOn = ({ key, score }: ReviewProps['lines'][number]) => score >= from !== turned.has(key);
+  const chosen = lines.filter(isOn);
+  const toggle = (key: string) => {
     const next = new Set(turned);
-    if (!next.delete(category)) next.add(category);
+    if (!next.delete(key)) next.add(key);
     setTurned(next);
   };
   return (
     <div style={{ padding: '9px 14px', display: 'grid', gap: 8 }}>
       <div className="row">
-        <h2 className="grow">Likely placements</h2>
+        <h2 className="grow">{title}</h2>
         <Confidence
           name="chosen from confidence"
           values={confidences}
@@ -383,12 +432,12 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
       </div>
       <table className="plain">
         <tbody>
-          {stage.likely.map((one) => (
-            <tr key={one.category}>
+          {lines.map((one) => (
+            <tr key={one.key}>
               <td>
-                <Tick name={one.category} checked={isOn(one)} onChange={() => toggle(one.category)} />
+                <Tick name={one.key} checked={isOn(one)} onChange={() => toggle(one.key)} />
               </td>
-              <td className="muted nowrap">{counted(one.items, 'item')}</td>
+              <td className="muted">{one.beside}</td>
               <td>
                 {one.path}
                 {one.restricted && <RestrictedMark restricted={one.restricted} />}
@@ -405,19 +454,15 @@ function Review({ stage, onDone }: { stage: CategoriesStage; onDone(): void }) {
         <Button
           disabled={chosen.length === 0}
           onClick={() =>
-            void draft
-              .save({
-                edit: 'place',
-                placements: Object.fromEntries(
-                  chosen.map(({ category, code }) => [category, { category: code }]),
-                ),
-              })
-              .then(onDone)
+            void onPlace(Object.fromEntries(chosen.map(({ key, code }) => [key, { category: code }]))).then(
+              onDone,
+            )
           }
         >
-          Place {counted(chosen.length, 'category', 'categories')}
+          Place {counted(chosen.length, ...of)}
         </Button>
-        <TextButton onClick={onDone}>Close</TextButton>
+        {onDone && <TextButton onClick={onDone}>Close</TextButton>}
+        {more}
       </div>
     </div>
   );
