@@ -35,6 +35,23 @@ test('two columns of languages go in; a German and an English feed go out, and w
   await expect(becomes).toContainText('Wall lamp, large');
   await page.goto('/items/TWO-2');
   await expect(page.getByText('not translated yet').first()).toBeVisible();
+
+  // An item's page and the grid show one language where that is wished.
+  await page.goto('/items/TWO-1');
+  const values = page.locator('.item-values');
+  await expect(values.getByRole('button', { name: 'Change Name', exact: true })).toHaveText(
+    'Wall lamp, small',
+  );
+  await page.getByLabel('Texts in').selectOption('de');
+  await expect(values.getByRole('button', { name: 'Change Name in German' })).toHaveText(
+    'Wandleuchte, klein',
+  );
+  await expect(values.getByRole('button', { name: 'Change Name', exact: true })).toHaveCount(0);
+  await page.goto('/items?q=TWO-1');
+  await expect(page.getByRole('grid')).toContainText('Wall lamp, small');
+  await page.getByLabel('Texts in').selectOption('de');
+  await expect(page.getByRole('columnheader', { name: 'Name in German' })).toBeVisible();
+  await expect(page.getByRole('grid')).toContainText('Wandleuchte, klein');
   await page.goto(`${german}/settings`);
   const translations = page.getByRole('region', { name: 'Translations' });
   await expect(translations).toContainText('Some texts are not in German yet');

@@ -10,6 +10,7 @@ import type { SavedView } from '@/server/catalog/views';
 import { AskWord } from '../kit/AskWord';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
+import { inLanguage, languagesOf, TextsIn } from '../kit/TextsIn';
 import { useAddress } from '../kit/useAddress';
 import { useCatalog } from '../kit/useCatalog';
 import { BulkEdit } from './BulkEdit';
@@ -35,7 +36,11 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
   const known = useMemo(() => new Map(attributes.map((one) => [one.code, one])), [attributes]);
   const shown = useMemo(() => query.get('columns')?.split(',') ?? startingColumns, [query]);
   const pinned = useMemo(() => query.get('pinned')?.split(',') ?? startingPinned, [query]);
-  const columns = useMemo(() => columnsOf(shown, pinned, known), [shown, pinned, known]);
+  const language = query.get('language') ?? '';
+  const columns = useMemo(() => {
+    const spoken = (codes: readonly string[]) => codes.map((code) => inLanguage(code, language, known));
+    return columnsOf(spoken(shown), spoken(pinned), known);
+  }, [shown, pinned, known, language]);
   const filters = useMemo(
     () =>
       Object.fromEntries(
@@ -116,10 +121,11 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
             width={180}
             placeholder="Find in these columns"
           />
+          <TextsIn languages={languagesOf(attributes)} all="the shop’s language" />
           <ViewsMenu views={views} query={query.toString()} acts={acts} />
           <ColumnsMenu
             attributes={attributes}
-            shown={columns.map(({ code }) => code)}
+            shown={shown}
             pinned={pinned}
             onShow={(codes) => go({ columns: codes.join(',') })}
             onPin={(codes) => go({ pinned: codes.join(',') || 'none' })}

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { setCells, setFamilyValue } from '@/actions/catalog';
+import { languageInCode } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
 import { textOfMarkup } from '@/core/text/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
@@ -8,6 +9,8 @@ import { counted } from '../kit/counted';
 import { Gauge } from '../kit/Gauge';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
+import { inLanguage, languagesOf, TextsIn } from '../kit/TextsIn';
+import { useAddress } from '../kit/useAddress';
 import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { ValueEditor } from './ValueEditor';
 
@@ -17,9 +20,21 @@ type Holder = { sku: string; family: string | undefined } | { familyCode: string
 export function Values({ holder, sections }: { holder: Holder; sections: readonly ValueGroup[] }) {
   const acts = useCatalog();
   const [all, setAll] = useState(false);
+  const attributes = sections.flatMap(({ values }) => values.map(({ attribute }) => attribute));
+  const known = new Set(attributes.map(({ code }) => code));
+  const language = useAddress().query.get('language') ?? '';
+  // In one language a text stands once: in it where it is kept in it, else in the shop's own.
+  const spoken = ({ attribute: { code } }: LineView) => {
+    const own = languageInCode(code)?.language;
+    return (
+      language === '' || (own === undefined ? inLanguage(code, language, known) === code : own === language)
+    );
+  };
   return (
     <div className="panel item-values" aria-busy={acts.busy}>
-      {sections.map(({ name, values }) => {
+      <TextsIn languages={languagesOf(attributes)} all="all languages" />
+      {sections.map(({ name, values: every }) => {
+        const values = every.filter(spoken);
         // What is empty and has something to say, as a missing translation has, is a line as well.
         const hidden = all ? [] : values.filter(({ text, note }) => text === '' && note === '');
         const shown = values.filter((value) => !hidden.includes(value));
