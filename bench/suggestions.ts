@@ -54,7 +54,7 @@ for (const [words, withItems, using] of [
 console.log('wrong among what is taken by default:', wrong.length);
 for (const { tree, name, found } of wrong) console.log(`  ${tree}: ${name} → ${found}`);
 
-const choices = choiceResults(file);
+const choices = choiceResults(file, (word) => expander.translate(word));
 console.log(`choice words: ${shares(choices)}`);
 curve(choices);
 

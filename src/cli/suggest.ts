@@ -52,6 +52,7 @@ export function suggestCommand(
       index,
     ),
   );
+  const expander = expanderWith(process.env.LIVELY_WORDS ?? '.words');
   const say = (line: object) => write(`${JSON.stringify(line)}\n`);
 
   if (what === 'categories') {
@@ -66,7 +67,7 @@ export function suggestCommand(
     }
     const described = (row: (typeof rows)[number]) => textOfMarkup(asText(row[slot('description')]));
     const words = catalogWords(rows.map(described));
-    const search = searchTree(tree, expanderWith(process.env.LIVELY_WORDS ?? '.words'));
+    const search = searchTree(tree, expander);
     const company = [...groups.keys()];
     for (const [name, group] of groups)
       say({
@@ -110,7 +111,7 @@ export function suggestCommand(
           attribute: best?.attribute,
           value,
           items: count,
-          suggestions: suggestChoices(field, value),
+          suggestions: suggestChoices(field, value, { english: (word) => expander.translate(word) }),
         });
     }
   }

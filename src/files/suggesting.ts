@@ -1,6 +1,7 @@
 import type { Attribute } from '../core/catalog/attributes';
-import { type EarlierColumns, type English, headingKey, readColumns } from '../core/intake/columns';
+import { type EarlierColumns, headingKey, readColumns } from '../core/intake/columns';
 import { columnsOf, type ImportMapping, mappingFrom } from '../core/intake/mapping';
+import type { English } from '../core/words/forms';
 import type { Head } from './reading';
 
 /** What a column may become: every attribute, and the family, which is none but is named by a column all the same. */

@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { readChannel } from '../../src/core/channels/bundle';
 import { suggestChoices } from '../../src/core/values/suggestions';
+import type { English } from '../../src/core/words/forms';
 
 /** What each field takes, and the codes of its choices where they are not the label's own words. */
 const fields: readonly {
@@ -104,7 +105,7 @@ export interface ChoiceResult {
 }
 
 /** What is suggested for every label of a file in every field that takes such words. */
-export function choiceResults(labelled: 'held' | 'tuning'): ChoiceResult[] {
+export function choiceResults(labelled: 'held' | 'tuning', english?: English): ChoiceResult[] {
   const labels = readFileSync(`tests/data/labels/choices-${labelled}.tsv`, 'utf8').trimEnd().split('\n');
   return fields.flatMap(({ channel, field: code, kind, codes = {} }) => {
     const file = (name: string) => readFileSync(`src/channels/${channel}/${name}`, 'utf8');
@@ -119,7 +120,7 @@ export function choiceResults(labelled: 'held' | 'tuning'): ChoiceResult[] {
       const own = wanted.map(of).filter((one) => known.has(one));
       const right = own.length > 0 ? own : wanted.flatMap((one) => instead[one] ?? []).map(of);
       if (!right.some((one) => known.has(one))) return [];
-      const found = suggestChoices(field ?? {}, value);
+      const found = suggestChoices(field ?? {}, value, english ? { english } : {});
       return [
         {
           channel,

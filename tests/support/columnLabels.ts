@@ -1,7 +1,8 @@
 /** Heading rows of tables with the attribute that a person gave each column, and how often the suggested one is right. */
 import { readFileSync } from 'node:fs';
 import { startingAttributes } from '../../src/core/catalog/attributes';
-import { type English, readColumns } from '../../src/core/intake/columns';
+import { readColumns } from '../../src/core/intake/columns';
+import type { English } from '../../src/core/words/forms';
 
 export interface ColumnResult {
   readonly table: string;

@@ -64,7 +64,7 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
   if (values.length === 0) return { weight: 0 };
   const share = (test: (value: string) => boolean) => values.filter(test).length / values.length;
   if (field.choices) {
-    const known = values.filter((value) => (suggestChoices(field, value, undefined, 1)[0]?.score ?? 0) >= 90);
+    const known = values.filter((value) => (suggestChoices(field, value, { most: 1 })[0]?.score ?? 0) >= 90);
     if (known.length / values.length >= 0.5)
       return { weight: 25, reason: `${known.length} of its ${values.length} words are among the choices` };
     return { weight: known.length === 0 ? -12 : 0 };

@@ -8,6 +8,7 @@ import { readDate } from '../measures/dates';
 import { readNumber } from '../measures/numbers';
 import { fold } from '../text/folding';
 import { nameMatcher, spokenName } from '../text/similarity';
+import type { English } from '../words/forms';
 import { bestAssignment } from './assignment';
 import { headingLexicon, headingMeaning, headingMeanings, isAside, isPerUnit } from './headingLexicon';
 import { headingWords } from './headings';
@@ -131,9 +132,6 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
       return { weight: 0 };
   }
 }
-
-/** What a word of any language is in English, the likelier first. */
-export type English = (word: string) => readonly string[];
 
 /** What a heading was in another source that is set up. */
 export interface EarlierColumn {

@@ -1,8 +1,10 @@
 import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
 import { nameLikeness } from '../text/similarity';
+import type { English } from '../words/forms';
 import { hexOf, nearestColours } from './colours';
 import { readAlike, readChoice, sameChoice } from './lexicon';
+import { readSize, sizesMeet } from './sizes';
 
 export interface ValueSuggestion {
   readonly choice: string;
@@ -32,6 +34,52 @@ function sameMeasure(a: string, b: string): boolean {
   if (!left || !right) return false;
   const inLeft = convert(right, left.unit);
   return inLeft !== undefined && Math.abs(Number(inLeft) / Number(left.amount) - 1) < 1e-9;
+}
+
+const stemOf = (word: string): string => fold(word).replace(/(es|s)$/, '');
+
+/** What a word is in English, itself with it; a text of several words also as its last word, which is what the thing is. */
+function inEnglish(text: string, english: English): Map<string, number> {
+  const found = new Map<string, number>();
+  const add = (word: string, worth: number) => {
+    const stem = stemOf(word);
+    if (stem.length > 2 && (found.get(stem) ?? 0) < worth) found.set(stem, worth);
+  };
+  const words = fold(text).split(' ');
+  add(text, 1);
+  for (const meant of english(text)) add(meant, 1);
+  for (const word of words.length > 1 ? words : [])
+    if (word.length > 3) for (const meant of [word, ...english(word)]) add(meant, 0.85);
+  return found;
+}
+
+/** A choice that a dictionary says the same of as of a word, or whose size goes together with it. */
+function fitByKnowledge(value: string, choice: Choice, english: English): ValueSuggestion | undefined {
+  const size = readSize(value);
+  for (const word of size ? wordsOf(choice) : []) {
+    const other = readSize(word);
+    const by = size && other && sizesMeet(size, other);
+    if (by)
+      return {
+        choice: choice.code,
+        score: 76,
+        reasons: [`it is about ${word} in ${by}, by common practice`],
+      };
+  }
+  const meant = inEnglish(value, english);
+  let best: { worth: number; word: string; as: string } | undefined;
+  for (const word of wordsOf(choice))
+    for (const [as, worth] of inEnglish(word, english)) {
+      const both = worth * (meant.get(as) ?? 0);
+      if (both > (best?.worth ?? 0)) best = { worth: both, word, as };
+    }
+  return best
+    ? {
+        choice: choice.code,
+        score: Math.round(best.worth * 82),
+        reasons: [`by the dictionaries both it and “${best.word}” are “${best.as}”`],
+      }
+    : undefined;
 }
 
 /** How well a choice fits a word, with why. */
@@ -84,19 +132,24 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
 
 /**
  * Ranked choices of a field for a word of the catalog: the same word, a synonym, the same measure in another unit, a word
- * inside it, a like spelling, and for colours the nearest by CIEDE2000.
- * @param hex how the word looks, where the merchant has said so
+ * inside it, a like spelling, a size of another system, what dictionaries say of it, and for colours the nearest by CIEDE2000.
+ * @param known `hex`: how the word looks, where the merchant has said so; `english`: what a word is in English
  */
 export function suggestChoices(
   field: { readonly choices?: readonly Choice[] | undefined },
   value: string,
-  hex?: string,
-  most = 3,
+  {
+    hex,
+    english,
+    most = 3,
+  }: { readonly hex?: string | undefined; readonly english?: English; readonly most?: number } = {},
 ): ValueSuggestion[] {
   const choices = field.choices ?? [];
   const found = new Map<string, ValueSuggestion>();
   for (const choice of choices) {
-    const one = fitOf(value, choice);
+    const own = fitOf(value, choice);
+    const learned = (own?.score ?? 0) >= 90 || !english ? undefined : fitByKnowledge(value, choice, english);
+    const one = (learned?.score ?? 0) > (own?.score ?? 0) ? learned : own;
     if (one) found.set(choice.code, one);
   }
   const shown = hex ?? hexOf(value);

@@ -2,6 +2,7 @@ import { differenceCiede2000 } from 'culori';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { hexOf, nearestColours } from './colours';
 import { readChoice } from './lexicon';
+import { readSize, sizesMeet } from './sizes';
 import { suggestChoices, withWordElsewhere } from './suggestions';
 
 // Source: Sharma, Wu and Dalal, The CIEDE2000 Color-Difference Formula (2005), table 1, all 34 pairs.
@@ -120,7 +121,7 @@ const glazes: [name: string, hex: string, colour: string][] = [
 
 test('forty invented glazes go to the plain colour a person would file them under', () => {
   const wrong = glazes.filter(
-    ([name, hex, colour]) => suggestChoices(colourField, name, hex)[0]?.choice !== colour,
+    ([name, hex, colour]) => suggestChoices(colourField, name, { hex })[0]?.choice !== colour,
   );
   expect(wrong).toEqual([]);
 });
@@ -213,4 +214,63 @@ describe('words of other languages', () => {
     expect(withWordElsewhere(colours, own, there)[0]?.score).toBeGreaterThan(own[0]?.score ?? 0);
     expect(withWordElsewhere(colours, own, [{ names: ['Wood'], where: 'Lanternry DE' }])).toEqual(own);
   });
+});
+
+// Common practice, no source: makers differ by a size.
+describe('sizes of other systems', () => {
+  test.each([
+    ['EU 38', 'eu', '38'],
+    ['38 (EU)', 'eu', '38'],
+    ['Gr. 38 EU', 'eu', '38'],
+    ['UK10', 'uk', '10'],
+    ['us 8,5', 'us', '8.5'],
+    ['3XL', 'letter', 'XXXL'],
+    ['x-large', 'letter', 'XL'],
+    ['Mittel', 'letter', 'M'],
+    ['moyen', 'letter', 'M'],
+  ])('“%s”', (text, system, size) => {
+    expect(readSize(text)).toEqual({ system, size });
+  });
+  test.each(['38', '10 cm', 'large pot', 'EU plug', '38 x 40', ''])('“%s” says no system', (text) => {
+    expect(readSize(text)).toBeUndefined();
+  });
+  test('go together by their table, and differ within one system', () => {
+    const eu = (size: string) => ({ system: 'eu', size });
+    expect(sizesMeet(eu('38'), { system: 'uk', size: '10' })).toBe('women’s sizes');
+    expect(sizesMeet(eu('50'), { system: 'us', size: '40' })).toBe('men’s sizes');
+    expect(sizesMeet({ system: 'us', size: '9' }, eu('42'))).toBe('men’s shoe sizes');
+    expect(sizesMeet(eu('38'), { system: 'uk', size: '12' })).toBeUndefined();
+    expect(sizesMeet(eu('38'), eu('40'))).toBeUndefined();
+  });
+  test('a choice of another system is proposed, and said to be practice', () => {
+    const sizes = { choices: ['UK 8', 'UK 10', 'UK 12'].map((code) => ({ code, labels: {}, synonyms: [] })) };
+    expect(suggestChoices(sizes, 'EU 38', { english: () => [] })[0]).toMatchObject({
+      choice: 'UK 10',
+      reasons: ['it is about UK 10 in women’s sizes, by common practice'],
+    });
+  });
+});
+
+test('a dictionary finds what a word and a choice both are in English; the last word of several is worth as much as any', () => {
+  const words: Readonly<Record<string, readonly string[]>> = {
+    Steinzeug: ['stoneware'],
+    gres: ['stoneware', 'sandstone'],
+    Kiefer: ['pine', 'jaw'],
+    pino: ['pine'],
+    madera: ['wood'],
+  };
+  const english = (word: string) => words[word] ?? words[word[0]?.toUpperCase() + word.slice(1)] ?? [];
+  const materials = {
+    choices: ['gres', 'madera', 'pino'].map((code) => ({ code, labels: {}, synonyms: [] })),
+  };
+  const [first, ...more] = suggestChoices(materials, 'Steinzeug', { english });
+  expect(first).toMatchObject({ choice: 'gres', score: 82 });
+  expect(first?.reasons).toEqual(['by the dictionaries both it and “gres” are “stoneware”']);
+  expect(more).toEqual([]);
+  expect(suggestChoices(materials, 'massive Kiefer', { english })[0]).toMatchObject({
+    choice: 'pino',
+    score: 70,
+  });
+  expect(suggestChoices(materials, 'Steinzeug')).toEqual([]);
+  expect(suggestChoices(materials, 'Filz', { english })).toEqual([]);
 });

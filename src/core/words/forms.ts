@@ -35,3 +35,6 @@ export function listedForms(word: string, language: string): string[] {
   }
   return [...new Set(forms)];
 }
+
+/** What a word of any language is in English, the likelier first. */
+export type English = (word: string) => readonly string[];

@@ -6,6 +6,7 @@ import { planEditSchema } from '../../core/listing/edit';
 import { fold } from '../../core/text/folding';
 import { suggestChoices, type WordElsewhere, withWordElsewhere } from '../../core/values/suggestions';
 import { tableOf, wordsOfField } from '../../core/values/tables';
+import { currentExpander } from '../words';
 import { type EditResult, editDraft, feedPlans } from './drafts';
 import { otherFeeds } from './otherFeeds';
 import type { FeedWork } from './work';
@@ -187,14 +188,19 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
           choice,
           suggestions: choice
             ? []
-            : withWordElsewhere(field, suggestChoices(field, word, hexes.get(fold(word))), settled(word)).map(
-                (one) => ({
-                  choice: one.choice,
-                  label: labels.get(one.choice) ?? one.choice,
-                  score: one.score,
-                  reason: one.reasons.join('; '),
+            : withWordElsewhere(
+                field,
+                suggestChoices(field, word, {
+                  hex: hexes.get(fold(word)),
+                  english: (one) => currentExpander().translate(one),
                 }),
-              ),
+                settled(word),
+              ).map((one) => ({
+                choice: one.choice,
+                label: labels.get(one.choice) ?? one.choice,
+                score: one.score,
+                reason: one.reasons.join('; '),
+              })),
           items: `/items?columns=sku,name,${attribute}&f.${attribute}=${encodeURIComponent(`=${shown(word)}`)}`,
         };
       })
