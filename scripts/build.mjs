@@ -34,7 +34,16 @@ async function whenChanged(name, paths, product, build) {
 export const buildPrograms = () =>
   whenChanged(
     'programs',
-    sources('src/core', 'src/files', 'src/server', 'src/worker', 'src/cli', 'src/standins', 'demo'),
+    sources(
+      'src/core',
+      'src/files',
+      'src/server',
+      'src/worker',
+      'src/evaluator',
+      'src/cli',
+      'src/standins',
+      'demo',
+    ),
     'dist/cart.js',
     async () => {
       const { build } = await import('esbuild');
@@ -43,6 +52,7 @@ export const buildPrograms = () =>
         absWorkingDir: root,
         entryPoints: {
           worker: 'src/worker/main.ts',
+          evaluator: 'src/evaluator/main.ts',
           standins: 'src/standins/main.ts',
           setup: 'src/server/setup.ts',
           cart: 'src/cli/main.ts',

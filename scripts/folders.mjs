@@ -15,6 +15,7 @@ const allowed = {
   ui: ['ui', 'actions', 'core'],
   actions: ['actions', 'server', 'core'],
   worker: ['worker', 'server', 'core'],
+  evaluator: ['evaluator', 'server', 'core'],
   cli: ['cli', 'server/channels', 'files', 'core'],
   standins: ['standins'],
   server: ['server', 'files', 'core'],

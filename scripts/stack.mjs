@@ -1,9 +1,11 @@
 /** The running application: database, web, worker and stand-in channels, started and stopped together. */
 import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isTaken, startDatabase } from './database.mjs';
 import { root, say, Trouble } from './machine.mjs';
-import { workerEnv, workerFlags } from './worker.mjs';
+import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
 
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -12,6 +14,22 @@ export const defaultPorts = () => ({
   database: Number(process.env.LIVELY_DB_PORT ?? 33361),
   standins: Number(process.env.LIVELY_STANDINS_PORT ?? 3461),
 });
+
+/** How many processes of a kind there are to be; one where nothing is said. */
+const countIn = (variable) =>
+  Math.max(1, Math.min(64, Number.parseInt(process.env[variable] ?? '', 10) || 1));
+
+/** Names of processes of one kind: the first goes by the kind's own. */
+const named = (kind, count) =>
+  Array.from({ length: count }, (_, at) => (at === 0 ? kind : `${kind} ${at + 1}`));
+
+/** Where the evaluator listens: in the data folder, unless its path is longer than a socket's may be. */
+function socketIn(folder) {
+  const own = join(folder, 'evaluator.sock');
+  if (Buffer.byteLength(own) <= 100) return own;
+  const name = createHash('sha256').update(folder).digest('hex').slice(0, 16);
+  return join(tmpdir(), `lively-${name}.sock`);
+}
 
 /** A process that lived this long was well; its ends before are forgotten. */
 const wellAfter = 30_000;
@@ -23,11 +41,23 @@ const mostFailures = 5;
 /**
  * Starts everything. A process that dies is said and started again, the database too, with a growing pause; one that never
  * becomes ready is given up, and everything with it.
- * @returns the address, the environment the processes have, and how to stop them all
+ * @param workers how many workers, and `webs` how many web processes, on ports that follow each other; LIVELY_WORKERS and
+ *   LIVELY_WEB_PROCESSES where left out
+ * @returns the address, those of further web processes, the environment the processes have, and how to stop them all
  */
-export async function startStack({ folder, ports, dev = false, quick = false, extraEnv = {}, onGivenUp }) {
+export async function startStack({
+  folder,
+  ports,
+  dev = false,
+  quick = false,
+  extraEnv = {},
+  onGivenUp,
+  workers = countIn('LIVELY_WORKERS'),
+  webs = countIn('LIVELY_WEB_PROCESSES'),
+}) {
+  const webPorts = named('web server', webs).map((name, at) => [name, ports.web + at]);
   for (const [name, port, variable] of [
-    ['the pages', ports.web, 'PORT'],
+    ...webPorts.map(([, port]) => ['the pages', port, 'PORT']),
     ['the stand-in channels', ports.standins, 'LIVELY_STANDINS_PORT'],
   ])
     if (await isTaken(port))
@@ -49,6 +79,7 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
     ...(quick ? { LIVELY_WORDS: 'none' } : {}),
     ...extraEnv,
   };
+  const socket = socketIn(folder);
   const running = new Map([['database', database.child]]);
   let stopping = false;
 
@@ -154,12 +185,25 @@ export async function startStack({ folder, ports, dev = false, quick = false, ex
   try {
     await Promise.all([
       keepRunning('stand-in channels', [join(root, 'dist/standins.js')]),
-      keepRunning('worker', [...workerFlags, join(root, 'dist/worker.js')], workerEnv),
-      keepRunning('web server', [join(root, 'scripts/web.mjs'), ...(dev ? ['--dev'] : [])]),
+      ...named('worker', workers).map((name) =>
+        keepRunning(name, [...workerFlags, join(root, 'dist/worker.js')], workerEnv),
+      ),
+      keepRunning('evaluator', [...evaluatorFlags, join(root, 'dist/evaluator.js')], {
+        LIVELY_EVALUATOR_SOCKET: socket,
+      }),
+      ...webPorts.map(([name, port]) =>
+        keepRunning(name, [join(root, 'scripts/web.mjs'), ...(dev ? ['--dev'] : [])], {
+          LIVELY_EVALUATOR: socket,
+          PORT: String(port),
+          // What channels fetch from outside they fetch at the first.
+          LIVELY_PUBLIC_ADDRESS: env.LIVELY_PUBLIC_ADDRESS ?? `http://127.0.0.1:${ports.web}`,
+        }),
+      ),
     ]);
   } catch (error) {
     await stop();
     throw error;
   }
-  return { address: `http://127.0.0.1:${ports.web}`, env, stop, running };
+  const [address, ...further] = webPorts.map(([, port]) => `http://127.0.0.1:${port}`);
+  return { address, further, env, stop, running };
 }

@@ -3,4 +3,6 @@
  * left alone, the runtime lets them pile up to several times what is in use before it clears them away.
  */
 export const workerFlags = ['--heap-growing-percent=30', '--max-semi-space-size=8'];
+/** The evaluator holds the catalog and its evaluations; it may take what a machine of today has. */
+export const evaluatorFlags = ['--max-old-space-size=8192'];
 export const workerEnv = { MALLOC_ARENA_MAX: '2' };

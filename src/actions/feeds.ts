@@ -2,18 +2,26 @@
 import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { planEditSchema } from '@/core/listing/edit';
-import { discardDraft, editDraft, publishDraft, restoreVersion, undoDraft } from '@/server/feeds/drafts';
+import { channelOf } from '@/server/channels/channels';
+import {
+  discardDraft,
+  editDraft,
+  feedPlans,
+  publishDraft,
+  restoreVersion,
+  undoDraft,
+} from '@/server/feeds/drafts';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
-import { pinItem, pinTellingItems } from '@/server/feeds/samples';
+import { pinItem, pinItems } from '@/server/feeds/samples';
+import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
 import { saveWords } from '@/server/feeds/valuesStage';
-import { type FeedWork, loadFeed } from '@/server/feeds/work';
 import { action, done } from './action';
 import { code, revision } from './inputs';
 
-async function feedAt(feed: string): Promise<FeedWork> {
-  const work = await loadFeed(feed);
-  if (!work) throw new InputError('noFeed');
-  return work;
+async function planned(feed: string) {
+  const plans = await feedPlans(feed);
+  if (!plans) throw new InputError('noFeed');
+  return { plans, sheet: (await channelOf(plans.head.channel)).sheet };
 }
 
 export const saveEdit = action(
@@ -27,7 +35,7 @@ export const saveWordsOf = action(
   'change',
   'changed a value table',
   z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean()]),
-  async (feed, at, field, words, share) => saveWords(await feedAt(feed), at, field, words, share),
+  async (feed, at, field, words, share) => saveWords(await planned(feed), at, field, words, share),
 );
 
 export const undoEdit = action('change', 'took an edit back', z.tuple([code, revision]), (feed, at) =>
@@ -35,8 +43,9 @@ export const undoEdit = action('change', 'took an edit back', z.tuple([code, rev
 );
 
 export const publish = action('change', 'published a draft', z.tuple([code, revision]), async (feed, at) => {
-  const work = await feedAt(feed);
-  return publishDraft(feed, at, `${work.changes} changes, ${work.impact.changed} listings`);
+  const changes = await draftChanges(feed);
+  if (!changes) throw new InputError('noFeed');
+  return publishDraft(feed, at, `${changes.settings} changes, ${changes.listings} listings`);
 });
 
 export const discard = action('change', 'discarded a draft', z.tuple([code, revision]), (feed, at) =>
@@ -55,7 +64,7 @@ export const pin = action('change', 'pinned an item', z.tuple([code, z.boolean()
 );
 
 export const pinTelling = action('change', 'pinned telling items', z.tuple([code]), async (feed) =>
-  done(pinTellingItems(await feedAt(feed))),
+  done(pinItems(await tellingItemsOf(feed))),
 );
 
 const market = z.strictObject({ channel: code, country: z.string().length(2), language: code });

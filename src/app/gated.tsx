@@ -1,8 +1,10 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { z } from 'zod';
+import { EvaluatorAway } from '@/server/evaluating/asked';
 import { sayError } from '@/server/people/answers';
 import { letIn, type Right } from '@/server/people/gate';
+import { Away } from '@/ui/frame/Away';
 
 /**
  * The two ways into the application besides actions: pages and route handlers. Both ask the gate first and parse what the
@@ -62,9 +64,14 @@ export function page<P extends z.ZodType = typeof nothing, Q extends z.ZodType =
     const found = (input.params ?? nothing).safeParse(parts ?? {});
     const query = (input.query ?? anyQuery).safeParse(firstOf(asked));
     if (!found.success || !query.success) notFound();
-    return letIn('look', 'opened a page', () =>
-      render({ params: found.data as z.output<P>, query: query.data as z.output<Q> }),
-    );
+    try {
+      return await letIn('look', 'opened a page', () =>
+        render({ params: found.data as z.output<P>, query: query.data as z.output<Q> }),
+      );
+    } catch (error) {
+      if (!(error instanceof EvaluatorAway)) throw error;
+      return <Away words={error.message} />;
+    }
   };
   return open;
 }

@@ -62,11 +62,24 @@ export async function metricsText(): Promise<string> {
   return `${await registry.metrics()}# HELP lively_jobs jobs by state\n# TYPE lively_jobs gauge\n${jobs.join('\n')}\n`;
 }
 
-/** Whether this process can do its work. */
-export async function health(): Promise<{ ok: boolean; database: 'answers' | 'away'; uptime: number }> {
+interface Health {
+  readonly ok: boolean;
+  readonly database: 'answers' | 'away';
+  readonly evaluator: 'answers' | 'away';
+  readonly uptime: number;
+}
+
+/** Whether this process can do its work. @param evaluatorAnswers asked of the evaluator */
+export async function health(evaluatorAnswers: () => Promise<boolean>): Promise<Health> {
   const database = await db.execute(sql`select 1`).then(
     () => 'answers' as const,
     () => 'away' as const,
   );
-  return { ok: database === 'answers', database, uptime: Math.round(process.uptime()) };
+  const evaluator = (await evaluatorAnswers()) ? 'answers' : 'away';
+  return {
+    ok: database === 'answers' && evaluator === 'answers',
+    database,
+    evaluator,
+    uptime: Math.round(process.uptime()),
+  };
 }

@@ -16,6 +16,7 @@ const settingsSchema = z.object({
     .regex(/^[0-9a-f]{64}$/)
     .optional(),
   LIVELY_MINUTE: z.coerce.number().positive().default(60),
+  LIVELY_EVALUATOR: z.string().min(1).optional(),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
 
@@ -39,6 +40,8 @@ export const settings = {
   secretKey: parsed.LIVELY_SECRET_KEY,
   /** How many times faster than by the clock the minutes of channels pass; 1 except in trials. */
   haste: 60 / parsed.LIVELY_MINUTE,
+  /** The socket of the evaluator, where this process holds no catalog of its own. */
+  evaluator: parsed.LIVELY_EVALUATOR,
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
 };

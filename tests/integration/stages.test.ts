@@ -6,7 +6,8 @@ import { checksStage } from '@/server/feeds/checksStage';
 import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { fieldsStage } from '@/server/feeds/fieldsStage';
 import { rulesStage } from '@/server/feeds/rulesStage';
-import { firstItemOf, pinItem, pinnedSkus, pinTellingItems, sampleView } from '@/server/feeds/samples';
+import { firstItemOf, pinItem, pinItems, pinnedSkus, sampleView } from '@/server/feeds/samples';
+import { tellingItemsOf } from '@/server/feeds/stagePages';
 import { titlesStage } from '@/server/feeds/titlesStage';
 import { type FeedWork, loadFeed, merchantCategories, stageViews } from '@/server/feeds/work';
 import { findAnything } from '@/server/find';
@@ -244,7 +245,7 @@ describe('the sample tray', () => {
     await pinItem('QM-SED-BAS-20', false);
     expect(await pinnedSkus()).not.toContain('QM-SED-BAS-20');
     const now = await work();
-    await pinTellingItems(now);
+    await pinItems(await tellingItemsOf(feed));
     const pinned = await pinnedSkus();
     const most = Math.max(...now.draft.listings.map(({ issues }) => issues.length));
     expect(now.draft.listings.filter(({ issues }) => issues.length === most).map(({ sku }) => sku)).toEqual(

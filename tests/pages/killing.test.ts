@@ -11,7 +11,8 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 test(`${kills} kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled`, async () => {
   test.setTimeout(1_800_000);
-  const stack = await startOwnStack('first', {});
+  const stack = await startOwnStack('first', {}, { workers: 3, webs: 2 });
+  const [second = ''] = stack.further;
   let connection: Connection | undefined;
   /** Asks the database, again and again while it is being started. */
   async function ask<T>(query: string, values: unknown[] = []): Promise<T[]> {
@@ -39,7 +40,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
       (_, i) => `K${i},Pot ${i},F${Math.floor(i / 5)},${(i % 90) + 1}.90,${'SMLXY'[i % 5]}`,
     );
     for (let tries = 0; tries < 600; tries++) {
-      const answer = await fetch(`${stack.address}/api/sources?name=killed.csv`, {
+      const answer = await fetch(`${tries % 2 === 0 ? stack.address : second}/api/sources?name=killed.csv`, {
         method: 'POST',
         body: `sku,name,family,price,size\n${lines.join('\n')}\n`,
       }).catch(() => undefined);
@@ -117,12 +118,21 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
     expect(undisturbed[2]).toBe(empty);
 
     const names = [...stack.running.keys()];
-    expect(names).toHaveLength(4);
+    expect(names).toHaveLength(8);
     let killed = 0;
     let over = false;
     const killing = (async () => {
       // Those that hold work are killed twice as often as the others, at moments that have nothing to do with the work.
-      const order = ['worker', 'database', 'worker', 'web server', 'database', 'stand-in channels'];
+      const order = [
+        'worker',
+        'database',
+        'evaluator',
+        'worker 2',
+        'web server',
+        'worker 3',
+        'database',
+        'stand-in channels',
+      ];
       for (let i = 0; killed < kills && !over; i++) {
         await pause(100 + ((i * 7919) % 500));
         const name = order[i % order.length] ?? '';
@@ -139,17 +149,24 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
     over = true;
     await killing;
     expect(await through()).toEqual(undisturbed);
-    for (const path of ['/', '/items', '/sources']) {
-      let status = 0;
-      for (let i = 0; i < 300 && status !== 200; i++) {
-        status = await fetch(stack.address + path).then(
-          (answer) => answer.status,
-          () => 0,
-        );
-        if (status !== 200) await pause(100);
+    for (const path of ['/', '/items', '/sources', '/feeds/lanternry-de/checks'])
+      for (const address of [stack.address, second]) {
+        let status = 0;
+        for (let i = 0; i < 300 && status !== 200; i++) {
+          status = await fetch(address + path).then(
+            (answer) => answer.status,
+            () => 0,
+          );
+          if (status !== 200) await pause(100);
+        }
+        expect([path, status]).toEqual([path, 200]);
       }
-      expect([path, status]).toEqual([path, 200]);
-    }
+    // Whichever is asked says the same.
+    const listed = `/api/items?columns=sku,name,price,family&from=0&count=500&sort=sku&q=K`;
+    const answers = await Promise.all(
+      [stack.address, second].map(async (address) => (await fetch(address + listed)).json()),
+    );
+    expect(answers[0]).toEqual(answers[1]);
     const open = await ask<{ count: number }>(
       "select count(*) as count from job where state in ('queued', 'running') and kind like '%Run'",
     );

@@ -1,6 +1,5 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { script, startOwnStack } from '../support/ownStack';
+import { startOwnStack } from '../support/ownStack';
 
 /** A stack of its own with three workers, whose processes are killed while listings are on their way to six channels. */
 const kills = Number(process.env.LIVELY_KILLS ?? 15);
@@ -19,22 +18,11 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 test(`${kills} kill -9 while six channels are sent to: each ends with what it should have, once`, async () => {
   test.setTimeout(1_800_000);
-  const { workerFlags } = await script('worker.mjs');
-  const stack = await startOwnStack('all', { LIVELY_MINUTE: '0.1', LIVELY_STANDIN_SECONDS: '0.2' });
-  // Two more workers beside the stack's own, started again where they end.
-  const others: ChildProcess[] = [];
-  let over = false;
-  const begin = (at: number) => {
-    if (over) return;
-    const child = spawn(process.execPath, [...workerFlags, 'dist/worker.js'], {
-      env: { ...process.env, ...stack.env },
-      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-    });
-    others[at] = child;
-    child.once('exit', () => setTimeout(() => begin(at), 100));
-  };
-  begin(0);
-  begin(1);
+  const stack = await startOwnStack(
+    'all',
+    { LIVELY_MINUTE: '0.1', LIVELY_STANDIN_SECONDS: '0.2' },
+    { workers: 3 },
+  );
   Object.assign(process.env, stack.env);
   const { editCells } = await import('../../src/server/catalog/itemEdits');
   const { closePools } = await import('../../src/server/db/connection');
@@ -91,12 +79,20 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   try {
     let killed = 0;
     const killing = (async () => {
-      const names = ['worker', 'other 0', 'stand-in channels', 'other 1', 'worker', 'web server', 'database'];
+      const names = [
+        'worker',
+        'worker 2',
+        'stand-in channels',
+        'worker 3',
+        'evaluator',
+        'worker',
+        'web server',
+        'database',
+      ];
       for (let i = 0; killed < kills; i++) {
         await pause(40 + ((i * 7919) % 260));
         const name = names[i % names.length] ?? '';
-        const other = /^other (\d)$/.exec(name)?.[1];
-        const child = other ? others[Number(other)] : stack.running.get(name);
+        const child = stack.running.get(name);
         if (!child?.pid) continue;
         try {
           process.kill(child.pid, 'SIGKILL');
@@ -105,8 +101,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
         }
         killed++;
         // The next is killed when this one is there again, so that however busy the machine is the work goes on.
-        const same = () => (other ? others[Number(other)] : stack.running.get(name)) === child;
-        while (same()) await pause(30);
+        while (stack.running.get(name) === child) await pause(30);
       }
     })();
     while (killed < kills) {
@@ -155,8 +150,6 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
       }
     }
   } finally {
-    over = true;
-    for (const child of others) child.kill('SIGKILL');
     await closePools().catch(() => undefined);
     await stack.stop();
   }

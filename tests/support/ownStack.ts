@@ -6,6 +6,8 @@ import { pathToFileURL } from 'node:url';
 
 interface OwnStack {
   readonly address: string;
+  /** Of web processes beside the first. */
+  readonly further: readonly string[];
   readonly env: Record<string, string>;
   readonly running: Map<string, { pid?: number }>;
   readonly databasePort: number;
@@ -15,8 +17,16 @@ interface OwnStack {
 /** A script of the start command, as it is. */
 export const script = (name: string) => import(pathToFileURL(join(process.cwd(), 'scripts', name)).href);
 
-/** Starts one on the demo, from what scripts/test.mjs has prepared. @param feeds all of the demo's, or the first alone */
-export async function startOwnStack(feeds: 'first' | 'all', more: Record<string, string>): Promise<OwnStack> {
+/**
+ * Starts one on the demo, from what scripts/test.mjs has prepared.
+ * @param feeds all of the demo's, or the first alone
+ * @param count how many processes of a kind, one where left out
+ */
+export async function startOwnStack(
+  feeds: 'first' | 'all',
+  more: Record<string, string>,
+  count: { workers?: number; webs?: number } = {},
+): Promise<OwnStack> {
   const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
   const prepared = process.env.LIVELY_PREPARED;
   if (prepared) cpSync(join(prepared, feeds), folder, { recursive: true });
@@ -27,6 +37,7 @@ export async function startOwnStack(feeds: 'first' | 'all', more: Record<string,
   const stack: Omit<OwnStack, 'databasePort'> = await startStack({
     folder,
     ports,
+    ...count,
     quick: true,
     onGivenUp: (words: string) => {
       throw new Error(words);
@@ -41,6 +52,7 @@ export async function startOwnStack(feeds: 'first' | 'all', more: Record<string,
   });
   return {
     address: stack.address,
+    further: stack.further,
     env: stack.env,
     running: stack.running,
     databasePort: ports.database,

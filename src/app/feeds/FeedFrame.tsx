@@ -1,9 +1,7 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { feedName } from '@/server/feeds/board';
-import { sampleView } from '@/server/feeds/samples';
-import { merchantConditions } from '@/server/feeds/settingsStage';
-import { type FeedWork, type StageKey, stageViews, tryFeed } from '@/server/feeds/work';
+import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/feeds/stagePages';
+import type { StageKey } from '@/server/feeds/work';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
@@ -13,62 +11,45 @@ import { Link } from '@/ui/kit/Link';
 import { Tray } from '@/ui/tray/Tray';
 import { FailedFeed } from './FailedFeed';
 
-export interface FeedQuery {
-  sample?: string;
-  field?: string;
-  [name: string]: string | undefined;
-}
-
-interface FeedFrameProps {
+interface FeedFrameProps<P extends FeedPageName> {
   feed: string;
-  stage: StageKey | 'differences' | 'history' | 'settings';
+  page: P;
+  /** The stage that is marked in the line of stages, where it is not called like the page. */
+  stage?: StageKey;
   query: FeedQuery;
-  /** The field the tray shows where the address names none. */
-  trayField?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
-  /** The item the tray shows where the address names none. */
-  traySample?: ((work: FeedWork) => string | undefined | Promise<string | undefined>) | undefined;
-  tray?: boolean;
   /** What the page shows where the feed cannot be computed, beside why and how to go back. */
   whenFailed?: ReactNode;
-  children: (work: FeedWork) => ReactNode | Promise<ReactNode>;
+  children: (body: FeedBody<P>) => ReactNode;
 }
 
-/** What every stage of a feed stands in: head, stage line, bench, sample tray, impact bar. */
-export async function FeedFrame({
+/** What every page of a feed stands in: head, stage line, bench, sample tray, impact bar. */
+export async function FeedFrame<P extends FeedPageName>({
   feed,
+  page,
   stage,
   query,
-  trayField,
-  traySample,
-  tray = true,
   whenFailed,
   children,
-}: FeedFrameProps) {
-  const { work, failed } = await tryFeed(feed);
-  if (failed)
+}: FeedFrameProps<P>) {
+  const found = await feedPageOf(feed, page, query);
+  if (!found) notFound();
+  if ('failed' in found)
     return (
-      <FailedFeed feed={feed} failed={failed}>
+      <FailedFeed feed={feed} failed={found.failed}>
         {whenFailed}
       </FailedFeed>
     );
-  if (!work) notFound();
-  const { plans, impact, changes } = work;
-  const [stages, sample] = await Promise.all([
-    stageViews(work),
-    tray
-      ? sampleView(work, query.sample ?? (await traySample?.(work)), query.field ?? (await trayField?.(work)))
-      : undefined,
-  ]);
+  const { frame, sample, body } = found;
+  const { head, name, revision, version, undoWords, changes, impact, stages, wanting } = frame;
+  const marked: string = stage ?? page;
   const dirty = changes > 0;
-  const wanting = merchantConditions(work).filter(({ met }) => !met).length;
-  const barely = { country: regionName(plans.head.country), language: languageName(plans.head.language) };
   return (
-    <DraftScope feed={feed} revision={plans.revision}>
+    <DraftScope feed={feed} revision={revision}>
       <div className="page">
         <header className="page-head">
-          <h1>{await feedName(plans.head)}</h1>
+          <h1>{name}</h1>
           <span className="sub">
-            {barely.country}, {barely.language}, {plans.head.currency}
+            {regionName(head.country)}, {languageName(head.language)}, {head.currency}
           </span>
           <div className="acts">
             {dirty ? (
@@ -77,7 +58,7 @@ export async function FeedFrame({
               </Link>
             ) : (
               <span className="muted small">
-                {plans.version > 0 ? `version ${plans.version}, published` : 'never published'}
+                {version > 0 ? `version ${version}, published` : 'never published'}
               </span>
             )}
             <Link href={`/feeds/${feed}/settings`} className={wanting > 0 ? 'text tone-risk' : 'text'}>
@@ -85,15 +66,15 @@ export async function FeedFrame({
             </Link>
             <DraftButtons
               changes={changes}
-              undoWords={plans.undoWords}
-              version={plans.version}
+              undoWords={undoWords}
+              version={version}
               historyHref={`/feeds/${feed}/history`}
             />
           </div>
         </header>
         <nav className="stages" aria-label="Stages">
           {stages.map(({ key, label, words, tone, share }) => (
-            <StageLink key={key} href={`/feeds/${feed}/${key}`} here={key === stage}>
+            <StageLink key={key} href={`/feeds/${feed}/${key}`} here={key === marked}>
               <b>{label}</b>
               <span className={`words tone-${tone}`}>{words}</span>
               <Bar
@@ -107,13 +88,13 @@ export async function FeedFrame({
           ))}
         </nav>
         <div className={sample ? 'work' : 'work alone'}>
-          <section className="bench" aria-label={stage}>
-            {await children(work)}
+          <section className="bench" aria-label={marked}>
+            {children(body)}
           </section>
           {sample && <Tray sample={sample} feed={feed} />}
         </div>
         <DraftConflict />
-        {dirty && <DraftBar impact={impact} feed={feed} published={plans.version > 0} />}
+        {dirty && <DraftBar impact={impact} feed={feed} published={version > 0} />}
       </div>
     </DraftScope>
   );

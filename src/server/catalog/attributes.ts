@@ -13,6 +13,7 @@ import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { record, whoAsks } from '../people/gate';
 import { raiseRevision } from './changes';
 import { type EditDone, editCatalog } from './editing';
@@ -36,7 +37,8 @@ export interface AttributeLine extends Attribute {
 }
 
 /** Every attribute with how it stands. */
-export async function listAttributes(): Promise<{ lines: AttributeLine[]; items: number }> {
+export const listAttributes = asked('attributes', attributeLines);
+async function attributeLines(): Promise<{ lines: AttributeLine[]; items: number }> {
   const snapshot = await currentSnapshot();
   const lines = await Promise.all(
     snapshot.attributes.map(async (one) => ({ ...one, quality: await qualityIn(snapshot, one) })),
@@ -63,7 +65,8 @@ function countWords(snapshot: Snapshot, code: string): Map<string, number> {
   return counts;
 }
 
-export async function findAttribute(code: string): Promise<AttributeDetail | undefined> {
+export const findAttribute = asked('attribute', attributeDetail);
+async function attributeDetail(code: string): Promise<AttributeDetail | undefined> {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
   if (!found) return undefined;
@@ -81,19 +84,35 @@ export async function findAttribute(code: string): Promise<AttributeDetail | und
   };
 }
 
+/** How many items and families have a value of an attribute; 0 where there is no such attribute. */
+const countFilled = asked('filled', async (code: string): Promise<number> => {
+  const snapshot = await currentSnapshot();
+  const found = snapshot.attributes.find((one) => one.code === code);
+  return found ? (await qualityIn(snapshot, found)).filled : 0;
+});
+
+/** The words that items have of an attribute, and the items that have one of them. */
+const wordsAndHolders = asked('wordsAndHolders', async (code: string, word: string) => {
+  const snapshot = await currentSnapshot();
+  return {
+    words: [...countWords(snapshot, code).keys()],
+    holders: snapshot.items.filter(({ values }) => asList(values[code]).includes(word)).map(({ sku }) => sku),
+  };
+});
+
 /** Changes an attribute's definition, or adds a custom one. The kind of one that items have values of stays. */
 export async function saveAttribute(given: Attribute, fresh: boolean): Promise<void> {
   const person = await whoAsks();
   const definition = attributeSchema.parse(given);
-  const snapshot = await currentSnapshot();
-  const known = snapshot.attributes.find(({ code }) => code === definition.code);
+  const attributes = await loadAttributes();
+  const known = attributes.find(({ code }) => code === definition.code);
   if (fresh && known) throw new InputError('attributeThere', { code: definition.code, label: known.label });
   if (definition.code.includes('@')) throw new InputError('currencyAttribute');
   if (definition.code === 'family') throw new InputError('familyIsNoAttribute');
-  if (snapshot.attributes.some(({ code, label }) => code !== definition.code && label === definition.label))
+  if (attributes.some(({ code, label }) => code !== definition.code && label === definition.label))
     throw new InputError('labelTaken', { label: definition.label });
   if (known && known.kind !== definition.kind) {
-    const { filled } = await qualityIn(snapshot, known);
+    const filled = await countFilled(known.code);
     if (filled > 0) throw new InputError('kindStays', { count: filled, label: known.label });
   }
   await db.transaction(async (tx) => {
@@ -156,7 +175,8 @@ export interface TermTouch {
 }
 
 /** What renaming a term would touch. */
-export async function previewRename(code: string, from: string, to: string): Promise<TermTouch> {
+export const previewRename = asked('rename', touchedBy);
+async function touchedBy(code: string, from: string, to: string): Promise<TermTouch> {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
   const holds = (values: Readonly<Record<string, unknown>>) =>
@@ -183,11 +203,7 @@ export async function renameTerm(code: string, from: string, to: string): Promis
   if (word === '' || word === from) throw new InputError('noWord');
   const found = (await loadAttributes()).find((one) => one.code === code);
   if (!found) throw new InputError('noAttribute');
-  const snapshot = await currentSnapshot();
-  const counts = countWords(snapshot, code);
-  const holders = snapshot.items
-    .filter(({ values }) => asList(values[code]).includes(from))
-    .map(({ sku }) => sku);
+  const { words, holders } = await wordsAndHolders(code, from);
   const done = await editCatalog(async (desk) => {
     const states = await desk.items(holders);
     for (const [sku, state] of states) {
@@ -201,7 +217,7 @@ export async function renameTerm(code: string, from: string, to: string): Promis
     }
     return `renamed ${found.label} “${from}” to “${word}”`;
   });
-  const terms = found.terms ?? termsWith({}, counts.keys());
+  const terms = found.terms ?? termsWith({}, words);
   await setTerms(code, renameIn(terms, from, word));
   return done;
 }
@@ -214,10 +230,9 @@ async function familiesWith(tx: Transaction, code: string, word: string) {
 /** Takes an attribute away that no item has a value of. */
 export async function removeAttribute(code: string): Promise<void> {
   const person = await whoAsks();
-  const snapshot = await currentSnapshot();
-  const found = snapshot.attributes.find((one) => one.code === code);
+  const found = (await loadAttributes()).find((one) => one.code === code);
   if (!found || code === 'sku' || code === 'name') throw new InputError('attributeStays');
-  const { filled } = await qualityIn(snapshot, found);
+  const filled = await countFilled(code);
   if (filled > 0) throw new InputError('attributeFilled', { count: filled, label: found.label });
   await db.transaction(async (tx) => {
     await tx.delete(attribute).where(eq(attribute.code, code));

@@ -16,6 +16,7 @@ import {
 } from '../../core/variants/variants';
 import { db, type Transaction } from '../db/connection';
 import { type FamilyState, family, type ItemState, item } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { type CatalogDesk, type EditDone, editCatalog, freshItem, readFamily } from './editing';
 import { editable } from './itemEdits';
 import { currentSnapshot, loadAttributes } from './snapshot';
@@ -28,7 +29,8 @@ export interface FamilyLine {
 }
 
 /** Every family with the number of its items, by code. */
-export async function listFamilies(): Promise<FamilyLine[]> {
+export const listFamilies = asked('families', familyLines);
+async function familyLines(): Promise<FamilyLine[]> {
   const { families, items } = await currentSnapshot();
   const counts = new Map<string, number>();
   for (const one of items) if (one.family) counts.set(one.family, (counts.get(one.family) ?? 0) + 1);
@@ -123,7 +125,8 @@ export interface VariantRequest {
 }
 
 /** Plans the variants of a family without making any. */
-export async function previewVariants(code: string, request: VariantRequest): Promise<PlannedVariant[]> {
+export const previewVariants = asked('variants', plannedVariants);
+async function plannedVariants(code: string, request: VariantRequest): Promise<PlannedVariant[]> {
   const found = await findFamily(code);
   if (!found) throw new InputError('noFamily', { family: code });
   refuseTooMany(request.axes);

@@ -7,6 +7,7 @@ import { type Composition, compileComposition } from '../../core/compose/composi
 import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { type ItemState, item } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { byHand, type EditDone, editCatalog, freshItem } from './editing';
 import { currentSnapshot, loadAttributes } from './snapshot';
 
@@ -75,7 +76,8 @@ interface Composed {
 }
 
 /** Runs a composition over some items, without changing anything. */
-async function compose(
+const compose = asked('compose', composed);
+async function composed(
   attribute: string,
   composition: Composition | null,
   skus: readonly string[],

@@ -5,6 +5,7 @@ import { asList, asText, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
 import { family, item, type Origin } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { pictureFile } from './pictures';
 import { currentSnapshot, type Snapshot } from './snapshot';
 
@@ -81,7 +82,8 @@ function attributeFinder({
 }
 
 /** A window of the catalog, sorted and filtered; `total` counts all that match. */
-export async function queryItems(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
+export const queryItems = asked('items', itemsOf);
+async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
   const snapshot = await currentSnapshot();
   const found = matching(snapshot, query);
   const image = snapshot.index.slotOf('image') ?? -1;
@@ -133,13 +135,17 @@ export async function findItem(sku: string): Promise<ItemDetail | undefined> {
 }
 
 /** SKUs that a query matches, all of them, in its order. */
-export async function matchingSkus(query: Omit<ItemQuery, 'from' | 'count'>): Promise<string[]> {
-  const snapshot = await currentSnapshot();
-  return matching(snapshot, query).map((at) => snapshot.skus[at] ?? '');
-}
+export const matchingSkus = asked(
+  'matchingSkus',
+  async (query: Omit<ItemQuery, 'from' | 'count'>): Promise<string[]> => {
+    const snapshot = await currentSnapshot();
+    return matching(snapshot, query).map((at) => snapshot.skus[at] ?? '');
+  },
+);
 
 /** The rows that a query matches with the columns it shows, for an export. */
-export async function exportRows(
+export const exportRows = asked('exportRows', exported);
+async function exported(
   query: Omit<ItemQuery, 'from' | 'count'>,
 ): Promise<{ headings: string[]; rows: string[][] }> {
   const snapshot = await currentSnapshot();

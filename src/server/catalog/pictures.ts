@@ -1,13 +1,15 @@
 import { createHash } from 'node:crypto';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import sharp from 'sharp';
+import type { Values } from '../../core/catalog/item';
 import { asList } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
-import { type PictureFacts, picture, workspace } from '../db/schema';
+import { family, item, type PictureFacts, picture, workspace } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { fetchOutside } from '../net/fetching';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
@@ -184,14 +186,41 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
   );
 }
 
+/** The addresses of all pictures that items and families name, some at a time. */
+async function* allLinks(): AsyncGenerator<string[]> {
+  const linksOf = (rows: readonly { values: Values }[]) => [
+    ...new Set(rows.flatMap(({ values }) => asList(values.image))),
+  ];
+  for (let after = 0; ; ) {
+    const rows = await db
+      .select({ id: item.id, values: item.values })
+      .from(item)
+      .where(and(gt(item.id, after), eq(item.archived, false)))
+      .orderBy(item.id)
+      .limit(200);
+    const last = rows.at(-1);
+    if (!last) break;
+    after = last.id;
+    yield linksOf(rows);
+  }
+  for (let after = ''; ; ) {
+    const rows = await db
+      .select({ code: family.code, values: family.values })
+      .from(family)
+      .where(gt(family.code, after))
+      .orderBy(family.code)
+      .limit(200);
+    const last = rows.at(-1);
+    if (!last) break;
+    after = last.code;
+    yield linksOf(rows);
+  }
+}
+
 /** Measures every picture of the catalog that has not been measured. @returns how many were */
 export async function measureAll(): Promise<number> {
-  const { rows, index } = await currentSnapshot();
-  const slot = index.slotOf('image') ?? -1;
-  const links = [...new Set(rows.flatMap((row) => asList(row[slot])))];
   let count = 0;
-  for (let i = 0; i < links.length; i += 100) {
-    const some = links.slice(i, i + 100);
+  for await (const some of allLinks()) {
     const known = await db
       .select({ link: picture.link })
       .from(picture)
@@ -211,7 +240,8 @@ export async function measureAll(): Promise<number> {
 const nearBits = 3;
 
 /** Items whose main picture is nearly the same as this one. */
-export async function nearDuplicates(sku: string, main: MeasuredPicture): Promise<string[]> {
+export const nearDuplicates = asked('nearDuplicates', alikeTo);
+async function alikeTo(sku: string, main: MeasuredPicture): Promise<string[]> {
   if (!main.print) return [];
   const near = await db
     .select({ link: picture.link })

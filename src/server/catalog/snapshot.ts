@@ -10,6 +10,7 @@ import { type Family, type Item, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, picture, workspace } from '../db/schema';
+import { settings } from '../settings';
 import { readWorkspace } from '../workspace';
 
 /** The whole catalog in memory, as of one revision; items in the order they came in. */
@@ -29,7 +30,11 @@ export interface Snapshot {
 const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snapshot> };
 
 /** The current catalog, as it is for everybody; only items changed since the last call are read again. */
-export const currentSnapshot = (): Promise<Snapshot> => outsideTransaction(readSnapshot);
+export function currentSnapshot(): Promise<Snapshot> {
+  if (settings.evaluator !== undefined)
+    throw new Error('This process holds no catalog: what is computed over it is asked of the evaluator.');
+  return outsideTransaction(readSnapshot);
+}
 
 async function readSnapshot(): Promise<Snapshot> {
   const known = await shared.livelySnapshot?.catch(() => undefined);

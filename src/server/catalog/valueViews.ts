@@ -1,11 +1,12 @@
-import { type Attribute, currencyInCode, languageInCode } from '../../core/catalog/attributes';
+import { type Attribute, axisCodes, currencyInCode, languageInCode } from '../../core/catalog/attributes';
 import { neverShared, type Values } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { margin, onlyDigital, onlyPhysical, sections } from '../../core/catalog/sections';
 import { termsWith } from '../../core/catalog/terms';
 import { asList, asText } from '../../core/catalog/value';
 import type { Origin } from '../db/schema';
-import type { Snapshot } from './snapshot';
+import { asked } from '../evaluating/asked';
+import { currentSnapshot, type Snapshot } from './snapshot';
 
 export interface ValueLine {
   readonly attribute: Attribute;
@@ -35,10 +36,11 @@ interface Shown {
 }
 
 /** An item's or a family's values under their headings; pictures stand elsewhere. */
-export function valueGroups(
-  snapshot: Snapshot,
-  { own, shared, origins, family, members: given }: Shown,
-): ValueGroup[] {
+export const valueGroups = asked('valueGroups', async (shown: Shown) =>
+  groupsOf(await currentSnapshot(), shown),
+);
+
+function groupsOf(snapshot: Snapshot, { own, shared, origins, family, members: given }: Shown): ValueGroup[] {
   const members = given ?? [];
   const read = (code: string) => asText(own[code] ?? shared[code]);
   const digital = read('digital') === 'true';
@@ -105,3 +107,19 @@ function wordsOf(snapshot: Snapshot, attribute: Attribute): string[] {
     for (const word of asList(row[slot])) if (words.size < 300) words.add(word);
   return termsWith(attribute, words).map(({ term, label }) => label ?? term);
 }
+
+const mostAxisWords = 80;
+
+/** What a family may vary by, each with the words that the catalog has for it: its own axes first. */
+export const possibleAxes = asked('possibleAxes', async (own: readonly string[]) => {
+  const snapshot = await currentSnapshot();
+  const choices = snapshot.attributes.flatMap(({ code, kind }) => (kind === 'choice' ? [code] : []));
+  return [...new Set([...own, ...axisCodes, ...choices])].flatMap((code) => {
+    const attribute = snapshot.attributes.find((one) => one.code === code);
+    if (!attribute) return [];
+    const slot = snapshot.index.slotOf(code) ?? -1;
+    const found = new Set(snapshot.rows.flatMap((row) => asList(row[slot])));
+    const words = termsWith(attribute, found).slice(0, mostAxisWords);
+    return [{ code, label: attribute.label, words: words.map(({ term }) => term) }];
+  });
+});

@@ -3,6 +3,7 @@ import { changeWords, compareChannels, type SheetChange } from '../../core/chann
 import { issueWords } from '../../core/checks/words';
 import { type ListingEffect, versionEffect } from '../../core/listing/versionEffect';
 import { currentSnapshot } from '../catalog/snapshot';
+import { asked } from '../evaluating/asked';
 import { feedName } from '../feeds/board';
 import { feedPlans } from '../feeds/drafts';
 import { evaluationOf } from '../listings/evaluation';
@@ -44,7 +45,8 @@ const labels = (before: Sheet | undefined, after: Sheet) => {
  * What a version of a channel changes, and what it does to the listings of each of its feeds as they are published (as
  * they are drafted where nothing is). Compared with the version that counts.
  */
-export async function reviewVersion(code: string, version: number): Promise<VersionReview | undefined> {
+export const reviewVersion = asked('versionReview', reviewOf);
+async function reviewOf(code: string, version: number): Promise<VersionReview | undefined> {
   const [before, after, snapshot] = await Promise.all([
     findChannel(code),
     channelVersion(code, version),

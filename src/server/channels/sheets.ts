@@ -9,6 +9,7 @@ import { emptyPlan } from '../../core/listing/plan';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { searchOf } from '../words';
 import { channelOf, findChannel } from './channels';
 
@@ -79,11 +80,8 @@ export interface NeedsOfItem {
 }
 
 /** What a channel would ask of an item in a country, were it placed where its category suggests. */
-export async function needsOfItem(
-  code: string,
-  country: string,
-  sku: string,
-): Promise<NeedsOfItem | undefined> {
+export const needsOfItem = asked('needsOfItem', needsOf);
+async function needsOf(code: string, country: string, sku: string): Promise<NeedsOfItem | undefined> {
   const { sheet, tree } = await channelOf(code);
   const snapshot = await currentSnapshot();
   const at = snapshot.positionOf(sku);

@@ -67,6 +67,9 @@ async function transaction<T>(
     }
 }
 
+/** Whether one stands in a transaction. */
+export const isInTransaction = (): boolean => open.getStore() !== undefined;
+
 /** Leaves the transaction one stands in, for what is kept beyond it and must not see what may be rolled back. */
 export const outsideTransaction = <T>(work: () => Promise<T>): Promise<T> => open.exit(work);
 

@@ -84,7 +84,7 @@ const mostSampled = 40;
 /** Items without a category that are looked at together: a place is found in some 10 ms. */
 const mostSingle = 40;
 /** What the items without a category are asked for as. */
-export const withoutCategory = '-';
+const withoutCategory = '-';
 
 function groupsOf(snapshot: Snapshot): CategoryGroups {
   const known = groups.get(snapshot);

@@ -3,9 +3,9 @@ import { formatLabels } from '../../core/channels/delivery';
 import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
 import { shaped } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
+import { dueOn } from '../submissions/due';
 import { fileHead, rowsOf } from '../submissions/making';
 import { wouldLeave } from '../submissions/submissions';
-import { dueForPage } from './duePage';
 import type { FeedWork } from './work';
 
 /** The file of a feed as it would leave now, before it does. */
@@ -34,7 +34,7 @@ interface FileRow extends FeedRow {
 async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: readonly FileRow[] }> {
   const { sheet, plans } = work;
   const ofDraft = plans.published === undefined;
-  const due = ofDraft ? undefined : await dueForPage(plans.head.code);
+  const due = ofDraft ? undefined : await dueOn(plans.head.code);
   const entries = due ? wouldLeave(due) : [];
   if (entries.length > 0)
     return {

@@ -73,9 +73,8 @@ export async function pinItem(sku: string, pin: boolean): Promise<void> {
   await db.insert(sample).ignore().values({ sku, position: known.length });
 }
 
-/** Pins telling items: the longest title, the most issues, and the first of each category, twelve at most. */
-export async function pinTellingItems(work: FeedWork): Promise<void> {
-  const { draft, snapshot } = work;
+/** Items that tell much: the longest title, the most issues, and the first of each category, twelve at most. */
+export function tellingItems({ draft, snapshot }: FeedWork): string[] {
   const titleAt = draft.compiled.titleAt;
   const open = draft.listings.filter(({ state }) => state !== 'leftOut');
   const by = (score: (listing: (typeof open)[number]) => number) =>
@@ -89,7 +88,11 @@ export async function pinTellingItems(work: FeedWork): Promise<void> {
     seen.add(category);
     picks.push(snapshot.skus[i]);
   });
-  const skus = [...new Set(picks.filter((sku) => sku !== undefined))].slice(0, 12);
+  return [...new Set(picks.filter((sku) => sku !== undefined))].slice(0, 12);
+}
+
+/** Pins some items in the place of those that were. */
+export async function pinItems(skus: readonly string[]): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.delete(sample);
     if (skus.length > 0) await tx.insert(sample).values(skus.map((sku, position) => ({ sku, position })));

@@ -19,6 +19,7 @@ import {
   alarmsOn,
   changedListings,
   type DueListing,
+  dueOn,
   type FeedDue,
   titleOf,
   toSendCount,
@@ -27,7 +28,6 @@ import {
 import { paceOf } from '../submissions/pace';
 import { listSubmissions, type SubmissionRow, submissionEntries } from '../submissions/submissions';
 import { wayOf } from '../ways';
-import { dueForPage } from './duePage';
 import { type FileView, fileView } from './feedFile';
 import type { FeedWork } from './work';
 
@@ -307,7 +307,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   const { code, country } = work.plans.head;
   const { sheet, plans } = work;
   const [due, submissions, destination] = await Promise.all([
-    dueForPage(code),
+    dueOn(code),
     listSubmissions(code),
     destinationView(work.plans.head),
   ]);

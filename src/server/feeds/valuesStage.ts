@@ -81,14 +81,14 @@ function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
 }
 
 /** Fields of other feeds with the very same choices: what is said of a word here can be said of it there. */
-async function sharingOf(work: FeedWork, field: Field): Promise<Sharing[]> {
+async function sharingOf(feed: string, field: Field): Promise<Sharing[]> {
   const codes = (one: Field) =>
     (one.choices ?? [])
       .map(({ code }) => code)
       .sort()
       .join('\n');
   const wanted = codes(field);
-  return (await otherFeeds(work.plans.head.code)).flatMap(({ head, channel, plans, name }) =>
+  return (await otherFeeds(feed)).flatMap(({ head, channel, plans, name }) =>
     channel.sheet.fields
       .filter((one) => one.choices && codes(one) === wanted)
       .map((one) => ({
@@ -205,7 +205,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
         };
       })
       .sort((a, b) => Number(a.choice !== undefined) - Number(b.choice !== undefined) || b.count - a.count),
-    sharing: await sharingOf(work, field),
+    sharing: await sharingOf(work.plans.head.code, field),
   };
 }
 
@@ -214,13 +214,12 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
  * @returns the result of this feed's draft, and the names of the others that were told
  */
 export async function saveWords(
-  work: FeedWork,
+  { plans, sheet }: Pick<FeedWork, 'plans' | 'sheet'>,
   revision: number,
   field: string,
   words: Readonly<Record<string, string>>,
   share: boolean,
 ): Promise<EditResult & { told?: string[] }> {
-  const { sheet, plans } = work;
   const own = sheet.fields.find(({ code }) => code === field);
   if (!own) return { ok: false, reason: 'nothing' };
   const table = tableOf(field, plans.draft.fields[field]);
@@ -228,7 +227,7 @@ export async function saveWords(
   const result = await editDraft(plans.head.code, revision, edit);
   if (!result.ok || !share) return result;
   const told: string[] = [];
-  for (const other of await sharingOf(work, own)) {
+  for (const other of await sharingOf(plans.head.code, own)) {
     const there = await feedPlans(other.feed);
     if (!there) continue;
     // What somebody decided there stays as it is.

@@ -1,4 +1,3 @@
-import { cache } from 'react';
 import { asText, type Value } from '../../core/catalog/value';
 import { type CategoryTree, nameOf, pathOf } from '../../core/categories/tree';
 import type { Channel } from '../../core/channels/bundle';
@@ -12,10 +11,10 @@ import { type Difference, differences, type Impact, impactOf } from '../../core/
 import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
+import { oncePerQuestion } from '../evaluating/asked';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
-import { toSendCount } from '../submissions/due';
+import { dueOn, toSendCount } from '../submissions/due';
 import { type FeedPlans, feedPlans } from './drafts';
-import { dueForPage } from './duePage';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
 export interface FeedWork {
@@ -61,8 +60,8 @@ function countShortened({ snapshot, draft }: FeedWork): number {
   return count;
 }
 
-/** Loads a feed once for a request, however many parts of the page ask. */
-export const loadFeed = cache(async (code: string): Promise<FeedWork | undefined> => {
+/** A feed at work, loaded once for a question. Undefined where there is none of that code. */
+export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork | undefined> => {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
   if (!plans) return undefined;
   const { country, language, currency } = plans.head;
@@ -227,7 +226,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
   const blocked = listings.filter(({ state }) => state === 'blocked').length;
   const ready = listings.length - blocked;
-  const due = await dueForPage(plans.head.code);
+  const due = await dueOn(plans.head.code);
   const leaving = due ? toSendCount(due) : 0;
   return [
     {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { type ErrorCode, InputError, type Place } from '../../core/errors/inputError';
+import { EvaluatorAway } from '../evaluating/asked';
 import { EvaluationFailed } from '../listings/evaluation';
 import { log } from '../observing';
 import { NotAllowed } from './gate';
@@ -44,6 +45,7 @@ export function sayError(error: unknown, doing: string): Said {
     return { words: `${place ? `${place}: ` : ''}${issue?.message ?? 'It is not valid.'}`, status: 400 };
   }
   if (error instanceof NotAllowed) return { words: error.message, status: 403 };
+  if (error instanceof EvaluatorAway) return { words: error.message, status: 503 };
   if (error instanceof EvaluationFailed) return { words: error.message, status: 409 };
   const id = randomUUID().slice(0, 8);
   log.error({ id, doing, err: error }, 'failed');

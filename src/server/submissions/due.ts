@@ -15,6 +15,7 @@ import {
 import { type Alarm, alarmsOf, type ChangedListing, type Limits } from '../../core/ledger/review';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
+import { oncePerQuestion } from '../evaluating/asked';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { valuesDigest } from '../listings/digest';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
@@ -83,9 +84,11 @@ function outgoingOf(evaluation: Evaluation) {
 
 /**
  * What is to be done on a feed: each of its listings held against what the channel has. Undefined where the feed is not
- * published.
+ * published. Found once for a question.
  */
-export async function dueOn(code: string): Promise<FeedDue | undefined> {
+export const dueOn = oncePerQuestion(findDue);
+
+async function findDue(code: string): Promise<FeedDue | undefined> {
   const [plans, snapshot, entries] = await Promise.all([feedPlans(code), currentSnapshot(), ledgerOf(code)]);
   if (!plans?.published) return undefined;
   const channel = await channelOf(plans.head.channel);

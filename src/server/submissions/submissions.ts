@@ -4,9 +4,11 @@ import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import { channelOf } from '../channels/channels';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { batch, feed, sheetVersion, submission, submissionEntry } from '../db/schema';
+import { asked } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
@@ -176,21 +178,35 @@ async function setOff(
 /** What goes along in a file that holds all, and changes nothing. */
 const still: ReadonlySet<Due> = new Set(['unchanged', 'left']);
 
+/** What a submission would take along, computed where the catalog is; says why where there is nothing to take. */
+const planSubmission = asked('submission', async (code: string, what: SendWhat) => {
+  const due = await dueOn(code);
+  if (!due) return 'unpublished' as const;
+  const { plans, sheet } = due;
+  const met = new Set(plans.published?.met);
+  if (merchantNeedsIn(sheet, plans.head.country).some((need) => !met.has(need.code)))
+    return 'conditions' as const;
+  const { whole, taken } = chosen(due, what);
+  if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
+  return {
+    whole,
+    version: plans.version,
+    channel: plans.head.channel,
+    alarms: typeof what === 'object' ? [] : alarmsOn(due),
+    entries: entriesOf(due, taken, whole || what === 'everything'),
+  };
+});
+
 /**
  * Writes a submission down and queues it; where it looks wrong it is held back until a person says that it is right. Nothing
  * has left the process when this returns.
  */
 export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<SendResult> {
   const person = await whoAsks();
-  const due = await dueOn(code);
-  if (!due) return { ok: false, reason: 'unpublished' };
-  const { plans, sheet } = due;
-  const met = new Set(plans.published?.met);
-  if (merchantNeedsIn(sheet, plans.head.country).some((need) => !met.has(need.code)))
-    return { ok: false, reason: 'conditions' };
-  const { whole, taken } = chosen(due, what);
-  if (taken.length === 0) return { ok: false, reason: due.counts.waiting > 0 ? 'underWay' : 'nothing' };
-  const alarms = typeof what === 'object' ? [] : alarmsOn(due);
+  const planned = await planSubmission(code, what);
+  if (typeof planned === 'string') return { ok: false, reason: planned };
+  const { whole, entries, alarms, version } = planned;
+  const { sheet } = await channelOf(planned.channel);
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     const open = await tx
@@ -199,7 +215,6 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
       .where(and(eq(submission.feed, code), inArray(submission.state, [...underWay])));
     if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
       return { ok: false, reason: 'underWay' };
-    const entries = entriesOf(due, taken, whole || what === 'everything');
     // What somebody else has sent in the meantime is on its way already.
     for (let at = 0; at < entries.length; at += rowsAtOnce) {
       const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
@@ -210,7 +225,7 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
       .insert(submission)
       .values({
         feed: code,
-        version: plans.version,
+        version,
         sheetVersion: await sheetVersionOf(tx, sheet),
         state: alarms.length > 0 ? 'held' : 'queued',
         alarms: alarms.length > 0 ? alarms : null,

@@ -1,53 +1,37 @@
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
-import { axisCodes } from '@/core/catalog/attributes';
-import { termsWith } from '@/core/catalog/terms';
 import { asList, asText } from '@/core/catalog/value';
 import { findFamily } from '@/server/catalog/families';
 import { picturesOf } from '@/server/catalog/pictures';
-import { currentSnapshot } from '@/server/catalog/snapshot';
-import { valueGroups } from '@/server/catalog/valueViews';
+import { loadAttributes } from '@/server/catalog/snapshot';
+import { possibleAxes, valueGroups } from '@/server/catalog/valueViews';
 import { FamilyPage } from '@/ui/families/FamilyPage';
 import '@/ui/items/item.css';
 
 export default page(
   async ({ params: { code } }) => {
-    const [family, snapshot] = await Promise.all([findFamily(code), currentSnapshot()]);
+    const family = await findFamily(code);
     if (!family) notFound();
-    const labelOf = (one: string) =>
-      snapshot.attributes.find((attribute) => attribute.code === one)?.label ?? one;
-    const choices = snapshot.attributes.filter(
-      ({ kind }) => kind === 'choice' || kind === 'measure' || kind === 'text',
-    );
-    const words = (one: string): string[] => {
-      const slot = snapshot.index.slotOf(one) ?? -1;
-      const found = new Set(snapshot.rows.flatMap((row) => asList(row[slot])));
-      const attribute = snapshot.attributes.find((known) => known.code === one);
-      return termsWith(attribute ?? {}, found)
-        .map(({ term }) => term)
-        .slice(0, 80);
-    };
-    const possible = [
-      ...new Set([
-        ...family.variesBy,
-        ...axisCodes,
-        ...choices.filter(({ kind }) => kind === 'choice').map((one) => one.code),
-      ]),
-    ].filter((one) => snapshot.attributes.some((attribute) => attribute.code === one));
+    const [attributes, axes, sections] = await Promise.all([
+      loadAttributes(),
+      possibleAxes(family.variesBy),
+      valueGroups({
+        own: family.values,
+        shared: {},
+        origins: {},
+        family: code,
+        members: family.members.map(({ values }) => values),
+      }),
+    ]);
+    const labelOf = (one: string) => attributes.find((attribute) => attribute.code === one)?.label ?? one;
     return (
       <div className="page">
         <FamilyPage
           code={code}
           name={asText(family.values.name) || code}
           variesBy={family.variesBy}
-          sections={valueGroups(snapshot, {
-            own: family.values,
-            shared: {},
-            origins: {},
-            family: code,
-            members: family.members.map(({ values }) => values),
-          })}
+          sections={sections}
           pictures={await picturesOf(asList(family.values.image))}
           members={family.members.map(({ sku, values }) => ({
             sku,
@@ -61,8 +45,8 @@ export default page(
               .filter((one) => family.values[one] !== undefined && !family.variesBy.includes(one))
               .map(labelOf),
           }))}
-          axes={possible.map((one) => ({ code: one, label: labelOf(one), words: words(one) }))}
-          attributes={snapshot.attributes.map(({ code: one, label }) => ({ code: one, label }))}
+          axes={axes}
+          attributes={attributes.map(({ code: one, label }) => ({ code: one, label }))}
         />
       </div>
     );

@@ -7,7 +7,6 @@ import { issueWords } from '@/core/checks/words';
 import { standing } from '@/core/ledger/words';
 import { findItem } from '@/server/catalog/items';
 import { nearDuplicates, picturesOf } from '@/server/catalog/pictures';
-import { currentSnapshot } from '@/server/catalog/snapshot';
 import { valueGroups } from '@/server/catalog/valueViews';
 import { channelOf } from '@/server/channels/channels';
 import { feedName } from '@/server/feeds/board';
@@ -24,8 +23,9 @@ const tones = { ready: 'tone-ready', blocked: 'tone-blocker', leftOut: 'muted' }
 
 export default page(
   async ({ params: { sku } }) => {
-    const [item, snapshot, heads] = await Promise.all([findItem(sku), currentSnapshot(), listFeeds()]);
+    const [item, heads] = await Promise.all([findItem(sku), listFeeds()]);
     if (!item) notFound();
+    const sections = await valueGroups({ ...item, family: item.family?.code });
     const name = asText(item.own.name ?? item.shared.name) || sku;
     const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
     const [main] = pictures;
@@ -69,10 +69,7 @@ export default page(
           </div>
         </header>
         <div className="item-grid">
-          <Values
-            holder={{ sku, family: item.family?.code }}
-            sections={valueGroups(snapshot, { ...item, family: item.family?.code })}
-          />
+          <Values holder={{ sku, family: item.family?.code }} sections={sections} />
           <div className="item-side">
             {feeds.flat().map((feed) => (
               <div className="panel block" key={feed.code}>

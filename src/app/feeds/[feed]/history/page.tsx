@@ -7,7 +7,7 @@ import { History } from '@/ui/frame/History';
 export default page(async ({ params: { feed }, query }) => {
   const history = <History versions={await listVersions(feed)} feed={feed} />;
   return (
-    <FeedFrame feed={feed} stage="history" query={query} tray={false} whenFailed={history}>
+    <FeedFrame feed={feed} page="history" query={query} whenFailed={history}>
       {() => history}
     </FeedFrame>
   );

@@ -1,0 +1,71 @@
+import { chmodSync, rmSync } from 'node:fs';
+import { createServer, type IncomingMessage } from 'node:http';
+import { deserialize } from 'node:v8';
+import { InputError } from '../core/errors/inputError';
+import '../server/evaluating/questions';
+import { currentSnapshot } from '../server/catalog/snapshot';
+import { closePools } from '../server/db/connection';
+import { answer, packed, type Reply } from '../server/evaluating/asked';
+import { EvaluationFailed } from '../server/listings/evaluation';
+import { log, observed } from '../server/observing';
+
+/**
+ * The evaluator: the one process of a machine that holds the catalog. It answers the questions of web processes over a
+ * socket that only this user may open. It changes nothing, so it can end and begin at any moment.
+ */
+const socket = process.env.LIVELY_EVALUATOR_SOCKET ?? '';
+if (socket === '') throw new Error('LIVELY_EVALUATOR_SOCKET says where the evaluator listens.');
+
+async function bodyOf(incoming: IncomingMessage): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  for await (const piece of incoming) pieces.push(piece as Buffer);
+  return Buffer.concat(pieces);
+}
+
+async function replyTo(name: string, body: Buffer): Promise<Reply> {
+  try {
+    const given = deserialize(body) as unknown[];
+    return { ok: await observed(`answer ${name}`, { question: name }, () => answer(name, given)) };
+  } catch (error) {
+    if (error instanceof InputError) return { input: { code: error.code, facts: error.facts } };
+    if (error instanceof EvaluationFailed) return { failed: error.message };
+    log.error({ question: name, err: error }, 'not answered');
+    return { error: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+const server = createServer((incoming, response) => {
+  let gone = false;
+  response.on('close', () => {
+    gone = !response.writableEnded;
+  });
+  void (async () => {
+    const body = await bodyOf(incoming);
+    // What came in while this was busy goes first: one who left meanwhile is not answered.
+    await new Promise((resolve) => setImmediate(resolve));
+    if (gone) return;
+    response.end(packed(await replyTo(decodeURIComponent((incoming.url ?? '/').slice(1)), body)));
+  })().catch((error) => {
+    log.error(error);
+    response.destroy();
+  });
+});
+server.requestTimeout = 0;
+server.keepAliveTimeout = 60_000;
+
+const stop = () => {
+  server.close(() => void closePools().then(() => process.exit(0)));
+  server.closeAllConnections();
+};
+process
+  .on('SIGTERM', stop)
+  .on('SIGINT', stop)
+  .on('disconnect', () => process.exit(0));
+
+rmSync(socket, { force: true });
+server.listen(socket, () => {
+  chmodSync(socket, 0o600);
+  process.send?.('ready');
+  // The first who asks finds the catalog there.
+  void currentSnapshot().catch((error) => log.warn(error));
+});

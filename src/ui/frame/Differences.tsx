@@ -1,0 +1,112 @@
+import type { DifferencesPage } from '@/server/feeds/differences';
+import { AddressFilter } from '../kit/AddressFilter';
+import { Empty } from '../kit/Empty';
+import { Link } from '../kit/Link';
+import { Marked } from '../kit/Marked';
+
+const states = {
+  ready: { words: 'ready', tone: 'tone-ready' },
+  blocked: { words: 'blocked', tone: 'tone-blocker' },
+  leftOut: { words: 'left out', tone: 'muted' },
+} as const;
+
+interface DifferencesProps {
+  feed: string;
+  page: DifferencesPage;
+  /** The one field that is shown; all where left out. */
+  only: string | undefined;
+}
+
+/** What a draft changes, a listing a line, each value before and after. */
+export function Differences({
+  feed,
+  page: { total, counts, lines, from, last, matching, atOnce },
+  only,
+}: DifferencesProps) {
+  const most = last - from;
+  const address = (more: Record<string, string | undefined>) => {
+    const query = new URLSearchParams(
+      Object.entries(more).flatMap(([name, value]) => (value ? [[name, value]] : [])),
+    );
+    return `/feeds/${feed}/differences?${query}`;
+  };
+  return (
+    <>
+      <div className="bench-head">
+        <h2 style={{ whiteSpace: 'nowrap' }}>What the draft changes</h2>
+        <AddressFilter param="only" what="field" total={total} options={counts} />
+      </div>
+      <div className="bench-body">
+        {total === 0 && (
+          <Empty title="No listing changes.">
+            <span className="muted">The draft makes the same listings as the published version.</span>
+          </Empty>
+        )}
+        <table className="plain">
+          <tbody>
+            {lines.map(({ sku, before, after, fields, cleared, appeared }) => (
+              <tr key={sku}>
+                <td style={{ width: 170 }}>
+                  <Link
+                    className="mono"
+                    href={address({
+                      sample: sku,
+                      only,
+                      field: only,
+                      from: from > 0 ? String(from) : undefined,
+                    })}
+                  >
+                    {sku}
+                  </Link>
+                  {before !== after && (
+                    <div className="small">
+                      <span className={before === 'blocked' ? 'tone-blocker' : 'muted'}>
+                        {states[before].words}
+                      </span>{' '}
+                      → <span className={states[after].tone}>{states[after].words}</span>
+                    </div>
+                  )}
+                </td>
+                <td>
+                  {fields.map(({ label, pieces }) => (
+                    <div key={label}>
+                      <span className="muted">{label}: </span>
+                      <Marked pieces={pieces} />
+                    </div>
+                  ))}
+                  {cleared.map((words) => (
+                    <div key={`c${words}`} className="small tone-ready">
+                      clears: {words}
+                    </div>
+                  ))}
+                  {appeared.map((words) => (
+                    <div key={`a${words}`} className="small tone-blocker">
+                      appears: {words}
+                    </div>
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {matching > most && (
+          <p className="row" style={{ padding: 12 }}>
+            <span className="muted">
+              {from + 1} to {last} of {matching.toLocaleString()}
+            </span>
+            {from > 0 && (
+              <Link className="text" href={address({ from: String(Math.max(0, from - atOnce)), only })}>
+                Before
+              </Link>
+            )}
+            {last < matching && (
+              <Link className="text" href={address({ from: String(from + atOnce), only })}>
+                Next
+              </Link>
+            )}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,153 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { findAttribute, listAttributes } from '@/server/catalog/attributes';
+import { makeVariants, previewVariants } from '@/server/catalog/families';
+import { editCells, previewBulk } from '@/server/catalog/itemEdits';
+import { matchingSkus, queryItems } from '@/server/catalog/items';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { possibleAxes, valueGroups } from '@/server/catalog/valueViews';
+import { channelOf } from '@/server/channels/channels';
+import { reviewVersion } from '@/server/channels/review';
+import { needsOfItem } from '@/server/channels/sheets';
+import { db } from '@/server/db/connection';
+import { EvaluatorAway, evaluatorAnswers } from '@/server/evaluating/asked';
+import { editDraft, feedPlans } from '@/server/feeds/drafts';
+import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/feeds/stagePages';
+import { settings } from '@/server/settings';
+import { sendFeed } from '@/server/submissions/submissions';
+import { type RunningProgram, startProgram } from '../support/programs';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+/** Questions over the catalog are answered by another process as they are in place. */
+const socket = join(mkdtempSync(join(tmpdir(), 'lively-evaluator-')), 'evaluator.sock');
+const here = settings as { evaluator: string | undefined };
+let evaluator: RunningProgram;
+const start = async () => {
+  evaluator = await startProgram('dist/evaluator.js', { LIVELY_EVALUATOR_SOCKET: socket });
+};
+const feed = 'lanternry-de';
+const shown = {
+  columns: ['sku', 'name', 'price'],
+  search: 'pot',
+  sort: 'price',
+  descending: true,
+  filters: {},
+  only: [],
+};
+
+beforeAll(async () => {
+  await freshDemo();
+  await start();
+});
+beforeEach(() => {
+  here.evaluator = socket;
+});
+afterAll(async () => {
+  here.evaluator = undefined;
+  await evaluator.end();
+  await closeDatabase();
+});
+
+/** What a question says when it is answered in this process. */
+async function inPlace<T>(ask: () => Promise<T>): Promise<T> {
+  here.evaluator = undefined;
+  try {
+    return await ask();
+  } finally {
+    here.evaluator = socket;
+  }
+}
+
+const pages = [
+  'fields',
+  'categories',
+  'titles',
+  'rules',
+  'checks',
+  'send',
+  'settings',
+  'values',
+  'differences',
+  'history',
+  'behind',
+] as const;
+const questions: Readonly<Record<string, () => Promise<unknown>>> = {
+  items: () => queryItems({ ...shown, from: 0, count: 50 }),
+  skus: () => matchingSkus(shown),
+  attributes: listAttributes,
+  attribute: () => findAttribute('glaze'),
+  axes: () => possibleAxes(['glaze']),
+  values: () =>
+    valueGroups({ own: { name: 'x', price: '2.00' }, shared: {}, origins: {}, family: undefined }),
+  needs: () => needsOfItem('orrin-bazaar', 'DE', 'QM-SED-BAS-20'),
+  bulk: () => previewBulk('brand', null, ['QM-SED-BAS-20']),
+  review: async () => reviewVersion('lanternry', (await channelOf('lanternry')).sheet.version),
+  telling: () => tellingItemsOf(feed),
+  changes: () => draftChanges(feed),
+  ...Object.fromEntries(
+    pages.map((page) => [`page ${page}`, () => feedPageOf(feed, page, { field: 'colour' })]),
+  ),
+};
+
+/** Without the moments at which something was made. */
+const timeless = (value: unknown) => JSON.stringify(value).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'then');
+
+test.each(Object.entries(questions))('%s: the same answer as in place', async (_name, ask) => {
+  const theirs = await ask();
+  expect(theirs).toBeDefined();
+  expect(timeless(theirs)).toEqual(timeless(await inPlace(ask)));
+});
+
+test('a process that has an evaluator holds no catalog', () => {
+  expect(() => currentSnapshot()).toThrow(/holds no catalog/);
+});
+
+test('what changes is seen at once, by a question asked after it', async () => {
+  await editCells([{ sku: 'QM-SED-BAS-20', attribute: 'price', text: '77.77' }]);
+  const { rows } = await queryItems({ ...shown, search: 'QM-SED-BAS-20', from: 0, count: 5 });
+  expect(rows[0]?.cells.price).toContain('77.77');
+  const plans = await feedPlans(feed);
+  await editDraft(feed, plans?.revision ?? 0, {
+    edit: 'place',
+    placements: { 'Seed kits': { category: '9102' } },
+  });
+  expect(await draftChanges(feed)).toMatchObject({ settings: 1, listings: 6 });
+});
+
+test('bad input and a plan that cannot be evaluated come back as what they are', async () => {
+  await expect(
+    previewVariants('NOBODY', { axes: [], sku: { alternatives: [], steps: [] }, name: undefined }),
+  ).rejects.toMatchObject({ code: 'noFamily', facts: { family: 'NOBODY' } });
+  await expect(
+    makeVariants('NOBODY', { axes: [], sku: { alternatives: [], steps: [] }, name: undefined }),
+  ).rejects.toThrow('NOBODY');
+});
+
+test('a file is made there and found here; a submission is planned there and written down here', async () => {
+  const made = await madeFile(feed);
+  expect(made).toMatchObject({ name: 'lanternry-de.xml', kept: { bytes: expect.any(Number) } });
+  expect(await madeFile('nothing')).toBeUndefined();
+  expect(await sendFeed('nothing')).toEqual({ ok: false, reason: 'unpublished' });
+});
+
+test('inside a transaction, whose changes it would not see, nothing is asked', async () => {
+  await expect(db.transaction(() => matchingSkus(shown))).rejects.toThrow('inside a transaction');
+});
+
+test('killed in the middle of questions, it answers them when it is there again; while it is away that is said', async () => {
+  const right = await matchingSkus(shown);
+  for (let i = 0; i < 3; i++) {
+    const asking = Promise.all(Array.from({ length: 12 }, () => matchingSkus(shown)));
+    await new Promise((resolve) => setTimeout(resolve, i * 9));
+    await evaluator.end('SIGKILL');
+    await start();
+    for (const found of await asking) expect(found).toEqual(right);
+  }
+  expect(await evaluatorAnswers()).toBe(true);
+  await evaluator.end('SIGKILL');
+  expect(await evaluatorAnswers()).toBe(false);
+  await expect(matchingSkus(shown)).rejects.toThrow(EvaluatorAway);
+  await start();
+  expect(await matchingSkus(shown)).toEqual(right);
+});
