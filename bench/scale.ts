@@ -4,19 +4,24 @@
  * that scripts/bench.mjs starts.
  */
 import { spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { asText } from '../src/core/catalog/value';
 import { raiseRevision } from '../src/server/catalog/changes';
 import { editCells } from '../src/server/catalog/itemEdits';
+import { queryItems } from '../src/server/catalog/items';
 import { takeBundledChannels } from '../src/server/channels/channels';
 import { insertRows } from '../src/server/db/bulk';
 import { closePools, db } from '../src/server/db/connection';
 import { item, job } from '../src/server/db/schema';
 import { loadDemo } from '../src/server/demo/load';
 import { boardView, spineView } from '../src/server/feeds/board';
-import { listFeeds } from '../src/server/feeds/drafts';
+import { editDraft, feedPlans, listFeeds } from '../src/server/feeds/drafts';
+import { draftChanges, feedPageOf } from '../src/server/feeds/stagePages';
 import { isCounting } from '../src/server/listings/kept';
+import { settings } from '../src/server/settings';
 import { evaluateByHand } from './byHand';
 import { largeCatalog } from './catalog';
 import { emptyDatabase } from './database';
@@ -35,21 +40,92 @@ async function counted(): Promise<number> {
   return since(begun);
 }
 
-async function startWorker() {
-  const flags = (process.env.LIVELY_WORKER_FLAGS ?? '').split(' ').filter((flag) => flag !== '');
-  const worker = spawn(process.execPath, [...flags, 'dist/worker.js'], {
+async function start(program: string, flags: readonly string[], env: Record<string, string> = {}) {
+  const child = spawn(process.execPath, [...flags, program], {
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: { ...process.env, ...env },
   });
-  await new Promise((resolve) => worker.once('message', resolve));
+  await new Promise((resolve) => child.once('message', resolve));
   return {
     /** Its peak, in MB. */
-    peak: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${worker.pid}/status`, 'utf8'))?.[1]) / 1024,
+    peak: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1]) / 1024,
     end: async () => {
-      worker.disconnect();
-      await new Promise((resolve) => worker.once('exit', resolve));
+      child.disconnect();
+      await new Promise((resolve) => child.once('exit', resolve));
     },
   };
 }
+
+const workerFlags = (process.env.LIVELY_WORKER_FLAGS ?? '').split(' ').filter((flag) => flag !== '');
+
+/** How long something takes, again and again: the median and the 95th percentile, in ms. */
+async function timesOf(rounds: number, work: (round: number) => Promise<unknown>): Promise<string> {
+  const times: number[] = [];
+  for (let round = 0; round < rounds; round++) {
+    const begun = performance.now();
+    await work(round);
+    times.push(since(begun));
+  }
+  return `median ${median(times).toFixed(0)} ms, 95th percentile ${ninetyFifth(times).toFixed(0)} ms`;
+}
+
+const pages = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
+
+/** The pages over a catalog of some size, answered by an evaluator, while another feed's draft is edited all the time. */
+async function askEvaluator(feeds: readonly string[], rounds: number): Promise<void> {
+  const [feed = '', other = ''] = feeds;
+  const socket = join(mkdtempSync(join(tmpdir(), 'lively-bench-')), 'evaluator.sock');
+  const evaluator = await start('dist/evaluator.js', ['--max-old-space-size=8192'], {
+    LIVELY_EVALUATOR_SOCKET: socket,
+  });
+  const here = settings as { evaluator: string | undefined };
+  here.evaluator = socket;
+  try {
+    let begun = performance.now();
+    await queryItems({ ...grid, search: '' });
+    say(`the catalog read by the evaluator: ${(since(begun) / 1000).toFixed(1)} s`);
+    begun = performance.now();
+    await draftChanges(feed);
+    say(`a feed evaluated for the first time, draft and published: ${(since(begun) / 1000).toFixed(1)} s`);
+    const placeOf = (round: number) => ({ leaveOut: `trial ${round}` });
+    const edit = async (code: string, round: number) => {
+      const plans = await feedPlans(code);
+      await editDraft(code, plans?.revision ?? 0, {
+        edit: 'place',
+        placements: { Books: placeOf(round) },
+      });
+      return draftChanges(code);
+    };
+    say(`one edit of a draft with its impact: ${await timesOf(7, (round) => edit(feed, round))}`);
+    let over = false;
+    let edits = 0;
+    const meanwhile = (async () => {
+      while (!over) await edit(other, edits++);
+    })();
+    for (const page of pages)
+      say(`${page}: ${await timesOf(rounds, () => feedPageOf(feed, page, {}))} (300 wanted)`);
+    say(
+      `items grid: ${await timesOf(rounds, (round) => queryItems({ ...grid, search: `pot ${round % 7}` }))} (200 wanted)`,
+    );
+    over = true;
+    await meanwhile;
+    say(`edits of another feed meanwhile: ${edits}`);
+    say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);
+  } finally {
+    here.evaluator = undefined;
+    await evaluator.end();
+  }
+}
+
+const grid = {
+  columns: ['sku', 'name', 'price', 'category'],
+  sort: '',
+  descending: false,
+  filters: {},
+  only: [],
+  from: 0,
+  count: 100,
+};
 
 const peaks: number[] = [];
 for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
@@ -85,7 +161,7 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   );
   // Pictures are measured another time.
   await db.delete(job).where(eq(job.kind, 'measurePictures'));
-  const worker = await startWorker();
+  const worker = await start('dist/worker.js', workerFlags);
   const all = await counted();
   say(
     `${size} items in ${feeds} feeds counted by one worker in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
@@ -113,6 +189,10 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   peaks.push(worker.peak());
   say(`worker's peak memory at ${size} items: ${peaks.at(-1)?.toFixed(0)} MB`);
   await worker.end();
+  await askEvaluator(
+    (await listFeeds()).map(({ code }) => code),
+    20,
+  );
 }
 say(`peak memory, large to small: ${((peaks.at(-1) ?? 0) / (peaks[0] ?? 1)).toFixed(2)} (flat wanted)`);
 await closePools();

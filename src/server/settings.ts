@@ -16,6 +16,7 @@ const settingsSchema = z.object({
     .regex(/^[0-9a-f]{64}$/)
     .optional(),
   LIVELY_MINUTE: z.coerce.number().positive().default(60),
+  LIVELY_EVALUATION_MB: z.coerce.number().positive().default(2048),
   LIVELY_EVALUATOR: z.string().min(1).optional(),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
@@ -42,6 +43,8 @@ export const settings = {
   haste: 60 / parsed.LIVELY_MINUTE,
   /** The socket of the evaluator, where this process holds no catalog of its own. */
   evaluator: parsed.LIVELY_EVALUATOR,
+  /** What the evaluations may take together that an evaluator keeps. */
+  evaluationBytes: parsed.LIVELY_EVALUATION_MB * 1024 ** 2,
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
 };

@@ -37,7 +37,7 @@ test('cart evaluate gives the same listings as the pages', async () => {
     .trim()
     .split('\n')
     .map((line) => JSON.parse(line));
-  const { compiled, listings } = evaluationOf(
+  const { compiled, listings } = await evaluationOf(
     (await plans()).draft,
     await channelOf('lanternry'),
     await currentSnapshot(),

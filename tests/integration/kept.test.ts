@@ -57,7 +57,7 @@ async function kept(code: string) {
 async function fromNothing(code: string) {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
   if (!plans) throw new Error(code);
-  const { listings } = evaluationOf(
+  const { listings } = await evaluationOf(
     plans.published ?? plans.draft,
     await channelOf(plans.head.channel),
     snapshot,
@@ -208,7 +208,7 @@ test('what is kept of one item is what its evaluation says, whom it shares a num
   const snapshot = await currentSnapshot();
   const plans = await feedPlans(code);
   if (!plans) throw new Error(code);
-  const { listings } = evaluationOf(plans.draft, await channelOf('orrin-bazaar'), snapshot);
+  const { listings } = await evaluationOf(plans.draft, await channelOf('orrin-bazaar'), snapshot);
   const evaluated = listings[snapshot.positionOf(one) ?? -1];
   const kept = (await keptOfItem(one, feeds)).get(code);
   expect(kept).toEqual({ state: evaluated?.state, reason: undefined, issues: evaluated?.issues });

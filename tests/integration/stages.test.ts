@@ -183,7 +183,7 @@ describe('titles', () => {
 });
 
 test('rules show what they match and change, over what the rules before them made', async () => {
-  const [first, second] = rulesStage(await work()).rules;
+  const [first, second] = (await rulesStage(await work())).rules;
   expect(first).toMatchObject({ matches: 3, changes: 3, state: 'same' });
   expect(first?.examples[0]?.after).not.toMatch(/best price/i);
   expect(second).toMatchObject({ matches: 12, changes: 12 });
@@ -192,7 +192,7 @@ test('rules show what they match and change, over what the rules before them mad
   if (!one) throw new Error('the demo has no rules');
   // The same rule again finds nothing left to do.
   await edit({ edit: 'addRule', rule: { ...one, id: 'again', name: 'Again' } });
-  expect(rulesStage(await work()).rules.at(-1)).toMatchObject({ matches: 0, changes: 0, state: 'new' });
+  expect((await rulesStage(await work())).rules.at(-1)).toMatchObject({ matches: 0, changes: 0, state: 'new' });
 });
 
 describe('checks', () => {

@@ -265,17 +265,6 @@ export const sheetSchema = z
           path: ['fields', i, 'choices'],
           message: `choice field "${field.code}" has no choices`,
         });
-      if (field.pattern) {
-        try {
-          new RegExp(field.pattern.expression, 'u');
-        } catch {
-          context.addIssue({
-            code: 'custom',
-            path: ['fields', i, 'pattern'],
-            message: `pattern of "${field.code}" is not a regular expression`,
-          });
-        }
-      }
     });
     for (const code of sheet.delivery.quick?.fields ?? [])
       if (!codes.has(code))

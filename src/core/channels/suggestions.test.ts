@@ -1,7 +1,7 @@
 import { lanternry } from '../../../tests/support/demo';
 import { fieldResults } from '../../../tests/support/fieldLabels';
 import { sharesOf } from '../../../tests/support/placeLabels';
-import { startingAttributes } from '../catalog/attributes';
+import { type Attribute, startingAttributes } from '../catalog/attributes';
 import { fixedText, fromAttribute } from '../compose/composition';
 import { fieldSchema } from './sheet';
 import { type MappedElsewhere, suggestForField, takeAllFrom, withElsewhere } from './suggestions';
@@ -81,4 +81,19 @@ test('fields of sheets nobody here made: 95 in 100 right first, and none wrong a
   const taken = results.filter(({ confidence }) => confidence >= takeAllFrom);
   expect(taken.length).toBeGreaterThan(120);
   expect(taken.filter(({ rank }) => rank !== 0).map(({ label }) => label)).toEqual([]);
+});
+
+test('a pattern of a sheet that would run for ever as it stands is asked of values in no time', () => {
+  const field = fieldSchema.parse({
+    code: 'serial',
+    label: 'Serial number',
+    meaning: 'the number of the piece',
+    kind: 'text',
+    need: 'may',
+    pattern: { expression: '^(a+)+$', words: 'of a alone' },
+  });
+  const attribute: Attribute = { code: 'serial', label: 'Serial number', kind: 'text', synonyms: [] };
+  const values = new Map([['serial', [`${'a'.repeat(40_000)}!`, 'b']]]);
+  const [first] = suggestForField(field, [attribute], new Map([['serial', 2]]), values);
+  expect(first?.score).toBeLessThan(80);
 });

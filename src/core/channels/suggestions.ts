@@ -5,6 +5,7 @@ import { readIdentifier } from '../identifiers/gtin';
 import { headingMeaning, headingMeanings, isHeadingOf, isPerUnit } from '../intake/headingLexicon';
 import { fold } from '../text/folding';
 import { lengthIn } from '../text/length';
+import { compilePattern } from '../text/pattern';
 import { nameLikeness, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
 import { beforeLookUp } from '../values/tables';
@@ -76,8 +77,8 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
       : { weight: valid < 0.2 ? -45 : 0 };
   }
   if (field.pattern) {
-    const expression = new RegExp(field.pattern.expression, 'u');
-    const fits = share((value) => expression.test(value));
+    const { test } = compilePattern(field.pattern.expression);
+    const fits = share(test);
     return fits >= 0.9
       ? { weight: 8, reason: `its values are ${field.pattern.words}` }
       : { weight: fits < 0.3 ? -35 : 0 };

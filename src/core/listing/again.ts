@@ -8,12 +8,13 @@ import {
   addDuplicates,
   type CatalogRows,
   evaluate,
-  evaluateAll,
+  evaluatingAll,
   type Listing,
   outOfScope,
   watchEvery,
 } from './evaluate';
 import type { Plan } from './plan';
+import { atOnce, rowsAStep, type Steps } from './steps';
 
 /**
  * Evaluation after an edit. A compiled plan knows what each field, rule and check reads, so only what an edit touches is
@@ -153,18 +154,18 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
 }
 
 /**
- * A catalog through a plan that differs a little from one it has been through.
+ * A catalog through a plan that differs a little from one it has been through, step by step.
  * @param base the listings under `before`, of the same rows in the same order
  */
-export function evaluateAgain(
+export function* evaluatingAgain(
   before: CompiledPlan,
   base: readonly Listing[],
   after: CompiledPlan,
   catalog: CatalogRows,
-): Again {
+): Steps<Again> {
   const touched = touchedBy(before, after);
   if (!touched || base.length !== catalog.rows.length)
-    return { listings: evaluateAll(after, catalog), touched: undefined, counted: undefined };
+    return { listings: yield* evaluatingAll(after, catalog), touched: undefined, counted: undefined };
   const { fields, reasons } = touched;
   const positions = [...fields];
   const compositions = positions.map((at) => after.compositions[at]);
@@ -179,6 +180,7 @@ export function evaluateAgain(
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   for (let i = 0; i < base.length; i++) {
     if (after.watch && i % watchEvery === 0) after.watch(i);
+    if (i % rowsAStep === 0) yield;
     const old = base[i] as Listing;
     const row = catalog.rows[i] as Row;
     for (let at = 0; at < values.length; at++) values[at] = old.values[at];
@@ -242,24 +244,35 @@ export function evaluateAgain(
   };
 }
 
+/** The same at once. */
+export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Again =>
+  atOnce(evaluatingAgain(...given));
+
 /**
  * The same plan over a catalog of which some rows changed: only those are evaluated, rows that are the same object as
  * before keep their listing. Checks that compare listings run over all. Always equal to {@link evaluateAll}.
  */
-export function evaluateRows(
+export function* evaluatingRows(
   base: readonly Listing[],
   before: CatalogRows,
   compiled: CompiledPlan,
   catalog: CatalogRows,
-): Listing[] {
-  const listings = catalog.rows.map((row, i) => {
-    const old = base[i];
-    return old && before.rows[i] === row && before.skus[i] === catalog.skus[i]
-      ? withoutDuplicates(old)
-      : evaluate(compiled, catalog.skus[i] as string, row);
-  });
+): Steps<Listing[]> {
+  const listings: Listing[] = new Array(catalog.rows.length);
+  for (let i = 0; i < listings.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const [old, row] = [base[i], catalog.rows[i] as Row];
+    listings[i] =
+      old && before.rows[i] === row && before.skus[i] === catalog.skus[i]
+        ? withoutDuplicates(old)
+        : evaluate(compiled, catalog.skus[i] as string, row);
+  }
   return addDuplicates(compiled, listings);
 }
+
+/** The same at once. */
+export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listing[] =>
+  atOnce(evaluatingRows(...given));
 
 /** Issues that stay and those found anew, in the sheet's order; what is said of duplicates stands last, as it does in full. */
 function merged(

@@ -3,6 +3,7 @@ import type { Issue, Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan } from './compile';
+import { atOnce, rowsAStep, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';
 
@@ -94,15 +95,21 @@ export interface CatalogRows {
   readonly rows: readonly Row[];
 }
 
-/** A whole catalog through a feed, with the checks that compare listings. Order is the catalog's. */
-export function evaluateAll(compiled: CompiledPlan, { skus, rows }: CatalogRows): Listing[] {
+/** A whole catalog through a feed, with the checks that compare listings, step by step. Order is the catalog's. */
+export function* evaluatingAll(compiled: CompiledPlan, { skus, rows }: CatalogRows): Steps<Listing[]> {
   const { watch } = compiled;
-  const listings = rows.map((row, i) => {
+  const listings: Listing[] = new Array(rows.length);
+  for (let i = 0; i < rows.length; i++) {
     if (watch && i % watchEvery === 0) watch(i);
-    return evaluate(compiled, skus[i] as string, row);
-  });
+    if (i % rowsAStep === 0) yield;
+    listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
+  }
   return addDuplicates(compiled, listings);
 }
+
+/** The same at once. */
+export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listing[] =>
+  atOnce(evaluatingAll(compiled, catalog));
 
 /** How many of the others an issue names. */
 export const mostNamed = 3;

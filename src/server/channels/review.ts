@@ -65,8 +65,8 @@ async function reviewOf(code: string, version: number): Promise<VersionReview | 
       if (!plans) continue;
       const plan = plans.published ?? plans.draft;
       const effect = versionEffect(
-        evaluationOf(plan, before, snapshot).listings,
-        evaluationOf(plan, after, snapshot).listings,
+        (await evaluationOf(plan, before, snapshot)).listings,
+        (await evaluationOf(plan, after, snapshot)).listings,
       );
       feeds.push({
         feed,

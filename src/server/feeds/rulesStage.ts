@@ -1,9 +1,11 @@
-import { asText } from '../../core/catalog/value';
+import { asText, type Value } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import { compileCondition } from '../../core/conditions/conditions';
+import { fillFields } from '../../core/listing/evaluate';
+import { rowsAStep, type Steps } from '../../core/listing/steps';
 import type { Rule } from '../../core/rules/rule';
 import { compileRule } from '../../core/rules/rule';
-import { evaluationOf } from '../listings/evaluation';
+import { inSlices } from '../listings/patience';
 import type { FeedWork } from './work';
 
 export interface RuleView {
@@ -24,9 +26,53 @@ export interface RulesStage {
 
 const mostExamples = 4;
 
+/** What a rule does to the catalog, while it is counted. */
+interface Counting {
+  readonly holds: ReturnType<typeof compileCondition>;
+  readonly trial: ReturnType<typeof compileRule>;
+  matches: number;
+  changes: number;
+  readonly examples: RuleView['examples'][number][];
+}
+
+/** Every rule over every row, in one pass, each over what the rules before it made. */
+function* countingRules(
+  { draft: { compiled }, snapshot, sheet, labelOf }: FeedWork,
+  rules: readonly Rule[],
+  counts: readonly Counting[],
+): Steps<void> {
+  for (const [at, row] of snapshot.rows.entries()) {
+    if (at % rowsAStep === 0) yield;
+    const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
+    let reason = fillFields(compiled, row, values);
+    if (reason !== undefined || (compiled.inScope && !compiled.inScope(row, values))) continue;
+    for (const [n, count] of counts.entries()) {
+      if (!count.holds(row, values)) continue;
+      count.matches++;
+      const after = [...values];
+      const leaves = count.trial.apply(after);
+      const changed = after.findIndex((value, position) => asText(value) !== asText(values[position]));
+      if (changed >= 0 || leaves !== undefined) {
+        count.changes++;
+        if (count.examples.length < mostExamples)
+          count.examples.push({
+            sku: snapshot.skus[at] ?? '',
+            field: changed < 0 ? 'Listing' : labelOf(sheet.fields[changed]?.code ?? ''),
+            before: changed < 0 ? '' : asText(values[changed]),
+            after: changed < 0 ? `left out: ${leaves}` : asText(after[changed]),
+          });
+      }
+      if (!rules[n]?.on) continue;
+      for (const [position, value] of after.entries()) values[position] = value;
+      reason = leaves;
+      if (reason !== undefined) break;
+    }
+  }
+}
+
 /** The Rules stage: each rule with what it does to the whole catalog at its place in the order. */
-export function rulesStage(work: FeedWork): RulesStage {
-  const { plans, sheet, snapshot, labelOf, draft } = work;
+export async function rulesStage(work: FeedWork): Promise<RulesStage> {
+  const { plans, sheet, snapshot, draft } = work;
   const { rules } = plans.draft;
   const { tree } = draft.compiled;
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
@@ -38,37 +84,20 @@ export function rulesStage(work: FeedWork): RulesStage {
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plans.head.country,
   };
-  // Each rule is looked at over what the rules before it made.
-  let before = evaluationOf({ ...plans.draft, rules: [] }, work.channel, snapshot);
+  const counts = rules.map(
+    (rule): Counting => ({
+      holds: compileCondition(rule.when, scope),
+      trial: compileRule({ ...rule, on: true }, scope),
+      matches: 0,
+      changes: 0,
+      examples: [],
+    }),
+  );
+  if (rules.length > 0) await inSlices(countingRules(work, rules, counts));
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
-  const views = rules.map((rule, i): RuleView => {
-    const after = rule.on
-      ? evaluationOf({ ...plans.draft, rules: rules.slice(0, i + 1) }, work.channel, snapshot)
-      : before;
-    const holds = compileCondition(rule.when, scope);
-    const trial = compileRule({ ...rule, on: true }, scope);
-    let matches = 0;
-    let changes = 0;
-    const examples: RuleView['examples'][number][] = [];
-    snapshot.rows.forEach((row, at) => {
-      const was = before.listings[at];
-      if (!was || was.state === 'leftOut' || !holds(row, was.values)) return;
-      matches++;
-      const values = [...was.values];
-      const reason = trial.apply(values);
-      const changed = values.findIndex((value, position) => asText(value) !== asText(was.values[position]));
-      if (changed < 0 && reason === undefined) return;
-      changes++;
-      if (examples.length < mostExamples)
-        examples.push({
-          sku: was.sku,
-          field: changed < 0 ? 'Listing' : labelOf(sheet.fields[changed]?.code ?? ''),
-          before: changed < 0 ? '' : asText(was.values[changed]),
-          after: changed < 0 ? `left out: ${reason}` : asText(values[changed]),
-        });
-    });
+  const views = rules.map((rule, n): RuleView => {
     const known = published.get(rule.id);
-    before = after;
+    const { matches = 0, changes = 0, examples = [] } = counts[n] ?? {};
     return {
       rule,
       matches,

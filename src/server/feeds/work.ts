@@ -67,8 +67,8 @@ export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork |
   const { country, language, currency } = plans.head;
   const channel = await channelOf(plans.head.channel);
   const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
-  const published = evaluationOf(publishedPlan, channel, snapshot);
-  const draft = evaluationOf(plans.draft, channel, snapshot);
+  const published = await evaluationOf(publishedPlan, channel, snapshot);
+  const draft = await evaluationOf(plans.draft, channel, snapshot);
   const found = draft === published ? [] : differencesBetween(published, draft);
   const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));

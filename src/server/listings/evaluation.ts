@@ -1,13 +1,14 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
-import { evaluateAgain, evaluateRows } from '../../core/listing/again';
+import { evaluatingAgain, evaluatingRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
-import { evaluateAll, type Listing } from '../../core/listing/evaluate';
+import { evaluatingAll, type Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
+import { settings } from '../settings';
 import { valuesDigest } from './digest';
-import { patience } from './patience';
+import { inSlices, type Patience, patience } from './patience';
 
 /** A whole catalog seen through one plan. */
 export interface Evaluation {
@@ -16,16 +17,22 @@ export interface Evaluation {
   readonly coverage: readonly Coverage[];
   /** The catalog it was made of. */
   readonly snapshot: Snapshot;
+  /** What stops it where it makes too much of the catalog. */
+  readonly patience: Patience;
 }
 
 /** A plan that could not be evaluated; said as long as plan and catalog stay as they are, instead of trying again. */
 export class EvaluationFailed extends Error {}
 
-const { begin, watch } = patience();
-
 const failures = new Map<string, EvaluationFailed>();
 const kept = new Map<string, Evaluation>();
-const mostKept = 24;
+const underWay = new Map<string, Promise<Evaluation>>();
+const mostFailures = 24;
+
+/** What a listing of an evaluation takes, in bytes, roughly: measured with `npm run bench -- scale`. */
+const bytesOfListing = 1500;
+/** Few evaluations are always kept: an edit is counted from the one before it. */
+const fewest = 3;
 
 const identities = new WeakMap<Channel, number>();
 let nextIdentity = 1;
@@ -38,11 +45,11 @@ function identityOf(channel: Channel): number {
 }
 
 /**
- * Evaluates a plan over a snapshot. The last few results are kept, since most pages ask for the same ones, and a plan that
- * differs a little from one of them is evaluated from there.
+ * Evaluates a plan over a snapshot. Results are kept as long as there is room, since most pages ask for the same ones, and a
+ * plan that differs a little from one of them is evaluated from there. Meanwhile this process answers others.
  * @throws EvaluationFailed with words for the person, where the plan cannot be evaluated
  */
-export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Evaluation {
+export async function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
   const digest = createHash('md5').update(JSON.stringify(plan)).digest('hex');
   const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
@@ -54,24 +61,27 @@ export function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): 
   }
   const failed = failures.get(key);
   if (failed) throw failed;
-  try {
-    return evaluated(plan, channel, snapshot, { family, digest, key });
-  } catch (error) {
-    const words = error instanceof Error ? error.message : String(error);
-    const failure = new EvaluationFailed(words, { cause: error });
-    if (failures.size >= mostKept) failures.clear();
-    failures.set(key, failure);
-    throw failure;
-  }
+  const begun = underWay.get(key);
+  if (begun) return begun;
+  const evaluating = evaluated(plan, channel, snapshot, { family, digest, key })
+    .catch((error: unknown) => {
+      const words = error instanceof Error ? error.message : String(error);
+      const failure = new EvaluationFailed(words, { cause: error });
+      if (failures.size >= mostFailures) failures.clear();
+      failures.set(key, failure);
+      throw failure;
+    })
+    .finally(() => underWay.delete(key));
+  underWay.set(key, evaluating);
+  return evaluating;
 }
 
-function evaluated(
+async function evaluated(
   plan: Plan,
   channel: Channel,
   snapshot: Snapshot,
   { family, digest, key }: { family: string; digest: string; key: string },
-): Evaluation {
-  begin();
+): Promise<Evaluation> {
   const earlier = [...kept].findLast(
     ([other, { snapshot: before }]) =>
       other.startsWith(`${identityOf(channel)}:`) &&
@@ -79,46 +89,54 @@ function evaluated(
       before.index === snapshot.index &&
       before.brokenPictures === snapshot.brokenPictures,
   )?.[1];
+  const by = earlier?.patience ?? patience();
+  by.begin();
   const compiled =
     earlier?.compiled ??
     compile(plan, channel.sheet, channel.tree, snapshot.index, {
       brokenPictures: snapshot.brokenPictures,
-      watch,
+      watch: by.watch,
     });
   const near = [...kept].findLast(
     ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
   )?.[1];
-  const evaluation = earlier
-    ? ofRows(earlier, snapshot)
-    : near
-      ? from(near, compiled, snapshot)
-      : inFull(compiled, snapshot);
+  const { fields } = compiled.sheet;
+  const done = (listings: readonly Listing[], coverage?: readonly Coverage[]): Evaluation => ({
+    compiled,
+    listings,
+    coverage: coverage ?? coverageOf(listings, fields),
+    snapshot,
+    patience: by,
+  });
+  let evaluation: Evaluation;
+  if (earlier)
+    // The same plan after a change of the catalog: only rows that changed are evaluated.
+    evaluation = done(
+      await inSlices(evaluatingRows(earlier.listings, earlier.snapshot, compiled, snapshot), by),
+    );
+  else if (near) {
+    const { listings, counted } = await inSlices(
+      evaluatingAgain(near.compiled, near.listings, compiled, snapshot),
+      by,
+    );
+    evaluation = done(
+      listings,
+      counted ? coverageAgain(near.coverage, listings, fields, counted) : undefined,
+    );
+  } else evaluation = done(await inSlices(evaluatingAll(compiled, snapshot), by));
   kept.set(key, evaluation);
-  for (const oldest of kept.keys()) {
-    if (kept.size <= mostKept) break;
-    kept.delete(oldest);
-  }
+  makeRoom();
   return evaluation;
 }
 
-function inFull(compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
-  const listings = evaluateAll(compiled, snapshot);
-  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields), snapshot };
-}
-
-/** The same plan after a change of the catalog: only rows that changed are evaluated. */
-function ofRows({ compiled, listings: base, snapshot: before }: Evaluation, snapshot: Snapshot): Evaluation {
-  const listings = evaluateRows(base, before, compiled, snapshot);
-  return { compiled, listings, coverage: coverageOf(listings, compiled.sheet.fields), snapshot };
-}
-
-function from(near: Evaluation, compiled: CompiledPlan, snapshot: Snapshot): Evaluation {
-  const { fields } = compiled.sheet;
-  const { listings, counted } = evaluateAgain(near.compiled, near.listings, compiled, snapshot);
-  const coverage = counted
-    ? coverageAgain(near.coverage, listings, fields, counted)
-    : coverageOf(listings, fields);
-  return { compiled, listings, coverage, snapshot };
+/** Lets the oldest evaluations go where all together take more than they may. */
+function makeRoom(): void {
+  let bytes = [...kept.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
+  for (const [oldest, { listings }] of kept) {
+    if (kept.size <= fewest || bytes <= settings.evaluationBytes) return;
+    kept.delete(oldest);
+    bytes -= listings.length * bytesOfListing;
+  }
 }
 
 const digests = new WeakMap<Listing, string>();

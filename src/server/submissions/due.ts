@@ -92,7 +92,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const [plans, snapshot, entries] = await Promise.all([feedPlans(code), currentSnapshot(), ledgerOf(code)]);
   if (!plans?.published) return undefined;
   const channel = await channelOf(plans.head.channel);
-  const evaluation = evaluationOf(plans.published, channel, snapshot);
+  const evaluation = await evaluationOf(plans.published, channel, snapshot);
   const { ofBlocked, limits } = await destinationView(plans.head);
   const { outgoing, digests } = outgoingOf(evaluation);
   const counts: Record<Due, number> = {
