@@ -484,7 +484,10 @@ export const ledger = mysqlTable(
     number: varchar('number', { length: 100 }),
     changedAt: time('changed_at').notNull(),
   },
-  (table) => [primaryKey({ columns: [table.feed, table.sku] })],
+  (table) => [
+    primaryKey({ columns: [table.feed, table.sku] }),
+    index('ledger_changed').on(table.feed, table.changedAt),
+  ],
 );
 
 export type SubmissionState =

@@ -6,7 +6,7 @@ import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/words';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
-import { type Listing, outOfScope } from '../../core/listing/evaluate';
+import { outOfScope } from '../../core/listing/evaluate';
 import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
 import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
@@ -148,9 +148,16 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
     .map((step) => nameOf(tree, step, language))
     .join(', ');
 
+const categoriesFound = new WeakMap<Evaluation, MerchantCategoryView[]>();
+
 /** The merchant's categories with their items and where they go. Items without a category stand last, as "". */
 export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
-  const { snapshot, draft, plans } = work;
+  const known = categoriesFound.get(work.draft) ?? findCategories(work);
+  categoriesFound.set(work.draft, known);
+  return known;
+}
+
+function findCategories({ snapshot, draft, plans }: FeedWork): MerchantCategoryView[] {
   const slot = snapshot.index.slotOf('category') ?? -1;
   const { exceptions, placements } = draft.compiled.plan;
   const groups = new Map<string, { items: number; open: number; wanted: boolean }>();
@@ -194,38 +201,74 @@ export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
     );
 }
 
-/** How many words of choice fields the channel does not take as they stand; each counts once a field. */
-export function openWords({ draft }: FeedWork): number {
-  const found = new Set<string>();
-  for (const { issues } of draft.listings)
-    for (const issue of issues)
-      if (issue.check === 'choice') found.add(`${issue.field}\n${issue.facts.found}`);
-  return found.size;
+/** What the line of stages says of the listings. */
+interface StageFigures {
+  /** Listings that are not left out; and the same, at least 1, to divide by. */
+  readonly taken: number;
+  readonly total: number;
+  readonly blocked: number;
+  /** Listings without a blocker in the stage's fields. */
+  readonly pass: Readonly<Record<'fields' | 'categories' | 'titles', number>>;
+  /** Listings with a blocker on the title, and titles that were shortened. */
+  readonly titleTrouble: number;
+  readonly cut: number;
+  /** Words of choice fields that the channel does not take as they stand; each counts once a field. */
+  readonly openWords: number;
 }
 
-const inScope = (listings: readonly Listing[]): Listing[] =>
-  listings.filter(({ state }) => state !== 'leftOut');
+const figuresFound = new WeakMap<Evaluation, StageFigures>();
+
+/** Counted once for an evaluation. */
+function stageFigures(work: FeedWork): StageFigures {
+  const known = figuresFound.get(work.draft);
+  if (known) return known;
+  const { sheet, draft } = work;
+  const titleField = roleField(sheet, 'title')?.code;
+  const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
+  const bad = { fields: 0, categories: 0, titles: 0 };
+  const words = new Set<string>();
+  let [total, blocked] = [0, 0];
+  for (const { state, issues } of draft.listings) {
+    if (state !== 'leftOut') {
+      total++;
+      if (state === 'blocked') blocked++;
+    }
+    const stages = new Set<keyof typeof bad>();
+    for (const { check, field, severity, facts } of issues) {
+      if (check === 'choice') words.add(`${field}\n${facts.found}`);
+      if (severity === 'blocker')
+        stages.add(field === titleField ? 'titles' : field === categoryField ? 'categories' : 'fields');
+    }
+    for (const stage of stages) bad[stage]++;
+  }
+  const figures = {
+    taken: total,
+    total: Math.max(1, total),
+    blocked,
+    pass: {
+      fields: total - bad.fields,
+      categories: total - bad.categories,
+      titles: total - bad.titles,
+    },
+    titleTrouble: bad.titles,
+    cut: countShortened(work),
+    openWords: words.size,
+  };
+  figuresFound.set(draft, figures);
+  return figures;
+}
+
+/** How many words of choice fields the channel does not take as they stand; each counts once a field. */
+export const openWords = (work: FeedWork): number => stageFigures(work).openWords;
 
 /** Each stage with what is left to do, in words, and the share of listings that pass it. */
 export async function stageViews(work: FeedWork): Promise<StageView[]> {
-  const { sheet, draft, plans } = work;
-  const listings = inScope(draft.listings);
-  const total = Math.max(1, listings.length);
-  const titleField = roleField(sheet, 'title')?.code;
-  const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
-  const pass = (bad: (issue: Issue) => boolean) =>
-    listings.filter(({ issues }) => !issues.some((issue) => issue.severity === 'blocker' && bad(issue)))
-      .length / total;
+  const { plans } = work;
+  const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = stageFigures(work);
   const toFill = fieldsToFill(work).length;
-  const unknown = openWords(work);
   const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
-  const titleTrouble = listings.filter(({ issues }) =>
-    issues.some(({ field, severity }) => field === titleField && severity === 'blocker'),
-  ).length;
-  const cut = countShortened(work);
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
-  const blocked = listings.filter(({ state }) => state === 'blocked').length;
-  const ready = listings.length - blocked;
+  const ready = taken - blocked;
   const due = await dueOn(plans.head.code);
   const leaving = due ? toSendCount(due) : 0;
   return [
@@ -234,21 +277,21 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
       label: 'Fields',
       words: toFill > 0 ? `${toFill} to fill` : unknown > 0 ? `${unknown} words to do` : 'all mapped',
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
-      share: pass(({ field }) => field !== titleField && field !== categoryField),
+      share: pass.fields / total,
     },
     {
       key: 'categories',
       label: 'Categories',
       words: toPlace > 0 ? `${toPlace} to place` : 'all placed',
       tone: toPlace > 0 ? 'blocker' : 'ready',
-      share: pass(({ field }) => field === categoryField),
+      share: pass.categories / total,
     },
     {
       key: 'titles',
       label: 'Titles',
       words: titleTrouble > 0 ? `${titleTrouble} failing` : cut > 0 ? `${cut} shortened` : 'all fit',
       tone: titleTrouble > 0 ? 'blocker' : 'ready',
-      share: pass(({ field }) => field === titleField),
+      share: pass.titles / total,
     },
     {
       key: 'rules',

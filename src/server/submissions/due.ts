@@ -88,12 +88,20 @@ function outgoingOf(evaluation: Evaluation) {
  */
 export const dueOn = oncePerQuestion(findDue);
 
+/** What was found last for an evaluation, and the ledger it was held against. */
+const found = new WeakMap<
+  Evaluation,
+  { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly due: FeedDue }
+>();
+
 async function findDue(code: string): Promise<FeedDue | undefined> {
   const [plans, snapshot, entries] = await Promise.all([feedPlans(code), currentSnapshot(), ledgerOf(code)]);
   if (!plans?.published) return undefined;
   const channel = await channelOf(plans.head.channel);
   const evaluation = await evaluationOf(plans.published, channel, snapshot);
   const { ofBlocked, limits } = await destinationView(plans.head);
+  const known = found.get(evaluation);
+  if (known?.entries === entries && known.due.ofBlocked === ofBlocked) return { ...known.due, plans, limits };
   const { outgoing, digests } = outgoingOf(evaluation);
   const counts: Record<Due, number> = {
     new: 0,
@@ -137,7 +145,9 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
     differing.map(({ sku }) => sku),
   );
   for (const one of differing) one.values = values.get(one.sku);
-  return { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
+  const due = { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
+  found.set(evaluation, { entries, due });
+  return due;
 }
 
 /** How many listings would leave. */

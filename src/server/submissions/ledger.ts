@@ -1,4 +1,4 @@
-import { and, eq, getTableColumns, inArray } from 'drizzle-orm';
+import { and, eq, getTableColumns, gte, inArray, max } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import type { LedgerEntry } from '../../core/ledger/ledger';
 import { insertRows } from '../db/bulk';
@@ -33,10 +33,50 @@ const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
   number: row.number ?? undefined,
 });
 
-/** All that a feed's channel has, by SKU. */
-export async function ledgerOf(feed: string): Promise<Map<string, LedgerEntry>> {
-  const rows = await db.select(withoutValues).from(ledger).where(eq(ledger.feed, feed));
-  return new Map(rows.map((row) => [row.sku, entryOf(row)]));
+/** The ledgers as this process read them last, with when their latest entry was written. */
+const read = new Map<
+  string,
+  { readonly entries: ReadonlyMap<string, Dated>; readonly latest: Date | null }
+>();
+interface Dated extends LedgerEntry {
+  readonly changedAt: Date;
+}
+/** An entry that was written before another may be seen after it: what is younger than the latest less this is read again. */
+const overlap = 120_000;
+
+/**
+ * All that a feed's channel has, by SKU. Only what was written since the last call is read; where nothing was, the answer is
+ * the same object.
+ */
+export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, LedgerEntry>> {
+  const known = read.get(feed);
+  const [state] = await db
+    .select({ latest: max(ledger.changedAt) })
+    .from(ledger)
+    .where(eq(ledger.feed, feed));
+  const latest = state?.latest ?? null;
+  // A database that stands where it stood before is another one: a copy that was brought back.
+  const since =
+    known?.latest && latest && latest >= known.latest ? known.latest.getTime() - overlap : undefined;
+  const rows = await db
+    .select(withoutValues)
+    .from(ledger)
+    .where(
+      and(eq(ledger.feed, feed), since === undefined ? undefined : gte(ledger.changedAt, new Date(since))),
+    );
+  if (since === undefined || !known) {
+    const entries = new Map(rows.map((row) => [row.sku, { ...entryOf(row), changedAt: row.changedAt }]));
+    read.set(feed, { entries, latest });
+    return entries;
+  }
+  const fresh = rows.filter(
+    ({ sku, changedAt }) => known.entries.get(sku)?.changedAt.getTime() !== changedAt.getTime(),
+  );
+  if (fresh.length === 0) return known.entries;
+  const entries = new Map(known.entries);
+  for (const row of fresh) entries.set(row.sku, { ...entryOf(row), changedAt: row.changedAt });
+  read.set(feed, { entries, latest });
+  return entries;
 }
 
 /** What a feed's channel has of one listing; undefined where it never had it. */

@@ -1,0 +1,1 @@
+CREATE INDEX `ledger_changed` ON `ledger` (`feed`,`changed_at`);
