@@ -7,7 +7,7 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { asText } from '../src/core/catalog/value';
 import { raiseRevision } from '../src/server/catalog/changes';
 import { editCells } from '../src/server/catalog/itemEdits';
@@ -22,6 +22,7 @@ import { editDraft, feedPlans, listFeeds } from '../src/server/feeds/drafts';
 import { draftChanges, feedPageOf } from '../src/server/feeds/stagePages';
 import { isCounting } from '../src/server/listings/kept';
 import { settings } from '../src/server/settings';
+import { dueOn } from '../src/server/submissions/due';
 import { evaluateByHand } from './byHand';
 import { largeCatalog } from './catalog';
 import { emptyDatabase } from './database';
@@ -56,7 +57,9 @@ async function start(program: string, flags: readonly string[], env: Record<stri
   };
 }
 
-const workerFlags = (process.env.LIVELY_WORKER_FLAGS ?? '').split(' ').filter((flag) => flag !== '');
+const flagsIn = (variable: string) => (process.env[variable] ?? '').split(' ').filter((flag) => flag !== '');
+const workerFlags = flagsIn('LIVELY_WORKER_FLAGS');
+const evaluatorFlags = ['--max-old-space-size=8192', ...flagsIn('LIVELY_EVALUATOR_FLAGS')];
 
 /** How long something takes, again and again: the median and the 95th percentile, in ms. */
 async function timesOf(rounds: number, work: (round: number) => Promise<unknown>): Promise<string> {
@@ -71,11 +74,28 @@ async function timesOf(rounds: number, work: (round: number) => Promise<unknown>
 
 const pages = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
 
+/** What is to be done about every listing of a feed whose channel has nearly all of them, from what is kept and afterwards. */
+async function findDue(feed: string): Promise<void> {
+  await db.execute(sql`
+    insert ignore into ledger (feed, sku, held_digest, held_submission, problems, unsure, in_review, withdrawn, changed_at)
+    select feed, sku, digest, 1, '[]', 0, 0, 0, utc_timestamp(3) - interval 1 hour from feed_listing
+    where feed = ${feed} and state = 'ready'`);
+  const begun = performance.now();
+  await dueOn(feed);
+  say(`what is due on a feed, evaluated and read from nothing: ${(since(begun) / 1000).toFixed(1)} s`);
+  const after = await timesOf(5, async (round) => {
+    await db.execute(sql`update ledger set held_digest = ${`changed ${round}`}, changed_at = utc_timestamp(3)
+      where feed = ${feed} order by sku limit 100`);
+    await dueOn(feed);
+  });
+  say(`what is due after 100 answers: ${after} (2000 wanted at 500,000)`);
+}
+
 /** The pages over a catalog of some size, answered by an evaluator, while another feed's draft is edited all the time. */
 async function askEvaluator(feeds: readonly string[], rounds: number): Promise<void> {
   const [feed = '', other = ''] = feeds;
   const socket = join(mkdtempSync(join(tmpdir(), 'lively-bench-')), 'evaluator.sock');
-  const evaluator = await start('dist/evaluator.js', ['--max-old-space-size=8192'], {
+  const evaluator = await start('dist/evaluator.js', evaluatorFlags, {
     LIVELY_EVALUATOR_SOCKET: socket,
   });
   const here = settings as { evaluator: string | undefined };
@@ -97,6 +117,8 @@ async function askEvaluator(feeds: readonly string[], rounds: number): Promise<v
       return draftChanges(code);
     };
     say(`one edit of a draft with its impact: ${await timesOf(7, (round) => edit(feed, round))}`);
+    for (const page of pages)
+      say(`${page}, nothing else asked: ${await timesOf(10, () => feedPageOf(feed, page, {}))}`);
     let over = false;
     let edits = 0;
     const meanwhile = (async () => {
@@ -189,6 +211,7 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   peaks.push(worker.peak());
   say(`worker's peak memory at ${size} items: ${peaks.at(-1)?.toFixed(0)} MB`);
   await worker.end();
+  await findDue((await listFeeds())[0]?.code ?? '');
   await askEvaluator(
     (await listFeeds()).map(({ code }) => code),
     20,

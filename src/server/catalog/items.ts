@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { shownText } from '../../core/catalog/reading';
-import { asList, asText, type Value } from '../../core/catalog/value';
+import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
 import { family, item, type Origin } from '../db/schema';
@@ -29,6 +29,18 @@ export interface ItemQuery {
 
 const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
+const folded = new WeakMap<Row, { readonly slots: string; readonly text: string }>();
+
+/** What stands in some cells of a row, as it is searched; kept for the columns that were searched last. */
+function foldedText(row: Row, slots: readonly number[]): string {
+  const key = slots.join();
+  const known = folded.get(row);
+  if (known?.slots === key) return known.text;
+  const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
+  folded.set(row, { slots: key, text });
+  return text;
+}
+
 /** The positions of a snapshot that a query matches, in its order. */
 function matching(
   snapshot: Snapshot,
@@ -54,7 +66,7 @@ function matching(
     }
     if (only && !only.has(snapshot.skus[at] ?? '')) return;
     if (words.length > 0) {
-      const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
+      const text = foldedText(row, slots);
       if (!words.every((word) => text.includes(word))) return;
     }
     found.push(at);

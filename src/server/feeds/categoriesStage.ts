@@ -13,6 +13,7 @@ import { type Plan, placementFor } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
 import type { Snapshot } from '../catalog/snapshot';
+import { keptFor } from '../evaluating/keptFor';
 import { searchOf } from '../words';
 import { otherFeeds } from './otherFeeds';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
@@ -79,29 +80,29 @@ interface CategoryGroups {
   readonly names: readonly string[];
 }
 
-const groups = new WeakMap<Snapshot, CategoryGroups>();
+let searches = 0;
+/** A search is another where its tree or what is known about words is. */
+const numberOf = (search: object): number => keptFor(search, 'number', () => ++searches);
+
 const mostSampled = 40;
 /** Items without a category that are looked at together: a place is found in some 10 ms. */
 const mostSingle = 40;
 /** What the items without a category are asked for as. */
 const withoutCategory = '-';
 
-function groupsOf(snapshot: Snapshot): CategoryGroups {
-  const known = groups.get(snapshot);
-  if (known) return known;
-  const slot = snapshot.index.slotOf('category') ?? -1;
-  const rows = new Map<string, Row[]>();
-  for (const row of snapshot.rows) {
-    const name = asText(row[slot]);
-    const group = rows.get(name);
-    if (group) group.push(row);
-    else rows.set(name, [row]);
-  }
-  const sampled = [...rows.values()].flatMap((group) => descriptionsOf(snapshot, group));
-  const made = { rows, words: catalogWords(sampled), names: [...rows.keys()] };
-  groups.set(snapshot, made);
-  return made;
-}
+const groupsOf = (snapshot: Snapshot): CategoryGroups =>
+  keptFor(snapshot, 'category groups', () => {
+    const slot = snapshot.index.slotOf('category') ?? -1;
+    const rows = new Map<string, Row[]>();
+    for (const row of snapshot.rows) {
+      const name = asText(row[slot]);
+      const group = rows.get(name);
+      if (group) group.push(row);
+      else rows.set(name, [row]);
+    }
+    const sampled = [...rows.values()].flatMap((group) => descriptionsOf(snapshot, group));
+    return { rows, words: catalogWords(sampled), names: [...rows.keys()] };
+  });
 
 const descriptionsOf = ({ index }: Snapshot, rows: readonly Row[]): string[] =>
   rows.slice(0, mostSampled).map((row) => textOfMarkup(asText(row[index.slotOf('description') ?? -1])));
@@ -167,13 +168,17 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
   });
   const suggestions = (category: string): PlaceOption[] => {
     const rows = grouped.rows.get(category) ?? [];
-    return suggestPlaces(search, tree, {
-      name: category,
-      company: grouped.names,
-      itemNames: rows.slice(0, mostSampled).map((row) => asText(row[nameSlot])),
-      described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
-      confirmed: confirmed(category),
-    }).map(option);
+    const known = confirmed(category);
+    const found = keptFor(grouped, `${numberOf(search)} ${category} ${JSON.stringify(known)}`, () =>
+      suggestPlaces(search, tree, {
+        name: category,
+        company: grouped.names,
+        itemNames: rows.slice(0, mostSampled).map((row) => asText(row[nameSlot])),
+        described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
+        confirmed: known,
+      }),
+    );
+    return found.map(option);
   };
   const alone = (grouped.rows.get('') ?? []).filter(
     (row) => plans.draft.exceptions[asText(row[skuSlot])] === undefined,

@@ -3,6 +3,7 @@ import type { Severity } from '../../core/checks/issue';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { nameLikeness } from '../../core/text/similarity';
+import { keptFor } from '../evaluating/keptFor';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import type { FeedWork } from './work';
@@ -57,7 +58,7 @@ const mostListings = 300;
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
-  const blockers = feedRemedies(work).map(
+  const blockers = keptFor(draft, 'remedies', () => feedRemedies(work)).map(
     (remedy): CheckGroup => ({
       key: remedy.key,
       field: remedy.issue.field,
@@ -68,22 +69,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       stage: remedy.stage,
     }),
   );
-  const others = new Map<string, CheckGroup & { listings: number }>();
-  for (const { issues } of draft.listings)
-    for (const { check, field, severity } of issues) {
-      if (severity === 'blocker') continue;
-      const key = `${check}:${field}`;
-      const known = others.get(key);
-      others.set(key, {
-        key,
-        field,
-        title: checkTitles[check](labelOf(field)),
-        severity,
-        listings: (known?.listings ?? 0) + 1,
-        frees: 0,
-        stage: 'fields',
-      });
-    }
+  const others = keptFor(draft, 'lighter issues', lighterIssues);
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const wanted = query.find?.toLowerCase() ?? '';
@@ -123,12 +109,32 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     });
   });
   return {
-    groups: [...blockers, ...[...others.values()].sort((a, b) => b.listings - a.listings)],
+    groups: [...blockers, ...others],
     listings,
     total,
     categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
     choiceWork: askedCheck === 'choice' && askedField ? choiceWork(work, askedField) : undefined,
   };
+
+  /** What is no blocker, by check and field. */
+  function lighterIssues() {
+    const groups = new Map<string, CheckGroup & { listings: number }>();
+    for (const { issues } of draft.listings)
+      for (const { check, field, severity } of issues) {
+        if (severity === 'blocker') continue;
+        const key = `${check}:${field}`;
+        groups.set(key, {
+          key,
+          field,
+          title: checkTitles[check](labelOf(field)),
+          severity,
+          listings: (groups.get(key)?.listings ?? 0) + 1,
+          frees: 0,
+          stage: 'fields',
+        });
+      }
+    return [...groups.values()].sort((a, b) => b.listings - a.listings);
+  }
 
   function choiceWork({ draft: { listings: all } }: FeedWork, code: string): ChoiceWork | undefined {
     const field = sheet.fields.find((one) => one.code === code);

@@ -5,6 +5,7 @@ import { fillFields } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import type { Rule } from '../../core/rules/rule';
 import { compileRule } from '../../core/rules/rule';
+import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import type { FeedWork } from './work';
 
@@ -84,16 +85,19 @@ export async function rulesStage(work: FeedWork): Promise<RulesStage> {
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plans.head.country,
   };
-  const counts = rules.map(
-    (rule): Counting => ({
-      holds: compileCondition(rule.when, scope),
-      trial: compileRule({ ...rule, on: true }, scope),
-      matches: 0,
-      changes: 0,
-      examples: [],
-    }),
-  );
-  if (rules.length > 0) await inSlices(countingRules(work, rules, counts));
+  const counts = await keptFor(draft, 'rules', async () => {
+    const made = rules.map(
+      (rule): Counting => ({
+        holds: compileCondition(rule.when, scope),
+        trial: compileRule({ ...rule, on: true }, scope),
+        matches: 0,
+        changes: 0,
+        examples: [],
+      }),
+    );
+    if (rules.length > 0) await inSlices(countingRules(work, rules, made));
+    return made;
+  });
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
   const views = rules.map((rule, n): RuleView => {
     const known = published.get(rule.id);

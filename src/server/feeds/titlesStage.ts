@@ -6,6 +6,7 @@ import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
 import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
 import { compileTitle, type TitlePattern } from '../../core/titles/pattern';
+import { keptFor } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
 
 export interface TitleRow {
@@ -74,27 +75,12 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;
-  const rows: TitleRow[] = [];
-  snapshot.rows.forEach((row, i) => {
-    const listing = draft.listings[i];
-    if (!listing || listing.state === 'leftOut') return;
-    const made = compiled.make(row);
-    const title = asText(listing.values[at]) || (made.text ?? '');
-    const length = lengthIn(title, measure);
-    rows.push({
-      sku: listing.sku,
-      title,
-      length,
-      full: lengthIn(unlimited.run(row) ?? '', measure),
-      dropped: made.dropped.map(labelOf),
-      shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
-      over: length > most,
-    });
-  });
-  const twins = twinsOf(rows, fold);
+  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = keptFor(draft, 'titles', titlesOf);
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
   const sampleTitle =
-    sampleAt === undefined ? (rows[0]?.title ?? '') : asText(draft.listings[sampleAt]?.values[at]);
+    sampleAt === undefined
+      ? asText(draft.listings.find(({ state }) => state !== 'leftOut')?.values[at])
+      : asText(draft.listings[sampleAt]?.values[at]);
   const shown = field?.length?.phone ? shortenAtWord(sampleTitle, field.length.phone) : sampleTitle;
   const wanted = fold(find);
   return {
@@ -103,18 +89,15 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     most,
     measure,
     phone: field?.length?.phone,
-    rows: rows
-      .filter(({ title, sku }) => wanted === '' || fold(`${title} ${sku}`).includes(wanted))
-      .sort((a, b) => b.full - a.full)
-      .slice(0, mostRows),
+    rows: (wanted === ''
+      ? rows
+      : rows.filter(({ title, sku }) => fold(`${title} ${sku}`).includes(wanted))
+    ).slice(0, mostRows),
     total: rows.length,
-    fit: rows.filter(({ over, shortened }) => !over && shortened === undefined).length,
-    shortenedCount: rows.filter(({ shortened }) => shortened !== undefined).length,
-    droppedCount: rows.filter(({ dropped }) => dropped.length > 0).length,
-    histogram: lengthSteps(
-      rows.map(({ full }) => full),
-      most,
-    ),
+    fit,
+    shortenedCount,
+    droppedCount,
+    histogram,
     twins: twins.groups,
     twinCount: twins.total,
     phoneText: field?.length?.phone ? { shown, rest: sampleTitle.slice(shown.length) } : undefined,
@@ -124,4 +107,37 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
         ? []
         : snapshot.index.codes.filter((_, slot) => snapshot.rows[sampleAt]?.[slot] === undefined),
   };
+
+  /** Every title of the draft, the longest first, with what they are together. */
+  function titlesOf() {
+    const rows: TitleRow[] = [];
+    snapshot.rows.forEach((row, i) => {
+      const listing = draft.listings[i];
+      if (!listing || listing.state === 'leftOut') return;
+      const made = compiled.make(row);
+      const title = asText(listing.values[at]) || (made.text ?? '');
+      const length = lengthIn(title, measure);
+      rows.push({
+        sku: listing.sku,
+        title,
+        length,
+        full: lengthIn(unlimited.run(row) ?? '', measure),
+        dropped: made.dropped.map(labelOf),
+        shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
+        over: length > most,
+      });
+    });
+    rows.sort((a, b) => b.full - a.full);
+    return {
+      rows,
+      twins: twinsOf(rows, fold),
+      histogram: lengthSteps(
+        rows.map(({ full }) => full),
+        most,
+      ),
+      fit: rows.filter(({ over, shortened }) => !over && shortened === undefined).length,
+      shortenedCount: rows.filter(({ shortened }) => shortened !== undefined).length,
+      droppedCount: rows.filter(({ dropped }) => dropped.length > 0).length,
+    };
+  }
 }

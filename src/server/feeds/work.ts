@@ -12,6 +12,7 @@ import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { oncePerQuestion } from '../evaluating/asked';
+import { keptFor } from '../evaluating/keptFor';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
 import { dueOn, toSendCount } from '../submissions/due';
 import { type FeedPlans, feedPlans } from './drafts';
@@ -44,20 +45,14 @@ function differencesBetween(published: Evaluation, draft: Evaluation): readonly 
   return found;
 }
 
-/** How many titles of an evaluation had to be shortened; counted once. */
-const shortened = new WeakMap<Evaluation, number>();
-
+/** How many titles of an evaluation had to be shortened. */
 function countShortened({ snapshot, draft }: FeedWork): number {
-  const known = shortened.get(draft);
-  if (known !== undefined) return known;
   const { title } = draft.compiled;
-  const count = title
+  return title
     ? snapshot.rows.filter(
         (row, i) => draft.listings[i]?.state !== 'leftOut' && title.make(row).shortened !== undefined,
       ).length
     : 0;
-  shortened.set(draft, count);
-  return count;
 }
 
 /** A feed at work, loaded once for a question. Undefined where there is none of that code. */
@@ -148,14 +143,9 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
     .map((step) => nameOf(tree, step, language))
     .join(', ');
 
-const categoriesFound = new WeakMap<Evaluation, MerchantCategoryView[]>();
-
 /** The merchant's categories with their items and where they go. Items without a category stand last, as "". */
-export function merchantCategories(work: FeedWork): MerchantCategoryView[] {
-  const known = categoriesFound.get(work.draft) ?? findCategories(work);
-  categoriesFound.set(work.draft, known);
-  return known;
-}
+export const merchantCategories = (work: FeedWork): MerchantCategoryView[] =>
+  keptFor(work.draft, 'categories', () => findCategories(work));
 
 function findCategories({ snapshot, draft, plans }: FeedWork): MerchantCategoryView[] {
   const slot = snapshot.index.slotOf('category') ?? -1;
@@ -216,12 +206,10 @@ interface StageFigures {
   readonly openWords: number;
 }
 
-const figuresFound = new WeakMap<Evaluation, StageFigures>();
+const stageFigures = (work: FeedWork): StageFigures =>
+  keptFor(work.draft, 'stage figures', () => countStages(work));
 
-/** Counted once for an evaluation. */
-function stageFigures(work: FeedWork): StageFigures {
-  const known = figuresFound.get(work.draft);
-  if (known) return known;
+function countStages(work: FeedWork): StageFigures {
   const { sheet, draft } = work;
   const titleField = roleField(sheet, 'title')?.code;
   const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
@@ -241,7 +229,7 @@ function stageFigures(work: FeedWork): StageFigures {
     }
     for (const stage of stages) bad[stage]++;
   }
-  const figures = {
+  return {
     taken: total,
     total: Math.max(1, total),
     blocked,
@@ -254,8 +242,6 @@ function stageFigures(work: FeedWork): StageFigures {
     cut: countShortened(work),
     openWords: words.size,
   };
-  figuresFound.set(draft, figures);
-  return figures;
 }
 
 /** How many words of choice fields the channel does not take as they stand; each counts once a field. */
