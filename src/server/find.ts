@@ -3,8 +3,8 @@ import { fold } from '../core/text/folding';
 import { channelOf } from './channels/channels';
 import { db } from './db/connection';
 import { item } from './db/schema';
-import { feedName } from './feeds/board';
 import { feedPlans, listFeeds } from './feeds/drafts';
+import { feedName } from './feeds/feedName';
 import { keptSummaries } from './listings/kept';
 
 export interface Hit {

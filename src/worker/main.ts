@@ -1,6 +1,7 @@
 import { InputError } from '../core/errors/inputError';
 import { measureAll } from '../server/catalog/pictures';
-import { closePools } from '../server/db/connection';
+import { closePools, db } from '../server/db/connection';
+import { listFeeds } from '../server/feeds/drafts';
 import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
 import {
   beat,
@@ -16,7 +17,10 @@ import {
   workOn,
 } from '../server/jobs/queue';
 import { evaluateFeeds } from '../server/listings/counting';
+import { callHook } from '../server/notices/hooks';
+import { tell } from '../server/notices/notices';
 import { log, observed } from '../server/observing';
+import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';
 import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
@@ -67,6 +71,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   evaluateFeeds: {
     run: async (_payload, taken) => {
       await evaluateFeeds(taken);
+      await wantQuick((await listFeeds()).map(({ code }) => code));
       return undefined;
     },
     giveUp: async (_payload, error) => log.warn(error),
@@ -83,6 +88,21 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
       await fetchWords(progress);
       return undefined;
     },
+    giveUp: async (_payload, error) => log.warn(error),
+  },
+  sendScheduled: {
+    run: async ({ feed }) => {
+      await sendScheduled(feed);
+      return undefined;
+    },
+    giveUp: ({ feed }, error) => db.transaction((tx) => tell(tx, 'notSent', feed, { words: error })),
+  },
+  sendQuick: {
+    run: ({ feed }) => sendQuick(feed),
+    giveUp: ({ feed }, error) => db.transaction((tx) => tell(tx, 'notSent', feed, { words: error })),
+  },
+  callHook: {
+    run: ({ delivery }) => callHook(delivery),
     giveUp: async (_payload, error) => log.warn(error),
   },
   sendSubmission: {
@@ -158,6 +178,7 @@ async function look(): Promise<void> {
   while (!stopping) {
     try {
       await enqueueDue(new Date());
+      await enqueueSchedules(new Date());
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();

@@ -192,7 +192,11 @@ test('rules show what they match and change, over what the rules before them mad
   if (!one) throw new Error('the demo has no rules');
   // The same rule again finds nothing left to do.
   await edit({ edit: 'addRule', rule: { ...one, id: 'again', name: 'Again' } });
-  expect((await rulesStage(await work())).rules.at(-1)).toMatchObject({ matches: 0, changes: 0, state: 'new' });
+  expect((await rulesStage(await work())).rules.at(-1)).toMatchObject({
+    matches: 0,
+    changes: 0,
+    state: 'new',
+  });
 });
 
 describe('checks', () => {

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { feedName } from '@/server/feeds/board';
+import { feedName } from '@/server/feeds/feedName';
 import type { FailedFeed as Failed } from '@/server/feeds/work';
 import { DraftButtons, DraftScope } from '@/ui/frame/DraftControls';
 import { LinkButton } from '@/ui/kit/LinkButton';

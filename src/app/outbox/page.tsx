@@ -1,6 +1,6 @@
 import { page } from '@/app/gated';
-import { feedName } from '@/server/feeds/board';
 import { listFeeds } from '@/server/feeds/drafts';
+import { feedName } from '@/server/feeds/feedName';
 import { listSubmissions } from '@/server/submissions/submissions';
 import { Empty } from '@/ui/kit/Empty';
 import { Link } from '@/ui/kit/Link';

@@ -138,6 +138,12 @@ export const errorWords = {
   notSending: () => 'This submission is not on its way any more.',
   notPaused: () => 'This submission is not paused any more.',
   notWaiting: () => 'This submission waits for no answer any more.',
+  scheduleChanged: () =>
+    'Somebody else has changed when this feed is sent. Look at it again, then change it.',
+  noHook: () => 'There is no such address any more.',
+  tooManyHooks: ({ most }: { most: number }) =>
+    `No more than ${most} addresses are told. Take one away first.`,
+  nothingToBringBack: () => 'The channel has nothing else than it had then.',
   destinationChanged: () =>
     'Somebody else changed where this feed goes. Load the page again to see how it stands.',
   answerUnreadable: ({ why }: Facts<'why'>) => `The answer cannot be read: ${why}.`,

@@ -35,6 +35,15 @@ export const limitsSchema = z.strictObject({
     z.number().min(0).max(100).default(40).meta({ description: '% of the listings whose title changes' }),
     'Titles, %',
   ),
+  refused: named(
+    z
+      .number()
+      .min(0)
+      .max(100)
+      .default(10)
+      .meta({ description: '% refused from where on it is told; this holds nothing back' }),
+    'Told when refused, %',
+  ),
 });
 export type Limits = z.infer<typeof limitsSchema>;
 

@@ -4,8 +4,8 @@ import { issueWords } from '../../core/checks/words';
 import { type ListingEffect, versionEffect } from '../../core/listing/versionEffect';
 import { currentSnapshot } from '../catalog/snapshot';
 import { asked } from '../evaluating/asked';
-import { feedName } from '../feeds/board';
 import { feedPlans } from '../feeds/drafts';
+import { feedName } from '../feeds/feedName';
 import { evaluationOf } from '../listings/evaluation';
 import { channelVersion, feedsOf, findChannel } from './channels';
 

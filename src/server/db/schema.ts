@@ -26,6 +26,8 @@ import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
 import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
+import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
+import { scheduleSchema } from '../../core/schedule/schedule';
 
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
@@ -494,6 +496,8 @@ export type SubmissionState =
   /** Looks wrong; waits for a person's word. */
   'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
 
+export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back';
+
 export const submission = mysqlTable(
   'submission',
   {
@@ -513,12 +517,16 @@ export const submission = mysqlTable(
     alarms: json<Alarm[] | null>('alarms'),
     releasedBy: varchar('released_by', { length: 100 }),
     releaseWords: varchar('release_words', { length: 300 }),
+    /** What made it: a person, the feed's hour, changed prices and stock, or going back to what was sent earlier. */
+    cause: varchar('cause', { length: 10 }).notNull().default('hand').$type<SubmissionCause>(),
+    /** Refusals that an issue of our own on the same field had foreseen. */
+    foreseen: int('foreseen').notNull().default(0),
     error: text('error'),
     createdAt: time('created_at').notNull(),
     sentAt: time('sent_at'),
     answeredAt: time('answered_at'),
   },
-  (table) => [index('submission_feed').on(table.feed)],
+  (table) => [index('submission_feed').on(table.feed), index('submission_answered').on(table.answeredAt)],
 );
 
 export type BatchState = 'made' | 'checked' | 'sent' | 'answered' | 'failed' | 'lost';
@@ -596,6 +604,67 @@ export const destination = mysqlTable('destination', {
   limits: json('limits', (stored) => limitsSchema.parse(stored)).notNull(),
   revision: int('revision').notNull(),
 });
+
+/** When a feed is sent by itself. */
+export const feedSchedule = mysqlTable(
+  'feed_schedule',
+  {
+    feed: code('feed').primaryKey(),
+    schedule: json('schedule', (stored) => (stored === null ? null : scheduleSchema.parse(stored))),
+    /** The day from which "every so many days" is counted. */
+    beganAt: time('began_at').notNull(),
+    /** Whether changes of prices and stock go out at once. */
+    quick: boolean('quick').notNull().default(false),
+    paused: boolean('paused').notNull().default(false),
+    nextAt: time('next_at'),
+    lastAt: time('last_at'),
+    lastWords: varchar('last_words', { length: 300 }),
+    revision: int('revision').notNull(),
+  },
+  (table) => [index('feed_schedule_next').on(table.nextAt)],
+);
+
+/** What happened that a person wants to hear of. */
+export const notice = mysqlTable(
+  'notice',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    at: time('at').notNull(),
+    kind: varchar('kind', { length: 20 }).notNull().$type<NoticeKind>(),
+    feed: code('feed'),
+    facts: json<NoticeFacts[NoticeKind]>('facts').notNull(),
+    seenAt: time('seen_at'),
+  },
+  (table) => [index('notice_seen').on(table.seenAt), index('notice_at').on(table.at)],
+);
+
+/** Addresses that are called when something happens. */
+export const hook = mysqlTable('hook', {
+  id: int('id').autoincrement().primaryKey(),
+  address: varchar('address', { length: 700 }).notNull(),
+  /** Encrypted. */
+  secret: varchar('secret', { length: 1000 }).notNull(),
+  kinds: json<NoticeKind[]>('kinds').notNull(),
+  on: boolean('is_on').notNull(),
+  createdAt: time('created_at').notNull(),
+});
+
+/** The calls: what was told to whom, and what was answered. */
+export const hookDelivery = mysqlTable(
+  'hook_delivery',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    hookId: int('hook_id').notNull(),
+    noticeId: int('notice_id'),
+    at: time('at').notNull(),
+    body: text('body').notNull(),
+    state: varchar('state', { length: 10 }).notNull().$type<'queued' | 'done' | 'failed'>(),
+    status: int('status'),
+    words: varchar('words', { length: 300 }),
+    tries: int('tries').notNull(),
+  },
+  (table) => [index('hook_delivery_hook').on(table.hookId), index('hook_delivery_at').on(table.at)],
+);
 
 /** Files that a channel fetches: the last of a feed counts, ten are kept. */
 export const publication = mysqlTable(

@@ -10,6 +10,7 @@ import { family, item, submission } from '../db/schema';
 import { isCounting, keptSummaries } from '../listings/kept';
 import { readWorkspace } from '../workspace';
 import { type FeedHead, listFeeds } from './drafts';
+import { feedName } from './feedName';
 import type { FeedWork } from './work';
 
 export interface FeedEntry {
@@ -28,12 +29,6 @@ export interface SpineView {
   readonly feeds: readonly FeedEntry[];
   /** Whether the figures are being counted anew. */
   readonly counting: boolean;
-}
-
-/** A feed's name: its channel, and its country where the channel has several. */
-export async function feedName(head: Pick<FeedHead, 'channel' | 'country'>): Promise<string> {
-  const { sheet } = await channelOf(head.channel);
-  return sheet.markets.length > 1 ? `${sheet.name} ${head.country}` : sheet.name;
 }
 
 /** When each feed was last sent. */

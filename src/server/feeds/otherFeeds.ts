@@ -1,8 +1,8 @@
 import type { Channel } from '../../core/channels/bundle';
 import type { Plan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
-import { feedName } from './board';
 import { type FeedHead, type FeedPlans, feedPlans, listFeeds } from './drafts';
+import { feedName } from './feedName';
 
 export interface OtherFeed {
   readonly head: FeedHead;

@@ -2,6 +2,7 @@ import { z } from 'zod';
 
 const run = z.strictObject({ run: z.number().int().positive() });
 const source = z.strictObject({ source: z.number().int().positive() });
+const feed = z.strictObject({ feed: z.string().min(1) });
 const submission = z.strictObject({ submission: z.number().int().positive() });
 
 /**
@@ -18,6 +19,14 @@ export const jobKinds = {
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
   fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
   sendSubmission: { payload: submission, attempts: 8, lane: 'channels', words: 'send listings' },
+  sendScheduled: { payload: feed, attempts: 8, lane: 'hours', words: 'send a feed at its hour' },
+  sendQuick: { payload: feed, attempts: 8, lane: 'hours', words: 'send prices and stock' },
+  callHook: {
+    payload: z.strictObject({ delivery: z.number().int().positive() }),
+    attempts: 24,
+    lane: 'hooks',
+    words: 'tell an address',
+  },
   collectReport: { payload: submission, attempts: 8, lane: 'channels', words: 'collect a report' },
 } as const;
 
@@ -26,7 +35,14 @@ export type Payload<K extends JobKind> = z.infer<(typeof jobKinds)[K]['payload']
 export type Lane = (typeof jobKinds)[JobKind]['lane'];
 
 /** The lanes of a worker, one loop each. */
-export const lanes = ['work', 'listings', 'fetch', 'channels'] as const satisfies readonly Lane[];
+export const lanes = [
+  'work',
+  'listings',
+  'fetch',
+  'channels',
+  'hours',
+  'hooks',
+] as const satisfies readonly Lane[];
 
 export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);
 

@@ -6,6 +6,7 @@ import { run, type Schedule, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
+import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { countChosen, startRun, takeFile } from './sources';
 
@@ -133,10 +134,12 @@ function fileNameOf({ pathname, hostname }: URL): string {
 }
 
 export async function failFetch(id: number, error: string): Promise<void> {
-  await db
-    .update(source)
-    .set({ fetchedAt: new Date(), fetchWords: error.slice(0, 300) })
-    .where(eq(source.id, id));
+  await db.transaction(async (tx) => {
+    const words = error.slice(0, 300);
+    await tx.update(source).set({ fetchedAt: new Date(), fetchWords: words }).where(eq(source.id, id));
+    const [found] = await tx.select({ name: source.name }).from(source).where(eq(source.id, id));
+    await tell(tx, 'sourceFailed', null, { source: id, name: found?.name ?? String(id), words });
+  });
 }
 
 /** Brings a checked run in without being asked, where its source says so and it was mapped by a person before. */

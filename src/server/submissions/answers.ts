@@ -1,10 +1,13 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { after, emptyEntry, type LedgerEvent, type Problem } from '../../core/ledger/ledger';
 import type { ChannelAnswer } from '../../core/ledger/report';
+import { limitsSchema } from '../../core/ledger/review';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { batch, type EntryAnswer, submission, submissionEntry } from '../db/schema';
+import { batch, destination, type EntryAnswer, feedListing, submission, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
+import { tell } from '../notices/notices';
+import { wantQuick } from '../schedules/schedules';
 import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 import type { SubmissionRow } from './submissions';
 
@@ -152,10 +155,53 @@ export async function applyAnswers(
   return rest;
 }
 
-/** Counts what came of a submission, once nothing more is to come. */
+/** Refused listings of a submission on which our own checks had said something of the very field. */
+async function countForeseen(tx: Transaction, { id, feed: code }: SubmissionRow): Promise<number> {
+  const refused = await tx
+    .select({ sku: submissionEntry.sku, problems: submissionEntry.problems })
+    .from(submissionEntry)
+    .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.answer, 'refused')));
+  let count = 0;
+  for (let at = 0; at < refused.length; at += rowsAtOnce) {
+    const chunk = refused.slice(at, at + rowsAtOnce);
+    const skus = chunk.map(({ sku }) => sku);
+    const rows = await tx
+      .select({ sku: feedListing.sku, issues: feedListing.issues })
+      .from(feedListing)
+      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus)));
+    const fields = new Map(rows.map(({ sku, issues }) => [sku, new Set(issues.map(({ field }) => field))]));
+    count += chunk.filter(({ sku, problems }) =>
+      problems.some(({ field }) => field != null && fields.get(sku)?.has(field)),
+    ).length;
+  }
+  return count;
+}
+
+/** Tells a person what came of a submission. */
+async function tellOf(
+  tx: Transaction,
+  { id, feed: code, cause }: SubmissionRow,
+  came: { accepted: number; refused: number; withdrawn: number; failed: boolean; words: string },
+): Promise<void> {
+  const [to] = await tx
+    .select({ limits: destination.limits })
+    .from(destination)
+    .where(eq(destination.feed, code));
+  const { accepted, refused, withdrawn } = came;
+  const of = accepted + refused;
+  if (came.failed) await tell(tx, 'failing', code, { submission: id, words: came.words });
+  else if (refused > 0 && (100 * refused) / of > (to?.limits ?? limitsSchema.parse({})).refused)
+    await tell(tx, 'refusedMany', code, { submission: id, refused, of });
+  // Prices and stock go out all day long: that they were taken is no news.
+  else if (cause !== 'quick')
+    await tell(tx, 'finished', code, { submission: id, accepted, refused, withdrawn });
+}
+
+/** Counts what came of a submission, once nothing more is to come, and tells of it the first time. */
 export async function settle(id: number, work: Work): Promise<void> {
-  await db.transaction(async (tx) => {
+  const code = await db.transaction(async (tx) => {
     await work.hold(tx);
+    const [before] = await tx.select().from(submission).where(eq(submission.id, id)).for('update');
     const rows = await tx
       .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
       .from(submissionEntry)
@@ -173,13 +219,20 @@ export async function settle(id: number, work: Work): Promise<void> {
           ]
         : []),
     ];
+    const nothingLeft = failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0);
+    if (before && before.state !== 'answered' && before.state !== 'failed')
+      await tellOf(tx, before, {
+        accepted: count('accepted'),
+        refused: count('refused'),
+        withdrawn: count('withdrawn'),
+        failed: failed + silent > 0,
+        words: words.join(' ').slice(0, 300),
+      });
     await tx
       .update(submission)
       .set({
-        state:
-          failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0)
-            ? 'failed'
-            : 'answered',
+        state: nothingLeft ? 'failed' : 'answered',
+        foreseen: before ? await countForeseen(tx, before) : 0,
         answeredAt: new Date(),
         accepted: count('accepted'),
         refused: count('refused'),
@@ -188,5 +241,8 @@ export async function settle(id: number, work: Work): Promise<void> {
         error: words.length > 0 ? words.join(' ') : null,
       })
       .where(eq(submission.id, id));
+    return before?.feed;
   });
+  // What changed meanwhile waited for this answer.
+  if (code) await wantQuick([code]);
 }

@@ -7,6 +7,7 @@ import { channelOf, channelVersion } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { batch, feed, submission, submissionEntry } from '../db/schema';
 import { enqueue, unattended, type Work } from '../jobs/queue';
+import { tell } from '../notices/notices';
 import { settings } from '../settings';
 import { wayOf } from '../ways';
 import { exchangeSeconds } from '../ways/exchange';
@@ -183,6 +184,9 @@ async function sendBatch(
           error: `${handed.words} Correct the credentials in the feed’s settings, then go on.`,
         })
         .where(eq(submission.id, found.id));
+      await db.transaction((tx) =>
+        tell(tx, 'failing', found.feed, { submission: found.id, words: handed.words }),
+      );
       return undefined;
     case 'refused':
       await endBatch(row, found, 'failed', handed.words, work);

@@ -4,15 +4,17 @@ import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import { alarmWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { batch, feed, sheetVersion, submission, submissionEntry } from '../db/schema';
+import { batch, feed, type SubmissionCause, sheetVersion, submission, submissionEntry } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
+import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
-import { alarmsOn, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
+import { alarmsOn, changedListings, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
 import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
 export type SubmissionRow = typeof submission.$inferSelect;
@@ -25,8 +27,8 @@ export type SendResult =
   | { ok: true; submission: number; count: number; held: boolean }
   | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' };
 
-/** What is sent: all that is due; every ready listing; or single ones, whatever their state. */
-export type SendWhat = 'due' | 'everything' | { readonly only: readonly string[] };
+/** What is sent: all that is due; every ready listing; what changed in prices and stock alone; or single ones. */
+export type SendWhat = 'due' | 'everything' | 'quick' | { readonly only: readonly string[] };
 
 /** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
 function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[], sheet: Sheet): DueListing[] {
@@ -40,8 +42,23 @@ function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[],
   );
 }
 
+/** Which listings have changed in nothing else than in what may be sent by itself. */
+function quickIn(sheet: Sheet): (one: DueListing) => boolean {
+  const fields = new Set(sheet.delivery.quick?.fields);
+  return ({ due, out, values }) =>
+    fields.size > 0 &&
+    due === 'changed' &&
+    out !== undefined &&
+    values !== undefined &&
+    changesBetween(values, valuesByField(sheet, out.values)).every(({ field }) => fields.has(field));
+}
+
 /** Which listings a submission takes along. */
 function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean; taken: DueListing[] } {
+  if (what === 'quick') {
+    const whole = wayOf(sheet)?.whole === true || sheet.delivery.partial === 'no';
+    return { whole: false, taken: whole ? [] : listings.filter(quickIn(sheet)) };
+  }
   const only = typeof what === 'object' ? new Set(what.only) : undefined;
   const wanted = ({ sku, due, out }: DueListing) =>
     only
@@ -83,14 +100,7 @@ function entriesOf(
   const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
   const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
-  const mayBeQuick = new Set(allOfEach ? [] : (sheet.delivery.quick?.fields ?? []));
-  /** Of what nothing else has changed than what may be sent by itself. */
-  const isQuick = ({ due, out, values }: DueListing): boolean =>
-    mayBeQuick.size > 0 &&
-    due === 'changed' &&
-    out !== undefined &&
-    values !== undefined &&
-    changesBetween(values, valuesByField(sheet, out.values)).every(({ field }) => mayBeQuick.has(field));
+  const isQuick = allOfEach ? () => false : quickIn(sheet);
   const quick = taken.filter(isQuick);
   const quickOnes = new Set(quick);
   const puts = taken.filter((one) => one.due !== 'withdraw' && !quickOnes.has(one));
@@ -192,7 +202,15 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
     whole,
     version: plans.version,
     channel: plans.head.channel,
-    alarms: typeof what === 'object' ? [] : alarmsOn(due),
+    alarms:
+      typeof what === 'object'
+        ? []
+        : what === 'quick'
+          ? alarmsOn(
+              { ...due, counts: { ...due.counts, withdraw: 0 } },
+              changedListings({ ...due, listings: taken }),
+            )
+          : alarmsOn(due),
     entries: entriesOf(due, taken, whole || what === 'everything'),
   };
 });
@@ -201,7 +219,11 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
  * Writes a submission down and queues it; where it looks wrong it is held back until a person says that it is right. Nothing
  * has left the process when this returns.
  */
-export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<SendResult> {
+export async function sendFeed(
+  code: string,
+  what: SendWhat = 'due',
+  cause: SubmissionCause = 'hand',
+): Promise<SendResult> {
   const person = await whoAsks();
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
@@ -229,6 +251,7 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
         sheetVersion: await sheetVersionOf(tx, sheet),
         state: alarms.length > 0 ? 'held' : 'queued',
         alarms: alarms.length > 0 ? alarms : null,
+        cause,
         total: entries.length,
         accepted: 0,
         refused: 0,
@@ -245,7 +268,7 @@ export async function sendFeed(code: string, what: SendWhat = 'due'): Promise<Se
     if (alarms.length === 0) {
       await setOff(tx, code, id, entries);
       await enqueue(tx, 'sendSubmission', { submission: id });
-    }
+    } else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
     const count = entries.filter((one) => !still.has(one.due ?? 'new')).length;
     return { ok: true, submission: id, count, held: alarms.length > 0 };
   });

@@ -1,0 +1,84 @@
+/** Something that happened which a person wants to hear of, as facts; words are made of them where they are shown. */
+export interface NoticeFacts {
+  /** Every listing of a submission has its answer. */
+  readonly finished: {
+    readonly submission: number;
+    readonly accepted: number;
+    readonly refused: number;
+    readonly withdrawn: number;
+  };
+  /** More were refused than the feed's limit allows without a word. */
+  readonly refusedMany: { readonly submission: number; readonly refused: number; readonly of: number };
+  /** It looks wrong and waits for a person. */
+  readonly heldBack: {
+    readonly submission: number;
+    readonly reasons: readonly string[];
+    readonly cause: string;
+  };
+  /** Nothing of it left, or the channel never answered. */
+  readonly failing: { readonly submission: number; readonly words: string };
+  readonly sourceFailed: { readonly source: number; readonly name: string; readonly words: string };
+  /** Its hour passed while nothing ran; it was made up for once. */
+  readonly scheduleMissed: { readonly due: string; readonly late: number };
+  /** Its hour came and nothing could be sent. */
+  readonly notSent: { readonly words: string };
+}
+export type NoticeKind = keyof NoticeFacts;
+export const noticeKinds = [
+  'finished',
+  'refusedMany',
+  'heldBack',
+  'failing',
+  'sourceFailed',
+  'scheduleMissed',
+  'notSent',
+] as const satisfies readonly NoticeKind[];
+
+/** What each kind is called where one chooses among them. */
+export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
+  finished: 'a submission is answered',
+  refusedMany: 'many listings are refused',
+  heldBack: 'a submission is held back',
+  failing: 'a channel does not take what is sent',
+  sourceFailed: 'a source cannot be fetched',
+  scheduleMissed: 'an hour was missed',
+  notSent: 'nothing could be sent at its hour',
+};
+
+/** Kinds that want something done, not only known. */
+export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
+  'refusedMany',
+  'heldBack',
+  'failing',
+  'sourceFailed',
+  'notSent',
+]);
+
+const listings = (count: number) => `${count} ${count === 1 ? 'listing' : 'listings'}`;
+
+const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } = {
+  finished: ({ accepted, refused, withdrawn }) =>
+    [
+      `${listings(accepted)} accepted`,
+      ...(refused > 0 ? [`${refused} refused`] : []),
+      ...(withdrawn > 0 ? [`${withdrawn} taken back`] : []),
+    ].join(', '),
+  refusedMany: ({ refused, of }) => `${refused} of ${listings(of)} refused`,
+  heldBack: ({ reasons }) => `held back: ${reasons.join('; ')}`,
+  failing: (facts) => facts.words,
+  sourceFailed: (facts) => `${facts.name} could not be fetched: ${facts.words}`,
+  scheduleMissed: ({ late }) =>
+    `its hour passed ${minutes(late)} ago while nothing ran; it was made up for now`,
+  notSent: (facts) => facts.words,
+};
+
+const minutes = (count: number): string =>
+  count < 120
+    ? `${count} minutes`
+    : count < 2880
+      ? `${Math.round(count / 60)} hours`
+      : `${Math.round(count / 1440)} days`;
+
+/** A notice in words, without the feed's name. */
+export const noticeWords = <K extends NoticeKind>(kind: K, facts: NoticeFacts[K]): string =>
+  words[kind](facts);

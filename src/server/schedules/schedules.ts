@@ -1,0 +1,190 @@
+import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
+import { InputError } from '../../core/errors/inputError';
+import { nextDue, type Schedule, scheduleSchema, scheduleWords } from '../../core/schedule/schedule';
+import { channelOf } from '../channels/channels';
+import { db } from '../db/connection';
+import { feed, feedSchedule, job, submission } from '../db/schema';
+import { enqueue } from '../jobs/queue';
+import { tell } from '../notices/notices';
+import { record, whoAsks } from '../people/gate';
+import { settings } from '../settings';
+import { type SendResult, sendFeed } from '../submissions/submissions';
+import { readWorkspace } from '../workspace';
+
+/** When a feed is sent by itself, as a page shows it. */
+export interface ScheduleView {
+  readonly schedule: Schedule | undefined;
+  readonly words: string | undefined;
+  readonly zone: string;
+  readonly paused: boolean;
+  /** Whether changes of prices and stock go out at once; undefined where the channel does not take them by themselves. */
+  readonly quick: boolean | undefined;
+  readonly next: Date | undefined;
+  readonly last: Date | undefined;
+  /** What came of the last time. */
+  readonly lastWords: string | undefined;
+  readonly revision: number;
+}
+
+/** Feeds are sent so many minutes after each other. */
+const spreadMinutes = 2;
+/** What is later than this was missed, in minutes. */
+const missedAfter = 15;
+/** Changes of prices and stock are gathered for so long, in ms. */
+const gatherFor = 20_000;
+
+async function rowOf(code: string) {
+  const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
+  if (row) return row;
+  await db.insert(feedSchedule).ignore().values({ feed: code, revision: 1, beganAt: new Date() });
+  const [made] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
+  if (!made) throw new InputError('noFeed');
+  return made;
+}
+
+/** A feed's schedule. */
+export async function scheduleView(head: { code: string; channel: string }): Promise<ScheduleView> {
+  const [row, { zone }, { sheet }] = await Promise.all([
+    rowOf(head.code),
+    readWorkspace(),
+    channelOf(head.channel),
+  ]);
+  return {
+    schedule: row.schedule ?? undefined,
+    words: row.schedule ? scheduleWords(row.schedule) : undefined,
+    zone,
+    paused: row.paused,
+    quick: sheet.delivery.quick && sheet.delivery.manner !== 'byHand' ? row.quick : undefined,
+    next: row.paused ? undefined : (row.nextAt ?? undefined),
+    last: row.lastAt ?? undefined,
+    lastWords: row.lastWords ?? undefined,
+    revision: row.revision,
+  };
+}
+
+export type ScheduleEdit =
+  | { readonly set: 'schedule'; readonly schedule: Schedule | null }
+  | { readonly set: 'paused'; readonly on: boolean }
+  | { readonly set: 'quick'; readonly on: boolean };
+
+/** Changes when a feed is sent by itself. @throws InputError where somebody else changed it since */
+export async function editSchedule(code: string, revision: number, edit: ScheduleEdit): Promise<void> {
+  const person = await whoAsks();
+  const { zone } = await readWorkspace();
+  await rowOf(code);
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(feedSchedule).where(eq(feedSchedule.feed, code)).for('update');
+    if (!row) throw new InputError('noFeed');
+    if (row.revision !== revision) throw new InputError('scheduleChanged');
+    const [head] = await tx.select({ position: feed.position }).from(feed).where(eq(feed.code, code));
+    const schedule =
+      edit.set === 'schedule' ? edit.schedule && scheduleSchema.parse(edit.schedule) : row.schedule;
+    const now = new Date();
+    const beganAt = edit.set === 'schedule' ? now : row.beganAt;
+    await tx
+      .update(feedSchedule)
+      .set({
+        schedule,
+        beganAt,
+        paused: edit.set === 'paused' ? edit.on : row.paused,
+        quick: edit.set === 'quick' ? edit.on : row.quick,
+        nextAt: schedule && dueAfter(schedule, zone, now, beganAt, head?.position ?? 0),
+        revision: revision + 1,
+      })
+      .where(eq(feedSchedule.feed, code));
+  });
+  await record(person, `changed when it is sent: ${edit.set}`, code);
+}
+
+const dueAfter = (schedule: Schedule, zone: string, after: Date, since: Date, position: number): Date =>
+  nextDue(schedule, zone, after, { since, spread: (Math.max(0, position - 1) % 10) * spreadMinutes });
+
+/**
+ * Puts the feeds whose hour has come on the queue, each once however many of its hours have passed; any number of workers may
+ * ask at the same time.
+ */
+export async function enqueueSchedules(now: Date): Promise<void> {
+  const { zone } = await readWorkspace();
+  await db.transaction(async (tx) => {
+    const due = await tx
+      .select()
+      .from(feedSchedule)
+      .where(
+        and(isNotNull(feedSchedule.schedule), lte(feedSchedule.nextAt, now), eq(feedSchedule.paused, false)),
+      )
+      .orderBy(asc(feedSchedule.nextAt))
+      .for('update', { skipLocked: true });
+    for (const { feed: code, schedule, beganAt, nextAt } of due) {
+      if (!schedule || !nextAt) continue;
+      const [head] = await tx.select({ position: feed.position }).from(feed).where(eq(feed.code, code));
+      await tx
+        .update(feedSchedule)
+        .set({ nextAt: dueAfter(schedule, zone, now, beganAt, head?.position ?? 0) })
+        .where(eq(feedSchedule.feed, code));
+      const late = Math.round((now.getTime() - nextAt.getTime()) / 60_000);
+      if (late > missedAfter) await tell(tx, 'scheduleMissed', code, { due: nextAt.toISOString(), late });
+      await enqueue(tx, 'sendScheduled', { feed: code });
+    }
+  });
+}
+
+const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
+  unpublished: 'nothing is published yet',
+  nothing: 'nothing had changed',
+  underWay: 'another submission was still under way',
+  conditions: 'the channel asks for something of the merchant first: see the settings',
+};
+
+const said = (result: SendResult): string =>
+  result.ok
+    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}`
+    : outcomes[result.reason];
+
+/** Sends a feed because its hour has come. */
+export async function sendScheduled(code: string): Promise<void> {
+  const result = await sendFeed(code, 'due', 'schedule');
+  await db.transaction(async (tx) => {
+    await tx
+      .update(feedSchedule)
+      .set({ lastAt: new Date(), lastWords: said(result) })
+      .where(eq(feedSchedule.feed, code));
+    if (!result.ok && (result.reason === 'unpublished' || result.reason === 'conditions'))
+      await tell(tx, 'notSent', code, { words: outcomes[result.reason] });
+  });
+}
+
+/** Has prices and stock of some feeds sent by themselves, where that is wished; what comes within a while goes together. */
+export async function wantQuick(codes: readonly string[]): Promise<void> {
+  for (const code of codes)
+    await db.transaction(async (tx) => {
+      const [row] = await tx.select().from(feedSchedule).where(eq(feedSchedule.feed, code)).for('update');
+      if (!row?.quick || row.paused) return;
+      const [open] = await tx
+        .select({ id: job.id })
+        .from(job)
+        .where(
+          and(
+            eq(job.kind, 'sendQuick'),
+            eq(job.state, 'queued'),
+            sql`json_value(${job.payload}, '$.feed') = ${code}`,
+          ),
+        )
+        .limit(1);
+      if (!open) await enqueue(tx, 'sendQuick', { feed: code }, gatherFor / settings.haste);
+    });
+}
+
+/** Sends what changed in prices and stock alone. @returns in how many ms it is tried again, where something is in the way */
+export async function sendQuick(code: string): Promise<number | undefined> {
+  const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
+  if (!row?.quick || row.paused) return undefined;
+  const [held] = await db
+    .select({ id: submission.id })
+    .from(submission)
+    .where(and(eq(submission.feed, code), eq(submission.state, 'held')))
+    .limit(1);
+  // What is held back is looked at by a person first.
+  if (held) return undefined;
+  const result = await sendFeed(code, 'quick', 'quick');
+  return !result.ok && result.reason === 'underWay' ? gatherFor / settings.haste : undefined;
+}

@@ -1,0 +1,305 @@
+import { createHmac } from 'node:crypto';
+import { mkdtempSync } from 'node:fs';
+import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { and, eq } from 'drizzle-orm';
+import { scheduleSchema } from '@/core/schedule/schedule';
+import { editCells } from '@/server/catalog/itemEdits';
+import { findItem } from '@/server/catalog/items';
+import { db } from '@/server/db/connection';
+import { feedSchedule, hookDelivery, job, submission, submissionEntry } from '@/server/db/schema';
+import { addDemoFeeds } from '@/server/demo/load';
+import { evaluateFeeds } from '@/server/listings/counting';
+import {
+  addHook,
+  callAgain,
+  callHook,
+  changeHook,
+  listHooks,
+  removeHook,
+  signatureOf,
+  tryHook,
+} from '@/server/notices/hooks';
+import { listNotices, markSeen, tell, unseenCount } from '@/server/notices/notices';
+import {
+  editSchedule,
+  enqueueSchedules,
+  scheduleView,
+  sendQuick,
+  sendScheduled,
+  wantQuick,
+} from '@/server/schedules/schedules';
+import { settings } from '@/server/settings';
+import { failFetch } from '@/server/sources/fetching';
+import { findSubmission, listSubmissions, sendFeed } from '@/server/submissions/submissions';
+import { closeDatabase, freshDemo } from '../support/stack';
+import { type Channels, startChannels, untilAnswered } from '../support/standins';
+
+let channels: Channels;
+beforeAll(async () => {
+  channels = await startChannels(mkdtempSync(join(tmpdir(), 'lively-hours-')), 0.05, 0.1);
+});
+beforeEach(async () => {
+  await freshDemo();
+  await channels.forget();
+});
+afterAll(async () => {
+  await channels.stop();
+  await closeDatabase();
+});
+
+const lanternry = { code: 'lanternry-de', channel: 'lanternry' };
+const orrin = { code: 'orrin-bazaar-de', channel: 'orrin-bazaar' };
+const edit = async (head: typeof orrin, change: Parameters<typeof editSchedule>[2]) =>
+  editSchedule(head.code, (await scheduleView(head)).revision, change);
+const jobsOf = (kind: string) =>
+  db
+    .select()
+    .from(job)
+    .where(and(eq(job.kind, kind), eq(job.state, 'queued')));
+const kinds = async () => (await listNotices()).map(({ kind }) => kind);
+
+describe('the hour of a feed', () => {
+  const night = scheduleSchema.parse({ every: 'day', at: '03:00' });
+
+  test('is kept in the merchant’s zone, paused, taken away, and changed by one person at a time', async () => {
+    await edit(lanternry, { set: 'schedule', schedule: night });
+    const { next, zone, words, revision } = await scheduleView(lanternry);
+    const here = new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' });
+    expect([here.format(next), words]).toEqual(['03:00', 'every day at 03:00']);
+    expect(next?.getTime()).toBeGreaterThan(Date.now());
+    await expect(
+      editSchedule(lanternry.code, revision - 1, { set: 'paused', on: true }),
+    ).rejects.toMatchObject({
+      code: 'scheduleChanged',
+    });
+    await edit(lanternry, { set: 'paused', on: true });
+    expect((await scheduleView(lanternry)).next).toBeUndefined();
+    await enqueueSchedules(new Date(Date.now() + 7 * 86_400_000));
+    expect(await jobsOf('sendScheduled')).toEqual([]);
+    await edit(lanternry, { set: 'paused', on: false });
+    await edit(lanternry, { set: 'schedule', schedule: null });
+    expect(await scheduleView(lanternry)).toMatchObject({ schedule: undefined, next: undefined });
+  });
+
+  test('asleep over two of them, it is sent once, and that it was missed is told', async () => {
+    await edit(lanternry, { set: 'schedule', schedule: night });
+    const twoDays = new Date(Date.now() + 2 * 86_400_000 + 3_600_000);
+    await Promise.all([enqueueSchedules(twoDays), enqueueSchedules(twoDays)]);
+    expect((await jobsOf('sendScheduled')).map(({ payload }) => payload)).toEqual([{ feed: lanternry.code }]);
+    expect((await scheduleView(lanternry)).next?.getTime()).toBeGreaterThan(twoDays.getTime());
+    expect(await kinds()).toEqual(['scheduleMissed']);
+    await sendScheduled(lanternry.code);
+    const [sent] = await listSubmissions(lanternry.code);
+    expect(sent).toMatchObject({ cause: 'schedule' });
+    expect((await scheduleView(lanternry)).lastWords).toMatch(/listings sent/);
+    await untilAnswered(sent?.id ?? 0);
+    expect(await kinds()).toEqual(['finished', 'scheduleMissed']);
+    await sendScheduled(lanternry.code);
+    expect((await scheduleView(lanternry)).lastWords).toBe('nothing had changed');
+    expect(await listSubmissions(lanternry.code)).toHaveLength(1);
+  });
+
+  test('a feed that is not published is not sent, and says so', async () => {
+    await db.delete(submission);
+    const { createFeed } = await import('@/server/feeds/feeds');
+    await createFeed('tessel-boards', 'AT', 'de').catch(() => createFeed('tessel-boards', 'DE', 'de'));
+    const { listFeeds } = await import('@/server/feeds/drafts');
+    const code = (await listFeeds()).find(({ channel }) => channel === 'tessel-boards')?.code ?? '';
+    await sendScheduled(code);
+    expect((await listNotices())[0]).toMatchObject({ kind: 'notSent', words: 'nothing is published yet' });
+  });
+});
+
+describe('prices and stock at once', () => {
+  const skus = ['QM-SED-BAS-20', 'QM-STD-LAD-120'];
+  let sentFirst = 0;
+  /** A listing that the channel has just taken. */
+  const takenOne = async (): Promise<string> => {
+    const entries = await db
+      .select()
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, sentFirst));
+    const taken = entries.find(
+      ({ sku, answer, relation }) => answer === 'accepted' && relation !== 'lead' && !skus.includes(sku),
+    );
+    return taken?.sku ?? '';
+  };
+  const price = (sku: string, text: string) => editCells([{ sku, attribute: 'price', text }]);
+
+  beforeEach(async () => {
+    await addDemoFeeds('demo');
+    const first = await sendFeed(orrin.code, 'everything');
+    if (first.ok && first.held) {
+      const { releaseSubmission } = await import('@/server/submissions/submissions');
+      await releaseSubmission(first.submission, 'a trial');
+    }
+    sentFirst = first.ok ? first.submission : 0;
+    await untilAnswered(sentFirst);
+    await edit(orrin, { set: 'quick', on: true });
+  });
+
+  test('a changed price goes out by itself, alone, without anybody sending', async () => {
+    const sku = await takenOne();
+    const item = await findItem(sku);
+    const was = Number(item?.own.price ?? item?.shared.price);
+    await price(sku, (was + 1).toFixed(2));
+    await editCells([{ sku: skus[0] ?? '', attribute: 'name', text: 'A quite different name of it' }]);
+    await evaluateFeeds();
+    await wantQuick([orrin.code, lanternry.code]);
+    await wantQuick([orrin.code]);
+    expect((await jobsOf('sendQuick')).map(({ payload }) => payload)).toEqual([{ feed: orrin.code }]);
+    expect(await sendQuick(orrin.code)).toBeUndefined();
+    const [sent] = await listSubmissions(orrin.code);
+    expect(sent).toMatchObject({ cause: 'quick', total: 1 });
+    await untilAnswered(sent?.id ?? 0);
+    const entries = await db
+      .select()
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, sent?.id ?? 0));
+    expect(entries.map((one) => [one.sku, one.answer, one.quick])).toEqual([[sku, 'accepted', true]]);
+    // That prices were taken is no news; a person’s own sending is.
+    expect((await kinds()).filter((kind) => kind === 'finished')).toHaveLength(1);
+  });
+
+  test('a tenfold price is held back and told; nothing more goes by itself until it is looked at', async () => {
+    const sku = await takenOne();
+    await price(sku, '990.00');
+    await sendQuick(orrin.code);
+    const [held] = await listSubmissions(orrin.code);
+    expect(held).toMatchObject({ state: 'held', cause: 'quick' });
+    expect((await listNotices())[0]).toMatchObject({ kind: 'heldBack', submission: held?.id });
+    expect(await sendQuick(orrin.code)).toBeUndefined();
+    expect((await listSubmissions(orrin.code))[0]?.id).toBe(held?.id);
+  });
+
+  test('a channel that takes files as a whole only has no such switch', async () => {
+    expect((await scheduleView(lanternry)).quick).toBeUndefined();
+    expect((await scheduleView(orrin)).quick).toBe(true);
+  });
+});
+
+test('a source that cannot be fetched is told; notices are seen one by one or all', async () => {
+  await failFetch(1, 'the address answered 500');
+  await db.transaction((tx) =>
+    tell(tx, 'failing', lanternry.code, { submission: 3, words: 'It is closed.' }),
+  );
+  const [second, first] = await listNotices();
+  expect(first).toMatchObject({ about: 'Sources', source: 1, seen: false });
+  expect(second).toMatchObject({ about: 'Lanternry DE', submission: 3, words: 'It is closed.' });
+  expect(await unseenCount()).toBe(2);
+  await markSeen(first?.id);
+  expect(await unseenCount()).toBe(1);
+  await markSeen();
+  expect(await unseenCount()).toBe(0);
+});
+
+describe('addresses that are told', () => {
+  let server: Server;
+  let calls: { path: string; headers: IncomingHttpHeaders; body: string }[] = [];
+  const standins = settings.standins;
+  beforeAll(async () => {
+    server = createServer((request, response) => {
+      const pieces: Buffer[] = [];
+      request.on('data', (piece) => pieces.push(piece));
+      request.on('end', () => {
+        calls.push({
+          path: request.url ?? '',
+          headers: request.headers,
+          body: Buffer.concat(pieces).toString(),
+        });
+        if (request.url === '/down') response.writeHead(503).end('down');
+        else if (request.url === '/elsewhere')
+          response.writeHead(302, { location: 'http://127.0.0.1:1/' }).end();
+        else if (request.url !== '/silent') response.writeHead(204).end();
+      });
+    }).listen(0, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    settings.standins = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  });
+  afterAll(async () => {
+    settings.standins = standins;
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+  });
+  beforeEach(() => {
+    calls = [];
+  });
+  const latest = async () => (await listHooks()).deliveries[0];
+
+  test('are called with a signature that an HMAC made apart confirms, and whose id is the same when it is repeated', async () => {
+    const { secret } = await addHook(`${settings.standins}/ok`);
+    await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+    const queued = await latest();
+    expect(await callHook(queued?.id ?? 0)).toBeUndefined();
+    const [call] = calls;
+    const [id, at] = [String(call?.headers['webhook-id']), String(call?.headers['webhook-timestamp'])];
+    // Node’s HMAC, fed by hand as the Standard Webhooks specification says.
+    const key = Buffer.from(secret.slice('whsec_'.length), 'base64');
+    expect(key).toHaveLength(32);
+    const right = createHmac('sha256', key).update(`${id}.${at}.${call?.body}`, 'utf8').digest('base64');
+    expect(call?.headers['webhook-signature']).toBe(`v1,${right}`);
+    expect(Math.abs(Number(at) - Date.now() / 1000)).toBeLessThan(120);
+    expect(JSON.parse(call?.body ?? '')).toMatchObject({
+      type: 'failing',
+      data: { feed: lanternry.code, submission: 7, words: 'Closed.' },
+    });
+    expect(await latest()).toMatchObject({ state: 'done', status: 204, tries: 1 });
+    await callAgain(queued?.id ?? 0);
+    await callHook(queued?.id ?? 0);
+    expect(calls.map(({ headers }) => headers['webhook-id'])).toEqual([id, id]);
+  });
+
+  test('the example of the specification is signed as it is there', () => {
+    // https://github.com/standard-webhooks/standard-webhooks: the example of its reference libraries.
+    expect(
+      signatureOf(
+        'whsec_MfKQ9r8GKYqrTwjUPD8ILPZIo2LaLaSw',
+        'msg_p5jXN8AQM9LWM0D4loKWxJek',
+        1614265330,
+        '{"test": 2432232314}',
+      ),
+    ).toBe('v1,g0hM9SsE+OTPJTGt/tmIKtSyZlE3uFJELVlNIOLJ1OE=');
+  });
+
+  test.each([
+    ['down', 'answered 503'],
+    ['elsewhere', 'answered 302'],
+  ])('%s: it is tried again for a while, then given up, with its words in the log', async (path, words) => {
+    await addHook(`${settings.standins}/${path}`);
+    const { hooks } = await listHooks();
+    await tryHook(hooks.at(-1)?.id ?? 0);
+    const id = (await latest())?.id ?? 0;
+    const waits: (number | undefined)[] = [];
+    for (let tries = 0; tries < 6; tries++) waits.push(await callHook(id));
+    expect(waits).toEqual([60_000, 300_000, 1_800_000, 7_200_000, 86_400_000, undefined]);
+    expect(await latest()).toMatchObject({ state: 'failed', tries: 6 });
+    expect((await latest())?.words).toMatch(path === 'down' ? words : /302|redirect/i);
+    expect(calls.every((call) => call.path === `/${path}`)).toBe(true);
+  });
+
+  test('a private address is refused, one that is switched off is not called, one that is taken away is forgotten', async () => {
+    await expect(addHook('http://192.168.1.4/hook')).rejects.toMatchObject({ code: 'ownNetwork' });
+    await addHook(`${settings.standins}/ok`);
+    const { hooks } = await listHooks();
+    const hook = hooks[0]?.id ?? 0;
+    await changeHook(hook, { on: false });
+    await tryHook(hook);
+    await callHook((await latest())?.id ?? 0);
+    expect([calls.length, (await latest())?.words]).toEqual([0, 'switched off']);
+    await changeHook(hook, { on: true, kinds: ['finished'] });
+    await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+    expect((await db.select().from(hookDelivery)).length).toBe(1);
+    await removeHook(hook);
+    expect(await listHooks()).toEqual({ hooks: [], deliveries: [] });
+  });
+});
+
+test('a schedule is read through its type', async () => {
+  await edit(lanternry, { set: 'schedule', schedule: scheduleSchema.parse({ every: 'week', weekday: '3' }) });
+  const [row] = await db.select().from(feedSchedule);
+  expect(row?.schedule).toMatchObject({ every: 'week', weekday: '3', at: '04:00' });
+  expect(await findSubmission(999_999)).toBeUndefined();
+});
