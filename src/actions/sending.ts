@@ -1,10 +1,13 @@
 'use server';
 import { z } from 'zod';
 import { limitsSchema } from '@/core/ledger/review';
+import { scheduleSchema } from '@/core/schedule/schedule';
+import { editSchedule } from '@/server/schedules/schedules';
 import { answersFromFile, answersOfAll } from '@/server/submissions/byHand';
 import { stopSubmission } from '@/server/submissions/delivery';
 import { editDestination } from '@/server/submissions/destinations';
 import {
+  bringBack,
   dropSubmission,
   pauseSubmission,
   releaseSubmission,
@@ -61,6 +64,25 @@ export const changeDestination = action(
     ]),
   ]),
   (feed, at, edit) => done(editDestination(feed, at, edit)),
+);
+
+export const goBack = action('send', 'brought a channel back', z.tuple([code, id]), (feed, submission) =>
+  bringBack(feed, submission),
+);
+
+export const changeSchedule = action(
+  'change',
+  'changed when a feed is sent',
+  z.tuple([
+    code,
+    revision,
+    z.discriminatedUnion('set', [
+      z.strictObject({ set: z.literal('schedule'), schedule: scheduleSchema.nullable() }),
+      z.strictObject({ set: z.literal('paused'), on: z.boolean() }),
+      z.strictObject({ set: z.literal('quick'), on: z.boolean() }),
+    ]),
+  ]),
+  (feed, at, edit) => done(editSchedule(feed, at, edit)),
 );
 
 /** The channel's answer to a file that was uploaded by hand: the same for all that have none, or as a file says it. */

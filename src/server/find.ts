@@ -22,7 +22,9 @@ const pages: readonly Hit[] = [
   { kind: 'page', label: 'Channels', detail: 'requirement sheets, add a feed', href: '/channels' },
   { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
   { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
-  { kind: 'page', label: 'Outbox', detail: 'submissions', href: '/outbox' },
+  { kind: 'page', label: 'Outbox', detail: 'submissions, when each feed goes next', href: '/outbox' },
+  { kind: 'page', label: 'Insights', detail: 'accepted, refused', href: '/outbox/insights' },
+  { kind: 'page', label: 'Notices', detail: 'what happened, webhooks', href: '/notices' },
 ];
 
 /** Everything with a name that holds all words of a query; pages and feeds first. */

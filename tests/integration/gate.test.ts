@@ -4,6 +4,7 @@ import { gateOf } from '@/actions/action';
 import * as catalog from '@/actions/catalog';
 import * as channels from '@/actions/channels';
 import * as feeds from '@/actions/feeds';
+import * as notices from '@/actions/notices';
 import * as sending from '@/actions/sending';
 import * as setup from '@/actions/setup';
 import * as sources from '@/actions/sources';
@@ -58,6 +59,8 @@ const pages = [
   'items/archived/page.tsx',
   'items/new/page.tsx',
   'items/page.tsx',
+  'notices/page.tsx',
+  'outbox/insights/page.tsx',
   'outbox/page.tsx',
   'page.tsx',
   'setup/page.tsx',
@@ -75,9 +78,13 @@ const actions = {
     change: 'saveEdit saveWordsOf undoEdit publish discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
   },
+  notices: {
+    change: 'addAddressToTell changeAddressToTell removeAddressToTell tryAddressToTell tellAgain',
+    look: 'see',
+  },
   sending: {
-    change: 'changeDestination',
-    send: 'send release drop pause resume stop answerAll answerWithFile',
+    change: 'changeDestination changeSchedule',
+    send: 'send release drop pause resume stop goBack answerAll answerWithFile',
   },
   setup: { change: 'storeSetup fetchDictionaries' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
@@ -123,7 +130,7 @@ test('every page is in the table, and goes through the gate', () => {
 });
 
 test('every action is in the table, and goes through the gate with a parse of what it takes', () => {
-  const modules = { catalog, channels, feeds, sending, setup, sources };
+  const modules = { catalog, channels, feeds, notices, sending, setup, sources };
   expect(
     readdirSync('src/actions')
       .filter((name) => /^'use server'/.test(textOf(join('src/actions', name))))

@@ -4,9 +4,9 @@ import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { scheduleSchema } from '@/core/schedule/schedule';
-import { editCells } from '@/server/catalog/itemEdits';
+import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { findItem } from '@/server/catalog/items';
 import { db } from '@/server/db/connection';
 import { feedSchedule, hookDelivery, job, submission, submissionEntry } from '@/server/db/schema';
@@ -33,7 +33,14 @@ import {
 } from '@/server/schedules/schedules';
 import { settings } from '@/server/settings';
 import { failFetch } from '@/server/sources/fetching';
-import { findSubmission, listSubmissions, sendFeed } from '@/server/submissions/submissions';
+import { insights, outboxView } from '@/server/submissions/outbox';
+import {
+  bringBack,
+  findSubmission,
+  listSubmissions,
+  releaseSubmission,
+  sendFeed,
+} from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
 import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
@@ -132,10 +139,7 @@ describe('prices and stock at once', () => {
   beforeEach(async () => {
     await addDemoFeeds('demo');
     const first = await sendFeed(orrin.code, 'everything');
-    if (first.ok && first.held) {
-      const { releaseSubmission } = await import('@/server/submissions/submissions');
-      await releaseSubmission(first.submission, 'a trial');
-    }
+    if (first.ok && first.held) await releaseSubmission(first.submission, 'a trial');
     sentFirst = first.ok ? first.submission : 0;
     await untilAnswered(sentFirst);
     await edit(orrin, { set: 'quick', on: true });
@@ -178,6 +182,76 @@ describe('prices and stock at once', () => {
   test('a channel that takes files as a whole only has no such switch', async () => {
     expect((await scheduleView(lanternry)).quick).toBeUndefined();
     expect((await scheduleView(orrin)).quick).toBe(true);
+  });
+});
+
+describe('going back, and what came of it all', () => {
+  const state = async () => {
+    const listings = (await channels.state())['orrin-bazaar']?.listings ?? {};
+    return Object.fromEntries(Object.entries(listings).map(([key, { row }]) => [key, row]));
+  };
+  const through = async (result: Awaited<ReturnType<typeof sendFeed>>): Promise<number> => {
+    if (!result.ok) throw new Error(result.reason);
+    if (result.held) await releaseSubmission(result.submission, 'a trial');
+    await untilAnswered(result.submission);
+    return result.submission;
+  };
+
+  test('the channel stands as it stood once the earlier submission was answered, exactly; the hour is paused', async () => {
+    await addDemoFeeds('demo');
+    const first = await through(await sendFeed(orrin.code, 'everything'));
+    await edit(orrin, { set: 'schedule', schedule: scheduleSchema.parse({ every: 'day' }) });
+    const then = await state();
+    expect(Object.keys(then).length).toBeGreaterThan(50);
+    const taken = (await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, first)))
+      .filter(({ answer, relation }) => answer === 'accepted' && relation === null)
+      .map(({ sku }) => sku);
+    const [gone = '', changed = '', renamed = ''] = taken;
+    await archiveItems([gone], true);
+    await editCells([
+      { sku: changed, attribute: 'price', text: '77.70' },
+      { sku: renamed, attribute: 'name', text: 'Another name altogether' },
+    ]);
+    const second = await through(await sendFeed(orrin.code));
+    expect(await state()).not.toEqual(then);
+    const back = await through(await bringBack(orrin.code, first));
+    expect(await state()).toEqual(then);
+    expect(await findSubmission(back)).toMatchObject({ cause: 'back', refused: 0 });
+    expect((await scheduleView(orrin)).paused).toBe(true);
+    await expect(bringBack(orrin.code, first)).rejects.toMatchObject({ code: 'nothingToBringBack' });
+    await expect(bringBack('lanternry-de', first)).rejects.toMatchObject({ code: 'noSubmission' });
+
+    // Insights against what the stand-in itself holds and said.
+    const found = await insights(30);
+    const own = found.feeds.find(({ code }) => code === orrin.code);
+    const submissions = (await listSubmissions(orrin.code)).filter(({ state }) => state === 'answered');
+    const entries = await db
+      .select()
+      .from(submissionEntry)
+      .where(
+        inArray(
+          submissionEntry.submissionId,
+          submissions.map(({ id }) => id),
+        ),
+      );
+    const count = (answer: string) => entries.filter((one) => one.answer === answer).length;
+    expect([own?.accepted, own?.refused]).toEqual([count('accepted'), count('refused')]);
+    expect(own?.days.reduce((sum, { accepted }) => sum + accepted, 0)).toBe(own?.accepted);
+    const problems = entries.flatMap(({ answer, problems }) => (answer === 'refused' ? problems : []));
+    for (const { feed, code, count: said } of found.causes.filter((one) => one.feed.startsWith('Orrin')))
+      expect([feed, code, said]).toEqual([feed, code, problems.filter((one) => one.code === code).length]);
+    expect(own?.seconds).toBeGreaterThan(0);
+
+    const view = await outboxView({ feed: orrin.code });
+    expect(view.done.slice(0, 3).map(({ id, cause }) => [id, cause])).toEqual([
+      [back, 'back'],
+      [second, 'hand'],
+      [first, 'hand'],
+    ]);
+    expect((await outboxView({ feed: orrin.code, before: second })).done.map(({ id }) => id)).not.toContain(
+      second,
+    );
+    expect(view.feeds.find(({ code }) => code === orrin.code)?.hour).toMatchObject({ paused: true });
   });
 });
 

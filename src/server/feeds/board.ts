@@ -8,6 +8,7 @@ import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { family, item, submission } from '../db/schema';
 import { isCounting, keptSummaries } from '../listings/kept';
+import { unseenCount } from '../notices/notices';
 import { readWorkspace } from '../workspace';
 import { type FeedHead, listFeeds } from './drafts';
 import { feedName } from './feedName';
@@ -29,6 +30,8 @@ export interface SpineView {
   readonly feeds: readonly FeedEntry[];
   /** Whether the figures are being counted anew. */
   readonly counting: boolean;
+  /** Notices that nobody has seen yet. */
+  readonly unseen: number;
 }
 
 /** When each feed was last sent. */
@@ -100,11 +103,12 @@ const catalogCounts = cache(async () => {
 });
 
 export const spineView = cache(async (): Promise<SpineView> => {
-  const [space, counts, feeds, counting] = await Promise.all([
+  const [space, counts, feeds, counting, unseen] = await Promise.all([
     readWorkspace(),
     catalogCounts(),
     countedFeeds(),
     isCounting(),
+    unseenCount(),
   ]);
   return {
     merchant: space.name,
@@ -112,6 +116,7 @@ export const spineView = cache(async (): Promise<SpineView> => {
     families: counts.families,
     feeds: feeds.map(({ entry }) => entry),
     counting,
+    unseen,
   };
 });
 

@@ -1,5 +1,6 @@
 import type { Impact } from '../../core/listing/impact';
 import { asked } from '../evaluating/asked';
+import { scheduleView } from '../schedules/schedules';
 import { keepFile } from '../storage';
 import { destinationView } from '../submissions/destinations';
 import { type BehindKind, behindFigure, behindKinds } from './behind';
@@ -78,6 +79,7 @@ const makers = {
       stage: await settingsStage(work),
       to: await destinationView(work.plans.head),
       manner: work.sheet.delivery.manner,
+      hour: await scheduleView(work.plans.head),
     }),
     tray: none,
   }),

@@ -1,21 +1,30 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, lte, max, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import type { Alarm } from '../../core/ledger/review';
 import { alarmWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { batch, feed, type SubmissionCause, sheetVersion, submission, submissionEntry } from '../db/schema';
+import {
+  batch,
+  feed,
+  feedSchedule,
+  type SubmissionCause,
+  sheetVersion,
+  submission,
+  submissionEntry,
+} from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
 import { alarmsOn, changedListings, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
-import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
+import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
 export type SubmissionRow = typeof submission.$inferSelect;
 type EntryRow = typeof submissionEntry.$inferInsert;
@@ -92,7 +101,7 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
  * @param allOfEach nothing goes with only some of its fields
  */
 function entriesOf(
-  { sheet }: FeedDue,
+  { sheet }: Pick<FeedDue, 'sheet'>,
   taken: readonly DueListing[],
   allOfEach: boolean,
 ): Omit<EntryRow, 'submissionId'>[] {
@@ -224,11 +233,27 @@ export async function sendFeed(
   what: SendWhat = 'due',
   cause: SubmissionCause = 'hand',
 ): Promise<SendResult> {
-  const person = await whoAsks();
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
-  const { whole, entries, alarms, version } = planned;
   const { sheet } = await channelOf(planned.channel);
+  return writeSubmission(code, sheet, planned, cause);
+}
+
+interface Planned {
+  /** Whether what is sent stands for all that the channel is to have. */
+  readonly whole: boolean;
+  readonly version: number;
+  readonly alarms: readonly Alarm[];
+  readonly entries: readonly Omit<EntryRow, 'submissionId'>[];
+}
+
+async function writeSubmission(
+  code: string,
+  sheet: Sheet,
+  { whole, version, alarms, entries }: Planned,
+  cause: SubmissionCause,
+): Promise<SendResult> {
+  const person = await whoAsks();
   const result = await db.transaction(async (tx): Promise<SendResult> => {
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     const open = await tx
@@ -250,7 +275,7 @@ export async function sendFeed(
         version,
         sheetVersion: await sheetVersionOf(tx, sheet),
         state: alarms.length > 0 ? 'held' : 'queued',
-        alarms: alarms.length > 0 ? alarms : null,
+        alarms: alarms.length > 0 ? [...alarms] : null,
         cause,
         total: entries.length,
         accepted: 0,
@@ -274,6 +299,85 @@ export async function sendFeed(
   });
   if (result.ok)
     await record(person, `${result.held ? 'made ready' : 'sent'} ${result.count} listings`, code);
+  return result;
+}
+
+/** What a feed's channel had of each listing once a submission was answered; null of what it had taken back. */
+async function heldThen(
+  code: string,
+  id: number,
+): Promise<Map<string, typeof submissionEntry.$inferSelect | null>> {
+  const settled = and(
+    eq(submission.feed, code),
+    lte(submission.id, id),
+    inArray(submissionEntry.answer, ['accepted', 'withdrawn']),
+  );
+  const last = db
+    .select({ sku: submissionEntry.sku, last: max(submissionEntry.submissionId).as('last') })
+    .from(submissionEntry)
+    .innerJoin(submission, eq(submission.id, submissionEntry.submissionId))
+    .where(settled)
+    .groupBy(submissionEntry.sku)
+    .as('latest');
+  const rows = await db
+    .select({ entry: submissionEntry })
+    .from(submissionEntry)
+    .innerJoin(last, and(eq(last.sku, submissionEntry.sku), eq(last.last, submissionEntry.submissionId)));
+  return new Map(rows.map(({ entry }) => [entry.sku, entry.answer === 'accepted' ? entry : null]));
+}
+
+/**
+ * Sends a channel back to what it had once an earlier submission was answered: what is otherwise now is sent as it was then, what
+ * came since is taken back. The feed's hour is paused, which would otherwise undo it.
+ * @throws InputError where there is nothing to bring back
+ */
+export async function bringBack(code: string, id: number): Promise<SendResult> {
+  const found = await findSubmission(id);
+  if (!found || found.feed !== code) throw new InputError('noSubmission');
+  const [head] = await db.select().from(feed).where(eq(feed.code, code));
+  if (!head) throw new InputError('noFeed');
+  const { sheet } = await channelOf(head.channel);
+  const [then, now] = await Promise.all([heldThen(code, id), ledgerOf(code)]);
+  const skus = [...new Set([...then.keys(), ...[...now].flatMap(([sku, { held }]) => (held ? [sku] : []))])];
+  const values = await acceptedValues(code, skus);
+  const listings = skus.flatMap((sku): DueListing[] => {
+    const [was, kept] = [then.get(sku), now.get(sku)];
+    if (!was && !kept?.held) return [];
+    const due = !was
+      ? 'withdraw'
+      : !kept?.held
+        ? 'new'
+        : kept.held.digest === was.digest
+          ? 'unchanged'
+          : 'changed';
+    const out = was && {
+      sku,
+      values: sheet.fields.map((field) => was.values[field.code]),
+      relation: was.relation ?? undefined,
+    };
+    return [
+      {
+        sku,
+        due,
+        reason: undefined,
+        out: out ?? undefined,
+        digest: was?.digest ?? undefined,
+        kept,
+        values: values.get(sku),
+      },
+    ];
+  });
+  if (listings.every(({ due }) => due === 'unchanged')) throw new InputError('nothingToBringBack');
+  const { delivery } = sheet;
+  const whole = wayOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
+  const taken = listings.filter(({ due }) => whole || due !== 'unchanged');
+  const result = await writeSubmission(
+    code,
+    sheet,
+    { whole, version: found.version, alarms: [], entries: entriesOf({ sheet }, taken, true) },
+    'back',
+  );
+  if (result.ok) await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
   return result;
 }
 

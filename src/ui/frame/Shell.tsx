@@ -77,6 +77,11 @@ export function Shell({ spine: drawn, children }: { spine: SpineView; children: 
             <Entry href="/channels" label="Channels" />
             <div className="group">Out</div>
             <Entry href="/outbox" label="Outbox" />
+            <Entry
+              href="/notices"
+              label="Notices"
+              {...(spine.unseen > 0 && { figure: spine.unseen, tone: 'bad' as const })}
+            />
             <Entry href="/setup" label="Setup" />
           </>
         )}

@@ -1,5 +1,5 @@
 'use client';
-import { pause, resume, stop } from '@/actions/sending';
+import { goBack, pause, resume, stop } from '@/actions/sending';
 import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
@@ -25,8 +25,14 @@ export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {
       </dl>
       <h2>Submissions</h2>
       {stage.submissions.length === 0 && <p className="small muted">Nothing has been sent yet.</p>}
-      {stage.submissions.map((one) => (
-        <Card key={one.id} one={one} current={one.id === stage.current?.id} doing={doing} />
+      {stage.submissions.map((one, at) => (
+        <Card
+          key={one.id}
+          one={one}
+          current={one.id === stage.current?.id}
+          earlier={at > 0 && one.id === stage.current?.id}
+          doing={doing}
+        />
       ))}
     </aside>
   );
@@ -34,8 +40,17 @@ export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {
 
 const steps = ['made', 'checked', 'sent', 'answered'] as const;
 
-function Card({ one, current, doing }: { one: SubmissionCard; current: boolean; doing: Doing }) {
+interface CardProps {
+  one: SubmissionCard;
+  current: boolean;
+  /** Whether something was sent after it, and the channel could be brought back to it. */
+  earlier: boolean;
+  doing: Doing;
+}
+
+function Card({ one, current, earlier, doing }: CardProps) {
   const { withChange } = useAddress();
+  const { feed } = one;
   const going = ['queued', 'sending', 'paused', 'waiting'].includes(one.state);
   const answered = one.accepted + one.refused + one.withdrawn + one.silent;
   return (
@@ -106,6 +121,16 @@ function Card({ one, current, doing }: { one: SubmissionCard; current: boolean; 
           <TextButton onClick={() => doing.run(pause(one.id))}>Pause</TextButton>
         )}
         {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>}
+        {earlier && one.state === 'answered' && (
+          <TextButton
+            title="Sends the channel what it had once this was answered, and takes back what came since"
+            onClick={() =>
+              doing.run(goBack(feed, one.id), 'The channel is being brought back; the feed’s hour is paused.')
+            }
+          >
+            Bring the channel back to this
+          </TextButton>
+        )}
         {['queued', 'sending', 'paused'].includes(one.state) && (
           <TextButton onClick={() => doing.run(stop(one.id))}>Stop</TextButton>
         )}

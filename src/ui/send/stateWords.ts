@@ -1,4 +1,4 @@
-import type { EntryAnswer, SubmissionState } from '@/server/db/schema';
+import type { EntryAnswer, SubmissionCause, SubmissionState } from '@/server/db/schema';
 
 /** A submission's state as a person says it. */
 export const stateWords: Readonly<Record<SubmissionState, string>> = {
@@ -10,6 +10,14 @@ export const stateWords: Readonly<Record<SubmissionState, string>> = {
   answered: 'answered',
   failed: 'not delivered',
   stopped: 'stopped',
+};
+
+/** What made a submission. */
+export const causeWords: Readonly<Record<SubmissionCause, string>> = {
+  hand: 'sent by a person',
+  schedule: 'its hour came',
+  quick: 'prices or stock changed',
+  back: 'brought back to earlier',
 };
 
 /** What came of one listing, and how it is coloured. */

@@ -1,5 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
+import { ink } from '../theme/ink';
 
 const Chart = dynamic(() => import('react-apexcharts'), {
   ssr: false,
@@ -11,11 +12,6 @@ interface LengthChartProps {
   most: number;
   phone: number | undefined;
 }
-
-const ink = (name: string) =>
-  typeof document === 'undefined'
-    ? '#000'
-    : getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 /** Titles by their length before fitting, against the limit and the phone's cut. */
 export function LengthChart({ steps, most, phone }: LengthChartProps) {

@@ -3,14 +3,16 @@ import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
 import { Destination } from '@/ui/settings/Destination';
 import { FeedSettings } from '@/ui/settings/FeedSettings';
+import { Hours } from '@/ui/settings/Hours';
 
 const mannerOf = (manner: string) => (manner === 'fetched' || manner === 'byHand' ? manner : 'other');
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="settings" query={query}>
-      {({ stage, to, manner }) => (
+      {({ stage, to, manner, hour }) => (
         <FeedSettings stage={stage} feed={feed}>
+          <Hours feed={feed} hour={hour} />
           <Destination feed={feed} to={to} manner={mannerOf(manner)} />
         </FeedSettings>
       )}

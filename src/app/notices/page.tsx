@@ -1,0 +1,25 @@
+import { page } from '@/app/gated';
+import { listHooks } from '@/server/notices/hooks';
+import { listNotices } from '@/server/notices/notices';
+import { Notices, SeeAll } from '@/ui/notices/Notices';
+import { Told } from '@/ui/notices/Told';
+
+export default page(async () => {
+  const [notices, { hooks, deliveries }] = await Promise.all([listNotices(), listHooks()]);
+  return (
+    <div className="page scrolls">
+      <header className="page-head">
+        <h1>Notices</h1>
+        <span className="sub">what happened while nobody looked</span>
+        <div className="acts">
+          <SeeAll count={notices.filter(({ seen }) => !seen).length} />
+        </div>
+      </header>
+      <div className="panel" style={{ marginBottom: 16 }}>
+        <Notices notices={notices} />
+      </div>
+      <h2>Tell an address as well</h2>
+      <Told hooks={hooks} deliveries={deliveries} />
+    </div>
+  );
+});

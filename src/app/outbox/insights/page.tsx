@@ -1,0 +1,22 @@
+import { page } from '@/app/gated';
+import { insights } from '@/server/submissions/outbox';
+import { Link } from '@/ui/kit/Link';
+import { InsightsView } from '@/ui/outbox/InsightsView';
+
+export default page(async ({ query }) => {
+  const found = await insights(Number(query.days) || 30);
+  return (
+    <div className="page scrolls">
+      <header className="page-head">
+        <h1>Insights</h1>
+        <span className="sub">whether it is getting better</span>
+        <div className="acts">
+          <Link className="text" href="/outbox">
+            Outbox
+          </Link>
+        </div>
+      </header>
+      <InsightsView insights={found} />
+    </div>
+  );
+});

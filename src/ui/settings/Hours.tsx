@@ -1,0 +1,83 @@
+'use client';
+import { Button } from '@mantine/core';
+import { changeSchedule } from '@/actions/sending';
+import { settingsOf, withSetting } from '@/core/forms/forms';
+import { askedIn, scheduleSchema } from '@/core/schedule/schedule';
+import type { ScheduleView } from '@/server/schedules/schedules';
+import { Tick } from '../kit/inputs';
+import { Settings } from '../kit/Settings';
+import { TextButton } from '../kit/TextButton';
+import { When } from '../kit/When';
+import { useDoing } from '../send/useDoing';
+
+const settings = settingsOf(scheduleSchema);
+
+/** When a feed is sent by itself: its hour, in the merchant's zone, and prices and stock at once. */
+export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
+  const doing = useDoing();
+  const change = (edit: Parameters<typeof changeSchedule>[2]) =>
+    doing.run(changeSchedule(feed, hour.revision, edit));
+  const { schedule } = hour;
+  return (
+    <section aria-label="When it is sent" aria-busy={doing.busy}>
+      <h2>When it is sent</h2>
+      {schedule ? (
+        <>
+          <div className="row" style={{ flexWrap: 'wrap' }}>
+            <Settings
+              of="Sent"
+              settings={askedIn(schedule.every).flatMap((name) =>
+                settings.filter((setting) => setting.name === name),
+              )}
+              values={schedule}
+              onSet={(setting, text) => {
+                const next = scheduleSchema.safeParse(withSetting(schedule, setting, text));
+                if (next.success) change({ set: 'schedule', schedule: next.data });
+                else doing.run(Promise.resolve({ ok: false, words: next.error.issues[0]?.message ?? '' }));
+              }}
+            />
+          </div>
+          <p>
+            {hour.paused ? (
+              <b className="tone-risk">Paused. </b>
+            ) : (
+              hour.next && (
+                <>
+                  Next <When at={hour.next} zone={hour.zone} />.{' '}
+                </>
+              )
+            )}
+            {hour.last && (
+              <span className="muted">
+                Last <When at={hour.last} zone={hour.zone} />: {hour.lastWords}.{' '}
+              </span>
+            )}
+            <TextButton onClick={() => change({ set: 'paused', on: !hour.paused })}>
+              {hour.paused ? 'Go on' : 'Pause'}
+            </TextButton>{' '}
+            <TextButton onClick={() => change({ set: 'schedule', schedule: null })}>
+              Only when somebody sends it
+            </TextButton>
+          </p>
+        </>
+      ) : (
+        <div className="row">
+          <span className="muted">Only when somebody sends it.</span>
+          <Button
+            variant="default"
+            onClick={() => change({ set: 'schedule', schedule: scheduleSchema.parse({ every: 'day' }) })}
+          >
+            Send it by itself
+          </Button>
+        </div>
+      )}
+      {hour.quick !== undefined && (
+        <Tick
+          name="Prices and stock go out at once when they change, within the channel’s pace"
+          checked={hour.quick}
+          onChange={(on) => change({ set: 'quick', on })}
+        />
+      )}
+    </section>
+  );
+}
