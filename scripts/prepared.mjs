@@ -20,6 +20,7 @@ async function load(folder, feeds) {
         LIVELY_DB_PORT: String(port),
         LIVELY_DB_PASSWORD: database.password,
         LIVELY_WORDS: 'none',
+        LIVELY_HOURS: 'none',
         LIVELY_DEMO: feeds,
       },
     });

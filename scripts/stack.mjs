@@ -76,7 +76,7 @@ export async function startStack({
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
     // What tests start fetches nothing.
-    ...(quick ? { LIVELY_WORDS: 'none' } : {}),
+    ...(quick ? { LIVELY_WORDS: 'none', LIVELY_HOURS: 'none' } : {}),
     ...extraEnv,
   };
   const socket = socketIn(folder);

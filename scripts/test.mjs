@@ -111,6 +111,7 @@ async function integration(folder, prepared) {
     LIVELY_DB_PASSWORD: database.password,
     LIVELY_PICTURES: 'none',
     LIVELY_WORDS: 'none',
+    LIVELY_HOURS: 'none',
     LIVELY_LOG: 'silent',
     LIVELY_STANDINS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
   };

@@ -42,7 +42,7 @@ export const limitsSchema = z.strictObject({
       .max(100)
       .default(10)
       .meta({ description: '% refused from where on it is told; this holds nothing back' }),
-    'Told when refused, %',
+    'A notice says so when more than so many % are refused',
   ),
 });
 export type Limits = z.infer<typeof limitsSchema>;

@@ -102,8 +102,70 @@ async function fillBooks(channel: string, listings: object): Promise<void> {
   await writeFile(join(folder, `${channel}.json`), JSON.stringify(kept));
 }
 
+/** The weeks in which the shop began to sell there: how long ago, how many listings, and how many of them were refused. */
+const firstWeeks = [
+  { daysAgo: 29, listings: 24, refused: 8 },
+  { daysAgo: 22, listings: 36, refused: 7 },
+  { daysAgo: 15, listings: 48, refused: 4 },
+  { daysAgo: 8, listings: 60, refused: 2 },
+] as const;
+
+/** What was sent in the first weeks, when there was less: it is past, and the last submission says what the channels have. */
+async function writeFirstWeeks(now: Date): Promise<void> {
+  for (const { daysAgo, listings: count, refused: most } of firstWeeks)
+    for (const [at, { feed, refused: reasons }] of earlier.entries()) {
+      const due = await dueOn(feed);
+      if (!due) continue;
+      const { sheet, plans } = due;
+      const problems = Object.values(reasons ?? {});
+      const refused = Math.max(0, problems.length === 0 ? most - 5 + (at % 2) : most - at);
+      const createdAt = new Date(now.getTime() - daysAgo * 86_400_000 + at * 3_600_000);
+      const answeredAt = new Date(createdAt.getTime() + (daysAgo - at) * 40_000);
+      const listings = due.listings.filter(({ out }) => out !== undefined).slice(0, count);
+      await db.transaction(async (tx) => {
+        const [made] = await tx
+          .insert(submission)
+          .values({
+            feed,
+            version: plans.version,
+            sheetVersion: sheet.version,
+            state: 'answered',
+            total: listings.length,
+            accepted: listings.length - refused,
+            refused,
+            foreseen: Math.floor(refused / 2),
+            cause: daysAgo < 20 ? 'schedule' : 'hand',
+            createdAt,
+            sentAt: createdAt,
+            answeredAt,
+          })
+          .$returningId();
+        await insertRows(
+          tx,
+          submissionEntry,
+          listings.map(({ sku, out }, position) => ({
+            submissionId: made?.id ?? 0,
+            sku,
+            position,
+            batch: 0,
+            ref: sku,
+            due: 'new' as const,
+            relation: out?.relation ?? null,
+            digest: 'as it was then'.padEnd(32, '.'),
+            values: valuesByField(sheet, out?.values ?? []),
+            answer: position < refused ? ('refused' as const) : ('accepted' as const),
+            problems: position < refused ? [problems[position % problems.length] ?? withoutPicture] : [],
+          })),
+        );
+      });
+    }
+}
+
+const withoutPicture: Problem = { code: 'PIC', field: null, text: 'The picture could not be fetched' };
+
 /** Writes down what the demo's channels were sent before, so that there is something to compare with from the start. */
 export async function writeHistory(now: Date): Promise<void> {
+  await writeFirstWeeks(now);
   for (const one of earlier) {
     const due = await dueOn(one.feed);
     if (!due) continue;

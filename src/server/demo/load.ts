@@ -6,11 +6,22 @@ import { morePlans } from '../../../demo/plans';
 import { startingAttributes } from '../../core/catalog/attributes';
 import { importMappingSchema } from '../../core/intake/mapping';
 import { type Plan, planSchema } from '../../core/listing/plan';
+import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
-import { attribute, destination, draft, feed, planVersion, sample, source, workspace } from '../db/schema';
+import {
+  attribute,
+  destination,
+  draft,
+  feed,
+  feedSchedule,
+  planVersion,
+  sample,
+  source,
+  workspace,
+} from '../db/schema';
 import { unattended } from '../jobs/queue';
 import { sealed } from '../secrets';
 import { settings } from '../settings';
@@ -19,6 +30,7 @@ import { checkRun } from '../sources/checking';
 import { startRun, takeFile } from '../sources/sources';
 import { destinationView } from '../submissions/destinations';
 import { sendFeed } from '../submissions/submissions';
+import { readWorkspace } from '../workspace';
 import { writeHistory } from './history';
 
 /** The six sources of the demo, in the order in which they are brought in. */
@@ -62,6 +74,30 @@ async function insertPublished(tx: Transaction, code: string, plan: Plan, positi
 /** The account that the demo's merchant has with Tessel Boards; the simulated channel knows it. */
 const boardsAccount = 'quillmoss-boards';
 
+/** The hours at which the demo's feeds are sent. */
+async function setHours(): Promise<void> {
+  const { zone } = await readWorkspace();
+  for (const [code, quick, schedule] of [
+    ['lanternry-de', false, { every: 'day', at: '03:30' }],
+    ['lanternry-gb', false, { every: 'day', at: '03:30' }],
+    ['orrin-bazaar-de', true, { every: 'week', weekday: '7', at: '02:00' }],
+    ['own-shop-de', false, { every: 'days', count: 3, at: '05:00' }],
+  ] as const) {
+    const [row] = await db.select({ position: feed.position }).from(feed).where(eq(feed.code, code));
+    if (!row) continue;
+    const given = scheduleSchema.parse(schedule);
+    const now = new Date();
+    await db.insert(feedSchedule).values({
+      feed: code,
+      schedule: given,
+      quick,
+      beganAt: now,
+      nextAt: nextDue(given, zone, now, { spread: 2 * row.position }),
+      revision: 1,
+    });
+  }
+}
+
 /**
  * Adds the feeds of the other channels to the demo, with what those were sent before; the own shop is sent its listings, so
  * that its pages are there for whoever visits them.
@@ -88,6 +124,7 @@ export async function addDemoFeeds(folder: string): Promise<void> {
     .set({ credential: await sealed(boardsAccount) })
     .where(eq(destination.feed, 'tessel-boards-de'));
   await writeHistory(new Date());
+  if (process.env.LIVELY_HOURS !== 'none') await setHours();
   await sendFeed('own-shop-de');
 }
 

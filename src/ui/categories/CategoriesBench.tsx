@@ -434,10 +434,10 @@ function Review({ title, lines, from: start, of, onPlace, onDone, more }: Review
         <tbody>
           {lines.map((one) => (
             <tr key={one.key}>
-              <td>
+              <td className="nowrap">
                 <Tick name={one.key} checked={isOn(one)} onChange={() => toggle(one.key)} />
               </td>
-              <td className="muted">{one.beside}</td>
+              <td className="muted nowrap">{one.beside}</td>
               <td>
                 {one.path}
                 {one.restricted && <RestrictedMark restricted={one.restricted} />}

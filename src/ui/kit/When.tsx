@@ -29,7 +29,10 @@ export function When({ at, zone }: WhenProps) {
     const time = at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', ...inZone });
     const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
     const named = zone && zone !== own ? ` (${zone.split('/').at(-1)?.replace(/_/g, ' ')})` : '';
-    setWords(`${dayWords[days] ?? at.toLocaleDateString([], inZone)} ${time}${named}`);
+    const day =
+      dayWords[days] ??
+      at.toLocaleDateString([], Math.abs(days) < 7 ? { weekday: 'long', ...inZone } : inZone);
+    setWords(`${day} ${time}${named}`);
   }, [at, zone]);
   return <time dateTime={at.toISOString()}>{words}</time>;
 }

@@ -48,7 +48,5 @@ export function Notices({ notices }: { notices: readonly NoticeView[] }) {
 /** Marks everything as seen. */
 export function SeeAll({ count }: { count: number }) {
   const doing = useDoing();
-  return count > 0 ? (
-    <TextButton onClick={() => doing.run(see(null))}>Mark all {count} as seen</TextButton>
-  ) : null;
+  return count > 0 ? <TextButton onClick={() => doing.run(see(null))}>Mark all as seen</TextButton> : null;
 }

@@ -40,6 +40,11 @@ const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 export function InsightsView({ insights }: { insights: Insights }) {
   const { go } = useAddress();
   const { feeds, causes } = insights;
+  const shares = feeds.flatMap(({ days }) =>
+    days.map(({ accepted, refused }) => (100 * accepted) / Math.max(1, accepted + refused)),
+  );
+  // The axis ends at twenty, forty, … below which nothing is.
+  const lowest = Math.min(80, Math.floor(Math.min(100, ...shares) / 20) * 20);
   const most = Math.max(1, ...causes.map(({ count }) => count));
   return (
     <>
@@ -82,24 +87,14 @@ export function InsightsView({ insights }: { insights: Insights }) {
                 markers: { size: 4, strokeWidth: 0 },
                 grid: { borderColor: ink('--line') },
                 legend: { position: 'right', labels: { colors: ink('--ink') } },
-                xaxis: { type: 'datetime', labels: { style: { colors: ink('--muted') } } },
+                xaxis: {
+                  type: 'datetime',
+                  labels: { format: 'd MMM', style: { colors: ink('--muted') } },
+                },
                 yaxis: {
                   max: 100,
-                  min: Math.max(
-                    0,
-                    Math.floor(
-                      Math.min(
-                        ...feeds.flatMap(({ days }) =>
-                          days.map(
-                            ({ accepted, refused }) => (100 * accepted) / Math.max(1, accepted + refused),
-                          ),
-                        ),
-                      ) / 10,
-                    ) *
-                      10 -
-                      10,
-                  ),
-                  tickAmount: 4,
+                  min: lowest,
+                  tickAmount: (100 - lowest) / 20,
                   labels: {
                     formatter: (share: number) => `${Math.round(share)} %`,
                     style: { colors: ink('--muted') },

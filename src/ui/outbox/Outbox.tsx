@@ -36,30 +36,33 @@ export function Outbox({ view }: { view: OutboxView }) {
   const first = view.feeds[0];
   return (
     <>
-      <div className="outbox-top">
-        <section className="panel" aria-label="On its way">
-          <h2>On its way</h2>
-          {view.underWay.length === 0 && <p className="muted">Nothing is on its way.</p>}
-          {view.underWay.map((line) => (
-            <Going key={line.id} line={line} />
-          ))}
-        </section>
+      <div className={view.underWay.length === 0 ? 'outbox-top calm' : 'outbox-top'}>
+        {view.underWay.length > 0 && (
+          <section className="panel" aria-label="On its way">
+            <h2>On its way</h2>
+            {view.underWay.map((line) => (
+              <Going key={line.id} line={line} />
+            ))}
+          </section>
+        )}
         <section className="panel" aria-label="Next">
-          <h2>Next</h2>
-          {view.feeds.map(({ code, name, hour }) => (
-            <div key={code} className="next">
-              <Link className="text" href={`/feeds/${code}/settings`}>
-                {name}
-              </Link>
-              <span className={hour.paused ? 'tone-risk' : 'muted'}>
-                {hour.paused ? 'paused' : hour.next ? <When at={hour.next} zone={hour.zone} /> : 'by hand'}
-                {hour.quick && ', prices at once'}
-              </span>
-            </div>
-          ))}
+          <h2>{view.underWay.length === 0 ? 'Nothing is on its way. Next:' : 'Next'}</h2>
+          <div className="nexts">
+            {view.feeds.map(({ code, name, hour }) => (
+              <div key={code} className="next">
+                <Link className="text" href={`/feeds/${code}/settings`}>
+                  {name}
+                </Link>
+                <span className={hour.paused ? 'tone-risk' : 'muted'}>
+                  {hour.paused ? 'paused' : hour.next ? <When at={hour.next} zone={hour.zone} /> : 'by hand'}
+                  {hour.quick && ', prices at once'}
+                </span>
+              </div>
+            ))}
+          </div>
         </section>
       </div>
-      <div className="panel">
+      <div className="panel outbox">
         <div className="bench-head">
           <h2 className="grow">Sent</h2>
           <Choice

@@ -1,6 +1,6 @@
 'use client';
 import { changeDestination } from '@/actions/sending';
-import { settingsOf, withSetting } from '@/core/forms/forms';
+import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
 import { limitsSchema } from '@/core/ledger/review';
 import type { DestinationView } from '@/server/submissions/destinations';
 import { Choice, SavedWords } from '../kit/inputs';
@@ -8,7 +8,8 @@ import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';
 import { useDoing } from '../send/useDoing';
 
-const limits = settingsOf(limitsSchema);
+const limits = settingsOf(limitsSchema, ['refused']);
+const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
 
 /** Where a feed goes, and from where on a submission is held back to be looked at. */
 export function Destination({
@@ -23,6 +24,11 @@ export function Destination({
   const doing = useDoing();
   const change = (edit: Parameters<typeof changeDestination>[2]) =>
     doing.run(changeDestination(feed, to.revision, edit));
+  const setLimit = (setting: Setting, text: string) => {
+    const value = (withSetting({}, setting, text) as Record<string, unknown>)[setting.name];
+    if (typeof value === 'number')
+      change({ set: 'limit', limit: setting.name as keyof typeof to.limits, value });
+  };
   return (
     <section aria-label="Where it goes" aria-busy={doing.busy}>
       <h2>Where it goes</h2>
@@ -81,16 +87,10 @@ export function Destination({
       </div>
       <span className="muted">A submission is held back to be looked at beyond</span>
       <div className="row" style={{ flexWrap: 'wrap' }}>
-        <Settings
-          of="Held back"
-          settings={limits}
-          values={to.limits}
-          onSet={(setting, text) => {
-            const value = (withSetting({}, setting, text) as Record<string, unknown>)[setting.name];
-            if (typeof value === 'number')
-              change({ set: 'limit', limit: setting.name as keyof typeof to.limits, value });
-          }}
-        />
+        <Settings of="Held back" settings={limits} values={to.limits} onSet={setLimit} />
+      </div>
+      <div className="row">
+        <Settings of="Notice" settings={told} values={to.limits} onSet={setLimit} />
       </div>
     </section>
   );
