@@ -1,8 +1,10 @@
 'use server';
 import { z } from 'zod';
+import { retentionSchema } from '@/core/forms/retention';
+import { saveRetention } from '@/server/retention';
 import { wantWords } from '@/server/words';
 import { saveWorkspace } from '@/server/workspace';
-import { action } from './action';
+import { action, done } from './action';
 
 const setup = z.strictObject({
   name: z.string().trim().min(1, 'Give the shop a name.').max(200),
@@ -15,6 +17,13 @@ export const storeSetup = action('change', 'changed the setup', z.tuple([setup])
   await saveWorkspace(given);
   return { ok: true as const, words: 'Saved' };
 });
+
+export const storeRetention = action(
+  'change',
+  'changed how long things are kept',
+  z.tuple([retentionSchema]),
+  (given) => done(saveRetention(given)),
+);
 
 export const fetchDictionaries = action('change', 'asked for dictionaries', z.tuple([]), async () => {
   await wantWords();

@@ -20,6 +20,7 @@ import { evaluateFeeds } from '../server/listings/counting';
 import { callHook } from '../server/notices/hooks';
 import { tell } from '../server/notices/notices';
 import { log, observed } from '../server/observing';
+import { dropOld } from '../server/retention';
 import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';
@@ -182,6 +183,7 @@ async function look(): Promise<void> {
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();
+        await dropOld(new Date());
       }
     } catch (error) {
       log.error(error);

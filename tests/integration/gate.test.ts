@@ -86,7 +86,7 @@ const actions = {
     change: 'changeDestination changeSchedule',
     send: 'send release drop pause resume stop goBack answerAll answerWithFile',
   },
-  setup: { change: 'storeSetup fetchDictionaries' },
+  setup: { change: 'storeSetup storeRetention fetchDictionaries' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
 } as const;
 

@@ -1,5 +1,5 @@
 import { createHmac } from 'node:crypto';
-import { mkdtempSync } from 'node:fs';
+import { existsSync, mkdtempSync } from 'node:fs';
 import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -9,7 +9,15 @@ import { scheduleSchema } from '@/core/schedule/schedule';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { findItem } from '@/server/catalog/items';
 import { db } from '@/server/db/connection';
-import { feedSchedule, hookDelivery, job, submission, submissionEntry } from '@/server/db/schema';
+import {
+  activity,
+  batch,
+  feedSchedule,
+  hookDelivery,
+  job,
+  submission,
+  submissionEntry,
+} from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { evaluateFeeds } from '@/server/listings/counting';
 import {
@@ -23,6 +31,7 @@ import {
   tryHook,
 } from '@/server/notices/hooks';
 import { listNotices, markSeen, tell, unseenCount } from '@/server/notices/notices';
+import { dropOld, readRetention, saveRetention } from '@/server/retention';
 import {
   editSchedule,
   enqueueSchedules,
@@ -33,6 +42,8 @@ import {
 } from '@/server/schedules/schedules';
 import { settings } from '@/server/settings';
 import { failFetch } from '@/server/sources/fetching';
+import { pathOfKept } from '@/server/storage';
+import { ledgerOf } from '@/server/submissions/ledger';
 import { insights, outboxView } from '@/server/submissions/outbox';
 import {
   bringBack,
@@ -369,6 +380,38 @@ describe('addresses that are told', () => {
     await removeHook(hook);
     expect(await listHooks()).toEqual({ hooks: [], deliveries: [] });
   });
+});
+
+test('what was kept long enough is dropped and counted; what an auditor wants stays', async () => {
+  await addDemoFeeds('demo');
+  const [latest] = await listSubmissions('plazuela-norte-es');
+  const old = latest?.id ?? 0;
+  const [file] = await db.select().from(batch).where(eq(batch.submissionId, old));
+  await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+  const ledgerBefore = await ledgerOf('plazuela-norte-es');
+  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(true);
+  expect(await dropOld(new Date())).toMatchObject({ files: 0, entries: 0, notices: 0 });
+  await saveRetention({ ...(await readRetention()), files: 1, entries: 5, notices: 3 });
+  const dropped = await dropOld(new Date(Date.now() + 2 * 86_400_000));
+  expect(dropped.files).toBeGreaterThan(0);
+  // Those of the first weeks; the latest is younger than five days.
+  expect(dropped.entries).toBeGreaterThan(500);
+  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(false);
+  const [after] = await db.select().from(batch).where(eq(batch.submissionId, old));
+  expect(after).toMatchObject({ fileDropped: true, file: file?.file });
+  expect(await findSubmission(old)).toEqual(latest);
+  expect([...(await ledgerOf('plazuela-norte-es')).keys()]).toEqual([...ledgerBefore.keys()]);
+  expect((await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, old))).length).toBe(
+    latest?.total,
+  );
+  const later = await dropOld(new Date(Date.now() + 4 * 86_400_000));
+  expect(later.files).toBe(0);
+  expect(later.notices).toBeGreaterThan(0);
+  const [said] = await db
+    .select()
+    .from(activity)
+    .where(eq(activity.what, 'dropped what was kept long enough'));
+  expect(said?.subject).toContain(`${dropped.entries} entries`);
 });
 
 test('a schedule is read through its type', async () => {

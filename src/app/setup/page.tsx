@@ -1,11 +1,17 @@
 import { page } from '@/app/gated';
+import { readRetention } from '@/server/retention';
 import { wordsState } from '@/server/words';
 import { readWorkspace } from '@/server/workspace';
 import { Dictionaries } from '@/ui/setup/Dictionaries';
+import { Keeping } from '@/ui/setup/Keeping';
 import { SetupForm } from '@/ui/setup/SetupForm';
 
 export default page(async () => {
-  const [{ name, currency, zone, language }, words] = await Promise.all([readWorkspace(), wordsState()]);
+  const [{ name, currency, zone, language }, words, retention] = await Promise.all([
+    readWorkspace(),
+    wordsState(),
+    readRetention(),
+  ]);
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -19,6 +25,7 @@ export default page(async () => {
         language={language}
         zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
       />
+      <Keeping retention={retention} />
       <Dictionaries {...words} />
     </div>
   );

@@ -138,6 +138,8 @@ export const errorWords = {
   notSending: () => 'This submission is not on its way any more.',
   notPaused: () => 'This submission is not paused any more.',
   notWaiting: () => 'This submission waits for no answer any more.',
+  noWorkspace: () => 'There is no workspace yet.',
+  uploadDropped: () => 'This file was kept as long as Setup says, and is gone. What it brought is there.',
   scheduleChanged: () =>
     'Somebody else has changed when this feed is sent. Look at it again, then change it.',
   noHook: () => 'There is no such address any more.',

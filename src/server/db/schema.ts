@@ -19,6 +19,7 @@ import type { Misfit } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import type { Issue } from '../../core/checks/issue';
+import { retentionSchema } from '../../core/forms/retention';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
@@ -67,6 +68,8 @@ export const workspace = mysqlTable('workspace', {
   language: varchar('language', { length: 3 }).notNull().default('en'),
   /** Digest of the programs by which listings were last counted whole: others may come to other results. */
   countedBy: char('counted_by', { length: 64 }).notNull().default(''),
+  /** How long things are kept that pile up; the usual where it is null. */
+  retention: json('retention', (stored) => (stored === null ? null : retentionSchema.parse(stored))),
 });
 
 export const attribute = mysqlTable('attribute', {
@@ -544,6 +547,8 @@ export const batch = mysqlTable(
     /** What is sent, by its content: equal files are one. SHA-256, in hexadecimal digits. */
     file: char('file', { length: 64 }).notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    /** Whether its file was kept as long as it was to be, and is gone. */
+    fileDropped: boolean('file_dropped').notNull().default(false),
     key: char('idempotency_key', { length: 36 }).notNull(),
     /** The number on the channel's receipt. */
     receipt: varchar('receipt', { length: 200 }),

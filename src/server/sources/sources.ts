@@ -264,6 +264,7 @@ function headOf(path: string, form: Form): Promise<Head> {
 export async function previewRun(found: RunRow): Promise<RunPreview> {
   const attributes = await loadAttributes();
   const mapping = importMappingSchema.parse(found.mapping);
+  if (found.path === '') throw new InputError('uploadDropped');
   const head = await headOf(found.path, formOf(mapping));
   const lacking = missingColumns(mapping, head.columns);
   const read = compileMapping(mapping, attributes, await catalogCurrency());

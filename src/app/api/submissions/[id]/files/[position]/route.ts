@@ -14,6 +14,7 @@ export const GET = route(
     const { format, files } = await submissionFiles(id);
     const file = files.find((one) => one.position === position);
     if (!file) return refuse('This submission has no such file.', 404);
+    if (file.fileDropped) return refuse('This file was kept as long as Setup says, and is gone.', 410);
     return new Response(Readable.toWeb(openKept(file.file)) as ReadableStream, {
       headers: {
         'content-type': format.mediaType,

@@ -1,0 +1,2 @@
+ALTER TABLE `batch` ADD `file_dropped` boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `workspace` ADD `retention` json;
