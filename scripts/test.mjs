@@ -150,7 +150,11 @@ async function pages(folder, prepared, lane) {
       `Browser tests, ${lane} lane`,
       files.map((name) => `tests/pages/${name}.test.ts`),
       folder,
-      { LIVELY_ADDRESS: stack.address },
+      {
+        LIVELY_ADDRESS: stack.address,
+        LIVELY_DB_PORT: stack.env.LIVELY_DB_PORT,
+        LIVELY_DB_PASSWORD: stack.env.LIVELY_DB_PASSWORD,
+      },
     );
   } finally {
     await stack.stop();

@@ -1,3 +1,4 @@
+import { createConnection } from 'mysql2/promise';
 import { expect, type Page, test } from '../support/pages';
 
 /** The demo with all of its feeds; a channel's minute lasts four seconds here. */
@@ -179,4 +180,66 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   await expect(page.getByRole('region', { name: 'How the file begins' })).toContainText('<c:article>');
   await sendButton(page).click();
   await expect(status(page, /\d+ accepted, 0 refused/)).toBeVisible();
+});
+
+/** Moves the clock: the hour of a feed has just come. */
+async function itsHourComes(feed: string): Promise<void> {
+  const connection = await createConnection({
+    host: '127.0.0.1',
+    port: Number(process.env.LIVELY_DB_PORT),
+    user: 'lively',
+    password: process.env.LIVELY_DB_PASSWORD ?? '',
+    database: 'lively',
+  });
+  const [done] = await connection.execute(
+    'update feed_schedule set next_at = utc_timestamp(3) - interval 1 minute where feed = ?',
+    [feed],
+  );
+  expect(done).toMatchObject({ affectedRows: 1 });
+  await connection.end();
+}
+
+test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, which is told, and leads to its listings', async ({
+  page,
+}) => {
+  await page.goto('/feeds/lanternry-gb/settings');
+  const hours = page.getByRole('region', { name: 'When it is sent' });
+  await hours.getByRole('button', { name: 'Send it by itself' }).click();
+  await expect(hours).toContainText(/Next .* 04:0\d \(Berlin\)/);
+  const at = hours.getByLabel('Sent: At');
+  await at.fill('05:30');
+  await at.press('Enter');
+  await expect(hours).toContainText(/Next .* 05:3\d \(Berlin\)/);
+  await at.fill('half past');
+  await at.press('Enter');
+  await expect(page.getByText('is a time like 04:30')).toBeVisible();
+  await hours.getByLabel('Sent: Every').selectOption('week');
+  await hours.getByLabel('Sent: On').selectOption('Sunday');
+  await expect(hours).toContainText(/Next (Sunday|tomorrow|today) 05:3\d \(Berlin\)/);
+  await hours.getByRole('button', { name: 'Pause' }).click();
+  await expect(hours).toContainText('Paused.');
+  await page.goto('/outbox');
+  const next = page.getByRole('region', { name: 'Next' });
+  await expect(next.locator('.next', { hasText: 'Lanternry GB' })).toContainText('paused');
+  await page.goto('/feeds/lanternry-gb/settings');
+  await hours.getByRole('button', { name: 'Go on' }).click();
+  await expect(hours).not.toContainText('Paused.');
+
+  await itsHourComes('lanternry-gb');
+  await page.goto('/outbox');
+  const sent = page.getByRole('row', { name: /Lanternry GB.*its hour came/ });
+  await expect(async () => {
+    await page.reload();
+    await expect(sent).toContainText('accepted', { timeout: 2000 });
+  }).toPass();
+  await page.goto('/notices');
+  const told = page.getByRole('listitem').filter({ hasText: 'Lanternry GB' }).first();
+  await expect(told).toContainText(/accepted|refused/);
+  await told.getByRole('link').click();
+  await expect(page).toHaveURL(/lanternry-gb\/send\?submission=\d+/);
+  await expect(page.locator('.sent').first()).toBeVisible();
+  await page.goto('/notices');
+  await expect(told).toHaveAttribute('data-seen', 'true');
+  await page.goto('/outbox/insights');
+  await expect(page.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');
 });

@@ -25,6 +25,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['settings', `${feed}/settings`, /Lanternry/],
   ['behind a figure', `${feed}/behind?field=colour&is=failing`, /Lanternry/],
   ['categories', `${feed}/categories`, /Lanternry/],
+  ['items without a category', `${feed}/categories?category=-`, /Lanternry/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
@@ -32,6 +33,8 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['history', `${feed}/history`, /Lanternry/],
   ['differences', `${feed}/differences`, /Lanternry/],
   ['outbox', '/outbox', /Outbox/],
+  ['insights', '/outbox/insights', /Insights/],
+  ['notices', '/notices', /Notices/],
   ['setup', '/setup', /Setup/],
 ];
 

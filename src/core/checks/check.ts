@@ -10,7 +10,11 @@ export interface CheckContext {
   readonly tree: CategoryTree;
   readonly currency: string;
   readonly country: string;
+  /** The currency of amounts that name none; undefined where nobody has said. */
+  readonly catalogCurrency: string | undefined;
   fieldAt(code: string): number | undefined;
+  /** Where an attribute stands in an item's row. */
+  slotOf(attribute: string): number | undefined;
   /** What the merchant has met of the channel's conditions and restricted branches. */
   readonly met: ReadonlySet<string>;
   /** Addresses of pictures that were looked at and cannot be read. */

@@ -33,6 +33,8 @@ const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
     country: 'DE',
     met: new Set(met),
     brokenPictures: new Set(['https://a.example/broken.jpg']),
+    catalogCurrency: 'EUR',
+    slotOf: () => undefined,
     fieldAt: (code) => sheet.fields.findIndex((one) => one.code === code),
     predicate: () => () => holds,
   });
@@ -96,7 +98,12 @@ test.each<[string, FieldInput, Value | undefined, Partial<Issue>[]]>([
     'größe',
     [{ check: 'tooLong', facts: { length: 7, most: 4, measure: 'bytes' } }],
   ],
-  ['emoji count once as graphemes', { length: { measure: 'graphemes', most: 2 } }, '👩\u200d🌾🇩🇪', []],
+  [
+    'emoji count once as graphemes',
+    { length: { measure: 'graphemes', most: 2 } },
+    '👩\u200d🌾🇩🇪',
+    [{ check: 'symbols', severity: 'tip' }],
+  ],
   ['a choice', { kind: 'choice', choices: [{ code: 'green', labels: {} }] }, 'green', []],
   [
     'no choice',

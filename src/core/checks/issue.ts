@@ -29,6 +29,17 @@ export interface Facts {
   duplicate: { found: string; others: readonly string[]; count: number };
   category: { found: string; reason: 'unknown' | 'branch' };
   restricted: { document: string; words: string };
+  promotion: { found: string };
+  capitals: { found: string };
+  wordTwice: { found: string };
+  symbols: { found: string };
+  contact: { found: string; what: 'email' | 'address' | 'telephone' };
+  garbled: { found: string; reason: 'encoding' | 'markup' | 'entity' };
+  placeholder: { found: string };
+  underCost: { price: string; cost: string };
+  salePrice: { reason: 'notBelow' | 'dates'; found: string };
+  listPrice: { list: string; price: string };
+  stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
   fewPictures: { found: number; advised: number };
 }
 

@@ -1,10 +1,13 @@
 import type { Row, Value } from '../catalog/value';
+import { capitals } from './capitals';
 import { category } from './category';
 import type { CheckContext, ListingCheck, ValueCheck, ValueCheckMaker } from './check';
 import { choice } from './choice';
+import { contact } from './contact';
 import { count } from './count';
 import { fewPictures } from './fewPictures';
 import { form } from './form';
+import { garbled } from './garbled';
 import { identifier } from './identifier';
 import type { Report } from './issue';
 import { length } from './length';
@@ -12,10 +15,15 @@ import { link } from './link';
 import { measure } from './measure';
 import { money } from './money';
 import { needs } from './needs';
+import { offer } from './offer';
 import { picture } from './picture';
+import { placeholder } from './placeholder';
+import { promotion } from './promotion';
 import { ratios } from './ratio';
 import { restricted } from './restricted';
+import { symbols } from './symbols';
 import { whole } from './whole';
+import { wordTwice } from './wordTwice';
 import { yesNo } from './yesNo';
 
 /** Every check on single values. A new one is a file of its own and a line here. */
@@ -33,10 +41,22 @@ const valueChecks: readonly ValueCheckMaker[] = [
   picture,
   category,
   restricted,
+  promotion,
+  capitals,
+  wordTwice,
+  symbols,
+  contact,
+  garbled,
+  placeholder,
 ];
 
 /** Every check that looks at several fields of a listing. */
-const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [needs, ratios, fewPictures];
+const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
+  needs,
+  ratios,
+  fewPictures,
+  offer,
+];
 
 /** All checks that report on one field, and the fields they read: where none of those changed, neither do their issues. */
 export interface FieldChecks {

@@ -8,6 +8,9 @@ const identifierReasons: Record<string, string> = {
   length: 'no identifier has that many digits',
   characters: 'it holds signs other than digits',
   restricted: 'its prefix is kept for use inside one company',
+  zeros: 'it is nothing but zeros',
+  coupon: 'its prefix is for coupons',
+  example: 'it is an example that many copy',
 };
 
 const words: Words = {
@@ -63,6 +66,29 @@ const words: Words = {
   restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
   fewPictures: ({ found, advised }) =>
     `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
+  promotion: ({ found }, label) => `${label} talks of price or delivery: “${found}”`,
+  capitals: ({ found }, label) => `${label} is written in capitals: “${found}”`,
+  wordTwice: ({ found }, label) => `${label} says “${found}” twice`,
+  symbols: ({ found }, label) => `${label} holds “${found}”, which only catches the eye`,
+  contact: ({ found, what }, label) =>
+    `${label} holds ${what === 'address' ? 'an address' : what === 'email' ? 'an email address' : 'a telephone number'}: “${found}”`,
+  garbled: ({ found, reason }, label) =>
+    reason === 'encoding'
+      ? `${label} holds “${found}”: its text was read in the wrong encoding`
+      : `${label} holds “${found}”, which a shopper sees as it stands`,
+  placeholder: ({ found }, label) => `${label} “${found}” says nothing; leave it empty`,
+  underCost: ({ price, cost }, label) => `${label} ${price} is below what the item costs, ${cost}`,
+  salePrice: ({ reason, found }, label) =>
+    reason === 'dates'
+      ? `${label}: the sale ends before it begins, ${found}`
+      : `${label}: the sale price ${found} is not below it`,
+  listPrice: ({ list, price }, label) => `${label}: the list price ${list} is not above ${price}`,
+  stock: ({ reason, pieces }, label) =>
+    reason === 'noneLeft'
+      ? `${label} says in stock, and ${pieces} are left`
+      : reason === 'someLeft'
+        ? `${label} says out of stock, and ${pieces} are left`
+        : `${label} promises it for later, and no day is given`,
   category: ({ found, reason }, label) =>
     reason === 'branch'
       ? `${label} ${found} is a branch; choose one of its categories`
@@ -102,4 +128,15 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   category: (label) => `${label} is not in the tree`,
   restricted: (label) => `${label} asks for a document`,
   fewPictures: () => 'Few pictures',
+  promotion: (label) => `${label} talks of price or delivery`,
+  capitals: (label) => `${label} shouts`,
+  wordTwice: (label) => `${label} says a word twice`,
+  symbols: (label) => `${label} holds signs that only catch the eye`,
+  contact: (label) => `${label} says how to reach the merchant`,
+  garbled: (label) => `${label} holds what a shopper cannot read`,
+  placeholder: (label) => `${label} says nothing`,
+  underCost: (label) => `${label} is below cost`,
+  salePrice: (label) => `${label}: the sale makes no sense`,
+  listPrice: (label) => `${label}: no list price above it`,
+  stock: (label) => `${label} and the pieces left disagree`,
 };

@@ -106,6 +106,8 @@ export function compile(
       field.mustWhen ? compileCondition(field.mustWhen, scope) : undefined,
     ),
     checks: compileChecks({
+      catalogCurrency: index.currency,
+      slotOf: (code) => index.slotOf(code),
       sheet,
       tree,
       currency: plan.market.currency,

@@ -1,0 +1,16 @@
+import { onEach, type ValueCheckMaker } from './check';
+
+const word = /\p{L}{4,}/gu;
+
+/** A title that shouts: most of its longer words in capitals. Short ones are often names of sizes and standards. */
+export const capitals: ValueCheckMaker = (field) => {
+  if (field.role !== 'title') return undefined;
+  return onEach((text, report) => {
+    // A text with a small letter in every other place cannot shout.
+    const words = text.match(word) ?? [];
+    if (words.length < 2) return;
+    const loud = words.filter((one) => one === one.toUpperCase() && one !== one.toLowerCase());
+    if (loud.length >= 2 && loud.length > words.length / 2)
+      report('capitals', 'risk', field.code, { found: loud.slice(0, 3).join(' ') });
+  });
+};

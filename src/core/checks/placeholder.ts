@@ -1,0 +1,19 @@
+import { fold } from '../text/folding';
+import { onEach, type ValueCheckMaker } from './check';
+
+/** What people write where a field must be filled and they have nothing to say; nine languages, common practice. */
+const nothing = new Set(
+  'n a,na,none,no,nil,null,unknown,unbranded,no brand,nobrand,generic,does not apply,not applicable,tbd,tba,test,xxx,default,keine,keine marke,ohne marke,markenlos,unbekannt,nicht zutreffend,sin marca,genérico,desconocido,no aplica,sans marque,inconnu,générique,non applicable,senza marca,sconosciuto,generico,non applicabile,geen,geen merk,onbekend,merkloos,bez marki,brak,nieznany,nie dotyczy,sem marca,desconhecido,não se aplica,utan märke,okänd,ej tillämpligt'
+    .split(',')
+    .map(fold),
+);
+
+/** A brand or a part number that says nothing: worse than none, since it claims to be one. */
+export const placeholder: ValueCheckMaker = (field) => {
+  if (field.role !== 'brand' && field.role !== 'mpn') return undefined;
+  return onEach((text, report) => {
+    const plain = fold(text);
+    if (nothing.has(plain) || plain === '' || /^[0-]+$/.test(text.trim()))
+      report('placeholder', 'risk', field.code, { found: text });
+  });
+};
