@@ -9,9 +9,9 @@ import { changeCase } from '../text/letterCase';
 
 /**
  * How titles are made: parts in order, and what may go when the title is too long.
- * Parts named in `dropFirst` go one after another, and come back where there is room once a longer one has gone; then the
- * others that do not tell variants apart are shortened between words, the longest first, until they are gone. Parts in
- * `keep` are never dropped and never cut: where they alone are too long the title stays too long, and its check says so.
+ * Of all that fits the best is taken: first as much as can be of the parts that are neither in `dropFirst` nor in `keep`, which
+ * are shortened between words; then of those in `dropFirst` the ones that go last. Parts in `keep` are never dropped and never
+ * cut: where they alone are too long the title stays too long, and its check says so.
  */
 export const titlePatternSchema = z
   .strictObject({
@@ -98,6 +98,46 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     return texts;
   };
 
+  /**
+   * Shortens the parts that may be, between words, so that as many signs as can be stay of them all together; of equal choices the
+   * one that leaves more of the earlier parts. Where nothing of them fits they all go.
+   */
+  const shorten = (texts: (string | undefined)[]): void => {
+    const parts = texts.flatMap((text, at) => {
+      const attribute = attributeAt[at];
+      return text === undefined || attribute === undefined || keep.has(attribute)
+        ? []
+        : [{ at, options: cutsOf(text, measure) }];
+    });
+    const bare = [...texts];
+    for (const { at } of parts) bare[at] = undefined;
+    // Letter case may change how long a text is; without it nothing that is longer than the room alone can fit.
+    const room =
+      pattern.letterCase === 'asis' ? most - lengthIn(join(bare), measure) : Number.POSITIVE_INFINITY;
+    /** The most that can be left of the parts from one on. */
+    const rest = parts.map((_, n) =>
+      parts.slice(n).reduce((sum, { options }) => sum + (options[0]?.length ?? 0), 0),
+    );
+    let best: { readonly texts: readonly (string | undefined)[]; readonly left: number } | undefined;
+    const walk = (n: number, left: number): void => {
+      if (best && left + (rest[n] ?? 0) <= best.left) return;
+      const part = parts[n];
+      if (part === undefined) {
+        // Longer choices are tried before shorter ones, so that of equals the first found stands.
+        if (fits(cased(join(bare)))) best = { texts: [...bare], left };
+        return;
+      }
+      for (const { text, length } of part.options) {
+        if (left + length > room) continue;
+        bare[part.at] = text;
+        walk(n + 1, left + length);
+      }
+      bare[part.at] = undefined;
+    };
+    walk(0, 0);
+    for (const { at } of parts) texts[at] = best?.texts[at];
+  };
+
   const make = (row: Row, tie?: (knot: Knot) => void): Title => {
     const texts = read(row);
     if (tie)
@@ -108,40 +148,33 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     let title = cased(join(texts));
     if (title === '') return { text: undefined, dropped: [], shortened: undefined };
     tie?.({ kind: 'joined', what: String(count), value: title });
+    if (fits(title)) return { text: title, dropped: [], shortened: undefined };
     const whole = [...texts];
-    const gone: number[] = [];
-    for (const at of dropOrder) {
-      if (fits(title)) break;
-      if (texts[at] === undefined || keep.has(attributeAt[at] as string)) continue;
-      texts[at] = undefined;
-      title = cased(join(texts));
-      gone.push(at);
-      tie?.({ kind: 'dropped', what: attributeAt[at] as string, value: title });
-    }
+    const droppable = dropOrder.filter(
+      (at) => texts[at] !== undefined && !keep.has(attributeAt[at] as string),
+    );
+    for (const at of droppable) texts[at] = undefined;
     let shortened: string | undefined;
-    if (!fits(title)) {
-      for (const at of byLength(texts, attributeAt, keep)) {
-        // Letter case may change the length, so the room is counted anew until it is enough.
-        while (!fits(title) && texts[at] !== undefined) {
-          const text = texts[at] as string;
-          const room = lengthIn(text, measure) - (lengthIn(title, measure) - most);
-          texts[at] = room > 0 ? shortenBetweenWords(text, room, measure) : undefined;
-          shortened ??= attributeAt[at];
-          title = cased(join(texts));
-        }
-        if (fits(title)) break;
+    if (!fits(cased(join(texts)))) {
+      shorten(texts);
+      const first = texts.findIndex((text, at) => text !== whole[at] && !droppable.includes(at));
+      shortened = attributeAt[first];
+    }
+    // What goes last is put back first: each part comes back that still fits, and none stays away for one that goes before it.
+    for (const at of droppable.toReversed()) {
+      texts[at] = whole[at];
+      if (!fits(cased(join(texts)))) texts[at] = undefined;
+    }
+    const gone = droppable.filter((at) => texts[at] === undefined);
+    if (tie) {
+      const shown = [...whole];
+      for (const at of gone) {
+        shown[at] = undefined;
+        tie({ kind: 'dropped', what: attributeAt[at] as string, value: cased(join(shown)) });
       }
-      if (shortened !== undefined) tie?.({ kind: 'shortened', what: shortened, value: title });
-    } else
-      for (const at of gone.toReversed()) {
-        texts[at] = whole[at];
-        const longer = cased(join(texts));
-        if (fits(longer)) {
-          title = longer;
-          gone.splice(gone.indexOf(at), 1);
-          tie?.({ kind: 'joined', what: String(count), value: title });
-        } else texts[at] = undefined;
-      }
+    }
+    title = cased(join(texts));
+    if (shortened !== undefined) tie?.({ kind: 'shortened', what: shortened, value: title });
     const dropped = gone.map((at) => attributeAt[at] as string);
     return { text: title === '' ? undefined : title, dropped, shortened };
   };
@@ -169,16 +202,21 @@ function beginsWithWord(name: string, brand: string): boolean {
   return `${fold(name)} `.startsWith(`${fold(brand)} `);
 }
 
-/** Parts that may be shortened, the longest first. */
-function byLength(
-  texts: readonly (string | undefined)[],
-  attributeAt: readonly (string | undefined)[],
-  keep: ReadonlySet<string>,
-): number[] {
-  return texts
-    .flatMap((text, at) => {
-      const attribute = attributeAt[at];
-      return text === undefined || attribute === undefined || keep.has(attribute) ? [] : [at];
-    })
-    .sort((a, b) => (texts[b] as string).length - (texts[a] as string).length);
+/** A text is cut in so many places at most; of longer ones those that leave most. */
+const mostCuts = 24;
+
+/** What may be left of a text: all of it, every beginning that ends with a word, and nothing; with its length, the longest first. */
+function cutsOf(
+  text: string,
+  measure: LengthMeasure,
+): readonly { readonly text: string | undefined; readonly length: number }[] {
+  const cuts: { text: string | undefined; length: number }[] = [];
+  let cut: string | undefined = text;
+  while (cut !== undefined && cuts.length < mostCuts) {
+    const length = lengthIn(cut, measure);
+    cuts.push({ text: cut, length });
+    const shorter: string | undefined = shortenBetweenWords(cut, length - 1, measure);
+    cut = shorter === cut ? undefined : shorter;
+  }
+  return [...cuts, { text: undefined, length: 0 }];
 }
