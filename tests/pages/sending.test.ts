@@ -241,5 +241,6 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   await page.goto('/notices');
   await expect(told).toHaveAttribute('data-seen', 'true');
   await page.goto('/outbox/insights');
-  await expect(page.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');
+  const byFeed = page.getByRole('region', { name: 'Feeds' });
+  await expect(byFeed.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');
 });

@@ -6,13 +6,18 @@ export const wordTwice: ValueCheckMaker = (field) => {
   if (field.role !== 'title') return undefined;
   return onEach((text, report) => {
     const seen = new Set<string>();
-    for (const word of text.match(/\p{L}{5,}/gu) ?? []) {
-      const key = fold(word);
-      if (seen.has(key)) {
-        report('wordTwice', 'tip', field.code, { found: word });
-        return;
+    for (const part of text.split(/[,·|–;()]/)) {
+      const words = part.match(/\p{L}{5,}/gu) ?? [];
+      // What stands by itself is what a variant is told by: "…, a small trowel, small".
+      if (words.length === 1 && part.trim() === words[0]) continue;
+      for (const word of words) {
+        const key = fold(word);
+        if (seen.has(key)) {
+          report('wordTwice', 'tip', field.code, { found: word });
+          return;
+        }
+        seen.add(key);
       }
-      seen.add(key);
     }
   });
 };
