@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { mappingEditSchema } from '@/core/intake/mappingEdit';
+import { scheduleSchema } from '@/core/schedule/schedule';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
 import { changeForm, chooseRows, editMapping, startRun, stopRun } from '@/server/sources/sources';
 import { action, done } from './action';
@@ -70,15 +71,7 @@ export const choose = action(
 
 const address = z.strictObject({
   address: z.string().trim().max(700).nullable(),
-  schedule: z
-    .strictObject({
-      every: z.enum(['hour', 'day', 'week']),
-      at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'The time is written as 04:30.'),
-      zone: z.string().refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC', {
-        message: 'That is no time zone.',
-      }),
-    })
-    .nullable(),
+  schedule: scheduleSchema.nullable(),
   automatic: z.boolean(),
 });
 

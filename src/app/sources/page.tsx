@@ -33,7 +33,7 @@ export default page(async () => {
                       )}
                       {source.fetchAt && (
                         <>
-                          , next <When at={source.fetchAt} zone={source.schedule?.zone} />
+                          , next <When at={source.fetchAt} zone={zone} />
                         </>
                       )}
                     </>
@@ -47,9 +47,7 @@ export default page(async () => {
                   source={source.id}
                   name={source.name}
                   address={source.address ?? ''}
-                  every={source.schedule?.every ?? ''}
-                  at={source.schedule?.at ?? '04:30'}
-                  zone={source.schedule?.zone ?? zone}
+                  schedule={source.schedule}
                   automatic={source.automatic}
                 />
                 <UploadInto source={source.id} name={source.name} />

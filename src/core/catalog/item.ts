@@ -74,3 +74,18 @@ export function gatherFamilies(
     }),
   };
 }
+
+/**
+ * The values of a row as they are kept. Rows come by the hundred thousand, so this looks at each value and makes nothing new.
+ * @throws Error where one is neither a text nor a list of texts
+ */
+export function readValues(stored: unknown): Values {
+  if (typeof stored !== 'object' || stored === null || Array.isArray(stored))
+    throw new Error('The values of a row are kept as an object.');
+  for (const [code, value] of Object.entries(stored)) {
+    const isValue =
+      typeof value === 'string' || (Array.isArray(value) && value.every((one) => typeof one === 'string'));
+    if (!isValue) throw new Error(`The value of “${code}” is neither a text nor a list of texts.`);
+  }
+  return stored as Values;
+}

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
-import { nextDue, type Schedule, scheduleSchema, scheduleWords } from './schedule';
+import { nextDue, readSchedule, type Schedule, scheduleSchema, scheduleWords } from './schedule';
 
 const schedule = (given: Partial<Schedule> & Pick<Schedule, 'every'>): Schedule =>
   scheduleSchema.parse(given);
@@ -215,4 +215,24 @@ test('a schedule is said in words', () => {
   expect(
     scheduleWords(schedule({ every: 'week', weekday: '3', at: '04:00', busyFrom: '08:00', busyTo: '20:00' })),
   ).toBe('every Wednesday at 04:00, not from 08:00 to 20:00');
+});
+
+test('what sources kept before is read as it was meant', () => {
+  const zone = 'Europe/Berlin';
+  expect(readSchedule({ every: 'hour', at: '04:30', zone })).toEqual(
+    schedule({ every: 'hours', count: 1, at: '04:30' }),
+  );
+  expect(readSchedule({ every: 'week', at: '04:30', zone })).toEqual(
+    schedule({ every: 'week', weekday: '1', at: '04:30' }),
+  );
+  const today = schedule({ every: 'month', monthday: 31 });
+  expect(readSchedule(today)).toEqual(today);
+  expect(() => readSchedule({ every: 'never' })).toThrow();
+  // Berlin goes from +02:00 to +01:00 on 2026-10-25 at 03:00.
+  const daily = readSchedule({ every: 'day', at: '04:30', zone });
+  expect(next(daily, zone, '2026-10-24T12:00Z')).toBe('2026-10-25T03:30:00.000Z');
+  expect(next(daily, zone, '2026-10-23T12:00Z')).toBe('2026-10-24T02:30:00.000Z');
+  expect(next(readSchedule({ every: 'hour', at: '04:30', zone }), zone, '2026-11-23T12:00Z')).toBe(
+    '2026-11-23T12:30:00.000Z',
+  );
 });

@@ -53,6 +53,17 @@ export const scheduleSchema = z.strictObject({
 });
 export type Schedule = z.infer<typeof scheduleSchema>;
 
+/** How sources kept it before: by the hour, day or Monday, with a zone of their own. */
+const earlierSchema = z
+  .strictObject({ every: z.enum(['hour', 'day', 'week']), at: clockTime, zone: z.string() })
+  .transform(
+    ({ every, at }): Schedule =>
+      scheduleSchema.parse(every === 'hour' ? { every: 'hours', count: 1, at } : { every, at }),
+  );
+
+/** A schedule as it is kept, perhaps since an earlier version. */
+export const readSchedule = (stored: unknown): Schedule => earlierSchema.or(scheduleSchema).parse(stored);
+
 /** What a schedule asks for, besides what every one has. */
 export const askedIn = (every: Schedule['every']): readonly (keyof Schedule)[] => [
   'every',

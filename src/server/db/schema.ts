@@ -16,7 +16,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
-import type { Values } from '../../core/catalog/item';
+import { readValues, type Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import type { Issue } from '../../core/checks/issue';
 import { retentionSchema } from '../../core/forms/retention';
@@ -28,7 +28,7 @@ import type { ListingState } from '../../core/listing/evaluate';
 import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
-import { scheduleSchema } from '../../core/schedule/schedule';
+import { readSchedule, type Schedule } from '../../core/schedule/schedule';
 
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
@@ -44,6 +44,8 @@ const json = <T>(name: string, read?: (stored: unknown) => T) =>
       return read ? read(stored) : (stored as T);
     },
   })(name);
+
+const keptSchedule = (stored: unknown): Schedule | null => (stored === null ? null : readSchedule(stored));
 
 const readMapping = (stored: unknown): ImportMapping => importMappingSchema.parse(stored);
 
@@ -92,7 +94,7 @@ export const attribute = mysqlTable('attribute', {
 export const family = mysqlTable('family', {
   code: code('code').primaryKey(),
   variesBy: json<string[]>('varies_by').notNull(),
-  values: json<Values>('own_values').notNull(),
+  values: json('own_values', readValues).notNull(),
   revision: bigint('revision', { mode: 'number' }).notNull(),
 });
 
@@ -111,7 +113,7 @@ export const item = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     sku: code('sku').notNull(),
     family: code('family'),
-    values: json<Values>('own_values').notNull(),
+    values: json('own_values', readValues).notNull(),
     origins: json<Record<string, Origin>>('origins').notNull(),
     name: varchar('name', { length: 500 }),
     brand: code('brand'),
@@ -155,20 +157,13 @@ export const picture = mysqlTable('picture', {
   alternativeText: varchar('alternative_text', { length: 500 }),
 });
 
-export interface Schedule {
-  readonly every: 'hour' | 'day' | 'week';
-  /** Hour and minute in the merchant's time zone, "04:30"; only the minute counts where it is fetched every hour. */
-  readonly at: string;
-  readonly zone: string;
-}
-
 /** A file or an address that items come from. Its mapping is that of its last run that was brought in. */
 export const source = mysqlTable('source', {
   id: int('id').autoincrement().primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
   mapping: json<ImportMapping | null>('mapping', readMapping),
   address: varchar('address', { length: 700 }),
-  schedule: json<Schedule | null>('schedule'),
+  schedule: json('schedule', keptSchedule),
   /** Whether a fetched file is brought in without being asked, once it is checked. */
   automatic: boolean('automatic').notNull().default(false),
   etag: varchar('etag', { length: 200 }),
@@ -245,7 +240,7 @@ export const runItem = mysqlTable(
     /** What the rows of one family share; null where nothing is to be grouped. */
     groupKey: code('group_key'),
     family: code('family'),
-    values: json<Values>('read_values').notNull(),
+    values: json('read_values', readValues).notNull(),
     /** What stood in the file, where it is not what was read of it. */
     cells: json<Record<string, string>>('cells').notNull(),
     /** Attribute, before, after; empty for new items, whose values are all new. */
@@ -585,7 +580,7 @@ export const submissionEntry = mysqlTable(
     quick: boolean('quick').notNull().default(false),
     /** Null where it is taken back. */
     digest: char('digest', { length: 32 }),
-    values: json<Values>('sent_values').notNull(),
+    values: json('sent_values', readValues).notNull(),
     answer: varchar('answer', { length: 20 }).notNull().$type<EntryAnswer>(),
     problems: json<Problem[]>('problems').notNull(),
   },
@@ -615,7 +610,7 @@ export const feedSchedule = mysqlTable(
   'feed_schedule',
   {
     feed: code('feed').primaryKey(),
-    schedule: json('schedule', (stored) => (stored === null ? null : scheduleSchema.parse(stored))),
+    schedule: json('schedule', keptSchedule),
     /** The day from which "every so many days" is counted. */
     beganAt: time('began_at').notNull(),
     /** Whether changes of prices and stock go out at once. */

@@ -1,30 +1,18 @@
-import { Cron } from 'croner';
 import { and, eq, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { nextDue, type Schedule } from '../../core/schedule/schedule';
 import { db } from '../db/connection';
-import { run, type Schedule, source } from '../db/schema';
+import { run, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
+import { readWorkspace } from '../workspace';
 import { countChosen, startRun, takeFile } from './sources';
 
 /** Time for a whole file, its last byte included, and its size. */
 const limits = { seconds: 600, bytes: 2 * 1024 ** 3 };
-
-/** When a schedule is due next after a time, by the clock of its zone, across clock changes. */
-export function nextFetch({ every, at, zone }: Schedule, after: Date): Date {
-  const [hour = 4, minute = 0] = at.split(':').map(Number);
-  const pattern =
-    every === 'hour'
-      ? `${minute} * * * *`
-      : every === 'day'
-        ? `${minute} ${hour} * * *`
-        : `${minute} ${hour} * * 1`;
-  const next = new Cron(pattern, { timezone: zone, paused: true }).nextRun(after);
-  return next ?? new Date(after.getTime() + 24 * 3600_000);
-}
 
 export interface AddressSettings {
   readonly address: string | null;
@@ -36,13 +24,14 @@ export interface AddressSettings {
 export async function setAddress(id: number, given: AddressSettings): Promise<void> {
   const person = await whoAsks();
   if (given.address) await guardAddress(given.address);
+  const { zone } = await readWorkspace();
   const [done] = await db
     .update(source)
     .set({
       ...given,
       etag: null,
       fetchWords: null,
-      fetchAt: given.address && given.schedule ? nextFetch(given.schedule, new Date()) : null,
+      fetchAt: given.address && given.schedule ? nextDue(given.schedule, zone, new Date()) : null,
     })
     .where(eq(source.id, id));
   if (done.affectedRows === 0) throw new InputError('noSource');
@@ -79,6 +68,7 @@ export async function fetchNow(id: number): Promise<void> {
 
 /** Puts the sources that are due on the queue, each once; any number of workers may ask at the same time. */
 export async function enqueueDue(now: Date): Promise<void> {
+  const { zone } = await readWorkspace();
   await db.transaction(async (tx) => {
     const due = await tx
       .select()
@@ -88,7 +78,7 @@ export async function enqueueDue(now: Date): Promise<void> {
     for (const one of due) {
       await tx
         .update(source)
-        .set({ fetchAt: one.schedule ? nextFetch(one.schedule, now) : null })
+        .set({ fetchAt: one.schedule ? nextDue(one.schedule, zone, now, { since: one.createdAt }) : null })
         .where(eq(source.id, one.id));
       await enqueue(tx, 'fetchSource', { source: one.id });
     }

@@ -1,21 +1,20 @@
 'use client';
 import { Button } from '@mantine/core';
-import { TimeInput } from '@mantine/dates';
 import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { fetchSourceNow, saveAddress } from '@/actions/sources';
-import { bound, Choice, Tick, Words } from '../kit/inputs';
+import { type Schedule, scheduleSchema } from '@/core/schedule/schedule';
+import { bound, Tick, Words } from '../kit/inputs';
+import { ScheduleFields } from '../kit/ScheduleFields';
 import { TextButton } from '../kit/TextButton';
 
 interface AddressFormProps {
   source: number;
   name: string;
   address: string;
-  every: 'hour' | 'day' | 'week' | '';
-  at: string;
-  zone: string;
+  schedule: Schedule | null;
   automatic: boolean;
 }
 
@@ -40,7 +39,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
       () =>
         saveAddress(source, {
           address: values.address.trim() || null,
-          schedule: values.every === '' ? null : { every: values.every, at: values.at, zone: values.zone },
+          schedule: values.schedule,
           automatic: values.automatic,
         }),
       'Saved',
@@ -62,23 +61,20 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
       {open && (
         <fieldset className="address-form" aria-label={`Address of ${name}`}>
           <Words name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />
-          <Choice
-            name="fetched"
-            shown="beside"
-            options={[
-              ['', 'when asked'],
-              ['hour', 'every hour'],
-              ['day', 'every day'],
-              ['week', 'every Monday'],
-            ]}
-            {...bound(form, 'every')}
+          <Tick
+            name="fetched by itself"
+            checked={values.schedule !== null}
+            onChange={(on) =>
+              form.setFieldValue('schedule', on ? scheduleSchema.parse({ every: 'day', at: '04:30' }) : null)
+            }
           />
-          {values.every !== '' && (
-            <span className="row small muted">
-              at
-              <TimeInput aria-label="at" size="xs" w={92} {...form.getInputProps('at')} />
-              {values.zone}
-            </span>
+          {values.schedule && (
+            <ScheduleFields
+              of="Fetched"
+              schedule={values.schedule}
+              onSet={(schedule) => form.setFieldValue('schedule', schedule)}
+              onRefused={(words) => notifications.show({ color: 'yellow', message: words })}
+            />
           )}
           <Tick
             name="bring in without asking"

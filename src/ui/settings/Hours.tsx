@@ -1,16 +1,13 @@
 'use client';
 import { Button } from '@mantine/core';
 import { changeSchedule } from '@/actions/sending';
-import { settingsOf, withSetting } from '@/core/forms/forms';
-import { askedIn, scheduleSchema } from '@/core/schedule/schedule';
+import { scheduleSchema } from '@/core/schedule/schedule';
 import type { ScheduleView } from '@/server/schedules/schedules';
 import { Tick } from '../kit/inputs';
-import { Settings } from '../kit/Settings';
+import { ScheduleFields } from '../kit/ScheduleFields';
 import { TextButton } from '../kit/TextButton';
 import { When } from '../kit/When';
 import { useDoing } from '../send/useDoing';
-
-const settings = settingsOf(scheduleSchema);
 
 /** When a feed is sent by itself: its hour, in the merchant's zone, and prices and stock at once. */
 export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
@@ -24,17 +21,11 @@ export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
       {schedule ? (
         <>
           <div className="row" style={{ flexWrap: 'wrap' }}>
-            <Settings
+            <ScheduleFields
               of="Sent"
-              settings={askedIn(schedule.every).flatMap((name) =>
-                settings.filter((setting) => setting.name === name),
-              )}
-              values={schedule}
-              onSet={(setting, text) => {
-                const next = scheduleSchema.safeParse(withSetting(schedule, setting, text));
-                if (next.success) change({ set: 'schedule', schedule: next.data });
-                else doing.run(Promise.resolve({ ok: false, words: next.error.issues[0]?.message ?? '' }));
-              }}
+              schedule={schedule}
+              onSet={(next) => change({ set: 'schedule', schedule: next })}
+              onRefused={(words) => doing.run(Promise.resolve({ ok: false, words }))}
             />
           </div>
           <p>
@@ -43,7 +34,9 @@ export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
             ) : (
               hour.next && (
                 <>
-                  Next <When at={hour.next} zone={hour.zone} />.{' '}
+                  <span title="Feeds go a few minutes after each other.">
+                    Next <When at={hour.next} zone={hour.zone} />.
+                  </span>{' '}
                 </>
               )
             )}
