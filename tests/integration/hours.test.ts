@@ -132,55 +132,67 @@ describe('the hour of a feed', () => {
 });
 
 describe('prices and stock at once', () => {
-  const skus = ['QM-SED-BAS-20', 'QM-STD-LAD-120'];
-  let sentFirst = 0;
-  /** A listing that the channel has just taken. */
-  const takenOne = async (): Promise<string> => {
-    const entries = await db
-      .select()
-      .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, sentFirst));
-    const taken = entries.find(
-      ({ sku, answer, relation }) => answer === 'accepted' && relation !== 'lead' && !skus.includes(sku),
-    );
-    return taken?.sku ?? '';
-  };
+  const heads = [
+    orrin,
+    { code: 'plazuela-norte-es', channel: 'plazuela-norte' },
+    { code: 'flickerstall-de-en', channel: 'flickerstall' },
+  ];
   const price = (sku: string, text: string) => editCells([{ sku, attribute: 'price', text }]);
 
-  beforeEach(async () => {
+  /** Sends a feed whole, and names a listing that its channel has taken, and another. */
+  async function taken(head: typeof orrin): Promise<[string, string]> {
     await addDemoFeeds('demo');
-    const first = await sendFeed(orrin.code, 'everything');
-    if (first.ok && first.held) await releaseSubmission(first.submission, 'a trial');
-    sentFirst = first.ok ? first.submission : 0;
-    await untilAnswered(sentFirst);
-    await edit(orrin, { set: 'quick', on: true });
-  });
-
-  test('a changed price goes out by itself, alone, without anybody sending', async () => {
-    const sku = await takenOne();
-    const item = await findItem(sku);
-    const was = Number(item?.own.price ?? item?.shared.price);
-    await price(sku, (was + 1).toFixed(2));
-    await editCells([{ sku: skus[0] ?? '', attribute: 'name', text: 'A quite different name of it' }]);
-    await evaluateFeeds();
-    await wantQuick([orrin.code, lanternry.code]);
-    await wantQuick([orrin.code]);
-    expect((await jobsOf('sendQuick')).map(({ payload }) => payload)).toEqual([{ feed: orrin.code }]);
-    expect(await sendQuick(orrin.code)).toBeUndefined();
-    const [sent] = await listSubmissions(orrin.code);
-    expect(sent).toMatchObject({ cause: 'quick', total: 1 });
-    await untilAnswered(sent?.id ?? 0);
+    const first = await sendFeed(head.code, 'everything');
+    if (!first.ok) throw new Error(first.reason);
+    if (first.held) await releaseSubmission(first.submission, 'a trial');
+    await untilAnswered(first.submission);
+    await edit(head, { set: 'quick', on: true });
     const entries = await db
       .select()
       .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, sent?.id ?? 0));
-    expect(entries.map((one) => [one.sku, one.answer, one.quick])).toEqual([[sku, 'accepted', true]]);
-    // That prices were taken is no news; a person’s own sending is.
-    expect((await kinds()).filter((kind) => kind === 'finished')).toHaveLength(1);
-  });
+      .where(eq(submissionEntry.submissionId, first.submission));
+    const skus = entries
+      .filter(({ answer, relation }) => answer === 'accepted' && relation !== 'lead')
+      .map(({ sku }) => sku);
+    return [skus[0] ?? '', skus.at(-1) ?? ''];
+  }
+
+  test.each(heads)(
+    '$channel: a changed price goes out by itself, alone, without anybody sending',
+    async (head) => {
+      const [sku, other] = await taken(head);
+      const item = await findItem(sku);
+      const was = Number(item?.own.price ?? item?.shared.price);
+      await price(sku, (was + 1).toFixed(2));
+      await editCells([{ sku: other, attribute: 'name', text: 'A quite different name of it' }]);
+      await evaluateFeeds();
+      await wantQuick([head.code, lanternry.code]);
+      await wantQuick([head.code]);
+      expect((await jobsOf('sendQuick')).map(({ payload }) => payload)).toEqual([{ feed: head.code }]);
+      expect(await sendQuick(head.code)).toBeUndefined();
+      const [sent] = await listSubmissions(head.code);
+      expect(sent).toMatchObject({ cause: 'quick', total: 1 });
+      await untilAnswered(sent?.id ?? 0);
+      const entries = await db
+        .select()
+        .from(submissionEntry)
+        .where(eq(submissionEntry.submissionId, sent?.id ?? 0));
+      expect(entries.map((one) => [one.sku, one.answer, one.quick])).toEqual([
+        [sku, 'accepted', head.channel === 'orrin-bazaar'],
+      ]);
+      // The channel itself has the new price, and was never asked faster than it allows.
+      const state = (await channels.state())[head.channel];
+      expect(JSON.stringify(state?.listings[sku]?.row)).toMatch(
+        new RegExp((was + 1).toFixed(2).replace('.', '[.,]')),
+      );
+      expect(state?.tooFast).toBe(0);
+      // That prices were taken is no news.
+      expect((await listNotices()).filter(({ submission: id }) => id === sent?.id)).toEqual([]);
+    },
+  );
 
   test('a tenfold price is held back and told; nothing more goes by itself until it is looked at', async () => {
-    const sku = await takenOne();
+    const [sku] = await taken(orrin);
     await price(sku, '990.00');
     await sendQuick(orrin.code);
     const [held] = await listSubmissions(orrin.code);
@@ -191,8 +203,9 @@ describe('prices and stock at once', () => {
   });
 
   test('a channel that takes files as a whole only has no such switch', async () => {
+    await addDemoFeeds('demo');
     expect((await scheduleView(lanternry)).quick).toBeUndefined();
-    expect((await scheduleView(orrin)).quick).toBe(true);
+    expect((await scheduleView(orrin)).quick).toBe(false);
   });
 });
 

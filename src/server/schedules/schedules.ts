@@ -8,7 +8,7 @@ import { enqueue } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
-import { type SendResult, sendFeed } from '../submissions/submissions';
+import { quickFields, type SendResult, sendFeed } from '../submissions/submissions';
 import { readWorkspace } from '../workspace';
 
 /** When a feed is sent by itself, as a page shows it. */
@@ -54,7 +54,7 @@ export async function scheduleView(head: { code: string; channel: string }): Pro
     words: row.schedule ? scheduleWords(row.schedule) : undefined,
     zone,
     paused: row.paused,
-    quick: sheet.delivery.quick && sheet.delivery.manner !== 'byHand' ? row.quick : undefined,
+    quick: quickFields(sheet).length > 0 ? row.quick : undefined,
     next: row.paused ? undefined : (row.nextAt ?? undefined),
     last: row.lastAt ?? undefined,
     lastWords: row.lastWords ?? undefined,

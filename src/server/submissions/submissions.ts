@@ -51,9 +51,9 @@ function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[],
   );
 }
 
-/** Which listings have changed in nothing else than in what may be sent by itself. */
-function quickIn(sheet: Sheet): (one: DueListing) => boolean {
-  const fields = new Set(sheet.delivery.quick?.fields);
+/** Which listings have changed in nothing else than in some fields. */
+function changedIn(sheet: Sheet, codes: Iterable<string>): (one: DueListing) => boolean {
+  const fields = new Set(codes);
   return ({ due, out, values }) =>
     fields.size > 0 &&
     due === 'changed' &&
@@ -62,12 +62,22 @@ function quickIn(sheet: Sheet): (one: DueListing) => boolean {
     changesBetween(values, valuesByField(sheet, out.values)).every(({ field }) => fields.has(field));
 }
 
+/**
+ * The fields of prices and stock, where a channel takes listings that changed in nothing else by themselves: as a part of theirs
+ * (`delivery.quick`), or whole in a file of some listings. None where every file must hold all.
+ */
+export function quickFields(sheet: Sheet): readonly string[] {
+  const { quick, partial, manner } = sheet.delivery;
+  if (wayOf(sheet)?.whole === true || partial === 'no' || manner === 'byHand') return [];
+  if (quick) return quick.fields;
+  return [fieldWithRole(sheet, 'price'), fieldWithRole(sheet, 'availability')].flatMap((field) =>
+    field ? [field.code] : [],
+  );
+}
+
 /** Which listings a submission takes along. */
 function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean; taken: DueListing[] } {
-  if (what === 'quick') {
-    const whole = wayOf(sheet)?.whole === true || sheet.delivery.partial === 'no';
-    return { whole: false, taken: whole ? [] : listings.filter(quickIn(sheet)) };
-  }
+  if (what === 'quick') return { whole: false, taken: listings.filter(changedIn(sheet, quickFields(sheet))) };
   const only = typeof what === 'object' ? new Set(what.only) : undefined;
   const wanted = ({ sku, due, out }: DueListing) =>
     only
@@ -109,7 +119,7 @@ function entriesOf(
   const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
   const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
-  const isQuick = allOfEach ? () => false : quickIn(sheet);
+  const isQuick = allOfEach ? () => false : changedIn(sheet, sheet.delivery.quick?.fields ?? []);
   const quick = taken.filter(isQuick);
   const quickOnes = new Set(quick);
   const puts = taken.filter((one) => one.due !== 'withdraw' && !quickOnes.has(one));
