@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import|scale]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import|scale|outbox]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,7 +6,17 @@ import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { workerEnv, workerFlags } from './worker.mjs';
 
-const known = ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats', 'import', 'scale'];
+const known = [
+  'evaluate',
+  'impact',
+  'placement',
+  'sources',
+  'suggestions',
+  'formats',
+  'import',
+  'scale',
+  'outbox',
+];
 
 await main(async () => {
   ensurePackages();
@@ -37,7 +47,7 @@ await main(async () => {
   };
   for (const name of ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats'])
     if (wanted.includes(name)) run(name);
-  const inDatabase = ['import', 'scale'].filter((name) => wanted.includes(name));
+  const inDatabase = ['import', 'scale', 'outbox'].filter((name) => wanted.includes(name));
   if (inDatabase.length > 0) {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
     const { buildPrograms } = await import('./build.mjs');

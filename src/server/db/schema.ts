@@ -587,6 +587,7 @@ export const submissionEntry = mysqlTable(
   (table) => [
     primaryKey({ columns: [table.submissionId, table.sku] }),
     index('submission_entry_ref').on(table.submissionId, table.ref),
+    index('submission_entry_answer').on(table.submissionId, table.answer),
     index('submission_entry_batch').on(table.submissionId, table.batch, table.position),
   ],
 );

@@ -210,8 +210,12 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
       tree,
       snapshot.index,
     );
-  const [before, after] = looked && leaf ? [compiledWith(null), compiledWith({ category: looked })] : [];
-  const needs = before && after ? placeNeeds(before, after, rows).filter(({ newly }) => newly) : [];
+  const asks = (): readonly PlaceNeed[] => {
+    const [before, after] = [compiledWith(null), compiledWith({ category: looked ?? '' })];
+    return before && after ? placeNeeds(before, after, rows).filter(({ newly }) => newly) : [];
+  };
+  const needs =
+    current && looked !== undefined && leaf ? keptFor(draft, `asked ${looked} of ${current.name}`, asks) : [];
   return {
     categories,
     current: current?.name,

@@ -1,0 +1,104 @@
+/**
+ * A year of daily submissions over seven feeds: how long the outbox and the insights take, how large the database is, and what
+ * dropping what was kept long enough leaves of it. Needs the database that scripts/bench.mjs starts.
+ */
+import { sql } from 'drizzle-orm';
+import { takeBundledChannels } from '../src/server/channels/channels';
+import { insertRows } from '../src/server/db/bulk';
+import { closePools, db } from '../src/server/db/connection';
+import { submission, submissionEntry } from '../src/server/db/schema';
+import { loadDemo } from '../src/server/demo/load';
+import { listFeeds } from '../src/server/feeds/drafts';
+import { dropOld, readRetention, saveRetention } from '../src/server/retention';
+import { insights, outboxView } from '../src/server/submissions/outbox';
+import { emptyDatabase } from './database';
+
+const say = (words: string) => process.stdout.write(`${words}\n`);
+const numbers = process.argv.slice(2).map(Number).filter(Number.isFinite);
+const [listings = 200, days = 365] = numbers;
+
+await emptyDatabase();
+await takeBundledChannels();
+await loadDemo('demo');
+const feeds = await listFeeds();
+const now = Date.now();
+for (let day = days; day > 0; day--)
+  await db.transaction(async (tx) => {
+    for (const { code } of feeds) {
+      const createdAt = new Date(now - day * 86_400_000);
+      const refused = Math.round((listings * day) / days / 10);
+      const [made] = await tx
+        .insert(submission)
+        .values({
+          feed: code,
+          version: 1,
+          sheetVersion: 1,
+          state: 'answered',
+          cause: 'schedule',
+          total: listings,
+          accepted: listings - refused,
+          refused,
+          createdAt,
+          sentAt: createdAt,
+          answeredAt: new Date(createdAt.getTime() + 300_000),
+        })
+        .$returningId();
+      await insertRows(
+        tx,
+        submissionEntry,
+        Array.from({ length: listings }, (_, position) => ({
+          submissionId: made?.id ?? 0,
+          sku: `SKU-${position}`,
+          position,
+          batch: 0,
+          ref: `SKU-${position}`,
+          due: 'changed' as const,
+          relation: null,
+          digest: 'of its values'.padEnd(32, '.'),
+          values: {
+            title: `Ridge pot ${position}`,
+            price: '24.90 EUR',
+            text: 'A hand-glazed stoneware pot. '.repeat(6),
+          },
+          answer: position < refused ? ('refused' as const) : ('accepted' as const),
+          problems:
+            position < refused
+              ? [{ code: `C${position % 9}`, field: 'text', text: 'The text is too short' }]
+              : [],
+        })),
+      );
+    }
+  });
+
+const size = async (): Promise<number> => {
+  await db.execute(sql`analyze table submission, submission_entry`);
+  const [rows] = (await db.execute(sql`
+    select sum(data_length + index_length) as bytes from information_schema.tables
+    where table_schema = database() and table_name in ('submission', 'submission_entry')`)) as unknown as [
+    { bytes: number | string }[],
+  ];
+  return Number(rows[0]?.bytes) / 1024 ** 2;
+};
+const timed = async (work: () => Promise<unknown>): Promise<string> => {
+  const times: number[] = [];
+  for (let round = 0; round < 20; round++) {
+    const begun = performance.now();
+    await work();
+    times.push(performance.now() - begun);
+  }
+  times.sort((a, b) => a - b);
+  return `median ${times[10]?.toFixed(0)} ms, 95th percentile ${times[18]?.toFixed(0)} ms (300 wanted)`;
+};
+
+say(
+  `${days * feeds.length} submissions of ${listings} listings over ${feeds.length} feeds: ${(await size()).toFixed(0)} MB`,
+);
+say(`outbox: ${await timed(() => outboxView({}))}`);
+say(`insights over a month: ${await timed(() => insights(30))}`);
+say(`insights over a year: ${await timed(() => insights(365))}`);
+await saveRetention({ ...(await readRetention()), entries: 90 });
+let dropped = 0;
+for (let more = -1; more !== 0; dropped += more) more = (await dropOld(new Date())).entries;
+await db.execute(sql`optimize table submission_entry`);
+say(`kept for 90 days: ${dropped} listings dropped, ${(await size()).toFixed(0)} MB left`);
+await closePools();

@@ -1,0 +1,1 @@
+CREATE INDEX `submission_entry_answer` ON `submission_entry` (`submission_id`,`answer`);
