@@ -3,6 +3,7 @@
  * dropping what was kept long enough leaves of it. Needs the database that scripts/bench.mjs starts.
  */
 import { sql } from 'drizzle-orm';
+import { causesOf } from '../src/core/ledger/causes';
 import { takeBundledChannels } from '../src/server/channels/channels';
 import { insertRows } from '../src/server/db/bulk';
 import { closePools, db } from '../src/server/db/connection';
@@ -38,6 +39,11 @@ for (let day = days; day > 0; day--)
           total: listings,
           accepted: listings - refused,
           refused,
+          causes: causesOf(
+            Array.from({ length: refused }, (_, n) => [
+              { code: `C${n % 9}`, field: 'text', text: 'The text is too short' },
+            ]),
+          ),
           createdAt,
           sentAt: createdAt,
           answeredAt: new Date(createdAt.getTime() + 300_000),

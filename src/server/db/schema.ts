@@ -22,6 +22,7 @@ import type { Issue } from '../../core/checks/issue';
 import { retentionSchema } from '../../core/forms/retention';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
+import type { RefusalCause } from '../../core/ledger/causes';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
@@ -519,6 +520,8 @@ export const submission = mysqlTable(
     cause: varchar('cause', { length: 10 }).notNull().default('hand').$type<SubmissionCause>(),
     /** Refusals that an issue of our own on the same field had foreseen. */
     foreseen: int('foreseen').notNull().default(0),
+    /** Why listings were refused; kept when the listings themselves are not any more. */
+    causes: json<RefusalCause[] | null>('causes'),
     error: text('error'),
     createdAt: time('created_at').notNull(),
     sentAt: time('sent_at'),

@@ -5,6 +5,7 @@ import type { Values } from '../../core/catalog/item';
 import { asList, asText } from '../../core/catalog/value';
 import type { Sheet } from '../../core/channels/sheet';
 import { cellsOf, extraOf, headingOf } from '../../core/formats/format';
+import { causesOf } from '../../core/ledger/causes';
 import { after, emptyEntry, type Problem } from '../../core/ledger/ledger';
 import { feedPieces } from '../../files/formats';
 import { insertRows } from '../db/bulk';
@@ -119,6 +120,7 @@ async function writeFirstWeeks(now: Date): Promise<void> {
       const { sheet, plans } = due;
       const problems = Object.values(reasons ?? {});
       const refused = Math.max(0, problems.length === 0 ? most - 5 + (at % 2) : most - at);
+      const problemsAt = (position: number) => [problems[position % problems.length] ?? withoutPicture];
       const createdAt = new Date(now.getTime() - daysAgo * 86_400_000 + at * 3_600_000);
       const answeredAt = new Date(createdAt.getTime() + (daysAgo - at) * 40_000);
       const listings = due.listings.filter(({ out }) => out !== undefined).slice(0, count);
@@ -134,6 +136,7 @@ async function writeFirstWeeks(now: Date): Promise<void> {
             accepted: listings.length - refused,
             refused,
             foreseen: Math.floor(refused / 2),
+            causes: causesOf(listings.slice(0, refused).map((_, position) => problemsAt(position))),
             cause: daysAgo < 20 ? 'schedule' : 'hand',
             createdAt,
             sentAt: createdAt,
@@ -154,7 +157,7 @@ async function writeFirstWeeks(now: Date): Promise<void> {
             digest: 'as it was then'.padEnd(32, '.'),
             values: valuesByField(sheet, out?.values ?? []),
             answer: position < refused ? ('refused' as const) : ('accepted' as const),
-            problems: position < refused ? [problems[position % problems.length] ?? withoutPicture] : [],
+            problems: position < refused ? problemsAt(position) : [],
           })),
         );
       });
@@ -238,6 +241,7 @@ export async function writeHistory(now: Date): Promise<void> {
           total: listings.length,
           accepted: listings.length - refused,
           refused,
+          causes: causesOf(listings.flatMap(({ refusal }) => (refusal ? [[refusal]] : []))),
           createdAt,
           sentAt: createdAt,
           answeredAt,

@@ -1,4 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import { causesOf, type RefusalCause } from '../../core/ledger/causes';
 import { after, emptyEntry, type LedgerEvent, type Problem } from '../../core/ledger/ledger';
 import type { ChannelAnswer } from '../../core/ledger/report';
 import { limitsSchema } from '../../core/ledger/review';
@@ -155,13 +156,16 @@ export async function applyAnswers(
   return rest;
 }
 
-/** Refused listings of a submission on which our own checks had said something of the very field. */
-async function countForeseen(tx: Transaction, { id, feed: code }: SubmissionRow): Promise<number> {
+/** Why listings of a submission were refused, and on how many of them our own checks had said something of the very field. */
+async function refusalsOf(
+  tx: Transaction,
+  { id, feed: code }: SubmissionRow,
+): Promise<{ causes: RefusalCause[]; foreseen: number }> {
   const refused = await tx
     .select({ sku: submissionEntry.sku, problems: submissionEntry.problems })
     .from(submissionEntry)
     .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.answer, 'refused')));
-  let count = 0;
+  let foreseen = 0;
   for (let at = 0; at < refused.length; at += rowsAtOnce) {
     const chunk = refused.slice(at, at + rowsAtOnce);
     const skus = chunk.map(({ sku }) => sku);
@@ -170,11 +174,11 @@ async function countForeseen(tx: Transaction, { id, feed: code }: SubmissionRow)
       .from(feedListing)
       .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus)));
     const fields = new Map(rows.map(({ sku, issues }) => [sku, new Set(issues.map(({ field }) => field))]));
-    count += chunk.filter(({ sku, problems }) =>
+    foreseen += chunk.filter(({ sku, problems }) =>
       problems.some(({ field }) => field != null && fields.get(sku)?.has(field)),
     ).length;
   }
-  return count;
+  return { causes: causesOf(refused.map(({ problems }) => problems)), foreseen };
 }
 
 /** Tells a person what came of a submission. */
@@ -232,7 +236,7 @@ export async function settle(id: number, work: Work): Promise<void> {
       .update(submission)
       .set({
         state: nothingLeft ? 'failed' : 'answered',
-        foreseen: before ? await countForeseen(tx, before) : 0,
+        ...(before ? await refusalsOf(tx, before) : {}),
         answeredAt: new Date(),
         accepted: count('accepted'),
         refused: count('refused'),

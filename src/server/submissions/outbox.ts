@@ -168,17 +168,19 @@ export async function insights(days: number): Promise<Insights> {
       })
       .from(submission)
       .where(and(answered, sql`${submission.sentAt} is not null`)),
-    db.execute(sql`
-      select s.feed as feed, p.code as code, min(p.words) as text, count(*) as count
-      from submission s
-      join submission_entry e on e.submission_id = s.id and e.answer = 'refused'
-      join json_table(e.problems, '$[*]' columns (code varchar(100) path '$.code', words varchar(300) path '$.text')) p
-      where s.state = 'answered' and s.answered_at >= ${since}
-      group by s.feed, p.code order by count desc, s.feed, p.code limit ${sql.raw(String(mostCauses))}`),
+    db
+      .select({ feed: submission.feed, causes: submission.causes })
+      .from(submission)
+      .where(and(answered, sql`${submission.refused} > 0`)),
   ]);
-  const [rows] = causes as unknown as [
-    { feed: string; code: string | null; text: string | null; count: number | string }[],
-  ];
+  const byCause = new Map<string, { feed: string; code: string; text: string; count: number }>();
+  for (const { feed: code, causes: own } of causes)
+    for (const cause of own ?? []) {
+      const key = `${code} ${cause.code}`;
+      const known = byCause.get(key);
+      if (known) known.count += cause.count;
+      else byCause.set(key, { feed: code, ...cause });
+    }
   const feeds = await Promise.all(
     heads.map(async (head): Promise<FeedInsights> => {
       const own = byDay.filter((one) => one.feed === head.code);
@@ -207,11 +209,9 @@ export async function insights(days: number): Promise<Insights> {
   return {
     days,
     feeds: feeds.filter(({ accepted, refused }) => accepted + refused > 0),
-    causes: rows.map((one) => ({
-      feed: names.get(one.feed) ?? one.feed,
-      code: one.code ?? '',
-      text: one.text ?? one.code ?? '',
-      count: Number(one.count),
-    })),
+    causes: [...byCause.values()]
+      .sort((a, b) => b.count - a.count)
+      .slice(0, mostCauses)
+      .map((one) => ({ ...one, feed: names.get(one.feed) ?? one.feed })),
   };
 }
