@@ -186,7 +186,10 @@ export async function startStack({
     await Promise.all([
       keepRunning('stand-in channels', [join(root, 'dist/standins.js')]),
       ...named('worker', workers).map((name) =>
-        keepRunning(name, [...workerFlags, join(root, 'dist/worker.js')], workerEnv),
+        keepRunning(name, [...workerFlags, join(root, 'dist/worker.js')], {
+          ...workerEnv,
+          LIVELY_EVALUATOR: socket,
+        }),
       ),
       keepRunning('evaluator', [...evaluatorFlags, join(root, 'dist/evaluator.js')], {
         LIVELY_EVALUATOR_SOCKET: socket,

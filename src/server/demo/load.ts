@@ -80,7 +80,8 @@ async function setHours(): Promise<void> {
   for (const [code, quick, schedule] of [
     ['lanternry-de', false, { every: 'day', at: '03:30' }],
     ['lanternry-gb', false, { every: 'day', at: '03:30' }],
-    ['orrin-bazaar-de', true, { every: 'week', weekday: '7', at: '02:00' }],
+    ['orrin-bazaar-de', false, { every: 'week', weekday: '7', at: '02:00' }],
+    ['flickerstall-de-en', true, { every: 'month', monthday: 1, at: '02:30' }],
     ['own-shop-de', false, { every: 'days', count: 3, at: '05:00' }],
   ] as const) {
     const [row] = await db.select({ position: feed.position }).from(feed).where(eq(feed.code, code));
