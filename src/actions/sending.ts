@@ -66,8 +66,11 @@ export const changeDestination = action(
   (feed, at, edit) => done(editDestination(feed, at, edit)),
 );
 
-export const goBack = action('send', 'brought a channel back', z.tuple([code, id]), (feed, submission) =>
-  bringBack(feed, submission),
+export const goBack = action(
+  'send',
+  'brought a channel back',
+  z.tuple([code, id, z.string().trim().min(1).max(300)]),
+  (feed, submission, words) => bringBack(feed, submission, words),
 );
 
 export const changeSchedule = action(

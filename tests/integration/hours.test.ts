@@ -238,14 +238,26 @@ describe('going back, and what came of it all', () => {
     ]);
     const second = await through(await sendFeed(orrin.code));
     expect(await state()).not.toEqual(then);
-    const back = await through(await bringBack(orrin.code, first));
+    const back = await through(await bringBack(orrin.code, first, 'a trial'));
     expect(await state()).toEqual(then);
     expect(await findSubmission(back)).toMatchObject({ cause: 'back', refused: 0 });
     expect((await scheduleView(orrin)).paused).toBe(true);
-    await expect(bringBack(orrin.code, first)).rejects.toMatchObject({ code: 'nothingToBringBack' });
-    await expect(bringBack('lanternry-de', first)).rejects.toMatchObject({ code: 'noSubmission' });
+    await expect(bringBack(orrin.code, first, 'a trial')).rejects.toMatchObject({
+      code: 'nothingToBringBack',
+    });
+    await expect(bringBack('lanternry-de', first, 'a trial')).rejects.toMatchObject({ code: 'noSubmission' });
 
-    // Insights against what the stand-in itself holds and said.
+    // Where the listings of a submission by then are not kept any more, nothing is guessed, and nothing taken back.
+    const [oldest] = (await listSubmissions(orrin.code, 500)).slice(-1);
+    const kept = await db
+      .select()
+      .from(submissionEntry)
+      .where(eq(submissionEntry.submissionId, oldest?.id ?? 0));
+    await db.delete(submissionEntry).where(eq(submissionEntry.submissionId, oldest?.id ?? 0));
+    await expect(bringBack(orrin.code, second, 'a trial')).rejects.toMatchObject({ code: 'listingsDropped' });
+    await db.insert(submissionEntry).values(kept);
+
+    // Insights against the answers of the stand-in, as they were taken in.
     const found = await insights(30);
     const own = found.feeds.find(({ code }) => code === orrin.code);
     const submissions = (await listSubmissions(orrin.code)).filter(({ state }) => state === 'answered');

@@ -6,7 +6,6 @@ const word = /\p{L}{4,}/gu;
 export const capitals: ValueCheckMaker = (field) => {
   if (field.role !== 'title') return undefined;
   return onEach((text, report) => {
-    // A text with a small letter in every other place cannot shout.
     const words = text.match(word) ?? [];
     if (words.length < 2) return;
     const loud = words.filter((one) => one === one.toUpperCase() && one !== one.toLowerCase());

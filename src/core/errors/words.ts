@@ -145,6 +145,8 @@ export const errorWords = {
   noHook: () => 'There is no such address any more.',
   tooManyHooks: ({ most }: { most: number }) =>
     `No more than ${most} addresses are told. Take one away first.`,
+  listingsDropped: () =>
+    'What was sent by then is not kept any more, see Setup, so nobody can say what the channel had.',
   nothingToBringBack: () => 'The channel has nothing else than it had then.',
   destinationChanged: () =>
     'Somebody else changed where this feed goes. Load the page again to see how it stands.',

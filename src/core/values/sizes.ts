@@ -37,22 +37,16 @@ const systemNames: Readonly<Record<string, string>> = {
   usa: 'us',
 };
 
-/** Letters by the words they are short for, in nine languages. */
-const letterWords: Readonly<Record<string, string>> = Object.fromEntries(
+/** Letters by the words they are short for, in nine languages, folded. */
+const letterWords = new Map(
   (
     [
-      ['S', 'small klein pequeno pequena petit piccolo piccola maly mala liten'],
-      ['M', 'medium mittel mediano mediana moyen medio media middel sredni srednia medelstor'],
-      ['L', 'large gross grande grand groot duzy duza stor'],
-      ['XL', 'x large extra large extra gross extra grande tres grand extra groot'],
+      ['S', 'small,klein,pequeno,pequena,petit,piccolo,piccola,maly,mala,liten'],
+      ['M', 'medium,mittel,mediano,mediana,moyen,medio,media,middel,sredni,srednia,medelstor'],
+      ['L', 'large,gross,grande,grand,groot,duzy,duza,stor'],
+      ['XL', 'x large,extra large,extra gross,extra grande,tres grand,extra groot'],
     ] as const
-  ).flatMap(([letter, words]) => [
-    [letter.toLowerCase(), letter],
-    ...(letter === 'XL' ? (words.match(/(x|extra|tres) \S+/g) ?? []) : words.split(' ')).map((word) => [
-      word,
-      letter,
-    ]),
-  ]),
+  ).flatMap(([letter, words]) => words.split(',').map((word) => [word, letter] as const)),
 );
 
 export interface Size {
@@ -75,7 +69,7 @@ export function readSize(text: string): Size | undefined {
   const [, times, large] = /^(\d)x([sl])$/.exec(plain.replace(/[\s-]/g, '')) ?? [];
   if (times && large) return { system: 'letter', size: `${'X'.repeat(Number(times))}${large.toUpperCase()}` };
   if (/^(x{0,4}[sl]|m)$/.test(plain)) return { system: 'letter', size: plain.toUpperCase() };
-  const word = letterWords[fold(text)];
+  const word = letterWords.get(fold(text));
   return word === undefined ? undefined : { system: 'letter', size: word };
 }
 

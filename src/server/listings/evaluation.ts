@@ -29,7 +29,7 @@ const kept = new Map<string, Evaluation>();
 const underWay = new Map<string, Promise<Evaluation>>();
 const mostFailures = 24;
 
-/** What a listing of an evaluation takes, in bytes, roughly: measured with `npm run bench -- scale`. */
+/** What a listing of an evaluation takes, in bytes: an estimate, since unchanged listings are shared between evaluations. */
 const bytesOfListing = 1500;
 /** Few evaluations are always kept: an edit is counted from the one before it. */
 const fewest = 3;

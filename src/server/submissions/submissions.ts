@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, lte, max, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, lte, max, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
@@ -312,6 +312,24 @@ async function writeSubmission(
   return result;
 }
 
+/** Whether listings of a submission up to one are not kept any more: then nobody knows what the channel had. */
+async function isForgotten(code: string, id: number): Promise<boolean> {
+  const [gone] = await db
+    .select({ id: submission.id })
+    .from(submission)
+    .where(
+      and(
+        eq(submission.feed, code),
+        lte(submission.id, id),
+        eq(submission.state, 'answered'),
+        gt(submission.total, 0),
+        sql`not exists (select 1 from ${submissionEntry} where ${submissionEntry.submissionId} = ${submission.id})`,
+      ),
+    )
+    .limit(1);
+  return gone !== undefined;
+}
+
 /** What a feed's channel had of each listing once a submission was answered; null of what it had taken back. */
 async function heldThen(
   code: string,
@@ -339,13 +357,16 @@ async function heldThen(
 /**
  * Sends a channel back to what it had once an earlier submission was answered: what is otherwise now is sent as it was then, what
  * came since is taken back. The feed's hour is paused, which would otherwise undo it.
- * @throws InputError where there is nothing to bring back
+ * @param words why, for it is not held back to be looked at
+ * @throws InputError where there is nothing to bring back, or where what the channel had is not known any more
  */
-export async function bringBack(code: string, id: number): Promise<SendResult> {
+export async function bringBack(code: string, id: number, words: string): Promise<SendResult> {
+  const person = await whoAsks();
   const found = await findSubmission(id);
   if (!found || found.feed !== code) throw new InputError('noSubmission');
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
+  if (await isForgotten(code, id)) throw new InputError('listingsDropped');
   const { sheet } = await channelOf(head.channel);
   const [then, now] = await Promise.all([heldThen(code, id), ledgerOf(code)]);
   const skus = [...new Set([...then.keys(), ...[...now].flatMap(([sku, { held }]) => (held ? [sku] : []))])];
@@ -387,7 +408,10 @@ export async function bringBack(code: string, id: number): Promise<SendResult> {
     { whole, version: found.version, alarms: [], entries: entriesOf({ sheet }, taken, true) },
     'back',
   );
-  if (result.ok) await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
+  if (result.ok) {
+    await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
+    await record(person, `brought the channel back to submission ${id}: ${words}`, code);
+  }
   return result;
 }
 

@@ -1,6 +1,7 @@
 'use client';
 import { goBack, pause, resume, stop } from '@/actions/sending';
 import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
+import { AskWord } from '../kit/AskWord';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
 import { Link } from '../kit/Link';
@@ -122,14 +123,11 @@ function Card({ one, current, earlier, doing }: CardProps) {
         )}
         {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>}
         {earlier && one.state === 'answered' && (
-          <TextButton
-            title="Sends the channel what it had once this was answered, and takes back what came since"
-            onClick={() =>
-              doing.run(goBack(feed, one.id), 'The channel is being brought back; the feed’s hour is paused.')
-            }
-          >
-            Bring the channel back to this
-          </TextButton>
+          <AskWord
+            label="Bring the channel back to this"
+            ask="Why? It sends what the channel had by then, takes back what came since, and pauses the feed’s hour."
+            onAnswer={(words) => doing.run(goBack(feed, one.id, words), 'The channel is being brought back.')}
+          />
         )}
         {['queued', 'sending', 'paused'].includes(one.state) && (
           <TextButton onClick={() => doing.run(stop(one.id))}>Stop</TextButton>
