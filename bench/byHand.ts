@@ -107,6 +107,15 @@ const because = {
   author: 'needed for books',
 };
 
+const rubbish =
+  /Ã[\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]|â€[\u0080-\u00bf™œž“”]|Â[\u00a0-\u00bf]|\ufffd|<\/?(?:p|br|b|i|u|li|ul|ol|div|span|strong|em|h[1-6]|a|table|font)\b[^>]*>|&(?:amp|quot|apos|lt|gt|nbsp|[aouAOU]uml|szlig|eacute|euro|#\d{2,5});/iu;
+const decoration = /(?![©®™])[\p{Extended_Pictographic}★☆✓✔✗✘►▶◄●■◆♦♥❤➤→⇒«»]|!{2,}|\?{2,}|\*{2,}|~{2,}/u;
+const talk =
+  /(?<![\p{L}\p{N}])(?:free (?:shipping|delivery|returns?)|(?:best|lowest|special|unbeatable|low) prices?|(?:buy|order|shop) now|hurry|while stocks? lasts?|limited (?:time|offer)|on sale|clearance|bestseller|best seller|money back|versandkostenfrei|gratis ?versand|bestpreis|tiefpreis|sonderpreis|sonderangebot|jetzt kaufen|nur heute|ausverkauf|envío gratis|livraison gratuite|spedizione gratuita|gratis verzending|\d{1,2} ?% (?:off|discount|rabatt)|[-−–] ?\d{1,2} ?%)(?![\p{L}\p{N}])/iu;
+const reach =
+  /[\w.+-]+@[\w-]+\.[a-z]{2,}|(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}|(?:\+\d{2}[\s/().-]?|(?:tel|phone|fon|telefon)\.?:? ?)\(?\d[\d\s/().-]{6,}\d/i;
+const nothing = new Set(['n/a', 'none', 'no brand', 'unknown', 'generic', 'ohne marke', 'keine', 'test']);
+
 export function evaluateByHand(item: Item): HandListing {
   const sku = text(item.sku) ?? '';
   const glaze = text(item.glaze);
@@ -314,5 +323,82 @@ export function evaluateByHand(item: Item): HandListing {
   long(warning, 'safety_note', 500);
   long(author, 'author', 200);
   choice(binding, 'binding', bindings);
+  const risk = (check: string, field: string, found: string) =>
+    issues.push({ check, severity: 'risk', field, facts: { found } });
+  for (const [text, field, measured] of [
+    [sku, 'ref', true],
+    [title, 'headline', true],
+    [about, 'about', true],
+    [category, 'own_category', true],
+    [brand, 'brand', true],
+    [mpn, 'part_number', true],
+    [size, 'size', true],
+    [materialText, 'material', true],
+    [patternText, 'pattern', true],
+    [warning, 'safety_note', true],
+    [author, 'author', true],
+    [width, 'width', false],
+    [height, 'height', false],
+    [weight, 'weight', false],
+    [contents, 'contents', false],
+    [ageRange, 'age_range', false],
+  ] as const) {
+    if (text === undefined) continue;
+    if (rubbish.test(text)) risk('garbled', field, text);
+    if (measured && decoration.test(text))
+      (field === 'headline' ? risk : tip)('symbols', field, text as never);
+  }
+  for (const [text, field] of [
+    [title, 'headline'],
+    [about, 'about'],
+  ] as const) {
+    if (text === undefined) continue;
+    if (talk.test(text)) (field === 'headline' ? risk : tip)('promotion', field, text as never);
+    if (reach.test(text)) risk('contact', field, text);
+  }
+  if (title !== undefined) {
+    const words = title.match(/\p{L}{4,}/gu) ?? [];
+    let loud = 0;
+    for (const word of words) if (word === word.toUpperCase() && word !== word.toLowerCase()) loud++;
+    if (loud >= 2 && loud > words.length / 2) risk('capitals', 'headline', title);
+    const seen = new Set<string>();
+    let twice = false;
+    for (const part of title.split(/[,·|–;()]/)) {
+      const long = part.match(/\p{L}{5,}/gu) ?? [];
+      if (long.length === 1 && part.trim() === long[0]) continue;
+      for (const word of long) {
+        const key = word.toLowerCase();
+        if (seen.has(key)) twice = true;
+        seen.add(key);
+      }
+    }
+    if (twice) tip('wordTwice', 'headline', { found: title });
+  }
+  for (const [text, field] of [
+    [brand, 'brand'],
+    [mpn, 'part_number'],
+  ] as const)
+    if (text !== undefined && (nothing.has(text.toLowerCase()) || /^[0-]+$/.test(text)))
+      risk('placeholder', field, text);
+  const pieces = item.inventoryLevel === undefined ? undefined : Number(item.inventoryLevel);
+  if (stockState !== undefined || item.availability !== undefined) {
+    if (item.availability === 'InStock' && pieces !== undefined && pieces <= 0)
+      risk('stock', 'stock', 'none left');
+    if (item.availability === 'OutOfStock' && pieces !== undefined && pieces > 0)
+      risk('stock', 'stock', 'some left');
+    if (
+      (item.availability === 'PreOrder' || item.availability === 'BackOrder') &&
+      item.availabilityStarts === undefined
+    )
+      risk('stock', 'stock', 'no date');
+  }
+  const asked = Number.parseFloat(String(item.price));
+  if (asked > 0) {
+    if (Number.parseFloat(String(item.cost)) > asked) risk('underCost', 'price', String(item.cost));
+    if (Number.parseFloat(String(item.salePrice)) >= asked)
+      risk('salePrice', 'price', String(item.salePrice));
+    const full = Number.parseFloat(String(item.listPrice));
+    if (full > 0 && full <= asked) risk('listPrice', 'price', String(item.listPrice));
+  }
   return { sku, state: blocked ? 'blocked' : 'ready', reason, values, issues };
 }
