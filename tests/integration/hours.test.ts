@@ -223,14 +223,25 @@ describe('going back, and what came of it all', () => {
 
   test('the channel stands as it stood once the earlier submission was answered, exactly; the hour is paused', async () => {
     await addDemoFeeds('demo');
+    const orrinInsights = async () => {
+      const { feeds, causes } = await insights(30);
+      const own = feeds.find(({ code }) => code === orrin.code);
+      const ofIt = causes.filter(({ feed }) => feed === own?.name);
+      return {
+        accepted: own?.accepted ?? 0,
+        refused: own?.refused ?? 0,
+        codes: new Map(ofIt.map(({ code, count }) => [code, count])),
+      };
+    };
+    const before = await orrinInsights();
     const first = await through(await sendFeed(orrin.code, 'everything'));
     await edit(orrin, { set: 'schedule', schedule: scheduleSchema.parse({ every: 'day' }) });
     const then = await state();
     expect(Object.keys(then).length).toBeGreaterThan(50);
-    const taken = (await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, first)))
+    const accepted = (await db.select().from(submissionEntry).where(eq(submissionEntry.submissionId, first)))
       .filter(({ answer, relation }) => answer === 'accepted' && relation === null)
       .map(({ sku }) => sku);
-    const [gone = '', changed = '', renamed = ''] = taken;
+    const [gone = '', changed = '', renamed = ''] = accepted;
     await archiveItems([gone], true);
     await editCells([
       { sku: changed, attribute: 'price', text: '77.70' },
@@ -246,6 +257,28 @@ describe('going back, and what came of it all', () => {
       code: 'nothingToBringBack',
     });
     await expect(bringBack('lanternry-de', first, 'a trial')).rejects.toMatchObject({ code: 'noSubmission' });
+
+    // What the stand-in itself has answered since: every offer of every file, and what it had against it.
+    const taken = Object.values((await channels.state())['orrin-bazaar']?.taken ?? {});
+    const said = { accepted: 0, refused: 0, codes: new Map<string, number>() };
+    for (const { answers } of taken)
+      for (const { outcome, messages } of answers as { outcome: string; messages: { id: string }[] }[]) {
+        said[outcome === 'ok' ? 'accepted' : 'refused']++;
+        if (outcome !== 'ok')
+          for (const { id } of messages) said.codes.set(id, (said.codes.get(id) ?? 0) + 1);
+      }
+    const figures = await orrinInsights();
+    const withdrawn = (await listSubmissions(orrin.code)).reduce(
+      (sum, one) => sum + (one.id >= first ? one.withdrawn : 0),
+      0,
+    );
+    expect(said.refused).toBeGreaterThan(0);
+    expect([figures.accepted - before.accepted + withdrawn, figures.refused - before.refused]).toEqual([
+      said.accepted,
+      said.refused,
+    ]);
+    for (const [code, count] of said.codes)
+      expect([code, (figures.codes.get(code) ?? 0) - (before.codes.get(code) ?? 0)]).toEqual([code, count]);
 
     // Where the listings of a submission by then are not kept any more, nothing is guessed, and nothing taken back.
     const [oldest] = (await listSubmissions(orrin.code, 500)).slice(-1);
@@ -289,6 +322,30 @@ describe('going back, and what came of it all', () => {
     );
     expect(view.feeds.find(({ code }) => code === orrin.code)?.hour).toMatchObject({ paused: true });
   });
+});
+
+test('a channel that fetches all of it can be brought back as well', async () => {
+  await addDemoFeeds('demo');
+  const rows = async () =>
+    Object.entries((await channels.state()).lanternry?.listings ?? {})
+      .map(([key, { row }]) => [key, row] as const)
+      .sort(([a], [b]) => a.localeCompare(b));
+  const through = async (result: Awaited<ReturnType<typeof sendFeed>>): Promise<number> => {
+    if (!result.ok) throw new Error(result.reason);
+    if (result.held) await releaseSubmission(result.submission, 'a trial');
+    await untilAnswered(result.submission);
+    return result.submission;
+  };
+  const first = await through(await sendFeed(lanternry.code, 'everything'));
+  const then = await rows();
+  expect(then.length).toBeGreaterThan(50);
+  const [[gone = ''] = [], [changed = ''] = []] = then;
+  await archiveItems([gone], true);
+  await editCells([{ sku: changed, attribute: 'price', text: '77.70' }]);
+  await through(await sendFeed(lanternry.code));
+  expect((await rows()).map(([sku]) => sku)).not.toContain(gone);
+  await through(await bringBack(lanternry.code, first, 'a trial'));
+  expect(await rows()).toEqual(then);
 });
 
 test('a source that cannot be fetched is told; notices are seen one by one or all', async () => {
@@ -388,6 +445,17 @@ describe('addresses that are told', () => {
     expect(await latest()).toMatchObject({ state: 'failed', tries: 6 });
     expect((await latest())?.words).toMatch(path === 'down' ? words : /302|redirect/i);
     expect(calls.every((call) => call.path === `/${path}`)).toBe(true);
+  });
+
+  test('a receiver that never answers is not waited for longer than it has', async () => {
+    await addHook(`${settings.standins}/silent`);
+    const { hooks } = await listHooks();
+    await tryHook(hooks.at(-1)?.id ?? 0);
+    const id = (await latest())?.id ?? 0;
+    expect(await callHook(id, 0.3)).toBe(60_000);
+    expect(calls).toHaveLength(1);
+    expect(await latest()).toMatchObject({ state: 'queued', tries: 1, status: undefined });
+    expect((await latest())?.words).toMatch(/0.3 s|longer|slow/i);
   });
 
   test('a private address is refused, one that is switched off is not called, one that is taken away is forgotten', async () => {

@@ -72,7 +72,16 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await expect(side.getByText('paused', { exact: true })).toBeVisible();
   await side.getByRole('button', { name: 'Go on' }).click();
   await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
-  await side.getByRole('button', { name: 'Stop' }).click();
+  // The same from the outbox, where everything that is on its way stands together.
+  await page.goto('/outbox');
+  const going = page.getByRole('region', { name: 'On its way' }).locator('.going', { hasText: 'Tessel' });
+  await going.getByRole('button', { name: 'Pause' }).click();
+  await expect(going).toContainText('paused');
+  await going.getByRole('button', { name: 'Go on' }).click();
+  await expect(going).toContainText(/\d+ of \d+ parts sent/);
+  await going.getByRole('button', { name: 'Stop' }).click();
+  await expect(going).toHaveCount(0);
+  await page.goto('/feeds/tessel-boards-de/send');
   await expect(side.getByText(/never answered|accepted/).first()).toBeVisible();
   // What has left is there; the rest can be sent again.
   await expect(figure(page, 'unchanged')).not.toHaveText('0');

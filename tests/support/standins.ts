@@ -19,6 +19,8 @@ export interface ChannelState {
   readonly tooFast: number;
   readonly doubles: number;
   readonly merchant: Record<string, string>;
+  /** What it took in, with its answers in its own shape. */
+  readonly taken: Record<string, { answers: unknown[] }>;
 }
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));

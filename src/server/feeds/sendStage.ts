@@ -5,6 +5,7 @@ import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/
 import type { Problem } from '../../core/ledger/ledger';
 import { priceChange } from '../../core/ledger/review';
 import { alarmWords, dueWords } from '../../core/ledger/words';
+import { lasts } from '../../core/schedule/lasts';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
 import { settings } from '../settings';
@@ -25,6 +26,7 @@ import {
   toSendCount,
   valuesByField,
 } from '../submissions/due';
+import { usualAnswer } from '../submissions/outbox';
 import { paceOf } from '../submissions/pace';
 import { listSubmissions, type SubmissionRow, submissionEntries } from '../submissions/submissions';
 import { wayOf } from '../ways';
@@ -218,13 +220,6 @@ function tabsOf(
   }));
 }
 
-/** How long something takes, as a person says it. */
-function lasts(seconds: number): string {
-  if (seconds < 90) return `${Math.round(seconds)} s`;
-  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
-  return `${(seconds / 3600).toFixed(1).replace(/\.0$/, '')} h`;
-}
-
 async function howOf(work: FeedWork, count: number, destination: DestinationView) {
   const { delivery } = work.sheet;
   const { rate, waits } = delivery;
@@ -234,6 +229,7 @@ async function howOf(work: FeedWork, count: number, destination: DestinationView
   const pace = way ? await paceOf(paceKey(await destinationOf(work.plans.head))) : undefined;
   const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
   const kind = formatLabels[delivery.format];
+  const usual = await usualAnswer(work.plans.head.code);
   const span = rate && files > 1 ? Math.ceil(files / rate.count - 1) * rate.seconds : 0;
   return [
     {
@@ -254,7 +250,11 @@ async function howOf(work: FeedWork, count: number, destination: DestinationView
           },
         ]
       : []),
-    ...(waits ? [{ label: 'Answer', words: `usually within ${lasts(waits)}` }] : []),
+    ...(usual !== undefined
+      ? [{ label: 'Answer', words: `usually after ${lasts(usual)}` }]
+      : waits
+        ? [{ label: 'Answer', words: `within ${lasts(waits)}, as the channel says` }]
+        : []),
     { label: 'Goes to', words: destination.address || (way ? 'the simulated channel' : 'nowhere by itself') },
     ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
     ...(delivery.families === 'leads'

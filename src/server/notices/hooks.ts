@@ -138,8 +138,11 @@ export function signatureOf(secret: string, id: string, timestamp: number, body:
   return `v1,${createHmac('sha256', key).update(`${id}.${timestamp}.${body}`).digest('base64')}`;
 }
 
-/** Does a call. @returns in how many ms it is tried again, where it came to nothing yet */
-export async function callHook(id: number): Promise<number | undefined> {
+/**
+ * Does a call. @param seconds how long the receiver has
+ * @returns in how many ms it is tried again, where it came to nothing yet
+ */
+export async function callHook(id: number, seconds = limits.seconds): Promise<number | undefined> {
   const [found] = await db.select().from(hookDelivery).where(eq(hookDelivery.id, id));
   if (found?.state !== 'queued') return undefined;
   const [to] = await db.select().from(hook).where(eq(hook.id, found.hookId));
@@ -157,6 +160,7 @@ export async function callHook(id: number): Promise<number | undefined> {
   try {
     const answer = await fetchOutside(to.address, {
       ...limits,
+      seconds,
       method: 'POST',
       body: Buffer.from(found.body),
       headers: {

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, isNotNull, sql } from 'drizzle-orm';
 import { db } from '../db/connection';
 import { batch, feed, type SubmissionCause, type SubmissionState, submission } from '../db/schema';
 import { feedName } from '../feeds/feedName';
@@ -23,6 +23,8 @@ export interface OutboxLine {
   /** Of what is under way: how many parts there are and how many have left. */
   readonly parts: number;
   readonly partsSent: number;
+  /** How long the channel usually takes to answer, in seconds; of what waits for its answer. */
+  readonly usual: number | undefined;
 }
 
 export interface OutboxView {
@@ -31,6 +33,26 @@ export interface OutboxView {
   readonly feeds: readonly { readonly code: string; readonly name: string; readonly hour: ScheduleView }[];
   /** Older ones than those shown, to go on from. */
   readonly before: number | undefined;
+}
+
+const median = (sorted: readonly number[]): number | undefined => sorted[Math.floor(sorted.length / 2)];
+const secondsToAnswer = sql<number>`timestampdiff(microsecond, ${submission.sentAt}, ${submission.answeredAt}) / 1000000`;
+/** How many of the last answers tell what is usual, and how few do not. */
+const usualOf = { most: 30, least: 3 };
+
+/**
+ * How long a channel usually takes from the sending to its last answer, looking at listings included: the median of the last
+ * submissions of a feed, in seconds; undefined where there were too few.
+ */
+export async function usualAnswer(code: string): Promise<number | undefined> {
+  const rows = await db
+    .select({ seconds: secondsToAnswer })
+    .from(submission)
+    .where(and(eq(submission.feed, code), eq(submission.state, 'answered'), isNotNull(submission.sentAt)))
+    .orderBy(desc(submission.id))
+    .limit(usualOf.most);
+  if (rows.length < usualOf.least) return undefined;
+  return median(rows.map(({ seconds }) => Number(seconds)).sort((a, b) => a - b));
 }
 
 const open = ['held', 'queued', 'sending', 'paused', 'waiting'] as const satisfies readonly SubmissionState[];
@@ -79,6 +101,10 @@ export async function outboxView(query: {
           .from(batch)
           .where(inArray(batch.submissionId, ids))
           .groupBy(batch.submissionId);
+  const waiting = [...new Set(going.flatMap(({ state, feed: code }) => (state === 'waiting' ? [code] : [])))];
+  const usual = new Map(
+    await Promise.all(waiting.map(async (code) => [code, await usualAnswer(code)] as const)),
+  );
   const line = (one: typeof submission.$inferSelect): OutboxLine => {
     const found = parts.find(({ id }) => id === one.id);
     return {
@@ -98,6 +124,7 @@ export async function outboxView(query: {
       answeredAt: one.answeredAt ?? undefined,
       parts: Number(found?.count ?? 0),
       partsSent: Number(found?.sent ?? 0),
+      usual: one.state === 'waiting' ? usual.get(one.feed) : undefined,
     };
   };
   return {
@@ -164,10 +191,10 @@ export async function insights(days: number): Promise<Insights> {
     db
       .select({
         feed: submission.feed,
-        seconds: sql<number>`timestampdiff(microsecond, ${submission.sentAt}, ${submission.answeredAt}) / 1000000`,
+        seconds: secondsToAnswer,
       })
       .from(submission)
-      .where(and(answered, sql`${submission.sentAt} is not null`)),
+      .where(and(answered, isNotNull(submission.sentAt))),
     db
       .select({ feed: submission.feed, causes: submission.causes })
       .from(submission)
@@ -201,7 +228,7 @@ export async function insights(days: number): Promise<Insights> {
         accepted: sum(({ accepted }) => accepted),
         refused: sum(({ refused }) => refused),
         foreseen: sum(({ foreseen }) => foreseen),
-        seconds: sorted[Math.floor(sorted.length / 2)],
+        seconds: median(sorted),
       };
     }),
   );

@@ -1,5 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
+import { lasts } from '@/core/schedule/lasts';
 import type { Insights } from '@/server/submissions/outbox';
 import { Bar } from '../kit/Bar';
 import { Empty } from '../kit/Empty';
@@ -24,15 +25,6 @@ const spanWords: Record<(typeof spans)[number], string> = {
   90: 'A quarter',
   365: 'A year',
 };
-
-const duration = (seconds: number | undefined): string =>
-  seconds === undefined
-    ? '–'
-    : seconds < 90
-      ? `${Math.round(seconds)} s`
-      : seconds < 5400
-        ? `${Math.round(seconds / 60)} min`
-        : `${(seconds / 3600).toFixed(1)} h`;
 
 const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 
@@ -130,7 +122,7 @@ export function InsightsView({ insights }: { insights: Insights }) {
                     >
                       {refused === 0 ? '–' : `${foreseen} of ${refused}`}
                     </td>
-                    <td className="number">{duration(seconds)}</td>
+                    <td className="number">{seconds === undefined ? '–' : lasts(seconds)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -3,6 +3,7 @@ import { useInterval } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { pause, resume, stop } from '@/actions/sending';
+import { lasts } from '@/core/schedule/lasts';
 import type { OutboxLine, OutboxView } from '@/server/submissions/outbox';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
@@ -123,7 +124,12 @@ function Going({ line }: { line: OutboxLine }) {
       <span className="muted small">{counted(line.total, 'listing')}</span>
       <Bar segments={[{ share: shareOf(line), kind: 'primary' }]} label={stateWords[state]} />
       <span className={state === 'held' || state === 'paused' ? 'tone-risk small' : 'muted small'}>
-        {line.error ?? (line.parts > 1 ? `${line.partsSent} of ${line.parts} parts sent` : stateWords[state])}
+        {line.error ??
+          (state === 'waiting' && line.usual !== undefined
+            ? `${stateWords[state]}, usually ${lasts(line.usual)}`
+            : line.parts > 1
+              ? `${line.partsSent} of ${line.parts} parts sent`
+              : stateWords[state])}
       </span>
       <span className="row small">
         {(state === 'queued' || state === 'sending') && (
