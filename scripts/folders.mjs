@@ -28,7 +28,7 @@ const coreLayers = [
   ['schedule', 'words', 'notices'],
   ['catalog'],
   ['conditions', 'compose'],
-  ['titles', 'values', 'variants', 'categories'],
+  ['titles', 'values', 'variants', 'categories', 'families'],
   ['intake'],
   ['channels'],
   ['formats', 'checks', 'rules', 'ledger'],

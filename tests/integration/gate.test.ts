@@ -53,6 +53,7 @@ const pages = [
   'feeds/[feed]/rules/page.tsx',
   'feeds/[feed]/send/page.tsx',
   'feeds/[feed]/settings/page.tsx',
+  'feeds/[feed]/families/page.tsx',
   'feeds/[feed]/titles/page.tsx',
   'feeds/[feed]/values/page.tsx',
   'items/[sku]/page.tsx',

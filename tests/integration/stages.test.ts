@@ -8,8 +8,9 @@ import { fieldsStage } from '@/server/feeds/fieldsStage';
 import { rulesStage } from '@/server/feeds/rulesStage';
 import { firstItemOf, pinItem, pinItems, pinnedSkus, sampleView } from '@/server/feeds/samples';
 import { tellingItemsOf } from '@/server/feeds/stagePages';
+import { stageViews } from '@/server/feeds/stages';
 import { titlesStage } from '@/server/feeds/titlesStage';
-import { type FeedWork, loadFeed, merchantCategories, stageViews } from '@/server/feeds/work';
+import { type FeedWork, loadFeed, merchantCategories } from '@/server/feeds/work';
 import { findAnything } from '@/server/find';
 import { closeDatabase, freshDemo } from '../support/stack';
 

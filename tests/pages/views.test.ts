@@ -26,6 +26,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['behind a figure', `${feed}/behind?field=colour&is=failing`, /Lanternry/],
   ['categories', `${feed}/categories`, /Lanternry/],
   ['items without a category', `${feed}/categories?category=-`, /Lanternry/],
+  ['families', '/feeds/orrin-bazaar-de/families?family=POT-RDG', /Orrin/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
@@ -158,4 +159,20 @@ test('sorting, filtering and the address of the grid', async ({ page }) => {
     .toBe(true);
   await page.reload();
   await expect(page.getByLabel('Filter Category')).toHaveValue('seeds');
+});
+
+test('a family is listed singly on one feed: the impact bar says so before it counts, and it is taken back', async ({
+  page,
+}) => {
+  await page.goto('/feeds/orrin-bazaar-de/families?family=POT-RDG');
+  const shape = page.getByRole('region', { name: /^Ridge pot/ });
+  await expect(shape.getByText('The lead, not for sale itself')).toBeVisible();
+  await expect(shape.getByRole('row', { name: /^moss/ })).toContainText('ready');
+  await shape.getByRole('button', { name: 'List members singly here' }).click();
+  await expect(shape.getByText('Shown singly')).toBeVisible();
+  await expect(page.getByText(/1[0-2] of \d+ listings change/)).toBeVisible();
+  await shape.getByRole('button', { name: 'Show it as one family' }).click();
+  await expect(shape.getByText('The lead, not for sale itself')).toBeVisible();
+  await page.getByRole('button', { name: 'Could be joined', exact: false }).click();
+  await expect(page.getByText('Nothing looks like one family.')).toBeVisible();
 });

@@ -1,5 +1,14 @@
 /** Small requirement sheets for tests. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Channel, readChannel } from '../../src/core/channels/bundle';
 import { type Sheet, sheetSchema } from '../../src/core/channels/sheet';
+
+/** One of the channels that ship with the application. */
+export const bundled = (code: string): Channel => {
+  const file = (name: string) => readFileSync(join(process.cwd(), 'src/channels', code, name), 'utf8');
+  return readChannel(file('requirements.json'), file('taxonomy.csv'));
+};
 
 /** A field as a sheet has it, called by its code. */
 export const trialField = (code: string, kind: string, more: object = {}) => ({

@@ -53,6 +53,7 @@ export interface Knot {
     | 'fallback'
     | 'rule'
     | 'place'
+    | 'family'
     | 'dropped'
     | 'shortened'
     | 'cleaned';
@@ -104,6 +105,14 @@ export function tablesIn({ alternatives, steps }: Composition): string[] {
     ]),
   ];
 }
+
+/** The attributes that parts take. */
+export const attributesOfParts = (parts: readonly Part[]): string[] =>
+  parts.flatMap((part) => ('attribute' in part ? [part.attribute] : []));
+
+/** The attributes that a composition takes, in its order. */
+export const attributesOf = ({ alternatives }: Composition): string[] =>
+  alternatives.flatMap(({ parts }) => attributesOfParts(parts));
 
 type ReadPart = (row: Row) => Value | undefined;
 

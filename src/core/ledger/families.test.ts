@@ -1,4 +1,4 @@
-import { trialField, trialSheet } from '../../../tests/support/sheets';
+import { bundled, trialField, trialSheet } from '../../../tests/support/sheets';
 import { shaped } from './families';
 
 const sheet = (families: string) =>
@@ -82,4 +82,49 @@ test('a shared beginning ends at a word', () => {
     listing('B', 'Pot 14 cm', 'G', 'b'),
   ]);
   expect(lead?.values[1]).toBe('Pot');
+});
+
+/** An apron in four colours and three sizes, by the roles of a sheet's fields. */
+function aprons(channel: string) {
+  const { sheet } = bundled(channel);
+  const at = (role: string) => sheet.fields.findIndex((field) => field.role === role);
+  return {
+    sheet,
+    at,
+    ready: ['fern', 'oat', 'umber', 'lake'].flatMap((colour) =>
+      ['S', 'M', 'L'].map((size) => {
+        const sku = `QM-APR-${colour}-${size}`;
+        const values = sheet.fields.map((): string | undefined => undefined);
+        values[at('id')] = sku;
+        values[at('title')] = `Linen apron, ${colour}, ${size}`;
+        values[at('group')] = 'APR';
+        return { sku, values };
+      }),
+    ),
+  };
+}
+
+test.each([
+  // channel, entries, leads, members, in a group
+  ['lanternry', 12, 0, 0, 12],
+  ['orrin-bazaar', 13, 1, 12, 13],
+  ['plazuela-norte', 12, 0, 0, 12],
+  ['flickerstall', 12, 0, 0, 12],
+  ['own-shop', 12, 0, 0, 12],
+  ['tessel-boards', 12, 0, 0, 12],
+])('%s shows one apron in %i entries', (channel, entries, leads, members, grouped) => {
+  const { sheet, at, ready } = aprons(channel);
+  const out = shaped(sheet, ready);
+  expect([
+    out.length,
+    out.filter(({ relation }) => relation === 'lead').length,
+    out.filter(({ relation }) => relation === 'member').length,
+    out.filter(({ values }) => values[at('group')] === 'APR').length,
+  ]).toEqual([entries, leads, members, grouped]);
+  // Singly, as the merchant may choose, there is no group and no lead anywhere.
+  const alone = ready.map(({ sku, values }) => ({
+    sku,
+    values: values.map((value, i) => (i === at('group') ? undefined : value)),
+  }));
+  expect(shaped(sheet, alone).map(({ relation }) => relation)).toEqual(alone.map(() => undefined));
 });

@@ -65,6 +65,8 @@ const edits: Record<string, PlanEdit> = {
     field: 'material',
     variants: [{ categories: ['Books'], composition: fixedText('paper') }],
   },
+  'families singly': { edit: 'families', set: { families: { 'POT-RDG': 'singly' }, apart: ['glaze'] } },
+  'a branch singly': { edit: 'families', set: { branches: { 3100: 'singly', 3000: 'singly' } } },
   'the scope': { edit: 'scope', scope: { attribute: 'brand', is: 'equals', value: 'Tarnholt' } },
   'a scope on a field': { edit: 'scope', scope: { field: 'material', is: 'filled' } },
   'what is met': { edit: 'met', what: 'address', on: true },

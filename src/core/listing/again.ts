@@ -64,6 +64,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   placements: 'touches',
   exceptions: 'touches',
   title: 'touches',
+  families: 'touches',
   rules: 'touches',
 };
 const everywhere = (Object.keys(settings) as (keyof Plan)[]).filter((one) => settings[one] === 'everywhere');
@@ -113,6 +114,11 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
     reasons = true;
     if (after.categoryAt >= 0) fields.add(after.categoryAt);
   }
+
+  // The code of a group follows what is chosen of families, and where that is chosen by branch, the places.
+  const groupAt = sheet.fields.findIndex(({ role }) => role === 'group');
+  const byBranch = Object.keys(is.families?.branches ?? {}).length > 0;
+  if (groupAt >= 0 && (!same(was.families, is.families) || (reasons && byBranch))) fields.add(groupAt);
 
   const on = (plan: Plan) => plan.rules.filter((rule) => rule.on);
   const [oldRules, newRules] = [on(was), on(is)];

@@ -1,10 +1,11 @@
-import { type AttributeIndex, ownEntry, type Row, type Value } from '../catalog/value';
-import { type CategoryTree, isUnder } from '../categories/tree';
+import { type AttributeIndex, asText, ownEntry, type Row, type Value } from '../catalog/value';
+import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
+import { groupOf, shownOf } from '../families/shape';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
 import { type CompiledTitle, compileTitle } from '../titles/pattern';
@@ -75,12 +76,14 @@ export function compile(
   };
   const titleField = fieldWithRole(sheet, 'title');
   const titleAt = titleField && plan.title ? (fieldAt(titleField.code) ?? -1) : -1;
+  const placementOf = placementReader(plan, index);
   const compositions = sheet.fields.map((field, at) => {
     if (at === titleAt || at === categoryField) return undefined;
     const composition = ownEntry(plan.fields, field.code);
     const usual = composition && compileComposition(composition, context);
     const variants = ownEntry(plan.perCategory, field.code) ?? [];
-    return variants.length > 0 ? byCategory(usual, variants, context) : usual;
+    const made = variants.length > 0 ? byCategory(usual, variants, context) : usual;
+    return made && field.role === 'group' ? asChosen(made, plan, tree, index, placementOf) : made;
   });
   return {
     plan,
@@ -121,7 +124,7 @@ export function compile(
     markup: sheet.fields.flatMap((field, at) =>
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),
-    placementOf: placementReader(plan, index),
+    placementOf,
   };
 }
 
@@ -167,6 +170,45 @@ function byCategory(
   return {
     run: (row) => choose(row)?.run(row),
     trace: (row, tie) => choose(row)?.trace(row, tie),
+  };
+}
+
+/** The code of a listing's group as the merchant has chosen: taken away where members stand singly, parted by axes. */
+function asChosen(
+  made: CompiledComposition,
+  { families }: Plan,
+  tree: CategoryTree,
+  index: AttributeIndex,
+  placementOf: CompiledPlan['placementOf'],
+): CompiledComposition {
+  if (!families) return made;
+  const familySlot = index.slotOf('family');
+  const apart = families.apart.flatMap((code) => index.slotOf(code) ?? []);
+  const branches = new Map<string, readonly string[]>();
+  const chosen = (row: Row, group: Value | undefined): Value | undefined => {
+    const placement = placementOf(row)?.placement;
+    const place = placement && 'category' in placement ? placement.category : undefined;
+    let above = place === undefined ? [] : branches.get(place);
+    if (above === undefined) {
+      above = pathOf(tree, place as string).reverse();
+      branches.set(place as string, above);
+    }
+    const family = familySlot === undefined ? '' : asText(row[familySlot]);
+    const { shown } = shownOf(families, family, above);
+    return groupOf(
+      group,
+      shown,
+      apart.map((slot) => asText(row[slot])),
+    );
+  };
+  return {
+    run: (row) => chosen(row, made.run(row)),
+    trace: (row, tie) => {
+      const group = made.trace(row, tie);
+      const value = chosen(row, group);
+      if (value !== group) tie({ kind: 'family', what: value === undefined ? 'singly' : 'apart', value });
+      return value;
+    },
   };
 }
 

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
+import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../families/shape';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
@@ -14,6 +15,15 @@ const titleOptionsSchema = z.strictObject({
   keep: keep.unwrap().optional(),
   letterCase: letterCase.unwrap().optional(),
   brandOnce: brandOnce.unwrap().optional(),
+});
+const chosen = familyChoiceSchema.shape;
+const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional();
+/** Some of what is chosen of families; null takes a choice back. */
+const familyEditSchema = z.strictObject({
+  feed: chosen.feed.unwrap().optional(),
+  branches: choices,
+  families: choices,
+  apart: chosen.apart.unwrap().optional(),
 });
 const { name, on, when, then } = ruleSchema.shape;
 const ruleChangesSchema = z.strictObject({
@@ -46,6 +56,9 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z
     .strictObject({ edit: z.literal('title'), set: titleOptionsSchema })
     .meta({ description: 'sets some options of the title pattern; the others stay' }),
+  z.strictObject({ edit: z.literal('families'), set: familyEditSchema }).meta({
+    description: 'how families are shown: in the feed, in branches, single ones; null takes a choice back',
+  }),
   z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
@@ -79,6 +92,20 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
 ]);
 export type PlanEdit = z.infer<typeof planEditSchema>;
+
+/** What is chosen of families with some of it set. */
+export function withFamilies(
+  known: FamilyChoice | undefined,
+  set: z.infer<typeof familyEditSchema>,
+): FamilyChoice {
+  const choice = known ?? noFamilyChoice;
+  return {
+    feed: set.feed ?? choice.feed,
+    branches: patched(choice.branches, set.branches ?? {}),
+    families: patched(choice.families, set.families ?? {}),
+    apart: set.apart ?? choice.apart,
+  };
+}
 
 const patched = <T>(
   record: Readonly<Record<string, T>>,
@@ -141,6 +168,8 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
     case 'title':
       return { ...plan, title: withOptions(plan.title, edit.set) };
+    case 'families':
+      return { ...plan, families: withFamilies(plan.families, edit.set) };
     case 'addRule':
     case 'rule':
     case 'removeRule':
@@ -197,6 +226,13 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
+    case 'families': {
+      const names = Object.keys(edit.set.families ?? {});
+      const [shown] = Object.values(edit.set.families ?? {});
+      if (names.length > 0)
+        return `${shown === 'singly' ? 'lists the members singly of' : shown === 'together' ? 'shows together' : 'shows as the feed does'} ${listed(names)}`;
+      return edit.set.apart ? 'changed which axes part families' : 'changed how families are shown';
+    }
     case 'addRule':
       return `added the rule “${edit.rule.name}”`;
     case 'rule':
@@ -234,8 +270,20 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.perCategory, b.perCategory],
     [byId(a), byId(b)],
     [
-      { title: a.title, scope: a.scope, met: [...a.met].sort(), untranslated: a.untranslated },
-      { title: b.title, scope: b.scope, met: [...b.met].sort(), untranslated: b.untranslated },
+      {
+        title: a.title,
+        families: a.families,
+        scope: a.scope,
+        met: [...a.met].sort(),
+        untranslated: a.untranslated,
+      },
+      {
+        title: b.title,
+        families: b.families,
+        scope: b.scope,
+        met: [...b.met].sort(),
+        untranslated: b.untranslated,
+      },
     ],
   ];
   return records.reduce(

@@ -4,6 +4,7 @@ import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
 import { InputError } from '../errors/inputError';
+import { familyChoiceSchema } from '../families/shape';
 import { ruleSchema } from '../rules/rule';
 import { titlePatternSchema } from '../titles/pattern';
 
@@ -50,6 +51,7 @@ export const planSchema = z.strictObject({
     description:
       "what stands where a text has no translation into the market's language; the main language where left out",
   }),
+  families: familyChoiceSchema.optional(),
   title: titlePatternSchema.optional(),
   rules: z.array(ruleSchema).default([]),
 });

@@ -14,7 +14,8 @@ import type { Coverage } from '../../core/listing/coverage';
 import type { CategoryVariant } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
 import { otherFeeds } from './otherFeeds';
-import { type FeedWork, fieldsToFill, merchantCategories, openWords, shownValue } from './work';
+import { openWords } from './stages';
+import { type FeedWork, fieldsToFill, merchantCategories, shownValue } from './work';
 
 export interface FieldRow {
   readonly code: string;

@@ -241,6 +241,10 @@ function threadOf(
           return 'empty so far: the fallback is tried';
         case 'place':
           return value === '' ? `left out: ${knot.what}` : `“${knot.what}” is placed here`;
+        case 'family':
+          return knot.what === 'singly'
+            ? 'members stand singly here'
+            : 'parted by an axis, as the Families stage says';
         case 'dropped':
           return `${attributeLabel(snapshot, knot.what)} left out to fit`;
         case 'shortened':

@@ -1,6 +1,7 @@
 import { asText, codeInLanguage } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import { merchantNeedsIn } from '../../core/channels/sheet';
+import { attributesOfParts } from '../../core/compose/composition';
 import type { Condition } from '../../core/conditions/conditions';
 import { columnsOf } from '../../core/intake/mapping';
 import { listChannels } from '../channels/sheets';
@@ -70,7 +71,7 @@ function translations({ plans, snapshot }: FeedWork): SettingsStage['translated'
   const { index, attributes, rows } = snapshot;
   const used = new Set([
     ...Object.values(plans.draft.fields).flatMap(columnsOf),
-    ...(plans.draft.title?.parts ?? []).flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
+    ...attributesOfParts(plans.draft.title?.parts ?? []),
   ]);
   return attributes.flatMap(({ code, label }) => {
     const [main, own] = [index.slotOf(code), index.slotOf(codeInLanguage(code, plans.head.language))];

@@ -8,6 +8,7 @@ import { categoriesStage } from './categoriesStage';
 import { checksStage } from './checksStage';
 import { differencesPage } from './differences';
 import type { FeedHead } from './drafts';
+import { familiesStage } from './familiesStage';
 import { wholeFile } from './feedFile';
 import { feedName } from './feedName';
 import { fieldsStage } from './fieldsStage';
@@ -15,9 +16,10 @@ import { rulesStage } from './rulesStage';
 import { firstItemOf, pinnedSkus, type SampleView, sampleView, tellingItems } from './samples';
 import { sendStage } from './sendStage';
 import { merchantConditions, settingsStage } from './settingsStage';
+import { stageViews } from './stages';
 import { titlesStage } from './titlesStage';
 import { firstItemWith, valuesStage } from './valuesStage';
-import { type FailedFeed, type FeedWork, loadFeed, type StageView, stageViews, tryFeed } from './work';
+import { type FailedFeed, type FeedWork, loadFeed, type StageView, tryFeed } from './work';
 
 /** What the address of a feed's page asks for. */
 export interface FeedQuery {
@@ -65,6 +67,12 @@ const makers = {
     traySample: ({ found }) => found[0]?.sku,
     trayField: ({ found, sheet }, _body, query) =>
       query.only ?? sheet.fields[found[0]?.fields[0] ?? -1]?.code,
+  }),
+  families: maker({
+    body: familiesStage,
+    traySample: (_work, { current }) => current?.down[0]?.cells[0]?.[0]?.sku,
+    trayField: ({ sheet }) => sheet.fields.find(({ role }) => role === 'group')?.code,
+    tray: ({ sample }) => sample !== undefined,
   }),
   fields: maker({ body: async (work, query) => fieldsStage(work, await firstSample(query)) }),
   history: maker({ body: () => undefined, tray: none }),

@@ -14,7 +14,6 @@ import { channelOf } from '../channels/channels';
 import { oncePerQuestion } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
-import { dueOn, toSendCount } from '../submissions/due';
 import { type FeedPlans, feedPlans } from './drafts';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
@@ -43,16 +42,6 @@ function differencesBetween(published: Evaluation, draft: Evaluation): readonly 
   const found = differences(published.listings, draft.listings);
   between.set(draft, { published, found });
   return found;
-}
-
-/** How many titles of an evaluation had to be shortened. */
-function countShortened({ snapshot, draft }: FeedWork): number {
-  const { title } = draft.compiled;
-  return title
-    ? snapshot.rows.filter(
-        (row, i) => draft.listings[i]?.state !== 'leftOut' && title.make(row).shortened !== undefined,
-      ).length
-    : 0;
 }
 
 /** A feed at work, loaded once for a question. Undefined where there is none of that code. */
@@ -102,7 +91,7 @@ export async function tryFeed(code: string): Promise<{ work?: FeedWork; failed?:
   }
 }
 
-const stageKeys = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
+const stageKeys = ['fields', 'categories', 'families', 'titles', 'rules', 'checks', 'send'] as const;
 export type StageKey = (typeof stageKeys)[number];
 
 export interface StageView {
@@ -189,129 +178,6 @@ function findCategories({ snapshot, draft, plans }: FeedWork): MerchantCategoryV
         Number(b.state === 'toPlace') - Number(a.state === 'toPlace') ||
         b.items - a.items,
     );
-}
-
-/** What the line of stages says of the listings. */
-interface StageFigures {
-  /** Listings that are not left out; and the same, at least 1, to divide by. */
-  readonly taken: number;
-  readonly total: number;
-  readonly blocked: number;
-  /** Listings without a blocker in the stage's fields. */
-  readonly pass: Readonly<Record<'fields' | 'categories' | 'titles', number>>;
-  /** Listings with a blocker on the title, and titles that were shortened. */
-  readonly titleTrouble: number;
-  readonly cut: number;
-  /** Words of choice fields that the channel does not take as they stand; each counts once a field. */
-  readonly openWords: number;
-}
-
-const stageFigures = (work: FeedWork): StageFigures =>
-  keptFor(work.draft, 'stage figures', () => countStages(work));
-
-function countStages(work: FeedWork): StageFigures {
-  const { sheet, draft } = work;
-  const titleField = roleField(sheet, 'title')?.code;
-  const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
-  const bad = { fields: 0, categories: 0, titles: 0 };
-  const words = new Set<string>();
-  let [total, blocked] = [0, 0];
-  for (const { state, issues } of draft.listings) {
-    if (state !== 'leftOut') {
-      total++;
-      if (state === 'blocked') blocked++;
-    }
-    const stages = new Set<keyof typeof bad>();
-    for (const { check, field, severity, facts } of issues) {
-      if (check === 'choice') words.add(`${field}\n${facts.found}`);
-      if (severity === 'blocker')
-        stages.add(field === titleField ? 'titles' : field === categoryField ? 'categories' : 'fields');
-    }
-    for (const stage of stages) bad[stage]++;
-  }
-  return {
-    taken: total,
-    total: Math.max(1, total),
-    blocked,
-    pass: {
-      fields: total - bad.fields,
-      categories: total - bad.categories,
-      titles: total - bad.titles,
-    },
-    titleTrouble: bad.titles,
-    cut: countShortened(work),
-    openWords: words.size,
-  };
-}
-
-/** How many words of choice fields the channel does not take as they stand; each counts once a field. */
-export const openWords = (work: FeedWork): number => stageFigures(work).openWords;
-
-/** Each stage with what is left to do, in words, and the share of listings that pass it. */
-export async function stageViews(work: FeedWork): Promise<StageView[]> {
-  const { plans } = work;
-  const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = stageFigures(work);
-  const toFill = fieldsToFill(work).length;
-  const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
-  const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
-  const ready = taken - blocked;
-  const due = await dueOn(plans.head.code);
-  const leaving = due ? toSendCount(due) : 0;
-  return [
-    {
-      key: 'fields',
-      label: 'Fields',
-      words: toFill > 0 ? `${toFill} to fill` : unknown > 0 ? `${unknown} words to do` : 'all mapped',
-      tone: toFill + unknown > 0 ? 'blocker' : 'ready',
-      share: pass.fields / total,
-    },
-    {
-      key: 'categories',
-      label: 'Categories',
-      words: toPlace > 0 ? `${toPlace} to place` : 'all placed',
-      tone: toPlace > 0 ? 'blocker' : 'ready',
-      share: pass.categories / total,
-    },
-    {
-      key: 'titles',
-      label: 'Titles',
-      words: titleTrouble > 0 ? `${titleTrouble} failing` : cut > 0 ? `${cut} shortened` : 'all fit',
-      tone: titleTrouble > 0 ? 'blocker' : 'ready',
-      share: pass.titles / total,
-    },
-    {
-      key: 'rules',
-      label: 'Rules',
-      words: rulesDiffer
-        ? 'changed in draft'
-        : plans.draft.rules.length > 0
-          ? `${plans.draft.rules.filter(({ on }) => on).length} at work`
-          : 'none yet',
-      tone: rulesDiffer ? 'draft' : 'ready',
-      share: 1,
-    },
-    {
-      key: 'checks',
-      label: 'Checks',
-      words: blocked > 0 ? `${blocked} blocked` : 'none blocked',
-      tone: blocked > 0 ? 'blocker' : 'ready',
-      share: ready / total,
-    },
-    {
-      key: 'send',
-      label: 'Send',
-      words:
-        leaving > 0
-          ? `${leaving} to send`
-          : due && due.counts.waiting > 0
-            ? `${due.counts.waiting} on their way`
-            : work.published.listings.some(({ state }) => state === 'ready')
-              ? 'all sent'
-              : 'nothing ready',
-      tone: leaving > 0 ? 'ready' : 'plain',
-      share: ready / total,
-    },
-  ];
 }
 
 /** A value as the pages show it: lists by their number where they are long. */

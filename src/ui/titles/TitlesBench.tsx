@@ -3,6 +3,7 @@ import { Button, MultiSelect, Popover } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
+import { attributesOfParts } from '@/core/compose/composition';
 import { withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/feeds/titlesStage';
@@ -27,7 +28,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
   );
   const save = (set: Partial<TitlePattern>) => void saveEdit({ edit: 'title', set });
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
-  const used = pattern.parts.flatMap((part) => ('attribute' in part ? [part.attribute] : []));
+  const used = attributesOfParts(pattern.parts);
   const choices = stage.attributes
     .filter(({ code }) => used.includes(code))
     .map(({ code, label }) => ({ value: code, label }));

@@ -1,0 +1,131 @@
+import {
+  type FamilyMember,
+  type FamilyView,
+  familyFaults,
+  faultSeverity,
+  faultWords,
+  gapsOf,
+} from './faults';
+import { groupOf, noFamilyChoice, shownOf } from './shape';
+
+const axis = (attribute: string, more: Partial<FamilyView['axes'][number]> = {}) => ({
+  attribute,
+  label: attribute,
+  fields: [attribute],
+  allowed: true,
+  told: false,
+  ...more,
+});
+const member = (axes: string[], more: Partial<FamilyMember> = {}): FamilyMember => ({
+  sku: `QM-APR-${axes.join('-')}`,
+  place: '21003',
+  brand: 'Quillmoss',
+  title: `Linen apron, ${axes.join(', ')}`,
+  picture: `https://quillmoss.example/${axes[0]}.jpg`,
+  number: '',
+  axes,
+  ...more,
+});
+const apron = (members: FamilyMember[], more: Partial<FamilyView> = {}): FamilyView => ({
+  axes: [axis('color'), axis('size')],
+  members,
+  number: '',
+  lead: true,
+  ...more,
+});
+const whole = ['fern', 'oat', 'umber', 'lake'].flatMap((color) =>
+  ['S', 'M', 'L'].map((size) => member([color, size])),
+);
+const found = (view: FamilyView) => familyFaults(view).map(({ fault }) => fault);
+const changed = (at: number, more: Partial<FamilyMember>) =>
+  whole.map((one, i) => (i === at ? { ...one, ...more } : one));
+
+test('an apron in four colours and three sizes has nothing against it', () => {
+  expect(familyFaults(apron(whole))).toEqual([]);
+});
+
+/** Each fault with a family that has it; the apron above is the one that has none. */
+const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
+  ['places', apron(changed(3, { place: '21099' })), /^QM-APR-oat-S lies in another place, Hats$/],
+  ['places', apron(changed(3, { place: undefined })), /^QM-APR-oat-S has no place$/],
+  [
+    'sameVariant',
+    apron(changed(1, { axes: ['fern', 's'], title: 'another', sku: 'TWIN' })),
+    /QM-APR-fern-S, TWIN are both fern, S/,
+  ],
+  ['noAxis', apron(changed(5, { axes: ['oat', ''] })), /has no size/],
+  [
+    'notAllowed',
+    apron(whole, { axes: [axis('color'), axis('size', { allowed: false })] }),
+    /^size tells no variants apart there$/,
+  ],
+  [
+    'axisAlike',
+    apron(
+      whole.slice(0, 3).map((one) => ({ ...one, picture: 'a' })),
+      {},
+    ),
+    /all members are “fern”/,
+  ],
+  ['leadNumber', apron(whole, { number: '9520000000011' }), /9520000000011; only members/],
+  ['brands', apron(changed(2, { brand: 'Tarnholt' })), /Quillmoss, Tarnholt/],
+  ['alone', apron(whole.slice(0, 1)), /a family of one/],
+  ['noPicture', apron(changed(0, { picture: '' })), /QM-APR-fern-S, its first member/],
+  ['samePicture', apron(whole.map((one) => ({ ...one, picture: 'a' }))), /different color show the same/],
+  ['sameTitle', apron(changed(1, { title: 'LINEN APRON, fern, S' })), /2 members have one title/],
+  ['gap', apron(whole.slice(1)), /^fern, S is missing/],
+];
+
+test.each(faulty)('%s is found and said', (fault, family, words) => {
+  expect(found(apron(whole))).not.toContain(fault);
+  const mine = familyFaults(family).filter((one) => one.fault === fault);
+  expect(mine).toHaveLength(1);
+  for (const one of mine) {
+    expect(faultWords(one, () => 'Hats')).toMatch(words);
+    expect(['risk', 'tip']).toContain(faultSeverity[one.fault]);
+  }
+});
+
+test('what a title tells, or what parts families, need not be an axis of the channel', () => {
+  expect(
+    found(apron(whole, { axes: [axis('color'), axis('size', { allowed: false, told: true })] })),
+  ).toEqual([]);
+});
+
+test('members of one size that share a picture over sizes mislead nobody', () => {
+  expect(found(apron(whole))).not.toContain('samePicture');
+});
+
+test('a family of which most would be missing has no gaps: its axes belong together', () => {
+  const diagonal = Array.from({ length: 9 }, (_, at) => member([`c${at}`, `s${at}`]));
+  expect(gapsOf(diagonal)).toEqual([]);
+  expect(gapsOf(whole.slice(2))).toEqual([
+    ['fern', 'S'],
+    ['fern', 'M'],
+  ]);
+  expect(gapsOf([])).toEqual([]);
+});
+
+describe('how a family is shown', () => {
+  const choice = {
+    ...noFamilyChoice,
+    branches: { clothes: 'singly' as const },
+    families: { APR: 'together' as const },
+  };
+  test.each([
+    ['APR', ['aprons', 'clothes'], 'together', 'family'],
+    ['GLV', ['gloves', 'clothes'], 'singly', 'branch'],
+    ['POT', ['pots'], 'together', 'feed'],
+    ['constructor', ['__proto__'], 'together', 'feed'],
+  ])('%s: the nearest choice counts', (family, path, shown, by) => {
+    expect(shownOf(choice, family, path)).toEqual({ shown, by });
+  });
+
+  test('singly in no group; parted by axes in a group for each value', () => {
+    expect(groupOf('APR', 'singly', [])).toBeUndefined();
+    expect(groupOf('APR', 'together', [])).toBe('APR');
+    expect(groupOf('APR', 'together', ['Type G', 'grün'])).toBe('APR-TYPE-G-GRUN');
+    expect(groupOf('APR', 'together', [''])).toBe('APR');
+    expect(groupOf(undefined, 'together', ['x'])).toBeUndefined();
+  });
+});
