@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|placement|sources|suggestions|formats|import|scale|outbox]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|rules|placement|sources|suggestions|formats|import|scale|outbox]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -9,6 +9,7 @@ import { workerEnv, workerFlags } from './worker.mjs';
 const known = [
   'evaluate',
   'impact',
+  'rules',
   'placement',
   'sources',
   'suggestions',
@@ -45,7 +46,7 @@ await main(async () => {
     );
     if (done.status !== 0) process.exitCode = done.status ?? 1;
   };
-  for (const name of ['evaluate', 'impact', 'placement', 'sources', 'suggestions', 'formats'])
+  for (const name of ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats'])
     if (wanted.includes(name)) run(name);
   const inDatabase = ['import', 'scale', 'outbox'].filter((name) => wanted.includes(name));
   if (inDatabase.length > 0) {

@@ -1,4 +1,5 @@
 import type { PlanEdit } from '@/core/listing/edit';
+import { ruleSchema } from '@/core/rules/rule';
 import { queryItems } from '@/server/catalog/items';
 import { boardView, feedRemedies, spineView } from '@/server/feeds/board';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
@@ -184,7 +185,7 @@ describe('titles', () => {
 });
 
 test('rules show what they match and change, over what the rules before them made', async () => {
-  const [first, second] = (await rulesStage(await work())).rules;
+  const [first, second] = (await rulesStage(await work(), undefined)).rules;
   expect(first).toMatchObject({ matches: 3, changes: 3, state: 'same' });
   expect(first?.examples[0]?.after).not.toMatch(/best price/i);
   expect(second).toMatchObject({ matches: 12, changes: 12 });
@@ -193,11 +194,35 @@ test('rules show what they match and change, over what the rules before them mad
   if (!one) throw new Error('the demo has no rules');
   // The same rule again finds nothing left to do.
   await edit({ edit: 'addRule', rule: { ...one, id: 'again', name: 'Again' } });
-  expect((await rulesStage(await work())).rules.at(-1)).toMatchObject({
+  expect((await rulesStage(await work(), undefined)).rules.at(-1)).toMatchObject({
     matches: 0,
     changes: 0,
     state: 'new',
   });
+});
+
+test('a rule says where it never fires, is written over, undoes another or makes a word stand twice', async () => {
+  const always = { all: [{ attribute: 'sku', is: 'startsWith' as const, value: 'QM-POT-RDG' }] };
+  const add = (id: string, when: object, then: object) =>
+    edit({ edit: 'addRule', rule: ruleSchema.parse({ id, name: id, when, then: [then] }) });
+  await add(
+    'unmet',
+    { attribute: 'brand', is: 'equals', value: 'Nobody' },
+    { do: 'clear', field: 'headline' },
+  );
+  await add('first', always, { do: 'set', field: 'material', text: 'clay' });
+  await add('over', always, { do: 'set', field: 'material', text: 'stone' });
+  await add('longer', always, { do: 'after', field: 'headline', text: ' Tarnholt' });
+  await add('shorter', always, { do: 'replace', field: 'headline', find: ' Tarnholt', with: '' });
+  const { rules, met } = await rulesStage(await work(), 'over');
+  const remarks = new Map(rules.map(({ rule, remarks: own }) => [rule.id, own.map(({ words }) => words)]));
+  expect(remarks.get('unmet')).toEqual(['never fires: no item meets it']);
+  expect(remarks.get('first')).toEqual(['all that it changes is written over by “over”']);
+  expect(remarks.get('over')).toEqual([]);
+  expect(remarks.get('longer')).toEqual([expect.stringMatching(/^a word stands twice in (\d+) of \1$/)]);
+  expect(remarks.get('shorter')?.[0]).toMatch(/^undoes “longer” on (\d+) of its \1$/);
+  expect(remarks.get('no-shouting')).toEqual([]);
+  expect(met).toEqual({ '': 12, 0: 12 });
 });
 
 describe('checks', () => {

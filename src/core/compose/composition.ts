@@ -179,6 +179,11 @@ function joinParts(readers: readonly ReadPart[], glue: readonly string[], lead: 
   };
 }
 
+/** Compiles steps that run one after another; a value that becomes empty stays so. */
+export function compileSteps(steps: readonly Step[], context: StepContext): StepFunction {
+  return chain(steps.map((step) => compileStep(step, context))) ?? ((value) => value);
+}
+
 /** Compiles a composition for one feed. */
 export function compileComposition(composition: Composition, context: StepContext): CompiledComposition {
   const alternatives = composition.alternatives.map((alternative) =>

@@ -47,6 +47,20 @@ test.each<[Condition, boolean]>([
   [{ attribute: 'name', is: 'endsWith', value: 'ridge' }, false],
   [{ attribute: 'name', is: 'oneOf', value: ['Fen pot', 'Ridge pot'] }, true],
   [{ attribute: 'name', is: 'longerThan', value: '8' }, true],
+  [{ attribute: 'name', is: 'longerThan', value: '9' }, false],
+  [{ attribute: 'name', is: 'shorterThan', value: '10' }, true],
+  [{ attribute: 'unknown', is: 'shorterThan', value: '10' }, false],
+  [{ attribute: 'price', is: 'between', value: ['24.90', '30'] }, true],
+  [{ attribute: 'price', is: 'between', value: '20 and 24.90' }, true],
+  [{ attribute: 'price', is: 'between', value: ['25', '30'] }, false],
+  [{ attribute: 'price', is: 'between', value: 'cheap' }, false],
+  [{ attribute: 'name', is: 'matches', value: '^R\\w+ pot$' }, true],
+  [{ attribute: 'name', is: 'matches', value: '^pot' }, false],
+  [{ attribute: 'name', is: 'matches', value: '' }, false],
+  [{ attribute: 'name', is: 'sameAs', value: 'name' }, true],
+  [{ attribute: 'name', is: 'differsFrom', value: 'price' }, true],
+  [{ field: 'title', is: 'sameAs', value: 'unknown' }, true],
+  [{ field: 'place', is: 'sameAs', value: 'title' }, false],
   [{ attribute: 'price', is: 'moreThan', value: '24' }, true],
   [{ attribute: 'price', is: 'lessThan', value: '24.9' }, false],
   [{ field: 'title', is: 'contains', value: 'x' }, false],
@@ -62,6 +76,25 @@ test.each<[Condition, boolean]>([
   expect(holds(conditionSchema.parse(condition), { name: 'Ridge pot', price: '24.90', place: '7302' })).toBe(
     result,
   );
+});
+
+test.each([
+  ['2027-03-01', 'before', '2027-03-02', true],
+  ['2027-03-02', 'before', '2027-03-02', false],
+  ['02.03.2027', 'after', '2027-03-01', true],
+  ['2027-03-02T10:00:00Z', 'after', '01.03.2027', true],
+  ['1999-12-31', 'before', 'today', true],
+  ['2999-12-31', 'after', 'today', true],
+  ['soon', 'after', '2020-01-01', false],
+  ['2027-03-01', 'before', 'soon', false],
+  ['2027-03-01', 'after', '', false],
+])('%s %s %s: %s', (name, is, value, wanted) => {
+  expect(holds(conditionSchema.parse({ attribute: 'name', is, value }), { name })).toBe(wanted);
+});
+
+test('a pattern that could run for ever is refused where it is written', () => {
+  expect(conditionSchema.safeParse({ attribute: 'name', is: 'matches', value: '(?=a)' }).success).toBe(false);
+  expect(conditionSchema.safeParse({ attribute: 'name', is: 'matches', value: 'a+' }).success).toBe(true);
 });
 
 test('a test names an attribute or a field, not both, not neither', () => {

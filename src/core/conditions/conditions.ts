@@ -3,11 +3,15 @@ import { startingAttributes } from '../catalog/attributes';
 import { termFinder } from '../catalog/terms';
 import { type AttributeIndex, asList, asText, attributeReader, type Row, type Value } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
+import { readDate } from '../measures/dates';
 import { readNumber } from '../measures/numbers';
+import { characterLength } from '../text/length';
+import { compilePattern, patternTrouble } from '../text/pattern';
 
 /**
  * One condition language for requirement sheets ("must here"), scopes and rules.
- * Texts are compared without regard to letter case; `moreThan` and `lessThan` compare numbers.
+ * Texts are compared without regard to letter case; `moreThan`, `lessThan` and `between` (both ends included) compare numbers,
+ * `before` and `after` dates, of which today is one; `matches` looks for a pattern anywhere in the text.
  */
 export const operators = [
   'empty',
@@ -21,9 +25,19 @@ export const operators = [
   'endsWith',
   'moreThan',
   'lessThan',
+  'between',
+  'before',
+  'after',
   'longerThan',
+  'shorterThan',
+  'matches',
+  'sameAs',
+  'differsFrom',
 ] as const;
 export type Operator = (typeof operators)[number];
+
+/** Operators that compare with another attribute or field of the same listing; their value is its code. */
+export const comparingOperators: ReadonlySet<Operator> = new Set(['sameAs', 'differsFrom']);
 
 /** Operators that stand alone, without a value to compare with. */
 export const unaryOperators: ReadonlySet<Operator> = new Set(['empty', 'filled']);
@@ -38,6 +52,11 @@ const testSchema = z
   })
   .refine((test) => (test.attribute === undefined) !== (test.field === undefined), {
     message: 'names either an attribute or a field',
+  })
+  .superRefine(({ is, value }, context) => {
+    const [text = ''] = asList(value);
+    const trouble = is === 'matches' && text !== '' ? patternTrouble(text) : undefined;
+    if (trouble) context.addIssue({ code: 'custom', path: ['value'], message: `the pattern ${trouble}` });
   });
 export type Test = z.infer<typeof testSchema>;
 
@@ -63,6 +82,22 @@ export const conditionSchema: z.ZodType<Condition> = z
     ]),
   )
   .meta({ id: 'Condition' });
+
+/** A condition that gathers others: all, any or none of them; undefined where it is a single one. */
+export function groupOf(condition: Condition): { join: Join; of: Condition[] } | undefined {
+  if ('all' in condition) return { join: 'all', of: condition.all };
+  if ('any' in condition) return { join: 'any', of: condition.any };
+  if ('not' in condition)
+    return 'any' in condition.not
+      ? { join: 'none', of: condition.not.any }
+      : { join: 'none', of: [condition.not] };
+  return undefined;
+}
+export type Join = 'all' | 'any' | 'none';
+
+/** The other way round. */
+export const joined = (join: Join, of: Condition[]): Condition =>
+  join === 'all' ? { all: of } : join === 'any' ? { any: of } : { not: { any: of } };
 
 /** What a compiled condition looks at: the item's attributes and the listing's fields, by slot. */
 export type Predicate = (row: Row, values: readonly (Value | undefined)[]) => boolean;
@@ -127,6 +162,7 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
       return within;
     };
   }
+  if (comparingOperators.has(condition.is)) return comparing(condition, scope);
   const test = compileTest(condition);
   if (condition.attribute !== undefined) {
     const read = attributeReader(scope.index, condition.attribute, scope);
@@ -136,7 +172,41 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
   return at === undefined ? constant(test(undefined)) : (_row, values) => test(values[at]);
 }
 
+/** Compares with another attribute or field of the same listing; lists by what they hold, in any order. */
+function comparing({ attribute, field, is, value }: Test, scope: ConditionScope): Predicate {
+  type Read = (row: Row, values: readonly (Value | undefined)[]) => Value | undefined;
+  const reader = (code: string): Read => {
+    if (attribute !== undefined) return attributeReader(scope.index, code, scope) ?? (() => undefined);
+    const at = scope.fieldAt(code);
+    return at === undefined ? () => undefined : (_row, values) => values[at];
+  };
+  const [mine, other] = [reader(attribute ?? field ?? ''), reader(asText(value))];
+  const plain = (found: Value | undefined) =>
+    asList(found)
+      .map((entry) => entry.toLowerCase())
+      .sort()
+      .join('\n');
+  const wanted = is === 'sameAs';
+  return (row, values) => (plain(mine(row, values)) === plain(other(row, values))) === wanted;
+}
+
 const constant = (answer: boolean): Predicate => (answer ? always : never);
+
+/** The two ends of a range: given as two values, or with “and”, “to” or a dash between them. */
+const bounds = (value: Test['value']): readonly string[] => {
+  const list = asList(value);
+  return list.length > 1 ? list : (list[0] ?? '').split(/\s*(?:\band\b|\bto\b|–|\s-\s|;)\s*/);
+};
+
+/** A day as it may be written in a condition; today where it says so. Empty, which no day is before or after, where it is none. */
+const dayOf = (text: string): string =>
+  text === 'today' ? new Date().toISOString().slice(0, 10) : (readDate(text) ?? '');
+
+const onDay = (found: Value | undefined, test: (day: string) => boolean): boolean =>
+  asList(found).some((entry) => {
+    const day = readDate(entry);
+    return day !== undefined && test(day);
+  });
 
 /** The number a value begins with, as far as one can be read: "24.90 EUR", "1.2 kg", "12". */
 function numberIn(found: Value | undefined): number {
@@ -200,8 +270,35 @@ function compileTest({ is, value, attribute }: Test): (found: Value | undefined)
       return (found) => found !== undefined && numberIn(found) > number;
     case 'lessThan':
       return (found) => found !== undefined && numberIn(found) < number;
+    case 'between': {
+      const [low = Number.NaN, high = Number.NaN] = bounds(value).map((end) =>
+        Number(readNumber(end) ?? Number.NaN),
+      );
+      return (found) => found !== undefined && numberIn(found) >= low && numberIn(found) <= high;
+    }
+    case 'before': {
+      const than = dayOf(first);
+      return (found) => than !== '' && onDay(found, (day) => day < than);
+    }
+    case 'after': {
+      const than = dayOf(first);
+      return (found) => than !== '' && onDay(found, (day) => day > than);
+    }
     case 'longerThan':
-      return (found) => asText(found).length > number;
+      return (found) => characterLength(asText(found)) > number;
+    case 'shorterThan':
+      return (found) => found !== undefined && characterLength(asText(found)) < number;
+    case 'matches': {
+      // The pattern as it was written: letters of classes such as \P{L} mean another thing in small ones.
+      const written = asText(asList(value)[0]);
+      if (written === '' || patternTrouble(written) !== undefined) return () => false;
+      const pattern = compilePattern(written);
+      return (found) => asList(found).some((entry) => pattern.test(entry));
+    }
+    case 'sameAs':
+    case 'differsFrom':
+      // They look at two values, see `comparing`.
+      return () => false;
   }
 }
 
@@ -210,7 +307,10 @@ export function attributesIn(condition: Condition): string[] {
   if ('all' in condition) return condition.all.flatMap(attributesIn);
   if ('any' in condition) return condition.any.flatMap(attributesIn);
   if ('not' in condition) return attributesIn(condition.not);
-  return 'attribute' in condition && condition.attribute !== undefined ? [condition.attribute] : [];
+  if (!('attribute' in condition) || condition.attribute === undefined) return [];
+  return comparingOperators.has(condition.is)
+    ? [condition.attribute, asText(condition.value)]
+    : [condition.attribute];
 }
 
 /** The fields a condition looks at. */
@@ -218,7 +318,10 @@ export function fieldsIn(condition: Condition): string[] {
   if ('all' in condition) return condition.all.flatMap(fieldsIn);
   if ('any' in condition) return condition.any.flatMap(fieldsIn);
   if ('not' in condition) return fieldsIn(condition.not);
-  return 'field' in condition && condition.field !== undefined ? [condition.field] : [];
+  if (!('field' in condition) || condition.field === undefined) return [];
+  return comparingOperators.has(condition.is)
+    ? [condition.field, asText(condition.value)]
+    : [condition.field];
 }
 
 /** The branches of the tree a condition asks for. */

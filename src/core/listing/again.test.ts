@@ -67,6 +67,38 @@ const edits: Record<string, PlanEdit> = {
   },
   'families singly': { edit: 'families', set: { families: { 'POT-RDG': 'singly' }, apart: ['glaze'] } },
   'a branch singly': { edit: 'families', set: { branches: { 3100: 'singly', 3000: 'singly' } } },
+  'rules of every kind': {
+    edit: 'plan',
+    plan: {
+      ...demoPlan,
+      rules: [
+        rule('f', {
+          when: { field: 'headline', is: 'differsFrom', value: 'brand' },
+          then: [
+            { do: 'copyWord', field: 'colour', from: 'headline', words: { moss: 'green', chalk: 'white' } },
+          ],
+        }),
+        rule('g', {
+          when: { not: { any: [{ attribute: 'price', is: 'between', value: ['10', '30'] }] } },
+          then: [
+            { do: 'steps', field: 'headline', steps: [{ step: 'shorten', most: 40, measure: 'characters' }] },
+            { do: 'leaveOut', reason: 'too dear' },
+          ],
+        }),
+        rule('h', {
+          when: { attribute: 'brand', is: 'equals', value: 'Tarnholt' },
+          then: [
+            { do: 'keep' },
+            {
+              do: 'compose',
+              field: 'material',
+              composition: fromAttribute('glaze', [{ step: 'lookUp', table: 'colours', otherwise: 'keep' }]),
+            },
+          ],
+        }),
+      ],
+    },
+  },
   'the scope': { edit: 'scope', scope: { attribute: 'brand', is: 'equals', value: 'Tarnholt' } },
   'a scope on a field': { edit: 'scope', scope: { field: 'material', is: 'filled' } },
   'what is met': { edit: 'met', what: 'address', on: true },

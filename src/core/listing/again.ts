@@ -2,7 +2,7 @@ import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
-import type { Rule } from '../rules/rule';
+import { leavesOut, readsOf, tablesOfRule, writesOf } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
   addDuplicates,
@@ -42,10 +42,6 @@ export interface Again {
 }
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-
-const writesOf = (rule: Rule): string[] =>
-  rule.then.flatMap((action) => (action.do === 'leaveOut' ? [] : [action.field]));
-const leavesOut = (rule: Rule): boolean => rule.then.some((action) => action.do === 'leaveOut');
 
 /**
  * How each setting of a plan is told apart: by what it touches, or as something that touches everything. A setting that is
@@ -133,12 +129,16 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
       reasons ||= leavesOut(rule);
     }
   }
+  // A rule that looks words up in a table that differs runs again.
+  for (const rule of newRules)
+    if (tablesOfRule(rule).some((name) => tables.has(name)))
+      for (const position of at(writesOf(rule))) fields.add(position);
   const written = new Set(newRules.flatMap((rule) => at(writesOf(rule))));
   // Until nothing is added: a rule that meets a touched field runs again, and what it then needs must be as it was before it.
   for (let grown = true; grown; ) {
     grown = false;
     newRules.forEach((rule, i) => {
-      const [reads, writes] = [looked(rule.when), at(writesOf(rule))];
+      const [reads, writes] = [[...looked(rule.when), ...at(readsOf(rule))], at(writesOf(rule))];
       const meets = [...reads, ...writes].some((one) => fields.has(one)) || (reasons && leavesOut(rule));
       if (!rules.has(i) && !meets) return;
       const needed = [...writes, ...reads.filter((one) => written.has(one))].filter(
@@ -203,9 +203,10 @@ export function* evaluatingAgain(
     else
       for (const rule of rules)
         if (rule.applies(row, values)) {
-          const given = rule.apply(values);
+          const given = rule.apply(row, values);
           if (reasons) reason = given ?? reason;
         }
+    reason ||= undefined;
     for (const { at, clean } of after.markup) {
       const value = values[at];
       if (value !== undefined && fields.has(at)) values[at] = clean(value);

@@ -86,7 +86,9 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
   const placements = keep(from.placements, leftOut);
   const exceptions = keep(from.exceptions, leftOut);
   const rules = from.rules.filter(
-    (rule) => onlyAttributes(rule.when) && rule.then.every((action) => action.do === 'leaveOut'),
+    (rule) =>
+      onlyAttributes(rule.when) &&
+      rule.then.every((action) => action.do === 'leaveOut' || action.do === 'keep'),
   );
   const title = from.title && fieldWithRole(after.sheet, 'title') ? from.title : undefined;
   const scope = from.scope && onlyAttributes(from.scope) ? from.scope : undefined;

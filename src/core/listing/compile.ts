@@ -18,6 +18,9 @@ export interface CompiledPlan {
   readonly tree: CategoryTree;
   readonly index: AttributeIndex;
   readonly watch: CompileOptions['watch'];
+  /** What names in conditions and compositions stand for. */
+  readonly scope: ConditionScope;
+  readonly context: StepContext;
   /** By field position; undefined where nothing fills the field. */
   readonly compositions: readonly (CompiledComposition | undefined)[];
   readonly mapped: readonly { readonly at: number; run(row: Row): Value | undefined }[];
@@ -91,6 +94,8 @@ export function compile(
     tree,
     index,
     watch,
+    scope,
+    context,
     compositions,
     mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
     title:
@@ -103,7 +108,7 @@ export function compile(
         : undefined,
     titleAt,
     categoryAt: categoryField,
-    rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope)),
+    rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope, context)),
     inScope: plan.scope ? compileCondition(plan.scope, scope) : undefined,
     mustHere: sheet.fields.map((field) =>
       field.mustWhen ? compileCondition(field.mustWhen, scope) : undefined,

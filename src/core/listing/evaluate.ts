@@ -81,10 +81,11 @@ function fill(compiled: CompiledPlan, row: Row, values: (Value | undefined)[]): 
   else
     for (let i = 0; i < rules.length; i++) {
       const rule = rules[i] as CompiledRule;
-      if (rule.applies(row, values)) reason = rule.apply(values) ?? reason;
+      if (rule.applies(row, values)) reason = rule.apply(row, values) ?? reason;
     }
   cleanFields(compiled, values);
-  return reason;
+  // What was taken in again has an empty reason.
+  return reason || undefined;
 }
 
 /** After so many rows bulk work asks whether it may go on. */

@@ -1,6 +1,7 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import { pathName } from '../categories/tree';
 import type { Knot } from '../compose/composition';
+import { kept } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import { cleanFields, fillFields } from './evaluate';
 
@@ -37,10 +38,14 @@ export function explain(compiled: CompiledPlan, row: Row, field: string): Knot[]
     for (const rule of compiled.rules) {
       if (!rule.applies(row, values)) continue;
       const before = values[at];
-      const reason = rule.apply(values);
+      const reason = rule.apply(row, values);
       if (!sameValue(before, values[at])) tie({ kind: 'rule', what: rule.rule.name, value: values[at] });
       else if (reason !== undefined)
-        tie({ kind: 'rule', what: `${rule.rule.name}: ${reason}`, value: values[at] });
+        tie({
+          kind: 'rule',
+          what: `${rule.rule.name}: ${reason === kept ? 'taken in again' : reason}`,
+          value: values[at],
+        });
     }
   const before = values[at];
   cleanFields(compiled, values);

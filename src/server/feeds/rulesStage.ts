@@ -1,13 +1,21 @@
-import { asText, type Value } from '../../core/catalog/value';
-import { isUnder } from '../../core/categories/tree';
-import { compileCondition } from '../../core/conditions/conditions';
-import { fillFields } from '../../core/listing/evaluate';
+import { asText, sameValue, type Value } from '../../core/catalog/value';
+import { pathName, pathOf } from '../../core/categories/tree';
+import { fieldWithRole } from '../../core/channels/sheet';
+import { type Condition, compileCondition, groupOf, type Predicate } from '../../core/conditions/conditions';
+import { fillFields, outOfScope } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
-import type { Rule } from '../../core/rules/rule';
-import { compileRule } from '../../core/rules/rule';
+import { actionWords, compileRule, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
+import { commonRules } from '../../core/rules/shelf';
+import { fold } from '../../core/text/folding';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import type { FeedWork } from './work';
+
+/** Something to be looked at in a rule. */
+export interface RuleRemark {
+  readonly remark: 'neverFires' | 'overwritten' | 'undoes' | 'wordTwice';
+  readonly words: string;
+}
 
 export interface RuleView {
   readonly rule: Rule;
@@ -17,24 +25,50 @@ export interface RuleView {
   readonly changes: number;
   readonly examples: readonly { sku: string; field: string; before: string; after: string }[];
   readonly state: 'same' | 'new' | 'changed';
+  readonly remarks: readonly RuleRemark[];
+  /** The words of its actions, with labels. */
+  readonly actions: string;
 }
 
 export interface RulesStage {
   readonly rules: readonly RuleView[];
   readonly attributes: readonly { code: string; label: string }[];
   readonly fields: readonly { code: string; label: string }[];
+  readonly titleField: string | undefined;
+  readonly priceField: string | undefined;
+  /** Branches of the channel's tree that a rule may ask for. */
+  readonly branches: readonly { code: string; label: string }[];
+  /** How many items meet each condition of the rule that is open, by where it stands in it. */
+  readonly met: Readonly<Record<string, number>>;
+  /** Rules that many begin with, made for this channel. */
+  readonly shelf: readonly Rule[];
 }
 
 const mostExamples = 4;
+const mostBranches = 400;
 
 /** What a rule does to the catalog, while it is counted. */
 interface Counting {
-  readonly holds: ReturnType<typeof compileCondition>;
   readonly trial: ReturnType<typeof compileRule>;
   matches: number;
   changes: number;
+  /** Listings in which a word stands twice since it. */
+  doubled: number;
+  /** How many of the listings it changed a later rule wrote over, or made again what they were, by that rule. */
+  readonly overwritten: Map<number, number>;
+  readonly undone: Map<number, number>;
   readonly examples: RuleView['examples'][number][];
 }
+
+/** Words of four letters and more that stand twice in a text. */
+function wordsTwice(text: string): Set<string> {
+  const seen = new Set<string>();
+  const twice = new Set<string>();
+  for (const word of fold(text).match(/\p{L}{4,}/gu) ?? []) (seen.has(word) ? twice : seen).add(word);
+  return twice;
+}
+
+const count = (map: Map<number, number>, key: number) => map.set(key, (map.get(key) ?? 0) + 1);
 
 /** Every rule over every row, in one pass, each over what the rules before it made. */
 function* countingRules(
@@ -42,63 +76,161 @@ function* countingRules(
   rules: readonly Rule[],
   counts: readonly Counting[],
 ): Steps<void> {
+  const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
+  const whole = rules.map(
+    ({ then }) =>
+      new Set(
+        then.flatMap((action) =>
+          'field' in action && writesWhole(action) ? (positions.get(action.field) ?? []) : [],
+        ),
+      ),
+  );
+  const texts = new Set(
+    sheet.fields.flatMap(({ kind, role }, at) => (kind === 'text' && role !== 'id' ? [at] : [])),
+  );
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
     let reason = fillFields(compiled, row, values);
-    if (reason !== undefined || (compiled.inScope && !compiled.inScope(row, values))) continue;
-    for (const [n, count] of counts.entries()) {
-      if (!count.holds(row, values)) continue;
-      count.matches++;
+    if (compiled.inScope && !compiled.inScope(row, values)) continue;
+    /** By field, which rule wrote it last and what stood there before it. */
+    const writers = new Map<number, { rule: number; before: Value | undefined }>();
+    for (const [n, own] of counts.entries()) {
+      if (reason && !leavesOut(rules[n] as Rule)) continue;
+      if (!own.trial.applies(row, values)) continue;
+      own.matches++;
       const after = [...values];
-      const leaves = count.trial.apply(after);
-      const changed = after.findIndex((value, position) => asText(value) !== asText(values[position]));
-      if (changed >= 0 || leaves !== undefined) {
-        count.changes++;
-        if (count.examples.length < mostExamples)
-          count.examples.push({
+      const leaves = own.trial.apply(row, after);
+      const changed = after.flatMap((value, position) =>
+        sameValue(value, values[position]) ? [] : [position],
+      );
+      const [first] = changed;
+      const moved = leaves !== undefined && (leaves || undefined) !== (reason || undefined);
+      if (first !== undefined || moved) {
+        own.changes++;
+        if (own.examples.length < mostExamples)
+          own.examples.push({
             sku: snapshot.skus[at] ?? '',
-            field: changed < 0 ? 'Listing' : labelOf(sheet.fields[changed]?.code ?? ''),
-            before: changed < 0 ? '' : asText(values[changed]),
-            after: changed < 0 ? `left out: ${leaves}` : asText(after[changed]),
+            field: first === undefined ? 'Listing' : labelOf(sheet.fields[first]?.code ?? ''),
+            before: first === undefined ? '' : asText(values[first]),
+            after:
+              first === undefined
+                ? leaves === kept
+                  ? 'taken in again'
+                  : `left out: ${leaves}`
+                : asText(after[first]),
           });
+        const more = changed.some((position) => {
+          if (!texts.has(position)) return false;
+          const before = wordsTwice(asText(values[position]));
+          return [...wordsTwice(asText(after[position]))].some((word) => !before.has(word));
+        });
+        if (more) own.doubled++;
       }
       if (!rules[n]?.on) continue;
+      for (const position of changed) {
+        const last = writers.get(position);
+        const earlier = last && counts[last.rule];
+        if (earlier && last.rule !== n) {
+          if (sameValue(last.before, after[position])) count(earlier.undone, n);
+          else if (whole[n]?.has(position)) count(earlier.overwritten, n);
+        }
+        writers.set(position, { rule: n, before: values[position] });
+      }
       for (const [position, value] of after.entries()) values[position] = value;
-      reason = leaves;
-      if (reason !== undefined) break;
+      reason = leaves ?? reason;
     }
   }
 }
 
-/** The Rules stage: each rule with what it does to the whole catalog at its place in the order. */
-export async function rulesStage(work: FeedWork): Promise<RulesStage> {
+/** What is to be said of a rule beside its figures. */
+function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: number): RuleRemark[] {
+  const [rule, own] = [rules[n], counts[n]];
+  if (!rule || !own) return [];
+  const nameOf = (at: number) => `“${rules[at]?.name}”`;
+  const found: RuleRemark[] = [];
+  if (own.matches === 0) found.push({ remark: 'neverFires', words: 'never fires: no item meets it' });
+  else if (own.changes === 0)
+    found.push({ remark: 'neverFires', words: 'changes nothing: everything is already so' });
+  for (const [later, times] of own.overwritten)
+    if (times === own.changes)
+      found.push({ remark: 'overwritten', words: `all that it changes is written over by ${nameOf(later)}` });
+  for (const [earlier, one] of counts.entries()) {
+    const times = one.undone.get(n) ?? 0;
+    if (times > 0)
+      found.push({ remark: 'undoes', words: `undoes ${nameOf(earlier)} on ${times} of its ${one.changes}` });
+  }
+  if (own.doubled > 0)
+    found.push({ remark: 'wordTwice', words: `a word stands twice in ${own.doubled} of ${own.changes}` });
+  return found;
+}
+
+/** How many items meet each condition of a rule, by where it stands: "", "0", "0.1". */
+function* countingConditions(
+  { draft, snapshot, sheet }: FeedWork,
+  when: Condition,
+): Steps<Record<string, number>> {
+  const { compiled } = draft;
+  const parts: { path: string; holds: Predicate; met: number }[] = [];
+  const walk = (condition: Condition, path: string): void => {
+    parts.push({ path, holds: compileCondition(condition, compiled.scope), met: 0 });
+    groupOf(condition)?.of.forEach((one, i) => {
+      walk(one, path === '' ? String(i) : `${path}.${i}`);
+    });
+  };
+  walk(when, '');
+  for (const [at, row] of snapshot.rows.entries()) {
+    if (at % rowsAStep === 0) yield;
+    const listing = draft.listings[at];
+    if (!listing || listing.reason === outOfScope) continue;
+    // As the rule meets it: what the rules wrote is not there yet.
+    const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
+    fillFields(compiled, row, values);
+    for (const part of parts) if (part.holds(row, values)) part.met++;
+  }
+  return Object.fromEntries(parts.map(({ path, met }) => [path, met]));
+}
+
+/** Branches that hold others, as many as a list takes; those near the root first. */
+const branchesOf = ({ draft, plans }: FeedWork) => {
+  const { tree } = draft.compiled;
+  return [...tree.byCode.values()]
+    .filter(({ children }) => children.length > 0)
+    .map(({ code }) => ({ code, depth: pathOf(tree, code).length }))
+    .sort((a, b) => a.depth - b.depth)
+    .slice(0, mostBranches)
+    .map(({ code }) => ({ code, label: pathName(tree, code, plans.head.language) }))
+    .sort((a, b) => a.label.localeCompare(b.label));
+};
+
+/** The Rules stage: each rule with what it does to the whole catalog at its place in the order. @param open the rule that is open */
+export async function rulesStage(work: FeedWork, open: string | undefined): Promise<RulesStage> {
   const { plans, sheet, snapshot, draft } = work;
   const { rules } = plans.draft;
-  const { tree } = draft.compiled;
-  const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
-  const categoryField = sheet.fields.findIndex(({ kind }) => kind === 'category');
-  const scope = {
-    index: snapshot.index,
-    fieldAt: (code: string) => positions.get(code),
-    isUnder: (category: string, branch: string) => isUnder(tree, category, branch),
-    categoryField: categoryField < 0 ? undefined : categoryField,
-    country: plans.head.country,
-  };
+  const { scope, context } = draft.compiled;
   const counts = await keptFor(draft, 'rules', async () => {
     const made = rules.map(
       (rule): Counting => ({
-        holds: compileCondition(rule.when, scope),
-        trial: compileRule({ ...rule, on: true }, scope),
+        trial: compileRule({ ...rule, on: true }, scope, context),
         matches: 0,
         changes: 0,
+        doubled: 0,
+        overwritten: new Map(),
+        undone: new Map(),
         examples: [],
       }),
     );
     if (rules.length > 0) await inSlices(countingRules(work, rules, made));
     return made;
   });
+  const current = rules.find(({ id }) => id === open);
+  const met = current
+    ? await keptFor(draft, `conditions of ${current.id}`, () =>
+        inSlices(countingConditions(work, current.when)),
+      )
+    : {};
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
+  const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
   const views = rules.map((rule, n): RuleView => {
     const known = published.get(rule.id);
     const { matches = 0, changes = 0, examples = [] } = counts[n] ?? {};
@@ -107,6 +239,10 @@ export async function rulesStage(work: FeedWork): Promise<RulesStage> {
       matches,
       changes,
       examples,
+      remarks: remarksOf(rules, counts, n),
+      actions: rule.then
+        .map((action) => actionWords(action, work.labelOf, (code) => labels.get(code) ?? code))
+        .join(', '),
       state: known === undefined ? 'new' : known === JSON.stringify(rule) ? 'same' : 'changed',
     };
   });
@@ -118,5 +254,10 @@ export async function rulesStage(work: FeedWork): Promise<RulesStage> {
       ...snapshot.attributes.filter(({ code }) => code !== 'sku').map(({ code, label }) => ({ code, label })),
     ],
     fields: sheet.fields.map(({ code, label }) => ({ code, label })),
+    titleField: fieldWithRole(sheet, 'title')?.code,
+    priceField: fieldWithRole(sheet, 'price')?.code,
+    branches: branchesOf(work),
+    met,
+    shelf: commonRules(sheet),
   };
 }

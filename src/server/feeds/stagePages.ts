@@ -76,7 +76,7 @@ const makers = {
   }),
   fields: maker({ body: async (work, query) => fieldsStage(work, await firstSample(query)) }),
   history: maker({ body: () => undefined, tray: none }),
-  rules: maker({ body: (work) => rulesStage(work) }),
+  rules: maker({ body: (work, query) => rulesStage(work, query.rule) }),
   send: maker({
     body: (work, { submission, show, find }) =>
       sendStage(work, { submission: Number(submission) || undefined, show, find }),

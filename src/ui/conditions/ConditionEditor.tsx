@@ -2,46 +2,90 @@
 import { IconX } from '@tabler/icons-react';
 import {
   type Condition,
+  comparingOperators,
+  groupOf,
+  type Join,
+  joined,
   type Operator,
   operators,
   type Test,
   unaryOperators,
 } from '@/core/conditions/conditions';
+import { counted } from '../kit/counted';
 import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { asTests, conditionWords, operatorWords } from './words';
+import { conditionWords, operatorWords } from './words';
+import './conditions.css';
 
 interface Named {
   readonly code: string;
   readonly label: string;
 }
 
-interface ConditionEditorProps {
+/** What conditions can look at. */
+interface Lookable {
+  /** Either may be empty. */
+  attributes: readonly Named[];
+  fields: readonly Named[];
+  /** Branches of the channel's tree; no condition asks for one where left out. */
+  branches?: readonly Named[];
+  /** How many items meet each condition, by where it stands: "", "0", "0.1". */
+  met?: Readonly<Record<string, number>>;
+}
+
+interface ConditionEditorProps extends Lookable {
   /** The word before the first line: when, where … */
   word: string;
   condition: Condition;
-  /** What can be looked at; either may be empty. */
-  attributes: readonly Named[];
-  fields: readonly Named[];
   onChange(condition: Condition): void;
 }
 
-/** All or any of some tests, edited in place. Conditions of another shape are shown in words. */
-export function ConditionEditor({ word, condition, attributes, fields, onChange }: ConditionEditorProps) {
-  const shape = asTests(condition);
-  if (!shape)
-    return (
-      <div className="line">
-        <span className="word">{word}</span>
-        {conditionWords(
-          condition,
-          (kind, code) =>
-            (kind === 'field' ? fields : attributes).find((one) => one.code === code)?.label ?? code,
-        )}
-      </div>
-    );
-  const set = (join: 'all' | 'any', tests: Test[]) =>
-    onChange(join === 'all' ? { all: tests } : { any: tests });
+const joinWords: readonly (readonly [Join, string])[] = [
+  ['all', 'all of these hold'],
+  ['any', 'any of these holds'],
+  ['none', 'none of these holds'],
+];
+/** Groups inside groups: deeper ones nobody reads. */
+const deepest = 3;
+
+/** A condition edited in place: groups of all, any or none, nested, each with how many items meet it. */
+export function ConditionEditor({ word, condition, onChange, ...lookable }: ConditionEditorProps) {
+  return (
+    <div className="conditions">
+      <Group
+        word={word}
+        // A single condition is shown as a group of one, which means the same.
+        condition={groupOf(condition) ? condition : { all: [condition] }}
+        path={groupOf(condition) ? '' : undefined}
+        depth={0}
+        lookable={lookable}
+        onChange={onChange}
+      />
+    </div>
+  );
+}
+
+interface NodeProps {
+  condition: Condition;
+  /** Where it stands in the whole; undefined where it stands for the whole. */
+  path: string | undefined;
+  depth: number;
+  lookable: Lookable;
+  onChange(condition: Condition): void;
+}
+
+function Group({
+  word,
+  condition,
+  path,
+  depth,
+  lookable,
+  onChange,
+  onRemove,
+}: NodeProps & { word: string; onRemove?: () => void }) {
+  const { join, of } = groupOf(condition) ?? { join: 'all' as const, of: [] };
+  const { attributes, fields, branches = [], met } = lookable;
+  const set = (list: Condition[], by: Join = join) => onChange(joined(by, list));
   const first: Test = attributes[0]
     ? {
         attribute: attributes.find(({ code }) => code === 'name')?.code ?? attributes[0].code,
@@ -49,41 +93,97 @@ export function ConditionEditor({ word, condition, attributes, fields, onChange 
         value: '',
       }
     : { field: fields[0]?.code ?? '', is: 'filled' };
+  const put = (at: number, changed: Condition) => set(of.map((old, i) => (i === at ? changed : old)));
+  const without = (at: number) => set(of.filter((_, i) => i !== at));
+  const whole = met?.[path ?? ''];
   return (
-    <>
+    <div className={depth === 0 ? 'condition-group' : 'condition-group inner'}>
       <div className="line">
-        <span className="word">{word}</span>
+        {depth === 0 && <span className="word">{word}</span>}
         <Choice
-          name="All or any"
-          value={shape.join}
-          options={[['all', 'all of these hold'] as const, ['any', 'any of these holds'] as const]}
-          onChange={(text) => set(text === 'any' ? 'any' : 'all', shape.tests)}
+          name={depth === 0 ? 'All or any' : 'All or any of the group'}
+          value={join}
+          options={joinWords}
+          onChange={(text) => set(of, joinWords.find(([one]) => one === text)?.[0] ?? 'all')}
         />
-        <TextButton onClick={() => set(shape.join, [...shape.tests, first])}>Add condition</TextButton>
+        {onRemove && <TakeOut label="Take out the group" onClick={onRemove} />}
+        {whole !== undefined && (
+          <span className="small muted met">
+            <b>{whole.toLocaleString()}</b> {whole === 1 ? 'item meets' : 'items meet'} it
+          </span>
+        )}
       </div>
-      {shape.tests.map((test, at) => (
-        <TestLine
+      {of.map((one, at) => {
+        const own = path === undefined ? '' : path === '' ? String(at) : `${path}.${at}`;
+        const line = {
+          condition: one,
+          path: own,
+          depth: depth + 1,
+          lookable,
+          onChange: (changed: Condition) => put(at, changed),
+        };
+        return groupOf(one) ? (
           // biome-ignore lint/suspicious/noArrayIndexKey: conditions are plain data; their place is their identity
-          key={at}
-          test={test}
-          attributes={attributes}
-          fields={fields}
-          onChange={(changed) =>
-            set(
-              shape.join,
-              shape.tests.map((old, i) => (i === at ? changed : old)),
-            )
-          }
-          onRemove={() =>
-            set(
-              shape.join,
-              shape.tests.filter((_, i) => i !== at),
-            )
-          }
-        />
-      ))}
-    </>
+          <Group key={at} word="" {...line} onRemove={() => without(at)} />
+        ) : (
+          // biome-ignore lint/suspicious/noArrayIndexKey: conditions are plain data; their place is their identity
+          <Line key={at} {...line} onRemove={() => without(at)} />
+        );
+      })}
+      <div className="line adds">
+        <TextButton onClick={() => set([...of, first])}>Add condition</TextButton>
+        {depth < deepest && <TextButton onClick={() => set([...of, { any: [first] }])}>Add group</TextButton>}
+        {branches[0] && (
+          <TextButton onClick={() => set([...of, { under: [branches[0]?.code ?? ''] }])}>
+            Add branch
+          </TextButton>
+        )}
+      </div>
+    </div>
   );
+}
+
+const TakeOut = ({ label, onClick }: { label: string; onClick: () => void }) => (
+  <button type="button" className="plain" aria-label={label} onClick={onClick}>
+    <IconX size={13} />
+  </button>
+);
+
+function Line({ condition, path, lookable, onChange, onRemove }: NodeProps & { onRemove: () => void }) {
+  const { attributes, fields, branches = [], met } = lookable;
+  const items = path === undefined ? undefined : met?.[path];
+  return (
+    <div className="line">
+      <LineBody condition={condition} lookable={{ attributes, fields, branches }} onChange={onChange} />
+      <TakeOut label="Take out the condition" onClick={onRemove} />
+      {items !== undefined && <span className="small muted met">{counted(items, 'item')}</span>}
+    </div>
+  );
+}
+
+function LineBody({
+  condition,
+  lookable: { attributes, fields, branches = [] },
+  onChange,
+}: Pick<NodeProps, 'condition' | 'lookable' | 'onChange'>) {
+  const labelOf = (kind: 'attribute' | 'field', code: string) =>
+    (kind === 'field' ? fields : attributes).find((one) => one.code === code)?.label ?? code;
+  if ('is' in condition)
+    return <TestLine test={condition} attributes={attributes} fields={fields} onChange={onChange} />;
+  const [branch = ''] = 'under' in condition ? condition.under : [];
+  if ('under' in condition && condition.under.length === 1 && branches.some(({ code }) => code === branch))
+    return (
+      <>
+        <span className="small">placed within</span>
+        <Choice
+          name="Branch"
+          value={branch}
+          options={branches.map(({ code, label }) => [code, label] as const)}
+          onChange={(code) => onChange({ under: [code] })}
+        />
+      </>
+    );
+  return <span className="small">{conditionWords(condition, labelOf)}</span>;
 }
 
 interface TestLineProps {
@@ -91,29 +191,34 @@ interface TestLineProps {
   attributes: readonly Named[];
   fields: readonly Named[];
   onChange(test: Test): void;
-  onRemove(): void;
 }
 
-function TestLine({ test, attributes, fields, onChange, onRemove }: TestLineProps) {
+/** Operators whose value is a list, and what stands between its entries where it is read. */
+const listed: Partial<Record<Operator, RegExp>> = { oneOf: /,/, between: /\s(?:and|to)\s|–|,\s/ };
+
+function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
   const subject = test.attribute !== undefined ? `a:${test.attribute}` : `f:${test.field}`;
-  const value = Array.isArray(test.value) ? test.value.join(', ') : (test.value ?? '');
+  const value = Array.isArray(test.value)
+    ? test.value.join(test.is === 'between' ? ' and ' : ', ')
+    : (test.value ?? '');
   const put = (key: string, is: Operator, text: string) => {
+    const parts = listed[is];
     const wanted = unaryOperators.has(is)
       ? {}
-      : { value: is === 'oneOf' ? text.split(',').map((entry) => entry.trim()) : text };
+      : { value: parts ? text.split(parts).map((entry) => entry.trim()) : text };
     onChange(
       key.startsWith('a:')
         ? { attribute: key.slice(2), is, ...wanted }
         : { field: key.slice(2), is, ...wanted },
     );
   };
+  const own = test.attribute !== undefined ? attributes : fields;
   const groups: OptionGroup<string>[] = [
     { group: 'Attributes', of: attributes.map(({ code, label }) => [`a:${code}`, label] as const) },
     { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
   ].filter(({ of }) => of.length > 0);
   return (
-    <div className="line">
-      <span className="word" />
+    <>
       <Choice
         name="What is looked at"
         value={subject}
@@ -124,20 +229,32 @@ function TestLine({ test, attributes, fields, onChange, onRemove }: TestLineProp
         name="How it compares"
         value={test.is}
         options={operators.map((one) => [one, operatorWords[one]] as const)}
-        onChange={(text) => put(subject, operators.find((one) => one === text) ?? 'equals', value)}
+        onChange={(text) => {
+          const is = operators.find((one) => one === text) ?? 'equals';
+          const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
+          put(subject, is, comparingOperators.has(is) ? other : comparingOperators.has(test.is) ? '' : value);
+        }}
       />
-      {!unaryOperators.has(test.is) && (
-        <SavedWords
+      {comparingOperators.has(test.is) ? (
+        <Choice
           name="Compared with"
-          mono
-          exact
           value={value}
-          onSave={(text) => put(subject, test.is, text)}
+          options={own.map(({ code, label }) => [code, label] as const)}
+          onChange={(code) => put(subject, test.is, code)}
         />
+      ) : (
+        !unaryOperators.has(test.is) && (
+          <SavedWords
+            name="Compared with"
+            placeholder={test.is === 'before' || test.is === 'after' ? '2027-03-31 or today' : ''}
+            mono
+            exact
+            width={test.is === 'matches' || test.is === 'oneOf' ? 180 : 120}
+            value={value}
+            onSave={(text) => put(subject, test.is, text)}
+          />
+        )
       )}
-      <button type="button" className="plain" aria-label="Take out the condition" onClick={onRemove}>
-        <IconX size={13} />
-      </button>
-    </div>
+    </>
   );
 }

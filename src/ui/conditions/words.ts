@@ -1,5 +1,5 @@
 import type { Condition, Operator, Test } from '@/core/conditions/conditions';
-import { unaryOperators } from '@/core/conditions/conditions';
+import { comparingOperators, unaryOperators } from '@/core/conditions/conditions';
 
 export const operatorWords: Readonly<Record<Operator, string>> = {
   empty: 'is empty',
@@ -13,7 +13,14 @@ export const operatorWords: Readonly<Record<Operator, string>> = {
   endsWith: 'ends with',
   moreThan: 'is more than',
   lessThan: 'is less than',
+  between: 'is between',
+  before: 'is before',
+  after: 'is after',
   longerThan: 'is longer than',
+  shorterThan: 'is shorter than',
+  matches: 'matches the pattern',
+  sameAs: 'is the same as',
+  differsFrom: 'differs from',
 };
 
 type LabelOf = (kind: 'attribute' | 'field', code: string) => string;
@@ -21,37 +28,28 @@ type LabelOf = (kind: 'attribute' | 'field', code: string) => string;
 function testWords(test: Test, labelOf: LabelOf): string {
   const subject =
     test.attribute !== undefined ? labelOf('attribute', test.attribute) : labelOf('field', test.field ?? '');
-  const value = Array.isArray(test.value) ? test.value.join(', ') : (test.value ?? '');
+  if (comparingOperators.has(test.is)) {
+    const other = labelOf(test.attribute !== undefined ? 'attribute' : 'field', String(test.value ?? ''));
+    return `${subject} ${operatorWords[test.is]} ${other}`;
+  }
+  const list = Array.isArray(test.value) ? test.value : [test.value ?? ''];
+  const value = list.join(test.is === 'between' ? ' and ' : ', ');
   return `${subject} ${operatorWords[test.is]}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
 }
 
 /** A condition in words. */
 export function conditionWords(condition: Condition, labelOf: LabelOf): string {
+  const inner = (one: Condition): string => {
+    const words = conditionWords(one, labelOf);
+    return ('all' in one && one.all.length > 1) || ('any' in one && one.any.length > 1)
+      ? `(${words})`
+      : words;
+  };
   if ('all' in condition)
-    return condition.all.length === 0
-      ? 'always'
-      : condition.all.map((one) => conditionWords(one, labelOf)).join(' and ');
-  if ('any' in condition) return condition.any.map((one) => conditionWords(one, labelOf)).join(' or ');
+    return condition.all.length === 0 ? 'always' : condition.all.map(inner).join(' and ');
+  if ('any' in condition) return condition.any.map(inner).join(' or ');
   if ('not' in condition) return `not (${conditionWords(condition.not, labelOf)})`;
   if ('under' in condition) return `category within ${condition.under.join(', ')}`;
   if ('country' in condition) return `country is ${condition.country.join(', ')}`;
   return testWords(condition, labelOf);
-}
-
-/** A rule's condition as the form shows it: all or any of some tests. Other shapes are shown, not edited. */
-export function asTests(condition: Condition): { join: 'all' | 'any'; tests: Test[] } | undefined {
-  const only = (list: Condition[]): Test[] | undefined => {
-    const tests = list.filter((one): one is Test => 'is' in one);
-    return tests.length === list.length ? tests : undefined;
-  };
-  if ('is' in condition) return { join: 'all', tests: [condition] };
-  if ('all' in condition) {
-    const tests = only(condition.all);
-    return tests && { join: 'all', tests };
-  }
-  if ('any' in condition) {
-    const tests = only(condition.any);
-    return tests && { join: 'any', tests };
-  }
-  return undefined;
 }

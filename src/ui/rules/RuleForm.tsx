@@ -1,10 +1,14 @@
 'use client';
 import { IconX } from '@tabler/icons-react';
+import { fixedText } from '@/core/compose/composition';
 import type { Action, Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
+import { CompositionEditor } from '../composition/CompositionEditor';
+import { StepsEditor } from '../composition/StepsEditor';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { Choice, coded, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import '../composition/composition.css';
 import { actionNames } from './ruleWords';
 
 interface RuleFormProps {
@@ -18,6 +22,7 @@ interface RuleFormProps {
 
 /** When … then …, edited in place; every change is saved and tried on the whole catalog at once. */
 export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProps) {
+  const counted = view && JSON.stringify(view.rule.when) === JSON.stringify(rule.when);
   return (
     <div className="rule-form">
       <div className="box">
@@ -30,42 +35,52 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             value={rule.name}
             onSave={(name) => onChange({ name })}
           />
-        </div>
-        <ConditionEditor
-          word="when"
-          condition={rule.when}
-          attributes={stage.attributes}
-          fields={stage.fields}
-          onChange={(when) => onChange({ when })}
-        />
-        {rule.then.map((action, at) => (
-          <ActionLine
-            // biome-ignore lint/suspicious/noArrayIndexKey: actions are plain data; their place is their identity
-            key={at}
-            first={at === 0}
-            action={action}
-            stage={stage}
-            onChange={(changed) => onChange({ then: rule.then.map((old, i) => (i === at ? changed : old)) })}
-            onRemove={
-              rule.then.length > 1
-                ? () => onChange({ then: rule.then.filter((_, i) => i !== at) })
-                : undefined
-            }
-          />
-        ))}
-        <div className="line">
-          <span className="word" />
-          <TextButton
-            onClick={() =>
-              onChange({
-                ...rule,
-                then: [...rule.then, { do: 'set', field: stage.fields[0]?.code ?? '', text: '' }],
-              })
-            }
-          >
-            Add action
-          </TextButton>
+          <span className="grow" />
           <TextButton onClick={onRemove}>Delete rule</TextButton>
+        </div>
+        <div className="halves">
+          <div>
+            <ConditionEditor
+              word="when"
+              condition={rule.when}
+              attributes={stage.attributes}
+              fields={stage.fields}
+              branches={stage.branches}
+              {...(counted ? { met: stage.met } : {})}
+              onChange={(when) => onChange({ when })}
+            />
+          </div>
+          <div className="then">
+            {rule.then.map((action, at) => (
+              <ActionLine
+                // biome-ignore lint/suspicious/noArrayIndexKey: actions are plain data; their place is their identity
+                key={at}
+                first={at === 0}
+                action={action}
+                stage={stage}
+                onChange={(changed) =>
+                  onChange({ then: rule.then.map((old, i) => (i === at ? changed : old)) })
+                }
+                onRemove={
+                  rule.then.length > 1
+                    ? () => onChange({ then: rule.then.filter((_, i) => i !== at) })
+                    : undefined
+                }
+              />
+            ))}
+            <div className="line">
+              <span className="word" />
+              <TextButton
+                onClick={() =>
+                  onChange({
+                    then: [...rule.then, { do: 'set', field: stage.fields[0]?.code ?? '', text: '' }],
+                  })
+                }
+              >
+                Add action
+              </TextButton>
+            </div>
+          </div>
         </div>
         {view ? <Effect view={view} on={rule.on} /> : <span className="muted">being counted …</span>}
       </div>
@@ -76,10 +91,15 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
 /** What a rule does to the catalog: how many items it meets and changes, and the first of them. */
 function Effect({ view, on }: { view: RuleView; on: boolean }) {
   return (
-    <div>
-      <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
-      {view.changes === 1 ? 'listing changes' : 'listings change'}
-      {!on && <span className="muted"> (switched off: this is what it would do)</span>}
+    <div className="effect">
+      <div className="row">
+        <span className="grow">
+          <b>{view.matches}</b> {view.matches === 1 ? 'item matches' : 'items match'}, <b>{view.changes}</b>{' '}
+          {view.changes === 1 ? 'listing changes' : 'listings change'}
+          {!on && <span className="muted"> (switched off: this is what it would do)</span>}
+        </span>
+        <span className="small tone-risk">{view.remarks.map(({ words }) => words).join(' · ')}</span>
+      </div>
       {view.examples.map((example) => (
         <div className="example small" key={example.sku}>
           <span className="mono cut">{example.sku}</span>
@@ -106,64 +126,130 @@ interface ActionLineProps {
   onRemove: (() => void) | undefined;
 }
 
+const kinds = Object.keys(actionNames) as Action['do'][];
+
+/** An action of another kind, with what of the old one still means something. */
+function become(action: Action, kind: Action['do'], target: string): Action {
+  const text = 'text' in action ? action.text : '';
+  switch (kind) {
+    case 'leaveOut':
+      return { do: 'leaveOut', reason: 'not sold here' };
+    case 'keep':
+      return { do: 'keep' };
+    case 'replace':
+      return { do: 'replace', field: target, find: 'find', with: '' };
+    case 'clear':
+      return { do: 'clear', field: target };
+    case 'compose':
+      return { do: 'compose', field: target, composition: fixedText(text || 'text') };
+    case 'steps':
+      return { do: 'steps', field: target, steps: [{ step: 'trim' }] };
+    case 'copyWord':
+      return { do: 'copyWord', field: target, from: target, words: { word: 'becomes' } };
+    default:
+      return { do: kind, field: target, text };
+  }
+}
+
+/** Words and what each becomes, as a person writes them: navy = blue, sky = blue. */
+const tableText = (words: Readonly<Record<string, string>>): string =>
+  Object.entries(words)
+    .map(([word, becomes]) => (word === becomes ? word : `${word} = ${becomes}`))
+    .join(', ');
+const tableOf = (text: string): Record<string, string> =>
+  Object.fromEntries(
+    text
+      .split(',')
+      .map((pair) => pair.split('=').map((one) => one.trim()))
+      .flatMap(([word = '', becomes = word]) => (word === '' ? [] : [[word, becomes]])),
+  );
+
 function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProps) {
-  const field = action.do === 'leaveOut' ? (stage.fields[0]?.code ?? '') : action.field;
-  const become = (kind: Action['do'], target: string): Action => {
-    const text = 'text' in action ? action.text : '';
-    switch (kind) {
-      case 'leaveOut':
-        return { do: 'leaveOut', reason: 'not sold here' };
-      case 'replace':
-        return { do: 'replace', field: target, find: 'find', with: '' };
-      case 'clear':
-        return { do: 'clear', field: target };
-      default:
-        return { do: kind, field: target, text };
-    }
-  };
-  const input = (label: string, value: string, put: (text: string) => Action, needed = false) => (
+  const field = 'field' in action ? action.field : (stage.fields[0]?.code ?? '');
+  const input = (
+    label: string,
+    value: string,
+    put: (text: string) => Action,
+    needed = false,
+    width = 130,
+  ) => (
     <SavedWords
       name={label}
       placeholder={label}
       mono
       exact
       needed={needed}
-      width={130}
+      width={width}
       value={value}
       onSave={(text) => onChange(put(text))}
     />
   );
   return (
-    <div className="line">
-      <span className="word">{first ? 'then' : 'and'}</span>
-      <Choice
-        name="What is done"
-        value={action.do}
-        options={Object.entries(actionNames).map(([kind, words]) => [kind, words] as const)}
-        onChange={(text) =>
-          onChange(
-            become((Object.keys(actionNames) as Action['do'][]).find((one) => one === text) ?? 'set', field),
-          )
-        }
-      />
-      {action.do !== 'leaveOut' && (
+    <>
+      <div className="line">
+        <span className="word">{first ? 'then' : 'and'}</span>
         <Choice
-          name="Field"
-          value={action.field}
-          options={coded(stage.fields)}
-          onChange={(text) => onChange({ ...action, field: text })}
+          name="What is done"
+          value={action.do}
+          options={kinds.map((kind) => [kind, actionNames[kind]] as const)}
+          onChange={(text) => onChange(become(action, kinds.find((one) => one === text) ?? 'set', field))}
         />
+        {'field' in action && (
+          <Choice
+            name="Field"
+            value={action.field}
+            options={coded(stage.fields)}
+            onChange={(text) => onChange({ ...action, field: text })}
+          />
+        )}
+        {(action.do === 'set' || action.do === 'before' || action.do === 'after') &&
+          input('text', action.text, (text) => ({ ...action, text }))}
+        {action.do === 'replace' && input('find', action.find, (find) => ({ ...action, find }), true)}
+        {action.do === 'replace' && input('with', action.with, (by) => ({ ...action, with: by }))}
+        {action.do === 'leaveOut' &&
+          input('reason', action.reason, (reason) => ({ ...action, reason }), true)}
+        {onRemove && (
+          <button type="button" className="plain" aria-label="Take out the action" onClick={onRemove}>
+            <IconX size={13} />
+          </button>
+        )}
+      </div>
+      {action.do === 'compose' && (
+        <div className="more">
+          <CompositionEditor
+            composition={action.composition}
+            attributes={stage.attributes}
+            onChange={(composition) => composition && onChange({ ...action, composition })}
+          />
+        </div>
       )}
-      {(action.do === 'set' || action.do === 'before' || action.do === 'after') &&
-        input('text', action.text, (text) => ({ ...action, text }))}
-      {action.do === 'replace' && input('find', action.find, (find) => ({ ...action, find }), true)}
-      {action.do === 'replace' && input('with', action.with, (by) => ({ ...action, with: by }))}
-      {action.do === 'leaveOut' && input('reason', action.reason, (reason) => ({ ...action, reason }), true)}
-      {onRemove && (
-        <button type="button" className="plain" aria-label="Take out the action" onClick={onRemove}>
-          <IconX size={13} />
-        </button>
+      {action.do === 'steps' && (
+        <div className="more">
+          <StepsEditor
+            steps={action.steps}
+            onChange={(steps) => steps.length > 0 && onChange({ ...action, steps })}
+          />
+        </div>
       )}
-    </div>
+      {action.do === 'copyWord' && (
+        <div className="line">
+          <span className="word" />
+          <Choice
+            name="from"
+            shown="beside"
+            value={action.from}
+            options={coded(stage.fields)}
+            onChange={(from) => onChange({ ...action, from })}
+          />
+          {input(
+            'word = what it becomes, …',
+            tableText(action.words),
+            (text) => ({ ...action, words: tableOf(text) }),
+            true,
+            230,
+          )}
+        </div>
+      )}
+    </>
   );
 }

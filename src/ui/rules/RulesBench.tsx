@@ -1,6 +1,7 @@
 'use client';
-import { Button, Switch } from '@mantine/core';
+import { Button, Menu, Switch } from '@mantine/core';
 import { IconArrowUp } from '@tabler/icons-react';
+import { useState } from 'react';
 import { editRules } from '@/core/listing/edit';
 import { actionWords, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/feeds/rulesStage';
@@ -10,7 +11,24 @@ import { useOpen } from '../kit/useOpen';
 import { RuleForm } from './RuleForm';
 import './rules.css';
 import { Empty } from '../kit/Empty';
+import { FilterChips } from '../kit/FilterChips';
+import { FindBox } from '../kit/inputs';
 import { Ordered } from '../kit/Ordered';
+
+type FilterKey = 'all' | 'prices' | 'titles' | 'leaveOut' | 'look';
+const writes = (rule: Rule, wanted: string | undefined): boolean =>
+  rule.then.some((action) => 'field' in action && action.field === wanted);
+const filters: readonly (readonly [FilterKey, string, (rule: Rule, stage: RulesStage) => boolean])[] = [
+  ['all', 'All', () => true],
+  ['prices', 'Prices', (rule, { priceField }) => writes(rule, priceField)],
+  ['titles', 'Titles', (rule, { titleField }) => writes(rule, titleField)],
+  ['leaveOut', 'Leave out', ({ then }) => then.some((action) => action.do === 'leaveOut')],
+  [
+    'look',
+    'To look at',
+    ({ id }, stage) => (stage.rules.find(({ rule }) => rule.id === id)?.remarks.length ?? 0) > 0,
+  ],
+];
 
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
 export function RulesBench({ stage }: { stage: RulesStage }) {
@@ -26,26 +44,61 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
   const views = new Map(stage.rules.map((view) => [view.rule.id, view]));
   const labelOf = (kind: 'attribute' | 'field', code: string) =>
     (kind === 'attribute' ? stage.attributes : stage.fields).find((one) => one.code === code)?.label ?? code;
-  const add = async () => {
+  const [filter, setFilter] = useState<FilterKey>('all');
+  const [find, setFind] = useState('');
+  const wanted = find.trim().toLowerCase();
+  const fits = filters.find(([key]) => key === filter)?.[2];
+  const shown = rules.filter(
+    (rule) =>
+      rule.id === open ||
+      ((fits?.(rule, stage) ?? true) &&
+        (wanted === '' || `${rule.name} ${views.get(rule.id)?.actions}`.toLowerCase().includes(wanted))),
+  );
+  /** @param from a common one that it begins as */
+  const add = async (from?: Rule) => {
     // The number is one above all that were ever used here, so that an id never names two rules.
     const next = 1 + Math.max(0, ...rules.map(({ id }) => Number(/^rule-(\d+)$/.exec(id)?.[1] ?? 0)));
     const id = `rule-${next}`;
-    const rule: Rule = {
-      id,
-      name: 'New rule',
-      on: true,
-      when: { all: [{ attribute: 'name', is: 'contains', value: 'word' }] },
-      then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: 'word', with: '' }],
-    };
+    const rule: Rule = from
+      ? { ...from, id }
+      : {
+          id,
+          name: 'New rule',
+          on: true,
+          when: { all: [{ attribute: 'name', is: 'contains', value: 'word' }] },
+          then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: 'word', with: '' }],
+        };
     if (await save({ edit: 'addRule', rule })) setOpen(id);
   };
   return (
     <>
       <div className="bench-head">
-        <span className="grow muted small">
-          Rules run from top to bottom, after mapping and titles. Each is tried on the whole catalog as you
-          write it.
-        </span>
+        <FilterChips
+          options={filters.flatMap(([key, words, test]) => {
+            const found = rules.filter((rule) => test(rule, stage)).length;
+            return key === 'all' || found > 0 ? [[key, `${words} ${found}`] as const] : [];
+          })}
+          current={filter}
+          onPick={setFilter}
+        />
+        <FindBox name="Find a rule" start="" onFind={setFind} width={140} />
+        {stage.shelf.length > 0 && (
+          <Menu position="bottom-end" width={330}>
+            <Menu.Target>
+              <Button variant="default">Start from a common one</Button>
+            </Menu.Target>
+            <Menu.Dropdown>
+              {stage.shelf.map((rule) => (
+                <Menu.Item key={rule.id} onClick={() => void add(rule)}>
+                  <b>{rule.name}</b>
+                  <span className="small muted" style={{ display: 'block' }}>
+                    when {conditionWords(rule.when, labelOf)}
+                  </span>
+                </Menu.Item>
+              ))}
+            </Menu.Dropdown>
+          </Menu>
+        )}
         <Button variant="default" onClick={() => void add()}>
           Add rule
         </Button>
@@ -63,12 +116,13 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
         <Ordered
           id="rules"
           className="rule"
-          rows={rules}
+          rows={shown}
           keyOf={({ id }) => id}
           nameOf={({ name }) => name}
           onMove={({ id }, before) => void save({ edit: 'moveRule', id, before: before?.id ?? null })}
         >
-          {(rule, at, grip) => {
+          {(rule, _place, grip) => {
+            const at = rules.findIndex(({ id }) => id === rule.id);
             // What it does is counted once it is saved.
             const view = views.get(rule.id);
             const put = (set: Partial<Omit<Rule, 'id'>>) => void save({ edit: 'rule', id: rule.id, set });
@@ -94,9 +148,26 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                     <span className="small muted cut" style={{ display: 'block' }}>
                       when {conditionWords(rule.when, labelOf)}, then{' '}
                       {rule.then
-                        .map((action) => actionWords(action, (code) => labelOf('field', code)))
+                        .map((action) =>
+                          actionWords(
+                            action,
+                            (code) => labelOf('field', code),
+                            (code) => labelOf('attribute', code),
+                          ),
+                        )
                         .join(', ')}
                     </span>
+                    {open !== rule.id &&
+                      rule.on &&
+                      view?.remarks.map(({ remark, words }) => (
+                        <span
+                          key={`${remark} ${words}`}
+                          className="small tone-risk cut"
+                          style={{ display: 'block' }}
+                        >
+                          {words}
+                        </span>
+                      ))}
                   </button>
                   <span className="small">
                     {view ? `${view.matches} match, ${view.changes} change` : 'being counted …'}
