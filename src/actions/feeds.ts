@@ -2,15 +2,19 @@
 import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { planEditSchema } from '@/core/listing/edit';
+import { expectationSchema } from '@/core/listing/expectations';
 import { channelOf } from '@/server/channels/channels';
 import {
   discardDraft,
   editDraft,
   feedPlans,
+  leaveDraft,
   publishDraft,
   restoreVersion,
+  takeUpDraft,
   undoDraft,
 } from '@/server/feeds/drafts';
+import { addExpectation, removeExpectation } from '@/server/feeds/expectations';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
 import { pinItem, pinItems } from '@/server/feeds/samples';
 import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
@@ -42,11 +46,46 @@ export const undoEdit = action('change', 'took an edit back', z.tuple([code, rev
   undoDraft(feed, at),
 );
 
-export const publish = action('change', 'published a draft', z.tuple([code, revision]), async (feed, at) => {
-  const changes = await draftChanges(feed);
-  if (!changes) throw new InputError('noFeed');
-  return publishDraft(feed, at, `${changes.settings} changes, ${changes.listings} listings`);
-});
+/** Publishes with how much it changes, and a note where one is given. */
+export const publish = action(
+  'change',
+  'published a draft',
+  z.tuple([code, revision, z.string().max(200)]),
+  async (feed, at, note) => {
+    const changes = await draftChanges(feed);
+    if (!changes) throw new InputError('noFeed');
+    const figures = `${changes.settings} changes, ${changes.listings} listings`;
+    return publishDraft(feed, at, note.trim() === '' ? figures : `${note.trim()} (${figures})`);
+  },
+);
+
+export const leave = action(
+  'change',
+  'left a draft',
+  z.tuple([code, revision, z.string().max(80)]),
+  leaveDraft,
+);
+
+export const takeUp = action(
+  'change',
+  'took a draft up',
+  z.tuple([code, revision, z.string().max(80)]),
+  takeUpDraft,
+);
+
+export const expectOf = action(
+  'change',
+  'expects something',
+  z.tuple([code, expectationSchema]),
+  (feed, expectation) => done(addExpectation(feed, expectation)),
+);
+
+export const expectNoMore = action(
+  'change',
+  'expects something no more',
+  z.tuple([code, z.number().int()]),
+  (feed, id) => done(removeExpectation(feed, id)),
+);
 
 export const discard = action('change', 'discarded a draft', z.tuple([code, revision]), (feed, at) =>
   discardDraft(feed, at),

@@ -1,18 +1,26 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
+import { editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { job } from '@/server/db/schema';
+import { differencesPage } from '@/server/feeds/differences';
 import {
   discardDraft,
   editDraft,
+  leaveDraft,
+  leftDrafts,
   listVersions,
   publishDraft,
   restoreVersion,
+  takeUpDraft,
   undoDraft,
 } from '@/server/feeds/drafts';
+import { addExpectation, expectedOf, removeExpectation } from '@/server/feeds/expectations';
+import { feedPageOf } from '@/server/feeds/stagePages';
+import { loadFeed } from '@/server/feeds/work';
 import { jobKinds } from '@/server/jobs/kinds';
 import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
 import { evaluationOf } from '@/server/listings/evaluation';
@@ -93,6 +101,89 @@ describe('drafts', () => {
     for (let i = 0; i < 5; i++) await undoDraft(feed, (await plans()).revision);
     expect((await plans()).draft).toEqual(start.draft);
     expect(await undoDraft(feed, (await plans()).revision)).toEqual({ ok: false, reason: 'nothing' });
+  });
+
+  test('versions are compared over the catalog as it is; brought back, the listings are equal exactly', async () => {
+    const work = async () => {
+      const found = await loadFeed(feed);
+      if (!found) throw new Error('no feed');
+      return found;
+    };
+    const then = (await work()).published.listings;
+    const start = await plans();
+    await editDraft(feed, start.revision, {
+      edit: 'addRule',
+      rule: {
+        id: 'stray',
+        name: 'Stray',
+        on: true,
+        when: { all: [] },
+        then: [{ do: 'after', field: 'headline', text: '"' }],
+      },
+    });
+    await publishDraft(feed, start.revision + 1, 'a stray mark');
+    const compared = await differencesPage(await work(), { old: '1', new: '2' });
+    expect(compared.compared).toEqual({ old: 'version 1', new: 'version 2' });
+    expect(compared.total).toBeGreaterThan(180);
+    expect(compared.lines[0]?.fields[0]?.pieces.at(-1)).toMatchObject({ text: expect.stringMatching(/"$/) });
+    expect((await differencesPage(await work(), { old: '2', new: '2' })).total).toBe(0);
+    await expect(differencesPage(await work(), { old: '77' })).rejects.toMatchObject({ code: 'noVersion' });
+    await restoreVersion(feed, 1, (await plans()).revision);
+    expect((await work()).draft.listings).toEqual(then);
+    expect((await differencesPage(await work(), { old: '1', new: '' })).total).toBe(0);
+  });
+
+  test('a draft is left under a name and taken up again', async () => {
+    const start = await plans();
+    await expect(leaveDraft(feed, start.revision, 'spring')).rejects.toMatchObject({
+      code: 'nothingToLeave',
+    });
+    await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
+    const mine = (await plans()).draft;
+    await expect(leaveDraft(feed, start.revision + 1, ' ')).rejects.toMatchObject({
+      code: 'draftWithoutName',
+    });
+    expect(await leaveDraft(feed, start.revision, 'spring')).toMatchObject({ ok: false, reason: 'conflict' });
+    expect(await leftDrafts(feed)).toEqual([]);
+    expect(await leaveDraft(feed, start.revision + 1, 'spring')).toMatchObject({ ok: true });
+    expect((await plans()).draft).toEqual(start.draft);
+    expect((await leftDrafts(feed)).map(({ name }) => name)).toEqual(['spring']);
+    await takeUpDraft(feed, (await plans()).revision, 'spring');
+    expect((await plans()).draft).toEqual(mine);
+    expect(await leftDrafts(feed)).toEqual([]);
+    await expect(takeUpDraft(feed, (await plans()).revision, 'spring')).rejects.toMatchObject({
+      code: 'noLeftDraft',
+    });
+  });
+
+  test('a draft, or a change of the catalog, that breaks an expectation names it', async () => {
+    const broken = async () => {
+      const page = await feedPageOf(feed, 'history', {});
+      if (!page || 'failed' in page) throw new Error('no page');
+      return page.frame.broken;
+    };
+    const sku = 'QM-POT-RDG-CHA-14';
+    const found = await loadFeed(feed);
+    const at = found?.sheet.fields.findIndex(({ code }) => code === 'headline') ?? -1;
+    const value = String(found?.draft.listings[found.snapshot.positionOf(sku) ?? -1]?.values[at]);
+    await addExpectation(feed, { expect: 'value', sku, field: 'headline', value: 'something else' });
+    // One for the same value takes its place.
+    await addExpectation(feed, { expect: 'value', sku, field: 'headline', value });
+    await addExpectation(feed, { expect: 'ready', least: 100 });
+    expect(await broken()).toEqual([]);
+    const { revision } = await plans();
+    await editDraft(feed, revision, {
+      edit: 'title',
+      set: { parts: [{ attribute: 'sku', glue: ' ', steps: [] }] },
+    });
+    expect(await broken()).toEqual([`Headline of ${sku} stays “${value}”; it is “${sku}”`]);
+    await undoDraft(feed, revision + 1);
+    expect(await broken()).toEqual([]);
+    await editCells([{ sku, attribute: 'name', text: 'Quite another name' }]);
+    expect(await broken()).toHaveLength(1);
+    const [one] = await expectedOf((await loadFeed(feed)) as NonNullable<typeof found>);
+    await removeExpectation(feed, one?.id ?? 0);
+    expect(await broken()).toEqual([]);
   });
 
   test('every published version can be brought back', async () => {

@@ -76,7 +76,8 @@ const actions = {
   },
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
   feeds: {
-    change: 'saveEdit saveWordsOf undoEdit publish discard restore pin pinTelling addFeed copyFeed',
+    change:
+      'saveEdit saveWordsOf undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
   },
   notices: {

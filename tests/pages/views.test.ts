@@ -176,3 +176,55 @@ test('a family is listed singly on one feed: the impact bar says so before it co
   await page.getByRole('button', { name: 'Could be joined', exact: false }).click();
   await expect(page.getByText('Nothing looks like one family.')).toBeVisible();
 });
+
+test('a stray quotation mark: the impact bar and the differences show it, an expectation names it; put right, the thread tells each step', async ({
+  page,
+}) => {
+  const own = '/feeds/lanternry-gb';
+  const sku = 'QM-POT-RDG-CHA-14';
+  await page.goto(`${own}/titles?sample=${sku}`);
+  await page.getByRole('button', { name: 'Expect it to stay so' }).click();
+  await expect(page.getByText('is expected to stay so')).toBeVisible();
+  await page.goto(`${own}/rules`);
+  await page.getByRole('button', { name: 'Add rule' }).click();
+  const name = page.getByLabel('Name of the rule');
+  await name.fill('Inches');
+  await name.press('Enter');
+  await expect(page.getByRole('button', { name: 'Rule Inches' })).toBeVisible();
+  await page.getByLabel('Compared with').fill('pot');
+  await page.getByLabel('Compared with').press('Enter');
+  await expect(page.getByText(/^[1-9]\d+ items match/)).toBeVisible();
+  await page.getByLabel('What is done').selectOption('after');
+  await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Headline' });
+  await page.getByLabel('text', { exact: true }).fill('"');
+  await page.getByLabel('text', { exact: true }).press('Enter');
+  const impact = page.getByRole('region', { name: 'Impact of the draft' });
+  await expect(impact).toContainText(/[1-9]\d+ listings change/);
+  await expect(impact).toContainText('1 expectation breaks');
+  await impact.getByRole('link', { name: 'See differences' }).click();
+  await expect(page.locator('mark.new', { hasText: '"' }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(page.getByText('The draft breaks what is expected')).toBeVisible();
+  await expect(page.locator('.broken')).toContainText(`Headline of ${sku} stays`);
+  await page.getByRole('button', { name: 'Go on with the draft' }).click();
+  // Put right: only what says inches gets the mark.
+  await page.goto(`${own}/rules`);
+  await page.getByRole('button', { name: 'Rule Inches' }).click();
+  await page.getByLabel('text', { exact: true }).fill(' for indoors');
+  await page.getByLabel('text', { exact: true }).press('Enter');
+  await page.getByLabel('Compared with').fill('saucer');
+  await page.getByLabel('Compared with').press('Enter');
+  await expect(impact).not.toContainText('expectation breaks');
+  await impact.getByRole('button', { name: 'Publish with a note' }).click();
+  await page.getByRole('textbox', { name: 'What was done, for History' }).fill('saucers are for indoors');
+  await page.getByRole('textbox', { name: 'What was done, for History' }).press('Enter');
+  await expect(page.getByText('version 2, published')).toBeVisible();
+  await page.goto(`${own}/history`);
+  await expect(page.getByText(/saucers are for indoors \(\d+ changes, \d+ listings\)/)).toBeVisible();
+  await page.getByRole('link', { name: 'What it changed' }).click();
+  await expect(page.getByRole('heading', { name: 'From version 1 to version 2' })).toBeVisible();
+  await page.locator('a.mono').first().click();
+  const thread = page.locator('.thread');
+  await expect(thread).toContainText('row');
+  await expect(thread).toContainText('rule “Inches”');
+});

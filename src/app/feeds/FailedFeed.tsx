@@ -23,6 +23,7 @@ export async function FailedFeed({ feed, failed: { plans, words }, children }: F
               changes={0}
               undoWords={plans.undoWords}
               version={plans.version}
+              broken={[]}
               historyHref={`/feeds/${feed}/history`}
             />
           </div>

@@ -40,7 +40,7 @@ export async function FeedFrame<P extends FeedPageName>({
       </FailedFeed>
     );
   const { frame, sample, body } = found;
-  const { head, name, revision, version, undoWords, changes, impact, stages, wanting } = frame;
+  const { head, name, revision, version, undoWords, changes, impact, broken, stages, wanting } = frame;
   const marked: string = stage ?? page;
   const dirty = changes > 0;
   return (
@@ -68,6 +68,7 @@ export async function FeedFrame<P extends FeedPageName>({
               changes={changes}
               undoWords={undoWords}
               version={version}
+              broken={broken}
               historyHref={`/feeds/${feed}/history`}
             />
           </div>
@@ -94,7 +95,7 @@ export async function FeedFrame<P extends FeedPageName>({
           {sample && <Tray sample={sample} feed={feed} />}
         </div>
         <DraftConflict />
-        {dirty && <DraftBar impact={impact} feed={feed} published={version > 0} />}
+        {dirty && <DraftBar impact={impact} broken={broken} feed={feed} published={version > 0} />}
       </div>
     </DraftScope>
   );

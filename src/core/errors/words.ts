@@ -23,6 +23,12 @@ export const errorWords = {
   familyWithoutCode: () => 'A family needs a code.',
   familyWithoutName: () => 'A family needs a name; its items carry it.',
   familyThere: ({ family }: Facts<'family'>) => `There is already a family ${family}.`,
+  tooManyExpectations: ({ most }: Facts<'most'>) =>
+    `A feed has ${most} expectations at most. Take one away that says little.`,
+  noVersion: ({ version }: Facts<'version'>) => `There is no version ${version} of this feed.`,
+  noLeftDraft: ({ name }: Facts<'name'>) => `No draft was left under the name “${name}”.`,
+  draftWithoutName: () => 'Say under which name the draft is left.',
+  nothingToLeave: () => 'The draft changes nothing: there is nothing to leave.',
   tooManyVariants: ({ count, most }: Facts<'count' | 'most'>) =>
     `These terms make ${count} variants; ${most} are the most. Choose fewer terms.`,
   nothingToSplit: ({ family }: Facts<'family'>) =>

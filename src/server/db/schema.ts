@@ -26,6 +26,7 @@ import type { RefusalCause } from '../../core/ledger/causes';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
+import { expectationSchema } from '../../core/listing/expectations';
 import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
@@ -425,6 +426,29 @@ export const feedListing = mysqlTable(
     primaryKey({ columns: [table.feed, table.sku] }),
     index('feed_listing_state').on(table.feed, table.category, table.state),
   ],
+);
+
+/** What a merchant expects of a feed, whatever is changed in it. */
+export const feedExpectation = mysqlTable(
+  'feed_expectation',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    feed: code('feed').notNull(),
+    expectation: json('expectation', (stored) => expectationSchema.parse(stored)).notNull(),
+  },
+  (table) => [index('feed_expectation_feed').on(table.feed)],
+);
+
+/** Drafts that were left under a name, to be taken up again. */
+export const leftDraft = mysqlTable(
+  'left_draft',
+  {
+    feed: code('feed').notNull(),
+    name: varchar('name', { length: 80 }).notNull(),
+    plan: json('plan', keptPlan).notNull(),
+    at: time('left_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.feed, table.name] })],
 );
 
 /** Values that no two listings of a feed may share, by a digest of field and value; with how many have it. */

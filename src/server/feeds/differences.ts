@@ -1,6 +1,10 @@
 import { asText } from '../../core/catalog/value';
+import { InputError } from '../../core/errors/inputError';
 import type { ListingState } from '../../core/listing/evaluate';
+import { differences } from '../../core/listing/impact';
 import { type Piece, wordDifference } from '../../core/text/difference';
+import { type Evaluation, evaluationOf } from '../listings/evaluation';
+import { planOfVersion } from './drafts';
 import type { FeedWork } from './work';
 
 export interface DifferenceLine {
@@ -13,6 +17,8 @@ export interface DifferenceLine {
 }
 
 export interface DifferencesPage {
+  /** What is compared, where it is not the draft with what is published. */
+  readonly compared: { readonly old: string; readonly new: string } | undefined;
   /** All listings that the draft changes. */
   readonly total: number;
   /** The fields that change, with how many listings each. */
@@ -28,11 +34,33 @@ export interface DifferencesPage {
 
 const atOnce = 60;
 
-/** Every value the draft changes, before and after, some at a time. */
-export function differencesPage(
-  { found, sheet, wordsOf }: FeedWork,
-  query: { readonly only?: string | undefined; readonly from?: string | undefined },
-): DifferencesPage {
+interface DifferencesQuery {
+  readonly [name: string]: string | undefined;
+  readonly only?: string | undefined;
+  readonly from?: string | undefined;
+  /** Versions that are compared, over the catalog as it is now; what is published and the draft where left out. */
+  readonly old?: string | undefined;
+  readonly new?: string | undefined;
+}
+
+/** What lies between two versions of a plan. @throws InputError where there is no such version */
+async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
+  const of = async (text: string | undefined, otherwise: Evaluation): Promise<Evaluation> => {
+    const version = Number(text);
+    if (!text || !Number.isInteger(version)) return otherwise;
+    const plan = await planOfVersion(work.plans.head.code, version);
+    if (!plan) throw new InputError('noVersion', { version });
+    return evaluationOf(plan, work.channel, work.snapshot);
+  };
+  const [before, after] = await Promise.all([of(query.old, work.published), of(query.new, work.draft)]);
+  return before === after ? [] : differences(before.listings, after.listings);
+}
+
+/** Every value that the draft, or a version, changes against another, before and after, some at a time. */
+export async function differencesPage(work: FeedWork, query: DifferencesQuery): Promise<DifferencesPage> {
+  const { sheet, wordsOf } = work;
+  const compared = query.old || query.new;
+  const found = compared ? await betweenVersions(work, query) : work.found;
   const counts = new Map<number, number>();
   for (const { fields } of found) for (const at of fields) counts.set(at, (counts.get(at) ?? 0) + 1);
   const only = sheet.fields.findIndex(({ code }) => code === query.only);
@@ -40,6 +68,12 @@ export function differencesPage(
   const from = Math.max(0, Math.floor(Number(query.from)) || 0);
   const last = Math.min(from + atOnce, shown.length);
   return {
+    compared: compared
+      ? {
+          old: query.old ? `version ${query.old}` : 'what is published',
+          new: query.new ? `version ${query.new}` : 'the draft',
+        }
+      : undefined,
     total: found.length,
     counts: [...counts].flatMap(([at, count]) => {
       const field = sheet.fields[at];

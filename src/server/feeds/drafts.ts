@@ -1,10 +1,11 @@
 import { and, desc, eq, gt } from 'drizzle-orm';
 import { fieldLabels } from '../../core/channels/sheet';
+import { InputError } from '../../core/errors/inputError';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
 import { emptyPlan, type Plan, readPlan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
-import { draft, draftStep, feed, planVersion } from '../db/schema';
+import { draft, draftStep, feed, leftDraft, planVersion } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 
@@ -208,4 +209,53 @@ export async function restoreVersion(code: string, version: number, revision: nu
   return found
     ? editDraft(code, revision, { edit: 'plan', plan: found.plan })
     : { ok: false, reason: 'nothing' };
+}
+
+export interface LeftDraft {
+  readonly name: string;
+  readonly at: Date;
+}
+
+/** The drafts of a feed that were left under a name, the latest first. */
+export const leftDrafts = (code: string): Promise<LeftDraft[]> =>
+  db
+    .select({ name: leftDraft.name, at: leftDraft.at })
+    .from(leftDraft)
+    .where(eq(leftDraft.feed, code))
+    .orderBy(desc(leftDraft.at));
+
+/** Leaves the draft under a name and goes on from what is published. One of the same name is written over. */
+export async function leaveDraft(code: string, revision: number, name: string): Promise<EditResult> {
+  const trimmed = name.trim();
+  if (trimmed === '') throw new InputError('draftWithoutName');
+  const plans = await feedPlans(code);
+  if (!plans) return { ok: false, reason: 'nothing' };
+  if (JSON.stringify(plans.draft) === JSON.stringify(plans.published)) throw new InputError('nothingToLeave');
+  const left = await discardDraft(code, revision);
+  if (!left.ok) return left;
+  const row = { feed: code, name: trimmed, plan: plans.draft, at: new Date() };
+  await db
+    .insert(leftDraft)
+    .values(row)
+    .onDuplicateKeyUpdate({ set: { plan: row.plan, at: row.at } });
+  return left;
+}
+
+/** Takes a draft up again that was left; what the draft is now is kept for undo. */
+export async function takeUpDraft(code: string, revision: number, name: string): Promise<EditResult> {
+  const mine = and(eq(leftDraft.feed, code), eq(leftDraft.name, name));
+  const [found] = await db.select().from(leftDraft).where(mine);
+  if (!found) throw new InputError('noLeftDraft', { name });
+  const taken = await editDraft(code, revision, { edit: 'plan', plan: found.plan });
+  if (taken.ok) await db.delete(leftDraft).where(mine);
+  return taken;
+}
+
+/** The plan of a version; undefined where there is none of that number. */
+export async function planOfVersion(code: string, version: number): Promise<Plan | undefined> {
+  const [found] = await db
+    .select({ plan: planVersion.plan })
+    .from(planVersion)
+    .where(and(eq(planVersion.feed, code), eq(planVersion.version, version)));
+  return found?.plan;
 }

@@ -8,6 +8,7 @@ import { categoriesStage } from './categoriesStage';
 import { checksStage } from './checksStage';
 import { differencesPage } from './differences';
 import type { FeedHead } from './drafts';
+import { expectedOf } from './expectations';
 import { familiesStage } from './familiesStage';
 import { wholeFile } from './feedFile';
 import { feedName } from './feedName';
@@ -19,7 +20,14 @@ import { merchantConditions, settingsStage } from './settingsStage';
 import { stageViews } from './stages';
 import { titlesStage } from './titlesStage';
 import { firstItemWith, valuesStage } from './valuesStage';
-import { type FailedFeed, type FeedWork, loadFeed, type StageView, tryFeed } from './work';
+import {
+  type FailedFeed,
+  type FeedWork,
+  loadFeed,
+  merchantCategories,
+  type StageView,
+  tryFeed,
+} from './work';
 
 /** What the address of a feed's page asks for. */
 export interface FeedQuery {
@@ -75,7 +83,13 @@ const makers = {
     tray: ({ sample }) => sample !== undefined,
   }),
   fields: maker({ body: async (work, query) => fieldsStage(work, await firstSample(query)) }),
-  history: maker({ body: () => undefined, tray: none }),
+  history: maker({
+    body: async (work) => ({
+      expected: await expectedOf(work),
+      categories: merchantCategories(work).map(({ name }) => name),
+    }),
+    tray: none,
+  }),
   rules: maker({ body: (work, query) => rulesStage(work, query.rule) }),
   send: maker({
     body: (work, { submission, show, find }) =>
@@ -115,6 +129,8 @@ export interface FeedFrameView {
   readonly changes: number;
   readonly impact: Impact;
   readonly stages: readonly StageView[];
+  /** What is expected of the feed and does not hold in the draft. */
+  readonly broken: readonly string[];
   /** Conditions of the channel that are still to meet. */
   readonly wanting: number;
 }
@@ -133,7 +149,8 @@ async function answered(feed: string, name: FeedPageName, query: FeedQuery): Pro
   if (!work) return undefined;
   const make = makers[name] as PageMaker<unknown>;
   const { plans, impact, changes } = work;
-  const [stages, name_, body] = await Promise.all([
+  const [expected, stages, name_, body] = await Promise.all([
+    expectedOf(work),
     stageViews(work),
     feedName(plans.head),
     make.body(work, query),
@@ -155,6 +172,7 @@ async function answered(feed: string, name: FeedPageName, query: FeedQuery): Pro
       undoWords: plans.undoWords,
       changes,
       impact,
+      broken: expected.flatMap(({ holds, words, instead }) => (holds ? [] : [`${words}; ${instead}`])),
       stages,
       wanting: merchantConditions(work).filter(({ met }) => !met).length,
     },

@@ -177,6 +177,7 @@ function LineBody({
         <span className="small">placed within</span>
         <Choice
           name="Branch"
+          width={230}
           value={branch}
           options={branches.map(({ code, label }) => [code, label] as const)}
           onChange={(code) => onChange({ under: [code] })}
@@ -193,6 +194,8 @@ interface TestLineProps {
   onChange(test: Test): void;
 }
 
+/** Operators whose values are long. */
+const wide: ReadonlySet<Operator> = new Set(['matches', 'oneOf']);
 /** Operators whose value is a list, and what stands between its entries where it is read. */
 const listed: Partial<Record<Operator, RegExp>> = { oneOf: /,/, between: /\s(?:and|to)\s|–|,\s/ };
 
@@ -221,12 +224,14 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
     <>
       <Choice
         name="What is looked at"
+        width={102}
         value={subject}
         options={groups}
         onChange={(key) => put(key, test.is, value)}
       />
       <Choice
         name="How it compares"
+        width={102}
         value={test.is}
         options={operators.map((one) => [one, operatorWords[one]] as const)}
         onChange={(text) => {
@@ -238,6 +243,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
       {comparingOperators.has(test.is) ? (
         <Choice
           name="Compared with"
+          width={102}
           value={value}
           options={own.map(({ code, label }) => [code, label] as const)}
           onChange={(code) => put(subject, test.is, code)}
@@ -249,7 +255,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
             placeholder={test.is === 'before' || test.is === 'after' ? '2027-03-31 or today' : ''}
             mono
             exact
-            width={test.is === 'matches' || test.is === 'oneOf' ? 180 : 120}
+            width={wide.has(test.is) ? 190 : /^[\d.]*$/.test(value) ? 58 : 102}
             value={value}
             onSave={(text) => put(subject, test.is, text)}
           />

@@ -3,7 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { createContext, useCallback, useContext, useMemo, useOptimistic, useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
-import { discard, publish, restore, saveEdit, undoEdit } from '@/actions/feeds';
+import { discard, leave, publish, restore, saveEdit, takeUp, undoEdit } from '@/actions/feeds';
 import type { PlanEdit } from '@/core/listing/edit';
 import type { EditResult } from '@/server/feeds/drafts';
 import { Lane } from '../kit/useLane';
@@ -98,7 +98,9 @@ export function useDraft() {
       /** Saves in a way of its own, from the revision at hand. */
       run: (work: (revision: number) => Promise<Saved>) => run(() => work(lane.revision)),
       undo: () => run(() => undoEdit(feed, lane.revision)),
-      publish: () => run(() => publish(feed, lane.revision)),
+      publish: (note = '') => run(() => publish(feed, lane.revision, note)),
+      leave: (name: string) => run(() => leave(feed, lane.revision, name)),
+      takeUp: (name: string) => run(() => takeUp(feed, lane.revision, name)),
       discard: () => run(() => discard(feed, lane.revision)),
       restore: (version: number) => run(() => restore(feed, version, lane.revision)),
     }),

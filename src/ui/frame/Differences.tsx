@@ -15,31 +15,40 @@ interface DifferencesProps {
   page: DifferencesPage;
   /** The one field that is shown; all where left out. */
   only: string | undefined;
+  /** The versions that are compared, as the address has them. */
+  versions: { readonly old?: string | undefined; readonly new?: string | undefined };
 }
 
 /** What a draft changes, a listing a line, each value before and after. */
 export function Differences({
   feed,
-  page: { total, counts, lines, from, last, matching, atOnce },
+  page: { compared, total, counts, lines, from, last, matching, atOnce },
   only,
+  versions,
 }: DifferencesProps) {
   const most = last - from;
   const address = (more: Record<string, string | undefined>) => {
     const query = new URLSearchParams(
-      Object.entries(more).flatMap(([name, value]) => (value ? [[name, value]] : [])),
+      Object.entries({ ...versions, ...more }).flatMap(([name, value]) => (value ? [[name, value]] : [])),
     );
     return `/feeds/${feed}/differences?${query}`;
   };
   return (
     <>
       <div className="bench-head">
-        <h2 style={{ whiteSpace: 'nowrap' }}>What the draft changes</h2>
+        <h2 style={{ whiteSpace: 'nowrap' }}>
+          {compared ? `From ${compared.old} to ${compared.new}` : 'What the draft changes'}
+        </h2>
         <AddressFilter param="only" what="field" total={total} options={counts} />
       </div>
       <div className="bench-body">
         {total === 0 && (
           <Empty title="No listing changes.">
-            <span className="muted">The draft makes the same listings as the published version.</span>
+            <span className="muted">
+              {compared
+                ? 'Both make the same listings of the catalog as it is now.'
+                : 'The draft makes the same listings as the published version.'}
+            </span>
           </Empty>
         )}
         <table className="plain">

@@ -1,9 +1,11 @@
 'use client';
-import { Button, Tooltip } from '@mantine/core';
+import { Button, Popover, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
 import { type Conflict, DraftContext, DraftLane, useDraft } from '../draft/useDraft';
+import { AskWord } from '../kit/AskWord';
+import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { SavingMark } from '../kit/SavingMark';
 import { TextButton } from '../kit/TextButton';
@@ -55,10 +57,12 @@ interface DraftButtonsProps {
   changes: number;
   undoWords: string | undefined;
   version: number;
+  /** What is expected and does not hold in the draft. */
+  broken: readonly string[];
   historyHref: string;
 }
 
-export function DraftButtons({ changes, undoWords, version, historyHref }: DraftButtonsProps) {
+export function DraftButtons({ changes, undoWords, version, broken, historyHref }: DraftButtonsProps) {
   const draft = useDraft();
   const takeBack = async () => {
     if (undoWords && (await draft.undo()))
@@ -66,6 +70,15 @@ export function DraftButtons({ changes, undoWords, version, historyHref }: Draft
   };
   useUndoKey(() => void takeBack());
   const canPublish = changes > 0 || version === 0;
+  const [asking, setAsking] = useState(false);
+  const publish = async () => {
+    setAsking(false);
+    if (await draft.publish())
+      notifications.show({
+        message: `Version ${version + 1} is published. Nothing is sent until you send it.`,
+        autoClose: 4000,
+      });
+  };
   return (
     <>
       <SavingMark lane={draft.lane} />
@@ -79,24 +92,46 @@ export function DraftButtons({ changes, undoWords, version, historyHref }: Draft
       <LinkButton variant="default" href={historyHref}>
         History
       </LinkButton>
-      <Button
-        disabled={!canPublish || draft.busy}
-        onClick={async () => {
-          if (await draft.publish())
-            notifications.show({
-              message: `Version ${version + 1} is published. Nothing is sent until you send it.`,
-              autoClose: 4000,
-            });
-        }}
-      >
-        Publish
-      </Button>
+      <Popover opened={asking} onChange={setAsking} position="bottom-end" width={360} trapFocus>
+        <Popover.Target>
+          <Button
+            disabled={!canPublish || draft.busy}
+            onClick={() => (broken.length > 0 ? setAsking(!asking) : void publish())}
+          >
+            Publish
+          </Button>
+        </Popover.Target>
+        <Popover.Dropdown>
+          <b>The draft breaks {broken.length === 1 ? 'what is expected' : `${broken.length} expectations`}</b>
+          <ul className="broken">
+            {broken.slice(0, 6).map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+          <div className="row">
+            <Button variant="default" onClick={() => void publish()}>
+              Publish all the same
+            </Button>
+            <TextButton onClick={() => setAsking(false)}>Go on with the draft</TextButton>
+          </div>
+        </Popover.Dropdown>
+      </Popover>
     </>
   );
 }
 
 /** The impact bar: what publishing the draft would change, over the whole catalog. */
-export function DraftBar({ impact, feed, published }: { impact: Impact; feed: string; published: boolean }) {
+export function DraftBar({
+  impact,
+  broken,
+  feed,
+  published,
+}: {
+  impact: Impact;
+  broken: readonly string[];
+  feed: string;
+  published: boolean;
+}) {
   const draft = useDraft();
   return (
     <section className="impact" aria-label="Impact of the draft">
@@ -113,8 +148,27 @@ export function DraftBar({ impact, feed, published }: { impact: Impact; feed: st
       <span className="muted small">
         {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, counted just now`}
       </span>
+      {broken.length > 0 && (
+        <Link className="tone-blocker small" href={`/feeds/${feed}/history`} title={broken.join('\n')}>
+          <b>{broken.length}</b> {broken.length === 1 ? 'expectation breaks' : 'expectations break'}
+        </Link>
+      )}
       <span className="acts">
         {published && <TextButton onClick={() => void draft.discard()}>Discard</TextButton>}
+        {published && (
+          <AskWord
+            label="Leave for later"
+            ask="Under which name? What is published stands in its place until you take it up again, in History."
+            onAnswer={(name) => void draft.leave(name)}
+          />
+        )}
+        {published && (
+          <AskWord
+            label="Publish with a note"
+            ask="What was done, for History"
+            onAnswer={(note) => void draft.publish(note)}
+          />
+        )}
         <LinkButton variant="default" href={`/feeds/${feed}/differences`}>
           See differences
         </LinkButton>

@@ -2,14 +2,27 @@
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { planSchema } from '@/core/listing/plan';
-import type { VersionRow } from '@/server/feeds/drafts';
+import type { LeftDraft, VersionRow } from '@/server/feeds/drafts';
+import type { ExpectedView } from '@/server/feeds/expectations';
 import { useDraft } from '../draft/useDraft';
 import { Empty } from '../kit/Empty';
+import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { When } from '../kit/When';
+import { Expectations } from './Expectations';
+
+interface HistoryProps {
+  versions: readonly VersionRow[];
+  /** Drafts that were left under a name. */
+  left: readonly LeftDraft[];
+  expected: readonly ExpectedView[];
+  /** The merchant's categories, of which something may be expected. */
+  categories: readonly string[];
+  feed: string;
+}
 
 /** Published versions of a feed, bringing one back, and the plan as a JSON file. */
-export function History({ versions, feed }: { versions: readonly VersionRow[]; feed: string }) {
+export function History({ versions, left, expected, categories, feed }: HistoryProps) {
   const draft = useDraft();
   const load = async (file: File | null) => {
     if (!file) return;
@@ -68,7 +81,23 @@ export function History({ versions, feed }: { versions: readonly VersionRow[]; f
                   <When at={publishedAt} />
                 </td>
                 <td>{words}</td>
-                <td style={{ textAlign: 'right' }}>
+                <td className="nowrap" style={{ textAlign: 'right' }}>
+                  {versions[i + 1] && (
+                    <Link
+                      className="text small"
+                      href={`/feeds/${feed}/differences?old=${versions[i + 1]?.version}&new=${version}`}
+                    >
+                      What it changed
+                    </Link>
+                  )}{' '}
+                  {i > 0 && (
+                    <Link
+                      className="text small"
+                      href={`/feeds/${feed}/differences?old=${version}&new=${versions[0]?.version}`}
+                    >
+                      Against now
+                    </Link>
+                  )}{' '}
                   {i === 0 ? (
                     <span className="muted">in force</span>
                   ) : (
@@ -81,6 +110,21 @@ export function History({ versions, feed }: { versions: readonly VersionRow[]; f
             ))}
           </tbody>
         </table>
+        {left.length > 0 && (
+          <section className="history-part" aria-label="Drafts left for later">
+            <h2>Drafts left for later</h2>
+            {left.map(({ name, at }) => (
+              <div key={name} className="row">
+                <b>{name}</b>
+                <span className="muted small grow">
+                  left <When at={at} />
+                </span>
+                <TextButton onClick={() => void draft.takeUp(name)}>Take it up again</TextButton>
+              </div>
+            ))}
+          </section>
+        )}
+        <Expectations feed={feed} expected={expected} categories={categories} />
       </div>
     </>
   );

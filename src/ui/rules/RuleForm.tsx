@@ -73,7 +73,15 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
               <TextButton
                 onClick={() =>
                   onChange({
-                    then: [...rule.then, { do: 'set', field: stage.fields[0]?.code ?? '', text: '' }],
+                    // Something that does nothing yet: what is begun must not empty a field.
+                    then: [
+                      ...rule.then,
+                      {
+                        do: 'steps',
+                        field: stage.titleField ?? stage.fields[0]?.code ?? '',
+                        steps: [{ step: 'trim' }],
+                      },
+                    ],
                   })
                 }
               >
@@ -190,6 +198,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
         <span className="word">{first ? 'then' : 'and'}</span>
         <Choice
           name="What is done"
+          width={118}
           value={action.do}
           options={kinds.map((kind) => [kind, actionNames[kind]] as const)}
           onChange={(text) => onChange(become(action, kinds.find((one) => one === text) ?? 'set', field))}
@@ -197,6 +206,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
         {'field' in action && (
           <Choice
             name="Field"
+            width={122}
             value={action.field}
             options={coded(stage.fields)}
             onChange={(text) => onChange({ ...action, field: text })}

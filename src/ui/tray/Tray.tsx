@@ -14,6 +14,7 @@ import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { pin, pinTelling } from '@/actions/feeds';
 import type { SampleView } from '@/server/feeds/samples';
+import { useExpectations } from '../frame/Expectations';
 import { Link } from '../kit/Link';
 import { Marked } from '../kit/Marked';
 import { Picture } from '../kit/Picture';
@@ -26,6 +27,7 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const [folded, setFolded] = useLocalStorage({ key: 'tray-folded', defaultValue: false });
+  const { expect } = useExpectations(feed);
   const show = (sku: string) => go({ sample: sku });
   useHotkeys([
     ['ArrowLeft', () => show(sample.previous)],
@@ -125,6 +127,18 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
             {field.after || '(empty)'}
           </div>
         )}
+      </div>
+      <div className="small">
+        <TextButton
+          onClick={() =>
+            expect(
+              { expect: 'value', sku: sample.sku, field: field.code, value: field.after },
+              `${field.label} of this listing is expected to stay so.`,
+            )
+          }
+        >
+          Expect it to stay so
+        </TextButton>
       </div>
       <h2 className="part">Issues</h2>
       {sample.state === 'leftOut' && <div className="muted">Left out: {sample.reason}</div>}

@@ -7,7 +7,14 @@ import { Differences } from '@/ui/frame/Differences';
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="differences" query={query}>
-      {(differences) => <Differences feed={feed} page={differences} only={query.only} />}
+      {(differences) => (
+        <Differences
+          feed={feed}
+          page={differences}
+          only={query.only}
+          versions={{ old: query.old, new: query.new }}
+        />
+      )}
     </FeedFrame>
   ),
   feedPage,

@@ -1,14 +1,20 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { listVersions } from '@/server/feeds/drafts';
+import { leftDrafts, listVersions } from '@/server/feeds/drafts';
 import { History } from '@/ui/frame/History';
 
 export default page(async ({ params: { feed }, query }) => {
-  const history = <History versions={await listVersions(feed)} feed={feed} />;
+  const [versions, left] = await Promise.all([listVersions(feed), leftDrafts(feed)]);
+  const given = { versions, left, feed };
   return (
-    <FeedFrame feed={feed} page="history" query={query} whenFailed={history}>
-      {() => history}
+    <FeedFrame
+      feed={feed}
+      page="history"
+      query={query}
+      whenFailed={<History {...given} expected={[]} categories={[]} />}
+    >
+      {({ expected, categories }) => <History {...given} expected={expected} categories={categories} />}
     </FeedFrame>
   );
 }, feedPage);

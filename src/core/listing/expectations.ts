@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import { asText } from '../catalog/value';
+import type { Sheet } from '../channels/sheet';
+import type { Listing } from './evaluate';
+
+/** What a merchant expects of a feed whatever is changed in it: his own tests, run on every draft. */
+export const expectationSchema = z.discriminatedUnion('expect', [
+  z.strictObject({
+    expect: z.literal('value'),
+    sku: z.string().min(1),
+    field: z.string().min(1),
+    value: z.string().max(50_000),
+  }),
+  z.strictObject({ expect: z.literal('ready'), least: z.number().int().nonnegative() }),
+  z.strictObject({ expect: z.literal('noneBlocked'), category: z.string() }),
+]);
+export type Expectation = z.infer<typeof expectationSchema>;
+
+/** What became of an expectation. */
+export interface Expected {
+  readonly expectation: Expectation;
+  readonly holds: boolean;
+  /** What is expected, in words. */
+  readonly words: string;
+  /** What is so instead; empty where it holds. */
+  readonly instead: string;
+}
+
+/** What expectations are held against: the listings of a draft and the merchant's category of each. */
+export interface ExpectedOf {
+  readonly sheet: Sheet;
+  readonly listings: readonly Listing[];
+  positionOf(sku: string): number | undefined;
+  categoryAt(position: number): string;
+}
+
+/** Holds expectations against the listings of a draft, in their order. */
+export function checkExpectations(
+  expectations: readonly Expectation[],
+  { sheet, listings, positionOf, categoryAt }: ExpectedOf,
+): Expected[] {
+  const labelOf = (code: string) => sheet.fields.find((field) => field.code === code)?.label ?? code;
+  const held = (expectation: Expectation): Expected => {
+    const said = (words: string, instead: string | undefined): Expected => ({
+      expectation,
+      words,
+      holds: instead === undefined,
+      instead: instead ?? '',
+    });
+    switch (expectation.expect) {
+      case 'value': {
+        const { sku, field, value } = expectation;
+        const words = `${labelOf(field)} of ${sku} stays “${value}”`;
+        const position = positionOf(sku);
+        const listing = position === undefined ? undefined : listings[position];
+        if (!listing) return said(words, 'there is no such item any more');
+        if (listing.state === 'leftOut') return said(words, `it is left out: ${listing.reason}`);
+        const found = asText(listing.values[sheet.fields.findIndex(({ code }) => code === field)]);
+        return said(words, found === value ? undefined : found === '' ? 'it is empty' : `it is “${found}”`);
+      }
+      case 'ready': {
+        const ready = listings.filter(({ state }) => state === 'ready').length;
+        return said(
+          `at least ${expectation.least} listings are ready`,
+          ready >= expectation.least ? undefined : `${ready} are`,
+        );
+      }
+      case 'noneBlocked': {
+        const { category } = expectation;
+        const blocked = listings.filter(
+          ({ state }, at) => state === 'blocked' && categoryAt(at) === category,
+        ).length;
+        return said(
+          `no listing of ${category || 'items without a category'} is blocked`,
+          blocked === 0 ? undefined : `${blocked} ${blocked === 1 ? 'is' : 'are'}`,
+        );
+      }
+    }
+  };
+  return expectations.map(held);
+}
