@@ -26,7 +26,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['behind a figure', `${feed}/behind?field=colour&is=failing`, /Lanternry/],
   ['categories', `${feed}/categories`, /Lanternry/],
   ['items without a category', `${feed}/categories?category=-`, /Lanternry/],
-  ['families', '/feeds/orrin-bazaar-de/families?family=POT-RDG', /Orrin/],
+  ['shapes of families', '/feeds/orrin-bazaar-de/families?family=POT-RDG', /Orrin/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
