@@ -6,6 +6,7 @@ import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../serve
 import {
   beat,
   clearOldJobs,
+  enqueue,
   finishJob,
   JobLost,
   leaseSeconds,
@@ -17,6 +18,7 @@ import {
   workOn,
 } from '../server/jobs/queue';
 import { evaluateFeeds } from '../server/listings/counting';
+import { today } from '../server/listings/day';
 import { callHook } from '../server/notices/hooks';
 import { tell } from '../server/notices/notices';
 import { log, observed } from '../server/observing';
@@ -29,6 +31,16 @@ import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { fetchWords } from '../server/words';
+
+/** The day on which this worker last asked for a count. */
+let countedOn = today();
+
+/** On a new day waivers end, and what is compared with today is so or is not: all of it is counted again. */
+async function countOnNewDay(): Promise<void> {
+  if (countedOn === today()) return;
+  countedOn = today();
+  await db.transaction((tx) => enqueue(tx, 'evaluateFeeds', {}));
+}
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const idle = 250;
@@ -184,6 +196,7 @@ async function look(): Promise<void> {
         cleared = Date.now();
         await clearOldJobs();
         await dropOld(new Date());
+        await countOnNewDay();
       }
     } catch (error) {
       log.error(error);

@@ -228,3 +228,31 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(thread).toContainText('row');
   await expect(thread).toContainText('rule “Inches”');
 });
+
+test('a check is taken lighter on one feed, and waived for its listings until a day; both are taken back', async ({
+  page,
+}) => {
+  await page.goto('/feeds/orrin-bazaar-de/checks');
+  const remedies = page.locator('.remedies');
+  await remedies.getByRole('link', { name: /Product number is missing/ }).click();
+  const judging = page.locator('.judging');
+  await judging.getByLabel('On this feed it is').selectOption('tip');
+  const impact = page.getByRole('region', { name: 'Impact of the draft' });
+  await expect(impact).toContainText(/[1-9]\d* blockers clear/);
+  const said = page.locator('.said');
+  await expect(said).toContainText('Product number is missing: a tip');
+  await said.getByRole('button', { name: 'Take back' }).click();
+  await expect(said).toHaveCount(0);
+  await expect(impact).toHaveCount(0);
+  await judging.getByRole('button', { name: /^Waive it for \d+ listings$/ }).click();
+  await page.getByRole('textbox', { name: 'Why it may be so' }).fill('numbers are ordered');
+  const until = page.getByRole('textbox', { name: 'Until the day' });
+  await until.fill('soon');
+  await expect(page.getByRole('button', { name: 'Waive', exact: true })).toBeDisabled();
+  await until.fill('2999-03-31');
+  await page.getByRole('button', { name: 'Waive', exact: true }).click();
+  await expect(said).toContainText(/waived for \d+ items until 2999-03-31, “numbers are ordered”/);
+  await expect(impact).toContainText(/[1-9]\d* blockers clear/);
+  await said.getByRole('button', { name: 'Take back' }).click();
+  await expect(impact).toHaveCount(0);
+});

@@ -65,6 +65,11 @@ const edits: Record<string, PlanEdit> = {
     field: 'material',
     variants: [{ categories: ['Books'], composition: fixedText('paper') }],
   },
+  'checks judged': {
+    edit: 'checks',
+    severity: { 'choice:colour': 'tip', 'missing:barcode': 'off' },
+    waived: { a: { check: 'identifier:barcode', skus: ['QM-POT-RDG-INK-10'], reason: 'known' } },
+  },
   'families singly': { edit: 'families', set: { families: { 'POT-RDG': 'singly' }, apart: ['glaze'] } },
   'a branch singly': { edit: 'families', set: { branches: { 3100: 'singly', 3000: 'singly' } } },
   'rules of every kind': {

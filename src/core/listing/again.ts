@@ -61,6 +61,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   exceptions: 'touches',
   title: 'touches',
   families: 'touches',
+  checks: 'everywhere',
   rules: 'touches',
 };
 const everywhere = (Object.keys(settings) as (keyof Plan)[]).filter((one) => settings[one] === 'everywhere');
@@ -227,8 +228,9 @@ export function* evaluatingAgain(
     const back = old.state === 'leftOut';
     flipped ||= back;
     const found: Issue[] = [];
-    const report: Report = (check, severity, field, facts) => {
-      found.push({ check, severity, field, facts } as Issue);
+    const report: Report = (check, given, field, facts) => {
+      const severity = after.judge ? after.judge(old.sku, check, field, given) : given;
+      if (severity !== undefined) found.push({ check, severity, field, facts } as Issue);
     };
     const checks = back ? after.checks : rerun;
     for (let n = 0; n < checks.length; n++) checks[n]?.run(row, values, report);

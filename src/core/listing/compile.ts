@@ -1,6 +1,7 @@
 import { type AttributeIndex, asText, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
+import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
@@ -32,6 +33,8 @@ export interface CompiledPlan {
   /** Where each field is a must; undefined where it is everywhere or nowhere under a condition. */
   readonly mustHere: readonly (Predicate | undefined)[];
   readonly checks: readonly FieldChecks[];
+  /** What the merchant says of checks; undefined where the channel's own severities count. */
+  readonly judge: Judge | undefined;
   readonly uniqueFields: readonly number[];
   /** Fields that take markup, with what cleans it: nothing else leaves. */
   readonly markup: readonly { readonly at: number; clean(value: Value): Value | undefined }[];
@@ -125,6 +128,7 @@ export function compile(
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
     }),
+    judge: compileJudgement(plan.checks),
     uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),
     markup: sheet.fields.flatMap((field, at) =>
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],

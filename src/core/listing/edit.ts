@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { judgementSchema, noJudgement } from '../checks/judgement';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
@@ -16,6 +17,7 @@ const titleOptionsSchema = z.strictObject({
   letterCase: letterCase.unwrap().optional(),
   brandOnce: brandOnce.unwrap().optional(),
 });
+const judged = judgementSchema.shape;
 const chosen = familyChoiceSchema.shape;
 const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional();
 /** Some of what is chosen of families; null takes a choice back. */
@@ -59,6 +61,15 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('families'), set: familyEditSchema }).meta({
     description: 'how families are shown: in the feed, in branches, single ones; null takes a choice back',
   }),
+  z
+    .strictObject({
+      edit: z.literal('checks'),
+      severity: z.record(z.string(), judged.severity.unwrap().valueType.nullable()).default({}),
+      waived: z.record(z.string(), judged.waived.unwrap().valueType.nullable()).default({}),
+    })
+    .meta({
+      description: 'how serious checks are taken, and for which items they are not made; null takes it back',
+    }),
   z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
@@ -168,6 +179,13 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
     case 'title':
       return { ...plan, title: withOptions(plan.title, edit.set) };
+    case 'checks': {
+      const { severity, waived } = plan.checks ?? noJudgement;
+      return {
+        ...plan,
+        checks: { severity: patched(severity, edit.severity), waived: patched(waived, edit.waived) },
+      };
+    }
     case 'families':
       return { ...plan, families: withFamilies(plan.families, edit.set) };
     case 'addRule':
@@ -226,6 +244,16 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
+    case 'checks': {
+      const waivers = Object.values(edit.waived);
+      if (waivers.length > 0)
+        return waivers.some((one) => one !== null)
+          ? 'waived a check for some items'
+          : 'makes a check again for all items';
+      return Object.values(edit.severity).every((one) => one === null)
+        ? 'takes a check as the channel does'
+        : 'changed how serious a check is';
+    }
     case 'families': {
       const names = Object.keys(edit.set.families ?? {});
       const [shown] = Object.values(edit.set.families ?? {});
@@ -273,6 +301,7 @@ export function countChanges(a: Plan, b: Plan): number {
       {
         title: a.title,
         families: a.families,
+        checks: a.checks,
         scope: a.scope,
         met: [...a.met].sort(),
         untranslated: a.untranslated,
@@ -280,6 +309,7 @@ export function countChanges(a: Plan, b: Plan): number {
       {
         title: b.title,
         families: b.families,
+        checks: b.checks,
         scope: b.scope,
         met: [...b.met].sort(),
         untranslated: b.untranslated,

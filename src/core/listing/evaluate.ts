@@ -32,12 +32,14 @@ export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing
   if (reason !== undefined) return { sku, state: 'leftOut', reason, values, issues: none };
   let issues: Issue[] | undefined;
   let blocked = false;
-  const report: Report = (check, severity, field, facts) => {
+  const { checks, judge } = compiled;
+  const report: Report = (check, given, field, facts) => {
+    const severity = judge ? judge(sku, check, field, given) : given;
+    if (severity === undefined) return;
     if (severity === 'blocker') blocked = true;
     if (issues === undefined) issues = [];
     issues.push({ check, severity, field, facts } as Issue);
   };
-  const { checks } = compiled;
   for (let i = 0; i < checks.length; i++) (checks[i] as FieldChecks).run(row, values, report);
   return { sku, state: blocked ? 'blocked' : 'ready', reason: undefined, values, issues: issues ?? none };
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ownEntry } from '../catalog/value';
+import { judgementOn, judgementSchema } from '../checks/judgement';
 import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
@@ -52,6 +53,7 @@ export const planSchema = z.strictObject({
       "what stands where a text has no translation into the market's language; the main language where left out",
   }),
   families: familyChoiceSchema.optional(),
+  checks: judgementSchema.optional(),
   title: titlePatternSchema.optional(),
   rules: z.array(ruleSchema).default([]),
 });
@@ -91,6 +93,31 @@ export function keptPlan(stored: unknown): Plan {
     return { ...emptyPlan(plan.channel, plan.market), ...plan };
   }
 }
+
+/**
+ * A plan as it counts on a day: waivers that have ended are gone, and what is compared with today is compared with the day.
+ * The same plan where nothing in it depends on the day. @param day 2027-03-31
+ */
+export function planOn(plan: Plan, day: string): Plan {
+  const text = JSON.stringify([plan.scope, plan.rules]);
+  const dated = text.includes('"today"')
+    ? { ...plan, ...asDay({ scope: plan.scope, rules: plan.rules }, day) }
+    : plan;
+  const waivers = Object.values(plan.checks?.waived ?? {});
+  return plan.checks && waivers.some(({ until }) => until !== undefined)
+    ? { ...dated, checks: judgementOn(plan.checks, day) }
+    : dated;
+}
+
+/** Conditions with the day where they say today. */
+const asDay = <T>(part: T, day: string): T =>
+  JSON.parse(
+    JSON.stringify(part, (_key, value) =>
+      value?.value === 'today' && (value.is === 'before' || value.is === 'after')
+        ? { ...value, value: day }
+        : value,
+    ),
+  );
 
 /** A plan in which nothing is set yet. */
 export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({

@@ -1,5 +1,6 @@
 import { asText } from '../../core/catalog/value';
-import type { Severity } from '../../core/checks/issue';
+import type { CheckName, Severity } from '../../core/checks/issue';
+import { type Judged, noJudgement } from '../../core/checks/judgement';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { nameLikeness } from '../../core/text/similarity';
@@ -35,7 +36,29 @@ export interface ChoiceWork {
   readonly found: readonly { value: string; count: number; suggested: string | undefined }[];
 }
 
+/** The check that is open, and what the merchant has said of it. */
+export interface OpenCheck {
+  readonly key: string;
+  readonly title: string;
+  /** How serious the merchant takes it; undefined where as the channel does. */
+  readonly judged: Judged | undefined;
+  /** The items that have it now. */
+  readonly skus: readonly string[];
+  /** Two listings with one number are two with one number: that is not to be judged. */
+  readonly fixed: boolean;
+}
+
+/** What the merchant has said of a check, to be taken back. */
+export interface Said {
+  readonly key: string;
+  readonly words: string;
+  /** Of what is waived, its id. */
+  readonly waiver: string | undefined;
+}
+
 export interface ChecksStage {
+  readonly open: OpenCheck | undefined;
+  readonly said: readonly Said[];
   readonly groups: readonly CheckGroup[];
   readonly listings: readonly CheckedListing[];
   readonly total: number;
@@ -53,6 +76,8 @@ export interface ChecksQuery {
 }
 
 const mostListings = 300;
+/** Items that one waiver names at most. */
+const mostWaived = 20_000;
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
@@ -108,7 +133,41 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       answer: known && standing(known),
     });
   });
+  const checks = plans.draft.checks ?? noJudgement;
+  const titleOf = (key: string): string => {
+    const [check = '', field = ''] = key.split(':');
+    const title = Object.hasOwn(checkTitles, check) ? checkTitles[check as CheckName] : undefined;
+    return title?.(labelOf(field)) ?? key;
+  };
+  const skus = query.remedy
+    ? draft.listings.flatMap(({ sku, issues }) => (issues.some(isAsked) ? [sku] : []))
+    : [];
   return {
+    open: query.remedy
+      ? {
+          key: query.remedy,
+          title: titleOf(query.remedy),
+          judged: checks.severity[query.remedy],
+          skus: skus.slice(0, mostWaived),
+          fixed: askedCheck === 'duplicate',
+        }
+      : undefined,
+    said: [
+      ...Object.entries(checks.severity).map(
+        ([key, judged]): Said => ({
+          key,
+          words: `${titleOf(key)}: ${judged === 'off' ? 'not made' : `a ${judged}`}`,
+          waiver: undefined,
+        }),
+      ),
+      ...Object.entries(checks.waived).map(
+        ([id, { check, skus: of, reason, until }]): Said => ({
+          key: check,
+          words: `${titleOf(check)}: waived for ${of.length === 1 ? of[0] : `${of.length} items`}${until ? ` until ${until}` : ''}, “${reason}”`,
+          waiver: id,
+        }),
+      ),
+    ],
     groups: [...blockers, ...others],
     listings,
     total,

@@ -1,11 +1,13 @@
 import { eq, max } from 'drizzle-orm';
 import type { AttributeIndex } from '../../core/catalog/value';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
+import { planOn } from '../../core/listing/plan';
 import { brokenPictureLinks, catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, planVersion, workspace } from '../db/schema';
 import { type FeedHead, feedPlans } from '../feeds/drafts';
+import { today } from './day';
 import { md5 } from './digest';
 import { patience } from './patience';
 
@@ -63,12 +65,13 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
     latest?.version ?? `draft ${own?.revision}`,
     channel.sheet.version,
     around.digest,
+    today(),
   ]);
   const known = compiledPlans.get(code);
   if (known?.key === key) return known;
   const plans = await feedPlans(code);
   if (!plans) return undefined;
-  const plan = plans.published ?? plans.draft;
+  const plan = planOn(plans.published ?? plans.draft, today());
   counting.begin();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     brokenPictures: new Set(around.broken),

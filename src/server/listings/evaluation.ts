@@ -4,9 +4,10 @@ import { evaluatingAgain, evaluatingRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { evaluatingAll, type Listing } from '../../core/listing/evaluate';
-import type { Plan } from '../../core/listing/plan';
+import { type Plan, planOn } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
 import { settings } from '../settings';
+import { today } from './day';
 import { valuesDigest } from './digest';
 import { inSlices, type Patience, patience } from './patience';
 
@@ -49,7 +50,8 @@ function identityOf(channel: Channel): number {
  * plan that differs a little from one of them is evaluated from there. Meanwhile this process answers others.
  * @throws EvaluationFailed with words for the person, where the plan cannot be evaluated
  */
-export async function evaluationOf(plan: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
+export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
+  const plan = planOn(given, today());
   const digest = createHash('md5').update(JSON.stringify(plan)).digest('hex');
   const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;

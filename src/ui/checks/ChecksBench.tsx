@@ -13,6 +13,7 @@ import './checks.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { Choice, FindBox } from '../kit/inputs';
+import { Judging, SaidLine } from './Judging';
 
 const states = [
   ['', 'All'],
@@ -79,9 +80,14 @@ export function ChecksBench({
           {blockers.map(line)}
           {others.length > 0 && <h2>Risks and tips</h2>}
           {others.map(line)}
+          {stage.said.length > 0 && <h2>Said by you</h2>}
+          {stage.said.map((said) => (
+            <SaidLine key={said.waiver ?? said.key} said={said} />
+          ))}
         </div>
         <div className="bench-body">
           {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}
+          {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
             <Empty title="No listing matches.">
               <Button
