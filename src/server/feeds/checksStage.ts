@@ -3,6 +3,8 @@ import type { CheckName, Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
+import { causesOf } from '../../core/listing/figures';
+import { mostFreed, remedyPath } from '../../core/remedies/sets';
 import { nameLikeness } from '../../core/text/similarity';
 import { keptFor } from '../evaluating/keptFor';
 import { ledgerOf } from '../submissions/ledger';
@@ -56,7 +58,22 @@ export interface Said {
   readonly waiver: string | undefined;
 }
 
+/** The next changes that are worth most, each with those before it taken. */
+export interface NextSet {
+  readonly titles: readonly { readonly key: string; readonly field: string; readonly title: string }[];
+  readonly frees: number;
+  /** Listings that are free after it, and as a share of all that are blocked now. */
+  readonly freed: number;
+  readonly share: number;
+  /** What it costs: choices, and values that nobody can work out. */
+  readonly words: string;
+}
+
 export interface ChecksStage {
+  readonly path: readonly NextSet[];
+  readonly blocked: number;
+  /** After the sets that are shown: how much of what any so many changes could free at most. */
+  readonly ofBest: number | undefined;
   readonly open: OpenCheck | undefined;
   readonly said: readonly Said[];
   readonly groups: readonly CheckGroup[];
@@ -76,8 +93,56 @@ export interface ChecksQuery {
 }
 
 const mostListings = 300;
+/** Sets that are shown. */
+const mostSets = 6;
 /** Items that one waiver names at most. */
 const mostWaived = 20_000;
+
+/** Which changes to make next, of what blocks the listings of a draft. */
+function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBest'> {
+  const counted = new Map<string, number>();
+  for (const { state, issues } of work.draft.listings) {
+    if (state !== 'blocked') continue;
+    const together = causesOf(issues);
+    counted.set(together, (counted.get(together) ?? 0) + 1);
+  }
+  const causes = [...counted];
+  const remedies = new Map(
+    keptFor(work.draft, 'remedies', () => feedRemedies(work)).map((one) => [one.key, one]),
+  );
+  /** What only a person knows is typed listing by listing; all else is one choice. */
+  const typed = (cause: string): number => {
+    const remedy = remedies.get(cause);
+    return remedy?.stage === 'items' ? remedy.skus.length : 0;
+  };
+  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2);
+  const shown = sets.slice(0, mostSets);
+  const last = shown.at(-1);
+  return {
+    blocked,
+    ofBest: last && last.freed / Math.min(blocked, mostFreed({ causes }, last.cleared)),
+    path: shown.map(({ causes: own, frees, freed }) => {
+      const values = own.reduce((sum, cause) => sum + typed(cause), 0);
+      const choices = own.filter((cause) => typed(cause) === 0).length;
+      return {
+        titles: own.map((key) => ({
+          key,
+          field: key.slice(key.indexOf(':') + 1),
+          title: remedies.get(key)?.title ?? key,
+        })),
+        frees,
+        freed,
+        share: blocked === 0 ? 1 : freed / blocked,
+        words: [
+          choices > 0 ? `${choices} ${choices === 1 ? 'choice' : 'choices'}` : '',
+          values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to look at` : '',
+        ]
+          .filter((one) => one !== '')
+          .join(', '),
+      };
+    }),
+  };
+}
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
@@ -142,7 +207,9 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const skus = query.remedy
     ? draft.listings.flatMap(({ sku, issues }) => (issues.some(isAsked) ? [sku] : []))
     : [];
+  const ahead = keptFor(draft, 'remedy path', () => pathAhead(work));
   return {
+    ...ahead,
     open: query.remedy
       ? {
           key: query.remedy,

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { Composition } from '@/core/compose/composition';
 import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
 import { useDraft } from '../draft/useDraft';
+import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
@@ -71,7 +72,8 @@ export function ChecksBench({
       </div>
       <div className="checks-grid">
         <div className="remedies">
-          <h2>What frees most, first</h2>
+          {stage.path.length > 1 && !remedy && <Ahead stage={stage} />}
+          <h2>What frees most by itself, first</h2>
           {blockers.length === 0 && (
             <p style={{ padding: '4px 12px' }} className="tone-ready">
               None. Every listing in scope is ready.
@@ -148,6 +150,42 @@ export function ChecksBench({
         </div>
       </div>
     </>
+  );
+}
+
+/** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
+function Ahead({ stage }: { stage: ChecksStage }) {
+  const { withChange } = useAddress();
+  return (
+    <section className="ahead" aria-label="The shortest way to ready">
+      <h2>The shortest way to ready</h2>
+      <ol>
+        {stage.path.map(({ titles, frees, freed, share, words }) => (
+          <li key={titles.map(({ key }) => key).join()}>
+            <span>
+              {titles.map(({ key, field, title }, at) => (
+                <span key={key}>
+                  {at > 0 && ' and '}
+                  <Link href={withChange({ remedy: key, field, show: undefined })} scroll={false}>
+                    {title}
+                  </Link>
+                </span>
+              ))}
+            </span>
+            <span className="frees">+{frees}</span>
+            <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
+            <span className="small muted">
+              {freed} of {stage.blocked} free; {words}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {stage.ofBest !== undefined && (
+        <p className="small muted">
+          At least {Math.floor(stage.ofBest * 100)} % of what as many changes of any kind could free.
+        </p>
+      )}
+    </section>
   );
 }
 
