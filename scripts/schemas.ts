@@ -1,9 +1,10 @@
-/** Writes the JSON Schemas of the documents people exchange, from their Zod types: `npm run schemas`. */
+/** Writes the JSON Schemas of the documents people exchange, from their Zod types, and what each check is: `npm run schemas`. */
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { sheetSchema } from '../src/core/channels/sheet';
 import { importMappingSchema } from '../src/core/intake/mapping';
 import { planSchema } from '../src/core/listing/plan';
+import { checksText } from './checksDoc';
 
 /** The published documents: file in docs/, title, type. */
 export const documents = [
@@ -16,5 +17,7 @@ export const documents = [
 export const schemaText = (title: string, schema: z.ZodType): string =>
   `${JSON.stringify({ title, ...z.toJSONSchema(schema, { io: 'input', target: 'draft-2020-12' }) }, null, 2)}\n`;
 
-if (process.argv[1]?.endsWith('schemas.ts'))
+if (process.argv[1]?.endsWith('schemas.ts')) {
   for (const [file, title, schema] of documents) writeFileSync(`docs/${file}`, schemaText(title, schema));
+  writeFileSync('docs/checks.md', checksText());
+}

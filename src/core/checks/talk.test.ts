@@ -186,3 +186,31 @@ describe('prices and stock that contradict each other on the item', () => {
     expect(found({ price: '10.00', cost: '12.00' }, 'GBP')).toEqual([]);
   });
 });
+
+test('a name that stands behind the phone’s cut is told, one before it is not', () => {
+  const own = trialSheet([
+    trialField('ref', 'text', { role: 'id' }),
+    trialField('title', 'text', { role: 'title', length: { most: 150, phone: 20 } }),
+  ]);
+  const found = (title: string, name: string | undefined) => {
+    const issues: string[] = [];
+    for (const { run } of compileChecks({
+      sheet: own,
+      tree: readTree('code,parent,name_en\n1,,Garden\n'),
+      currency: 'EUR',
+      country: 'DE',
+      met: new Set(),
+      brokenPictures: new Set(),
+      catalogCurrency: 'EUR',
+      slotOf: (code) => (code === 'name' ? 0 : undefined),
+      fieldAt: (code) => own.fields.findIndex((one) => one.code === code),
+      predicate: () => () => false,
+    }))
+      run([name], ['X1', title], (check) => issues.push(check));
+    return issues.filter((check) => check === 'phoneCut');
+  };
+  expect(found('For the kitchen sill: ridge pot', 'Ridge pot')).toEqual(['phoneCut']);
+  expect(found('Tarnholt ridge pot for the kitchen sill', 'Ridge pot')).toEqual([]);
+  expect(found('Ridge pot', 'Ridge pot')).toEqual([]);
+  expect(found('For the kitchen sill: ridge pot', undefined)).toEqual([]);
+});

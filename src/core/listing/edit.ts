@@ -105,10 +105,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
 export type PlanEdit = z.infer<typeof planEditSchema>;
 
 /** What is chosen of families with some of it set. */
-export function withFamilies(
-  known: FamilyChoice | undefined,
-  set: z.infer<typeof familyEditSchema>,
-): FamilyChoice {
+function withFamilies(known: FamilyChoice | undefined, set: z.infer<typeof familyEditSchema>): FamilyChoice {
   const choice = known ?? noFamilyChoice;
   return {
     feed: set.feed ?? choice.feed,

@@ -1,0 +1,242 @@
+import type { CheckName, Facts, Severity } from './issue';
+
+/** What is to be known of a check without reading it; from this its documentation is made. */
+export interface CheckDefinition<K extends CheckName> {
+  readonly about: string;
+  /** How serious it is where the merchant says nothing; by the sheet where it is the sheet's word. */
+  readonly severity: readonly Severity[] | 'the sheet’s';
+  /** What it applies to. */
+  readonly on: string;
+  /** The source it follows, where one is followed. */
+  readonly source?: string;
+  /** An issue as it is found. */
+  readonly example: Facts[K];
+}
+
+const gs1 = 'GS1 General Specifications';
+
+/** Every check. A new one does not compile without its line here and its words in `words.ts`. */
+export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> } = {
+  missing: {
+    about:
+      'A field that must be filled, everywhere or where a condition holds, is empty; or one that should be.',
+    severity: ['blocker', 'tip'],
+    on: 'fields with a need',
+    source: 'RFC 2119 for must and should',
+    example: { need: 'must', because: 'clothing' },
+  },
+  oneOfSets: {
+    about: 'Of several sets of fields one must be whole, such as a barcode, or brand and part number.',
+    severity: 'the sheet’s',
+    on: 'the listing',
+    example: { sets: [['gtin'], ['brand', 'mpn']], words: 'A barcode, or brand and part number, is needed' },
+  },
+  ratio: {
+    about: 'One number divided by another lies outside what the sheet says.',
+    severity: 'the sheet’s',
+    on: 'pairs of numbers',
+    example: { ratio: 0.3, words: 'The price per litre does not fit the volume' },
+  },
+  tooLong: {
+    about: 'A text is longer than the channel takes, in its own measure.',
+    severity: ['blocker'],
+    on: 'fields with a length',
+    source: 'UAX #29 for graphemes, RFC 3629 for bytes',
+    example: { length: 212, most: 150, measure: 'characters' },
+  },
+  tooShort: {
+    about: 'A text is shorter than the least, or than what is advised.',
+    severity: ['blocker', 'tip'],
+    on: 'fields with a length',
+    example: { length: 12, least: 50, measure: 'characters', advised: false },
+  },
+  phoneCut: {
+    about: 'What the product is called stands behind the place where a phone cuts the title.',
+    severity: ['tip'],
+    on: 'titles',
+    example: { at: 70, first: 'Ridge' },
+  },
+  choice: {
+    about: 'A word is none of those that the channel takes.',
+    severity: ['blocker'],
+    on: 'choice fields',
+    example: { found: 'moss', choices: 14 },
+  },
+  link: {
+    about: 'An address is none, does not begin with https, or holds a space.',
+    severity: ['blocker'],
+    on: 'links and pictures',
+    source: 'WHATWG URL',
+    example: { found: 'quillmoss.example/pot', reason: 'scheme' },
+  },
+  money: {
+    about: 'An amount has another form or currency, none, or is zero.',
+    severity: ['blocker', 'risk'],
+    on: 'prices',
+    source: 'ISO 4217',
+    example: { found: '24.90 USD', reason: 'currency', currency: 'EUR' },
+  },
+  identifier: {
+    about: 'A number has a wrong check digit or length, or a prefix that no listing may have.',
+    severity: ['blocker'],
+    on: 'identifiers',
+    source: `${gs1}; ISBN Users’ Manual`,
+    example: { found: '9520000030493', reason: 'checkdigit' },
+  },
+  number: {
+    about: 'What should be a number is none.',
+    severity: ['blocker'],
+    on: 'numbers',
+    example: { found: 'many' },
+  },
+  range: {
+    about: 'A number lies below or above what is taken.',
+    severity: ['blocker'],
+    on: 'numbers with bounds',
+    example: { found: '-1', least: 0, most: undefined },
+  },
+  whole: {
+    about: 'A number that must be whole is not.',
+    severity: ['blocker'],
+    on: 'whole numbers',
+    example: { found: '1.5' },
+  },
+  measure: {
+    about: 'A measure has no unit, one that is not taken, another form, or is zero.',
+    severity: ['blocker'],
+    on: 'measures',
+    source: 'Unicode CLDR for units',
+    example: { found: '14', reason: 'noUnit', units: ['cm', 'mm'] },
+  },
+  yesNo: {
+    about: 'What should be yes or no is neither.',
+    severity: ['blocker'],
+    on: 'yes or no',
+    example: { found: 'maybe' },
+  },
+  cut: {
+    about: 'A value grew past the longest there may be and was cut.',
+    severity: ['blocker'],
+    on: 'all fields',
+    example: {},
+  },
+  picture: {
+    about: 'A picture was looked at and cannot be read.',
+    severity: ['blocker'],
+    on: 'pictures',
+    example: { found: 'https://quillmoss.example/pictures/1.jpg' },
+  },
+  date: {
+    about: 'What should be a date is none.',
+    severity: ['blocker'],
+    on: 'dates',
+    source: 'RFC 3339',
+    example: { found: '31.02.2027' },
+  },
+  pattern: {
+    about: 'A text has not the form that the sheet asks for.',
+    severity: ['blocker'],
+    on: 'fields with a pattern',
+    example: { found: 'x', words: 'letters and digits, 8 of them' },
+  },
+  tooFew: {
+    about: 'A list has fewer values than it must.',
+    severity: ['blocker', 'risk'],
+    on: 'lists',
+    example: { found: 1, least: 3 },
+  },
+  tooMany: {
+    about: 'A list has more values than are taken.',
+    severity: ['blocker'],
+    on: 'lists',
+    example: { found: 9, most: 5 },
+  },
+  duplicate: {
+    about: 'A value that may stand on one listing only stands on several. It cannot be taken lighter.',
+    severity: ['blocker'],
+    on: 'unique fields',
+    source: gs1,
+    example: { found: '9520000030773', others: ['QM-POT-RDG-TER-14'], count: 1 },
+  },
+  category: {
+    about: 'A place is a branch, or is not in the channel’s tree.',
+    severity: ['blocker'],
+    on: 'categories',
+    example: { found: '11000', reason: 'branch' },
+  },
+  restricted: {
+    about: 'A branch takes listings only from merchants who handed in a document.',
+    severity: ['blocker'],
+    on: 'categories',
+    example: { document: 'safety data sheet', words: 'Plant food is restricted' },
+  },
+  promotion: {
+    about: 'A text talks of price or delivery.',
+    severity: ['blocker', 'risk'],
+    on: 'titles and other texts',
+    example: { found: 'free shipping' },
+  },
+  capitals: {
+    about: 'Words are written in capitals that are no names.',
+    severity: ['risk'],
+    on: 'titles',
+    example: { found: 'BEST POT EVER' },
+  },
+  wordTwice: { about: 'A word stands twice.', severity: ['tip'], on: 'titles', example: { found: 'glass' } },
+  symbols: {
+    about: 'Signs that only catch the eye.',
+    severity: ['risk', 'tip'],
+    on: 'texts',
+    example: { found: '★' },
+  },
+  contact: {
+    about: 'A text says how to reach the merchant elsewhere.',
+    severity: ['risk'],
+    on: 'texts',
+    example: { found: 'shop@quillmoss.example', what: 'email' },
+  },
+  garbled: {
+    about: 'Signs of a wrong encoding, or markup that a shopper sees.',
+    severity: ['risk'],
+    on: 'texts',
+    example: { found: 'Ã¼', reason: 'encoding' },
+  },
+  placeholder: {
+    about: 'A value that says nothing, such as n/a.',
+    severity: ['risk'],
+    on: 'brands, part numbers and texts',
+    example: { found: 'n/a' },
+  },
+  underCost: {
+    about: 'A price below what the item costs.',
+    severity: ['risk'],
+    on: 'prices',
+    example: { price: '9.00', cost: '11.20' },
+  },
+  salePrice: {
+    about: 'A sale that is no cheaper, or ends before it begins.',
+    severity: ['risk'],
+    on: 'prices',
+    example: { reason: 'notBelow', found: '24.90' },
+  },
+  listPrice: {
+    about: 'A list price that is not above the price.',
+    severity: ['risk'],
+    on: 'prices',
+    example: { list: '19.00', price: '24.90' },
+  },
+  stock: {
+    about:
+      'What is said of the stock and the pieces left disagree; or something is promised for later without a day.',
+    severity: ['risk'],
+    on: 'availability',
+    source: 'schema.org ItemAvailability',
+    example: { reason: 'noneLeft', pieces: '0' },
+  },
+  fewPictures: {
+    about: 'Fewer pictures than are advised.',
+    severity: ['tip'],
+    on: 'pictures',
+    example: { found: 2, advised: 5 },
+  },
+};
