@@ -204,6 +204,7 @@ test('a stray quotation mark: the impact bar and the differences show it, an exp
   await expect(impact).toContainText(/[1-9]\d+ listings change/);
   await expect(impact).toContainText('1 expectation breaks');
   await impact.getByRole('link', { name: 'See differences' }).click();
+  await expect(page.getByRole('heading', { name: 'What the draft changes' })).toBeVisible();
   await expect(page.locator('mark.new', { hasText: '"' }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('The draft breaks what is expected')).toBeVisible();
@@ -236,7 +237,7 @@ test('a check is taken lighter on one feed, and waived for its listings until a 
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/checks');
   const remedies = page.locator('.remedies');
-  await remedies.getByRole('link', { name: /Product number is missing/ }).click();
+  await remedies.getByRole('link', { name: /Product number is missing.*on \d+ listings/ }).click();
   const judging = page.locator('.judging');
   await judging.getByLabel('On this feed it is').selectOption('tip');
   const impact = page.getByRole('region', { name: 'Impact of the draft' });

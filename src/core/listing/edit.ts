@@ -163,6 +163,17 @@ const titleWords = {
   brandOnce: 'the brand',
 } as const;
 
+/** A plan with a part of it set; without it where it says nothing any more. */
+function withOrWithout<K extends 'checks' | 'families'>(
+  plan: Plan,
+  part: K,
+  set: Plan[K],
+  none: Plan[K],
+): Plan {
+  const { [part]: _old, ...rest } = plan;
+  return JSON.stringify(set) === JSON.stringify(none) ? (rest as Plan) : { ...plan, [part]: set };
+}
+
 /** The plan after an edit; the plan given is left as it is. */
 export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
   switch (edit.edit) {
@@ -178,13 +189,11 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, title: withOptions(plan.title, edit.set) };
     case 'checks': {
       const { severity, waived } = plan.checks ?? noJudgement;
-      return {
-        ...plan,
-        checks: { severity: patched(severity, edit.severity), waived: patched(waived, edit.waived) },
-      };
+      const checks = { severity: patched(severity, edit.severity), waived: patched(waived, edit.waived) };
+      return withOrWithout(plan, 'checks', checks, noJudgement);
     }
     case 'families':
-      return { ...plan, families: withFamilies(plan.families, edit.set) };
+      return withOrWithout(plan, 'families', withFamilies(plan.families, edit.set), noFamilyChoice);
     case 'addRule':
     case 'rule':
     case 'removeRule':

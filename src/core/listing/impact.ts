@@ -42,7 +42,8 @@ export function differences(before: readonly Listing[], after: readonly Listing[
 
 function missingFrom(issues: readonly Issue[], others: readonly Issue[]): Issue[] {
   if (issues.length === 0) return [];
-  const known = new Set(others.map(issueKey));
+  // What is taken lighter now is a blocker no more.
+  const known = new Set(others.flatMap((issue) => (issue.severity === 'blocker' ? [issueKey(issue)] : [])));
   return issues.filter((issue) => issue.severity === 'blocker' && !known.has(issueKey(issue)));
 }
 
