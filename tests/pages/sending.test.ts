@@ -33,6 +33,18 @@ test('Orrin Bazaar: held back, released with a word, sent, refused, mended, sent
   await expect(page.locator('.sent', { hasText: 'QM-POT-RDG-CHA-14' })).toContainText(
     'Entry name: The entry name advertises',
   );
+  // What the channel refused can become a check of one's own, with its field and words.
+  await page.getByRole('link', { name: 'Check it before sending' }).first().click();
+  const own = page.getByRole('region', { name: 'A check of your own' });
+  await expect(own.getByLabel('What is wrong')).toHaveValue(/The entry name advertises/);
+  await expect(own.locator('select').nth(1)).toHaveValue('entry_name');
+  await own.getByLabel('Compared with').fill('free shipping');
+  await own.getByLabel('Compared with').press('Enter');
+  await own.getByRole('button', { name: 'Add the check' }).click();
+  await expect(own.getByText('1 item meets it')).toBeVisible();
+  await expect(page.locator('.remedies')).toContainText('Entry name: a check of your own');
+  await own.getByRole('button', { name: 'Take it out' }).click();
+  await expect(own).toHaveCount(0);
   // Sent as it is it would be refused again, so it is not; mended, it goes by itself.
   await page.goto('/feeds/orrin-bazaar-de/send');
   await expect(page.getByRole('button', { name: 'Nothing to send' })).toBeVisible();

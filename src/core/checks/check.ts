@@ -3,6 +3,7 @@ import type { CategoryTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
 import type { Report } from './issue';
+import type { OwnCheck } from './own';
 
 /** What a check may know of the feed when it is compiled. */
 export interface CheckContext {
@@ -20,6 +21,8 @@ export interface CheckContext {
   /** Addresses of pictures that were looked at and cannot be read. */
   readonly brokenPictures: ReadonlySet<string>;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
+  /** The merchant's own checks on this feed. */
+  readonly own?: readonly OwnCheck[] | undefined;
 }
 
 /** Looks at the value of one field; only called where there is one. */

@@ -233,6 +233,12 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     source: 'schema.org ItemAvailability',
     example: { reason: 'noneLeft', pieces: '0' },
   },
+  own: {
+    about: 'What the merchant has said is wrong, where a condition of his holds.',
+    severity: ['blocker', 'risk', 'tip'],
+    on: 'the field it is said of',
+    example: { words: 'Pots above 40 EUR want a second picture' },
+  },
   fewPictures: {
     about: 'Fewer pictures than are advised.',
     severity: ['tip'],

@@ -40,6 +40,7 @@ export interface Facts {
   salePrice: { reason: 'notBelow' | 'dates'; found: string };
   listPrice: { list: string; price: string };
   stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
+  own: { words: string };
   fewPictures: { found: number; advised: number };
 }
 

@@ -66,7 +66,12 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
   );
   const [first] = having;
   expect(having.length).toBeGreaterThan(1);
-  const tip = applyEdit(demoPlan, { edit: 'checks', severity: { 'choice:colour': 'tip' }, waived: {} });
+  const tip = applyEdit(demoPlan, {
+    edit: 'checks',
+    severity: { 'choice:colour': 'tip' },
+    waived: {},
+    own: {},
+  });
   const lighter = evaluateAll(compileDemo(tip), demoCatalog);
   for (const { sku } of having) {
     const now = lighter.find((one) => one.sku === sku);
@@ -78,7 +83,7 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
     before.filter(({ state }) => state === 'blocked').length,
   );
   const waiver = { check: 'choice:colour', skus: [first?.sku ?? ''], reason: 'as the maker calls it' };
-  const edit = { edit: 'checks' as const, severity: {}, waived: { w: waiver } };
+  const edit = { edit: 'checks' as const, severity: {}, waived: { w: waiver }, own: {} };
   const waived = evaluateAll(compileDemo(applyEdit(demoPlan, edit)), demoCatalog);
   const still = waived.filter(({ issues }) =>
     issues.some(({ check, field }) => check === 'choice' && field === 'colour'),
@@ -86,6 +91,57 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
   expect(still.map(({ sku }) => sku)).toEqual(having.slice(1).map(({ sku }) => sku));
   expect(editWords(edit, demoPlan, (code) => code)).toBe('waived a check for some items');
   // Taken back, all is as it was.
-  const back = applyEdit(applyEdit(demoPlan, edit), { edit: 'checks', severity: {}, waived: { w: null } });
+  const back = applyEdit(applyEdit(demoPlan, edit), {
+    edit: 'checks',
+    severity: {},
+    waived: { w: null },
+    own: {},
+  });
   expect(evaluateAll(compileDemo(back), demoCatalog)).toEqual(before);
+});
+
+test('a check of one’s own is said at its field where its condition holds, judged and waived like any other', () => {
+  const own = {
+    words: 'Pots above 30 want a pattern',
+    field: 'pattern',
+    severity: 'blocker' as const,
+    when: {
+      all: [
+        { attribute: 'category', is: 'equals' as const, value: 'Pots, glazed' },
+        { attribute: 'price', is: 'moreThan' as const, value: '30' },
+      ],
+    },
+  };
+  const edit = { edit: 'checks' as const, severity: {}, waived: {}, own: { 'own-1': own } };
+  const having = (plan: typeof demoPlan) =>
+    evaluateAll(compileDemo(plan), demoCatalog).filter(({ issues }) =>
+      issues.some(({ check }) => check === 'own'),
+    );
+  const found = having(applyEdit(demoPlan, edit));
+  expect(found.length).toBeGreaterThan(2);
+  for (const { state, issues } of found) {
+    expect(state).toBe('blocked');
+    expect(issues.find(({ check }) => check === 'own')).toEqual({
+      check: 'own',
+      severity: 'blocker',
+      field: 'pattern',
+      facts: { words: own.words },
+    });
+  }
+  const tip = applyEdit(applyEdit(demoPlan, edit), {
+    edit: 'checks',
+    severity: { 'own:pattern': 'off' },
+    waived: {},
+    own: {},
+  });
+  expect(having(tip)).toEqual([]);
+  expect(editWords(edit, demoPlan, (code) => code)).toBe('checks “Pots above 30 want a pattern”');
+  expect(
+    applyEdit(applyEdit(demoPlan, edit), {
+      edit: 'checks',
+      severity: {},
+      waived: {},
+      own: { 'own-1': null },
+    }),
+  ).toEqual(demoPlan);
 });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { CheckName, Severity } from './issue';
+import { ownCheckSchema } from './own';
 
 /** How serious the merchant takes a check on one feed; `off` where it is not made there. */
 const judgedSchema = z.enum(['blocker', 'risk', 'tip', 'off']);
@@ -24,11 +25,15 @@ export const judgementSchema = z
   .strictObject({
     severity: z.record(z.string(), judgedSchema).default({}).meta({ description: 'by `check:field`' }),
     waived: z.record(z.string(), waiverSchema).default({}).meta({ description: 'by an id' }),
+    own: z
+      .record(z.string(), ownCheckSchema)
+      .default({})
+      .meta({ description: "the merchant's own checks, by an id" }),
   })
   .meta({ id: 'Judgement' });
 export type Judgement = z.infer<typeof judgementSchema>;
 
-export const noJudgement: Judgement = { severity: {}, waived: {} };
+export const noJudgement: Judgement = { severity: {}, waived: {}, own: {} };
 
 /** How serious an issue is on an item in the end; undefined where it is none there. */
 export type Judge = (

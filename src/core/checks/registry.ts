@@ -16,6 +16,7 @@ import { measure } from './measure';
 import { money } from './money';
 import { needs } from './needs';
 import { offer } from './offer';
+import { ownChecks } from './own';
 import { phoneCut } from './phoneCut';
 import { picture } from './picture';
 import { placeholder } from './placeholder';
@@ -58,6 +59,7 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   fewPictures,
   offer,
   phoneCut,
+  ownChecks,
 ];
 
 /** All checks that report on one field, and the fields they read: where none of those changed, neither do their issues. */

@@ -64,6 +64,7 @@ const words: Words = {
   duplicate: ({ found, others, count }, label) =>
     `${label} ${found} is also on ${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`,
   restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
+  own: ({ words }) => words,
   fewPictures: ({ found, advised }) =>
     `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
   promotion: ({ found }, label) => `${label} talks of price or delivery: “${found}”`,
@@ -127,6 +128,7 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   duplicate: (label) => `${label} is on several listings`,
   category: (label) => `${label} is not in the tree`,
   restricted: (label) => `${label} asks for a document`,
+  own: (label) => `${label}: a check of your own`,
   fewPictures: () => 'Few pictures',
   promotion: (label) => `${label} talks of price or delivery`,
   capitals: (label) => `${label} shouts`,

@@ -69,6 +69,19 @@ const edits: Record<string, PlanEdit> = {
     edit: 'checks',
     severity: { 'choice:colour': 'tip', 'missing:barcode': 'off' },
     waived: { a: { check: 'identifier:barcode', skus: ['QM-POT-RDG-INK-10'], reason: 'known' } },
+    own: {
+      o: {
+        words: 'Dear pots want a pattern',
+        field: 'pattern',
+        severity: 'blocker',
+        when: {
+          all: [
+            { attribute: 'price', is: 'moreThan', value: '30' },
+            { field: 'pattern', is: 'empty' },
+          ],
+        },
+      },
+    },
   },
   'families singly': { edit: 'families', set: { families: { 'POT-RDG': 'singly' }, apart: ['glaze'] } },
   'a branch singly': { edit: 'families', set: { branches: { 3100: 'singly', 3000: 'singly' } } },

@@ -127,6 +127,7 @@ export function compile(
       brokenPictures,
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
+      own: Object.values(plan.checks?.own ?? {}),
     }),
     judge: compileJudgement(plan.checks),
     uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { judgementSchema, noJudgement } from '../checks/judgement';
+import { ownCheckSchema } from '../checks/own';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
@@ -66,6 +67,7 @@ export const planEditSchema = z.discriminatedUnion('edit', [
       edit: z.literal('checks'),
       severity: z.record(z.string(), judged.severity.unwrap().valueType.nullable()).default({}),
       waived: z.record(z.string(), judged.waived.unwrap().valueType.nullable()).default({}),
+      own: z.record(z.string(), ownCheckSchema.nullable()).default({}),
     })
     .meta({
       description: 'how serious checks are taken, and for which items they are not made; null takes it back',
@@ -188,8 +190,12 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     case 'title':
       return { ...plan, title: withOptions(plan.title, edit.set) };
     case 'checks': {
-      const { severity, waived } = plan.checks ?? noJudgement;
-      const checks = { severity: patched(severity, edit.severity), waived: patched(waived, edit.waived) };
+      const { severity, waived, own } = plan.checks ?? noJudgement;
+      const checks = {
+        severity: patched(severity, edit.severity),
+        waived: patched(waived, edit.waived),
+        own: patched(own, edit.own),
+      };
       return withOrWithout(plan, 'checks', checks, noJudgement);
     }
     case 'families':
@@ -251,6 +257,9 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
     case 'checks': {
+      const [mine] = Object.values(edit.own);
+      if (mine !== undefined)
+        return mine === null ? 'took a check of one’s own out' : `checks “${mine.words}”`;
       const waivers = Object.values(edit.waived);
       if (waivers.length > 0)
         return waivers.some((one) => one !== null)

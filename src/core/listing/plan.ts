@@ -99,13 +99,13 @@ export function keptPlan(stored: unknown): Plan {
  * The same plan where nothing in it depends on the day. @param day 2027-03-31
  */
 export function planOn(plan: Plan, day: string): Plan {
-  const text = JSON.stringify([plan.scope, plan.rules]);
+  const text = JSON.stringify([plan.scope, plan.rules, plan.checks?.own]);
   const dated = text.includes('"today"')
-    ? { ...plan, ...asDay({ scope: plan.scope, rules: plan.rules }, day) }
+    ? { ...plan, ...asDay({ scope: plan.scope, rules: plan.rules, checks: plan.checks }, day) }
     : plan;
   const waivers = Object.values(plan.checks?.waived ?? {});
-  return plan.checks && waivers.some(({ until }) => until !== undefined)
-    ? { ...dated, checks: judgementOn(plan.checks, day) }
+  return dated.checks && waivers.some(({ until }) => until !== undefined)
+    ? { ...dated, checks: judgementOn(dated.checks, day) }
     : dated;
 }
 

@@ -1,6 +1,7 @@
 import { asText } from '../../core/catalog/value';
 import type { CheckName, Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
+import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { causesOf } from '../../core/listing/figures';
@@ -9,7 +10,8 @@ import { nameLikeness } from '../../core/text/similarity';
 import { keptFor } from '../evaluating/keptFor';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
-import type { FeedWork } from './work';
+import { type Lookable, lookableOf, metBy } from './lookable';
+import { type FeedWork, roleField } from './work';
 
 export interface CheckGroup {
   readonly key: string;
@@ -69,7 +71,18 @@ export interface NextSet {
   readonly words: string;
 }
 
+/** The check of the merchant's own that is open: a new one, which is not saved yet, or one that is there. */
+export interface OwnOpen extends Lookable {
+  readonly id: string;
+  readonly saved: boolean;
+  readonly check: OwnCheck;
+  readonly met: Readonly<Record<string, number>>;
+}
+
 export interface ChecksStage {
+  /** The checks of the merchant's own, by their ids. */
+  readonly own: readonly { readonly id: string; readonly words: string; readonly severity: Severity }[];
+  readonly ownOpen: OwnOpen | undefined;
   readonly path: readonly NextSet[];
   readonly blocked: number;
   /** After the sets that are shown: how much of what any so many changes could free at most. */
@@ -97,6 +110,33 @@ const mostListings = 300;
 const mostSets = 6;
 /** Items that one waiver names at most. */
 const mostWaived = 20_000;
+
+/** A new check begins with the field it is about being filled, which is so everywhere: the merchant says what is wrong. */
+async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | undefined> {
+  const { own } = query;
+  if (!own) return undefined;
+  const checks = work.plans.draft.checks?.own ?? {};
+  const known = Object.hasOwn(checks, own) ? checks[own] : undefined;
+  if (!known && own !== 'new') return undefined;
+  const about =
+    work.sheet.fields.find(({ code }) => code === query.about) ??
+    roleField(work.sheet, 'title') ??
+    work.sheet.fields[0];
+  const check: OwnCheck = known ?? {
+    words: query.words?.slice(0, 300) || 'What is wrong, in your words',
+    field: about?.code ?? '',
+    severity: 'risk',
+    when: { all: [{ field: about?.code ?? '', is: 'contains', value: '' }] },
+  };
+  const numbers = Object.keys(checks).map((id) => Number(/^own-(\d+)$/.exec(id)?.[1] ?? 0));
+  return {
+    ...lookableOf(work),
+    id: known ? own : `own-${1 + Math.max(0, ...numbers)}`,
+    saved: known !== undefined,
+    check,
+    met: await metBy(work, check.when),
+  };
+}
 
 /** Which changes to make next, of what blocks the listings of a draft. */
 function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBest'> {
@@ -210,6 +250,8 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const ahead = keptFor(draft, 'remedy path', () => pathAhead(work));
   return {
     ...ahead,
+    own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
+    ownOpen: await ownOpen(work, query),
     open: query.remedy
       ? {
           key: query.remedy,

@@ -1,14 +1,13 @@
 import { asText, sameValue, type Value } from '../../core/catalog/value';
-import { pathName, pathOf } from '../../core/categories/tree';
 import { fieldWithRole } from '../../core/channels/sheet';
-import { type Condition, compileCondition, groupOf, type Predicate } from '../../core/conditions/conditions';
-import { fillFields, outOfScope } from '../../core/listing/evaluate';
+import { fillFields } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { actionWords, compileRule, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
 import { commonRules } from '../../core/rules/shelf';
 import { fold } from '../../core/text/folding';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
+import { type Lookable, lookableOf, metBy } from './lookable';
 import type { FeedWork } from './work';
 
 /** Something to be looked at in a rule. */
@@ -30,14 +29,10 @@ export interface RuleView {
   readonly actions: string;
 }
 
-export interface RulesStage {
+export interface RulesStage extends Lookable {
   readonly rules: readonly RuleView[];
-  readonly attributes: readonly { code: string; label: string }[];
-  readonly fields: readonly { code: string; label: string }[];
   readonly titleField: string | undefined;
   readonly priceField: string | undefined;
-  /** Branches of the channel's tree that a rule may ask for. */
-  readonly branches: readonly { code: string; label: string }[];
   /** How many items meet each condition of the rule that is open, by where it stands in it. */
   readonly met: Readonly<Record<string, number>>;
   /** Rules that many begin with, made for this channel. */
@@ -45,7 +40,6 @@ export interface RulesStage {
 }
 
 const mostExamples = 4;
-const mostBranches = 400;
 
 /** What a rule does to the catalog, while it is counted. */
 interface Counting {
@@ -165,44 +159,6 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
   return found;
 }
 
-/** How many items meet each condition of a rule, by where it stands: "", "0", "0.1". */
-function* countingConditions(
-  { draft, snapshot, sheet }: FeedWork,
-  when: Condition,
-): Steps<Record<string, number>> {
-  const { compiled } = draft;
-  const parts: { path: string; holds: Predicate; met: number }[] = [];
-  const walk = (condition: Condition, path: string): void => {
-    parts.push({ path, holds: compileCondition(condition, compiled.scope), met: 0 });
-    groupOf(condition)?.of.forEach((one, i) => {
-      walk(one, path === '' ? String(i) : `${path}.${i}`);
-    });
-  };
-  walk(when, '');
-  for (const [at, row] of snapshot.rows.entries()) {
-    if (at % rowsAStep === 0) yield;
-    const listing = draft.listings[at];
-    if (!listing || listing.reason === outOfScope) continue;
-    // As the rule meets it: what the rules wrote is not there yet.
-    const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
-    fillFields(compiled, row, values);
-    for (const part of parts) if (part.holds(row, values)) part.met++;
-  }
-  return Object.fromEntries(parts.map(({ path, met }) => [path, met]));
-}
-
-/** Branches that hold others, as many as a list takes; those near the root first. */
-const branchesOf = ({ draft, plans }: FeedWork) => {
-  const { tree } = draft.compiled;
-  return [...tree.byCode.values()]
-    .filter(({ children }) => children.length > 0)
-    .map(({ code }) => ({ code, depth: pathOf(tree, code).length }))
-    .sort((a, b) => a.depth - b.depth)
-    .slice(0, mostBranches)
-    .map(({ code }) => ({ code, label: pathName(tree, code, plans.head.language) }))
-    .sort((a, b) => a.label.localeCompare(b.label));
-};
-
 /** The Rules stage: each rule with what it does to the whole catalog at its place in the order. @param open the rule that is open */
 export async function rulesStage(work: FeedWork, open: string | undefined): Promise<RulesStage> {
   const { plans, sheet, snapshot, draft } = work;
@@ -224,11 +180,7 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
     return made;
   });
   const current = rules.find(({ id }) => id === open);
-  const met = current
-    ? await keptFor(draft, `conditions of ${current.id}`, () =>
-        inSlices(countingConditions(work, current.when)),
-      )
-    : {};
+  const met = current ? await metBy(work, current.when) : {};
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
   const views = rules.map((rule, n): RuleView => {
@@ -248,15 +200,9 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
   });
   return {
     rules: views,
-    attributes: [
-      { code: 'sku', label: 'SKU' },
-      { code: 'family', label: 'Family' },
-      ...snapshot.attributes.filter(({ code }) => code !== 'sku').map(({ code, label }) => ({ code, label })),
-    ],
-    fields: sheet.fields.map(({ code, label }) => ({ code, label })),
+    ...lookableOf(work),
     titleField: fieldWithRole(sheet, 'title')?.code,
     priceField: fieldWithRole(sheet, 'price')?.code,
-    branches: branchesOf(work),
     met,
     shelf: commonRules(sheet),
   };

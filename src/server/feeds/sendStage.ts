@@ -91,7 +91,7 @@ export interface SendStage {
   readonly submissions: readonly SubmissionCard[];
   readonly current: SubmissionCard | undefined;
   readonly entries: readonly SentEntry[];
-  readonly byProblem: readonly { text: string; field: string; count: number }[];
+  readonly byProblem: readonly { text: string; field: string; code: string; count: number }[];
   readonly destination: DestinationView;
 }
 
@@ -316,13 +316,14 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   const entries = current ? await submissionEntries(current.id) : [];
   const count = (state: string) =>
     work.published.listings.filter((listing) => listing.state === state).length;
-  const byProblem = new Map<string, { text: string; field: string; count: number }>();
+  const byProblem = new Map<string, SendStage['byProblem'][number]>();
   for (const { problems } of entries)
     for (const { text, field } of problems) {
       const key = `${field}:${text}`;
       byProblem.set(key, {
         text,
         field: field ? work.labelOf(field) : '',
+        code: field ?? '',
         count: (byProblem.get(key)?.count ?? 0) + 1,
       });
     }

@@ -14,7 +14,9 @@ import './checks.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { Choice, FindBox } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 import { Judging, SaidLine } from './Judging';
+import { OwnForm } from './OwnForm';
 
 const states = [
   ['', 'All'],
@@ -43,6 +45,7 @@ export function ChecksBench({
       group={group}
       here={group.key === remedy?.key}
       href={withChange({
+        own: undefined,
         remedy: group.key === remedy?.key ? undefined : group.key,
         field: group.field,
         show: undefined,
@@ -82,6 +85,23 @@ export function ChecksBench({
           {blockers.map(line)}
           {others.length > 0 && <h2>Risks and tips</h2>}
           {others.map(line)}
+          <div className="row own-head">
+            <h2 className="grow">Checks of your own</h2>
+            <TextButton onClick={() => go({ own: 'new', remedy: undefined, field: undefined })}>
+              Add one
+            </TextButton>
+          </div>
+          {stage.own.map(({ id, words, severity }) => (
+            <Link
+              key={id}
+              href={withChange({ own: id, remedy: undefined, field: undefined })}
+              scroll={false}
+              aria-current={stage.ownOpen?.id === id}
+            >
+              <span style={{ fontWeight: 600 }}>{words}</span>
+              <span className={`small tone-${severity}`}>{severity}</span>
+            </Link>
+          ))}
           {stage.said.length > 0 && <h2>Said by you</h2>}
           {stage.said.map((said) => (
             <SaidLine key={said.waiver ?? said.key} said={said} />
@@ -89,6 +109,7 @@ export function ChecksBench({
         </div>
         <div className="bench-body">
           {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}
+          {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
             <Empty title="No listing matches.">
@@ -229,11 +250,11 @@ function Fix({
     <div className="fix">
       <div className="row">
         <h2 className="grow">{remedy.title}</h2>
-        {remedy.stage === 'items' && (
-          <span className="small muted">click an item, then its name, to change its value</span>
-        )}
         <LinkButton href={href}>{words}</LinkButton>
       </div>
+      {remedy.stage === 'items' && (
+        <span className="small muted">Click an item, then its name, to change its value.</span>
+      )}
     </div>
   );
 }

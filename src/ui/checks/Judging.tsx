@@ -28,7 +28,7 @@ export function Judging({ open }: { open: OpenCheck }) {
         options={judgements}
         onChange={(text) => {
           const judged = judgements.find(([one]) => one === text)?.[0];
-          void draft.save({ edit: 'checks', severity: { [open.key]: judged || null }, waived: {} });
+          void draft.save({ edit: 'checks', severity: { [open.key]: judged || null }, waived: {}, own: {} });
         }}
       />
       {open.skus.length > 0 && <Waive open={open} />}
@@ -66,7 +66,7 @@ function Waive({ open }: { open: OpenCheck }) {
               reason: reason.trim(),
               ...(until === '' ? {} : { until }),
             };
-            void draft.save({ edit: 'checks', severity: {}, waived: { [id]: waiver } });
+            void draft.save({ edit: 'checks', severity: {}, waived: { [id]: waiver }, own: {} });
           }}
         >
           <Words name="Why it may be so" shown="above" value={reason} onChange={setReason} />
@@ -98,6 +98,7 @@ export function SaidLine({ said }: { said: Said }) {
             edit: 'checks',
             severity: said.waiver === undefined ? { [said.key]: null } : {},
             waived: said.waiver === undefined ? {} : { [said.waiver]: null },
+            own: {},
           })
         }
       >

@@ -128,7 +128,7 @@ function Going({ line }: { line: OutboxLine }) {
           (state === 'waiting' && line.usual !== undefined
             ? `${stateWords[state]}, usually ${lasts(line.usual)}`
             : line.parts > 1
-              ? `${line.partsSent} of ${line.parts} parts sent`
+              ? `${state === 'paused' ? `${stateWords[state]}, ` : ''}${line.partsSent} of ${line.parts} parts sent`
               : stateWords[state])}
       </span>
       <span className="row small">

@@ -38,7 +38,13 @@ export function Answers({
         {stage.byProblem.slice(0, 3).map((problem) => (
           <span className="small" key={problem.field + problem.text}>
             <b>{problem.count}×</b> {problem.field && `${problem.field}: `}
-            {problem.text}
+            {problem.text}{' '}
+            <Link
+              className="text"
+              href={`/feeds/${draft.feed}/checks?${new URLSearchParams({ own: 'new', about: problem.code, words: problem.text.slice(0, 200) })}`}
+            >
+              Check it before sending
+            </Link>
           </span>
         ))}
         {silent.length > 0 && (
