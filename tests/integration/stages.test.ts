@@ -1,5 +1,6 @@
 import type { PlanEdit } from '@/core/listing/edit';
 import { ruleSchema } from '@/core/rules/rule';
+import { editCells } from '@/server/catalog/itemEdits';
 import { queryItems } from '@/server/catalog/items';
 import { boardView, feedRemedies, spineView } from '@/server/feeds/board';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
@@ -182,6 +183,20 @@ describe('titles', () => {
       ),
     ).toEqual([]);
   });
+});
+
+test('a title by hand says when its item has changed since', async () => {
+  const sku = 'QM-POT-RDG-CHA-14';
+  const row = async () => titlesStage(await work(), sku, sku).rows[0];
+  const pattern = (await row())?.title ?? '';
+  await edit({ edit: 'titleByHand', titles: { [sku]: { text: 'Our ridge pot', instead: pattern } } });
+  expect(await row()).toMatchObject({ title: 'Our ridge pot', byHand: 'same' });
+  expect(titlesStage(await work(), sku, '').current).toMatchObject({ pattern, byHand: 'same' });
+  await editCells([{ sku, attribute: 'name', text: 'Quite another pot' }]);
+  expect(await row()).toMatchObject({ title: 'Our ridge pot', byHand: 'changed' });
+  await edit({ edit: 'titleByHand', titles: { [sku]: null } });
+  expect((await row())?.title).toContain('Quite another pot');
+  expect((await work()).plans.draft.titlesByHand).toBeUndefined();
 });
 
 test('rules show what they match and change, over what the rules before them made', async () => {

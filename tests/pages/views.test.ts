@@ -259,3 +259,22 @@ test('a check is taken lighter on one feed, and waived for its listings until a 
   await said.getByRole('button', { name: 'Take back' }).click();
   await expect(impact).toHaveCount(0);
 });
+
+test('a title by hand for one item: marked so, warned of when its item changes, and given back to the pattern', async ({
+  page,
+}) => {
+  const sku = 'QM-POT-RDG-CHA-18';
+  await page.goto(`/feeds/lanternry-de/titles?sample=${sku}&find=${sku}`);
+  const own = page.getByRole('region', { name: 'This title' });
+  const text = own.getByLabel('Written by hand');
+  await text.fill('A ridge pot for the brightest sill');
+  await text.press('Enter');
+  const row = page.locator('.title-row');
+  await expect(row).toContainText('A ridge pot for the brightest sill');
+  await expect(row).toContainText('by hand');
+  await expect(page.getByRole('region', { name: 'Impact of the draft' })).toContainText('1 listing changes');
+  await expect(page.locator('.thread')).toContainText('written by hand for this item');
+  await own.getByRole('button', { name: 'Back to the pattern' }).click();
+  await expect(row).toContainText('Tarnholt Ridge pot');
+  await expect(page.getByRole('region', { name: 'Impact of the draft' })).toHaveCount(0);
+});

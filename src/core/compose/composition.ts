@@ -54,6 +54,7 @@ export interface Knot {
     | 'rule'
     | 'place'
     | 'family'
+    | 'byHand'
     | 'dropped'
     | 'shortened'
     | 'cleaned';

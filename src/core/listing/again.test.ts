@@ -65,6 +65,10 @@ const edits: Record<string, PlanEdit> = {
     field: 'material',
     variants: [{ categories: ['Books'], composition: fixedText('paper') }],
   },
+  'a title by hand': {
+    edit: 'titleByHand',
+    titles: { 'QM-POT-RDG-CHA-14': { text: 'Our ridge pot', instead: 'x' } },
+  },
   'checks judged': {
     edit: 'checks',
     severity: { 'choice:colour': 'tip', 'missing:barcode': 'off' },

@@ -61,6 +61,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   exceptions: 'touches',
   title: 'touches',
   families: 'touches',
+  titlesByHand: 'touches',
   checks: 'everywhere',
   rules: 'touches',
 };
@@ -104,7 +105,11 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   const titleTables = (is.title?.parts ?? []).flatMap((part) =>
     'attribute' in part ? tablesOf(part.steps) : [],
   );
-  if (!same(was.title, is.title) || titleTables.some((name) => tables.has(name)))
+  if (
+    !same(was.title, is.title) ||
+    !same(was.titlesByHand, is.titlesByHand) ||
+    titleTables.some((name) => tables.has(name))
+  )
     for (const position of [before.titleAt, after.titleAt]) if (position >= 0) fields.add(position);
   let reasons = false;
   if (!same(was.placements, is.placements) || !same(was.exceptions, is.exceptions)) {

@@ -9,7 +9,7 @@ import { type ConditionScope, compileCondition, type Predicate } from '../condit
 import { groupOf, shownOf } from '../families/shape';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
-import { type CompiledTitle, compileTitle } from '../titles/pattern';
+import { type CompiledTitle, compileTitle, withHandTitles } from '../titles/pattern';
 import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from './plan';
 
 /** A plan and a sheet, compiled once: flat arrays over attribute slots, nothing to look up inside the loop. */
@@ -103,10 +103,14 @@ export function compile(
     mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
     title:
       titleAt >= 0 && plan.title
-        ? compileTitle(
-            plan.title,
-            { most: titleField?.length?.most, measure: titleField?.length?.measure ?? 'characters' },
-            context,
+        ? withHandTitles(
+            compileTitle(
+              plan.title,
+              { most: titleField?.length?.most, measure: titleField?.length?.measure ?? 'characters' },
+              context,
+            ),
+            plan.titlesByHand ?? {},
+            index.slotOf('sku'),
           )
         : undefined,
     titleAt,

@@ -6,7 +6,7 @@ import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
 import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../families/shape';
 import { type Rule, ruleSchema } from '../rules/rule';
-import { type TitlePattern, titlePatternSchema } from '../titles/pattern';
+import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
 
 const { parts, dropFirst, keep, letterCase, brandOnce } = titlePatternSchema.shape;
@@ -72,6 +72,10 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     .meta({
       description: 'how serious checks are taken, and for which items they are not made; null takes it back',
     }),
+  z.strictObject({
+    edit: z.literal('titleByHand'),
+    titles: z.record(z.string().min(1), handTitleSchema.nullable()),
+  }),
   z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
@@ -166,7 +170,7 @@ const titleWords = {
 } as const;
 
 /** A plan with a part of it set; without it where it says nothing any more. */
-function withOrWithout<K extends 'checks' | 'families'>(
+function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand'>(
   plan: Plan,
   part: K,
   set: Plan[K],
@@ -189,6 +193,8 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
     case 'title':
       return { ...plan, title: withOptions(plan.title, edit.set) };
+    case 'titleByHand':
+      return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
     case 'checks': {
       const { severity, waived, own } = plan.checks ?? noJudgement;
       const checks = {
@@ -256,6 +262,10 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
       return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
+    case 'titleByHand':
+      return Object.values(edit.titles).every((one) => one === null)
+        ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
+        : `wrote the title of ${listed(Object.keys(edit.titles))} by hand`;
     case 'checks': {
       const [mine] = Object.values(edit.own);
       if (mine !== undefined)
@@ -311,6 +321,7 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.placements, b.placements],
     [a.exceptions, b.exceptions],
     [a.perCategory, b.perCategory],
+    [a.titlesByHand ?? {}, b.titlesByHand ?? {}],
     [byId(a), byId(b)],
     [
       {

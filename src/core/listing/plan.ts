@@ -7,7 +7,7 @@ import { conditionSchema } from '../conditions/conditions';
 import { InputError } from '../errors/inputError';
 import { familyChoiceSchema } from '../families/shape';
 import { ruleSchema } from '../rules/rule';
-import { titlePatternSchema } from '../titles/pattern';
+import { handTitleSchema, titlePatternSchema } from '../titles/pattern';
 
 /** Where a merchant category (or one item) goes in the channel's tree. */
 export const placementSchema = z
@@ -55,6 +55,10 @@ export const planSchema = z.strictObject({
   families: familyChoiceSchema.optional(),
   checks: judgementSchema.optional(),
   title: titlePatternSchema.optional(),
+  titlesByHand: z
+    .record(z.string(), handTitleSchema)
+    .optional()
+    .meta({ description: 'by SKU: titles that stand in place of what the pattern makes' }),
   rules: z.array(ruleSchema).default([]),
 });
 export type Plan = z.infer<typeof planSchema>;

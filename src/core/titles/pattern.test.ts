@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { attributeIndex } from '../catalog/value';
 import { lengthIn } from '../text/length';
-import { compileTitle, titlePatternSchema } from './pattern';
+import { compileTitle, titlePatternSchema, withHandTitles } from './pattern';
 
 const index = attributeIndex(['brand', 'name', 'color', 'size', 'use']);
 const context = { index, language: 'en', currency: 'EUR', tables: {} };
@@ -241,4 +241,26 @@ test('the title is the best of all that fit, as brute force over every choice fi
     ),
     { numRuns: Number(process.env.LIVELY_CASES ?? 5000), seed: 15 },
   );
+});
+
+test('a title by hand stands for its item alone, and says so', () => {
+  const title = withHandTitles(
+    compileTitle(pattern, { most: 100, measure: 'characters' }, context),
+    { brand: { text: 'Our pot', instead: 'x' } },
+    0,
+  );
+  // The first slot, which holds the brand here, stands for the SKU.
+  const row = (brand: string) =>
+    index.codes.map((code) => (code === 'brand' ? brand : code === 'name' ? 'Pot' : undefined));
+  const knots: string[] = [];
+  expect(title.run(row('brand'))).toBe('Our pot');
+  expect(title.make(row('brand'), ({ kind }) => knots.push(kind))).toMatchObject({
+    text: 'Our pot',
+    dropped: [],
+  });
+  expect(knots).toEqual(['byHand']);
+  expect(title.run(row('other'))).toBe('other Pot');
+  const plain = compileTitle(pattern, { most: 100, measure: 'characters' }, context);
+  expect(withHandTitles(plain, {}, 0)).toBe(plain);
+  expect(withHandTitles(plain, { brand: { text: 'x', instead: '' } }, undefined)).toBe(plain);
 });

@@ -188,6 +188,32 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
   };
 }
 
+/** A title that was written by hand for one item, and what the pattern made then: it tells when the item has changed since. */
+export const handTitleSchema = z
+  .strictObject({ text: z.string().min(1).max(2000), instead: z.string().max(50_000) })
+  .meta({ id: 'HandTitle' });
+export type HandTitle = z.infer<typeof handTitleSchema>;
+
+/** Titles of a pattern, but for the items that have one written by hand. @param slot where the SKU stands in a row */
+export function withHandTitles(
+  title: CompiledTitle,
+  byHand: Readonly<Record<string, HandTitle>>,
+  slot: number | undefined,
+): CompiledTitle {
+  const texts = new Map(Object.entries(byHand).map(([sku, { text }]) => [sku, text]));
+  if (texts.size === 0 || slot === undefined) return title;
+  const own = (row: Row) => texts.get(asText(row[slot]));
+  return {
+    run: (row) => own(row) ?? title.run(row),
+    make(row, tie) {
+      const text = own(row);
+      if (text === undefined) return title.make(row, tie);
+      tie?.({ kind: 'byHand', what: asText(row[slot]), value: text });
+      return { text, dropped: [], shortened: undefined };
+    },
+  };
+}
+
 function beginsWithWord(name: string, brand: string): boolean {
   if (name.length < brand.length) return false;
   if (name.startsWith(brand))

@@ -241,6 +241,8 @@ function threadOf(
           return 'empty so far: the fallback is tried';
         case 'place':
           return value === '' ? `left out: ${knot.what}` : `“${knot.what}” is placed here`;
+        case 'byHand':
+          return 'written by hand for this item';
         case 'family':
           return knot.what === 'singly'
             ? 'members stand singly here'

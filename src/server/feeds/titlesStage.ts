@@ -17,6 +17,8 @@ export interface TitleRow {
   readonly dropped: readonly string[];
   readonly shortened: string | undefined;
   readonly over: boolean;
+  /** Written by hand; and whether the pattern would make another title by now than it did then. */
+  readonly byHand: 'same' | 'changed' | undefined;
 }
 
 export interface TitlesStage {
@@ -35,6 +37,15 @@ export interface TitlesStage {
   readonly twins: readonly Twins[];
   readonly twinCount: number;
   readonly phoneText: { shown: string; rest: string } | undefined;
+  /** The item at hand: its title, what the pattern makes, and whether it was written by hand. */
+  readonly current:
+    | {
+        readonly sku: string;
+        readonly title: string;
+        readonly pattern: string;
+        readonly byHand: TitleRow['byHand'];
+      }
+    | undefined;
   readonly attributes: readonly { code: string; label: string }[];
   readonly absent: readonly string[];
 }
@@ -101,12 +112,27 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     twins: twins.groups,
     twinCount: twins.total,
     phoneText: field?.length?.phone ? { shown, rest: sampleTitle.slice(shown.length) } : undefined,
+    current: currentOf(),
     attributes: [...labels].map(([code, label]) => ({ code, label })),
     absent:
       sampleAt === undefined
         ? []
         : snapshot.index.codes.filter((_, slot) => snapshot.rows[sampleAt]?.[slot] === undefined),
   };
+
+  function currentOf(): TitlesStage['current'] {
+    const row = sampleAt === undefined ? undefined : snapshot.rows[sampleAt];
+    const listing = sampleAt === undefined ? undefined : draft.listings[sampleAt];
+    if (!row || !listing) return undefined;
+    const made = compiled.make(row).text ?? '';
+    const hand = plans.draft.titlesByHand?.[listing.sku];
+    return {
+      sku: listing.sku,
+      title: hand?.text ?? made,
+      pattern: made,
+      byHand: hand && (hand.instead === made ? 'same' : 'changed'),
+    };
+  }
 
   /** Every title of the draft, the longest first, with what they are together. */
   function titlesOf() {
@@ -115,6 +141,7 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
       const listing = draft.listings[i];
       if (!listing || listing.state === 'leftOut') return;
       const made = compiled.make(row);
+      const hand = plans.draft.titlesByHand?.[listing.sku];
       const title = asText(listing.values[at]) || (made.text ?? '');
       const length = lengthIn(title, measure);
       rows.push({
@@ -125,6 +152,7 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
         dropped: made.dropped.map(labelOf),
         shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
         over: length > most,
+        byHand: hand && (hand.instead === (made.text ?? '') ? 'same' : 'changed'),
       });
     });
     rows.sort((a, b) => b.full - a.full);

@@ -32,7 +32,7 @@ const filters: readonly (readonly [FilterKey, string, (rule: Rule, stage: RulesS
 
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
 export function RulesBench({ stage }: { stage: RulesStage }) {
-  const { open, setOpen, toggle } = useOpen('rule');
+  const { open, setOpen, toggle } = useOpen('rule', true);
   const {
     draft,
     shown: rules,

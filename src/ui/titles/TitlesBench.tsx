@@ -8,13 +8,14 @@ import { withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/feeds/titlesStage';
 import { PartStrip } from '../composition/PartStrip';
-import { useEdited } from '../draft/useDraft';
+import { useDraft, useEdited } from '../draft/useDraft';
 import { Gauge } from '../kit/Gauge';
 import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { LengthChart } from './LengthChart';
 import './titles.css';
-import { Choice, FindBox, Tick } from '../kit/inputs';
+import { Choice, FindBox, SavedWords, Tick } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
 
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
 export function TitlesBench({ stage }: { stage: TitlesStage }) {
@@ -131,16 +132,20 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
                     <Gauge length={row.length} most={stage.most} phone={stage.phone} />
                   </span>
                   <span
-                    className={`small cut ${row.over ? 'tone-blocker' : 'muted'}`}
+                    className={`small cut ${row.over ? 'tone-blocker' : row.byHand === 'changed' ? 'tone-risk' : 'muted'}`}
                     title={[...row.dropped, row.shortened && `${row.shortened} shortened`]
                       .filter(Boolean)
                       .join(', ')}
                   >
-                    {row.over
-                      ? `still ${row.length - stage.most} over`
-                      : [...row.dropped, row.shortened && `${row.shortened} shortened`]
-                          .filter(Boolean)
-                          .join(', ')}
+                    {row.byHand
+                      ? row.byHand === 'changed'
+                        ? 'by hand, item changed'
+                        : 'by hand'
+                      : row.over
+                        ? `still ${row.length - stage.most} over`
+                        : [...row.dropped, row.shortened && `${row.shortened} shortened`]
+                            .filter(Boolean)
+                            .join(', ')}
                   </span>
                 </Link>
               );
@@ -148,6 +153,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           </div>
         </div>
         <div className="titles-side">
+          {stage.current && stage.started && <HandTitle key={stage.current.sku} current={stage.current} />}
           <h2>Lengths before fitting</h2>
           <LengthChart steps={stage.histogram} most={stage.most} phone={stage.phone} />
           <h2>Same title twice</h2>
@@ -172,6 +178,33 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
         </div>
       </div>
     </>
+  );
+}
+
+/** The title of the item at hand: the pattern's, or one that is written by hand and stays. */
+function HandTitle({ current }: { current: NonNullable<TitlesStage['current']> }) {
+  const draft = useDraft();
+  const { sku, title, pattern, byHand } = current;
+  const put = (text: string | undefined) =>
+    void draft.save({
+      edit: 'titleByHand',
+      titles: { [sku]: text === undefined || text === pattern ? null : { text, instead: pattern } },
+    });
+  return (
+    <section className="hand-title" aria-label="This title">
+      <h2>This title</h2>
+      <SavedWords name="Written by hand" shown="above" needed width="100%" value={title} onSave={put} />
+      {byHand === 'changed' && (
+        <span className="small tone-risk">
+          The item has changed since: the pattern now makes “{pattern}”.
+        </span>
+      )}
+      {byHand && (
+        <span>
+          <TextButton onClick={() => put(undefined)}>Back to the pattern</TextButton>
+        </span>
+      )}
+    </section>
   );
 }
 
