@@ -132,7 +132,7 @@ test('check, and fix a blocker for many listings at once', async ({ page }) => {
 
 test('publish, send, and read the channel’s answer at the field it concerns', async ({ page }) => {
   await page.goto(`${feed}/send`);
-  await page.getByRole('button', { name: 'Publish' }).click();
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('version 2, published')).toBeVisible();
   // What will leave can be looked at before.
   await page.getByRole('button', { name: 'The file', exact: true }).click();

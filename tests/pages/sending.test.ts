@@ -127,7 +127,7 @@ async function feedOf(page: Page, name: string): Promise<string> {
   await page.getByRole('region', { name }).getByRole('button', { name: 'Add a feed' }).click();
   await page.getByRole('button', { name: /^Take \d+ suggestions$/ }).click();
   await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Publish' }).click();
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('version 1, published')).toBeVisible();
   return new URL(page.url()).pathname.replace(/\/fields$/, '');
 }

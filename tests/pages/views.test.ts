@@ -278,3 +278,12 @@ test('a title by hand for one item: marked so, warned of when its item changes, 
   await expect(row).toContainText('Tarnholt Ridge pot');
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toHaveCount(0);
 });
+
+test('words of a cause are said on the other feeds that take the same choices as well', async ({ page }) => {
+  await page.goto('/feeds/lanternry-de/checks?remedy=choice%3Acolour');
+  await expect(page.getByLabel(/^say it in .*Lanternry GB.* too$/)).toBeChecked();
+  await page.getByRole('button', { name: /^Add \d+ words?/ }).click();
+  await expect(page.getByText(/^Said in .*Lanternry GB.* too\.$/)).toBeVisible();
+  await page.goto('/feeds/lanternry-gb/values?field=colour');
+  await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
+});

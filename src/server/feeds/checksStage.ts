@@ -6,11 +6,13 @@ import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { causesOf } from '../../core/listing/figures';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
-import { nameLikeness } from '../../core/text/similarity';
+import { suggestChoices } from '../../core/values/suggestions';
 import { keptFor } from '../evaluating/keptFor';
 import { ledgerOf } from '../submissions/ledger';
+import { currentExpander } from '../words';
 import { feedRemedies } from './board';
 import { type Lookable, lookableOf, metBy } from './lookable';
+import { sharingOf } from './valuesStage';
 import { type FeedWork, roleField } from './work';
 
 export interface CheckGroup {
@@ -38,6 +40,8 @@ export interface ChoiceWork {
   readonly table: string;
   readonly choices: readonly { code: string; label: string }[];
   readonly found: readonly { value: string; count: number; suggested: string | undefined }[];
+  /** Other feeds that take the same choices. */
+  readonly sharing: readonly { readonly name: string }[];
 }
 
 /** The check that is open, and what the merchant has said of it. */
@@ -106,6 +110,8 @@ export interface ChecksQuery {
 }
 
 const mostListings = 300;
+/** From this confidence on a choice is put forward for a word. */
+const sureFrom = 60;
 /** Sets that are shown. */
 const mostSets = 6;
 /** Items that one waiver names at most. */
@@ -281,7 +287,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     listings,
     total,
     categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
-    choiceWork: askedCheck === 'choice' && askedField ? choiceWork(work, askedField) : undefined,
+    choiceWork: askedCheck === 'choice' && askedField ? await choiceWork(work, askedField) : undefined,
   };
 
   /** What is no blocker, by check and field. */
@@ -304,7 +310,10 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     return [...groups.values()].sort((a, b) => b.listings - a.listings);
   }
 
-  function choiceWork({ draft: { listings: all } }: FeedWork, code: string): ChoiceWork | undefined {
+  async function choiceWork(
+    { draft: { listings: all } }: FeedWork,
+    code: string,
+  ): Promise<ChoiceWork | undefined> {
     const field = sheet.fields.find((one) => one.code === code);
     if (!field?.choices) return undefined;
     const counts = new Map<string, number>();
@@ -324,21 +333,14 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       : [];
     const table = steps.find((step) => step.step === 'lookUp')?.table ?? code;
     const suggest = (value: string): string | undefined => {
-      const scored = field.choices?.map((choice) => ({
-        code: choice.code,
-        score: Math.max(
-          ...[choice.code, ...Object.values(choice.labels), ...choice.synonyms].map((word) =>
-            nameLikeness(value, word),
-          ),
-        ),
-      }));
-      const best = scored?.sort((a, b) => b.score - a.score)[0];
-      return best && best.score > 0.6 ? best.code : undefined;
+      const [best] = suggestChoices(field, value, { english: (one) => currentExpander().translate(one) });
+      return best && best.score >= sureFrom ? best.choice : undefined;
     };
     return {
       field: code,
       label: field.label,
       table,
+      sharing: await sharingOf(plans.head.code, field),
       choices: field.choices.map((choice) => ({ code: choice.code, label: choice.labels.en ?? choice.code })),
       found: [...counts]
         .map(([value, count]) => ({ value, count, suggested: suggest(value) }))

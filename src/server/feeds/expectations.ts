@@ -5,6 +5,7 @@ import { checkExpectations, type Expectation, type Expected } from '../../core/l
 import { db } from '../db/connection';
 import { feedExpectation } from '../db/schema';
 import { oncePerQuestion } from '../evaluating/asked';
+import { keptFor } from '../evaluating/keptFor';
 import { record, whoAsks } from '../people/gate';
 import type { FeedWork } from './work';
 
@@ -49,14 +50,18 @@ export type ExpectedView = Expected & { readonly id: number };
 /** The expectations of a feed, held against its draft over the catalog as it is now. */
 export async function expectedOf({ plans, draft, sheet, snapshot }: FeedWork): Promise<ExpectedView[]> {
   const rows = await rowsOf(plans.head.code);
-  const slot = snapshot.index.slotOf('category') ?? -1;
-  return checkExpectations(
-    rows.map(({ expectation }) => expectation),
-    {
-      sheet,
-      listings: draft.listings,
-      positionOf: snapshot.positionOf,
-      categoryAt: (at) => asText(snapshot.rows[at]?.[slot]),
-    },
-  ).map((one, at) => ({ ...one, id: rows[at]?.id ?? 0 }));
+  if (rows.length === 0) return [];
+  // Every page asks: held against a draft once, as long as nothing else is expected.
+  return keptFor(draft, `expected ${JSON.stringify(rows)}`, () => {
+    const slot = snapshot.index.slotOf('category') ?? -1;
+    return checkExpectations(
+      rows.map(({ expectation }) => expectation),
+      {
+        sheet,
+        listings: draft.listings,
+        positionOf: snapshot.positionOf,
+        categoryAt: (at) => asText(snapshot.rows[at]?.[slot]),
+      },
+    ).map((one, at) => ({ ...one, id: rows[at]?.id ?? 0 }));
+  });
 }

@@ -81,7 +81,7 @@ function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
 }
 
 /** Fields of other feeds with the very same choices: what is said of a word here can be said of it there. */
-async function sharingOf(feed: string, field: Field): Promise<Sharing[]> {
+export async function sharingOf(feed: string, field: Field): Promise<Sharing[]> {
   const codes = (one: Field) =>
     (one.choices ?? [])
       .map(({ code }) => code)

@@ -4,7 +4,6 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
 import type { Composition } from '@/core/compose/composition';
 import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
-import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
@@ -13,8 +12,9 @@ import { useAddress } from '../kit/useAddress';
 import './checks.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
-import { Choice, FindBox } from '../kit/inputs';
+import { Choice, FindBox, Tick } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import { useSayWords } from '../values/useSayWords';
 import { Judging, SaidLine } from './Judging';
 import { OwnForm } from './OwnForm';
 
@@ -260,7 +260,7 @@ function Fix({
 }
 
 function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Composition | undefined }) {
-  const draft = useDraft();
+  const { draft, share, setShare, shareWords, say } = useSayWords(work.field, work.sharing);
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
   const picks = work.found.flatMap(({ value, suggested, count }) => {
     const to = chosen[value] ?? suggested ?? '';
@@ -271,12 +271,7 @@ function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Compo
       className="fix"
       onSubmit={(event) => {
         event.preventDefault();
-        void draft.save({
-          edit: 'words',
-          field: work.field,
-          table: work.table,
-          words: Object.fromEntries(picks.map(({ value, to }) => [value, to])),
-        });
+        say(Object.fromEntries(picks.map(({ value, to }) => [value, to])));
       }}
     >
       <div className="row">
@@ -287,6 +282,7 @@ function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Compo
           Add {counted(picks.length, 'word')}, {picks.reduce((sum, { count }) => sum + count, 0)} listings
         </Button>
       </div>
+      {shareWords && <Tick name={shareWords} checked={share} onChange={setShare} />}
       <div className="words">
         {work.found.map(({ value, count, suggested }) => (
           <div className="word" key={value}>

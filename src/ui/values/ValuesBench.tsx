@@ -1,12 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
-import { saveWordsOf } from '@/actions/feeds';
 import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
-import { useDraft } from '../draft/useDraft';
 import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
+import { useSayWords } from './useSayWords';
 import './values.css';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
@@ -18,21 +16,12 @@ const confidences = [95, 90, 80, 70, 60, 50] as const;
 /** The value tables of a feed: every word of the catalog and the choice of the channel that it means. */
 export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string }) {
   const { withChange } = useAddress();
-  const draft = useDraft();
   const [from, setFrom] = useState(80);
-  const [share, setShare] = useState(true);
   const { current, lines, sharing } = stage;
+  const { draft, share, setShare, shareWords, say: save } = useSayWords(current, sharing);
   const takeable = lines.flatMap(({ word, choice, suggestions: [best] }) =>
     choice === undefined && best && best.score >= from ? [[word, best.choice] as const] : [],
   );
-  const save = (words: Record<string, string>) =>
-    current !== undefined &&
-    void draft.run(async (revision) => {
-      const result = await saveWordsOf(feed, revision, current, words, share);
-      if (result.ok && result.told && result.told.length > 0)
-        notifications.show({ message: `Said in ${result.told.join(', ')} too.` });
-      return result;
-    });
   if (current === undefined)
     return (
       <Empty title="No field with choices is mapped yet.">
@@ -42,16 +31,13 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
       </Empty>
     );
   const left = lines.filter(({ choice }) => choice === undefined).length;
-  const others = [...new Set(sharing.map(({ name }) => name))];
   return (
     <>
       <div className="bench-head">
         <h2 className="grow">
           {stage.label}: {left === 0 ? 'every word is taken' : `${counted(left, 'word')} left to do`}
         </h2>
-        {others.length > 0 && (
-          <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
-        )}
+        {shareWords && <Tick name={shareWords} checked={share} onChange={setShare} />}
         <TakeFrom
           values={confidences}
           value={from}
