@@ -84,7 +84,12 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'fields',
       label: 'Fields',
-      words: toFill > 0 ? `${toFill} to fill` : unknown > 0 ? `${unknown} words to do` : 'all mapped',
+      words:
+        toFill > 0
+          ? `${toFill} to fill`
+          : unknown > 0
+            ? `${unknown} ${unknown === 1 ? 'word' : 'words'} to do`
+            : 'all mapped',
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass.fields / total,
     },
