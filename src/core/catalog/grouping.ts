@@ -80,7 +80,11 @@ export function groupRows(
     const key = groupKeyOf(row, way, axisCodes);
     if (key === undefined)
       loose.push({ sku: row.sku, why: way === 'sameName' || way === 'names' ? 'noName' : 'alone' });
-    else groups.set(key, [...(groups.get(key) ?? []), row]);
+    else {
+      const known = groups.get(key);
+      if (known) known.push(row);
+      else groups.set(key, [row]);
+    }
   }
   const families: FoundFamily[] = [];
   for (const [key, members] of groups) {

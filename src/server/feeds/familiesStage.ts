@@ -113,6 +113,28 @@ interface Known {
   readonly place: string | undefined;
 }
 
+/**
+ * What was found of a family, by its first member's listing: an edit leaves the listings it does not touch the same objects, and a
+ * family of which all are the same, seen through the same settings, is as it was.
+ */
+const foundBefore = new WeakMap<
+  Listing,
+  { readonly by: string; readonly family: unknown; readonly known: Known }
+>();
+
+function asBefore(members: readonly Member[], family: unknown, by: string): Known | undefined {
+  const [first] = members;
+  const before = first && foundBefore.get(first.listing);
+  if (!before || before.by !== by || before.family !== family) return undefined;
+  const { known } = before;
+  const same =
+    known.members.length === members.length &&
+    members.every(
+      ({ listing, row }, at) => known.members[at]?.listing === listing && known.members[at]?.row === row,
+    );
+  return same ? known : undefined;
+}
+
 /** The families of a feed with what is wrong with each, found once for a draft. */
 const familiesOf = (work: FeedWork): Promise<ReadonlyMap<string, Known>> =>
   keptFor(work.draft, 'families', () => inSlices(findingFamilies(work)));
@@ -147,9 +169,16 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
   };
   const titleAt = role('title');
   const known = new Map<string, Known>();
+  const labels = snapshot.attributes.map(({ code, label }) => [code, label]);
+  const by = JSON.stringify([choice, [...inTitle], [...fieldsBy], sheet.code, sheet.version, labels]);
   for (const [code, members] of groups) {
     if (known.size % familiesAStep === 0) yield;
     const family = snapshot.families.get(code);
+    const before = asBefore(members, family, by);
+    if (before) {
+      known.set(code, before);
+      continue;
+    }
     const place = commonest(members.map(({ listing }) => asText(listing.values[compiled.categoryAt])));
     const path = place === undefined ? [] : pathOf(compiled.tree, place);
     const shown = shownOf(choice, code, path.toReversed());
@@ -185,7 +214,10 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
       number: asText(family?.values.gtin),
       lead: sheet.delivery.families === 'leads' && shown.shown === 'together',
     });
-    known.set(code, { code, members, axes, views, shown, faults, place });
+    const one: Known = { code, members, axes, views, shown, faults, place };
+    known.set(code, one);
+    const [first] = members;
+    if (first) foundBefore.set(first.listing, { by, family, known: one });
   }
   return known;
 }
