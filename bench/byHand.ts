@@ -373,6 +373,11 @@ export function evaluateByHand(item: Item): HandListing {
       }
     }
     if (twice) tip('wordTwice', 'headline', { found: title });
+    if (title.length > 70) {
+      const first = /[\p{L}\p{N}]+/u.exec(name)?.[0];
+      if (first !== undefined && title.toLowerCase().indexOf(first.toLowerCase()) >= 70)
+        tip('phoneCut', 'headline', { at: 70, first });
+    }
   }
   for (const [text, field] of [
     [brand, 'brand'],
