@@ -6,7 +6,6 @@ import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../serve
 import {
   beat,
   clearOldJobs,
-  enqueue,
   finishJob,
   JobLost,
   leaseSeconds,
@@ -17,7 +16,7 @@ import {
   type Work,
   workOn,
 } from '../server/jobs/queue';
-import { evaluateFeeds } from '../server/listings/counting';
+import { countOnNewDay, evaluateFeeds } from '../server/listings/counting';
 import { today } from '../server/listings/day';
 import { callHook } from '../server/notices/hooks';
 import { tell } from '../server/notices/notices';
@@ -31,16 +30,6 @@ import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { fetchWords } from '../server/words';
-
-/** The day on which this worker last asked for a count. */
-let countedOn = today();
-
-/** On a new day waivers end, and what is compared with today is so or is not: all of it is counted again. */
-async function countOnNewDay(): Promise<void> {
-  if (countedOn === today()) return;
-  countedOn = today();
-  await db.transaction((tx) => enqueue(tx, 'evaluateFeeds', {}));
-}
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const idle = 250;
@@ -188,6 +177,7 @@ async function runLane(lane: Lane): Promise<void> {
 /** Looks now and then for what is due. */
 async function look(): Promise<void> {
   let cleared = 0;
+  let countedOn = today();
   while (!stopping) {
     try {
       await enqueueDue(new Date());
@@ -196,7 +186,7 @@ async function look(): Promise<void> {
         cleared = Date.now();
         await clearOldJobs();
         await dropOld(new Date());
-        await countOnNewDay();
+        countedOn = await countOnNewDay(countedOn);
       }
     } catch (error) {
       log.error(error);

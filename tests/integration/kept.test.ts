@@ -10,7 +10,7 @@ import { feedListing, feedSummary, job } from '@/server/db/schema';
 import { boardView, spineView } from '@/server/feeds/board';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
-import { evaluateFeeds } from '@/server/listings/counting';
+import { countOnNewDay, evaluateFeeds } from '@/server/listings/counting';
 import { digestOf, evaluationOf } from '@/server/listings/evaluation';
 import { isCounting, keptOfItem } from '@/server/listings/kept';
 import { startWorker } from '../support/programs';
@@ -106,6 +106,59 @@ async function act([what, sku, value]: Act): Promise<void> {
   });
   await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
 }
+
+test('judged checks, waivers that have ended and those that have not, own checks, titles by hand and families singly are counted too', async () => {
+  const code = feeds[0] ?? '';
+  const sku = 'QM-POT-RDG-CHA-14';
+  const edits = [
+    {
+      edit: 'checks' as const,
+      severity: { 'choice:colour': 'tip' as const },
+      waived: {
+        over: { check: 'missing:barcode', skus: [sku], reason: 'was so', until: '2020-01-01' },
+        still: { check: 'identifier:barcode', skus: ['QM-POT-RDG-INK-10'], reason: 'known' },
+      },
+      own: {
+        'own-1': {
+          words: 'Dear things want a second look',
+          field: 'price',
+          severity: 'blocker' as const,
+          when: { all: [{ attribute: 'price', is: 'between' as const, value: ['60', '70'] }] },
+        },
+      },
+    },
+    { edit: 'titleByHand' as const, titles: { [sku]: { text: 'Our ridge pot, in chalk', instead: '' } } },
+    { edit: 'families' as const, set: { families: { 'POT-RDG': 'singly' as const } } },
+  ];
+  await same();
+  const before = (await kept(code)).states;
+  for (const edit of edits) await editDraft(code, (await feedPlans(code))?.revision ?? 0, edit);
+  await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
+  await same();
+  const { rows, states } = await kept(code);
+  expect(states).not.toEqual(before);
+  const causes = new Set(rows.flatMap((one) => one.causes.split('\n')));
+  expect(causes).toContain('own:price');
+  expect(causes).not.toContain('choice:colour');
+});
+
+test('on a new day all is counted again, once', async () => {
+  await evaluateFeeds();
+  const waiting = async () =>
+    (
+      await db
+        .select()
+        .from(job)
+        .where(and(eq(job.kind, 'evaluateFeeds'), eq(job.state, 'queued')))
+    ).length;
+  const began = await waiting();
+  const now = await countOnNewDay('2020-01-01');
+  expect(now).toBe(new Date().toISOString().slice(0, 10));
+  expect(await waiting()).toBeGreaterThan(began);
+  const then = await waiting();
+  expect(await countOnNewDay(now)).toBe(now);
+  expect(await waiting()).toBe(then);
+});
 
 test('any order of edits, archivings and publishings ends in what an evaluation from nothing says', async () => {
   await same();

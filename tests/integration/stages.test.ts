@@ -252,7 +252,6 @@ describe('checks', () => {
       ['moss', 'green'],
       ['ash', 'grey'],
     ]);
-    expect(stage.choiceWork?.table).toBe('colours');
   });
 
   test('filters narrow the list', async () => {

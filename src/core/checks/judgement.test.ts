@@ -69,8 +69,6 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
   const tip = applyEdit(demoPlan, {
     edit: 'checks',
     severity: { 'choice:colour': 'tip' },
-    waived: {},
-    own: {},
   });
   const lighter = evaluateAll(compileDemo(tip), demoCatalog);
   for (const { sku } of having) {
@@ -83,7 +81,7 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
     before.filter(({ state }) => state === 'blocked').length,
   );
   const waiver = { check: 'choice:colour', skus: [first?.sku ?? ''], reason: 'as the maker calls it' };
-  const edit = { edit: 'checks' as const, severity: {}, waived: { w: waiver }, own: {} };
+  const edit = { edit: 'checks' as const, waived: { w: waiver } };
   const waived = evaluateAll(compileDemo(applyEdit(demoPlan, edit)), demoCatalog);
   const still = waived.filter(({ issues }) =>
     issues.some(({ check, field }) => check === 'choice' && field === 'colour'),
@@ -95,7 +93,6 @@ test('listings follow: a blocker that is a tip blocks nothing, one that is waive
     edit: 'checks',
     severity: {},
     waived: { w: null },
-    own: {},
   });
   expect(evaluateAll(compileDemo(back), demoCatalog)).toEqual(before);
 });
@@ -112,7 +109,7 @@ test('a check of one’s own is said at its field where its condition holds, jud
       ],
     },
   };
-  const edit = { edit: 'checks' as const, severity: {}, waived: {}, own: { 'own-1': own } };
+  const edit = { edit: 'checks' as const, own: { 'own-1': own } };
   const having = (plan: typeof demoPlan) =>
     evaluateAll(compileDemo(plan), demoCatalog).filter(({ issues }) =>
       issues.some(({ check }) => check === 'own'),
@@ -131,8 +128,6 @@ test('a check of one’s own is said at its field where its condition holds, jud
   const tip = applyEdit(applyEdit(demoPlan, edit), {
     edit: 'checks',
     severity: { 'own:pattern': 'off' },
-    waived: {},
-    own: {},
   });
   expect(having(tip)).toEqual([]);
   expect(editWords(edit, demoPlan, (code) => code)).toBe('checks “Pots above 30 want a pattern”');
@@ -140,7 +135,6 @@ test('a check of one’s own is said at its field where its condition holds, jud
     applyEdit(applyEdit(demoPlan, edit), {
       edit: 'checks',
       severity: {},
-      waived: {},
       own: { 'own-1': null },
     }),
   ).toEqual(demoPlan);

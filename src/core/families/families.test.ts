@@ -6,7 +6,7 @@ import {
   faultWords,
   gapsOf,
 } from './faults';
-import { groupOf, noFamilyChoice, shownOf } from './shape';
+import { groupCode, noFamilyChoice, shownOf } from './shape';
 
 const axis = (attribute: string, more: Partial<FamilyView['axes'][number]> = {}) => ({
   attribute,
@@ -122,10 +122,10 @@ describe('how a family is shown', () => {
   });
 
   test('singly in no group; parted by axes in a group for each value', () => {
-    expect(groupOf('APR', 'singly', [])).toBeUndefined();
-    expect(groupOf('APR', 'together', [])).toBe('APR');
-    expect(groupOf('APR', 'together', ['Type G', 'grün'])).toBe('APR-TYPE-G-GRUN');
-    expect(groupOf('APR', 'together', [''])).toBe('APR');
-    expect(groupOf(undefined, 'together', ['x'])).toBeUndefined();
+    expect(groupCode('APR', 'singly', [])).toBeUndefined();
+    expect(groupCode('APR', 'together', [])).toBe('APR');
+    expect(groupCode('APR', 'together', ['Type G', 'grün'])).toBe('APR-TYPE-G-GRUN');
+    expect(groupCode('APR', 'together', [''])).toBe('APR');
+    expect(groupCode(undefined, 'together', ['x'])).toBeUndefined();
   });
 });

@@ -55,7 +55,11 @@ const codeWord = (text: string): string =>
  * The code under which a listing is grouped on a channel; undefined where it stands alone.
  * @param group as it is mapped @param apart the values of the axes that part the family there
  */
-export function groupOf(group: Value | undefined, shown: Shown, apart: readonly string[]): Value | undefined {
+export function groupCode(
+  group: Value | undefined,
+  shown: Shown,
+  apart: readonly string[],
+): Value | undefined {
   if (shown === 'singly' || typeof group !== 'string') return shown === 'singly' ? undefined : group;
   return [group, ...apart.map(codeWord).filter((word) => word !== '')].join('-');
 }

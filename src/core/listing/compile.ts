@@ -6,7 +6,7 @@ import { compileChecks, type FieldChecks } from '../checks/registry';
 import { type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
-import { groupOf, shownOf } from '../families/shape';
+import { groupCode, shownOf } from '../families/shape';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
 import { type CompiledTitle, compileTitle, withHandTitles } from '../titles/pattern';
@@ -209,7 +209,7 @@ function asChosen(
     }
     const family = familySlot === undefined ? '' : asText(row[familySlot]);
     const { shown } = shownOf(families, family, above);
-    return groupOf(
+    return groupCode(
       group,
       shown,
       apart.map((slot) => asText(row[slot])),

@@ -65,9 +65,9 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z
     .strictObject({
       edit: z.literal('checks'),
-      severity: z.record(z.string(), judged.severity.unwrap().valueType.nullable()).default({}),
-      waived: z.record(z.string(), judged.waived.unwrap().valueType.nullable()).default({}),
-      own: z.record(z.string(), ownCheckSchema.nullable()).default({}),
+      severity: z.record(z.string(), judged.severity.unwrap().valueType.nullable()).optional(),
+      waived: z.record(z.string(), judged.waived.unwrap().valueType.nullable()).optional(),
+      own: z.record(z.string(), ownCheckSchema.nullable()).optional(),
     })
     .meta({
       description: 'how serious checks are taken, and for which items they are not made; null takes it back',
@@ -198,9 +198,9 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     case 'checks': {
       const { severity, waived, own } = plan.checks ?? noJudgement;
       const checks = {
-        severity: patched(severity, edit.severity),
-        waived: patched(waived, edit.waived),
-        own: patched(own, edit.own),
+        severity: patched(severity, edit.severity ?? {}),
+        waived: patched(waived, edit.waived ?? {}),
+        own: patched(own, edit.own ?? {}),
       };
       return withOrWithout(plan, 'checks', checks, noJudgement);
     }
@@ -267,15 +267,15 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
         ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
         : `wrote the title of ${listed(Object.keys(edit.titles))} by hand`;
     case 'checks': {
-      const [mine] = Object.values(edit.own);
+      const [mine] = Object.values(edit.own ?? {});
       if (mine !== undefined)
         return mine === null ? 'took a check of one’s own out' : `checks “${mine.words}”`;
-      const waivers = Object.values(edit.waived);
+      const waivers = Object.values(edit.waived ?? {});
       if (waivers.length > 0)
         return waivers.some((one) => one !== null)
           ? 'waived a check for some items'
           : 'makes a check again for all items';
-      return Object.values(edit.severity).every((one) => one === null)
+      return Object.values(edit.severity ?? {}).every((one) => one === null)
         ? 'takes a check as the channel does'
         : 'changed how serious a check is';
     }

@@ -24,6 +24,8 @@ export interface Expected {
   readonly words: string;
   /** What is so instead; empty where it holds. */
   readonly instead: string;
+  /** The value that stands there, where another is expected. */
+  readonly found: string | undefined;
 }
 
 /** What expectations are held against: the listings of a draft and the merchant's category of each. */
@@ -41,11 +43,12 @@ export function checkExpectations(
 ): Expected[] {
   const labelOf = (code: string) => sheet.fields.find((field) => field.code === code)?.label ?? code;
   const held = (expectation: Expectation): Expected => {
-    const said = (words: string, instead: string | undefined): Expected => ({
+    const said = (words: string, instead: string | undefined, found?: string): Expected => ({
       expectation,
       words,
       holds: instead === undefined,
       instead: instead ?? '',
+      found,
     });
     switch (expectation.expect) {
       case 'value': {
@@ -56,7 +59,11 @@ export function checkExpectations(
         if (!listing) return said(words, 'there is no such item any more');
         if (listing.state === 'leftOut') return said(words, `it is left out: ${listing.reason}`);
         const found = asText(listing.values[sheet.fields.findIndex(({ code }) => code === field)]);
-        return said(words, found === value ? undefined : found === '' ? 'it is empty' : `it is “${found}”`);
+        return said(
+          words,
+          found === value ? undefined : found === '' ? 'it is empty' : `it is “${found}”`,
+          found,
+        );
       }
       case 'ready': {
         const ready = listings.filter(({ state }) => state === 'ready').length;

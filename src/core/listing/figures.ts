@@ -61,3 +61,16 @@ export function causesIn({ causes }: Pick<FeedFigures, 'causes'>): Cause[] {
       return { check: key.slice(0, at) as Issue['check'], field: key.slice(at + 1), ...counts };
     });
 }
+
+/** How many listings are blocked by just these causes together. */
+export function blockedBy(
+  listings: readonly { readonly state: ListingState; readonly issues: readonly Issue[] }[],
+): FeedFigures['causes'] {
+  const counted = new Map<string, number>();
+  for (const { state, issues } of listings) {
+    if (state !== 'blocked') continue;
+    const together = causesOf(issues);
+    counted.set(together, (counted.get(together) ?? 0) + 1);
+  }
+  return [...counted];
+}

@@ -95,9 +95,24 @@ test('on the demo each set, its checks not made, frees exactly what it says', ()
     // That a number stands on one listing only is not judged.
     if (set.causes.some((cause) => cause.startsWith('duplicate'))) break;
     const severity = Object.fromEntries(set.causes.map((cause) => [cause, 'off' as const]));
-    plan = applyEdit(plan, { edit: 'checks', severity, waived: {}, own: {} });
+    plan = applyEdit(plan, { edit: 'checks', severity });
     freed += set.frees;
     expect(start.length - blockedWith(plan).length).toBe(freed);
   }
   expect(freed).toBeGreaterThan(50);
+});
+
+test('of more combinations than are tried each frees what it says, over all of them; no more sets than are wanted', () => {
+  const causes = Array.from(
+    { length: 900 },
+    (_, at) => [[`a${at % 30}`, `b${Math.floor(at / 30)}`].sort().join('\n'), 1 + (at % 7)] as const,
+  );
+  const { sets, blocked } = remedyPath({ causes }, undefined, 12);
+  expect(sets).toHaveLength(12);
+  expect(blocked).toBe(causes.reduce((sum, [, listings]) => sum + listings, 0));
+  const cleared = new Set<string>();
+  for (const set of sets) {
+    for (const cause of set.causes) cleared.add(cause);
+    expect(set.freed).toBe(freedBy([...causes], cleared));
+  }
 });

@@ -20,8 +20,8 @@ export interface RemedyPath {
   readonly blocked: number;
 }
 
-/** Listings blocked by many kinds of causes together are few; combinations beyond these are left to the end. */
-const mostCombinations = 1500;
+/** Combinations of causes that are tried for the next set, those with most listings first; what a set frees is counted over all. */
+const mostTried = 300;
 
 const within = (causes: readonly string[], cleared: ReadonlySet<string>): boolean =>
   causes.every((cause) => cleared.has(cause));
@@ -31,23 +31,24 @@ const within = (causes: readonly string[], cleared: ReadonlySet<string>): boolea
  * cleared already. It ends when nothing is blocked any more.
  * @param causes how many listings are blocked by just these causes together, a line each
  * @param costOf what clearing a cause costs, in choices or values to type; above zero
+ * @param most no more sets than these; all of them where left out
  */
 export function remedyPath(
   { causes }: Pick<FeedFigures, 'causes'>,
   costOf: (cause: string) => number = () => 1,
+  most = Number.POSITIVE_INFINITY,
 ): RemedyPath {
   const blocked = causes.reduce((sum, [, listings]) => sum + listings, 0);
   let open = [...causes]
     .sort((a, b) => b[1] - a[1])
-    .slice(0, mostCombinations)
     .map(([together, listings]) => ({ causes: together.split('\n'), listings }));
   const cleared = new Set<string>();
   const sets: RemedySet[] = [];
   let freed = 0;
-  while (open.length > 0) {
+  while (open.length > 0 && sets.length < most) {
     let best: { need: string[]; cost: number; frees: number } | undefined;
     const tried = new Set<string>();
-    for (const { causes: own } of open) {
+    for (const { causes: own } of open.slice(0, mostTried)) {
       const need = own.filter((cause) => !cleared.has(cause));
       const key = need.join('\n');
       if (tried.has(key)) continue;

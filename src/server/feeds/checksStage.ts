@@ -4,7 +4,7 @@ import { type Judged, noJudgement } from '../../core/checks/judgement';
 import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
-import { causesOf } from '../../core/listing/figures';
+import { blockedBy } from '../../core/listing/figures';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
 import { suggestChoices } from '../../core/values/suggestions';
 import { keptFor } from '../evaluating/keptFor';
@@ -37,7 +37,6 @@ export interface CheckedListing {
 export interface ChoiceWork {
   readonly field: string;
   readonly label: string;
-  readonly table: string;
   readonly choices: readonly { code: string; label: string }[];
   readonly found: readonly { value: string; count: number; suggested: string | undefined }[];
   /** Other feeds that take the same choices. */
@@ -144,30 +143,24 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
   };
 }
 
+/** What would clear blockers, found once for a draft. */
+const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
+
 /** Which changes to make next, of what blocks the listings of a draft. */
 function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBest'> {
-  const counted = new Map<string, number>();
-  for (const { state, issues } of work.draft.listings) {
-    if (state !== 'blocked') continue;
-    const together = causesOf(issues);
-    counted.set(together, (counted.get(together) ?? 0) + 1);
-  }
-  const causes = [...counted];
-  const remedies = new Map(
-    keptFor(work.draft, 'remedies', () => feedRemedies(work)).map((one) => [one.key, one]),
-  );
+  const causes = blockedBy(work.draft.listings);
+  const remedies = new Map(remediesOf(work).map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
   const typed = (cause: string): number => {
     const remedy = remedies.get(cause);
     return remedy?.stage === 'items' ? remedy.skus.length : 0;
   };
-  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2);
-  const shown = sets.slice(0, mostSets);
-  const last = shown.at(-1);
+  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, mostSets);
+  const last = sets.at(-1);
   return {
     blocked,
     ofBest: last && last.freed / Math.min(blocked, mostFreed({ causes }, last.cleared)),
-    path: shown.map(({ causes: own, frees, freed }) => {
+    path: sets.map(({ causes: own, frees, freed }) => {
       const values = own.reduce((sum, cause) => sum + typed(cause), 0);
       const choices = own.filter((cause) => typed(cause) === 0).length;
       return {
@@ -194,7 +187,7 @@ function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBe
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
-  const blockers = keptFor(draft, 'remedies', () => feedRemedies(work)).map(
+  const blockers = remediesOf(work).map(
     (remedy): CheckGroup => ({
       key: remedy.key,
       field: remedy.issue.field,
@@ -321,17 +314,6 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       for (const issue of issues)
         if (issue.check === 'choice' && issue.field === code)
           counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
-    const composition = plans.draft.fields[code];
-    const steps = composition
-      ? [
-          ...composition.steps,
-          ...composition.alternatives.flatMap(({ steps, parts }) => [
-            ...steps,
-            ...parts.flatMap((part) => ('attribute' in part ? part.steps : [])),
-          ]),
-        ]
-      : [];
-    const table = steps.find((step) => step.step === 'lookUp')?.table ?? code;
     const suggest = (value: string): string | undefined => {
       const [best] = suggestChoices(field, value, { english: (one) => currentExpander().translate(one) });
       return best && best.score >= sureFrom ? best.choice : undefined;
@@ -339,7 +321,6 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     return {
       field: code,
       label: field.label,
-      table,
       sharing: await sharingOf(plans.head.code, field),
       choices: field.choices.map((choice) => ({ code: choice.code, label: choice.labels.en ?? choice.code })),
       found: [...counts]

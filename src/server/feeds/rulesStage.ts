@@ -1,10 +1,10 @@
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
+import { wordsTwice } from '../../core/checks/wordTwice';
 import { fillFields } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
-import { actionWords, compileRule, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
+import { compileRule, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
 import { commonRules } from '../../core/rules/shelf';
-import { fold } from '../../core/text/folding';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { type Lookable, lookableOf, metBy } from './lookable';
@@ -25,8 +25,6 @@ export interface RuleView {
   readonly examples: readonly { sku: string; field: string; before: string; after: string }[];
   readonly state: 'same' | 'new' | 'changed';
   readonly remarks: readonly RuleRemark[];
-  /** The words of its actions, with labels. */
-  readonly actions: string;
 }
 
 export interface RulesStage extends Lookable {
@@ -52,14 +50,6 @@ interface Counting {
   readonly overwritten: Map<number, number>;
   readonly undone: Map<number, number>;
   readonly examples: RuleView['examples'][number][];
-}
-
-/** Words of four letters and more that stand twice in a text. */
-function wordsTwice(text: string): Set<string> {
-  const seen = new Set<string>();
-  const twice = new Set<string>();
-  for (const word of fold(text).match(/\p{L}{4,}/gu) ?? []) (seen.has(word) ? twice : seen).add(word);
-  return twice;
 }
 
 const count = (map: Map<number, number>, key: number) => map.set(key, (map.get(key) ?? 0) + 1);
@@ -116,8 +106,8 @@ function* countingRules(
           });
         const more = changed.some((position) => {
           if (!texts.has(position)) return false;
-          const before = wordsTwice(asText(values[position]));
-          return [...wordsTwice(asText(after[position]))].some((word) => !before.has(word));
+          const before = new Set(wordsTwice(asText(values[position])));
+          return wordsTwice(asText(after[position])).some((word) => !before.has(word));
         });
         if (more) own.doubled++;
       }
@@ -161,7 +151,7 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
 
 /** The Rules stage: each rule with what it does to the whole catalog at its place in the order. @param open the rule that is open */
 export async function rulesStage(work: FeedWork, open: string | undefined): Promise<RulesStage> {
-  const { plans, sheet, snapshot, draft } = work;
+  const { plans, sheet, draft } = work;
   const { rules } = plans.draft;
   const { scope, context } = draft.compiled;
   const counts = await keptFor(draft, 'rules', async () => {
@@ -182,7 +172,6 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
   const current = rules.find(({ id }) => id === open);
   const met = current ? await metBy(work, current.when) : {};
   const published = new Map((plans.published?.rules ?? []).map((rule) => [rule.id, JSON.stringify(rule)]));
-  const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
   const views = rules.map((rule, n): RuleView => {
     const known = published.get(rule.id);
     const { matches = 0, changes = 0, examples = [] } = counts[n] ?? {};
@@ -192,9 +181,6 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
       changes,
       examples,
       remarks: remarksOf(rules, counts, n),
-      actions: rule.then
-        .map((action) => actionWords(action, work.labelOf, (code) => labels.get(code) ?? code))
-        .join(', '),
       state: known === undefined ? 'new' : known === JSON.stringify(rule) ? 'same' : 'changed',
     };
   });

@@ -5,6 +5,7 @@ import { feedSummary, job, workspace } from '../db/schema';
 import { type FeedHead, listFeeds } from '../feeds/drafts';
 import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 import { type Counted, planOf, type Surroundings, surroundings } from './counted';
+import { today } from './day';
 import { type Summary, summaryOf } from './kept';
 import {
   chunk,
@@ -205,3 +206,12 @@ export const countFrom = (programs: string): Promise<void> =>
     }
     await enqueue(tx, 'evaluateFeeds', {});
   });
+
+/**
+ * On a new day waivers end, and what is compared with today is so or is not: all of it is counted again.
+ * @param day the day by which it was counted last @returns the day by which it is counted from now on
+ */
+export async function countOnNewDay(day: string): Promise<string> {
+  if (day !== today()) await db.transaction((tx) => enqueue(tx, 'evaluateFeeds', {}));
+  return today();
+}

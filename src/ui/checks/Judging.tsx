@@ -2,6 +2,7 @@
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import type { Judged } from '@/core/checks/judgement';
+import { readDate } from '@/core/measures/dates';
 import type { OpenCheck, Said } from '@/server/feeds/checksStage';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
@@ -28,7 +29,7 @@ export function Judging({ open }: { open: OpenCheck }) {
         options={judgements}
         onChange={(text) => {
           const judged = judgements.find(([one]) => one === text)?.[0];
-          void draft.save({ edit: 'checks', severity: { [open.key]: judged || null }, waived: {}, own: {} });
+          void draft.save({ edit: 'checks', severity: { [open.key]: judged || null } });
         }}
       />
       {open.skus.length > 0 && <Waive open={open} />}
@@ -36,15 +37,12 @@ export function Judging({ open }: { open: OpenCheck }) {
   );
 }
 
-const dayForm = /^\d{4}-\d\d-\d\d$/;
-
 function Waive({ open }: { open: OpenCheck }) {
   const draft = useDraft();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
   const [until, setUntil] = useState('');
-  const right =
-    reason.trim() !== '' && (until === '' || (dayForm.test(until) && !Number.isNaN(Date.parse(until))));
+  const right = reason.trim() !== '' && (until === '' || readDate(until) === until);
   return (
     <Popover opened={asking} onChange={setAsking} position="bottom-end" width={320} trapFocus>
       <Popover.Target>
@@ -66,7 +64,7 @@ function Waive({ open }: { open: OpenCheck }) {
               reason: reason.trim(),
               ...(until === '' ? {} : { until }),
             };
-            void draft.save({ edit: 'checks', severity: {}, waived: { [id]: waiver }, own: {} });
+            void draft.save({ edit: 'checks', waived: { [id]: waiver } });
           }}
         >
           <Words name="Why it may be so" shown="above" value={reason} onChange={setReason} />
@@ -96,9 +94,9 @@ export function SaidLine({ said }: { said: Said }) {
         onClick={() =>
           void draft.save({
             edit: 'checks',
-            severity: said.waiver === undefined ? { [said.key]: null } : {},
-            waived: said.waiver === undefined ? {} : { [said.waiver]: null },
-            own: {},
+            ...(said.waiver === undefined
+              ? { severity: { [said.key]: null } }
+              : { waived: { [said.waiver]: null } }),
           })
         }
       >

@@ -25,14 +25,11 @@ export function OwnForm({ open }: { open: OwnOpen }) {
   const put = (set: Partial<OwnCheck>) => {
     const next = { ...check, ...set };
     if (!open.saved) setBegun(next);
-    else void draft.save({ edit: 'checks', severity: {}, waived: {}, own: { [open.id]: next } });
+    else void draft.save({ edit: 'checks', own: { [open.id]: next } });
   };
   const same = JSON.stringify(check.when) === JSON.stringify(open.check.when);
   const remove = async () => {
-    if (
-      !open.saved ||
-      (await draft.save({ edit: 'checks', severity: {}, waived: {}, own: { [open.id]: null } }))
-    )
+    if (!open.saved || (await draft.save({ edit: 'checks', own: { [open.id]: null } })))
       go({ own: undefined, about: undefined, words: undefined });
   };
   return (
@@ -56,7 +53,7 @@ export function OwnForm({ open }: { open: OwnOpen }) {
         {!open.saved && (
           <Button
             onClick={async () => {
-              const added = { edit: 'checks' as const, severity: {}, waived: {}, own: { [open.id]: check } };
+              const added = { edit: 'checks' as const, own: { [open.id]: check } };
               if (await draft.save(added)) go({ own: open.id, about: undefined, words: undefined });
             }}
           >

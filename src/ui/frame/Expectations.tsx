@@ -1,29 +1,20 @@
 'use client';
 import { notifications } from '@mantine/notifications';
-import { useRouter } from 'next/navigation';
-import { useTransition } from 'react';
 import { expectNoMore, expectOf } from '@/actions/feeds';
 import type { Expectation } from '@/core/listing/expectations';
 import type { ExpectedView } from '@/server/feeds/expectations';
 import { AskWord } from '../kit/AskWord';
 import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import { useDoing } from '../send/useDoing';
 
 /** Keeps an expectation, or lets one go, and shows the page as it is then. */
 export function useExpectations(feed: string) {
-  const router = useRouter();
-  const [busy, start] = useTransition();
-  const run = (work: () => Promise<{ ok: boolean; words?: string }>, said?: string) =>
-    start(async () => {
-      const answer = await work();
-      if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
-      else if (said) notifications.show({ message: said, autoClose: 3500 });
-      router.refresh();
-    });
+  const { busy, run } = useDoing();
   return {
     busy,
-    expect: (expectation: Expectation, said?: string) => run(() => expectOf(feed, expectation), said),
-    noMore: (id: number) => run(() => expectNoMore(feed, id)),
+    expect: (expectation: Expectation, said?: string) => run(expectOf(feed, expectation), said),
+    noMore: (id: number) => run(expectNoMore(feed, id)),
   };
 }
 
@@ -43,7 +34,7 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
         Looked at on every draft and every change of the catalog, and named before you publish. A value that
         is to stay is kept beside its listing, in the sample tray.
       </p>
-      {expected.map(({ id, words, holds, instead, expectation }) => (
+      {expected.map(({ id, words, holds, instead, found, expectation }) => (
         <div key={id} className="row">
           <span className={holds ? 'tone-ready kept' : 'tone-blocker kept'}>
             {holds ? 'holds' : 'breaks'}
@@ -52,10 +43,8 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
             {words}
             {!holds && <span className="tone-blocker">; {instead}</span>}
           </span>
-          {!holds && expectation.expect === 'value' && instead.startsWith('it is “') && (
-            <TextButton
-              onClick={() => expect({ ...expectation, value: instead.slice('it is “'.length, -1) })}
-            >
+          {!holds && expectation.expect === 'value' && found !== undefined && (
+            <TextButton onClick={() => expect({ ...expectation, value: found })}>
               Expect the new one instead
             </TextButton>
           )}

@@ -44,6 +44,17 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
   const views = new Map(stage.rules.map((view) => [view.rule.id, view]));
   const labelOf = (kind: 'attribute' | 'field', code: string) =>
     (kind === 'attribute' ? stage.attributes : stage.fields).find((one) => one.code === code)?.label ?? code;
+  /** A rule in words. */
+  const sentenceOf = ({ when, then }: Rule): string =>
+    `when ${conditionWords(when, labelOf)}, then ${then
+      .map((action) =>
+        actionWords(
+          action,
+          (code) => labelOf('field', code),
+          (code) => labelOf('attribute', code),
+        ),
+      )
+      .join(', ')}`;
   const [filter, setFilter] = useState<FilterKey>('all');
   const [find, setFind] = useState('');
   const wanted = find.trim().toLowerCase();
@@ -52,7 +63,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
     (rule) =>
       rule.id === open ||
       ((fits?.(rule, stage) ?? true) &&
-        (wanted === '' || `${rule.name} ${views.get(rule.id)?.actions}`.toLowerCase().includes(wanted))),
+        (wanted === '' || `${rule.name} ${sentenceOf(rule)}`.toLowerCase().includes(wanted))),
   );
   /** @param from a common one that it begins as */
   const add = async (from?: Rule) => {
@@ -146,16 +157,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                       </span>
                     )}
                     <span className="small muted cut" style={{ display: 'block' }}>
-                      when {conditionWords(rule.when, labelOf)}, then{' '}
-                      {rule.then
-                        .map((action) =>
-                          actionWords(
-                            action,
-                            (code) => labelOf('field', code),
-                            (code) => labelOf('attribute', code),
-                          ),
-                        )
-                        .join(', ')}
+                      {sentenceOf(rule)}
                     </span>
                     {open !== rule.id &&
                       rule.on &&
