@@ -114,6 +114,13 @@ const talk =
   /(?<![\p{L}\p{N}])(?:free (?:shipping|delivery|returns?)|(?:best|lowest|special|unbeatable|low) prices?|(?:buy|order|shop) now|hurry|while stocks? lasts?|limited (?:time|offer)|on sale|clearance|bestseller|best seller|money back|versandkostenfrei|gratis ?versand|bestpreis|tiefpreis|sonderpreis|sonderangebot|jetzt kaufen|nur heute|ausverkauf|envío gratis|livraison gratuite|spedizione gratuita|gratis verzending|\d{1,2} ?% (?:off|discount|rabatt)|[-−–] ?\d{1,2} ?%)(?![\p{L}\p{N}])/iu;
 const reach =
   /[\w.+-]+@[\w-]+\.[a-z]{2,}|(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}|(?:\+\d{2}[\s/().-]?|(?:tel|phone|fon|telefon)\.?:? ?)\(?\d[\d\s/().-]{6,}\d/i;
+const bare = (words: string) =>
+  words
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 const nothing = new Set(['n/a', 'none', 'no brand', 'unknown', 'generic', 'ohne marke', 'keine', 'test']);
 
 export function evaluateByHand(item: Item): HandListing {
@@ -145,24 +152,20 @@ export function evaluateByHand(item: Item): HandListing {
   let reason = category === 'Gift wrap' ? 'not sold here' : undefined;
 
   const name = text(item.name) ?? '';
-  const brandGiven = text(item.brand);
-  const own =
-    brandGiven !== undefined &&
-    name.toLowerCase().startsWith(brandGiven.toLowerCase()) &&
-    !/[\p{L}\p{N}]/u.test(name[brandGiven.length] ?? ' ')
-      ? undefined
-      : brandGiven;
-  let middle = '';
-  if (glaze !== undefined) middle += `, ${glaze}`;
-  if (color !== undefined) middle += `, ${color}`;
-  if (item.diameter !== undefined) middle += `, ${item.diameter}`;
-  if (item.size !== undefined) middle += `, ${item.size}`;
-  if (item.volume !== undefined) middle += `, ${item.volume}`;
-  if (item.plug !== undefined) middle += `, ${item.plug}`;
-  const format = item.bookFormat === undefined ? '' : `, ${item.bookFormat}`;
-  const material = item.material === undefined ? '' : ` · ${item.material}`;
-  const use = item.use === undefined ? '' : ` · ${item.use}`;
-  const front = own === undefined ? '' : `${own} `;
+  const inName = ` ${bare(name)} `;
+  const part = (glue: string, value: string | readonly string[] | undefined) => {
+    const one = text(value);
+    if (one === undefined) return '';
+    return one.length >= 3 && /\p{L}/u.test(one) && inName.includes(` ${bare(one)} `) ? '' : glue + one;
+  };
+  const middle = [glaze, color, item.diameter, item.size, item.volume, item.plug]
+    .map((one) => part(', ', one))
+    .join('');
+  const format = part(', ', item.bookFormat);
+  const material = part(' · ', item.material);
+  const use = part(' · ', item.use);
+  const brandPart = part('', item.brand);
+  const front = brandPart === '' ? '' : `${brandPart} `;
   let title: string | undefined = front + name + middle + format + material + use;
   if (title.length > 150) title = front + name + middle + format + material;
   if (title.length > 150) title = front + name + middle + format;

@@ -425,5 +425,5 @@ function lanternryGb(german: Plan): unknown {
 /** The further feeds, in the order in which the board shows them. @throws where one is no valid plan */
 export const morePlans = (german: Plan): Plan[] =>
   [lanternryGb(german), orrin, tessel, flickerstall, plazuela, ownShop].map((plan) =>
-    planSchema.parse({ format: 'lively-cart/plan@1', ...(plan as object) }),
+    planSchema.parse({ format: 'lively-cart/plan@2', ...(plan as object) }),
   );

@@ -2,7 +2,8 @@ import { createWriteStream, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { codesIn, type Item, rowOf } from '../core/catalog/item';
+import { axisCodes } from '../core/catalog/attributes';
+import { codesIn, gatherFamilies, type Item, rowCodes, rowOf } from '../core/catalog/item';
 import { attributeIndex, type Value } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
@@ -66,15 +67,11 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
   const currency = options.get('currency');
   if (currency !== undefined && minorUnits(currency) === undefined)
     throw new InputError('noCurrencyOption', { currency });
-  const index = attributeIndex([...codesIn(items, []), 'family'], currency);
+  const index = attributeIndex([...rowCodes, ...codesIn(items, [])], currency);
   const compiled = compile(plan, sheet, tree, index);
-  const rows = items.map((item) =>
-    rowOf(
-      { ...item, values: item.family ? { ...item.values, family: item.family } : item.values },
-      undefined,
-      index,
-    ),
-  );
+  const gathered = gatherFamilies(items, axisCodes);
+  const families = new Map(gathered.families.map((one) => [one.code, one]));
+  const rows = gathered.items.map((item) => rowOf(item, families.get(item.family ?? ''), index));
   const listings = evaluateAll(compiled, { skus: items.map(({ sku }) => sku), rows });
 
   mkdirSync(out, { recursive: true });

@@ -21,7 +21,7 @@ const saved = async (page: Page) => {
 test('one person’s quick changes are all kept: title options and rules', async ({ page }) => {
   await page.goto(`${feed}/titles`);
   await page.waitForLoadState('networkidle');
-  const brand = page.getByLabel('Brand once');
+  const brand = page.getByLabel('Say it once');
   const capitals = page.getByLabel('Capitals');
   const [wasOnce] = [await brand.isChecked()];
   // Nothing is waited for in between.
@@ -81,8 +81,8 @@ test('two persons: the second is told what the first did, and puts theirs on top
   ];
   await first.getByLabel('Capitals').selectOption('sentence');
   await saved(first);
-  const once = await second.getByLabel('Brand once').isChecked();
-  await second.getByLabel('Brand once').setChecked(!once);
+  const once = await second.getByLabel('Say it once').isChecked();
+  await second.getByLabel('Say it once').setChecked(!once);
   await expect(notice(second)).toContainText('changed the capitals of the title');
   await expect(notice(second)).toContainText('Your change is not saved yet');
   await second.getByRole('button', { name: 'Put mine on top' }).click();
@@ -90,7 +90,7 @@ test('two persons: the second is told what the first did, and puts theirs on top
   await saved(second);
   await first.reload();
   await expect(first.getByLabel('Capitals')).toHaveValue('sentence');
-  expect(await first.getByLabel('Brand once').isChecked()).toBe(!once);
+  expect(await first.getByLabel('Say it once').isChecked()).toBe(!once);
 
   // Rules: what the second gives up leaves the first's as it is.
   await first.goto(`${baseURL}${feed}/rules`, { waitUntil: 'networkidle' });

@@ -16,13 +16,27 @@ export interface Family {
   readonly values: Values;
 }
 
-/** An item's values by slot, its own first, then its family's. */
+/** Under which a row holds the axes of its item's family, and that family's name: no attribute can have such a code. */
+export const axesCode = '#axes';
+export const familyNameCode = '#familyName';
+/** What a row holds besides values of attributes. */
+export const rowCodes = ['sku', 'family', axesCode, familyNameCode] as const;
+
+/** An item's values by slot, its own first, then its family's; and what it is told of its family. */
 export function rowOf(item: Item, family: Family | undefined, index: AttributeIndex): Row {
   const row: (Value | undefined)[] = new Array(index.codes.length);
   for (let slot = 0; slot < index.codes.length; slot++) {
     const code = index.codes[slot] as string;
-    row[slot] = code === 'sku' ? item.sku : (item.values[code] ?? family?.values[code]);
+    row[slot] = item.values[code] ?? family?.values[code];
   }
+  const put = (code: string, value: Value | undefined) => {
+    const slot = index.slotOf(code);
+    if (slot !== undefined) row[slot] = value;
+  };
+  put('sku', item.sku);
+  put('family', item.family);
+  put(axesCode, family && family.variesBy.length > 0 ? family.variesBy : undefined);
+  put(familyNameCode, family?.values.name);
   return row;
 }
 
@@ -48,7 +62,11 @@ export function gatherFamilies(
 ): { items: Item[]; families: Family[] } {
   const members = new Map<string, Item[]>();
   for (const item of items)
-    if (item.family) members.set(item.family, [...(members.get(item.family) ?? []), item]);
+    if (item.family) {
+      const known = members.get(item.family);
+      if (known) known.push(item);
+      else members.set(item.family, [item]);
+    }
   const families = new Map<string, Family>();
   for (const [code, group] of members) {
     const shared: Record<string, Value> = {};

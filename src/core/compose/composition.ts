@@ -57,6 +57,7 @@ export interface Knot {
     | 'byHand'
     | 'dropped'
     | 'shortened'
+    | 'abbreviated'
     | 'cleaned';
   /** The attribute's code, the step in words, the rule's name … */
   readonly what: string;

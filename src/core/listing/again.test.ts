@@ -55,7 +55,7 @@ const edits: Record<string, PlanEdit> = {
       dropFirst: [],
       keep: [],
       letterCase: 'title',
-      brandOnce: false,
+      sayOnce: false,
     },
   },
   'the rules': { edit: 'plan', plan: { ...demoPlan, rules: tangled } },

@@ -60,6 +60,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   placements: 'touches',
   exceptions: 'touches',
   title: 'touches',
+  titlesIn: 'touches',
   families: 'touches',
   titlesByHand: 'touches',
   checks: 'everywhere',
@@ -102,17 +103,21 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
     )
       fields.add(position);
   });
-  const titleTables = (is.title?.parts ?? []).flatMap((part) =>
-    'attribute' in part ? tablesOf(part.steps) : [],
+  const titleTables = [is.title, ...Object.values(is.titlesIn ?? {})].flatMap((pattern) =>
+    (pattern?.parts ?? []).flatMap((part) => ('attribute' in part ? tablesOf(part.steps) : [])),
   );
+  const titlesByPlace = is.titlesIn !== undefined || was.titlesIn !== undefined;
+  const placed = !same(was.placements, is.placements) || !same(was.exceptions, is.exceptions);
   if (
     !same(was.title, is.title) ||
+    !same(was.titlesIn, is.titlesIn) ||
+    (titlesByPlace && placed) ||
     !same(was.titlesByHand, is.titlesByHand) ||
     titleTables.some((name) => tables.has(name))
   )
     for (const position of [before.titleAt, after.titleAt]) if (position >= 0) fields.add(position);
   let reasons = false;
-  if (!same(was.placements, is.placements) || !same(was.exceptions, is.exceptions)) {
+  if (placed) {
     reasons = true;
     if (after.categoryAt >= 0) fields.add(after.categoryAt);
   }

@@ -9,7 +9,13 @@ import { type ConditionScope, compileCondition, type Predicate } from '../condit
 import { groupCode, shownOf } from '../families/shape';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
-import { type CompiledTitle, compileTitle, withHandTitles } from '../titles/pattern';
+import {
+  byBranch,
+  type CompiledTitle,
+  compileTitle,
+  type TitleLimit,
+  withHandTitles,
+} from '../titles/pattern';
 import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from './plan';
 
 /** A plan and a sheet, compiled once: flat arrays over attribute slots, nothing to look up inside the loop. */
@@ -81,7 +87,8 @@ export function compile(
     watch,
   };
   const titleField = fieldWithRole(sheet, 'title');
-  const titleAt = titleField && plan.title ? (fieldAt(titleField.code) ?? -1) : -1;
+  const branches = Object.entries(plan.titlesIn ?? {});
+  const titleAt = titleField && (plan.title || branches.length > 0) ? (fieldAt(titleField.code) ?? -1) : -1;
   const placementOf = placementReader(plan, index);
   const compositions = sheet.fields.map((field, at) => {
     if (at === titleAt || at === categoryField) return undefined;
@@ -102,13 +109,9 @@ export function compile(
     compositions,
     mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
     title:
-      titleAt >= 0 && plan.title
+      titleAt >= 0
         ? withHandTitles(
-            compileTitle(
-              plan.title,
-              { most: titleField?.length?.most, measure: titleField?.length?.measure ?? 'characters' },
-              context,
-            ),
+            compileTitles({ plan, tree, context, placementOf }, titleLimit(sheet)),
             plan.titlesByHand ?? {},
             index.slotOf('sku'),
           )
@@ -139,6 +142,42 @@ export function compile(
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),
     placementOf,
+  };
+}
+
+/** The titles that a plan's patterns make, none of them by hand: each branch of the tree may have its own. */
+export function compileTitles(
+  { plan, tree, context, placementOf }: Pick<CompiledPlan, 'plan' | 'tree' | 'context' | 'placementOf'>,
+  limit: TitleLimit,
+): CompiledTitle {
+  const usual = plan.title && compileTitle(plan.title, limit, context);
+  const branches = Object.entries(plan.titlesIn ?? {});
+  if (usual && branches.length === 0) return usual;
+  const own = new Map(
+    branches.map(([branch, pattern]) => [branch, compileTitle(pattern, limit, context)] as const),
+  );
+  return byBranch(usual, own, branchesAbove(tree, placementOf));
+}
+
+/** What a sheet asks of the length of titles. */
+export function titleLimit(sheet: Sheet): TitleLimit {
+  const length = fieldWithRole(sheet, 'title')?.length;
+  return { most: length?.most, measure: length?.measure ?? 'characters', phone: length?.phone };
+}
+
+/** The place of an item and the branches above it, nearest first; none where it has no place. */
+function branchesAbove(
+  tree: CategoryTree,
+  placementOf: CompiledPlan['placementOf'],
+): (row: Row) => readonly string[] {
+  const known = new Map<string, readonly string[]>();
+  return (row) => {
+    const placement = placementOf(row)?.placement;
+    if (!placement || !('category' in placement)) return [];
+    const { category } = placement;
+    const found = known.get(category) ?? pathOf(tree, category).reverse();
+    known.set(category, found);
+    return found;
   };
 }
 
@@ -198,17 +237,10 @@ function asChosen(
   if (!families) return made;
   const familySlot = index.slotOf('family');
   const apart = families.apart.flatMap((code) => index.slotOf(code) ?? []);
-  const branches = new Map<string, readonly string[]>();
+  const above = branchesAbove(tree, placementOf);
   const chosen = (row: Row, group: Value | undefined): Value | undefined => {
-    const placement = placementOf(row)?.placement;
-    const place = placement && 'category' in placement ? placement.category : undefined;
-    let above = place === undefined ? [] : branches.get(place);
-    if (above === undefined) {
-      above = pathOf(tree, place as string).reverse();
-      branches.set(place as string, above);
-    }
     const family = familySlot === undefined ? '' : asText(row[familySlot]);
-    const { shown } = shownOf(families, family, above);
+    const { shown } = shownOf(families, family, above(row));
     return groupCode(
       group,
       shown,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { axisCodes } from '../catalog/attributes';
 import { judgementSchema, noJudgement } from '../checks/judgement';
 import { ownCheckSchema } from '../checks/own';
 import { compositionSchema, tablesIn } from '../compose/composition';
@@ -9,14 +10,19 @@ import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
 
-const { parts, dropFirst, keep, letterCase, brandOnce } = titlePatternSchema.shape;
+const { parts, dropFirst, keep, letterCase, sayOnce, tellApart, nameOnPhone, abbreviations, worth } =
+  titlePatternSchema.shape;
 /** The options of a title pattern, none of them asked for: what is left out stays, instead of taking a default. */
 const titleOptionsSchema = z.strictObject({
   parts: parts.optional(),
   dropFirst: dropFirst.unwrap().optional(),
   keep: keep.unwrap().optional(),
   letterCase: letterCase.unwrap().optional(),
-  brandOnce: brandOnce.unwrap().optional(),
+  sayOnce: sayOnce.unwrap().optional(),
+  tellApart: tellApart.unwrap().optional(),
+  nameOnPhone: nameOnPhone.unwrap().optional(),
+  abbreviations: z.record(z.string(), abbreviations.unwrap().valueType.nullable()).optional(),
+  worth: worth.unwrap().optional(),
 });
 const judged = judgementSchema.shape;
 const chosen = familyChoiceSchema.shape;
@@ -36,14 +42,61 @@ const ruleChangesSchema = z.strictObject({
   then: then.optional(),
 });
 
+/** Beginnings of a title pattern by kind of goods, each with the parts an attribute stands in for. */
+export const titleBeginnings: readonly {
+  readonly name: string;
+  readonly parts: readonly (readonly [attribute: string, glue: string])[];
+}[] = [
+  {
+    name: 'Brand, product, variant',
+    parts: [
+      ['brand', ' '],
+      ['name', ' '],
+      ['color', ', '],
+      ['glaze', ', '],
+      ['size', ', '],
+      ['diameter', ', '],
+    ],
+  },
+  {
+    name: 'Product first',
+    parts: [
+      ['name', ' '],
+      ['material', ', '],
+      ['color', ', '],
+      ['size', ', '],
+      ['brand', ' – '],
+    ],
+  },
+  {
+    name: 'What it is for',
+    parts: [
+      ['brand', ' '],
+      ['name', ' '],
+      ['use', ' '],
+      ['volume', ', '],
+      ['color', ', '],
+      ['size', ', '],
+    ],
+  },
+];
+
+/** A title pattern from a beginning, of the attributes that the catalog has; what may tell variants apart is kept. */
+export function beginTitle(
+  parts: (typeof titleBeginnings)[number]['parts'],
+  has: (attribute: string) => boolean,
+): Partial<TitlePattern> {
+  const there = parts.filter(([attribute]) => has(attribute));
+  const codes = there.map(([attribute]) => attribute);
+  return {
+    parts: there.map(([attribute, glue]) => ({ attribute, glue, steps: [] })),
+    keep: codes.filter((code) => axisCodes.includes(code)),
+    dropFirst: ['use', 'material', 'brand'].filter((code) => codes.includes(code)),
+  };
+}
+
 /** What a title is where nothing is set yet: the item's name. */
-export const startingPattern: TitlePattern = {
-  parts: [{ attribute: 'name', glue: ' ', steps: [] }],
-  dropFirst: [],
-  keep: [],
-  letterCase: 'asis',
-  brandOnce: true,
-};
+export const startingPattern: TitlePattern = titlePatternSchema.parse({ parts: [{ attribute: 'name' }] });
 
 /** One change to a plan. Small on purpose: two people's edits to different fields of a draft both fit. */
 export const planEditSchema = z.discriminatedUnion('edit', [
@@ -57,8 +110,17 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     })
     .meta({ description: 'places single items, by SKU, elsewhere than their category' }),
   z
-    .strictObject({ edit: z.literal('title'), set: titleOptionsSchema })
-    .meta({ description: 'sets some options of the title pattern; the others stay' }),
+    .strictObject({
+      edit: z.literal('title'),
+      set: titleOptionsSchema,
+      branch: z.string().min(1).optional(),
+    })
+    .meta({
+      description: 'sets some options of the title pattern, of the feed or of a branch; the others stay',
+    }),
+  z
+    .strictObject({ edit: z.literal('titleIn'), branch: z.string().min(1), own: z.boolean() })
+    .meta({ description: 'gives a branch of the tree a title pattern of its own, or takes it away' }),
   z.strictObject({ edit: z.literal('families'), set: familyEditSchema }).meta({
     description: 'how families are shown: in the feed, in branches, single ones; null takes a choice back',
   }),
@@ -137,7 +199,14 @@ const patched = <T>(
 export const withOptions = (
   pattern: TitlePattern | undefined,
   set: z.infer<typeof titleOptionsSchema>,
-): TitlePattern => titlePatternSchema.parse({ ...(pattern ?? startingPattern), ...set });
+): TitlePattern => {
+  const known = pattern ?? startingPattern;
+  return titlePatternSchema.parse({
+    ...known,
+    ...set,
+    abbreviations: patched(known.abbreviations, set.abbreviations ?? {}),
+  });
+};
 
 /** Rules after an edit of one of them; an edit of a rule that is not there changes nothing. */
 export function editRules(rules: readonly Rule[], edit: PlanEdit): Rule[] {
@@ -166,11 +235,15 @@ const titleWords = {
   dropFirst: 'what is dropped first',
   keep: 'what is kept',
   letterCase: 'the capitals',
-  brandOnce: 'the brand',
+  sayOnce: 'what is said once',
+  tellApart: 'what tells variants apart',
+  nameOnPhone: 'the name on a phone',
+  abbreviations: 'the abbreviations',
+  worth: 'the worth of parts',
 } as const;
 
 /** A plan with a part of it set; without it where it says nothing any more. */
-function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand'>(
+function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand' | 'titlesIn'>(
   plan: Plan,
   part: K,
   set: Plan[K],
@@ -191,8 +264,19 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return { ...plan, placements: patched(plan.placements, edit.placements) };
     case 'exceptions':
       return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
-    case 'title':
-      return { ...plan, title: withOptions(plan.title, edit.set) };
+    case 'title': {
+      const { branch } = edit;
+      if (branch === undefined) return { ...plan, title: withOptions(plan.title, edit.set) };
+      const before = plan.titlesIn?.[branch] ?? plan.title;
+      return { ...plan, titlesIn: { ...plan.titlesIn, [branch]: withOptions(before, edit.set) } };
+    }
+    case 'titleIn':
+      return withOrWithout(
+        plan,
+        'titlesIn',
+        patched(plan.titlesIn ?? {}, { [edit.branch]: edit.own ? (plan.title ?? startingPattern) : null }),
+        {},
+      );
     case 'titleByHand':
       return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
     case 'checks': {
@@ -261,7 +345,11 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
     case 'exceptions':
       return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
     case 'title':
-      return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title`;
+      return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title${edit.branch === undefined ? '' : ` in ${edit.branch}`}`;
+    case 'titleIn':
+      return edit.own
+        ? `gives ${edit.branch} a title pattern of its own`
+        : `${edit.branch} has the title pattern of the feed again`;
     case 'titleByHand':
       return Object.values(edit.titles).every((one) => one === null)
         ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
@@ -322,6 +410,7 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.exceptions, b.exceptions],
     [a.perCategory, b.perCategory],
     [a.titlesByHand ?? {}, b.titlesByHand ?? {}],
+    [a.titlesIn ?? {}, b.titlesIn ?? {}],
     [byId(a), byId(b)],
     [
       {

@@ -21,9 +21,15 @@ describe('a stored plan', () => {
     expect(readPlan(second, upgrades)).toEqual(plan);
   });
 
+  test('of format 1 says of all parts what it said of the brand', () => {
+    const title = { parts: [{ attribute: 'name' }], brandOnce: false };
+    expect(readPlan({ ...plan, format: 'lively-cart/plan@1', title }).title?.sayOnce).toBe(false);
+    expect(readPlan({ ...plan, format: 'lively-cart/plan@1' })).toEqual(plan);
+  });
+
   test('of a later format is refused with the remedy, and is not guessed at', () => {
     expect(() => readPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
-      'The plan is of format 7; this version knows formats up to 1. Bring the application up to date.',
+      'The plan is of format 7; this version knows formats up to 2. Bring the application up to date.',
     );
   });
 

@@ -26,7 +26,7 @@ export type CategoryVariant = z.infer<typeof categoryVariantSchema>;
 
 /** All of a feed's settings as one JSON document. */
 export const planSchema = z.strictObject({
-  format: z.literal('lively-cart/plan@1'),
+  format: z.literal('lively-cart/plan@2'),
   channel: z.string().meta({ description: "the requirement sheet's code" }),
   market: z.strictObject({
     country: z.string().length(2),
@@ -55,6 +55,10 @@ export const planSchema = z.strictObject({
   families: familyChoiceSchema.optional(),
   checks: judgementSchema.optional(),
   title: titlePatternSchema.optional(),
+  titlesIn: z
+    .record(z.string(), titlePatternSchema)
+    .optional()
+    .meta({ description: "by branch of the channel's tree: another pattern for what is placed there" }),
   titlesByHand: z
     .record(z.string(), handTitleSchema)
     .optional()
@@ -65,7 +69,13 @@ export type Plan = z.infer<typeof planSchema>;
 
 /** What makes a plan of one format a plan of the next: the first takes format 1 to 2, and so on. */
 export type PlanUpgrade = (plan: Readonly<Record<string, unknown>>) => Record<string, unknown>;
-const planUpgrades: readonly PlanUpgrade[] = [];
+const planUpgrades: readonly PlanUpgrade[] = [
+  // What only the brand was kept from, every part is: the name says it already.
+  (plan) => {
+    const { brandOnce, ...title } = (plan.title ?? {}) as Record<string, unknown>;
+    return brandOnce === undefined ? { ...plan } : { ...plan, title: { ...title, sayOnce: brandOnce } };
+  },
+];
 
 /**
  * A plan as it was stored or handed over, of any format there ever was, as one of today.
@@ -78,7 +88,7 @@ export function readPlan(stored: unknown, upgrades: readonly PlanUpgrade[] = pla
   const format = Number(/^lively-cart\/plan@(\d+)$/.exec(String(plan.format))?.[1]);
   if (format > newest) throw new InputError('planOfLater', { format, newest });
   for (const upgrade of upgrades.slice(Math.max(0, format - 1))) plan = upgrade(plan);
-  const read = planSchema.safeParse({ ...plan, ...(format < newest && { format: 'lively-cart/plan@1' }) });
+  const read = planSchema.safeParse({ ...plan, ...(format < newest && { format: 'lively-cart/plan@2' }) });
   if (read.success) return read.data;
   const [issue] = read.error.issues;
   throw new InputError('planUnreadable', { place: issue?.path.join('.') || 'its root', why: issue?.message });
@@ -125,7 +135,7 @@ const asDay = <T>(part: T, day: string): T =>
 
 /** A plan in which nothing is set yet. */
 export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({
-  format: 'lively-cart/plan@1',
+  format: 'lively-cart/plan@2',
   channel,
   market,
   fields: {},

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { axesCode, familyNameCode } from '../catalog/item';
 import { attributeIndex } from '../catalog/value';
 import { lengthIn } from '../text/length';
 import { compileTitle, titlePatternSchema, withHandTitles } from './pattern';
@@ -33,6 +34,7 @@ test('whole where it fits', () => {
     text: 'Tarnholt Ridge pot with drip tray and felt feet, moss, 14 cm · for herbs',
     dropped: [],
     shortened: undefined,
+    abbreviated: [],
   });
 });
 
@@ -51,12 +53,24 @@ test('then the longest other part is shortened between words; what tells variant
   expect(make(pot, 40)).toMatchObject({ text: 'Ridge pot with drip tray, moss, 14 cm', shortened: 'name' });
 });
 
-test('the brand stands once', () => {
+test('what the name says stands once, wherever the name says it', () => {
   expect(make({ ...pot, name: 'TARNHOLT pot' }, 100).text).toMatch(/^TARNHOLT pot,/);
-  expect(make({ ...pot, name: 'Tarnholter pot' }, 100).text).toMatch(/^Tarnholt Tarnholter pot/);
-  expect(make({ ...pot, name: 'Tarnholt pot' }, 100, { brandOnce: false }).text).toMatch(
-    /^Tarnholt Tarnholt/,
+  expect(make({ ...pot, name: 'Pot by Tarnholt, móss' }, 100).text).toBe(
+    'Pot by Tarnholt, móss, 14 cm · for herbs',
   );
+  expect(make({ ...pot, name: 'Tarnholter pot' }, 100).text).toMatch(/^Tarnholt Tarnholter pot/);
+  // Too short to be found said, or a number that may be another.
+  expect(make({ name: 'M-class 2 in 1 pot', color: '2', size: 'M' }, 100).text).toBe(
+    'M-class 2 in 1 pot, 2, M',
+  );
+  // A name that lost the word to the limit says it no more.
+  expect(make({ name: 'Ridge pot with drip tray in moss', color: 'moss' }, 32).text).toBe(
+    'Ridge pot with drip tray in moss',
+  );
+  expect(make({ name: 'Ridge pot with drip tray in moss', color: 'moss' }, 30).text).toBe(
+    'Ridge pot with drip tray, moss',
+  );
+  expect(make({ ...pot, name: 'Tarnholt pot' }, 100, { sayOnce: false }).text).toMatch(/^Tarnholt Tarnholt/);
 });
 
 test('what is kept is never dropped and never cut, whatever else there is', () => {
@@ -120,82 +134,169 @@ test('never over the limit, and siblings that differ in a kept axis stay differe
   );
 });
 
+/** Words of a text, letter case and accents aside, written for the tests alone. */
+const plain = (text: string) =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word !== '');
+const standsIn = (name: string, text: string): boolean => {
+  const [inside, wanted] = [plain(name), plain(text)];
+  return (
+    wanted.join(' ').length >= 3 &&
+    /\p{L}/u.test(text) &&
+    inside.some((_, at) => wanted.every((word, n) => inside[at + n] === word))
+  );
+};
+
+interface Choice {
+  readonly text: string | undefined;
+  readonly shown: string | undefined;
+  /** For each word that can be abbreviated whether it is whole. */
+  readonly whole: readonly number[];
+}
+
+/** A text with every choice of its words abbreviated or not. */
+function abbreviations(text: string | undefined, table: Readonly<Record<string, string>>): Choice[] {
+  if (text === undefined) return [{ text, shown: undefined, whole: [] }];
+  return text.split(' ').reduce<Choice[]>(
+    (choices, word) => {
+      const short = Object.hasOwn(table, word) ? table[word] : undefined;
+      const add = ({ shown, whole }: Choice, form: string, mark: readonly number[]): Choice => ({
+        text,
+        shown: shown === '' ? form : `${shown} ${form}`,
+        whole: [...whole, ...mark],
+      });
+      return choices.flatMap((one) =>
+        short === undefined ? [add(one, word, [])] : [add(one, word, [1]), add(one, short, [0])],
+      );
+    },
+    [{ text, shown: '', whole: [] }],
+  );
+}
+
+interface Case {
+  readonly parts: readonly { code: string; glue: string; text: string | undefined }[];
+  readonly dropFirst: readonly string[];
+  readonly keep: readonly string[];
+  readonly most: number;
+  readonly measure: 'characters' | 'bytes' | 'graphemes';
+  readonly phone: number | undefined;
+  readonly once: boolean;
+  readonly table: Readonly<Record<string, string>>;
+  readonly worth: Readonly<Record<string, number>>;
+}
+
 /**
- * Every choice there is, tried one after another: which of the parts that may go are there, and where each of the others is cut.
- * Of those that fit the best by the stated order: most signs of the parts that are only shortened, more of the earlier ones, then
- * the parts that go last.
+ * Every choice there is, tried one after another: which of the parts that may go are there, where each of the others is cut, and
+ * which words are abbreviated. Of those that fit the best by the order that the pattern states.
  */
-function byBruteForce(
-  parts: readonly { code: string; glue: string; text: string | undefined }[],
-  dropFirst: readonly string[],
-  keep: readonly string[],
-  most: number,
-  measure: 'characters' | 'bytes' | 'graphemes',
-): string | undefined {
+function byBruteForce({
+  parts,
+  dropFirst,
+  keep,
+  most,
+  measure,
+  phone,
+  once,
+  table,
+  worth,
+}: Case): string | undefined {
   const size = (text: string) =>
     measure === 'bytes'
       ? Buffer.byteLength(text)
       : measure === 'characters'
         ? [...text].length
         : [...new Intl.Segmenter('en', { granularity: 'grapheme' }).segment(text)].length;
-  const join = (texts: readonly (string | undefined)[]) =>
-    parts.reduce((title, { glue }, at) => {
-      const text = texts[at];
-      return text === undefined ? title : title === '' ? text : title + glue + text;
+  const nameAt = parts.findIndex(({ code }) => code === 'name');
+  const join = (choice: readonly Choice[], end = parts.length) =>
+    parts.slice(0, end).reduce((title, { glue, code }, at) => {
+      const { text, shown } = choice[at] as Choice;
+      const name = choice[nameAt]?.text;
+      if (text === undefined || shown === undefined) return title;
+      if (
+        once &&
+        !dropFirst.includes('name') &&
+        code !== 'name' &&
+        name !== undefined &&
+        standsIn(name, text)
+      )
+        return title;
+      return title === '' ? shown : title + glue + shown;
     }, '');
-  const options = parts.map(({ code, text }): (string | undefined)[] => {
-    if (text === undefined) return [undefined];
-    if (keep.includes(code)) return [text];
-    if (dropFirst.includes(code)) return [text, undefined];
-    const words = text.split(' ');
-    return [...words.map((_, n) => words.slice(0, words.length - n).join(' ')), undefined];
+  const options = parts.map(({ code, text }): Choice[] => {
+    const words = text?.split(' ') ?? [];
+    const texts: (string | undefined)[] =
+      text === undefined
+        ? [undefined]
+        : keep.includes(code)
+          ? [text]
+          : dropFirst.includes(code)
+            ? [text, undefined]
+            : [...words.map((_, n) => words.slice(0, words.length - n).join(' ')), undefined];
+    return texts.flatMap((one) => abbreviations(one, table));
   });
-  const all = options.reduce<(string | undefined)[][]>(
-    (found, own) => found.flatMap((texts) => own.map((one) => [...texts, one])),
-    [[]],
-  );
-  const worth = (texts: readonly (string | undefined)[]) => {
-    const cut = parts.map(({ code }, at) =>
-      keep.includes(code) || dropFirst.includes(code) ? 0 : size(texts[at] ?? ''),
-    );
-    const there = [...dropFirst]
-      .reverse()
-      .map((code) => Number(texts[parts.findIndex((one) => one.code === code)] !== undefined));
-    return [cut.reduce((sum, one) => sum + one, 0), ...cut, ...there];
-  };
   let best: { title: string; worth: number[] } | undefined;
-  for (const texts of all) {
-    const title = join(texts);
-    if (title !== '' && size(title) > most) continue;
-    const own = worth(texts);
+  const judge = (choice: readonly Choice[]) => {
+    const title = join(choice);
+    if (title !== '' && size(title) > most) return;
+    const hidden =
+      phone !== undefined &&
+      choice[nameAt]?.text !== undefined &&
+      join(choice, nameAt + 1).length > phone &&
+      choice
+        .slice(0, nameAt)
+        .some(({ text }, at) => text !== undefined && !keep.includes(parts[at]?.code ?? ''));
+    if (hidden) return;
+    const cut = parts.map(({ code }, at) =>
+      keep.includes(code) || dropFirst.includes(code) ? 0 : size(choice[at]?.text ?? ''),
+    );
+    const there = dropFirst
+      .toReversed()
+      .map((code) => Number(choice[parts.findIndex((one) => one.code === code)]?.text !== undefined));
+    const own = [
+      cut.reduce((sum, one, at) => sum + one * (worth[parts[at]?.code ?? ''] ?? 1), 0),
+      ...cut,
+      ...there,
+      ...choice.flatMap(({ whole }) => whole),
+    ];
     const at = own.findIndex((one, n) => one !== best?.worth[n]);
     if (best === undefined || (at >= 0 && (own[at] as number) > (best.worth[at] as number)))
       best = { title, worth: own };
-  }
+  };
+  const walk = (choice: readonly Choice[]): void => {
+    const next = options[choice.length];
+    if (next === undefined) judge(choice);
+    else for (const one of next) walk([...choice, one]);
+  };
+  walk([]);
   return best?.title || undefined;
 }
 
+const vocabulary = [
+  'pot',
+  'moss',
+  'drip tray',
+  'glazed',
+  'Übertopf',
+  'für',
+  'Kräuter',
+  'café',
+  '10 cm',
+  'oak',
+  'Ridge',
+  'größer',
+  'x',
+  '日本',
+  'naïve',
+];
+
 test('the title is the best of all that fit, as brute force over every choice finds it', () => {
-  const words = [
-    'pot',
-    'moss',
-    'drip tray',
-    'glazed',
-    'Übertopf',
-    'für',
-    'Kräuter',
-    'café',
-    '10 cm',
-    'oak',
-    'Ridge',
-    'größer',
-    'x',
-    '日本',
-    'naïve',
-  ];
   const codes = ['brand', 'name', 'material', 'color'];
   const text = fc.option(
-    fc.array(fc.constantFrom(...words), { minLength: 1, maxLength: 4 }).map((some) => some.join(' ')),
+    fc.array(fc.constantFrom(...vocabulary), { minLength: 1, maxLength: 3 }).map((some) => some.join(' ')),
     { nil: undefined, freq: 8 },
   );
   fc.assert(
@@ -205,42 +306,133 @@ test('the title is the best of all that fit, as brute force over every choice fi
         roles: fc.tuple(...codes.map(() => fc.constantFrom('cut', 'cut', 'drop', 'keep'))),
         order: fc.shuffledSubarray(codes, { minLength: 4 }),
         glue: fc.constantFrom(' ', ', ', ' · ', ' – '),
-        most: fc.integer({ min: 4, max: 60 }),
+        most: fc.integer({ min: 4, max: 50 }),
         measure: fc.constantFrom('characters' as const, 'bytes' as const, 'graphemes' as const),
+        phone: fc.option(fc.integer({ min: 4, max: 30 }), { nil: undefined }),
+        once: fc.boolean(),
+        table: fc.constantFrom<Readonly<Record<string, string>>[]>(
+          {},
+          { glazed: 'gl.', Kräuter: 'Kr.' },
+          { tray: 'tr', Ridge: 'R' },
+        ),
+        worth: fc.constantFrom<Readonly<Record<string, number>>[]>(
+          {},
+          { name: 3 },
+          { brand: 2, material: 5 },
+        ),
       }),
-      ({ texts, roles, order, glue, most, measure }) => {
+      ({ texts, roles, order, glue, ...given }) => {
         const dropFirst = order.filter((code) => roles[codes.indexOf(code)] === 'drop');
         const keep = codes.filter((_, at) => roles[at] === 'keep');
+        const { most, measure, phone } = given;
         const compiled = compileTitle(
           titlePatternSchema.parse({
             parts: codes.map((attribute) => ({ attribute, glue, steps: [] })),
             dropFirst,
             keep,
-            brandOnce: false,
+            sayOnce: given.once,
+            nameOnPhone: phone !== undefined,
+            abbreviations: given.table,
+            worth: given.worth,
           }),
-          { most, measure },
+          { most, measure, phone },
           { index: attributeIndex(codes), language: 'en', currency: 'EUR', tables: {} },
         );
-        const right = byBruteForce(
-          codes.map((code, at) => ({ code, glue, text: texts[at] })),
-          dropFirst,
-          keep,
-          most,
-          measure,
-        );
+        const parts = codes.map((code, at) => ({ code, glue, text: texts[at] }));
+        const right = byBruteForce({ parts, dropFirst, keep, ...given });
         const title = compiled.run(texts);
         // Where what is kept is too long by itself nothing fits; the title stays too long and is told.
         if (right === undefined) return;
-        expect([title, JSON.stringify(texts), most, measure]).toEqual([
-          right,
-          JSON.stringify(texts),
-          most,
-          measure,
-        ]);
+        const told = JSON.stringify({ texts, dropFirst, keep, glue, ...given });
+        expect([title, told]).toEqual([right, told]);
       },
     ),
     { numRuns: Number(process.env.LIVELY_CASES ?? 5000), seed: 15 },
   );
+});
+
+test('all titles of a family are distinct, also where its pattern, its limit or its names leave out what tells them apart', () => {
+  const axes = {
+    color: ['moss', 'dark moss', 'fern', 'Ümber'],
+    size: ['S', '10 cm', '12 cm'],
+    use: ['for herbs', 'for kale'],
+  };
+  const codes = ['name', 'brand', ...Object.keys(axes), axesCode, familyNameCode];
+  const index = attributeIndex(codes);
+  const words = fc.array(fc.constantFrom('pot', 'glazed', 'café', 'with', 'drip tray', 'Tarnholt', '日本'), {
+    minLength: 1,
+    maxLength: 6,
+  });
+  fc.assert(
+    fc.property(
+      fc.record({
+        axes: fc.shuffledSubarray(Object.keys(axes) as (keyof typeof axes)[], { minLength: 1 }),
+        parts: fc.shuffledSubarray(['name', 'brand', 'color', 'size'], { minLength: 1 }),
+        dropFirst: fc.shuffledSubarray(['brand', 'color', 'size', 'name']),
+        name: words,
+        said: fc.constantFrom('nothing', 'shared', 'own'),
+        most: fc.integer({ min: 40, max: 90 }),
+        measure: fc.constantFrom('characters' as const, 'bytes' as const, 'graphemes' as const),
+      }),
+      (given) => {
+        const title = compileTitle(
+          titlePatternSchema.parse({
+            parts: given.parts.map((attribute) => ({ attribute, glue: ', ' })),
+            dropFirst: given.dropFirst,
+          }),
+          given,
+          { index, language: 'en', currency: 'EUR', tables: {} },
+        );
+        const members = given.axes.reduce<Record<string, string>[]>(
+          (all, axis) => all.flatMap((one) => axes[axis].map((value) => ({ ...one, [axis]: value }))),
+          [{}],
+        );
+        const shared = [...given.name, given.said === 'shared' ? 'moss and fern' : ''].join(' ').trim();
+        const titles = members.map((member) => {
+          const name = given.said === 'own' ? `${Object.values(member)[0]} ${shared}` : shared;
+          const row = codes.map((code) =>
+            code === axesCode
+              ? given.axes
+              : code === familyNameCode
+                ? given.said === 'own'
+                  ? undefined
+                  : shared
+                : ({ name, brand: 'Tarnholt', ...member } as Record<string, string>)[code],
+          );
+          const made = title.run(row) ?? '';
+          expect(lengthIn(made, given.measure)).toBeLessThanOrEqual(given.most);
+          return made;
+        });
+        expect(new Set(titles).size).toBe(members.length);
+      },
+    ),
+    { numRuns: 2000 },
+  );
+});
+
+test('abbreviations are taken where they save what would go, and only as many as must', () => {
+  const change = { abbreviations: { 'drip tray': 'tray', felt: 'f.', with: 'w/' } };
+  expect(make(pot, 100, change).text).toContain('with drip tray and felt feet');
+  const made = make(pot, 68, change);
+  expect(made).toMatchObject({
+    text: 'Tarnholt Ridge pot with tray and felt feet, moss, 14 cm · for herbs',
+    abbreviated: ['drip tray'],
+  });
+  expect(make(pot, 30, { abbreviations: { moss: 'ms', centimetre: 'cm' } })).toMatchObject({
+    abbreviated: ['moss'],
+  });
+});
+
+test('what stands before the name goes where a phone would cut it', () => {
+  const long = { brand: 'Tarnholt of the Northern Coast', name: 'Ridge pot', color: 'moss' };
+  const title = (on: boolean) =>
+    compileTitle(
+      { ...pattern, nameOnPhone: on },
+      { most: 100, measure: 'characters', phone: 30 },
+      context,
+    ).make(index.codes.map((code) => (long as Record<string, string>)[code]));
+  expect(title(false).text).toBe('Tarnholt of the Northern Coast Ridge pot, moss');
+  expect(title(true)).toMatchObject({ text: 'Ridge pot, moss', dropped: ['brand'] });
 });
 
 test('a title by hand stands for its item alone, and says so', () => {

@@ -1,17 +1,22 @@
 import { z } from 'zod';
-import { asText, type Row } from '../catalog/value';
+import { axesCode, familyNameCode } from '../catalog/item';
+import { asList, asText, attributeReader, type Row } from '../catalog/value';
 import { compilePart, type Knot, leaders, partSchema } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { shortenBetweenWords } from '../text/fitting';
 import { fold } from '../text/folding';
 import { type LengthMeasure, lengthIn } from '../text/length';
 import { changeCase } from '../text/letterCase';
+import { type Abbreviate, abbreviator, type Places, printed } from './abbreviations';
 
 /**
  * How titles are made: parts in order, and what may go when the title is too long.
- * Of all that fits the best is taken: first as much as can be of the parts that are neither in `dropFirst` nor in `keep`, which
- * are shortened between words; then of those in `dropFirst` the ones that go last. Parts in `keep` are never dropped and never
- * cut: where they alone are too long the title stays too long, and its check says so.
+ *
+ * Of all that fits the best is taken, by what comes first in this list: as many signs as can be, each times the worth of its
+ * part, of the parts that are neither in `dropFirst` nor in `keep`, which are cut between words; more of the earlier of them; of
+ * the parts in `dropFirst` those that go last; as few abbreviations as can be, the earlier words whole. Parts in `keep`, and the
+ * axes of the item's family, are never dropped and never cut: where they alone are too long the title stays too long, and its
+ * check says so.
  */
 export const titlePatternSchema = z
   .strictObject({
@@ -25,10 +30,26 @@ export const titlePatternSchema = z
       .default([])
       .meta({ description: 'attributes never shortened: they tell variants apart' }),
     letterCase: z.enum(['asis', 'sentence', 'title']).default('asis'),
-    brandOnce: z
+    sayOnce: z
       .boolean()
       .default(true)
-      .meta({ description: 'leave the brand out where the name already begins with it' }),
+      .meta({ description: 'leave a part out where the name already says it' }),
+    tellApart: z
+      .boolean()
+      .default(true)
+      .meta({ description: 'add the axes of an item’s family that the title would not say' }),
+    nameOnPhone: z
+      .boolean()
+      .default(false)
+      .meta({ description: 'what stands before the name goes where a phone would cut the name' }),
+    abbreviations: z
+      .record(z.string().min(1).max(100), z.string().min(1).max(100))
+      .default({})
+      .meta({ description: 'shorter forms of words, taken only where the title is too long' }),
+    worth: z
+      .record(z.string(), z.int().min(1).max(9))
+      .default({})
+      .meta({ description: 'by attribute: how much a sign of it counts when titles are shortened; 1 else' }),
   })
   .meta({ id: 'TitlePattern' });
 export type TitlePattern = z.infer<typeof titlePatternSchema>;
@@ -36,6 +57,8 @@ export type TitlePattern = z.infer<typeof titlePatternSchema>;
 export interface TitleLimit {
   readonly most: number | undefined;
   readonly measure: LengthMeasure;
+  /** After how many characters a phone cuts. */
+  readonly phone?: number | undefined;
 }
 
 export interface Title {
@@ -44,6 +67,8 @@ export interface Title {
   readonly dropped: readonly string[];
   /** The attribute that was shortened, if one was. */
   readonly shortened: string | undefined;
+  /** Words that were abbreviated, as they stand in the item. */
+  readonly abbreviated: readonly string[];
 }
 
 export interface CompiledTitle {
@@ -51,140 +76,297 @@ export interface CompiledTitle {
   make(row: Row, tie?: (knot: Knot) => void): Title;
 }
 
+/** One part of one item's title. */
+interface TitlePart {
+  readonly attribute: string | undefined;
+  readonly glue: string;
+  /** The position of the part without which it is not there either; its own for attributes. */
+  readonly lead: number;
+  readonly kind: 'kept' | 'dropped' | 'cut';
+  readonly worth: number;
+  readonly whole: string | undefined;
+  /** Whether it is left out where the name says it. */
+  readonly once: boolean;
+  /** What stands of it by now, before anything is abbreviated. */
+  text: string | undefined;
+  /** Where that can be abbreviated, and which places are. */
+  places: Places;
+}
+
+const nothing: Title = { text: undefined, dropped: [], shortened: undefined, abbreviated: [] };
+
 /** Compiles a title pattern under a limit. */
 export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: StepContext): CompiledTitle {
   const { parts } = pattern;
-  const count = parts.length;
   const readers = parts.map((part) => compilePart(part, context));
-  const glue = parts.map((part) => part.glue);
   const lead = leaders(parts);
   const attributeAt = parts.map((part) => ('attribute' in part ? part.attribute : undefined));
-  const keep = new Set(pattern.keep);
-  const dropOrder = pattern.dropFirst.map((code) => attributeAt.indexOf(code)).filter((at) => at >= 0);
-  const brandAt = pattern.brandOnce ? attributeAt.indexOf('brand') : -1;
+  const dropOrder = pattern.dropFirst
+    .filter((code) => !pattern.keep.includes(code))
+    .map((code) => attributeAt.indexOf(code))
+    .filter((at) => at >= 0);
   const nameAt = attributeAt.indexOf('name');
+  const glues = parts.map(({ glue }) => glue);
+  const kindOf = parts.map((_, at): TitlePart['kind'] =>
+    pattern.keep.includes(attributeAt[at] ?? '') ? 'kept' : dropOrder.includes(at) ? 'dropped' : 'cut',
+  );
   const most = limit.most ?? Number.POSITIVE_INFINITY;
   const { measure } = limit;
+  const phone = pattern.nameOnPhone && nameAt >= 0 ? limit.phone : undefined;
+  const shortForms: Abbreviate | undefined = abbreviator(pattern.abbreviations, measure);
+  const familyOf = familyReader(pattern, attributeAt, context);
+  // Where the name itself may go, it may say nothing in place of others.
+  const sayOnce = pattern.sayOnce && nameAt >= 0 && kindOf[nameAt] !== 'dropped';
 
-  const join = (texts: readonly (string | undefined)[]): string => {
+  const read = (row: Row): TitlePart[] => {
+    const texts = readers.map((reader) => {
+      const value = reader(row);
+      return value === undefined ? undefined : asText(value) || undefined;
+    });
+    const { axes, sharedName, further } = familyOf(row);
+    const made = texts.map(
+      (whole, at): TitlePart => ({
+        attribute: attributeAt[at],
+        glue: (parts[at] as (typeof parts)[number]).glue,
+        lead: lead[at] as number,
+        kind: axes.includes(attributeAt[at] ?? '') ? 'kept' : (kindOf[at] as TitlePart['kind']),
+        worth: pattern.worth[attributeAt[at] ?? ''] ?? 1,
+        whole,
+        // A name that all the family shares may name another's colour as well.
+        once: sayOnce && at !== nameAt && !(sharedName && axes.includes(attributeAt[at] ?? '')),
+        text: whole,
+        places: [],
+      }),
+    );
+    for (const { attribute, whole } of further) {
+      const said = made.some(
+        ({ kind, whole: other }, at) =>
+          other !== undefined && (kind === 'kept' || (at === nameAt && !sharedName)) && says(other, whole),
+      );
+      if (said && !(nameAt >= 0 && kindOf[nameAt] === 'dropped')) continue;
+      made.push({
+        attribute,
+        glue: ', ',
+        lead: made.length,
+        kind: 'kept',
+        worth: 1,
+        whole,
+        once: sayOnce && !sharedName,
+        text: whole,
+        places: [],
+      });
+    }
+    return made;
+  };
+
+  /** The title up to a part, as it stands. */
+  const join = (made: readonly TitlePart[], end = made.length): string => {
+    const name = sayOnce ? made[nameAt]?.text : undefined;
     let title = '';
-    for (let i = 0; i < count; i++) {
-      const text = texts[i];
-      if (text === undefined || (lead[i] !== -1 && texts[lead[i] as number] === undefined)) continue;
-      title = title === '' ? text : title + glue[i] + text;
+    for (let at = 0; at < end; at++) {
+      const part = made[at] as TitlePart;
+      if (part.text === undefined) continue;
+      if (part.lead !== at && part.lead !== -1) {
+        const led = made[part.lead] as TitlePart;
+        if (led.text === undefined || (led.once && name !== undefined && says(name, led.text))) continue;
+      }
+      if (part.once && name !== undefined && part.attribute !== undefined && says(name, part.text)) continue;
+      const text = part.places.length === 0 ? part.text : printed(part.text, part.places);
+      title = title === '' ? text : title + part.glue + text;
     }
     return title;
   };
-  const fits = (title: string): boolean =>
+  const within = (title: string): boolean =>
     // A UTF-16 unit is at most three bytes and never less than a third of one: most titles need no exact count.
     measure === 'bytes'
       ? title.length * 3 <= most || lengthIn(title, measure) <= most
       : title.length <= most || lengthIn(title, measure) <= most;
   const cased = (title: string): string =>
     pattern.letterCase === 'asis' ? title : changeCase(title, pattern.letterCase, context.language);
+  /** Whether a phone shows the name to its end, or nothing stands before it that could go. */
+  const onPhone = (made: readonly TitlePart[]): boolean =>
+    phone === undefined ||
+    made[nameAt]?.text === undefined ||
+    cased(join(made, nameAt + 1)).length <= phone ||
+    made
+      .slice(0, nameAt)
+      .every(({ text, kind, attribute }) => text === undefined || attribute === undefined || kind === 'kept');
+  const fits = (made: readonly TitlePart[]): boolean => within(cased(join(made))) && onPhone(made);
 
-  const read = (row: Row): (string | undefined)[] => {
-    const texts: (string | undefined)[] = new Array(count);
-    for (let i = 0; i < count; i++) {
-      const value = (readers[i] as (row: Row) => ReturnType<(typeof readers)[number]>)(row);
-      texts[i] = value === undefined ? undefined : asText(value);
-    }
-    if (brandAt >= 0 && nameAt >= 0) {
-      const brand = texts[brandAt];
-      const name = texts[nameAt];
-      if (brand !== undefined && name !== undefined && beginsWithWord(name, brand))
-        texts[brandAt] = undefined;
-    }
-    return texts;
+  const setText = (part: TitlePart, text: string | undefined): void => {
+    part.text = text;
+    part.places = text === undefined || !shortForms ? [] : shortForms(text);
   };
 
   /**
-   * Shortens the parts that may be, between words, so that as many signs as can be stay of them all together; of equal choices the
-   * one that leaves more of the earlier parts. Where nothing of them fits they all go.
+   * Cuts the parts that may be, between words, so that as much as can be stays of them all together; of equal choices the one
+   * that leaves more of the earlier parts. Where nothing of them fits they all go.
    */
-  const shorten = (texts: (string | undefined)[]): void => {
-    const parts = texts.flatMap((text, at) => {
-      const attribute = attributeAt[at];
-      return text === undefined || attribute === undefined || keep.has(attribute)
-        ? []
-        : [{ at, options: cutsOf(text, measure) }];
-    });
-    const bare = [...texts];
-    for (const { at } of parts) bare[at] = undefined;
-    // Letter case may change how long a text is; without it nothing that is longer than the room alone can fit.
-    const room =
-      pattern.letterCase === 'asis' ? most - lengthIn(join(bare), measure) : Number.POSITIVE_INFINITY;
-    /** The most that can be left of the parts from one on. */
-    const rest = parts.map((_, n) =>
-      parts.slice(n).reduce((sum, { options }) => sum + (options[0]?.length ?? 0), 0),
+  const cut = (made: readonly TitlePart[]): void => {
+    const free = made.filter(
+      ({ kind, whole, attribute }) => kind === 'cut' && whole !== undefined && attribute !== undefined,
     );
-    let best: { readonly texts: readonly (string | undefined)[]; readonly left: number } | undefined;
-    const walk = (n: number, left: number): void => {
+    const options = free.map(({ whole, worth }) =>
+      cutsOf(whole as string, measure).map(({ text, length }) => {
+        const places = text === undefined || !shortForms ? [] : shortForms(text);
+        const shown = text === undefined || places.length === 0 ? text : printed(text, places);
+        return {
+          text,
+          places,
+          worth: length * worth,
+          length: shown === undefined ? 0 : lengthIn(shown, measure),
+        };
+      }),
+    );
+    for (const part of free) setText(part, undefined);
+    // What letter case or a word said once does to lengths is only known of a whole title.
+    const room =
+      pattern.letterCase === 'asis' && !sayOnce
+        ? most - lengthIn(join(made), measure)
+        : Number.POSITIVE_INFINITY;
+    /** The most that can be left of the parts from one on. */
+    const rest = free.map((_, n) => options.slice(n).reduce((sum, some) => sum + (some[0]?.worth ?? 0), 0));
+    let best: { readonly chosen: readonly number[]; readonly left: number } | undefined;
+    const chosen: number[] = [];
+    const walk = (n: number, left: number, length: number): void => {
       if (best && left + (rest[n] ?? 0) <= best.left) return;
-      const part = parts[n];
+      const part = free[n];
       if (part === undefined) {
         // Longer choices are tried before shorter ones, so that of equals the first found stands.
-        if (fits(cased(join(bare)))) best = { texts: [...bare], left };
+        if (fits(made)) best = { chosen: [...chosen], left };
         return;
       }
-      for (const { text, length } of part.options) {
-        if (left + length > room) continue;
-        bare[part.at] = text;
-        walk(n + 1, left + length);
+      for (const [at, option] of (options[n] ?? []).entries()) {
+        if (length + option.length > room) continue;
+        part.text = option.text;
+        part.places = option.places;
+        chosen[n] = at;
+        walk(n + 1, left + option.worth, length + option.length);
       }
-      bare[part.at] = undefined;
+      part.text = undefined;
+      part.places = [];
     };
-    walk(0, 0);
-    for (const { at } of parts) texts[at] = best?.texts[at];
+    walk(0, 0, 0);
+    for (const [n, part] of free.entries()) setText(part, options[n]?.[best?.chosen[n] ?? -1]?.text);
   };
 
   const make = (row: Row, tie?: (knot: Knot) => void): Title => {
-    const texts = read(row);
+    const made = read(row);
     if (tie)
-      for (let i = 0; i < count; i++) {
-        const attribute = attributeAt[i];
-        if (attribute !== undefined) tie({ kind: 'attribute', what: attribute, value: texts[i] });
-      }
-    let title = cased(join(texts));
-    if (title === '') return { text: undefined, dropped: [], shortened: undefined };
-    tie?.({ kind: 'joined', what: String(count), value: title });
-    if (fits(title)) return { text: title, dropped: [], shortened: undefined };
-    const whole = [...texts];
-    const droppable = dropOrder.filter(
-      (at) => texts[at] !== undefined && !keep.has(attributeAt[at] as string),
-    );
-    for (const at of droppable) texts[at] = undefined;
+      for (const { attribute, whole } of made)
+        if (attribute !== undefined) tie({ kind: 'attribute', what: attribute, value: whole });
+    let title = cased(join(made));
+    if (title === '') return nothing;
+    tie?.({ kind: 'joined', what: String(made.length), value: title });
+    if (fits(made)) return { ...nothing, text: title };
+    // First with every word as short as it can be: what is cut, and what goes, is what must even then.
+    for (const part of made) setText(part, part.whole);
+    const droppable = dropOrder.filter((at) => made[at]?.whole !== undefined && made[at]?.kind === 'dropped');
+    for (const at of droppable) setText(made[at] as TitlePart, undefined);
     let shortened: string | undefined;
-    if (!fits(cased(join(texts)))) {
-      shorten(texts);
-      const first = texts.findIndex((text, at) => text !== whole[at] && !droppable.includes(at));
-      shortened = attributeAt[first];
+    if (!fits(made)) {
+      cut(made);
+      shortened = made.find(({ kind, text, whole }) => kind === 'cut' && text !== whole)?.attribute;
     }
     // What goes last is put back first: each part comes back that still fits, and none stays away for one that goes before it.
     for (const at of droppable.toReversed()) {
-      texts[at] = whole[at];
-      if (!fits(cased(join(texts)))) texts[at] = undefined;
+      const part = made[at] as TitlePart;
+      setText(part, part.whole);
+      if (!fits(made)) setText(part, undefined);
     }
-    const gone = droppable.filter((at) => texts[at] === undefined);
-    if (tie) {
-      const shown = [...whole];
-      for (const at of gone) {
-        shown[at] = undefined;
-        tie({ kind: 'dropped', what: attributeAt[at] as string, value: cased(join(shown)) });
+    const gone = droppable.filter((at) => made[at]?.text === undefined);
+    // Then each word is whole again that may be.
+    const abbreviated: string[] = [];
+    for (const part of made)
+      for (let at = 0; at < part.places.length; at++) {
+        const place = part.places[at] as Places[number];
+        part.places = part.places.with(at, { ...place, on: false });
+        if (fits(made)) continue;
+        part.places = part.places.with(at, place);
+        abbreviated.push(place.long);
       }
-    }
-    title = cased(join(texts));
+    if (tie)
+      for (const at of gone)
+        tie({ kind: 'dropped', what: attributeAt[at] as string, value: cased(join(made)) });
+    title = cased(join(made));
     if (shortened !== undefined) tie?.({ kind: 'shortened', what: shortened, value: title });
+    if (abbreviated.length > 0) tie?.({ kind: 'abbreviated', what: abbreviated.join(', '), value: title });
     const dropped = gone.map((at) => attributeAt[at] as string);
-    return { text: title === '' ? undefined : title, dropped, shortened };
+    return { text: title === '' ? undefined : title, dropped, shortened, abbreviated };
+  };
+
+  /** The whole title of an item that needs no more care; undefined for others. Most are of this kind, and nothing is made for them. */
+  const quick = (row: Row): string | undefined => {
+    if (phone !== undefined) return undefined;
+    const { axes, sharedName, further } = familyOf(row);
+    if (further.length > 0 || (sharedName && axes.length > 0)) return undefined;
+    const texts: string[] = new Array(readers.length);
+    for (let at = 0; at < texts.length; at++) {
+      const value = (readers[at] as (typeof readers)[number])(row);
+      texts[at] = value === undefined ? '' : typeof value === 'string' ? value : asText(value);
+    }
+    const name = sayOnce ? texts[nameAt] : '';
+    if (name)
+      for (let at = 0; at < texts.length; at++)
+        if (at !== nameAt && attributeAt[at] !== undefined && says(name, texts[at] as string)) texts[at] = '';
+    let title = '';
+    for (let at = 0; at < texts.length; at++) {
+      const text = texts[at] as string;
+      const led = lead[at] as number;
+      if (text === '' || (led !== -1 && texts[led] === '')) continue;
+      title = title === '' ? text : title + glues[at] + text;
+    }
+    return cased(title);
   };
 
   return {
     make,
     run(row) {
-      const title = cased(join(read(row)));
-      return title !== '' && fits(title) ? title : make(row).text;
+      const title = quick(row);
+      return title !== undefined && title !== '' && within(title) ? title : make(row).text;
     },
+  };
+}
+
+/** What an item's family says of its title. */
+interface OfFamily {
+  readonly axes: readonly string[];
+  /** Whether the item has its name from its family. */
+  readonly sharedName: boolean;
+  /** Its values on axes that no part of the pattern takes. */
+  readonly further: readonly { readonly attribute: string; readonly whole: string }[];
+}
+
+const alone: OfFamily = { axes: [], sharedName: false, further: [] };
+
+function familyReader(
+  pattern: TitlePattern,
+  taken: readonly (string | undefined)[],
+  context: StepContext,
+): (row: Row) => OfFamily {
+  const { index } = context;
+  const axesSlot = pattern.tellApart ? index.slotOf(axesCode) : undefined;
+  if (axesSlot === undefined) return () => alone;
+  const nameSlot = index.slotOf('name');
+  const familyNameSlot = index.slotOf(familyNameCode);
+  const readers = new Map<string, ReturnType<typeof attributeReader>>();
+  const readerOf = (code: string) => {
+    if (!readers.has(code)) readers.set(code, attributeReader(index, code, context));
+    return readers.get(code);
+  };
+  return (row) => {
+    const axes = asList(row[axesSlot]);
+    if (axes.length === 0) return alone;
+    const familyName = familyNameSlot === undefined ? undefined : row[familyNameSlot];
+    return {
+      axes,
+      sharedName: familyName !== undefined && nameSlot !== undefined && row[nameSlot] === familyName,
+      further: axes.flatMap((attribute) => {
+        if (taken.includes(attribute)) return [];
+        const whole = asText(readerOf(attribute)?.(row));
+        return whole === '' ? [] : [{ attribute, whole }];
+      }),
+    };
   };
 }
 
@@ -209,23 +391,58 @@ export function withHandTitles(
       const text = own(row);
       if (text === undefined) return title.make(row, tie);
       tie?.({ kind: 'byHand', what: asText(row[slot]), value: text });
-      return { text, dropped: [], shortened: undefined };
+      return { ...nothing, text };
     },
   };
 }
 
-function beginsWithWord(name: string, brand: string): boolean {
-  if (name.length < brand.length) return false;
-  if (name.startsWith(brand))
-    return name.length === brand.length || !/[\p{L}\p{N}]/u.test(name[brand.length] as string);
-  // Unequal first letters settle it for nearly all names; only others need folding.
+/** Titles by patterns of branches: each item's is that of the nearest branch above its place, or the feed's. */
+export function byBranch(
+  usual: CompiledTitle | undefined,
+  branches: ReadonlyMap<string, CompiledTitle>,
+  branchesAbove: (row: Row) => readonly string[],
+): CompiledTitle {
+  const titleFor = (row: Row): CompiledTitle | undefined => {
+    for (const branch of branchesAbove(row)) {
+      const own = branches.get(branch);
+      if (own) return own;
+    }
+    return usual;
+  };
+  return {
+    run: (row) => titleFor(row)?.run(row),
+    make: (row, tie) => titleFor(row)?.make(row, tie) ?? nothing,
+  };
+}
+
+/** Shorter than this a text is too short to be found said: "M" and "2" stand in many a name. */
+const leastSaid = 3;
+
+/** Whether a name says a text, as whole words, letter case and accents aside. Numbers alone are never said: "2" of "2 in 1" is another. */
+export function says(name: string, text: string): boolean {
+  if (text.length < leastSaid || name.length < text.length) return false;
+  // The first letter settles it for nearly all names; only others need folding.
+  const first = text.charCodeAt(0);
   if (
-    name.charCodeAt(0) < 128 &&
-    brand.charCodeAt(0) < 128 &&
-    (name.charCodeAt(0) | 32) !== (brand.charCodeAt(0) | 32)
+    first < 128 &&
+    name.indexOf(text[0] as string) < 0 &&
+    name.toLowerCase().indexOf(text[0]?.toLowerCase() as string) < 0
   )
     return false;
-  return `${fold(name)} `.startsWith(`${fold(brand)} `);
+  const wanted = folded(text);
+  return wanted.length >= leastSaid && /\p{L}/u.test(wanted) && ` ${folded(name)} `.includes(` ${wanted} `);
+}
+
+const foldings = new Map<string, string>();
+const mostFoldings = 5000;
+/** Names and brands come again and again; each is folded once. */
+function folded(text: string): string {
+  const known = foldings.get(text);
+  if (known !== undefined) return known;
+  const made = fold(text);
+  if (foldings.size >= mostFoldings) foldings.clear();
+  foldings.set(text, made);
+  return made;
 }
 
 /** A text is cut in so many places at most; of longer ones those that leave most. */

@@ -6,7 +6,7 @@ import {
   currencyInCode,
   textsInLanguages,
 } from '../../core/catalog/attributes';
-import { type Family, type Item, rowOf } from '../../core/catalog/item';
+import { type Family, type Item, rowCodes, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, picture, workspace } from '../db/schema';
@@ -85,18 +85,11 @@ export const catalogCurrency = async (): Promise<string | undefined> => (await r
 const sameSet = (known: ReadonlySet<string> | undefined, links: readonly string[]): ReadonlySet<string> =>
   known?.size === links.length && links.every((link) => known.has(link)) ? known : new Set(links);
 
-/** An item as plans read it: its own values over its family's, and the family itself. */
-export function catalogRow(one: Item, shared: Family | undefined, index: AttributeIndex): Row {
-  const row = rowOf(one, shared, index) as (Row[number] | undefined)[];
-  row[index.slotOf('family') as number] = one.family;
-  return row;
-}
-
 /** Which attribute stands in which slot of a row. */
 export const indexOfAttributes = (
   attributes: readonly Attribute[],
   currency: string | undefined,
-): AttributeIndex => attributeIndex(['sku', 'family', ...attributes.map(({ code }) => code)], currency);
+): AttributeIndex => attributeIndex([...rowCodes, ...attributes.map(({ code }) => code)], currency);
 
 /** Addresses of pictures that were looked at and cannot be read, in their order. */
 export const brokenPictureLinks = async (): Promise<string[]> =>
@@ -150,7 +143,7 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
       !(one.family && changedFamilies.has(one.family))
     )
       return before;
-    return catalogRow(one, one.family ? families.get(one.family) : undefined, index);
+    return rowOf(one, one.family ? families.get(one.family) : undefined, index);
   });
   return {
     revision,

@@ -253,6 +253,8 @@ function threadOf(
           return knot.what
             ? `${attributeLabel(snapshot, knot.what)} shortened between words to fit`
             : 'shortened between words to fit';
+        case 'abbreviated':
+          return `abbreviated to fit: ${knot.what}`;
         case 'cleaned':
           return 'scripts and markup that the field does not take are taken out';
         case 'rule':

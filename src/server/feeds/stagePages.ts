@@ -106,7 +106,7 @@ const makers = {
     tray: none,
   }),
   titles: maker({
-    body: async (work, query) => titlesStage(work, await firstSample(query), query.find ?? ''),
+    body: async (work, query) => titlesStage(work, await firstSample(query), query.find ?? '', query.branch),
   }),
   values: maker({
     body: (work, query) => valuesStage(work, query.field),

@@ -1,11 +1,13 @@
 import { asText } from '../../core/catalog/value';
+import { nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { fieldWithRole } from '../../core/channels/sheet';
+import { compileTitles, titleLimit } from '../../core/listing/compile';
 import { startingPattern } from '../../core/listing/edit';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
 import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
-import { compileTitle, type TitlePattern } from '../../core/titles/pattern';
+import type { TitlePattern } from '../../core/titles/pattern';
 import { keptFor } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
 
@@ -16,13 +18,30 @@ export interface TitleRow {
   readonly full: number;
   readonly dropped: readonly string[];
   readonly shortened: string | undefined;
+  readonly abbreviated: readonly string[];
   readonly over: boolean;
   /** Written by hand; and whether the pattern would make another title by now than it did then. */
   readonly byHand: 'same' | 'changed' | undefined;
 }
 
+/** A branch of the channel's tree with listings under it. */
+export interface TitleBranch {
+  readonly code: string;
+  /** From the root to it. */
+  readonly name: string;
+  readonly count: number;
+  /** Whether it has a pattern of its own. */
+  readonly own: boolean;
+}
+
 export interface TitlesStage {
+  /** The pattern at hand: the feed's, or the one that counts in the chosen branch. */
   readonly pattern: TitlePattern;
+  /** The chosen branch; and the branch whose pattern counts there, undefined where it is the feed's. */
+  readonly branch: TitleBranch | undefined;
+  readonly patternOf: { readonly code: string; readonly name: string } | undefined;
+  /** Those with a pattern of their own first, then by how many listings they have. */
+  readonly branches: readonly TitleBranch[];
   readonly started: boolean;
   readonly most: number;
   readonly measure: string;
@@ -51,34 +70,30 @@ export interface TitlesStage {
 }
 
 const mostRows = 400;
+const mostBranches = 200;
 
 /** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
-export function titlesStage(work: FeedWork, sampleSku: string | undefined, find: string): TitlesStage {
-  const { sheet, draft, snapshot, plans } = work;
+export function titlesStage(
+  work: FeedWork,
+  sampleSku: string | undefined,
+  find: string,
+  askedBranch?: string,
+): TitlesStage {
+  const { sheet, draft, snapshot, plans, channel } = work;
+  const { tree } = channel;
   const field = fieldWithRole(sheet, 'title');
   const most = field?.length?.most ?? 150;
   const measure = field?.length?.measure ?? 'characters';
-  const pattern: TitlePattern = plans.draft.title ?? startingPattern;
-  const compiled = compileTitle(
-    pattern,
-    { most, measure },
-    {
-      index: snapshot.index,
-      language: plans.head.language,
-      currency: plans.head.currency,
-      tables: plans.draft.tables,
-    },
-  );
-  const unlimited = compileTitle(
-    pattern,
-    { most: undefined, measure },
-    {
-      index: snapshot.index,
-      language: plans.head.language,
-      currency: plans.head.currency,
-      tables: plans.draft.tables,
-    },
-  );
+  const { context, placementOf } = draft.compiled;
+  const plan = { ...plans.draft, title: plans.draft.title ?? startingPattern };
+  const made = { plan, tree, context, placementOf };
+  const compiled = compileTitles(made, { ...titleLimit(sheet), most });
+  const unlimited = compileTitles(made, { most: undefined, measure });
+  const branches = keptFor(draft, 'title branches', branchesOf);
+  const branch = branches.find(({ code }) => code === askedBranch);
+  const above = branch === undefined ? [] : pathOf(tree, branch.code).reverse();
+  const ownedBy = above.find((code) => plans.draft.titlesIn?.[code] !== undefined);
+  const pattern: TitlePattern = (ownedBy && plans.draft.titlesIn?.[ownedBy]) || plan.title;
   const at = field ? sheet.fields.indexOf(field) : -1;
   const labels = new Map([
     ['sku', 'SKU'],
@@ -86,7 +101,12 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;
-  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = keptFor(draft, 'titles', titlesOf);
+  const inBranch = branch?.code;
+  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = keptFor(
+    draft,
+    `titles in ${inBranch ?? ''}`,
+    titlesOf,
+  );
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
   const sampleTitle =
     sampleAt === undefined
@@ -96,7 +116,11 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
   const wanted = fold(find);
   return {
     pattern,
-    started: plans.draft.title !== undefined,
+    branch,
+    patternOf:
+      ownedBy === undefined ? undefined : { code: ownedBy, name: nameOf(tree, ownedBy, plans.head.language) },
+    branches: branches.slice(0, mostBranches),
+    started: plans.draft.title !== undefined || ownedBy !== undefined,
     most,
     measure,
     phone: field?.length?.phone,
@@ -134,12 +158,38 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
     };
   }
 
+  function placeOf(i: number): string | undefined {
+    const { categoryAt } = draft.compiled;
+    return categoryAt < 0 ? undefined : asText(draft.listings[i]?.values[categoryAt]);
+  }
+
+  /** Every branch of the tree that listings of the draft are under. */
+  function branchesOf(): TitleBranch[] {
+    const counts = new Map<string, number>();
+    draft.listings.forEach(({ state }, i) => {
+      const place = state === 'leftOut' ? undefined : placeOf(i);
+      if (place) counts.set(place, (counts.get(place) ?? 0) + 1);
+    });
+    const under = new Map<string, number>(Object.keys(plans.draft.titlesIn ?? {}).map((code) => [code, 0]));
+    for (const [place, count] of counts)
+      for (const code of pathOf(tree, place)) under.set(code, (under.get(code) ?? 0) + count);
+    return [...under]
+      .map(([code, count]) => ({
+        code,
+        name: pathName(tree, code, plans.head.language),
+        count,
+        own: plans.draft.titlesIn?.[code] !== undefined,
+      }))
+      .sort((a, b) => Number(b.own) - Number(a.own) || b.count - a.count || (a.name < b.name ? -1 : 1));
+  }
+
   /** Every title of the draft, the longest first, with what they are together. */
   function titlesOf() {
     const rows: TitleRow[] = [];
     snapshot.rows.forEach((row, i) => {
       const listing = draft.listings[i];
       if (!listing || listing.state === 'leftOut') return;
+      if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) return;
       const made = compiled.make(row);
       const hand = plans.draft.titlesByHand?.[listing.sku];
       const title = asText(listing.values[at]) || (made.text ?? '');
@@ -151,6 +201,7 @@ export function titlesStage(work: FeedWork, sampleSku: string | undefined, find:
         full: lengthIn(unlimited.run(row) ?? '', measure),
         dropped: made.dropped.map(labelOf),
         shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
+        abbreviated: made.abbreviated,
         over: length > most,
         byHand: hand && (hand.instead === (made.text ?? '') ? 'same' : 'changed'),
       });

@@ -1,8 +1,8 @@
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { rowOf } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
-import { catalogRow } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item, workspace } from '../db/schema';
@@ -219,7 +219,7 @@ export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
     .map(({ sku, family: own, values, category }, i) => {
       if (i % watchEvery === 0) counting.watch(i);
       const one = { sku, values, ...(own ? { family: own } : {}) };
-      const row = catalogRow(one, own ? families.get(own) : undefined, compiled.index);
+      const row = rowOf(one, own ? families.get(own) : undefined, compiled.index);
       return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
     });
 }

@@ -2,9 +2,9 @@
 import { Button, MultiSelect, Popover } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { attributesOfParts } from '@/core/compose/composition';
-import { withOptions } from '@/core/listing/edit';
+import { beginTitle, type PlanEdit, titleBeginnings, withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
 import type { TitlesStage } from '@/server/feeds/titlesStage';
 import { PartStrip } from '../composition/PartStrip';
@@ -14,20 +14,22 @@ import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { LengthChart } from './LengthChart';
 import './titles.css';
-import { Choice, FindBox, SavedWords, Tick } from '../kit/inputs';
+import { Choice, FindBox, SavedWords, Tick, Words } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
 export function TitlesBench({ stage }: { stage: TitlesStage }) {
   const { query, go, withChange } = useAddress();
+  const branch = stage.patternOf?.code;
   const {
     draft,
     shown: pattern,
     save: saveEdit,
   } = useEdited(stage.pattern, (known, edit) =>
-    edit.edit === 'title' ? withOptions(known, edit.set) : known,
+    edit.edit === 'title' && edit.branch === branch ? withOptions(known, edit.set) : known,
   );
-  const save = (set: Partial<TitlePattern>) => void saveEdit({ edit: 'title', set });
+  const save = (set: TitleOptions) =>
+    void saveEdit({ edit: 'title', set, ...(branch === undefined ? {} : { branch }) });
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const used = attributesOfParts(pattern.parts);
   const choices = stage.attributes
@@ -51,23 +53,21 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
         <FindBox name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
       </div>
       <div className="title-pattern" aria-busy={draft.busy}>
+        <PatternOf stage={stage} />
         {!stage.started && (
           <div className="row">
             <span className="tone-blocker">No pattern yet.</span>
-            <Button
-              variant="default"
-              onClick={() =>
-                save({
-                  parts: [
-                    { attribute: 'brand', glue: ' ', steps: [] },
-                    { attribute: 'name', glue: ' ', steps: [] },
-                  ],
-                  keep: [],
-                })
-              }
-            >
-              Start with brand and name
-            </Button>
+            {titleBeginnings.map(({ name, parts }) => (
+              <Button
+                key={name}
+                variant="default"
+                onClick={() =>
+                  save(beginTitle(parts, (code) => stage.attributes.some((one) => one.code === code)))
+                }
+              >
+                {name}
+              </Button>
+            ))}
           </div>
         )}
         <PartStrip
@@ -100,7 +100,28 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
             ]}
             onChange={(text) => save({ letterCase: text as TitlePattern['letterCase'] })}
           />
-          <Tick name="Brand once" checked={pattern.brandOnce} onChange={(on) => save({ brandOnce: on })} />
+          <Abbreviations pattern={pattern} onSave={(abbreviations) => save({ abbreviations })} />
+          <Worth pattern={pattern} choices={choices} onSave={(worth) => save({ worth })} />
+          <Tick
+            name="Say it once"
+            title="A part goes where the name says it already"
+            checked={pattern.sayOnce}
+            onChange={(on) => save({ sayOnce: on })}
+          />
+          <Tick
+            name="Tell variants apart"
+            title="What a family varies by is never cut, and is added where the pattern leaves it out"
+            checked={pattern.tellApart}
+            onChange={(on) => save({ tellApart: on })}
+          />
+          {stage.phone !== undefined && (
+            <Tick
+              name="Name on a phone"
+              title={`What stands before the name goes where the name would end behind ${stage.phone} characters`}
+              checked={pattern.nameOnPhone}
+              onChange={(on) => save({ nameOnPhone: on })}
+            />
+          )}
         </div>
       </div>
       <div className="titles-grid">
@@ -133,9 +154,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
                   </span>
                   <span
                     className={`small cut ${row.over ? 'tone-blocker' : row.byHand === 'changed' ? 'tone-risk' : 'muted'}`}
-                    title={[...row.dropped, row.shortened && `${row.shortened} shortened`]
-                      .filter(Boolean)
-                      .join(', ')}
+                    title={whatWent(row)}
                   >
                     {row.byHand
                       ? row.byHand === 'changed'
@@ -143,9 +162,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
                         : 'by hand'
                       : row.over
                         ? `still ${row.length - stage.most} over`
-                        : [...row.dropped, row.shortened && `${row.shortened} shortened`]
-                            .filter(Boolean)
-                            .join(', ')}
+                        : whatWent(row)}
                   </span>
                 </Link>
               );
@@ -178,6 +195,162 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
         </div>
       </div>
     </>
+  );
+}
+
+type TitleOptions = Extract<PlanEdit, { edit: 'title' }>['set'];
+
+/** What a title lost to the limit, in words. */
+const whatWent = ({ dropped, shortened, abbreviated }: TitlesStage['rows'][number]): string =>
+  [
+    ...dropped,
+    shortened && `${shortened} shortened`,
+    abbreviated.length > 0 && `${abbreviated.join(', ')} abbreviated`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** Which listings the pattern is for: all of the feed, or those of a branch of the channel's tree. */
+function PatternOf({ stage }: { stage: TitlesStage }) {
+  const { query, go } = useAddress();
+  const draft = useDraft();
+  const { branches, branch, patternOf } = stage;
+  if (branches.length === 0) return null;
+  const own = branches.filter((one) => one.own);
+  const others = branches.filter((one) => !one.own);
+  const option = ({ code, name, count }: TitlesStage['branches'][number]) =>
+    [code, `${name} (${count.toLocaleString()})`] as const;
+  const put = (on: boolean) => branch && void draft.save({ edit: 'titleIn', branch: branch.code, own: on });
+  return (
+    <div className="row small pattern-of">
+      <Choice
+        name="Titles of"
+        shown="beside"
+        width={300}
+        value={query.get('branch') ?? ''}
+        options={[
+          ['', 'the whole feed'] as const,
+          ...(own.length > 0 ? [{ group: 'With a pattern of their own', of: own.map(option) }] : []),
+          { group: 'Branches of the channel', of: others.map(option) },
+        ]}
+        onChange={(code) => go({ branch: code || undefined, sample: undefined })}
+      />
+      {branch &&
+        (patternOf?.code === branch.code ? (
+          <TextButton onClick={() => put(false)}>Take the feed’s pattern here again</TextButton>
+        ) : (
+          <>
+            <span className="muted">{patternOf ? `as in ${patternOf.name}` : 'as in the whole feed'}</span>
+            <TextButton onClick={() => put(true)}>Give it a pattern of its own</TextButton>
+          </>
+        ))}
+    </div>
+  );
+}
+
+/** A setting as a word with what is set, which opens. */
+function Opening({ name, shown, children }: { name: string; shown: string; children: ReactNode }) {
+  return (
+    <Popover position="bottom-start" trapFocus>
+      <Popover.Target>
+        <button type="button" className="plain">
+          {name}: <b style={{ color: 'var(--ink)' }}>{shown}</b>
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown>{children}</Popover.Dropdown>
+    </Popover>
+  );
+}
+
+interface AbbreviationsProps {
+  pattern: TitlePattern;
+  onSave(changes: Record<string, string | null>): void;
+}
+
+/** Shorter forms of words, taken only where a title is too long. */
+function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
+  const known = Object.entries(pattern.abbreviations);
+  const [long, setLong] = useState('');
+  const [short, setShort] = useState('');
+  const ready = long.trim() !== '' && short.trim() !== '' && short.trim().length < long.trim().length;
+  const add = () => {
+    if (!ready) return;
+    onSave({ [long.trim()]: short.trim() });
+    setLong('');
+    setShort('');
+  };
+  return (
+    <Opening name="Abbreviations" shown={known.length > 0 ? String(known.length) : 'none'}>
+      <div className="abbreviations">
+        <span className="small muted">
+          Taken only where a title is too long, before anything is cut or left out.
+        </span>
+        {known.map(([word, form]) => (
+          <div key={word} className="row">
+            <span className="grow">
+              {word} <span className="muted">→</span>{' '}
+              <SavedWords
+                name={`Short for ${word}`}
+                needed
+                width={110}
+                value={form}
+                onSave={(text) => onSave({ [word]: text })}
+              />
+            </span>
+            <TextButton onClick={() => onSave({ [word]: null })}>Take out</TextButton>
+          </div>
+        ))}
+        <div className="row">
+          <Words name="Word" shown="above" width={150} value={long} onChange={setLong} onEnter={add} />
+          <Words
+            name="Short form"
+            shown="above"
+            width={110}
+            value={short}
+            onChange={setShort}
+            onEnter={add}
+          />
+          <Button variant="default" disabled={!ready} onClick={add}>
+            Add
+          </Button>
+        </div>
+      </div>
+    </Opening>
+  );
+}
+
+interface WorthProps {
+  pattern: TitlePattern;
+  choices: readonly { value: string; label: string }[];
+  onSave(worth: TitlePattern['worth']): void;
+}
+
+/** How much a sign of each part counts where parts are cut. */
+function Worth({ pattern, choices, onSave }: WorthProps) {
+  const cut = choices.filter(
+    ({ value }) => !pattern.keep.includes(value) && !pattern.dropFirst.includes(value),
+  );
+  const set = cut.filter(({ value }) => (pattern.worth[value] ?? 1) > 1);
+  return (
+    <Opening
+      name="Worth more"
+      shown={set.map(({ value, label }) => `${label} ×${pattern.worth[value]}`).join(', ') || 'none'}
+    >
+      <div className="abbreviations">
+        <span className="small muted">Where parts must be cut, those worth more keep their words.</span>
+        {cut.length === 0 && <span>No part is cut: all are kept or dropped whole.</span>}
+        {cut.map(({ value, label }) => (
+          <Choice
+            key={value}
+            name={label}
+            shown="beside"
+            value={String(pattern.worth[value] ?? 1)}
+            options={Array.from({ length: 9 }, (_, n) => [String(n + 1), `×${n + 1}`] as const)}
+            onChange={(times) => onSave({ ...pattern.worth, [value]: Number(times) })}
+          />
+        ))}
+      </div>
+    </Opening>
   );
 }
 
@@ -220,23 +393,16 @@ function AttributeList({ label, chosen, choices, onChange }: AttributeListProps)
   const used = chosen.filter((code) => choices.some(({ value }) => value === code));
   const words = used.map((code) => choices.find(({ value }) => value === code)?.label).join(', ');
   return (
-    <Popover position="bottom-start" trapFocus>
-      <Popover.Target>
-        <button type="button" className="plain">
-          {label}: <b style={{ color: 'var(--ink)' }}>{words || 'none'}</b>
-        </button>
-      </Popover.Target>
-      <Popover.Dropdown>
-        <MultiSelect
-          w={300}
-          label={label}
-          description="In this order"
-          data={[...choices]}
-          value={used}
-          onChange={onChange}
-          comboboxProps={{ withinPortal: false }}
-        />
-      </Popover.Dropdown>
-    </Popover>
+    <Opening name={label} shown={words || 'none'}>
+      <MultiSelect
+        w={300}
+        label={label}
+        description="In this order"
+        data={[...choices]}
+        value={used}
+        onChange={onChange}
+        comboboxProps={{ withinPortal: false }}
+      />
+    </Opening>
   );
 }
