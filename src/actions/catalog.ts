@@ -20,6 +20,7 @@ import {
   previewBulk,
 } from '@/server/catalog/itemEdits';
 import { matchingSkus } from '@/server/catalog/items';
+import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
 import { removeView, saveView } from '@/server/catalog/views';
 import { action } from './action';
@@ -226,4 +227,24 @@ export const keepView = action(
 
 export const dropView = action('change', 'took a view away', z.tuple([id]), (view) =>
   saying(removeView(view), 'View taken away'),
+);
+
+const language = z.string().regex(/^[a-z]{2,3}$/);
+
+/** Takes a list of keywords in, as the text of a delimited file. */
+export const bringInKeywords = action(
+  'change',
+  'brought keywords in',
+  z.tuple([z.string().max(5_000_000), language]),
+  async (list, inLanguage) => ({ ok: true as const, ...(await bringKeywords(list, inLanguage)) }),
+);
+
+export const takeKeywordsAway = action(
+  'change',
+  'took keywords away',
+  z.tuple([language, z.strictObject({ term: z.string(), category: z.string() }).optional()]),
+  async (inLanguage, one) => {
+    const count = await removeKeywords(inLanguage, one);
+    return { ok: true as const, words: count === 1 ? 'One term taken away' : `${count} terms taken away` };
+  },
 );

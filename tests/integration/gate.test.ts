@@ -60,6 +60,7 @@ const pages = [
   'items/archived/page.tsx',
   'items/new/page.tsx',
   'items/page.tsx',
+  'keywords/page.tsx',
   'notices/page.tsx',
   'outbox/insights/page.tsx',
   'outbox/page.tsx',
@@ -71,7 +72,7 @@ const pages = [
 const actions = {
   catalog: {
     change:
-      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms rename setPictureOrder addPictureAddress describePicture keepView dropView',
+      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway rename setPictureOrder addPictureAddress describePicture keepView dropView',
     look: 'lookAtBulk lookAtVariants lookAtRename',
   },
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },

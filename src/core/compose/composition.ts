@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { asText, attributeReader, codeInLanguage, cutText, type Row, type Value } from '../catalog/value';
+import { topTermCode } from '../keywords/keyword';
 import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
 
 /** No composition of use has more parts, steps or alternatives. */
@@ -58,6 +59,7 @@ export interface Knot {
     | 'dropped'
     | 'shortened'
     | 'abbreviated'
+    | 'searchWords'
     | 'cleaned';
   /** The attribute's code, the step in words, the rule's name … */
   readonly what: string;
@@ -138,7 +140,10 @@ export function compilePart(part: Part, context: StepContext): ReadPart {
     const text = part.text === '' ? undefined : part.text;
     return () => text;
   }
-  const read = attributeReader(context.index, part.attribute, context);
+  const read =
+    part.attribute === topTermCode
+      ? context.topTerm
+      : attributeReader(context.index, part.attribute, context);
   if (read === undefined) return () => undefined;
   const run = chain(part.steps.map((step) => compileStep(step, context)));
   if (run === undefined) return read;

@@ -35,6 +35,8 @@ export interface StepContext {
   /** What stands where a text has no translation into the language. */
   readonly untranslated?: 'main' | 'nothing' | undefined;
   readonly tables: Readonly<Record<string, ValueTable>>;
+  /** The term that shoppers type most for an item and that its name does not say. */
+  readonly topTerm?: ((row: Row) => string | undefined) | undefined;
   /** Asked after a step has made a long text; throws where the work has gone on for too long. */
   readonly watch?: (() => void) | undefined;
 }

@@ -25,6 +25,11 @@ export const errorWords = {
   familyThere: ({ family }: Facts<'family'>) => `There is already a family ${family}.`,
   tooManyExpectations: ({ most }: Facts<'most'>) =>
     `A feed has ${most} expectations at most. Take one away that says little.`,
+  keywordsEmpty: () => 'There is nothing in this list. It needs a column of terms and one of volumes.',
+  keywordsWithoutColumn: ({ column, found }: Facts<'column' | 'found'>) =>
+    `No column is headed “${column}”. The first line says: ${found}. Name the columns term and volume; language and category may stand beside them.`,
+  keywordsTooMany: ({ count, most }: Facts<'count' | 'most'>) =>
+    `The list has ${count} rows, ${most} are taken. Leave out those searched least.`,
   noVersion: ({ version }: Facts<'version'>) => `There is no version ${version} of this feed.`,
   noLeftDraft: ({ name }: Facts<'name'>) => `No draft was left under the name “${name}”.`,
   draftWithoutName: () => 'Say under which name the draft is left.',

@@ -61,6 +61,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   exceptions: 'touches',
   title: 'touches',
   titlesIn: 'touches',
+  searchWords: 'touches',
   families: 'touches',
   titlesByHand: 'touches',
   checks: 'everywhere',
@@ -108,14 +109,20 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   );
   const titlesByPlace = is.titlesIn !== undefined || was.titlesIn !== undefined;
   const placed = !same(was.placements, is.placements) || !same(was.exceptions, is.exceptions);
-  if (
+  // A title may hold a term, and terms those that one never says.
+  const termsDiffer = !same(was.searchWords, is.searchWords);
+  const titlesDiffer =
+    termsDiffer ||
     !same(was.title, is.title) ||
     !same(was.titlesIn, is.titlesIn) ||
     (titlesByPlace && placed) ||
     !same(was.titlesByHand, is.titlesByHand) ||
-    titleTables.some((name) => tables.has(name))
-  )
+    titleTables.some((name) => tables.has(name));
+  if (titlesDiffer) {
     for (const position of [before.titleAt, after.titleAt]) if (position >= 0) fields.add(position);
+    for (const position of at([was, is].flatMap(({ searchWords }) => searchWords?.field ?? [])))
+      fields.add(position);
+  }
   let reasons = false;
   if (placed) {
     reasons = true;

@@ -7,6 +7,8 @@ import { type CompiledComposition, compileComposition } from '../compose/composi
 import type { StepContext } from '../compose/steps';
 import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
 import { groupCode, shownOf } from '../families/shape';
+import type { KeywordLists } from '../keywords/keyword';
+import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
 import { type CompiledRule, compileRule } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
 import {
@@ -32,6 +34,8 @@ export interface CompiledPlan {
   readonly compositions: readonly (CompiledComposition | undefined)[];
   readonly mapped: readonly { readonly at: number; run(row: Row): Value | undefined }[];
   readonly title: CompiledTitle | undefined;
+  /** What shoppers type; undefined where no list of the market's language was brought in. */
+  readonly terms: Terms | undefined;
   readonly titleAt: number;
   readonly categoryAt: number;
   readonly rules: readonly CompiledRule[];
@@ -50,6 +54,7 @@ export interface CompiledPlan {
 export interface CompileOptions {
   /** Addresses of pictures that were looked at and cannot be read. */
   readonly brokenPictures?: ReadonlySet<string>;
+  readonly keywords?: KeywordLists | undefined;
   /** Asked now and then during bulk work; throws where it has gone on for too long. */
   readonly watch?: ((rows?: number) => void) | undefined;
 }
@@ -63,7 +68,7 @@ export function compile(
   sheet: Sheet,
   tree: CategoryTree,
   index: AttributeIndex,
-  { brokenPictures = noPictures, watch }: CompileOptions = {},
+  { brokenPictures = noPictures, keywords, watch }: CompileOptions = {},
 ): CompiledPlan {
   const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
   const fieldAt = (code: string) => positions.get(code);
@@ -78,7 +83,7 @@ export function compile(
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plan.market.country,
   };
-  const context: StepContext = {
+  const plainContext: StepContext = {
     index,
     language: plan.market.language,
     currency: plan.market.currency,
@@ -86,12 +91,26 @@ export function compile(
     tables: plan.tables,
     watch,
   };
+  const terms = termsFor(plan, keywords);
+  const context: StepContext = terms
+    ? { ...plainContext, topTerm: topTermReader(terms, plainContext) }
+    : plainContext;
   const titleField = fieldWithRole(sheet, 'title');
   const branches = Object.entries(plan.titlesIn ?? {});
   const titleAt = titleField && (plan.title || branches.length > 0) ? (fieldAt(titleField.code) ?? -1) : -1;
   const placementOf = placementReader(plan, index);
+  const title =
+    titleAt >= 0
+      ? withHandTitles(
+          compileTitles({ plan, tree, context, placementOf }, titleLimit(sheet)),
+          plan.titlesByHand ?? {},
+          index.slotOf('sku'),
+        )
+      : undefined;
   const compositions = sheet.fields.map((field, at) => {
     if (at === titleAt || at === categoryField) return undefined;
+    if (terms && field.code === plan.searchWords?.field)
+      return compileSearchWords(field, terms, context, (row) => title?.run(row));
     const composition = ownEntry(plan.fields, field.code);
     const usual = composition && compileComposition(composition, context);
     const variants = ownEntry(plan.perCategory, field.code) ?? [];
@@ -108,14 +127,8 @@ export function compile(
     context,
     compositions,
     mapped: compositions.flatMap((composition, at) => (composition ? [{ at, run: composition.run }] : [])),
-    title:
-      titleAt >= 0
-        ? withHandTitles(
-            compileTitles({ plan, tree, context, placementOf }, titleLimit(sheet)),
-            plan.titlesByHand ?? {},
-            index.slotOf('sku'),
-          )
-        : undefined,
+    title,
+    terms,
     titleAt,
     categoryAt: categoryField,
     rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope, context)),
@@ -157,6 +170,12 @@ export function compileTitles(
     branches.map(([branch, pattern]) => [branch, compileTitle(pattern, limit, context)] as const),
   );
   return byBranch(usual, own, branchesAbove(tree, placementOf));
+}
+
+function termsFor({ market, searchWords }: Plan, keywords: KeywordLists | undefined): Terms | undefined {
+  const language = market.language.split('-')[0] ?? '';
+  const list = keywords?.get(language);
+  return list && list.length > 0 ? termsOf(list, language, searchWords?.never ?? [], branchesOf) : undefined;
 }
 
 /** What a sheet asks of the length of titles. */

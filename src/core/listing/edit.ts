@@ -6,6 +6,7 @@ import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
 import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../families/shape';
+import { searchWordsSchema } from '../keywords/searchWords';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
@@ -138,6 +139,9 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     edit: z.literal('titleByHand'),
     titles: z.record(z.string().min(1), handTitleSchema.nullable()),
   }),
+  z
+    .strictObject({ edit: z.literal('searchWords'), set: searchWordsSchema.nullable() })
+    .meta({ description: 'lets search words fill a field by themselves, or no more' }),
   z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
@@ -277,6 +281,10 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
         patched(plan.titlesIn ?? {}, { [edit.branch]: edit.own ? (plan.title ?? startingPattern) : null }),
         {},
       );
+    case 'searchWords': {
+      const { searchWords: _old, ...rest } = plan;
+      return edit.set === null ? rest : { ...rest, searchWords: edit.set };
+    }
     case 'titleByHand':
       return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
     case 'checks': {
@@ -350,6 +358,10 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return edit.own
         ? `gives ${edit.branch} a title pattern of its own`
         : `${edit.branch} has the title pattern of the feed again`;
+    case 'searchWords':
+      return edit.set === null
+        ? 'search words fill nothing any more'
+        : `lets search words fill ${labelOf(edit.set.field)}`;
     case 'titleByHand':
       return Object.values(edit.titles).every((one) => one === null)
         ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
@@ -416,6 +428,7 @@ export function countChanges(a: Plan, b: Plan): number {
       {
         title: a.title,
         families: a.families,
+        searchWords: a.searchWords,
         checks: a.checks,
         scope: a.scope,
         met: [...a.met].sort(),
@@ -424,6 +437,7 @@ export function countChanges(a: Plan, b: Plan): number {
       {
         title: b.title,
         families: b.families,
+        searchWords: b.searchWords,
         checks: b.checks,
         scope: b.scope,
         met: [...b.met].sort(),

@@ -6,6 +6,7 @@ import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
 import { InputError } from '../errors/inputError';
 import { familyChoiceSchema } from '../families/shape';
+import { searchWordsSchema } from '../keywords/searchWords';
 import { ruleSchema } from '../rules/rule';
 import { handTitleSchema, titlePatternSchema } from '../titles/pattern';
 
@@ -59,6 +60,7 @@ export const planSchema = z.strictObject({
     .record(z.string(), titlePatternSchema)
     .optional()
     .meta({ description: "by branch of the channel's tree: another pattern for what is placed there" }),
+  searchWords: searchWordsSchema.optional(),
   titlesByHand: z
     .record(z.string(), handTitleSchema)
     .optional()

@@ -419,7 +419,7 @@ export function byBranch(
 const leastSaid = 3;
 
 /** Whether a name says a text, as whole words, letter case and accents aside. Numbers alone are never said: "2" of "2 in 1" is another. */
-export function says(name: string, text: string): boolean {
+function says(name: string, text: string): boolean {
   if (text.length < leastSaid || name.length < text.length) return false;
   // The first letter settles it for nearly all names; only others need folding.
   const first = text.charCodeAt(0);

@@ -8,10 +8,12 @@ import {
 } from '../../core/catalog/attributes';
 import { type Family, type Item, rowCodes, rowOf } from '../../core/catalog/item';
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
+import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, picture, workspace } from '../db/schema';
 import { settings } from '../settings';
 import { readWorkspace } from '../workspace';
+import { keywordLists } from './keywords';
 
 /** The whole catalog in memory, as of one revision; items in the order they came in. */
 export interface Snapshot {
@@ -24,6 +26,8 @@ export interface Snapshot {
   readonly families: ReadonlyMap<string, Family>;
   /** Addresses of pictures that were looked at and cannot be read; the same set as long as it is the same. */
   readonly brokenPictures: ReadonlySet<string>;
+  /** What shoppers type; the same object as long as it is the same. */
+  readonly keywords: KeywordLists;
   positionOf(sku: string): number | undefined;
 }
 
@@ -39,12 +43,20 @@ export function currentSnapshot(): Promise<Snapshot> {
 async function readSnapshot(): Promise<Snapshot> {
   const known = await shared.livelySnapshot?.catch(() => undefined);
   const [state] = await db
-    .select({ revision: workspace.catalogRevision, reload: workspace.reloadRevision })
+    .select({
+      revision: workspace.catalogRevision,
+      reload: workspace.reloadRevision,
+      keywords: workspace.keywordsRevision,
+    })
     .from(workspace)
     .where(eq(workspace.id, 1));
   const revision = state?.revision ?? 0;
   if (known && known.revision === revision) return known;
-  shared.livelySnapshot = load(known && known.revision >= (state?.reload ?? 0) ? known : undefined, revision);
+  shared.livelySnapshot = load(
+    known && known.revision >= (state?.reload ?? 0) ? known : undefined,
+    revision,
+    state?.keywords ?? 0,
+  );
   return shared.livelySnapshot;
 }
 
@@ -101,12 +113,13 @@ export const brokenPictureLinks = async (): Promise<string[]> =>
       .orderBy(picture.link)
   ).map(({ link }) => link);
 
-async function load(known: Snapshot | undefined, revision: number): Promise<Snapshot> {
+async function load(known: Snapshot | undefined, revision: number, keywordsAt: number): Promise<Snapshot> {
   const since = known?.revision ?? -1;
-  const [attributes, currency, brokenLinks, familyRows, itemRows] = await Promise.all([
+  const [attributes, currency, brokenLinks, keywords, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
     brokenPictureLinks(),
+    keywordLists(keywordsAt),
     db.select().from(family).where(gt(family.revision, since)),
     db
       .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
@@ -153,6 +166,7 @@ async function load(known: Snapshot | undefined, revision: number): Promise<Snap
     rows,
     families,
     skus: items.map(({ sku }) => sku),
+    keywords,
     brokenPictures: sameSet(known?.brokenPictures, brokenLinks),
     positionOf: (sku) => positions.get(sku),
   };

@@ -22,6 +22,7 @@ import type { Issue } from '../../core/checks/issue';
 import { retentionSchema } from '../../core/forms/retention';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
+import { mostOfTerm } from '../../core/keywords/keyword';
 import type { RefusalCause } from '../../core/ledger/causes';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
@@ -72,6 +73,8 @@ export const workspace = mysqlTable('workspace', {
   language: varchar('language', { length: 3 }).notNull().default('en'),
   /** Digest of the programs by which listings were last counted whole: others may come to other results. */
   countedBy: char('counted_by', { length: 64 }).notNull().default(''),
+  /** The catalog's revision at which keywords changed last. */
+  keywordsRevision: bigint('keywords_revision', { mode: 'number' }).notNull().default(0),
   /** How long things are kept that pile up; the usual where it is null. */
   retention: json('retention', (stored) => (stored === null ? null : retentionSchema.parse(stored))),
 });
@@ -92,6 +95,20 @@ export const attribute = mysqlTable('attribute', {
   /** Languages it is written in beside the main one. */
   languages: json<string[] | null>('languages'),
 });
+
+/** What shoppers type. */
+export const keyword = mysqlTable(
+  'keyword',
+  {
+    /** BCP 47 primary subtag. */
+    language: varchar('language', { length: 3 }).notNull(),
+    /** The merchant's category; empty for any. */
+    category: code('category').notNull(),
+    term: varchar('term', { length: mostOfTerm }).notNull(),
+    volume: int('volume').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.language, table.category, table.term] })],
+);
 
 export const family = mysqlTable('family', {
   code: code('code').primaryKey(),

@@ -9,6 +9,7 @@ import { type Plan, planSchema } from '../../core/listing/plan';
 import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
+import { bringKeywords } from '../catalog/keywords';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import {
@@ -163,6 +164,7 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
     await startRun(id, 'apply');
     await applyRun(id, unattended);
   }
+  await bringKeywords(readFileSync(join(folder, 'keywords.csv'), 'utf8'), 'en');
   const current = await channelOf('lanternry');
   const taxonomy = (await taxonomyOf('lanternry', current.sheet.version)) ?? '';
   await openNextVersion('lanternry', '2027-02-01', nextLanternry(current.sheet, taxonomy));

@@ -117,7 +117,7 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
     rows: sheet.fields.map((field, position): FieldRow => {
       const composition = plans.draft.fields[field.code];
       const goesElsewhere =
-        field.role === 'title' && plans.draft.title
+        (field.role === 'title' && plans.draft.title) || field.code === plans.draft.searchWords?.field
           ? 'titles'
           : field.kind === 'category'
             ? 'categories'

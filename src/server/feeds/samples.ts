@@ -253,6 +253,8 @@ function threadOf(
           return knot.what
             ? `${attributeLabel(snapshot, knot.what)} shortened between words to fit`
             : 'shortened between words to fit';
+        case 'searchWords':
+          return 'the words that shoppers type most and the title does not say';
         case 'abbreviated':
           return `abbreviated to fit: ${knot.what}`;
         case 'cleaned':

@@ -1,11 +1,14 @@
 import { asText } from '../../core/catalog/value';
 import { nameOf, pathName, pathOf } from '../../core/categories/tree';
-import { fieldWithRole } from '../../core/channels/sheet';
+import { type Field, fieldWithRole } from '../../core/channels/sheet';
+import { topTermCode } from '../../core/keywords/keyword';
+import { stemsOf } from '../../core/keywords/stems';
 import { compileTitles, titleLimit } from '../../core/listing/compile';
 import { startingPattern } from '../../core/listing/edit';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
+import { textOfMarkup } from '../../core/text/markup';
 import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
 import type { TitlePattern } from '../../core/titles/pattern';
 import { keptFor } from '../evaluating/keptFor';
@@ -32,6 +35,18 @@ export interface TitleBranch {
   readonly count: number;
   /** Whether it has a pattern of its own. */
   readonly own: boolean;
+}
+
+/** Where a listing says a term. */
+export type SaidIn = 'title' | 'highlights' | 'description' | 'searchWords' | undefined;
+
+/** What shoppers type for one item, and where its listing says it. */
+export interface TermsSaid {
+  readonly terms: readonly { readonly term: string; readonly volume: number; readonly said: SaidIn }[];
+  readonly total: number;
+  readonly saidCount: number;
+  /** Share of the searches whose term is said, 0 to 1. */
+  readonly share: number;
 }
 
 export interface TitlesStage {
@@ -65,12 +80,28 @@ export interface TitlesStage {
         readonly byHand: TitleRow['byHand'];
       }
     | undefined;
+  /** What shoppers type for the item at hand; undefined where no list of the feed's language is there. */
+  readonly terms: TermsSaid | undefined;
+  /** Which field search words fill by themselves, and which could be filled so. */
+  readonly searchWords: {
+    readonly field: string | undefined;
+    readonly never: readonly string[];
+    readonly fields: readonly { readonly code: string; readonly label: string }[];
+    readonly value: string;
+    readonly most: number | undefined;
+    readonly measure: string;
+    readonly length: number;
+  };
   readonly attributes: readonly { code: string; label: string }[];
   readonly absent: readonly string[];
 }
 
 const mostRows = 400;
 const mostBranches = 200;
+/** Of one item; those that are said nowhere first. */
+const mostTerms = 12;
+/** The least signs a field must take to hold search words. */
+const leastRoom = 15;
 
 /** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
 export function titlesStage(
@@ -98,6 +129,7 @@ export function titlesStage(
   const labels = new Map([
     ['sku', 'SKU'],
     ['family', 'Family'],
+    ...(draft.compiled.terms ? [[topTermCode, 'Most searched term'] as const] : []),
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;
@@ -137,12 +169,77 @@ export function titlesStage(
     twinCount: twins.total,
     phoneText: field?.length?.phone ? { shown, rest: sampleTitle.slice(shown.length) } : undefined,
     current: currentOf(),
+    terms: termsOfSample(),
+    searchWords: searchWordsOf(),
     attributes: [...labels].map(([code, label]) => ({ code, label })),
     absent:
       sampleAt === undefined
         ? []
         : snapshot.index.codes.filter((_, slot) => snapshot.rows[sampleAt]?.[slot] === undefined),
   };
+
+  function sampleListing() {
+    const i = sampleAt ?? draft.listings.findIndex(({ state }) => state !== 'leftOut');
+    return { row: snapshot.rows[i], listing: draft.listings[i] };
+  }
+
+  function termsOfSample(): TermsSaid | undefined {
+    const { terms, index } = draft.compiled;
+    const { row, listing } = sampleListing();
+    if (!terms || !row || !listing) return undefined;
+    const read = (code: string) => asText(row[index.slotOf(code) ?? -1]);
+    const found = terms.forItem(read('category'), `${sampleTitle} ${read('name')}`);
+    const textIn = (is: (field: Field) => boolean) => {
+      const found = sheet.fields.findIndex(is);
+      return found < 0 ? '' : asText(listing.values[found]);
+    };
+    const filled = plans.draft.searchWords?.field;
+    const places = (
+      [
+        ['title', sampleTitle],
+        ['highlights', textIn(({ code }) => code === 'highlights')],
+        ['description', textOfMarkup(textIn(({ role }) => role === 'description'))],
+        ['searchWords', filled === undefined ? '' : textIn(({ code }) => code === filled)],
+      ] as const
+    ).map(([name, text]) => [name, stemsOf(text, terms.language)] as const);
+    const all = found.map(({ term, volume, stems }) => ({
+      term,
+      volume,
+      said: places.find(([, said]) => stems.every((stem) => said.has(stem)))?.[0],
+    }));
+    const searches = (some: readonly { volume: number }[]) =>
+      some.reduce((sum, { volume }) => sum + volume, 0);
+    const saidTerms = all.filter(({ said }) => said !== undefined);
+    return {
+      terms: [...all.filter(({ said }) => said === undefined), ...saidTerms].slice(0, mostTerms),
+      total: all.length,
+      saidCount: saidTerms.length,
+      share: all.length === 0 ? 1 : searches(saidTerms) / Math.max(1, searches(all)),
+    };
+  }
+
+  function searchWordsOf(): TitlesStage['searchWords'] {
+    const filled = sheet.fields.find(({ code }) => code === plans.draft.searchWords?.field);
+    const value = filled ? sampleListing().listing?.values[sheet.fields.indexOf(filled)] : undefined;
+    const text = asText(value);
+    return {
+      field: filled?.code,
+      never: plans.draft.searchWords?.never ?? [],
+      fields: sheet.fields
+        .filter(
+          ({ kind, role, choices, length }) =>
+            kind === 'text' &&
+            role === undefined &&
+            choices === undefined &&
+            (length?.most ?? 250) >= leastRoom,
+        )
+        .map(({ code, label }) => ({ code, label })),
+      value: text,
+      most: filled?.length?.most,
+      measure: filled?.length?.measure ?? 'characters',
+      length: lengthIn(text, filled?.length?.measure ?? 'characters'),
+    };
+  }
 
   function currentOf(): TitlesStage['current'] {
     const row = sampleAt === undefined ? undefined : snapshot.rows[sampleAt];

@@ -1,7 +1,9 @@
 import { eq, max } from 'drizzle-orm';
 import type { AttributeIndex } from '../../core/catalog/value';
+import type { KeywordLists } from '../../core/keywords/keyword';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { planOn } from '../../core/listing/plan';
+import { keywordLists } from '../catalog/keywords';
 import { brokenPictureLinks, catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -30,23 +32,29 @@ export interface Surroundings {
   readonly revision: number;
   readonly index: AttributeIndex;
   readonly broken: readonly string[];
+  readonly keywords: KeywordLists;
   readonly digest: string;
 }
 
 export async function surroundings(): Promise<Surroundings> {
   // First of all: what changes from here on asks for another count.
-  const [space] = await db.select({ revision: workspace.catalogRevision }).from(workspace);
-  const [attributes, currency, broken] = await Promise.all([
+  const [space] = await db
+    .select({ revision: workspace.catalogRevision, keywords: workspace.keywordsRevision })
+    .from(workspace);
+  const keywordsAt = space?.keywords ?? 0;
+  const [attributes, currency, broken, keywords] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
     brokenPictureLinks(),
+    keywordLists(keywordsAt),
   ]);
   const index = indexOfAttributes(attributes, currency);
   return {
     revision: space?.revision ?? 0,
     index,
     broken,
-    digest: md5(JSON.stringify([index.codes, currency, broken])),
+    keywords,
+    digest: md5(JSON.stringify([index.codes, currency, broken, keywordsAt])),
   };
 }
 
@@ -75,6 +83,7 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   counting.begin();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     brokenPictures: new Set(around.broken),
+    keywords: around.keywords,
     watch: counting.watch,
   });
   const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));

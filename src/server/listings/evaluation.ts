@@ -89,7 +89,8 @@ async function evaluated(
       other.startsWith(`${identityOf(channel)}:`) &&
       other.endsWith(`:${digest}`) &&
       before.index === snapshot.index &&
-      before.brokenPictures === snapshot.brokenPictures,
+      before.brokenPictures === snapshot.brokenPictures &&
+      before.keywords === snapshot.keywords,
   )?.[1];
   const by = earlier?.patience ?? patience();
   by.begin();
@@ -97,6 +98,7 @@ async function evaluated(
     earlier?.compiled ??
     compile(plan, channel.sheet, channel.tree, snapshot.index, {
       brokenPictures: snapshot.brokenPictures,
+      keywords: snapshot.keywords,
       watch: by.watch,
     });
   const near = [...kept].findLast(

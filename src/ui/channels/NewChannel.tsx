@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react';
 import { type Beginning, makeOwnChannel } from '@/actions/channels';
 import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
-import { textOfFile } from './textOfFile';
+import { textOfFile } from '../kit/textOfFile';
 import './channels.css';
 import { Choice, Words } from '../kit/inputs';
 

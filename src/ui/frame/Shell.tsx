@@ -57,6 +57,7 @@ export function Shell({ spine: drawn, children }: { spine: SpineView; children: 
             <Entry href="/items" label="Items" figure={spine.items} />
             <Entry href="/families" label="Families" figure={spine.families} />
             <Entry href="/attributes" label="Attributes" />
+            <Entry href="/keywords" label="Keywords" />
             <Entry href="/sources" label="Sources" />
             <div className="group">
               Feeds, blocked {spine.counting && <span aria-live="polite">· counting …</span>}

@@ -6,7 +6,7 @@ import { type ReactNode, useRef, useState } from 'react';
 import { attributesOfParts } from '@/core/compose/composition';
 import { beginTitle, type PlanEdit, titleBeginnings, withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
-import type { TitlesStage } from '@/server/feeds/titlesStage';
+import type { SaidIn, TermsSaid, TitlesStage } from '@/server/feeds/titlesStage';
 import { PartStrip } from '../composition/PartStrip';
 import { useDraft, useEdited } from '../draft/useDraft';
 import { Gauge } from '../kit/Gauge';
@@ -101,6 +101,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
             onChange={(text) => save({ letterCase: text as TitlePattern['letterCase'] })}
           />
           <Abbreviations pattern={pattern} onSave={(abbreviations) => save({ abbreviations })} />
+          <SearchWordsSetting stage={stage} />
           <Worth pattern={pattern} choices={choices} onSave={(worth) => save({ worth })} />
           <Tick
             name="Say it once"
@@ -183,6 +184,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           {stage.twinCount > 4 && (
             <span className="small muted">and {(stage.twinCount - 4).toLocaleString()} more</span>
           )}
+          {stage.terms && <TermsPanel terms={stage.terms} filled={stage.searchWords} />}
           {stage.phoneText && (
             <>
               <h2>On a phone</h2>
@@ -314,6 +316,104 @@ function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
             Add
           </Button>
         </div>
+      </div>
+    </Opening>
+  );
+}
+
+const saidWords: Record<NonNullable<SaidIn>, string> = {
+  title: 'title',
+  highlights: 'highlights',
+  description: 'description',
+  searchWords: 'search words',
+};
+
+/** What shoppers type for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
+function TermsPanel({ terms, filled }: { terms: TermsSaid; filled: TitlesStage['searchWords'] }) {
+  return (
+    <section aria-label="What shoppers type">
+      <h2>What shoppers type</h2>
+      {terms.total === 0 ? (
+        <span className="muted">No term is for its category, or has a word of it.</span>
+      ) : (
+        <>
+          <span className="small muted">
+            {terms.saidCount} of {terms.total} said, {Math.round(terms.share * 100)} % of the searches
+          </span>
+          <ul className="terms">
+            {terms.terms.map(({ term, volume, said }) => (
+              <li key={term} className={said ? 'muted' : ''}>
+                <span className="grow">
+                  {term} {said && <span className="small">· {saidWords[said]}</span>}
+                </span>
+                <span className="mono small">{volume.toLocaleString()}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {filled.field !== undefined && (
+        <div className="search-words">
+          <span className="small muted">
+            Search words, {filled.length}
+            {filled.most !== undefined && ` of ${filled.most}`} {filled.measure}
+          </span>
+          <span>{filled.value || <span className="muted">nothing left to say</span>}</span>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Which field fills itself with search words, and what is never among them. */
+function SearchWordsSetting({ stage }: { stage: TitlesStage }) {
+  const draft = useDraft();
+  const { field, never, fields } = stage.searchWords;
+  const [unsaid, setUnsaid] = useState(never.join(', '));
+  const put = (code: string, words: readonly string[]) =>
+    void draft.save({
+      edit: 'searchWords',
+      set: code === '' ? null : { field: code, never: [...words] },
+    });
+  if (fields.length === 0) return null;
+  const shown = fields.find(({ code }) => code === field)?.label;
+  return (
+    <Opening name="Search words fill" shown={shown ?? 'nothing'}>
+      <div className="abbreviations">
+        <span className="small muted">
+          The words of the terms searched most: nothing that title or brand say, no word twice, never over the
+          limit.
+        </span>
+        {!stage.terms && (
+          <span className="small tone-risk">
+            No keywords of this feed’s language yet.{' '}
+            <Link className="text" href="/keywords">
+              Bring a list in
+            </Link>
+          </span>
+        )}
+        <Choice
+          name="Field"
+          shown="beside"
+          value={field ?? ''}
+          options={[['', 'none'] as const, ...fields.map(({ code, label }) => [code, label] as const)]}
+          onChange={(code) => put(code, never)}
+        />
+        {field !== undefined && (
+          <Words
+            name="Never these words, such as competitors’ names"
+            shown="above"
+            width="100%"
+            value={unsaid}
+            onChange={setUnsaid}
+            onBlur={() =>
+              put(
+                field,
+                unsaid.split(',').flatMap((word) => word.trim() || []),
+              )
+            }
+          />
+        )}
       </div>
     </Opening>
   );

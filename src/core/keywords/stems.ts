@@ -1,0 +1,58 @@
+import { stemmer as danish } from '@orama/stemmers/danish';
+import { stemmer as dutch } from '@orama/stemmers/dutch';
+import { stemmer as english } from '@orama/stemmers/english';
+import { stemmer as finnish } from '@orama/stemmers/finnish';
+import { stemmer as french } from '@orama/stemmers/french';
+import { stemmer as german } from '@orama/stemmers/german';
+import { stemmer as hungarian } from '@orama/stemmers/hungarian';
+import { stemmer as italian } from '@orama/stemmers/italian';
+import { stemmer as norwegian } from '@orama/stemmers/norwegian';
+import { stemmer as portuguese } from '@orama/stemmers/portuguese';
+import { stemmer as romanian } from '@orama/stemmers/romanian';
+import { stemmer as spanish } from '@orama/stemmers/spanish';
+import { stemmer as swedish } from '@orama/stemmers/swedish';
+import { fold } from '../text/folding';
+
+const stemmers: Readonly<Record<string, (word: string) => string>> = {
+  da: danish,
+  de: german,
+  en: english,
+  es: spanish,
+  fi: finnish,
+  fr: french,
+  hu: hungarian,
+  it: italian,
+  nb: norwegian,
+  nl: dutch,
+  no: norwegian,
+  pt: portuguese,
+  ro: romanian,
+  sv: swedish,
+};
+
+const known = new Map<string, string>();
+const mostKnown = 20_000;
+
+/**
+ * What is the same in all forms of a word: the stem by the language's Snowball algorithm, letter case and accents aside. In a language
+ * without one the folded word.
+ * @param language BCP 47, its first subtag counts
+ */
+export function stemOf(word: string, language: string): string {
+  const primary = language.split('-')[0] ?? '';
+  const key = `${primary} ${word}`;
+  const found = known.get(key);
+  if (found !== undefined) return found;
+  const lower = word.toLowerCase();
+  const stem = fold(stemmers[primary]?.(lower) ?? lower) || fold(lower);
+  if (known.size >= mostKnown) known.clear();
+  known.set(key, stem);
+  return stem;
+}
+
+/** The words of a text, as they stand there in small letters. */
+export const wordsOf = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}\p{M}]+/gu) ?? [];
+
+/** The stems of a text's words. */
+export const stemsOf = (text: string, language: string): Set<string> =>
+  new Set(wordsOf(text).map((word) => stemOf(word, language)));

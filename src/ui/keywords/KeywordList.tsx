@@ -1,0 +1,186 @@
+'use client';
+import { Button, FileButton } from '@mantine/core';
+import { useState } from 'react';
+import { bringInKeywords, takeKeywordsAway } from '@/actions/catalog';
+import { commonLanguages, languageName } from '@/core/catalog/languages';
+import type { RefusedKeyword } from '@/core/keywords/keyword';
+import type { BroughtKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
+import { Bar } from '../kit/Bar';
+import { counted } from '../kit/counted';
+import { type DataColumn, DataTable } from '../kit/DataTable';
+import { Empty } from '../kit/Empty';
+import { FilterChips } from '../kit/FilterChips';
+import { Choice, FindBox } from '../kit/inputs';
+import { TextButton } from '../kit/TextButton';
+import { textOfFile } from '../kit/textOfFile';
+import { useAddress } from '../kit/useAddress';
+import { useCatalog } from '../kit/useCatalog';
+import './keywords.css';
+
+const reasons: Record<RefusedKeyword['why'], string> = {
+  noTerm: 'no term',
+  longTerm: 'longer than 120 signs',
+  noVolume: 'the volume is no number',
+  noLanguage: 'no language of that name',
+};
+
+interface KeywordListProps {
+  view: KeywordsView;
+  /** The language shown; all where it is undefined. */
+  language: string | undefined;
+  /** The catalog's main language. */
+  main: string;
+}
+
+/** What shoppers type: the lists a merchant brings in, and what of them was not taken. */
+export function KeywordList({ view, language, main }: KeywordListProps) {
+  const acts = useCatalog();
+  const { go } = useAddress();
+  const [find, setFind] = useState('');
+  const [into, setInto] = useState(language ?? main);
+  const [brought, setBrought] = useState<BroughtKeywords>();
+  const most = view.lines[0]?.volume ?? 1;
+  const wanted = find.trim().toLowerCase();
+  const shown = view.lines.filter(({ term, category }) =>
+    `${term} ${category.toLowerCase()}`.includes(wanted),
+  );
+  const bring = (file: File | null) => {
+    if (!file) return;
+    acts.run(async () => {
+      const answer = await bringInKeywords(await textOfFile(file), into);
+      if (!answer.ok) return answer;
+      setBrought(answer);
+      return { ok: true, words: `${counted(answer.taken, 'term')} of ${file.name} taken` };
+    });
+  };
+  const columns: DataColumn<KeywordLine>[] = [
+    { head: 'Term', by: ({ term }) => term, cell: ({ term }) => term },
+    {
+      head: 'Searches',
+      width: 190,
+      by: ({ volume }) => volume,
+      cell: ({ volume }) => (
+        <span className="coverage">
+          <Bar segments={[{ share: volume / most, kind: 'primary' }]} />
+          <span className="number">{volume.toLocaleString()}</span>
+        </span>
+      ),
+    },
+    {
+      head: 'Language',
+      width: 120,
+      by: (one) => one.language,
+      className: 'muted',
+      cell: (one) => languageName(one.language),
+    },
+    {
+      head: 'Category',
+      width: 210,
+      by: ({ category }) => category,
+      cell: ({ category }) => category || <span className="muted">any that says a word of it</span>,
+    },
+    {
+      head: '',
+      width: 90,
+      cell: ({ term, category, language: of }) => (
+        <TextButton onClick={() => acts.run(() => takeKeywordsAway(of, { term, category }))}>
+          Take away
+        </TextButton>
+      ),
+    },
+  ];
+  return (
+    <>
+      <header className="page-head">
+        <h1>Keywords</h1>
+        <span className="sub">
+          what shoppers type, and how often: titles can say them, search words fill with them
+        </span>
+        <div className="acts">
+          <FindBox name="Find a term" start={find} onFind={setFind} />
+          <Choice
+            name="Language of rows that name none"
+            width={130}
+            value={into}
+            options={commonLanguages.map((one) => [one, languageName(one)] as const)}
+            onChange={setInto}
+          />
+          <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={bring}>
+            {(props) => (
+              <Button {...props} loading={acts.busy}>
+                Bring a list in
+              </Button>
+            )}
+          </FileButton>
+        </div>
+      </header>
+      {brought && (
+        <div className="panel brought" role="status">
+          <span className="grow">
+            <b>{counted(brought.taken, 'term')}</b> taken
+            {brought.twice > 0 && `, ${brought.twice} stood there twice: the greater volume counts`}
+            {brought.refused.length > 0 && (
+              <span className="tone-risk">, {counted(brought.refused.length, 'row')} not taken</span>
+            )}
+          </span>
+          <TextButton onClick={() => setBrought(undefined)}>Close</TextButton>
+          {brought.refused.length > 0 && (
+            <ul className="small">
+              {brought.refused.slice(0, 6).map(({ line, why, found }) => (
+                <li key={line}>
+                  line {line}: {reasons[why]} {found && <span className="mono">{found}</span>}
+                </li>
+              ))}
+              {brought.refused.length > 6 && <li>and {brought.refused.length - 6} more</li>}
+            </ul>
+          )}
+        </div>
+      )}
+      {view.languages.length > 0 && (
+        <div className="row" style={{ paddingBottom: 8 }}>
+          <FilterChips
+            options={[
+              [
+                '',
+                `All ${view.languages.reduce((sum, [, count]) => sum + count, 0).toLocaleString()}`,
+              ] as const,
+              ...view.languages.map(
+                ([one, count]) => [one, `${languageName(one)} ${count.toLocaleString()}`] as const,
+              ),
+            ]}
+            current={language ?? ''}
+            onPick={(one) => go({ language: one || undefined })}
+          />
+          {language !== undefined && view.total > 0 && (
+            <TextButton onClick={() => acts.run(() => takeKeywordsAway(language))}>
+              Take all in {languageName(language)} away
+            </TextButton>
+          )}
+        </div>
+      )}
+      <div className="panel scrolling">
+        <DataTable
+          rows={shown}
+          columns={columns}
+          keyOf={(one) => [one.language, one.category, one.term].join('|')}
+          rowHeight={37}
+          empty={
+            <Empty title={wanted === '' ? 'No keywords yet.' : 'No term matches.'}>
+              {wanted === '' && (
+                <span>
+                  Bring a CSV in with the columns <b>term</b> and <b>volume</b>; <b>language</b> and{' '}
+                  <b>category</b> may stand beside them.
+                </span>
+              )}
+            </Empty>
+          }
+        />
+      </div>
+      {view.total > view.lines.length && (
+        <p className="small muted">
+          The {view.lines.length.toLocaleString()} searched most of {view.total.toLocaleString()}.
+        </p>
+      )}
+    </>
+  );
+}
