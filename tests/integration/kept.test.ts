@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { fromAttribute } from '@/core/compose/composition';
 import { causesOf } from '@/core/listing/figures';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
+import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf, openVersion, takeOnVersion } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
@@ -140,6 +141,31 @@ test('judged checks, waivers that have ended and those that have not, own checks
   const causes = new Set(rows.flatMap((one) => one.causes.split('\n')));
   expect(causes).toContain('own:price');
   expect(causes).not.toContain('choice:colour');
+});
+
+test('keywords that are brought in or taken away are counted, in search words and in titles', async () => {
+  const code = feeds[0] ?? '';
+  const edit = async (one: Parameters<typeof editDraft>[2]) =>
+    editDraft(code, (await feedPlans(code))?.revision ?? 0, one);
+  const parts = [
+    { attribute: 'name', glue: ' ', steps: [] },
+    { attribute: '#term', glue: ' – ', steps: [] },
+  ];
+  await edit({ edit: 'title', set: { parts } });
+  await edit({ edit: 'searchWords', set: { field: 'pattern', never: [] } });
+  await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'search words');
+  await same();
+  const valueDigests = async () => new Set((await kept(code)).rows.map(({ digest }) => digest));
+  const before = await valueDigests();
+  await bringKeywords('term;volume\nRidge pot for a sill;900\npot for a present;100\n', 'de');
+  await same();
+  const then = await valueDigests();
+  expect(then).not.toEqual(before);
+  expect(await removeKeywords('de', { term: 'pot for a present', category: '' })).toBe(1);
+  await same();
+  expect(await removeKeywords('de')).toBeGreaterThan(0);
+  await same();
+  expect(await valueDigests()).not.toEqual(then);
 });
 
 test('on a new day all is counted again, once', async () => {

@@ -1,7 +1,9 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { attributeIndex } from '../catalog/value';
 import { fixedText, fromAttribute } from '../compose/composition';
+import { readKeywords, topTermCode } from '../keywords/keyword';
 import { ruleSchema } from '../rules/rule';
 import { evaluateAgain, evaluateRows, touchedBy } from './again';
 import { compile } from './compile';
@@ -58,6 +60,19 @@ const edits: Record<string, PlanEdit> = {
       sayOnce: false,
     },
   },
+  'a branch with a title of its own': { edit: 'titleIn', branch: '3100', own: true },
+  'the title of a branch': {
+    edit: 'title',
+    branch: '3000',
+    set: {
+      parts: [
+        { attribute: 'name', glue: ' ', steps: [] },
+        { attribute: topTermCode, glue: ' – ', steps: [] },
+      ],
+    },
+  },
+  'words abbreviated': { edit: 'title', set: { abbreviations: { 'drip tray': 'tray' }, nameOnPhone: true } },
+  'search words': { edit: 'searchWords', set: { field: 'pattern', never: ['keramik'] } },
   'the rules': { edit: 'plan', plan: { ...demoPlan, rules: tangled } },
   'no rules': { edit: 'plan', plan: { ...demoPlan, rules: [] } },
   'by category': {
@@ -130,7 +145,9 @@ const edits: Record<string, PlanEdit> = {
 /** The demo's catalog with every second name in German as well. */
 const index = attributeIndex([...demoIndex.codes, 'name@de']);
 const catalog = { ...demoCatalog, rows: demoRows.map((row, at) => (at % 2 ? row : [...row, `Ware ${at}`])) };
-const compileDemo = (plan: Plan = demoPlan) => compile(plan, lanternry.sheet, lanternry.tree, index);
+const keywords = new Map([['de', readKeywords(readFileSync('demo/keywords.csv', 'utf8'), 'de').keywords]]);
+const compileDemo = (plan: Plan = demoPlan) =>
+  compile(plan, lanternry.sheet, lanternry.tree, index, { keywords });
 
 function check(before: Plan, after: Plan): void {
   const [a, b] = [compileDemo(before), compileDemo(after)];

@@ -81,7 +81,8 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
     },
     {
       head: '',
-      width: 90,
+      width: 110,
+      className: 'nowrap',
       cell: ({ term, category, language: of }) => (
         <TextButton onClick={() => acts.run(() => takeKeywordsAway(of, { term, category }))}>
           Take away

@@ -46,14 +46,14 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
   return (
     <>
       <div className="bench-head">
-        <span className="grow muted small">
+        <PatternOf stage={stage} />
+        <span className="grow muted small cut">
           {stage.fit} of {stage.total} fit whole, {stage.droppedCount} lose a part, {stage.shortenedCount} are
           shortened
         </span>
         <FindBox name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
       </div>
       <div className="title-pattern" aria-busy={draft.busy}>
-        <PatternOf stage={stage} />
         {!stage.started && (
           <div className="row">
             <span className="tone-blocker">No pattern yet.</span>
@@ -172,6 +172,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
         </div>
         <div className="titles-side">
           {stage.current && stage.started && <HandTitle key={stage.current.sku} current={stage.current} />}
+          {stage.terms && <TermsPanel terms={stage.terms} filled={stage.searchWords} />}
           <h2>Lengths before fitting</h2>
           <LengthChart steps={stage.histogram} most={stage.most} phone={stage.phone} />
           <h2>Same title twice</h2>
@@ -184,7 +185,6 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           {stage.twinCount > 4 && (
             <span className="small muted">and {(stage.twinCount - 4).toLocaleString()} more</span>
           )}
-          {stage.terms && <TermsPanel terms={stage.terms} filled={stage.searchWords} />}
           {stage.phoneText && (
             <>
               <h2>On a phone</h2>
@@ -224,11 +224,11 @@ function PatternOf({ stage }: { stage: TitlesStage }) {
     [code, `${name} (${count.toLocaleString()})`] as const;
   const put = (on: boolean) => branch && void draft.save({ edit: 'titleIn', branch: branch.code, own: on });
   return (
-    <div className="row small pattern-of">
+    <div className="row small">
       <Choice
         name="Titles of"
         shown="beside"
-        width={300}
+        width={210}
         value={query.get('branch') ?? ''}
         options={[
           ['', 'the whole feed'] as const,
