@@ -10,7 +10,7 @@ import { bundled } from './sheets';
 
 const file = (path: string) => readFileSync(join(process.cwd(), path), 'utf8');
 
-const demoItems: readonly Item[] = readCatalogCsv(file('demo/catalog/items.csv')).map((item) => ({
+export const demoItems: readonly Item[] = readCatalogCsv(file('demo/catalog/items.csv')).map((item) => ({
   ...item,
   values: item.family ? { ...item.values, family: item.family } : item.values,
 }));
