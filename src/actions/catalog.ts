@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { attributeSchema, termSchema } from '@/core/catalog/attributes';
 import { compositionSchema } from '@/core/compose/composition';
+import { rangeMappingSchema } from '@/core/pairing/range';
 import {
   previewRename,
   removeAttribute,
@@ -21,6 +22,7 @@ import {
 } from '@/server/catalog/itemEdits';
 import { matchingSkus } from '@/server/catalog/items';
 import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
+import * as partners from '@/server/catalog/partners';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
 import { removeView, saveView } from '@/server/catalog/views';
 import { action } from './action';
@@ -247,4 +249,48 @@ export const takeKeywordsAway = action(
     const count = await removeKeywords(inLanguage, one);
     return { ok: true as const, words: count === 1 ? 'One term taken away' : `${count} terms taken away` };
   },
+);
+
+const rangeText = z.string().max(5_000_000);
+
+export const lookAtPartnerRange = action(
+  'look',
+  'looked at a partner’s range',
+  z.tuple([rangeText]),
+  async (list) => ({ ok: true as const, look: await partners.lookAtRange(list) }),
+);
+
+export const bringInPartnerRange = action(
+  'change',
+  'brought a partner’s range in',
+  z.tuple([z.string().trim().min(1).max(200), rangeText, rangeMappingSchema]),
+  async (name, list, mapping) => ({
+    ok: true as const,
+    ...(await partners.bringRange(name, list, mapping)),
+  }),
+);
+
+export const settlePartnerPair = action(
+  'change',
+  'settled a pair',
+  z.tuple([code, code, code, z.boolean().nullable()]),
+  (range, sku, variant, same) =>
+    saying(
+      partners.settlePair(range, sku, variant, same ?? undefined),
+      same === null ? 'Open again' : same ? `${sku} is ${variant}` : `${sku} is not ${variant}`,
+    ),
+);
+
+export const givePairsToItems = action(
+  'change',
+  'gave items what their partner says',
+  z.tuple([code, z.strictObject({ stock: z.boolean(), profit: z.number().min(0).max(95).optional() })]),
+  (range, given) => said(partners.giveToItems(range, given)),
+);
+
+export const takePartnerRangeAway = action(
+  'change',
+  'took a partner’s range away',
+  z.tuple([code]),
+  (range) => saying(partners.removeRange(range), 'Range taken away'),
 );

@@ -65,6 +65,8 @@ const pages = [
   'outbox/insights/page.tsx',
   'outbox/page.tsx',
   'page.tsx',
+  'partners/[range]/page.tsx',
+  'partners/page.tsx',
   'setup/page.tsx',
   'sources/[run]/page.tsx',
   'sources/page.tsx',
@@ -72,8 +74,8 @@ const pages = [
 const actions = {
   catalog: {
     change:
-      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway rename setPictureOrder addPictureAddress describePicture keepView dropView',
-    look: 'lookAtBulk lookAtVariants lookAtRename',
+      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway rename setPictureOrder addPictureAddress describePicture keepView dropView',
+    look: 'lookAtBulk lookAtVariants lookAtRename lookAtPartnerRange',
   },
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
   feeds: {

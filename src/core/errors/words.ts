@@ -25,6 +25,16 @@ export const errorWords = {
   familyThere: ({ family }: Facts<'family'>) => `There is already a family ${family}.`,
   tooManyExpectations: ({ most }: Facts<'most'>) =>
     `A feed has ${most} expectations at most. Take one away that says little.`,
+  rangeEmpty: () => 'There are no rows in this range. It needs a heading and a row for each variant.',
+  rangeTooLong: ({ count, most }: Facts<'count' | 'most'>) =>
+    `The range has ${count} rows, ${most} are taken. Bring it in in parts, each under a name of its own.`,
+  rangeWithoutCode: () => 'Say which column holds the partner’s own code.',
+  rangeTooMuch: ({ items, variants }: Facts<'items' | 'variants'>) =>
+    `${items} items and ${variants} variants are too many to compare at once. Bring the range in in parts, each under a name of its own.`,
+  rangeWithoutName: () => 'A range needs a name, such as the partner’s.',
+  pairTaken: ({ sku, variant }: Facts<'sku' | 'variant'>) =>
+    `${sku} and ${variant} are a pair already. Part them first.`,
+  noPairs: () => 'No item is paired with a variant yet.',
   keywordsEmpty: () => 'There is nothing in this list. It needs a column of terms and one of volumes.',
   keywordsWithoutColumn: ({ column, found }: Facts<'column' | 'found'>) =>
     `No column is headed “${column}”. The first line says: ${found}. Name the columns term and volume; language and category may stand beside them.`,

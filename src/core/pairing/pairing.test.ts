@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { demoItems } from '../../../tests/support/demo';
-import { pairAll, type Ware } from './pairing';
+import type { Values } from '../catalog/item';
+import { likenessOf, pairAll, pairKey, priceForProfit, type Ware } from './pairing';
+import { readRangeTable, variantsOf } from './range';
 
 const rows = (path: string) =>
   readFileSync(path, 'utf8')
@@ -36,6 +38,86 @@ test('of 60 items and a partner’s 90 variants, in inches and other words, 55 a
   expect(sure.length).toBeGreaterThanOrEqual(55);
   // An item that says no colour is shown with what it may be, and not taken.
   expect(doubts.map(({ sku }) => sku)).toContain('QM-APR-LIN-FER-M');
+});
+
+test('among all items of the catalog they are as sure, and what is in doubt is few', () => {
+  const all = demoItems.map(({ sku, values }) => ({ code: sku, values }));
+  const { sure, doubts, items: without } = pairAll(all, variants);
+  expect(wrongIn(sure)).toEqual([]);
+  expect(sure.length).toBeGreaterThanOrEqual(55);
+  expect(doubts.length).toBeLessThan(12);
+  // All of them are told of somewhere.
+  expect(new Set([...sure, ...doubts].map(({ sku }) => sku).concat(without)).size).toBe(all.length);
+});
+
+test('what a person has settled stands, and makes room for nothing else', () => {
+  const [item, other] = ['QM-POT-RDG-MOS-10', 'QM-POT-RDG-MOS-14'] as const;
+  const variant = right.get(item) ?? '';
+  const { sure, doubts } = pairAll(items, variants, {
+    same: new Map([[item, variant]]),
+    not: new Set([pairKey(other, right.get(other) ?? '')]),
+  });
+  expect(sure.map(({ sku }) => sku)).not.toContain(item);
+  expect(
+    [...sure, ...doubts.flatMap(({ candidates }) => candidates)].map((one) => one.variant),
+  ).not.toContain(variant);
+  const offered = [...sure, ...doubts.flatMap(({ candidates }) => candidates)].filter(
+    ({ sku }) => sku === other,
+  );
+  expect(offered.map((one) => one.variant)).not.toContain(right.get(other));
+});
+
+test.each([
+  [{ size: '14 cm' }, { size: '5 1/2 in' }, false],
+  [{ size: '14 cm' }, { size: '5½"' }, false],
+  [{ size: '14 cm' }, { size: '6 in' }, true],
+  [{ width: '30 cm', height: '40 cm' }, { name: 'Pot 12 x 16 in' }, false],
+  [{ volume: '1 l' }, { size: '34 fl oz' }, false],
+  [{ volume: '1 l' }, { size: '51 fl oz' }, true],
+  [{ size: 'M' }, { size: 'Medium' }, false],
+  [{ size: 'M' }, { name: 'Pot, L' }, true],
+  [{ color: 'black' }, { color: 'schwarz' }, false],
+  [{ color: 'black' }, { color: 'red' }, true],
+  // What a shop calls its shades may be anything.
+  [{ color: 'ink' }, { color: 'Midnight blue' }, false],
+  [{ plug: 'Type C' }, { plug: 'Type G' }, true],
+])('%j and %j exclude each other: %s', (ours, theirs, excluded) => {
+  const likeness = likenessOf(
+    { code: 'A', values: { name: 'Pot', ...ours } as Values },
+    { code: 'B', values: { name: 'Pot', ...theirs } as Values },
+  );
+  expect(likeness.contradicts).toBe(excluded);
+  expect(likeness.objects.length > 0).toBe(excluded || ('color' in ours && ours.color === 'ink'));
+});
+
+test('a price follows a cost by the profit wanted', () => {
+  expect(priceForProfit(12, 40)).toBe(20);
+  expect(priceForProfit(9.99, 33)).toBe(14.91);
+  expect(priceForProfit(0, 40)).toBeUndefined();
+  expect(priceForProfit(12, 100)).toBeUndefined();
+});
+
+describe('a range as it is brought in', () => {
+  const mapping = { Code: 'sku', What: 'name', Stock: 'inventoryLevel' };
+  test('rows without a code, or with one that stood before, are told by their line', () => {
+    const table = readRangeTable('Code;What;Stock\nA;Pot;3\n;Pot;1\n\nA;Pan;2\nB;"Pot; big";\n');
+    expect(variantsOf(table, mapping)).toEqual({
+      variants: [
+        { code: 'A', values: { name: 'Pot', inventoryLevel: '3' } },
+        { code: 'B', values: { name: 'Pot; big' } },
+      ],
+      refused: [
+        { line: 3, why: 'noCode' },
+        { line: 5, why: 'codeTwice' },
+      ],
+    });
+  });
+  test('what is no range is refused with the remedy', () => {
+    expect(() => readRangeTable('Code;What\n')).toThrow('There are no rows in this range.');
+    expect(() => variantsOf(readRangeTable('Code\nA\n'), {})).toThrow(
+      'Say which column holds the partner’s own code.',
+    );
+  });
 });
 
 test('where the right variants are not there, no other is taken for them', () => {

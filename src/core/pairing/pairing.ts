@@ -57,7 +57,7 @@ export interface Pairing {
 }
 
 /** Below this two have too little in common to be shown. */
-const leastWorth = 30;
+const leastWorth = 40;
 /** From here on a pair is taken by itself, where it is so much ahead of every other of its item and of its variant. */
 const sureWorth = 58;
 const sureLead = 14;
@@ -305,6 +305,10 @@ function compare(a: Read, b: Read, weight: (word: string) => number): Likeness {
       object(60, `${a.colour} is not ${b.colour}`, true);
     else object(10, `${a.colour} is hardly ${b.colour}`);
   }
+  if ((a.colour === '') !== (b.colour === ''))
+    objects.push(
+      a.colour === '' ? `only theirs says a colour: ${b.colour}` : `only yours says a colour: ${a.colour}`,
+    );
   for (const [code, value] of a.others) {
     const other = b.others.get(code);
     if (other === undefined) continue;
@@ -406,6 +410,8 @@ interface Match {
 
 /** Names with less in common are of other goods, however well sizes and colours go together. */
 const leastNamed = 0.08;
+/** Families that score less, on average of their variants and with ten points for a full match, are not matched at all. */
+const leastFamily = 38;
 
 /**
  * Which of the partner's families is which of the merchant's: by their names, and by how many of the variants find one that
@@ -433,8 +439,9 @@ function matchFamilies(
     }),
   );
   const score = (row: number, column: number) => (scores[row] as number[])[column] as number;
-  const assigned = bestAssignment(ours.length, theirs.length, score);
-  const leadOf = leads(assigned, theirs.length, score);
+  const enough = (row: number, column: number) => Math.max(0, score(row, column) - leastFamily);
+  const assigned = bestAssignment(ours.length, theirs.length, enough);
+  const leadOf = leads(assigned, theirs.length, enough);
   return assigned.flatMap((column, row): Match[] =>
     column < 0 ? [] : [{ left: ours[row] as number[], right: theirs[column] as number[], lead: leadOf(row) }],
   );
@@ -459,6 +466,8 @@ function coloursTogether(
     const meets = (a: string, b: string) => ` ${b} `.includes(` ${a} `) || ` ${a} `.includes(` ${b} `);
     const freeOwn = [...own].filter((a) => a !== '' && ![...other].some((b) => b !== '' && meets(a, b)));
     const freeOther = [...other].filter((b) => b !== '' && ![...own].some((a) => a !== '' && meets(a, b)));
+    // Where one side is settled, nothing is left to go together.
+    if (freeOwn.length === 0 || freeOther.length === 0) continue;
     for (const a of freeOwn) more(ours, a);
     for (const b of freeOther) more(theirs, b);
     for (const a of freeOwn) for (const b of freeOther) more(together, pairKey(a, b));

@@ -31,6 +31,7 @@ import { expectationSchema } from '../../core/listing/expectations';
 import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
+import { rangeMappingSchema } from '../../core/pairing/range';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
 
 /**
@@ -108,6 +109,41 @@ export const keyword = mysqlTable(
     volume: int('volume').notNull(),
   },
   (table) => [primaryKey({ columns: [table.language, table.category, table.term] })],
+);
+
+/** What another makes or ships. */
+export const partnerRange = mysqlTable('partner_range', {
+  code: code('code').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  /** Which attribute each column of its file is. */
+  mapping: json('mapping', (stored) => rangeMappingSchema.parse(stored)).notNull(),
+  broughtAt: time('brought_at').notNull(),
+});
+
+/** A variant under the partner's own code. */
+export const partnerVariant = mysqlTable(
+  'partner_variant',
+  {
+    range: code('range_code').notNull(),
+    code: code('code').notNull(),
+    values: json('own_values', readValues).notNull(),
+    position: int('position').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.range, table.code] })],
+);
+
+/** Whether an item is a partner's variant, as it was settled. */
+export const partnerPair = mysqlTable(
+  'partner_pair',
+  {
+    range: code('range_code').notNull(),
+    sku: code('sku').notNull(),
+    variant: code('variant').notNull(),
+    same: boolean('same').notNull(),
+    /** By a person, and not since it was sure. */
+    byHand: boolean('by_hand').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.range, table.sku, table.variant] })],
 );
 
 export const family = mysqlTable('family', {

@@ -3,6 +3,7 @@ import '../catalog/attributes';
 import '../catalog/families';
 import '../catalog/itemEdits';
 import '../catalog/items';
+import '../catalog/partners';
 import '../catalog/pictures';
 import '../catalog/valueViews';
 import '../channels/review';

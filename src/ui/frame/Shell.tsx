@@ -59,6 +59,7 @@ export function Shell({ spine: drawn, children }: { spine: SpineView; children: 
             <Entry href="/attributes" label="Attributes" />
             <Entry href="/keywords" label="Keywords" />
             <Entry href="/sources" label="Sources" />
+            <Entry href="/partners" label="Partners" />
             <div className="group">
               Feeds, blocked {spine.counting && <span aria-live="polite">· counting …</span>}
             </div>

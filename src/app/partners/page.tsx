@@ -1,0 +1,9 @@
+import { page } from '@/app/gated';
+import { listRanges } from '@/server/catalog/partners';
+import { RangeList } from '@/ui/partners/RangeList';
+
+export default page(async () => (
+  <div className="page">
+    <RangeList ranges={await listRanges()} />
+  </div>
+));

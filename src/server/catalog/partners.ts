@@ -1,0 +1,354 @@
+import { and, asc, eq, sql } from 'drizzle-orm';
+import { axisCodes } from '../../core/catalog/attributes';
+import { asText } from '../../core/catalog/value';
+import { InputError } from '../../core/errors/inputError';
+import { suggestColumns } from '../../core/intake/columns';
+import { readAmount } from '../../core/measures/money';
+import { readNumber } from '../../core/measures/numbers';
+import {
+  type Likeness,
+  likenessOf,
+  pairAll,
+  pairKey,
+  priceForProfit,
+  type Ware,
+} from '../../core/pairing/pairing';
+import { type RangeMapping, type RefusedVariant, readRangeTable, variantsOf } from '../../core/pairing/range';
+import { insertRows } from '../db/bulk';
+import { db } from '../db/connection';
+import { partnerPair, partnerRange, partnerVariant } from '../db/schema';
+import { asked } from '../evaluating/asked';
+import { keptFor } from '../evaluating/keptFor';
+import { record, whoAsks } from '../people/gate';
+import { readWorkspace } from '../workspace';
+import { saveAttribute } from './attributes';
+import type { EditDone } from './editing';
+import { editCells } from './itemEdits';
+import { pictureFile } from './pictures';
+import { currentSnapshot, loadAttributes } from './snapshot';
+
+/** A maker's or fulfilment partner's range: its variants, and which of the merchant's items each is. */
+
+export interface RangeLine {
+  readonly code: string;
+  readonly name: string;
+  readonly broughtAt: Date;
+  readonly variants: number;
+  readonly pairs: number;
+}
+
+/** Every range, the latest first. */
+export async function listRanges(): Promise<RangeLine[]> {
+  const rows = await db
+    .select({
+      code: partnerRange.code,
+      name: partnerRange.name,
+      broughtAt: partnerRange.broughtAt,
+      variants: sql<number>`(select count(*) from partner_variant v where v.range_code = ${partnerRange.code})`,
+      pairs: sql<number>`(select count(*) from partner_pair p where p.range_code = ${partnerRange.code} and p.same)`,
+    })
+    .from(partnerRange)
+    .orderBy(sql`${partnerRange.broughtAt} desc`);
+  return rows.map((row) => ({ ...row, variants: Number(row.variants), pairs: Number(row.pairs) }));
+}
+
+export interface RangeColumn {
+  readonly column: string;
+  readonly samples: readonly string[];
+  /** What it may be; undefined where nothing is known. */
+  readonly attribute: string | undefined;
+}
+
+export interface RangeLook {
+  readonly columns: readonly RangeColumn[];
+  readonly rows: number;
+  readonly attributes: readonly { readonly code: string; readonly label: string }[];
+}
+
+/** What a range holds and which attribute each column may be, before it is brought in. */
+export async function lookAtRange(text: string): Promise<RangeLook> {
+  const table = readRangeTable(text);
+  const attributes = await loadAttributes();
+  const sample = table.rows.slice(0, 200).map(({ cells }) => cells);
+  const { language } = await readWorkspace();
+  const found = new Map(
+    suggestColumns(table.columns, sample, attributes, language).map(({ column, attribute }) => [
+      column,
+      attribute,
+    ]),
+  );
+  return {
+    rows: table.rows.length,
+    columns: table.columns.map((column) => ({
+      column,
+      samples: [...new Set(sample.map((cells) => cells[column] ?? ''))].filter(Boolean).slice(0, 3),
+      attribute: found.get(column),
+    })),
+    attributes: [
+      { code: 'sku', label: 'The partner’s code' },
+      ...attributes.filter(({ code }) => code !== 'sku').map(({ code, label }) => ({ code, label })),
+    ],
+  };
+}
+
+const codeFor = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 60) || 'range';
+
+export interface BroughtRange {
+  readonly code: string;
+  readonly variants: number;
+  readonly sure: number;
+  readonly refused: readonly RefusedVariant[];
+}
+
+/**
+ * Brings a range in, or a newer one of the same name: pairs that stand stay where both are still there, and the sure ones among
+ * the others are taken.
+ */
+export async function bringRange(name: string, text: string, mapping: RangeMapping): Promise<BroughtRange> {
+  const code = codeFor(name);
+  const { variants, refused } = variantsOf(readRangeTable(text), mapping);
+  await db.transaction(async (tx) => {
+    const now = { name: name.trim(), mapping, broughtAt: new Date() };
+    await tx
+      .insert(partnerRange)
+      .values({ code, ...now })
+      .onDuplicateKeyUpdate({ set: now });
+    await tx.delete(partnerVariant).where(eq(partnerVariant.range, code));
+    for (let at = 0; at < variants.length; at += 500)
+      await insertRows(
+        tx,
+        partnerVariant,
+        variants.slice(at, at + 500).map((one, n) => ({ range: code, ...one, position: at + n })),
+      );
+    // What is no longer there cannot be a pair.
+    await tx.execute(
+      sql`delete p from partner_pair p left join partner_variant v on v.range_code = p.range_code and v.code = p.variant where p.range_code = ${code} and v.code is null`,
+    );
+  });
+  const sure = await surePairs(code);
+  if (sure.length > 0)
+    await db.transaction((tx) =>
+      insertRows(
+        tx,
+        partnerPair,
+        sure.map(({ sku, variant }) => ({ range: code, sku, variant, same: true, byHand: false })),
+        'ignore',
+      ),
+    );
+  await record(await whoAsks(), 'brought a partner’s range in', name);
+  return { code, variants: variants.length, sure: sure.length, refused };
+}
+
+/** More pairs than this are not compared at once. */
+const mostCompared = 6_000_000;
+
+async function gather(code: string) {
+  const [snapshot, variants, pairs] = await Promise.all([
+    currentSnapshot(),
+    db
+      .select({ code: partnerVariant.code, values: partnerVariant.values })
+      .from(partnerVariant)
+      .where(eq(partnerVariant.range, code))
+      .orderBy(asc(partnerVariant.position)),
+    db.select().from(partnerPair).where(eq(partnerPair.range, code)),
+  ]);
+  const items: Ware[] = snapshot.items.map((item) => ({
+    code: item.sku,
+    values: {
+      ...(item.family ? snapshot.families.get(item.family)?.values : undefined),
+      ...item.values,
+      ...(item.family ? { family: item.family } : {}),
+    },
+  }));
+  const same = new Map(pairs.filter((one) => one.same).map(({ sku, variant }) => [sku, variant]));
+  const not = new Set(pairs.filter((one) => !one.same).map(({ sku, variant }) => pairKey(sku, variant)));
+  if ((items.length - same.size) * (variants.length - same.size) > mostCompared)
+    throw new InputError('rangeTooMuch', { items: items.length, variants: variants.length });
+  return { snapshot, items, variants, pairs, settled: { same, not } };
+}
+
+const surePairs = asked('surePairs', async (code: string) => {
+  const { items, variants, settled } = await gather(code);
+  return pairAll(items, variants, settled).sure.map(({ sku, variant }) => ({ sku, variant }));
+});
+
+/** An item or a variant as it is shown beside another. */
+export interface WareView {
+  readonly code: string;
+  readonly name: string;
+  /** What tells it from its siblings. */
+  readonly axes: readonly string[];
+  readonly picture: string | undefined;
+  readonly price: string;
+  readonly stock: string;
+}
+
+export interface PairView extends Pick<Likeness, 'supports' | 'objects'> {
+  readonly item: WareView;
+  readonly variant: WareView;
+  readonly byHand: boolean;
+}
+
+export interface PairingView {
+  readonly code: string;
+  readonly name: string;
+  readonly pairs: readonly PairView[];
+  readonly doubts: readonly {
+    readonly item: WareView;
+    readonly candidates: readonly (Pick<Likeness, 'supports' | 'objects'> & { readonly variant: WareView })[];
+  }[];
+  /** Items that nothing of the range is like, of how many. */
+  readonly items: readonly WareView[];
+  readonly itemCount: number;
+  readonly variants: readonly WareView[];
+  /** Attributes of the range that pairs can give their items. */
+  readonly gives: readonly ('cost' | 'inventoryLevel')[];
+}
+
+const mostShown = 400;
+
+function viewOf({ code, values }: Ware, price: string): WareView {
+  const text = (attribute: string) => asText(values[attribute]);
+  const [picture] = typeof values.image === 'string' ? [values.image] : (values.image ?? []);
+  return {
+    code,
+    name: text('name') || code,
+    axes: axisCodes.map(text).filter((value) => value !== ''),
+    picture: picture === undefined ? undefined : pictureFile(picture),
+    price: text(price),
+    stock: text('inventoryLevel'),
+  };
+}
+
+/** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
+export const pairingView = asked('pairing', async (code: string): Promise<PairingView | undefined> => {
+  const [range] = await db.select().from(partnerRange).where(eq(partnerRange.code, code));
+  if (!range) return undefined;
+  const { snapshot, items, variants, pairs, settled } = await gather(code);
+  const [itemOf, variantOf] = [
+    new Map(items.map((one) => [one.code, one])),
+    new Map(variants.map((one) => [one.code, one])),
+  ];
+  const known = JSON.stringify([code, range.broughtAt, pairs]);
+  const found = keptFor(snapshot, known, () => pairAll(items, variants, settled));
+  const ours = (sku: string) => viewOf(itemOf.get(sku) ?? { code: sku, values: {} }, 'price');
+  const theirs = (variant: string) => viewOf(variantOf.get(variant) ?? { code: variant, values: {} }, 'cost');
+  const attributes = new Set(Object.values(range.mapping));
+  return {
+    code,
+    name: range.name,
+    pairs: pairs.flatMap(({ sku, variant, same, byHand }): PairView[] => {
+      const [item, other] = [itemOf.get(sku), variantOf.get(variant)];
+      if (!same || !item || !other) return [];
+      const { supports, objects } = likenessOf(item, other);
+      return [{ item: ours(sku), variant: theirs(variant), byHand, supports, objects }];
+    }),
+    // What is sure by now, since others were settled, is still for a person to take.
+    doubts: [...found.sure.map((pair) => ({ sku: pair.sku, candidates: [pair] })), ...found.doubts]
+      .slice(0, mostShown)
+      .map(({ sku, candidates }) => ({
+        item: ours(sku),
+        candidates: candidates.map(({ variant, supports, objects }) => ({
+          variant: theirs(variant),
+          supports,
+          objects,
+        })),
+      })),
+    items: found.items.slice(0, mostShown).map(ours),
+    itemCount: found.items.length,
+    variants: found.variants.slice(0, mostShown).map(theirs),
+    gives: (['cost', 'inventoryLevel'] as const).filter((one) => attributes.has(one)),
+  };
+});
+
+/**
+ * Settles whether an item is a variant. @param same undefined takes what was settled back
+ * @throws InputError where either is a pair already
+ */
+export async function settlePair(
+  code: string,
+  sku: string,
+  variant: string,
+  same: boolean | undefined,
+): Promise<void> {
+  const this_ = and(eq(partnerPair.range, code), eq(partnerPair.sku, sku), eq(partnerPair.variant, variant));
+  await db.transaction(async (tx) => {
+    if (same === undefined) {
+      await tx.delete(partnerPair).where(this_);
+      return;
+    }
+    if (same) {
+      const standing = await tx
+        .select()
+        .from(partnerPair)
+        .where(and(eq(partnerPair.range, code), eq(partnerPair.same, true)))
+        .for('update');
+      const taken = standing.find((one) => (one.sku === sku) !== (one.variant === variant));
+      if (taken) throw new InputError('pairTaken', { sku: taken.sku, variant: taken.variant });
+    }
+    const row = { range: code, sku, variant, same, byHand: true };
+    await tx.insert(partnerPair).values(row).onDuplicateKeyUpdate({ set: row });
+  });
+}
+
+/** What a pair gives its item. */
+export interface Given {
+  readonly stock: boolean;
+  /** Share of the price, in per cent, that is left when the cost is paid; where given, prices follow it. */
+  readonly profit?: number | undefined;
+}
+
+/** The attribute that holds the code under which a partner knows an item. */
+const partnerCode = 'partnerCode';
+
+/** Gives every paired item its partner's code and cost, and the stock and a price by profit where asked for. */
+export async function giveToItems(code: string, given: Given): Promise<EditDone> {
+  const attributes = await loadAttributes();
+  if (!attributes.some((one) => one.code === partnerCode))
+    await saveAttribute(
+      { code: partnerCode, label: 'Partner’s code', kind: 'text', synonyms: [], list: undefined },
+      true,
+    );
+  const [rows, { currency }] = await Promise.all([
+    db
+      .select({ sku: partnerPair.sku, variant: partnerPair.variant, values: partnerVariant.values })
+      .from(partnerPair)
+      .innerJoin(
+        partnerVariant,
+        and(eq(partnerVariant.range, partnerPair.range), eq(partnerVariant.code, partnerPair.variant)),
+      )
+      .where(and(eq(partnerPair.range, code), eq(partnerPair.same, true))),
+    readWorkspace(),
+  ]);
+  const cells = rows.flatMap(({ sku, variant, values }) => {
+    const amount = readAmount(asText(values.cost))?.amount;
+    const cost = amount === undefined ? undefined : Number(amount);
+    const price =
+      given.profit === undefined || cost === undefined ? undefined : priceForProfit(cost, given.profit);
+    const stock = given.stock ? readNumber(asText(values.inventoryLevel)) : undefined;
+    const money = (value: number) => `${value.toFixed(2)}${currency ? ` ${currency}` : ''}`;
+    return [
+      { sku, attribute: partnerCode, text: variant },
+      ...(cost === undefined ? [] : [{ sku, attribute: 'cost', text: money(cost) }]),
+      ...(stock === undefined ? [] : [{ sku, attribute: 'inventoryLevel', text: stock }]),
+      ...(price === undefined ? [] : [{ sku, attribute: 'price', text: money(price) }]),
+    ];
+  });
+  if (cells.length === 0) throw new InputError('noPairs');
+  return editCells(cells);
+}
+
+/** Takes a range away; what its pairs gave to items stays. */
+export async function removeRange(code: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    for (const table of [partnerPair, partnerVariant]) await tx.delete(table).where(eq(table.range, code));
+    await tx.delete(partnerRange).where(eq(partnerRange.code, code));
+  });
+  await record(await whoAsks(), 'took a partner’s range away', code);
+}
