@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '../support/pages';
 
 const idle = (page: Page) => expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
@@ -255,4 +256,82 @@ test('views are kept, and what is seen is exported', async ({ page }) => {
   const text = Buffer.concat(await (await download.createReadStream()).toArray()).toString();
   expect(text.trim().split('\n')).toHaveLength(20);
   expect(text).toContain('SKU,Name,Price');
+});
+
+const partnersRange = readFileSync('demo/partners/dunmoor-depot.csv');
+
+test('a partner’s range is brought in and paired; what is in doubt is settled with the keyboard alone', async ({
+  page,
+}) => {
+  await page.goto('/partners');
+  await expect(page.getByText('No range yet.')).toBeVisible();
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({ name: 'dunmoor-depot.csv', mimeType: 'text/csv', buffer: partnersRange });
+  await expect(page.getByLabel('What Item code is')).toHaveValue('sku');
+  await expect(page.getByLabel('What Description is')).toHaveValue('name');
+  await page.getByRole('button', { name: 'Pair its 90 variants' }).click();
+  await expect(page).toHaveURL(/\/partners\/dunmoor-depot$/);
+  await expect(page.getByText(/^90 variants brought in, 5\d paired$/)).toBeVisible();
+  const left = page.getByText(/^\d+ doubts? left$/);
+  const before = Number.parseInt(await left.innerText(), 10);
+
+  // The apron that says no colour: fern and oatmeal are offered, and its siblings leave only fern.
+  await page.locator('main').click({ position: { x: 600, y: 8 } });
+  const item = page.getByRole('region', { name: 'Your item' });
+  for (let n = 0; n < before; n++) {
+    if (await item.getByText('QM-APR-LIN-FER-M').isVisible()) break;
+    await page.keyboard.press('s');
+  }
+  await expect(item.getByText('QM-APR-LIN-FER-M')).toBeVisible();
+  const offered = page.getByRole('region', { name: 'What it may be' }).locator('button[aria-pressed]');
+  await expect(offered).toHaveCount(2);
+  await expect(offered.first()).toContainText('only theirs says a colour');
+  if (!(await offered.first().innerText()).includes('Fern green')) await page.keyboard.press('ArrowDown');
+  await expect(page.locator('button[aria-pressed="true"]').filter({ hasText: 'Fern green' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('QM-APR-LIN-FER-M is DD-4296')).toBeVisible();
+  await expect(left).toHaveText(new RegExp(`^${before - 1} doubts? left$`));
+  // One that it is not, and back.
+  const next = await item.locator('.mono').innerText();
+  await page.keyboard.press('n');
+  await expect(page.getByText(new RegExp(`^${next} is not `))).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByText('Open again')).toBeVisible();
+
+  await page.getByRole('button', { name: /^Paired / }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'DD-4296' })).toContainText('by hand');
+  await page.getByLabel('Prices for a profit of %').fill('50');
+  await page.getByRole('button', { name: 'Give items code and cost' }).click();
+  await expect(page.getByText(/^Changed \d+ cells of 5\d items/)).toBeVisible();
+  await page.goto('/items?columns=sku,partnerCode,cost,price&f.sku=%3DQM-APR-LIN-FER-M');
+  const row = page.getByRole('row').filter({ hasText: 'QM-APR-LIN-FER-M' });
+  await expect(row).toContainText('DD-4296');
+  await expect(row).toContainText('22.88');
+  await expect(row).toContainText('45.76');
+});
+
+test('keywords brought in: what was not taken is told by its line', async ({ page }) => {
+  await page.goto('/keywords');
+  await page.getByLabel('Language of rows that name none').selectOption('de');
+  await page.locator('input[type="file"]').setInputFiles({
+    name: 'list.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Suchbegriff;Suchvolumen\nTopf mit Löchern;1.200\n;90\nTopf bunt;viele\n'),
+  });
+  const told = page.getByRole('status').filter({ hasText: 'taken' });
+  await expect(told).toContainText('1 term taken, 2 rows not taken');
+  await expect(told).toContainText('line 3: no term');
+  await expect(told).toContainText('line 4: the volume is no number viele');
+  await page.getByLabel('Find a term').fill('löchern');
+  const row = page.getByRole('row').filter({ hasText: 'topf mit löchern' });
+  await expect(row).toContainText('1,200');
+  await row.getByRole('button', { name: 'Take away' }).click();
+  await expect(page.getByText('No term matches.')).toBeVisible();
+  await page.locator('input[type="file"]').setInputFiles({
+    name: 'notes.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('thing,colour\npot,red\n'),
+  });
+  await expect(page.getByText(/No column is headed “term”/)).toBeVisible();
 });

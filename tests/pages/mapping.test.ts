@@ -214,3 +214,37 @@ test('a version of a sheet shows what it changes and breaks before it is taken o
   await expect(effect.getByRole('heading')).toContainText(/^\d+ listings break$/);
   await expect(effect.getByText('Material is missing').first()).toBeVisible();
 });
+
+test('search words fill a field by themselves, a branch has a title of its own, and both say how they came about', async ({
+  page,
+}) => {
+  await page.goto('/feeds/lanternry-de/titles?sample=QM-POT-RDG-MOS-14');
+  const typed = page.getByRole('region', { name: 'What shoppers type' });
+  await expect(typed).toContainText('übertopf');
+  await page.getByRole('button', { name: /^Search words fill/ }).click();
+  await page.getByRole('dialog').getByRole('combobox').selectOption({ label: 'Pattern' });
+  await expect(typed).toContainText('· search words');
+  await page.keyboard.press('Escape');
+  await page.goto('/feeds/lanternry-de/fields?field=pattern&sample=QM-POT-RDG-MOS-14');
+  await expect(page.getByText('the words that shoppers type most and the title does not say')).toBeVisible();
+
+  await page.goto('/feeds/lanternry-de/titles');
+  const branch = page.getByRole('combobox', { name: 'Titles of' });
+  await branch.selectOption({ index: 1 });
+  await expect(page.getByText('as in the whole feed')).toBeVisible();
+  await page.getByRole('button', { name: 'Give it a pattern of its own' }).click();
+  await expect(page.getByRole('button', { name: 'Take the feed’s pattern here again' })).toBeVisible();
+  await page.getByRole('button', { name: /^Abbreviations/ }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Word', { exact: true }).fill('with drip tray');
+  await dialog.getByLabel('Short form').fill('w. tray');
+  await dialog.getByLabel('Short form').press('Enter');
+  await expect(dialog.getByText('with drip tray')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Abbreviations: 1' })).toBeVisible();
+  // The feed's own pattern has none.
+  await branch.selectOption('');
+  await expect(page.getByRole('button', { name: 'Abbreviations: none' })).toBeVisible();
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await expect(page.getByRole('button', { name: 'Search words fill: nothing' })).toBeVisible();
+});

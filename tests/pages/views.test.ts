@@ -33,6 +33,8 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['send', `${feed}/send`, /Lanternry/],
   ['history', `${feed}/history`, /Lanternry/],
   ['differences', `${feed}/differences`, /Lanternry/],
+  ['keywords', '/keywords', /Keywords/],
+  ['partners', '/partners', /Partners/],
   ['outbox', '/outbox', /Outbox/],
   ['insights', '/outbox/insights', /Insights/],
   ['notices', '/notices', /Notices/],
