@@ -16,7 +16,7 @@ const common = {
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|ipaddr.js|re2js|fast-check|pure-rand|nuqs|@tanstack)/)',
+    '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|ipaddr.js|re2js|fast-check|pure-rand|eld|nuqs|@tanstack)/)',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };

@@ -114,6 +114,9 @@ const talk =
   /(?<![\p{L}\p{N}])(?:free (?:shipping|delivery|returns?)|(?:best|lowest|special|unbeatable|low) prices?|(?:buy|order|shop) now|hurry|while stocks? lasts?|limited (?:time|offer)|on sale|clearance|bestseller|best seller|money back|versandkostenfrei|gratis ?versand|bestpreis|tiefpreis|sonderpreis|sonderangebot|jetzt kaufen|nur heute|ausverkauf|envío gratis|livraison gratuite|spedizione gratuita|gratis verzending|\d{1,2} ?% (?:off|discount|rabatt)|[-−–] ?\d{1,2} ?%)(?![\p{L}\p{N}])/iu;
 const reach =
   /[\w.+-]+@[\w-]+\.[a-z]{2,}|(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}|(?:\+\d{2}[\s/().-]?|(?:tel|phone|fon|telefon)\.?:? ?)\(?\d[\d\s/().-]{6,}\d/i;
+const inBase: Readonly<Record<string, number>> = { kg: 1, g: 0.001, m: 1, cm: 0.01, mm: 0.001 };
+const emptyTalk =
+  /\blorem ipsum\b|\b(?:todo|tbd|fixme)\b:?|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|size|colou?r)\]/i;
 const bare = (words: string) =>
   words
     .normalize('NFKD')
@@ -406,7 +409,49 @@ export function evaluateByHand(item: Item): HandListing {
     if (Number.parseFloat(String(item.salePrice)) >= asked)
       risk('salePrice', 'price', String(item.salePrice));
     const full = Number.parseFloat(String(item.listPrice));
-    if (full > 0 && full <= asked) risk('listPrice', 'price', String(item.listPrice));
+    if (full > 0 && (full <= asked || full > 5 * asked)) risk('listPrice', 'price', String(item.listPrice));
+  }
+  const number = text(item.gtin)?.replace(/[\s-]/g, '') ?? '';
+  if (/^\d{13}$/.test(number)) {
+    const isIsbn = /^97[89]/.test(number) && !number.startsWith('9790');
+    const isBook = item.bookFormat !== undefined || item.author !== undefined;
+    if (isBook && !isIsbn) risk('isbn', 'barcode', number);
+    if (!isBook && isIsbn && !/\bbooks?\b/i.test(`${category} ${name}`)) risk('isbn', 'barcode', number);
+  }
+  if (mpn !== undefined && bare(mpn) === bare(sku)) risk('ownCode', 'part_number', mpn);
+  if (title !== undefined && title.length <= 60) {
+    const plain = bare(title);
+    for (const other of [text(item.brand), sku, mpn, number])
+      if (other !== undefined && other.length === title.length && bare(other) === plain)
+        risk('bareTitle', 'headline', title);
+  }
+  for (const [words, field] of [
+    [title, 'headline'],
+    [about, 'about'],
+  ] as const)
+    if (words !== undefined && (emptyTalk.test(words) || (words.length < 40 && nothing.has(bare(words)))))
+      risk('placeholder', field, words);
+  if (about !== undefined && /^\s*(?:[-–•*·▪►✓]|\d{1,2}[.)])\s/.test(about)) tip('onlyList', 'about', {});
+  if (more !== undefined && new Set(more).size < more.length) tip('entryTwice', 'more_pictures', {});
+  for (const address of [url, picture, ...(more ?? [])])
+    if (address?.includes('?') && /[?&;](?:sid|sessionid|phpsessid|jsessionid)=/i.test(address))
+      risk('link', 'page', address);
+    else if (address !== undefined && /^https?:\/\/(?:localhost|127\.|10\.|192\.168\.)/.test(address))
+      block('link', 'page', { found: address });
+  for (const [measure, field] of [
+    [weight, 'weight'],
+    [width, 'width'],
+    [height, 'height'],
+  ] as const) {
+    const found = measure === undefined ? undefined : /^(\d+(?:\.\d+)?) (kg|g|m|cm|mm)$/.exec(measure);
+    if (!found) continue;
+    const amount = Number(found[1]) * (inBase[found[2] as string] ?? 1);
+    if (amount > (field === 'weight' ? 500 : 20) || amount < 0.0001)
+      risk('unlikely', field, measure as string);
+  }
+  if (ageRange !== undefined && warning === undefined) {
+    const age = /(\d+)\s*[-–]?\s*\d*\s*(m)?/i.exec(ageRange);
+    if (age && Number(age[1]) * (age[2] ? 1 : 12) < 36) risk('ageWarning', 'safety_note', ageRange);
   }
   return { sku, state: blocked ? 'blocked' : 'ready', reason, values, issues };
 }

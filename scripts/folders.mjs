@@ -31,7 +31,7 @@ const coreLayers = [
   ['titles', 'values', 'variants', 'categories', 'families'],
   ['intake'],
   ['channels'],
-  ['formats', 'checks', 'rules', 'ledger'],
+  ['formats', 'checks', 'rules', 'ledger', 'keywords', 'pairing'],
   ['listing'],
   ['remedies'],
 ];

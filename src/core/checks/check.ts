@@ -21,6 +21,16 @@ export interface CheckContext {
   /** Addresses of pictures that were looked at and cannot be read. */
   readonly brokenPictures: ReadonlySet<string>;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
+  /** The fields that the feed fills from an attribute. */
+  filledFrom(attribute: string): readonly string[];
+  /** The day it is, 2027-03-31; where it is undefined nothing is said of days. */
+  readonly day?: string | undefined;
+  /** The language of the feed's market, BCP 47. */
+  readonly language?: string | undefined;
+  /** Tells the language of a text where that is sure; where it is undefined nothing is said of languages. */
+  readonly languageOf?: ((text: string) => string | undefined) | undefined;
+  /** Whose shop it is. */
+  readonly merchant?: string | undefined;
   /** The merchant's own checks on this feed. */
   readonly own?: readonly OwnCheck[] | undefined;
 }

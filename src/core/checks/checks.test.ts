@@ -34,6 +34,7 @@ const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
     met: new Set(met),
     brokenPictures: new Set(['https://a.example/broken.jpg']),
     catalogCurrency: 'EUR',
+    filledFrom: () => [],
     slotOf: () => undefined,
     fieldAt: (code) => sheet.fields.findIndex((one) => one.code === code),
     predicate: () => () => holds,

@@ -63,8 +63,9 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     example: { found: 'moss', choices: 14 },
   },
   link: {
-    about: 'An address is none, does not begin with https, or holds a space.',
-    severity: ['blocker'],
+    about:
+      'An address is none, does not begin with https, holds a space, is of one visit, or of one’s own network.',
+    severity: ['blocker', 'risk'],
     on: 'links and pictures',
     source: 'WHATWG URL',
     example: { found: 'quillmoss.example/pot', reason: 'scheme' },
@@ -204,7 +205,7 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
   placeholder: {
     about: 'A value that says nothing, such as n/a.',
     severity: ['risk'],
-    on: 'brands, part numbers and texts',
+    on: 'brands, part numbers, titles and descriptions',
     example: { found: 'n/a' },
   },
   underCost: {
@@ -220,10 +221,10 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     example: { reason: 'notBelow', found: '24.90' },
   },
   listPrice: {
-    about: 'A list price that is not above the price.',
+    about: 'A list price that is not above the price, or many times it.',
     severity: ['risk'],
     on: 'prices',
-    example: { list: '19.00', price: '24.90' },
+    example: { list: '19.00', price: '24.90', far: false },
   },
   stock: {
     about:
@@ -232,6 +233,102 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     on: 'availability',
     source: 'schema.org ItemAvailability',
     example: { reason: 'noneLeft', pieces: '0' },
+  },
+  language: {
+    about: 'A description in another language than the feed’s, where that is sure.',
+    severity: ['risk'],
+    on: 'descriptions',
+    example: { found: 'en', wanted: 'de' },
+  },
+  isbn: {
+    about: 'A book whose number is no ISBN, or an ISBN on what is no book.',
+    severity: ['risk'],
+    on: 'identifiers',
+    source: 'ISBN Users’ Manual',
+    example: { found: '9783161484100', reason: 'noBook' },
+  },
+  ownCode: {
+    about: 'The maker’s part number is the merchant’s own SKU, and the merchant is not the maker.',
+    severity: ['risk'],
+    on: 'part numbers',
+    example: { found: 'QM-POT-RDG-MOS-14' },
+  },
+  bareTitle: {
+    about: 'A title that says no more than the brand or a code.',
+    severity: ['risk'],
+    on: 'titles',
+    example: { found: 'Tarnholt', what: 'brand' },
+  },
+  onlyList: {
+    about: 'A description that is a list and nothing else.',
+    severity: ['tip'],
+    on: 'descriptions',
+    example: {},
+  },
+  entryTwice: {
+    about: 'A list that holds an entry twice.',
+    severity: ['tip'],
+    on: 'lists and pictures',
+    example: { found: 'Felt feet' },
+  },
+  orders: {
+    about: 'The least that can be ordered is more than the most.',
+    severity: ['risk'],
+    on: 'items with bounds of an order',
+    example: { least: '6', most: '4' },
+  },
+  packing: {
+    about: 'A package that is lighter or smaller than what is in it.',
+    severity: ['risk'],
+    on: 'weights and sizes of packages',
+    example: { package: '0.4 kg', item: '0.6 kg', what: 'lighter' },
+  },
+  unlikely: {
+    about: 'A measure that is rather written in the wrong unit than true.',
+    severity: ['risk'],
+    on: 'measures',
+    example: { found: '600 kg', large: true },
+  },
+  dangerousGoods: {
+    about: 'A dangerous goods number that is not UN and four digits.',
+    severity: ['risk'],
+    on: 'fields filled from the dangerous goods number',
+    source: 'UN Model Regulations',
+    example: { found: '3082' },
+  },
+  customsCode: {
+    about: 'A customs code of another form, or of no chapter.',
+    severity: ['risk'],
+    on: 'fields filled from the customs code',
+    source: 'WCO Harmonized System',
+    example: { found: '7712.00', reason: 'chapter' },
+  },
+  origin: {
+    about: 'A country of origin that is no country.',
+    severity: ['risk'],
+    on: 'fields filled from the country of origin',
+    source: 'ISO 3166-1, Unicode CLDR',
+    example: { found: 'Atlantis' },
+  },
+  plug: {
+    about: 'A plug that fits no socket of the country it is sold in.',
+    severity: ['risk'],
+    on: 'fields filled from the plug',
+    source: 'IEC TR 60083',
+    example: { found: 'Type G', country: 'DE' },
+  },
+  ageWarning: {
+    about: 'Something for children under three without a warning.',
+    severity: ['risk'],
+    on: 'fields filled from the warning or the age',
+    source: 'Directive 2009/48/EC',
+    example: { age: '12 months and up' },
+  },
+  over: {
+    about: 'A day that has passed: to be sown by, the end of a sale, the day something is promised for.',
+    severity: ['risk'],
+    on: 'days, prices and availability',
+    example: { found: '2026-03-31', what: 'sowBy' },
   },
   own: {
     about: 'What the merchant has said is wrong, where a condition of his holds.',

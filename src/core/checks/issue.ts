@@ -12,7 +12,7 @@ export interface Facts {
   tooShort: { length: number; least: number; measure: string; advised: boolean };
   phoneCut: { at: number; first: string };
   choice: { found: string; choices: number };
-  link: { found: string; reason: 'form' | 'scheme' | 'space' };
+  link: { found: string; reason: 'form' | 'scheme' | 'space' | 'session' | 'inside' };
   money: { found: string; reason: 'form' | 'currency' | 'noCurrency' | 'zero'; currency: string };
   identifier: { found: string; reason: string };
   number: { found: string };
@@ -38,8 +38,23 @@ export interface Facts {
   placeholder: { found: string };
   underCost: { price: string; cost: string };
   salePrice: { reason: 'notBelow' | 'dates'; found: string };
-  listPrice: { list: string; price: string };
+  listPrice: { list: string; price: string; far: boolean };
   stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
+  language: { found: string; wanted: string };
+  isbn: { found: string; reason: 'noBook' | 'noIsbn' };
+  ownCode: { found: string };
+  bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
+  onlyList: Record<never, never>;
+  entryTwice: { found: string };
+  orders: { least: string; most: string };
+  packing: { package: string; item: string; what: 'lighter' | 'smaller' };
+  unlikely: { found: string; large: boolean };
+  dangerousGoods: { found: string };
+  customsCode: { found: string; reason: 'form' | 'chapter' };
+  origin: { found: string };
+  plug: { found: string; country: string };
+  ageWarning: { age: string };
+  over: { found: string; what: 'sowBy' | 'sale' | 'stock' };
   own: { words: string };
   fewPictures: { found: number; advised: number };
 }

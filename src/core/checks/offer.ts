@@ -2,6 +2,9 @@ import { asText } from '../catalog/value';
 import type { CheckContext, ListingCheck } from './check';
 import type { Report } from './issue';
 
+/** A list price so many times the price is a slip, or taken for bait; common practice. */
+const farAbove = 5;
+
 /** Prices and stock that contradict each other on the item itself, whatever a feed makes of them. */
 export function offer(context: CheckContext): ListingCheck[] {
   const fieldOf = (role: 'price' | 'availability') =>
@@ -40,8 +43,8 @@ export function offer(context: CheckContext): ListingCheck[] {
         if (reduced > 0 && begins !== '' && over !== '' && over < begins)
           report('salePrice', 'risk', priceField, { reason: 'dates', found: `${begins} – ${over}` });
         const full = Number.parseFloat(list(row));
-        if (full > 0 && full <= asked)
-          report('listPrice', 'risk', priceField, { list: list(row), price: price(row) });
+        if (full > 0 && (full <= asked || full > farAbove * asked))
+          report('listPrice', 'risk', priceField, { list: list(row), price: price(row), far: full > asked });
       }),
     );
   const stockField = fieldOf('availability')?.code;

@@ -8,9 +8,19 @@ const nothing = new Set(
     .map(fold),
 );
 
+/** What designers fill pages with, and what editors leave to be written. */
+const filler =
+  /\blorem ipsum\b|\b(?:todo|tbd|fixme)\b:?|\b(?:insert|enter) (?:text|description|title) here\b|\bhier text einfügen\b|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|product|size|color|colour)\]/i;
+
 /** A brand or a part number that says nothing: worse than none, since it claims to be one. */
 export const placeholder: ValueCheckMaker = (field) => {
-  if (field.role !== 'brand' && field.role !== 'mpn') return undefined;
+  const isText = field.role === 'title' || field.role === 'description';
+  if (field.role !== 'brand' && field.role !== 'mpn' && !isText) return undefined;
+  if (isText)
+    return onEach((text, report) => {
+      const found = text.length < 40 && nothing.has(fold(text)) ? text : filler.exec(text)?.[0];
+      if (found !== undefined) report('placeholder', 'risk', field.code, { found });
+    });
   return onEach((text, report) => {
     const plain = fold(text);
     if (nothing.has(plain) || plain === '' || /^[0-]+$/.test(text.trim()))

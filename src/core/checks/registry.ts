@@ -1,29 +1,44 @@
 import type { Row, Value } from '../catalog/value';
+import { ageWarning } from './ageWarning';
+import { bareTitle } from './bareTitle';
 import { capitals } from './capitals';
 import { category } from './category';
 import type { CheckContext, ListingCheck, ValueCheck, ValueCheckMaker } from './check';
 import { choice } from './choice';
 import { contact } from './contact';
 import { count } from './count';
+import { customsCode } from './customsCode';
+import { dangerousGoods } from './dangerousGoods';
+import { entryTwice } from './entryTwice';
 import { fewPictures } from './fewPictures';
 import { form } from './form';
 import { garbled } from './garbled';
 import { identifier } from './identifier';
+import { isbn } from './isbn';
 import type { Report } from './issue';
+import { language } from './language';
 import { length } from './length';
 import { link } from './link';
 import { measure } from './measure';
 import { money } from './money';
 import { needs } from './needs';
 import { offer } from './offer';
+import { onlyList } from './onlyList';
+import { orders } from './orders';
+import { origin } from './origin';
+import { over } from './over';
 import { ownChecks } from './own';
+import { ownCode } from './ownCode';
+import { packing } from './packing';
 import { phoneCut } from './phoneCut';
 import { picture } from './picture';
 import { placeholder } from './placeholder';
+import { plug } from './plug';
 import { promotion } from './promotion';
 import { ratios } from './ratio';
 import { restricted } from './restricted';
 import { symbols } from './symbols';
+import { unlikely } from './unlikely';
 import { whole } from './whole';
 import { wordTwice } from './wordTwice';
 import { yesNo } from './yesNo';
@@ -50,6 +65,10 @@ const valueChecks: readonly ValueCheckMaker[] = [
   contact,
   garbled,
   placeholder,
+  language,
+  onlyList,
+  entryTwice,
+  unlikely,
 ];
 
 /** Every check that looks at several fields of a listing. */
@@ -59,6 +78,17 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   fewPictures,
   offer,
   phoneCut,
+  isbn,
+  ownCode,
+  bareTitle,
+  orders,
+  packing,
+  dangerousGoods,
+  customsCode,
+  origin,
+  plug,
+  ageWarning,
+  over,
   ownChecks,
 ];
 

@@ -1,3 +1,4 @@
+import { languageName } from '../catalog/languages';
 import type { CheckName, Facts, Issue } from './issue';
 
 /** The one place where facts become sentences. `label` is the field's, in the channel's words. */
@@ -30,9 +31,13 @@ const words: Words = {
   link: ({ found, reason }, label) =>
     reason === 'space'
       ? `${label} “${found}” has a space in it`
-      : reason === 'scheme'
-        ? `${label} “${found}” does not begin with https://`
-        : `${label} “${found}” is not a valid address`,
+      : reason === 'session'
+        ? `${label} “${found}” is of one visit and is gone with it`
+        : reason === 'inside'
+          ? `${label} “${found}” is reached from your own network only`
+          : reason === 'scheme'
+            ? `${label} “${found}” does not begin with https://`
+            : `${label} “${found}” is not a valid address`,
   money: ({ found, reason, currency }, label) =>
     reason === 'currency'
       ? `${label} “${found}” is not in ${currency}`
@@ -64,6 +69,37 @@ const words: Words = {
   duplicate: ({ found, others, count }, label) =>
     `${label} ${found} is also on ${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`,
   restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
+  language: ({ found, wanted }, label) =>
+    `${label} is in ${languageName(found)}; this feed is in ${languageName(wanted)}`,
+  isbn: ({ found, reason }, label) =>
+    reason === 'noBook'
+      ? `${label} ${found} is an ISBN, and the item is no book`
+      : `${label} ${found} is no ISBN, and the item is a book`,
+  ownCode: ({ found }, label) =>
+    `${label} “${found}” is your own SKU; leave it empty where the maker has none`,
+  bareTitle: ({ found, what }, label) =>
+    `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+  onlyList: (_facts, label) => `${label} is only a list; a sentence before it says what the thing is`,
+  entryTwice: ({ found }, label) => `${label} holds “${found}” twice`,
+  orders: ({ least, most }) => `At least ${least} must be ordered, and at most ${most} can be`,
+  packing: ({ package: packed, item, what }) =>
+    `The package, ${packed}, is ${what} than what is in it, ${item}`,
+  unlikely: ({ found, large }, label) =>
+    `${label} “${found}” is very ${large ? 'much' : 'little'}; look at its unit`,
+  dangerousGoods: ({ found }, label) => `${label} “${found}” is not “UN” and four digits, such as UN 3082`,
+  customsCode: ({ found, reason }, label) =>
+    reason === 'form'
+      ? `${label} “${found}” has not 6, 8, 10 or 11 digits`
+      : `${label} “${found}” begins with ${found.replace(/\D/g, '').slice(0, 2)}, which is no chapter of the Harmonized System`,
+  origin: ({ found }, label) => `${label} “${found}” is no country`,
+  plug: ({ found, country }, label) => `${label} “${found}” fits no socket in ${country}`,
+  ageWarning: ({ age }) => `For children of “${age}”, and no warning of small parts stands there`,
+  over: ({ found, what }, label) =>
+    what === 'sowBy'
+      ? `${label}: ${found} has passed`
+      : what === 'sale'
+        ? `${label}: the sale ended on ${found}`
+        : `${label} promises it for ${found}, which has passed`,
   own: ({ words }) => words,
   fewPictures: ({ found, advised }) =>
     `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
@@ -83,7 +119,10 @@ const words: Words = {
     reason === 'dates'
       ? `${label}: the sale ends before it begins, ${found}`
       : `${label}: the sale price ${found} is not below it`,
-  listPrice: ({ list, price }, label) => `${label}: the list price ${list} is not above ${price}`,
+  listPrice: ({ list, price, far }, label) =>
+    far
+      ? `${label}: the list price ${list} is many times ${price}`
+      : `${label}: the list price ${list} is not above ${price}`,
   stock: ({ reason, pieces }, label) =>
     reason === 'noneLeft'
       ? `${label} says in stock, and ${pieces} are left`
@@ -128,6 +167,21 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   duplicate: (label) => `${label} is on several listings`,
   category: (label) => `${label} is not in the tree`,
   restricted: (label) => `${label} asks for a document`,
+  language: (label) => `${label} is in another language`,
+  isbn: (label) => `${label}: books and ISBN disagree`,
+  ownCode: (label) => `${label} is your own SKU`,
+  bareTitle: (label) => `${label} says too little`,
+  onlyList: (label) => `${label} is only a list`,
+  entryTwice: (label) => `${label} holds an entry twice`,
+  orders: () => 'Least order above the most',
+  packing: () => 'The package is smaller than what is in it',
+  unlikely: (label) => `${label} is hardly true`,
+  dangerousGoods: (label) => `${label} is no UN number`,
+  customsCode: (label) => `${label} is no customs code`,
+  origin: (label) => `${label} is no country`,
+  plug: (label) => `${label} does not fit the country`,
+  ageWarning: () => 'No warning for small children',
+  over: (label) => `${label}: a day that has passed`,
   own: (label) => `${label}: a check of your own`,
   fewPictures: () => 'Few pictures',
   promotion: (label) => `${label} talks of price or delivery`,
@@ -139,6 +193,6 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   placeholder: (label) => `${label} says nothing`,
   underCost: (label) => `${label} is below cost`,
   salePrice: (label) => `${label}: the sale makes no sense`,
-  listPrice: (label) => `${label}: no list price above it`,
+  listPrice: (label) => `${label}: the list price is no list price`,
   stock: (label) => `${label} and the pieces left disagree`,
 };

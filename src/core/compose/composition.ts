@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { asText, attributeReader, codeInLanguage, cutText, type Row, type Value } from '../catalog/value';
-import { topTermCode } from '../keywords/keyword';
 import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
 
 /** No composition of use has more parts, steps or alternatives. */
@@ -117,6 +116,9 @@ export const attributesOfParts = (parts: readonly Part[]): string[] =>
 /** The attributes that a composition takes, in its order. */
 export const attributesOf = ({ alternatives }: Composition): string[] =>
   alternatives.flatMap(({ parts }) => attributesOfParts(parts));
+
+/** Under which a title's part stands for the term that is searched most and the name does not say. */
+export const topTermCode = '#term';
 
 type ReadPart = (row: Row) => Value | undefined;
 

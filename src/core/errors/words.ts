@@ -31,7 +31,6 @@ export const errorWords = {
   rangeWithoutCode: () => 'Say which column holds the partner’s own code.',
   rangeTooMuch: ({ items, variants }: Facts<'items' | 'variants'>) =>
     `${items} items and ${variants} variants are too many to compare at once. Bring the range in in parts, each under a name of its own.`,
-  rangeWithoutName: () => 'A range needs a name, such as the partner’s.',
   pairTaken: ({ sku, variant }: Facts<'sku' | 'variant'>) =>
     `${sku} and ${variant} are a pair already. Part them first.`,
   noPairs: () => 'No item is paired with a variant yet.',

@@ -15,9 +15,6 @@ export interface Keyword {
 /** Keywords by language (BCP 47 primary subtag), those searched most first. */
 export type KeywordLists = ReadonlyMap<string, readonly Keyword[]>;
 
-/** Under which a title's part stands for the term that is searched most and the name does not say. */
-export const topTermCode = '#term';
-
 const headings: Readonly<Record<'term' | 'volume' | 'language' | 'category', readonly string[]>> = {
   term: [
     'term',

@@ -3,10 +3,10 @@ import fc from 'fast-check';
 import { attributeIndex } from '../catalog/value';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { InputError } from '../errors/inputError';
+import { stemOf, stemsOf, wordsOf } from '../words/stems';
 import { type Candidate, chooseWords } from './choosing';
 import { type Keyword, readKeywords, readVolume } from './keyword';
 import { compileSearchWords, termsOf, topTermReader } from './searchWords';
-import { stemOf, stemsOf, wordsOf } from './stems';
 
 describe('a list of keywords', () => {
   test.each([

@@ -4,9 +4,9 @@ import type { Field } from '../channels/sheet';
 import type { CompiledComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { lengthIn } from '../text/length';
+import { stemOf, stemsOf, wordsOf } from '../words/stems';
 import { type Candidate, chooseWords } from './choosing';
 import type { Keyword } from './keyword';
-import { stemOf, stemsOf, wordsOf } from './stems';
 
 /** How a feed's search words fill themselves. */
 export const searchWordsSchema = z

@@ -3,7 +3,7 @@ import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
 import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
-import { type CompiledComposition, compileComposition } from '../compose/composition';
+import { attributesOf, type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
 import { groupCode, shownOf } from '../families/shape';
@@ -55,6 +55,11 @@ export interface CompileOptions {
   /** Addresses of pictures that were looked at and cannot be read. */
   readonly brokenPictures?: ReadonlySet<string>;
   readonly keywords?: KeywordLists | undefined;
+  /** The day it is, 2027-03-31; without it nothing is said of days that have passed. */
+  readonly day?: string | undefined;
+  readonly languageOf?: ((text: string) => string | undefined) | undefined;
+  /** Whose shop it is. */
+  readonly merchant?: string | undefined;
   /** Asked now and then during bulk work; throws where it has gone on for too long. */
   readonly watch?: ((rows?: number) => void) | undefined;
 }
@@ -68,7 +73,7 @@ export function compile(
   sheet: Sheet,
   tree: CategoryTree,
   index: AttributeIndex,
-  { brokenPictures = noPictures, keywords, watch }: CompileOptions = {},
+  { brokenPictures = noPictures, keywords, day, merchant, languageOf, watch }: CompileOptions = {},
 ): CompiledPlan {
   const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
   const fieldAt = (code: string) => positions.get(code);
@@ -145,6 +150,11 @@ export function compile(
       country: plan.market.country,
       met: new Set(plan.met),
       brokenPictures,
+      filledFrom: filledFrom(plan),
+      day,
+      merchant,
+      language: plan.market.language,
+      languageOf,
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
       own: Object.values(plan.checks?.own ?? {}),
@@ -170,6 +180,22 @@ export function compileTitles(
     branches.map(([branch, pattern]) => [branch, compileTitle(pattern, limit, context)] as const),
   );
   return byBranch(usual, own, branchesAbove(tree, placementOf));
+}
+
+/** The fields that a plan fills from an attribute, in its order. */
+function filledFrom({ fields, perCategory }: Plan): (attribute: string) => readonly string[] {
+  const found = new Map<string, string[]>();
+  const of = (code: string) => [
+    ...(fields[code] ? [fields[code]] : []),
+    ...(perCategory[code] ?? []).map(({ composition }) => composition),
+  ];
+  for (const code of new Set([...Object.keys(fields), ...Object.keys(perCategory)]))
+    for (const attribute of new Set(of(code).flatMap(attributesOf))) {
+      const known = found.get(attribute);
+      if (known) known.push(code);
+      else found.set(attribute, [code]);
+    }
+  return (attribute) => found.get(attribute) ?? [];
 }
 
 function termsFor({ market, searchWords }: Plan, keywords: KeywordLists | undefined): Terms | undefined {

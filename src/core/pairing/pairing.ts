@@ -3,12 +3,12 @@ import type { Values } from '../catalog/item';
 import { asText } from '../catalog/value';
 import { readIdentifier } from '../identifiers/gtin';
 import { bestAssignment } from '../intake/assignment';
-import { stemOf } from '../keywords/stems';
 import { convert, type Measure, readMeasure, unitOf } from '../measures/units';
 import { fold } from '../text/folding';
 import { type ReadChoice, readAlike, readChoice } from '../values/lexicon';
 import { readSize, type Size, sizesMeet } from '../values/sizes';
 import { partsOf, sameMeaning, stem, stopWords } from '../words/lexicon';
+import { stemOf } from '../words/stems';
 
 /**
  * Which of a partner's variants is which of the merchant's items. Both sides name goods in their own words and units; each pair is

@@ -26,6 +26,8 @@ export interface Snapshot {
   readonly families: ReadonlyMap<string, Family>;
   /** Addresses of pictures that were looked at and cannot be read; the same set as long as it is the same. */
   readonly brokenPictures: ReadonlySet<string>;
+  /** Whose shop it is. */
+  readonly merchant: string;
   /** What shoppers type; the same object as long as it is the same. */
   readonly keywords: KeywordLists;
   positionOf(sku: string): number | undefined;
@@ -47,6 +49,7 @@ async function readSnapshot(): Promise<Snapshot> {
       revision: workspace.catalogRevision,
       reload: workspace.reloadRevision,
       keywords: workspace.keywordsRevision,
+      merchant: workspace.name,
     })
     .from(workspace)
     .where(eq(workspace.id, 1));
@@ -56,6 +59,7 @@ async function readSnapshot(): Promise<Snapshot> {
     known && known.revision >= (state?.reload ?? 0) ? known : undefined,
     revision,
     state?.keywords ?? 0,
+    state?.merchant ?? '',
   );
   return shared.livelySnapshot;
 }
@@ -113,7 +117,12 @@ export const brokenPictureLinks = async (): Promise<string[]> =>
       .orderBy(picture.link)
   ).map(({ link }) => link);
 
-async function load(known: Snapshot | undefined, revision: number, keywordsAt: number): Promise<Snapshot> {
+async function load(
+  known: Snapshot | undefined,
+  revision: number,
+  keywordsAt: number,
+  merchant: string,
+): Promise<Snapshot> {
   const since = known?.revision ?? -1;
   const [attributes, currency, brokenLinks, keywords, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
@@ -166,6 +175,7 @@ async function load(known: Snapshot | undefined, revision: number, keywordsAt: n
     rows,
     families,
     skus: items.map(({ sku }) => sku),
+    merchant,
     keywords,
     brokenPictures: sameSet(known?.brokenPictures, brokenLinks),
     positionOf: (sku) => positions.get(sku),

@@ -1,8 +1,7 @@
 import { asText } from '../../core/catalog/value';
 import { nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { type Field, fieldWithRole } from '../../core/channels/sheet';
-import { topTermCode } from '../../core/keywords/keyword';
-import { stemsOf } from '../../core/keywords/stems';
+import { topTermCode } from '../../core/compose/composition';
 import { compileTitles, titleLimit } from '../../core/listing/compile';
 import { startingPattern } from '../../core/listing/edit';
 import { shortenAtWord } from '../../core/text/fitting';
@@ -11,6 +10,7 @@ import { lengthIn } from '../../core/text/length';
 import { textOfMarkup } from '../../core/text/markup';
 import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
 import type { TitlePattern } from '../../core/titles/pattern';
+import { stemsOf } from '../../core/words/stems';
 import { keptFor } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
 

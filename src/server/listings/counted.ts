@@ -3,6 +3,7 @@ import type { AttributeIndex } from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { planOn } from '../../core/listing/plan';
+import { languageDetector } from '../../files/languageDetector';
 import { keywordLists } from '../catalog/keywords';
 import { brokenPictureLinks, catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
@@ -33,13 +34,18 @@ export interface Surroundings {
   readonly index: AttributeIndex;
   readonly broken: readonly string[];
   readonly keywords: KeywordLists;
+  readonly merchant: string;
   readonly digest: string;
 }
 
 export async function surroundings(): Promise<Surroundings> {
   // First of all: what changes from here on asks for another count.
   const [space] = await db
-    .select({ revision: workspace.catalogRevision, keywords: workspace.keywordsRevision })
+    .select({
+      revision: workspace.catalogRevision,
+      keywords: workspace.keywordsRevision,
+      merchant: workspace.name,
+    })
     .from(workspace);
   const keywordsAt = space?.keywords ?? 0;
   const [attributes, currency, broken, keywords] = await Promise.all([
@@ -54,7 +60,8 @@ export async function surroundings(): Promise<Surroundings> {
     index,
     broken,
     keywords,
-    digest: md5(JSON.stringify([index.codes, currency, broken, keywordsAt])),
+    merchant: space?.merchant ?? '',
+    digest: md5(JSON.stringify([index.codes, currency, broken, keywordsAt, space?.merchant, today()])),
   };
 }
 
@@ -84,6 +91,9 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     brokenPictures: new Set(around.broken),
     keywords: around.keywords,
+    merchant: around.merchant,
+    day: today(),
+    languageOf: await languageDetector(),
     watch: counting.watch,
   });
   const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));

@@ -5,6 +5,7 @@ import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { evaluatingAll, type Listing } from '../../core/listing/evaluate';
 import { type Plan, planOn } from '../../core/listing/plan';
+import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { settings } from '../settings';
 import { today } from './day';
@@ -52,7 +53,9 @@ function identityOf(channel: Channel): number {
  */
 export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
   const plan = planOn(given, today());
-  const digest = createHash('md5').update(JSON.stringify(plan)).digest('hex');
+  const digest = createHash('md5')
+    .update(JSON.stringify([plan, today()]))
+    .digest('hex');
   const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
   const known = kept.get(key);
@@ -90,7 +93,8 @@ async function evaluated(
       other.endsWith(`:${digest}`) &&
       before.index === snapshot.index &&
       before.brokenPictures === snapshot.brokenPictures &&
-      before.keywords === snapshot.keywords,
+      before.keywords === snapshot.keywords &&
+      before.merchant === snapshot.merchant,
   )?.[1];
   const by = earlier?.patience ?? patience();
   by.begin();
@@ -99,6 +103,9 @@ async function evaluated(
     compile(plan, channel.sheet, channel.tree, snapshot.index, {
       brokenPictures: snapshot.brokenPictures,
       keywords: snapshot.keywords,
+      merchant: snapshot.merchant,
+      day: today(),
+      languageOf: await languageDetector(),
       watch: by.watch,
     });
   const near = [...kept].findLast(

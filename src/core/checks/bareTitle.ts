@@ -1,0 +1,32 @@
+import { fold } from '../text/folding';
+import type { CheckContext, ListingCheck } from './check';
+import { reader } from './item';
+
+/** A title that says no more than the brand, or the item's code. */
+export function bareTitle(context: CheckContext): ListingCheck[] {
+  const { sheet, fieldAt } = context;
+  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
+  const at = field === undefined ? undefined : fieldAt(field);
+  if (field === undefined || at === undefined) return [];
+  const others = (['brand', 'sku', 'mpn', 'gtin'] as const).map(
+    (code) => [code, reader(context, code)] as const,
+  );
+  return [
+    {
+      field,
+      reads: [field],
+      readsPlace: false,
+      run(row, values, report) {
+        const title = values[at];
+        if (typeof title !== 'string' || title.length > 60) return;
+        const plain = fold(title);
+        for (const [code, read] of others) {
+          const other = read(row);
+          if (other.length !== title.length && fold(other) !== plain) continue;
+          if (other !== '' && fold(other) === plain)
+            return report('bareTitle', 'risk', field, { found: title, what: code });
+        }
+      },
+    },
+  ];
+}

@@ -1,0 +1,32 @@
+import { fold } from '../text/folding';
+import type { CheckContext, ListingCheck } from './check';
+import { onItem, reader } from './item';
+
+/** What a category or name calls books, in nine languages; common practice. */
+const bookWords =
+  /\b(?:books?|buch|bucher|livres?|libros?|libri|libro|boeken?|ksiazk\w*|livros?|bocker|bok|ebooks?|audiobooks?|horbuch|novels?|roman)\b/;
+
+/** A book has an ISBN, and nothing else has one. ISBN Users' Manual: prefixes 978 and 979, of which 979-0 are ISMN. */
+export function isbn(context: CheckContext): ListingCheck[] {
+  const field = context.sheet.fields.find(({ role }) => role === 'gtin')?.code;
+  // Where the catalog does not tell books from other goods nothing can be said.
+  if (field === undefined || (context.slotOf('bookFormat') ?? context.slotOf('author')) === undefined)
+    return [];
+  const [number, format, author, category, name] = (
+    ['gtin', 'bookFormat', 'author', 'category', 'name'] as const
+  ).map((code) => reader(context, code)) as [Reader, Reader, Reader, Reader, Reader];
+  return [
+    onItem(field, (row, report) => {
+      const digits = number(row).replace(/[\s-]/g, '');
+      if (!/^(?:\d{13}|\d{9}[\dXx])$/.test(digits)) return;
+      const isIsbn = digits.length === 10 || (/^97[89]/.test(digits) && !digits.startsWith('9790'));
+      const isBook = format(row) !== '' || author(row) !== '';
+      if (isBook && !isIsbn && digits.length === 13)
+        report('isbn', 'risk', field, { found: digits, reason: 'noIsbn' });
+      if (!isBook && isIsbn && digits.length === 13 && !bookWords.test(fold(`${category(row)} ${name(row)}`)))
+        report('isbn', 'risk', field, { found: digits, reason: 'noBook' });
+    }),
+  ];
+}
+
+type Reader = ReturnType<typeof reader>;

@@ -1,0 +1,40 @@
+import type { CheckContext, ListingCheck } from './check';
+import { atFieldsOf, onItem, reader } from './item';
+
+const isDay = /^\d{4}-\d{2}-\d{2}/;
+
+/** Days that have passed: what was to be sown by then, a sale that is over, something promised for a day that has been. */
+export function over(context: CheckContext): ListingCheck[] {
+  const { day, sheet } = context;
+  if (day === undefined) return [];
+  const past = (text: string): boolean => isDay.test(text) && text.slice(0, 10) < day;
+  const [sowBy, saleEnds, sale, starts, state] = (
+    ['sowBy', 'saleEnds', 'salePrice', 'availabilityStarts', 'availability'] as const
+  ).map((code) => reader(context, code)) as [R, R, R, R, R];
+  const checks: ListingCheck[] = [];
+  if (context.slotOf('sowBy') !== undefined)
+    checks.push(
+      ...atFieldsOf(context, 'sowBy', (row, report, field) => {
+        if (past(sowBy(row))) report('over', 'risk', field, { found: sowBy(row), what: 'sowBy' });
+      }),
+    );
+  const price = sheet.fields.find(({ role }) => role === 'price')?.code;
+  if (price !== undefined && context.slotOf('saleEnds') !== undefined)
+    checks.push(
+      onItem(price, (row, report) => {
+        if (sale(row) !== '' && past(saleEnds(row)))
+          report('over', 'risk', price, { found: saleEnds(row), what: 'sale' });
+      }),
+    );
+  const stock = sheet.fields.find(({ role }) => role === 'availability')?.code;
+  if (stock !== undefined && context.slotOf('availabilityStarts') !== undefined)
+    checks.push(
+      onItem(stock, (row, report) => {
+        if (/^(?:Pre|Back)Order$/.test(state(row)) && past(starts(row)))
+          report('over', 'risk', stock, { found: starts(row), what: 'stock' });
+      }),
+    );
+  return checks;
+}
+
+type R = ReturnType<typeof reader>;

@@ -1,0 +1,62 @@
+import { convert, readMeasure } from '../measures/units';
+import type { CheckContext, ListingCheck } from './check';
+import { atFieldsOf, reader } from './item';
+
+const base = { weight: 'kg', length: 'm' } as const;
+
+/** A measure in its base unit; undefined where it is none, or of another dimension. */
+function amountOf(text: string, unit: string): number | undefined {
+  if (text === '') return undefined;
+  const measure = readMeasure(text);
+  const amount = measure && convert(measure, unit);
+  return amount === undefined ? undefined : Number(amount);
+}
+
+const sides = ['width', 'height', 'depth'] as const;
+
+/** A package that is lighter or smaller than what is in it. */
+export function packing(context: CheckContext): ListingCheck[] {
+  if (context.slotOf('packageWeight') === undefined && context.slotOf('packageWidth') === undefined)
+    return [];
+  const [weight, packageWeight] = [reader(context, 'weight'), reader(context, 'packageWeight')];
+  const sizes = sides.map((side) => reader(context, side));
+  const packageSizes = (['packageWidth', 'packageHeight', 'packageDepth'] as const).map((side) =>
+    reader(context, side),
+  );
+  const lighter = atFieldsOf(
+    context,
+    'packageWeight',
+    (row, report, field) => {
+      const [own, packed] = [amountOf(weight(row), base.weight), amountOf(packageWeight(row), base.weight)];
+      if (own !== undefined && packed !== undefined && packed < own)
+        report('packing', 'risk', field, { package: packageWeight(row), item: weight(row), what: 'lighter' });
+    },
+    ['weight'],
+  );
+  const smaller = atFieldsOf(
+    context,
+    'packageWidth',
+    (row, report, field) => {
+      const read = (readers: typeof sizes) =>
+        readers.flatMap((one) => amountOf(one(row), base.length) ?? []).sort((a, b) => b - a);
+      const [own, packed] = [read(sizes), read(packageSizes)];
+      // Things are turned to fit: the longest side is compared with the longest. Cloth is folded, and glass is not.
+      const [longest, room] = [own[0], packed[0]];
+      if (own.length < 2 || packed.length < 2 || longest === undefined || room === undefined) return;
+      if (own.every((side, at) => side > (packed[at] ?? Number.POSITIVE_INFINITY)))
+        report('packing', 'risk', field, {
+          package: packageSizes
+            .map((one) => one(row))
+            .filter(Boolean)
+            .join(' × '),
+          item: sizes
+            .map((one) => one(row))
+            .filter(Boolean)
+            .join(' × '),
+          what: 'smaller',
+        });
+    },
+    ['width', 'weight'],
+  );
+  return [...lighter, ...smaller];
+}
