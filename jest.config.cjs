@@ -18,7 +18,11 @@ const common = {
   transformIgnorePatterns: [
     '/node_modules/(?!(title-case|culori|htmlparser2|domhandler|domutils|domelementtype|dom-serializer|entities|saxes|csv-parse|ipaddr.js|re2js|fast-check|pure-rand|eld|nuqs|@tanstack)/)',
   ],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    // Its exports are for `import` alone.
+    '^eld/(.*)$': '<rootDir>/node_modules/eld/src/entries/static.$1.js',
+  },
 };
 
 module.exports = {

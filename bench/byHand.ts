@@ -115,8 +115,7 @@ const talk =
 const reach =
   /[\w.+-]+@[\w-]+\.[a-z]{2,}|(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}|(?:\+\d{2}[\s/().-]?|(?:tel|phone|fon|telefon)\.?:? ?)\(?\d[\d\s/().-]{6,}\d/i;
 const inBase: Readonly<Record<string, number>> = { kg: 1, g: 0.001, m: 1, cm: 0.01, mm: 0.001 };
-const emptyTalk =
-  /\blorem ipsum\b|\b(?:todo|tbd|fixme)\b:?|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|size|colou?r)\]/i;
+const emptyTalk = /\blorem ipsum\b|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|size|colou?r)\]/i;
 const bare = (words: string) =>
   words
     .normalize('NFKD')

@@ -10,7 +10,10 @@ const nothing = new Set(
 
 /** What designers fill pages with, and what editors leave to be written. */
 const filler =
-  /\blorem ipsum\b|\b(?:todo|tbd|fixme)\b:?|\b(?:insert|enter) (?:text|description|title) here\b|\bhier text einfügen\b|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|product|size|color|colour)\]/i;
+  /\blorem ipsum\b|\b(?:insert|enter) (?:text|description|title) here\b|\bhier text einfügen\b|\{\{?\s*[\w.]+\s*\}?\}|\[(?:brand|name|title|product|size|color|colour)\]/i;
+
+/** In capitals only: "todo" is a word of Spanish. */
+const toDo = /\b(?:TODO|TBD|FIXME)\b:?/;
 
 /** A brand or a part number that says nothing: worse than none, since it claims to be one. */
 export const placeholder: ValueCheckMaker = (field) => {
@@ -18,7 +21,8 @@ export const placeholder: ValueCheckMaker = (field) => {
   if (field.role !== 'brand' && field.role !== 'mpn' && !isText) return undefined;
   if (isText)
     return onEach((text, report) => {
-      const found = text.length < 40 && nothing.has(fold(text)) ? text : filler.exec(text)?.[0];
+      const found =
+        text.length < 40 && nothing.has(fold(text)) ? text : (filler.exec(text) ?? toDo.exec(text))?.[0];
       if (found !== undefined) report('placeholder', 'risk', field.code, { found });
     });
   return onEach((text, report) => {
