@@ -13,6 +13,7 @@ import { explain } from '../core/listing/explain';
 import { type Plan, readPlan } from '../core/listing/plan';
 import { minorUnits } from '../core/measures/currencies';
 import { feedPieces, formats } from '../files/formats';
+import { languageDetector } from '../files/languageDetector';
 import { bundledChannel } from '../server/channels/files';
 import { fileText, pathOption, readArguments } from './arguments';
 
@@ -68,7 +69,10 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
   if (currency !== undefined && minorUnits(currency) === undefined)
     throw new InputError('noCurrencyOption', { currency });
   const index = attributeIndex([...rowCodes, ...codesIn(items, [])], currency);
-  const compiled = compile(plan, sheet, tree, index);
+  const compiled = compile(plan, sheet, tree, index, {
+    day: now.toISOString().slice(0, 10),
+    languageOf: await languageDetector(),
+  });
   const gathered = gatherFamilies(items, axisCodes);
   const families = new Map(gathered.families.map((one) => [one.code, one]));
   const rows = gathered.items.map((item) => rowOf(item, families.get(item.family ?? ''), index));

@@ -165,7 +165,9 @@ describe('titles', () => {
     expect(stage).toMatchObject({ most: 150, phone: 70, started: true, shortenedCount: 3 });
     expect(stage.rows[0]).toMatchObject({ dropped: ['Brand'], shortened: 'Name', over: false });
     expect(stage.histogram.reduce((sum, { count }) => sum + count, 0)).toBe(stage.total);
-    expect(stage.twins.find(({ skus }) => skus.includes('QM-STD-LAD-120'))?.skus).toHaveLength(3);
+    // The ladders differ by their height alone, which the pattern does not take: it is added.
+    expect(stage.twins.find(({ skus }) => skus.includes('QM-STD-LAD-120'))).toBeUndefined();
+    expect(stage.rows.find(({ sku }) => sku === 'QM-STD-LAD-120')?.title).toMatch(/, 120 cm$/);
     expect(stage.phoneText?.shown.length).toBeLessThanOrEqual(70);
     expect(
       titlesStage(await work(), undefined, 'bramble').rows.every(({ title }) => title.includes('Bramble')),
