@@ -274,7 +274,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await expect(page).toHaveURL(/\/partners\/dunmoor-depot$/);
   await expect(page.getByText(/^90 variants brought in, 5\d paired$/)).toBeVisible();
   const left = page.getByText(/^\d+ doubts? left$/);
-  const before = Number.parseInt(await left.innerText(), 10);
+  const before = Number.parseInt((await left.textContent()) ?? '', 10);
 
   // The apron that says no colour: fern and oatmeal are offered, and its siblings leave only fern.
   await page.locator('main').click({ position: { x: 600, y: 8 } });
@@ -287,13 +287,14 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   const offered = page.getByRole('region', { name: 'What it may be' }).locator('button[aria-pressed]');
   await expect(offered).toHaveCount(2);
   await expect(offered.first()).toContainText('only theirs says a colour');
-  if (!(await offered.first().innerText()).includes('Fern green')) await page.keyboard.press('ArrowDown');
+  if (!((await offered.first().textContent()) ?? '').includes('Fern green'))
+    await page.keyboard.press('ArrowDown');
   await expect(page.locator('button[aria-pressed="true"]').filter({ hasText: 'Fern green' })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByText('QM-APR-LIN-FER-M is DD-4296')).toBeVisible();
   await expect(left).toHaveText(new RegExp(`^${before - 1} doubts? left$`));
   // One that it is not, and back.
-  const next = await item.locator('.mono').innerText();
+  const next = (await item.locator('.mono').textContent()) ?? '';
   await page.keyboard.press('n');
   await expect(page.getByText(new RegExp(`^${next} is not `))).toBeVisible();
   await page.keyboard.press('u');

@@ -1,3 +1,4 @@
+import { cleanGoods } from '../../../tests/support/cleanGoods';
 import { trialField, trialSheet } from '../../../tests/support/sheets';
 import { languageDetector } from '../../files/languageDetector';
 import { rowOf } from '../catalog/item';
@@ -283,4 +284,12 @@ test.each([
   ['grown-ups', undefined],
 ])('the youngest of “%s” is %s months old', (text, months) => {
   expect(monthsIn(text)).toBe(months);
+});
+
+test('of two hundred further goods with nothing wrong, in nine languages, nothing is said', () => {
+  expect(cleanGoods.length).toBeGreaterThanOrEqual(200);
+  const found = cleanGoods.flatMap(({ language, values }) =>
+    said(values, { language }).map((issue) => `${String(values.sku)} ${String(values.name)}: ${issue}`),
+  );
+  expect(found).toEqual([]);
 });
