@@ -8,7 +8,7 @@ import jsonata from 'jsonata';
 import { readChannel } from '../src/core/channels/bundle';
 import { fixedText } from '../src/core/compose/composition';
 import { compile } from '../src/core/listing/compile';
-import { addDuplicates, evaluate } from '../src/core/listing/evaluate';
+import { addCompared, evaluate } from '../src/core/listing/evaluate';
 import { planSchema } from '../src/core/listing/plan';
 import { textOfMarkup } from '../src/core/text/markup';
 import { evaluateByHand } from './byHand';
@@ -209,7 +209,7 @@ function uniqueTime(items: number): number {
   const times: number[] = [];
   for (let round = 0; round < rounds; round++) {
     const started = performance.now();
-    addDuplicates(shared, [...listings]);
+    addCompared(shared, [...listings], []);
     times.push(performance.now() - started);
   }
   return median(times);

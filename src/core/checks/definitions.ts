@@ -159,6 +159,24 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     source: gs1,
     example: { found: '9520000030773', others: ['QM-POT-RDG-TER-14'], count: 1 },
   },
+  sameTitle: {
+    about: 'Two listings have one title, letter case aside. It cannot be taken otherwise.',
+    severity: ['risk'],
+    on: 'titles',
+    example: { found: 'Glass cloche', others: ['QM-CLO-GLA-24'], count: 1 },
+  },
+  samePicture: {
+    about: 'Items of different families have the same first picture. It cannot be taken otherwise.',
+    severity: ['risk'],
+    on: 'the main picture',
+    example: { found: 'https://quillmoss.example/pictures/1.jpg', others: ['QM-CLO-GLA-24'], count: 1 },
+  },
+  sameText: {
+    about: 'Items of different families have the same description. It cannot be taken otherwise.',
+    severity: ['tip'],
+    on: 'descriptions',
+    example: { found: 'Keeps the sill dry.', others: ['QM-CLO-GLA-24'], count: 2 },
+  },
   category: {
     about: 'A place is a branch, or is not in the channel’s tree.',
     severity: ['blocker'],

@@ -4,6 +4,13 @@
  */
 export type Severity = 'blocker' | 'risk' | 'tip';
 
+/** What others have as well: how many, and the first of them. */
+export interface Shared {
+  readonly found: string;
+  readonly others: readonly string[];
+  readonly count: number;
+}
+
 export interface Facts {
   missing: { need: 'must' | 'should'; because?: string };
   oneOfSets: { sets: readonly (readonly string[])[]; words: string };
@@ -26,7 +33,10 @@ export interface Facts {
   pattern: { found: string; words: string };
   tooFew: { found: number; least: number };
   tooMany: { found: number; most: number };
-  duplicate: { found: string; others: readonly string[]; count: number };
+  duplicate: Shared;
+  sameTitle: Shared;
+  samePicture: Shared;
+  sameText: Shared;
   category: { found: string; reason: 'unknown' | 'branch' };
   restricted: { document: string; words: string };
   promotion: { found: string };

@@ -1,5 +1,5 @@
 import { languageName } from '../catalog/languages';
-import type { CheckName, Facts, Issue } from './issue';
+import type { CheckName, Facts, Issue, Shared } from './issue';
 
 /** The one place where facts become sentences. `label` is the field's, in the channel's words. */
 type Words = { [K in CheckName]: (facts: Facts[K], label: string) => string };
@@ -13,6 +13,9 @@ const identifierReasons: Record<string, string> = {
   coupon: 'its prefix is for coupons',
   example: 'it is an example that many copy',
 };
+
+const othersIn = ({ others, count }: Shared): string =>
+  `${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`;
 
 const words: Words = {
   missing: ({ need, because }, label) =>
@@ -66,8 +69,10 @@ const words: Words = {
   pattern: ({ found, words }, label) => `${label} “${found}” is not ${words}`,
   tooMany: ({ found, most }, label) =>
     `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
-  duplicate: ({ found, others, count }, label) =>
-    `${label} ${found} is also on ${others.join(', ')}${count > others.length ? ` and ${count - others.length} more` : ''}`,
+  duplicate: (shared, label) => `${label} ${shared.found} is also on ${othersIn(shared)}`,
+  sameTitle: (shared, label) => `${label} is the same on ${othersIn(shared)}`,
+  samePicture: (shared, label) => `${label} shows the same first picture as ${othersIn(shared)}`,
+  sameText: (shared, label) => `${label} says the same as that of ${othersIn(shared)}`,
   restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
   language: ({ found, wanted }, label) =>
     `${label} is in ${languageName(found)}; this feed is in ${languageName(wanted)}`,
@@ -165,6 +170,9 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   pattern: (label) => `${label} has the wrong form`,
   tooMany: (label) => `${label} has too many values`,
   duplicate: (label) => `${label} is on several listings`,
+  sameTitle: (label) => `${label} is the same on several listings`,
+  samePicture: (label) => `${label} is the same on several families`,
+  sameText: (label) => `${label} is copied`,
   category: (label) => `${label} is not in the tree`,
   restricted: (label) => `${label} asks for a document`,
   language: (label) => `${label} is in another language`,

@@ -1,11 +1,12 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
+import { isCompared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
 import { leavesOut, readsOf, tablesOfRule, writesOf } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
-  addDuplicates,
+  addCompared,
   type CatalogRows,
   evaluate,
   evaluatingAll,
@@ -197,7 +198,7 @@ export function* evaluatingAgain(
   const rerun = after.checks.filter((check) => touched.issues.has(check.at));
   const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
   const stays = (issue: Issue): boolean => !touched.issues.has(order.get(issue.field) ?? -1);
-  const unique = after.uniqueFields.some((at) => fields.has(at));
+  const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
 
   const listings: Listing[] = new Array(base.length);
@@ -261,10 +262,10 @@ export function* evaluatingAgain(
     };
   }
   const counted = new Set([...fields, ...touched.issues]);
-  if (!unique && !flipped) return { listings, touched, counted };
-  for (const at of after.uniqueFields) counted.add(at);
+  if (!compared && !flipped) return { listings, touched, counted };
+  for (const { at } of after.compared) counted.add(at);
   return {
-    listings: addDuplicates(after, listings.map(withoutDuplicates)),
+    listings: addCompared(after, listings.map(withoutCompared), catalog.rows),
     touched,
     counted: flipped ? undefined : counted,
   };
@@ -290,25 +291,25 @@ export function* evaluatingRows(
     const [old, row] = [base[i], catalog.rows[i] as Row];
     listings[i] =
       old && before.rows[i] === row && before.skus[i] === catalog.skus[i]
-        ? withoutDuplicates(old)
+        ? withoutCompared(old)
         : evaluate(compiled, catalog.skus[i] as string, row);
   }
-  return addDuplicates(compiled, listings);
+  return addCompared(compiled, listings, catalog.rows);
 }
 
 /** The same at once. */
 export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listing[] =>
   atOnce(evaluatingRows(...given));
 
-/** Issues that stay and those found anew, in the sheet's order; what is said of duplicates stands last, as it does in full. */
+/** Issues that stay and those found anew, in the sheet's order; what is said of others that share something stands last, as it does in full. */
 function merged(
   old: readonly Issue[],
   found: readonly Issue[],
   stays: (issue: Issue) => boolean,
   order: ReadonlyMap<string, number>,
 ): Issue[] {
-  const duplicates = old.filter(({ check }) => check === 'duplicate');
-  const kept = old.filter((issue) => issue.check !== 'duplicate' && stays(issue));
+  const compared = old.filter(({ check }) => isCompared(check));
+  const kept = old.filter((issue) => !isCompared(issue.check) && stays(issue));
   const place = (issue: Issue | undefined) =>
     issue ? (order.get(issue.field) ?? 0) : Number.POSITIVE_INFINITY;
   const result: Issue[] = [];
@@ -317,12 +318,12 @@ function merged(
     while (place(kept[k]) < place(issue)) result.push(kept[k++] as Issue);
     result.push(issue);
   }
-  return [...result, ...kept.slice(k), ...duplicates];
+  return [...result, ...kept.slice(k), ...compared];
 }
 
-function withoutDuplicates(listing: Listing): Listing {
-  if (!listing.issues.some(({ check }) => check === 'duplicate')) return listing;
-  const issues = listing.issues.filter(({ check }) => check !== 'duplicate');
+function withoutCompared(listing: Listing): Listing {
+  if (!listing.issues.some(({ check }) => isCompared(check))) return listing;
+  const issues = listing.issues.filter(({ check }) => !isCompared(check));
   return {
     ...listing,
     issues,

@@ -1,6 +1,7 @@
 import { type AttributeIndex, asText, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
+import { type Comparison, comparisonsOf } from '../checks/comparing';
 import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { attributesOf, type CompiledComposition, compileComposition } from '../compose/composition';
@@ -45,7 +46,8 @@ export interface CompiledPlan {
   readonly checks: readonly FieldChecks[];
   /** What the merchant says of checks; undefined where the channel's own severities count. */
   readonly judge: Judge | undefined;
-  readonly uniqueFields: readonly number[];
+  /** By what listings are compared with each other. */
+  readonly compared: readonly Comparison[];
   /** Fields that take markup, with what cleans it: nothing else leaves. */
   readonly markup: readonly { readonly at: number; clean(value: Value): Value | undefined }[];
   placementOf(row: Row): { placement: Placement; from: string } | undefined;
@@ -160,7 +162,7 @@ export function compile(
       own: Object.values(plan.checks?.own ?? {}),
     }),
     judge: compileJudgement(plan.checks),
-    uniqueFields: sheet.fields.flatMap((field, at) => (field.unique ? [at] : [])),
+    compared: comparisonsOf(sheet),
     markup: sheet.fields.flatMap((field, at) =>
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),

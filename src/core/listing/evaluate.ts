@@ -1,4 +1,5 @@
 import type { Row, Value } from '../catalog/value';
+import { comparedSeverity, partOf, shownOfShared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
@@ -107,7 +108,7 @@ export function* evaluatingAll(compiled: CompiledPlan, { skus, rows }: CatalogRo
     if (i % rowsAStep === 0) yield;
     listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
   }
-  return addDuplicates(compiled, listings);
+  return addCompared(compiled, listings, rows);
 }
 
 /** The same at once. */
@@ -117,37 +118,49 @@ export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listi
 /** How many of the others an issue names. */
 export const mostNamed = 3;
 
-/** Adds an issue to every listing that shares a value which must be unique in the feed. */
-export function addDuplicates(compiled: CompiledPlan, listings: Listing[]): Listing[] {
-  for (const at of compiled.uniqueFields) {
-    const field = compiled.sheet.fields[at]?.code ?? '';
+/**
+ * Adds an issue to every listing that shares with others what should not be shared. Changes the array, not the listings.
+ * @param rows of the same items in the same order
+ */
+export function addCompared(compiled: CompiledPlan, listings: Listing[], rows: readonly Row[]): Listing[] {
+  const familySlot = compiled.index.slotOf('family');
+  for (const comparison of compiled.compared) {
+    const { check, field, at } = comparison;
+    const severity = comparedSeverity[check];
     const holders = new Map<string, number[]>();
-    listings.forEach((listing, i) => {
-      const value = listing.values[at];
-      if (listing.state === 'leftOut' || typeof value !== 'string') return;
-      const known = holders.get(value);
+    for (let i = 0; i < listings.length; i++) {
+      const listing = listings[i] as Listing;
+      const key = listing.state === 'leftOut' ? undefined : comparison.keyOf(listing.values[at]);
+      if (key === undefined) continue;
+      const known = holders.get(key);
       if (known) known.push(i);
-      else holders.set(value, [i]);
-    });
-    for (const [found, group] of holders) {
+      else holders.set(key, [i]);
+    }
+    for (const group of holders.values()) {
       if (group.length < 2) continue;
-      // The first few name the others; a group of any size is walked once.
-      const first = group.slice(0, mostNamed + 1).map((other) => (listings[other] as Listing).sku);
+      const part = (i: number) => partOf(comparison, (listings[i] as Listing).sku, rows[i], familySlot);
+      const sizes = new Map<string, number>();
+      for (const i of group) sizes.set(part(i), (sizes.get(part(i)) ?? 0) + 1);
+      if (sizes.size < 2) continue;
+      // The first few of different parts are enough to name others to anyone.
+      const named = new Map<string, string>();
+      for (const i of group) {
+        if (named.size > mostNamed) break;
+        if (!named.has(part(i))) named.set(part(i), (listings[i] as Listing).sku);
+      }
       for (const i of group) {
         const listing = listings[i] as Listing;
-        const others = first.filter((sku) => sku !== listing.sku).slice(0, mostNamed);
+        const own = part(i);
+        const others = [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
+        const facts = {
+          found: shownOfShared(listing.values[at]),
+          others,
+          count: group.length - (sizes.get(own) ?? 0),
+        };
         listings[i] = {
           ...listing,
-          state: 'blocked',
-          issues: [
-            ...listing.issues,
-            {
-              check: 'duplicate',
-              severity: 'blocker',
-              field,
-              facts: { found, others, count: group.length - 1 },
-            },
-          ],
+          state: severity === 'blocker' ? 'blocked' : listing.state,
+          issues: [...listing.issues, { check, severity, field, facts }],
         };
       }
     }

@@ -18,6 +18,7 @@ import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import { readValues, type Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
+import type { ComparedCheck } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
 import { retentionSchema } from '../../core/forms/retention';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
@@ -514,7 +515,11 @@ export const feedValue = mysqlTable(
     digest: char('digest', { length: 32 }).notNull(),
     /** Its beginning, to be told. */
     value: code('value').notNull(),
+    /** How many have it, the item itself and those of other parts. */
     shared: int('shared').notNull(),
+    check: varchar('check_name', { length: 20 }).notNull().$type<ComparedCheck>(),
+    /** Those of one part may share it. */
+    part: code('part').notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.feed, table.sku, table.field] }),

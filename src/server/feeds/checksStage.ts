@@ -1,4 +1,5 @@
 import { asText } from '../../core/catalog/value';
+import { isCompared } from '../../core/checks/comparing';
 import type { CheckName, Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
 import type { OwnCheck } from '../../core/checks/own';
@@ -257,7 +258,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
           title: titleOf(query.remedy),
           judged: checks.severity[query.remedy],
           skus: skus.slice(0, mostWaived),
-          fixed: askedCheck === 'duplicate',
+          fixed: isCompared(askedCheck ?? ''),
         }
       : undefined,
     said: [

@@ -1,4 +1,5 @@
-import { and, asc, eq, gt, inArray, ne } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, ne, sql } from 'drizzle-orm';
+import { comparedSeverity } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
 import { type Listing, mostNamed } from '../../core/listing/evaluate';
 import { db, type Transaction } from '../db/connection';
@@ -54,15 +55,24 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
       .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku), gt(feedValue.shared, 1))),
   ]);
   const compared = await Promise.all(
-    shared.map(async ({ feed, field, digest, value, shared: count }) => {
-      const others = await db
-        .select({ sku: feedValue.sku })
-        .from(feedValue)
-        .where(and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.sku, sku)))
-        .orderBy(asc(feedValue.sku))
-        .limit(mostNamed);
-      const facts = { found: value, others: others.map((one) => one.sku), count: count - 1 };
-      return [feed, { check: 'duplicate', severity: 'blocker', field, facts } satisfies Issue] as const;
+    shared.map(async ({ feed, field, digest, value, check, part }) => {
+      const theirs = and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.part, part));
+      const [others, [counted]] = await Promise.all([
+        db
+          .select({ sku: feedValue.sku })
+          .from(feedValue)
+          .where(theirs)
+          .orderBy(asc(feedValue.sku))
+          .limit(mostNamed),
+        db.select({ count: sql<number>`count(*)` }).from(feedValue).where(theirs),
+      ]);
+      const facts = {
+        found: value,
+        others: others.map((one) => one.sku),
+        count: Number(counted?.count ?? 0),
+      };
+      const severity = comparedSeverity[check];
+      return [feed, { check, severity, field, facts } as Issue] as const;
     }),
   );
   return new Map(

@@ -1,6 +1,7 @@
-import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, lte, or, sql } from 'drizzle-orm';
 import { rowOf } from '../../core/catalog/item';
-import { asText } from '../../core/catalog/value';
+import { asText, type Row } from '../../core/catalog/value';
+import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { insertRows } from '../db/bulk';
@@ -15,27 +16,30 @@ import { md5, valuesDigest } from './digest';
 export const chunk = 2000;
 
 /** The rows of one item in one feed. */
-function rowsOf({ code, compiled }: Counted, category: string, listing: Listing) {
+function rowsOf({ code, compiled }: Counted, category: string, listing: Listing, row: Row) {
   const { sku, state, reason, values, issues } = listing;
   const causes = causesOf(issues);
   const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
+  const familySlot = compiled.index.slotOf('family');
   const unique =
     state === 'leftOut'
       ? []
-      : compiled.uniqueFields.flatMap((at) => {
-          const value = values[at];
-          const field = compiled.sheet.fields[at]?.code ?? '';
-          return typeof value === 'string'
-            ? [
+      : compiled.compared.flatMap((comparison) => {
+          const { check, field, at } = comparison;
+          const key = comparison.keyOf(values[at]);
+          return key === undefined
+            ? []
+            : [
                 {
                   feed: code,
                   sku,
                   field,
-                  digest: md5(`${field}\0${value}`),
-                  value: value.slice(0, 190),
+                  check,
+                  digest: md5(`${field}\0${key}`),
+                  value: shownOfShared(values[at]),
+                  part: partOf(comparison, sku, row, familySlot).slice(0, 190),
                 },
-              ]
-            : [];
+              ];
         });
   return {
     listing: {
@@ -98,6 +102,9 @@ export function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFig
   };
 }
 
+/** Of more that share something, not all are told again of each that joins them. */
+const mostRetold = 1000;
+
 /**
  * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
  * touches those it is compared with, and nothing else.
@@ -111,28 +118,43 @@ async function compareShared(
   for (const part of inParts([...digests])) {
     const mine = and(eq(feedValue.feed, code), inArray(feedValue.digest, part));
     const groups = await tx
-      .select({
-        digest: feedValue.digest,
-        count: sql<number>`count(*)`,
-        told: sql<number>`max(${feedValue.shared})`,
-      })
+      .select({ digest: feedValue.digest, count: sql<number>`count(*)` })
       .from(feedValue)
       .where(mine)
       .groupBy(feedValue.digest)
-      .having(sql`count(*) > 1 or max(${feedValue.shared}) > 1`);
+      .having(sql`count(distinct ${feedValue.part}) > 1 or max(${feedValue.shared}) > 1`);
     if (groups.length === 0) continue;
     const counts = new Map(groups.map(({ digest, count }) => [digest, Number(count)]));
-    const touched = await tx
-      .select()
-      .from(feedValue)
-      .where(and(eq(feedValue.feed, code), inArray(feedValue.digest, [...counts.keys()])));
+    const together = and(
+      eq(feedValue.feed, code),
+      inArray(feedValue.digest, [...counts.keys()]),
+      // Where very many share a text, those that know of it already are left as they are; how many there are is counted when asked.
+      or(
+        eq(feedValue.check, 'duplicate'),
+        lte(feedValue.shared, 1),
+        inArray(
+          feedValue.digest,
+          groups.flatMap(({ digest, count }) => (Number(count) <= mostRetold ? [digest] : [])).concat(''),
+        ),
+      ),
+    );
+    const touched = await tx.select().from(feedValue).where(together);
+    const ofPart = new Map<string, number>();
+    const key = ({ digest, part: own }: { digest: string; part: string }) => `${digest} ${own}`;
+    for (const one of touched) ofPart.set(key(one), (ofPart.get(key(one)) ?? 0) + 1);
+    const now = touched.map((one) => ({
+      ...one,
+      shared: 1 + (counts.get(one.digest) ?? 1) - (ofPart.get(key(one)) ?? 1),
+    }));
     await insertRows(
       tx,
       feedValue,
-      touched.map((one) => ({ ...one, shared: counts.get(one.digest) ?? 1 })),
+      now.filter(({ shared }, at) => shared !== touched[at]?.shared),
       ['shared'],
     );
-    for (const skus of inParts([...new Set(touched.map(({ sku }) => sku))])) {
+    // Only what may stand on one listing alone blocks those that share it.
+    const blocking = now.flatMap(({ check, sku }) => (check === 'duplicate' ? [sku] : []));
+    for (const skus of inParts([...new Set(blocking)])) {
       const [listings, shared] = await Promise.all([
         tx
           .select()
@@ -141,7 +163,14 @@ async function compareShared(
         tx
           .select({ sku: feedValue.sku, field: feedValue.field })
           .from(feedValue)
-          .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, skus), gt(feedValue.shared, 1))),
+          .where(
+            and(
+              eq(feedValue.feed, code),
+              inArray(feedValue.sku, skus),
+              gt(feedValue.shared, 1),
+              eq(feedValue.check, 'duplicate'),
+            ),
+          ),
       ]);
       const fields = new Map<string, string[]>();
       for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
@@ -220,7 +249,7 @@ export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
       if (i % watchEvery === 0) counting.watch(i);
       const one = { sku, values, ...(own ? { family: own } : {}) };
       const row = rowOf(one, own ? families.get(own) : undefined, compiled.index);
-      return rowsOf(counted, category ?? '', evaluate(compiled, sku, row));
+      return rowsOf(counted, category ?? '', evaluate(compiled, sku, row), row);
     });
 }
 

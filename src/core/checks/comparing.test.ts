@@ -1,0 +1,135 @@
+import { trialField, trialSheet } from '../../../tests/support/sheets';
+import { attributeIndex } from '../catalog/value';
+import { readTree } from '../categories/tree';
+import { fromAttribute } from '../compose/composition';
+import { compile } from '../listing/compile';
+import { evaluateAll } from '../listing/evaluate';
+import { emptyPlan } from '../listing/plan';
+import { issueWords } from './words';
+
+const sheet = trialSheet([
+  trialField('ref', 'text', { role: 'id', unique: true }),
+  trialField('title', 'text', { role: 'title' }),
+  trialField('text', 'text', { role: 'description' }),
+  trialField('shown', 'pictures', { role: 'image', values: { most: 5 } }),
+]);
+const index = attributeIndex(['ref', 'title', 'text', 'shown', 'family', 'left']);
+const compiled = compile(
+  {
+    ...emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' }),
+    fields: { ...Object.fromEntries(['ref', 'text', 'shown'].map((code) => [code, fromAttribute(code)])) },
+    title: {
+      parts: [{ attribute: 'title', glue: ' ', steps: [] }],
+      dropFirst: [],
+      keep: [],
+      letterCase: 'asis',
+      sayOnce: true,
+      tellApart: true,
+      nameOnPhone: false,
+      abbreviations: {},
+      worth: {},
+    },
+    scope: { attribute: 'left', is: 'empty' },
+  },
+  sheet,
+  readTree('code,parent,name_en\n1,,Garden\n'),
+  index,
+);
+
+type Item = Readonly<Record<string, string | readonly string[]>>;
+const found = (items: readonly Item[]) =>
+  evaluateAll(compiled, {
+    skus: items.map((_, at) => `S${at}`),
+    rows: items.map((item) => index.codes.map((code) => item[code])),
+  }).flatMap(({ sku, issues }) =>
+    issues.map((issue) => `${sku} ${issue.check} ${issue.severity}: ${issueWords(issue, (field) => field)}`),
+  );
+
+const long = 'A light stool for the allotment, with an ash frame and a seat of waxed canvas.';
+
+test.each<[string, Item[], string[]]>([
+  [
+    'one number on two',
+    [{ ref: 'A' }, { ref: 'A' }],
+    ['S0 duplicate blocker: ref A is also on S1', 'S1 duplicate blocker: ref A is also on S0'],
+  ],
+  ['two numbers', [{ ref: 'A' }, { ref: 'B' }], []],
+  [
+    'one title on two, in other letters',
+    [{ title: 'Stool' }, { title: 'STOOL' }],
+    ['S0 sameTitle risk: title is the same on S1', 'S1 sameTitle risk: title is the same on S0'],
+  ],
+  [
+    'one title on two variants of a family',
+    [
+      { title: 'Stool', family: 'F' },
+      { title: 'Stool', family: 'F' },
+    ],
+    ['S0 sameTitle risk: title is the same on S1', 'S1 sameTitle risk: title is the same on S0'],
+  ],
+  ['titles that differ', [{ title: 'Stool' }, { title: 'Stools' }], []],
+  [
+    'one first picture of two things',
+    [
+      { shown: ['https://quillmoss.example/1.jpg', 'https://quillmoss.example/2.jpg'] },
+      { shown: ['https://quillmoss.example/1.jpg'] },
+    ],
+    [
+      'S0 samePicture risk: shown shows the same first picture as S1',
+      'S1 samePicture risk: shown shows the same first picture as S0',
+    ],
+  ],
+  [
+    'one first picture of a family',
+    [
+      { shown: ['https://quillmoss.example/1.jpg'], family: 'F' },
+      { shown: ['https://quillmoss.example/1.jpg'], family: 'F' },
+    ],
+    [],
+  ],
+  [
+    'one first picture of a family and another thing',
+    [
+      { shown: ['https://quillmoss.example/1.jpg'], family: 'F' },
+      { shown: ['https://quillmoss.example/1.jpg'], family: 'F' },
+      { shown: ['https://quillmoss.example/1.jpg'] },
+    ],
+    [
+      'S0 samePicture risk: shown shows the same first picture as S2',
+      'S1 samePicture risk: shown shows the same first picture as S2',
+      'S2 samePicture risk: shown shows the same first picture as S0 and 1 more',
+    ],
+  ],
+  [
+    'one second picture of two things',
+    [
+      { shown: ['https://quillmoss.example/1.jpg', 'https://quillmoss.example/2.jpg'] },
+      { shown: ['https://quillmoss.example/3.jpg', 'https://quillmoss.example/2.jpg'] },
+    ],
+    [],
+  ],
+  [
+    'one text of two things',
+    [{ text: long }, { text: long }],
+    [
+      'S0 sameText tip: text says the same as that of S1',
+      'S1 sameText tip: text says the same as that of S0',
+    ],
+  ],
+  ['one short text of two things', [{ text: 'A stool.' }, { text: 'A stool.' }], []],
+  [
+    'one text of a family',
+    [
+      { text: long, family: 'F' },
+      { text: long, family: 'F' },
+    ],
+    [],
+  ],
+  [
+    'one that is left out is compared with nothing',
+    [{ title: 'Stool' }, { title: 'Stool', left: 'yes' }],
+    [],
+  ],
+])('%s', (_name, items, wanted) => {
+  expect(found(items)).toEqual(wanted);
+});

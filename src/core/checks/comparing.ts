@@ -1,0 +1,88 @@
+import { asText, type Row, type Value } from '../catalog/value';
+import type { Sheet } from '../channels/sheet';
+import type { Severity } from './issue';
+
+/** Checks that compare listings of a feed with each other, and how serious they are. They are the same for every merchant. */
+export const comparedSeverity = {
+  duplicate: 'blocker',
+  sameTitle: 'risk',
+  samePicture: 'risk',
+  sameText: 'tip',
+} as const satisfies Record<string, Severity>;
+export type ComparedCheck = keyof typeof comparedSeverity;
+
+export const isCompared = (check: string): check is ComparedCheck => Object.hasOwn(comparedSeverity, check);
+
+/** What must not be shared, and by whom. A new one is a line in {@link comparisonsOf} and its words. */
+export interface Comparison {
+  readonly check: ComparedCheck;
+  readonly field: string;
+  readonly at: number;
+  /** What two have in common where it is the same; undefined where a listing takes no part. */
+  keyOf(value: Value | undefined): string | undefined;
+  /** Whether variants of one family may share it. */
+  readonly withinFamilies: boolean;
+}
+
+/** Shorter texts are no descriptions that one copies. */
+const leastText = 60;
+
+const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
+
+/** What the listings of a sheet are compared by. */
+export function comparisonsOf({ fields }: Sheet): Comparison[] {
+  return fields.flatMap((field, at): Comparison[] => {
+    const { code, role, unique } = field;
+    if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
+    switch (role) {
+      case 'title':
+        return [
+          {
+            check: 'sameTitle',
+            field: code,
+            at,
+            keyOf: (value) => whole(value)?.toLowerCase(),
+            withinFamilies: false,
+          },
+        ];
+      case 'image':
+        return [
+          {
+            check: 'samePicture',
+            field: code,
+            at,
+            keyOf: (value) => (typeof value === 'string' ? value : value?.[0]),
+            withinFamilies: true,
+          },
+        ];
+      case 'description':
+        return [
+          {
+            check: 'sameText',
+            field: code,
+            at,
+            keyOf: (value) => (typeof value === 'string' && value.length >= leastText ? value : undefined),
+            withinFamilies: true,
+          },
+        ];
+      default:
+        return [];
+    }
+  });
+}
+
+/** Those of one part are not compared with each other: an item alone, or its family. @param familySlot where a row holds it */
+export function partOf(
+  { withinFamilies }: Pick<Comparison, 'withinFamilies'>,
+  sku: string,
+  row: Row | undefined,
+  familySlot: number | undefined,
+): string {
+  if (!withinFamilies || familySlot === undefined) return sku;
+  const family = asText(row?.[familySlot]);
+  return family === '' ? sku : `family ${family}`;
+}
+
+/** What is shown of what is shared; no longer than it is kept. */
+export const shownOfShared = (value: Value | undefined): string =>
+  (typeof value === 'string' ? value : (value?.[0] ?? '')).slice(0, 190);
