@@ -63,7 +63,9 @@ export const buildPrograms = () =>
         splitting: true,
         // Packages come along, so that a program starts at once; those that read files of their own stay where they are.
         external: ['sharp', 'mysql2', 'pino', 'undici'],
-        banner: { js: "import{createRequire as requireFrom}from'node:module';const require=requireFrom(import.meta.url);" },
+        banner: {
+          js: "import{createRequire as requireFrom}from'node:module';const require=requireFrom(import.meta.url);",
+        },
         platform: 'node',
         target: 'node20',
         format: 'esm',

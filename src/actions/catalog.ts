@@ -24,6 +24,7 @@ import { matchingSkus } from '@/server/catalog/items';
 import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
 import * as partners from '@/server/catalog/partners';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
+import * as register from '@/server/catalog/register';
 import { removeView, saveView } from '@/server/catalog/views';
 import { action } from './action';
 import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
@@ -293,4 +294,22 @@ export const takePartnerRangeAway = action(
   'took a partner’s range away',
   z.tuple([code]),
   (range) => saying(partners.removeRange(range), 'Range taken away'),
+);
+
+export const addNumbers = action(
+  'change',
+  'entered bought numbers',
+  z.tuple([z.string().trim().min(1).max(30), z.number().int()]),
+  (first, count) => saying(register.addBlock(first, count), `${count.toLocaleString('en')} numbers entered`),
+);
+
+export const takeNumbersOut = action('change', 'took bought numbers out', z.tuple([id]), (block) =>
+  saying(register.removeBlock(block), 'Block taken out'),
+);
+
+export const giveNumbersTo = action(
+  'change',
+  'gave items numbers',
+  z.tuple([z.array(code).min(1).max(5000)]),
+  (skus) => said(register.giveNumbers(skus)),
 );

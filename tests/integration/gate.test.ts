@@ -62,6 +62,7 @@ const pages = [
   'items/page.tsx',
   'keywords/page.tsx',
   'notices/page.tsx',
+  'numbers/page.tsx',
   'outbox/insights/page.tsx',
   'outbox/page.tsx',
   'page.tsx',
@@ -74,7 +75,7 @@ const pages = [
 const actions = {
   catalog: {
     change:
-      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway rename setPictureOrder addPictureAddress describePicture keepView dropView',
+      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway addNumbers takeNumbersOut giveNumbersTo rename setPictureOrder addPictureAddress describePicture keepView dropView',
     look: 'lookAtBulk lookAtVariants lookAtRename lookAtPartnerRange',
   },
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },

@@ -336,3 +336,38 @@ test('keywords brought in: what was not taken is told by its line', async ({ pag
   });
   await expect(page.getByText(/No column is headed “term”/)).toBeVisible();
 });
+
+test('bought numbers: the next free one for items that have none, none twice, and back', async ({ page }) => {
+  await page.goto('/numbers');
+  await expect(page.getByText('No numbers yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Enter a block' }).click();
+  await page.getByLabel('First number').fill('9520000091072');
+  await page.getByLabel('How many').fill('3');
+  await page.getByRole('button', { name: 'Enter', exact: true }).click();
+  await expect(page.getByText(/its check digit does not hold/)).toBeVisible();
+  await page.getByLabel('First number').fill('9520000091071');
+  await page.getByRole('button', { name: 'Enter', exact: true }).click();
+  const block = page.getByRole('row').filter({ hasText: '9520000091071 – 9520000091095' });
+  await expect(block).toContainText('0 of 3');
+
+  await page.getByLabel('Choose QM-APR-LIN-FER-S').check();
+  await page.getByLabel('Choose QM-APR-LIN-FER-M').check();
+  await page.getByRole('button', { name: 'Give 2 items a number' }).click();
+  await expect(page.getByText('Gave 2 items their numbers')).toBeVisible();
+  await expect(block).toContainText('2 of 3');
+  await expect(block).toContainText('9520000091095');
+  await expect(page.getByLabel('Choose QM-APR-LIN-FER-S')).toHaveCount(0);
+  await page.goto('/items/QM-APR-LIN-FER-S');
+  await expect(page.getByText('9520000091071').first()).toBeVisible();
+
+  // Taken back, and given again: the same number, and never to another.
+  await page.goto('/numbers');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Undone: gave 2 items their numbers/)).toBeVisible();
+  await expect(block).toContainText('2 of 3');
+  await page.getByLabel('Choose QM-APR-LIN-FER-L').check();
+  await page.getByRole('button', { name: 'Give 1 item a number' }).click();
+  await expect(block).toContainText('none left');
+  await page.getByLabel('Choose QM-APR-LIN-SLA-S').check();
+  await expect(page.getByRole('button', { name: 'Give 1 item a number' })).toBeDisabled();
+});

@@ -35,6 +35,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['differences', `${feed}/differences`, /Lanternry/],
   ['keywords', '/keywords', /Keywords/],
   ['partners', '/partners', /Partners/],
+  ['numbers', '/numbers', /Numbers/],
   ['outbox', '/outbox', /Outbox/],
   ['insights', '/outbox/insights', /Insights/],
   ['notices', '/notices', /Notices/],

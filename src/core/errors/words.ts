@@ -25,6 +25,22 @@ export const errorWords = {
   familyThere: ({ family }: Facts<'family'>) => `There is already a family ${family}.`,
   tooManyExpectations: ({ most }: Facts<'most'>) =>
     `A feed has ${most} expectations at most. Take one away that says little.`,
+  blockNumber: ({ found, verdict }: Facts<'found' | 'verdict'>) =>
+    verdict === 'checkdigit'
+      ? `${found}: its check digit does not hold. Enter the first number as it stands in the certificate.`
+      : verdict === 'length'
+        ? `${found}: no identifier has that many digits.`
+        : `“${found}” is no GTIN. Enter the first number with its check digit.`,
+  blockRestricted: ({ found }: Facts<'found'>) =>
+    `The prefix of ${found} is kept for use inside one company; such numbers are not sold.`,
+  blockCount: ({ most }: Facts<'count' | 'most'>) => `Say how many numbers the block has, from 1 to ${most}.`,
+  blockTooFar: ({ found, count }: Facts<'found' | 'count'>) =>
+    `From ${found} there are not ${count} numbers of that length.`,
+  blockTwice: ({ found, known }: Facts<'found' | 'known'>) =>
+    `Some of the numbers from ${found} are entered already, with those from ${known}.`,
+  numbersUsedUp: ({ left, wanted }: Facts<'left' | 'wanted'>) =>
+    `Only ${left} numbers are left for ${wanted} items; none was given. Enter a further block, or choose fewer items.`,
+  numbersNotNeeded: () => 'All of these items have a number.',
   rangeEmpty: () => 'There are no rows in this range. It needs a heading and a row for each variant.',
   rangeTooLong: ({ count, most }: Facts<'count' | 'most'>) =>
     `The range has ${count} rows, ${most} are taken. Bring it in in parts, each under a name of its own.`,

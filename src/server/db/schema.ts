@@ -112,6 +112,25 @@ export const keyword = mysqlTable(
   (table) => [primaryKey({ columns: [table.language, table.category, table.term] })],
 );
 
+/** Numbers of goods that were bought together. */
+export const numberBlock = mysqlTable('number_block', {
+  id: int('id').autoincrement().primaryKey(),
+  /** The first of them without its check digit. */
+  body: varchar('body', { length: 13 }).notNull(),
+  count: int('count').notNull(),
+});
+
+/** Which of them was given to which item: no number is given again to another. */
+export const numberGiven = mysqlTable(
+  'number_given',
+  {
+    gtin: varchar('gtin', { length: 14 }).primaryKey(),
+    sku: code('sku').notNull(),
+    at: time('at').notNull(),
+  },
+  (table) => [index('number_given_sku').on(table.sku)],
+);
+
 /** What another makes or ships. */
 export const partnerRange = mysqlTable('partner_range', {
   code: code('code').primaryKey(),

@@ -60,6 +60,7 @@ export function Shell({ spine: drawn, children }: { spine: SpineView; children: 
             <Entry href="/keywords" label="Keywords" />
             <Entry href="/sources" label="Sources" />
             <Entry href="/partners" label="Partners" />
+            <Entry href="/numbers" label="Numbers" />
             <div className="group">
               Feeds, blocked {spine.counting && <span aria-live="polite">· counting …</span>}
             </div>

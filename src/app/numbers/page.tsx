@@ -1,0 +1,9 @@
+import { page } from '@/app/gated';
+import { registerView } from '@/server/catalog/register';
+import { NumberRegister } from '@/ui/numbers/NumberRegister';
+
+export default page(async () => (
+  <div className="page">
+    <NumberRegister view={await registerView()} />
+  </div>
+));

@@ -1,0 +1,51 @@
+import { InputError } from '../errors/inputError';
+import { checkDigit, readIdentifier } from './gtin';
+
+/** Numbers that were bought together: so many, one after another. GS1 General Specifications, section 1.4. */
+export interface NumberBlock {
+  /** The first of them without its check digit. */
+  readonly body: string;
+  readonly count: number;
+}
+
+/** No block that is sold holds more. */
+export const mostOfBlock = 100_000;
+
+/**
+ * A block from its first number and how many there are.
+ * @param first a GTIN-8, -12, -13 or -14 with its check digit @throws InputError where it is none, or the block leaves its length
+ */
+export function readBlock(first: string, count: number): NumberBlock {
+  const { verdict, kind } = readIdentifier(first);
+  if (!kind.startsWith('GTIN') || (verdict !== 'valid' && verdict !== 'restricted'))
+    throw new InputError('blockNumber', { found: first, verdict });
+  if (verdict === 'restricted') throw new InputError('blockRestricted', { found: first });
+  if (!Number.isInteger(count) || count < 1 || count > mostOfBlock)
+    throw new InputError('blockCount', { count, most: mostOfBlock });
+  const body = first.replace(/\D/g, '').slice(0, -1);
+  if (
+    String(BigInt(body) + BigInt(count - 1)).length > body.replace(/^0+/, '').length &&
+    !body.startsWith('0')
+  )
+    throw new InputError('blockTooFar', { found: first, count });
+  return { body, count };
+}
+
+/** The number at a place of a block, with its check digit. @param at from 0 */
+export function numberAt({ body }: NumberBlock, at: number): string {
+  const next = String(BigInt(body) + BigInt(at)).padStart(body.length, '0');
+  return `${next}${checkDigit(next)}`;
+}
+
+/** The place of a number in a block; undefined where it is of another. @param number with its check digit, of any length */
+export function placeIn({ body, count }: NumberBlock, number: string): number | undefined {
+  const { normal, verdict } = readIdentifier(number);
+  if (verdict !== 'valid') return undefined;
+  const at = BigInt(normal.slice(0, -1)) - BigInt(body);
+  return at >= 0n && at < BigInt(count) ? Number(at) : undefined;
+}
+
+/** The free places of a block, the lowest first. */
+export function* freePlaces(block: NumberBlock, used: ReadonlySet<number>): Generator<number> {
+  for (let at = 0; at < block.count; at++) if (!used.has(at)) yield at;
+}
