@@ -58,7 +58,7 @@ const exceptions = [
 const notInCore =
   /^(react|next|drizzle-orm|mysql2|piscina|pino|sharp|server-only|node:.*|fs|net|http|https|os|child_process|worker_threads)(\/|$)/;
 const statement =
-  /(?:^|\n)\s*(?:import|export)\s+(type\s+)?((?:[^'";]|\n)*?)from\s+['"]([^'"]+)['"]|(?:^|[\s(])import\(\s*['"]([^'"]+)['"]\s*\)|(?:^|\n)\s*import\s+['"]([^'"]+)['"]/g;
+  /(?:^|\n)\s*(?:import|export)\s+(type\s+)?([^'";]*?)from\s+['"]([^'"]+)['"]|(?:^|[\s(])import\(\s*['"]([^'"]+)['"]\s*\)|(?:^|\n)\s*import\s+['"]([^'"]+)['"]/g;
 
 const filesUnder = (folder) =>
   readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {

@@ -265,3 +265,35 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   const byFeed = page.getByRole('region', { name: 'Feeds' });
   await expect(byFeed.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');
 });
+
+test('a document frees a restricted branch until the day it holds no more', async ({ page }) => {
+  const settings = '/feeds/orrin-bazaar-de/settings';
+  await page.goto(settings);
+  const wanted = page.getByRole('region', { name: 'What the channel wants of you' });
+  const box = wanted.getByLabel(/^Safety data sheet/i);
+  await expect(wanted.getByText(/listings? waits? for it/)).toBeVisible();
+  const checks = '/feeds/orrin-bazaar-de/checks';
+  await page.goto(checks);
+  await expect(page.getByText(/asks for a document/).first()).toBeVisible();
+  await page.goto(settings);
+  await box.check();
+  await wanted.getByLabel('Number or file of safety data sheet').fill('SDS-2231');
+  await wanted.getByLabel('Number or file of safety data sheet').press('Enter');
+  await wanted.getByLabel('Last day of safety data sheet').fill('2039-12-31');
+  await wanted.getByLabel('Last day of safety data sheet').press('Enter');
+  await expect(wanted.getByText('holds until')).toBeVisible();
+  await expect(page.getByText('Draft, 2 changes')).toBeVisible();
+  await page.goto(checks);
+  await expect(page.getByText(/asks for a document/)).toHaveCount(0);
+
+  // It ended: the branch is restricted again.
+  await page.goto(settings);
+  await wanted.getByLabel('Last day of safety data sheet').fill('2024-12-31');
+  await wanted.getByLabel('Last day of safety data sheet').press('Enter');
+  await expect(wanted.getByText('ended on')).toBeVisible();
+  await expect(box).not.toBeChecked();
+  await page.goto(checks);
+  await expect(page.getByText(/asks for a document/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await expect(page.getByText(/^Draft, /)).toHaveCount(0);
+});

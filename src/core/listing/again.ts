@@ -54,6 +54,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   market: 'everywhere',
   scope: 'everywhere',
   met: 'everywhere',
+  proofs: 'nothing',
   untranslated: 'everywhere',
   fields: 'touches',
   perCategory: 'touches',

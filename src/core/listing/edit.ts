@@ -9,7 +9,7 @@ import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../famili
 import { searchWordsSchema } from '../keywords/searchWords';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
-import { categoryVariantSchema, type Plan, placementSchema, planSchema } from './plan';
+import { categoryVariantSchema, type Plan, placementSchema, planSchema, proofSchema } from './plan';
 
 const { parts, dropFirst, keep, letterCase, sayOnce, tellApart, nameOnPhone, abbreviations, worth } =
   titlePatternSchema.shape;
@@ -170,7 +170,14 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     variants: z.array(categoryVariantSchema),
   }),
   z.strictObject({ edit: z.literal('scope'), scope: conditionSchema.nullable() }),
-  z.strictObject({ edit: z.literal('met'), what: z.string().min(1), on: z.boolean() }),
+  z
+    .strictObject({
+      edit: z.literal('met'),
+      what: z.string().min(1),
+      on: z.boolean(),
+      proof: proofSchema.optional(),
+    })
+    .meta({ description: 'whether something the channel wants is there, and what shows it' }),
   z.strictObject({ edit: z.literal('untranslated'), to: z.enum(['main', 'nothing']) }),
   z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
 ]);
@@ -247,7 +254,7 @@ const titleWords = {
 } as const;
 
 /** A plan with a part of it set; without it where it says nothing any more. */
-function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand' | 'titlesIn'>(
+function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand' | 'titlesIn' | 'proofs'>(
   plan: Plan,
   part: K,
   set: Plan[K],
@@ -326,7 +333,10 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     }
     case 'met': {
       const others = plan.met.filter((one) => one !== edit.what);
-      return { ...plan, met: edit.on ? [...others, edit.what] : others };
+      const proofs = patched(plan.proofs ?? {}, {
+        [edit.what]: edit.on ? (edit.proof ?? plan.proofs?.[edit.what] ?? null) : null,
+      });
+      return withOrWithout({ ...plan, met: edit.on ? [...others, edit.what] : others }, 'proofs', proofs, {});
     }
     case 'untranslated':
       return { ...plan, untranslated: edit.to };
@@ -403,7 +413,9 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
     case 'scope':
       return 'changed which items the feed takes';
     case 'met':
-      return `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
+      return edit.proof
+        ? `says what shows “${edit.what}”`
+        : `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
     case 'untranslated':
       return edit.to === 'nothing'
         ? 'leaves texts without translation empty'
@@ -432,6 +444,7 @@ export function countChanges(a: Plan, b: Plan): number {
         checks: a.checks,
         scope: a.scope,
         met: [...a.met].sort(),
+        proofs: a.proofs,
         untranslated: a.untranslated,
       },
       {
@@ -441,6 +454,7 @@ export function countChanges(a: Plan, b: Plan): number {
         checks: b.checks,
         scope: b.scope,
         met: [...b.met].sort(),
+        proofs: b.proofs,
         untranslated: b.untranslated,
       },
     ],

@@ -1,6 +1,23 @@
-import { emptyPlan, keptPlan, type PlanUpgrade, readPlan } from './plan';
+import { applyEdit } from './edit';
+import { emptyPlan, keptPlan, type PlanUpgrade, planOn, readPlan } from './plan';
 
 const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
+
+test('what a document showed is missing again from the day after it holds', () => {
+  const met = {
+    ...plan,
+    met: ['safety data sheet', 'address'],
+    proofs: { 'safety data sheet': { says: 'SDS-12', until: '2027-03-31' } },
+  };
+  expect(planOn(met, '2027-03-31').met).toEqual(['safety data sheet', 'address']);
+  expect(planOn(met, '2027-04-01').met).toEqual(['address']);
+  const edit = { edit: 'met', what: 'address', on: true } as const;
+  const shown = applyEdit(plan, { ...edit, proof: { says: 'form.pdf' } });
+  expect([shown.met, shown.proofs]).toEqual([['address'], { address: { says: 'form.pdf' } }]);
+  expect(applyEdit(shown, edit).proofs).toEqual({ address: { says: 'form.pdf' } });
+  const gone = applyEdit(shown, { ...edit, on: false });
+  expect(gone).toEqual(plan);
+});
 
 describe('a stored plan', () => {
   test('of today is read as it is, with what it did not name yet', () => {

@@ -25,6 +25,15 @@ export const categoryVariantSchema = z
   .meta({ id: 'CategoryVariant' });
 export type CategoryVariant = z.infer<typeof categoryVariantSchema>;
 
+/** What shows that something the channel wants is there: a number or the name of a file, and the last day on which it holds. */
+export const proofSchema = z
+  .strictObject({
+    says: z.string().max(200),
+    until: z.iso.date().optional().meta({ description: 'the last day on which it holds, 2027-03-31' }),
+  })
+  .meta({ id: 'Proof' });
+export type Proof = z.infer<typeof proofSchema>;
+
 /** All of a feed's settings as one JSON document. */
 export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@2'),
@@ -49,6 +58,10 @@ export const planSchema = z.strictObject({
     .array(z.string())
     .default([])
     .meta({ description: "what the merchant has met of the channel's conditions, by code or document" }),
+  proofs: z
+    .record(z.string(), proofSchema)
+    .optional()
+    .meta({ description: 'by what is met: the number or file that shows it, and until when it holds' }),
   untranslated: z.enum(['main', 'nothing']).optional().meta({
     description:
       "what stands where a text has no translation into the market's language; the main language where left out",
@@ -111,10 +124,15 @@ export function keptPlan(stored: unknown): Plan {
 }
 
 /**
- * A plan as it counts on a day: waivers that have ended are gone, and what is compared with today is compared with the day.
+ * A plan as it counts on a day: waivers that have ended are gone, and what was met by a document that holds no more; what is
+ * compared with today is compared with the day.
  * The same plan where nothing in it depends on the day. @param day 2027-03-31
  */
-export function planOn(plan: Plan, day: string): Plan {
+export function planOn(given: Plan, day: string): Plan {
+  const ended = Object.entries(given.proofs ?? {}).flatMap(([what, { until }]) =>
+    until !== undefined && until < day ? [what] : [],
+  );
+  const plan = ended.length > 0 ? { ...given, met: given.met.filter((one) => !ended.includes(one)) } : given;
   const text = JSON.stringify([plan.scope, plan.rules, plan.checks?.own]);
   const dated = text.includes('"today"')
     ? { ...plan, ...asDay({ scope: plan.scope, rules: plan.rules, checks: plan.checks }, day) }

@@ -1,6 +1,6 @@
 import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { freePlaces, type NumberBlock, numberAt, placeIn, readBlock } from '../../core/catalog/register';
 import { InputError } from '../../core/errors/inputError';
-import { freePlaces, type NumberBlock, numberAt, placeIn, readBlock } from '../../core/identifiers/register';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, numberBlock, numberGiven } from '../db/schema';

@@ -9,11 +9,12 @@ import {
 import { type CategoryTree, isUnder, nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { compile } from '../../core/listing/compile';
 import { applyEdit } from '../../core/listing/edit';
-import { type Plan, placementFor } from '../../core/listing/plan';
+import { type Plan, placementFor, planOn } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
 import type { Snapshot } from '../catalog/snapshot';
 import { keptFor } from '../evaluating/keptFor';
+import { today } from '../listings/day';
 import { searchOf } from '../words';
 import { otherFeeds } from './otherFeeds';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from './work';
@@ -154,7 +155,7 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
     const found = sheet.branches.find(
       (branch) => branch.restricted && isUnder(tree, code, branch.under),
     )?.restricted;
-    return found && { ...found, met: plans.draft.met.includes(found.document) };
+    return found && { ...found, met: planOn(plans.draft, today()).met.includes(found.document) };
   };
   const option = (
     hit: Pick<CategoryHit, 'code' | 'score' | 'matched'> & { learned?: string | undefined },

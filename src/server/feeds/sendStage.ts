@@ -5,9 +5,11 @@ import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/
 import type { Problem } from '../../core/ledger/ledger';
 import { priceChange } from '../../core/ledger/review';
 import { alarmWords, dueWords } from '../../core/ledger/words';
+import { planOn } from '../../core/listing/plan';
 import { lasts } from '../../core/schedule/lasts';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
+import { today } from '../listings/day';
 import { settings } from '../settings';
 import {
   type DestinationView,
@@ -334,7 +336,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   const found = (lines.get(tab) ?? []).filter(
     ({ sku, title }) => wanted === '' || `${title} ${sku}`.toLowerCase().includes(wanted),
   );
-  const met = new Set(plans.published?.met);
+  const met = new Set(plans.published && planOn(plans.published, today()).met);
   const stock = work.snapshot.index.slotOf('availability') ?? -1;
   const soldOut = work.published.listings.filter(
     ({ state }, at) => state === 'ready' && asText(work.snapshot.rows[at]?.[stock]) === 'OutOfStock',

@@ -4,7 +4,9 @@ import { merchantNeedsIn } from '../../core/channels/sheet';
 import { attributesOfParts } from '../../core/compose/composition';
 import type { Condition } from '../../core/conditions/conditions';
 import { columnsOf } from '../../core/intake/mapping';
+import { type Proof, planOn } from '../../core/listing/plan';
 import { listChannels } from '../channels/sheets';
+import { today } from '../listings/day';
 import { listFeeds } from './drafts';
 import type { FeedWork } from './work';
 
@@ -14,6 +16,10 @@ export interface MerchantCondition {
   readonly label: string;
   readonly words: string;
   readonly met: boolean;
+  /** The number or file that shows it, and until when it holds. */
+  readonly proof: Proof | undefined;
+  /** Whether it held once and holds no more. */
+  readonly ended: boolean;
   /** Listings that wait for it; undefined where all do. */
   readonly listings: number | undefined;
 }
@@ -41,9 +47,14 @@ export interface SettingsStage {
 
 /** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
 export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantCondition[] {
-  const met = new Set(plans.draft.met);
+  const met = new Set(planOn(plans.draft, today()).met);
+  const standing = (code: string) => ({
+    met: met.has(code),
+    proof: plans.draft.proofs?.[code],
+    ended: plans.draft.met.includes(code) && !met.has(code),
+  });
   const conditions = merchantNeedsIn(sheet, plans.head.country).map(
-    (one): MerchantCondition => ({ ...one, met: met.has(one.code), listings: undefined }),
+    (one): MerchantCondition => ({ ...one, ...standing(one.code), listings: undefined }),
   );
   const { tree, categoryAt } = draft.compiled;
   const documents = sheet.branches.flatMap(({ under, restricted }): MerchantCondition[] => {
@@ -57,7 +68,7 @@ export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantC
             code: restricted.document,
             label: restricted.document.charAt(0).toUpperCase() + restricted.document.slice(1),
             words: restricted.words,
-            met: met.has(restricted.document),
+            ...standing(restricted.document),
             listings,
           },
         ]

@@ -10,7 +10,7 @@ import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/names';
 import { Link } from '../kit/Link';
-import { MetBox } from './MetBox';
+import { MetBox, ProofOf } from './MetBox';
 import './settings.css';
 import { counted } from '../kit/counted';
 import { Choice } from '../kit/inputs';
@@ -96,16 +96,19 @@ function Conditions({ stage }: { stage: SettingsStage }) {
             ? 'Everything the channel wants of you is there'
             : `${open.length} of ${stage.conditions.length} conditions are missing`}
       </h2>
-      {stage.conditions.map(({ code, label, words, met, listings }) => (
-        <MetBox key={code} what={code} met={met}>
-          <b>{label}</b>: {words}
-          {listings !== undefined && (
-            <span className={met ? 'muted' : 'tone-blocker'}>
-              {' '}
-              ({counted(listings, 'listing waits', 'listings wait')} for it)
-            </span>
-          )}
-        </MetBox>
+      {stage.conditions.map(({ code, label, words, met, listings, proof, ended }) => (
+        <div key={code}>
+          <MetBox what={code} met={met}>
+            <b>{label}</b>: {words}
+            {listings !== undefined && (
+              <span className={met ? 'muted' : 'tone-blocker'}>
+                {' '}
+                ({counted(listings, 'listing waits', 'listings wait')} for it)
+              </span>
+            )}
+          </MetBox>
+          {(met || ended) && <ProofOf what={code} proof={proof} ended={ended} />}
+        </div>
       ))}
     </section>
   );

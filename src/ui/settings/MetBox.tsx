@@ -1,7 +1,8 @@
 'use client';
 import { type ReactNode, useEffect, useState } from 'react';
+import type { Proof } from '@/core/listing/plan';
 import { useDraft } from '../draft/useDraft';
-import { Tick } from '../kit/inputs';
+import { SavedWords, Tick } from '../kit/inputs';
 
 interface MetBoxProps {
   /** Code of the condition, or the document's name. */
@@ -27,6 +28,46 @@ export function MetBox({ what, met, children }: MetBoxProps) {
             if (!ok) setOn(!next);
           });
         }}
+      />
+    </div>
+  );
+}
+
+interface ProofOfProps {
+  what: string;
+  proof: Proof | undefined;
+  /** Whether it holds no more. */
+  ended: boolean;
+}
+
+/** What shows that something is there: its number or file, and until when it holds. From the day after it is missing again. */
+export function ProofOf({ what, proof, ended }: ProofOfProps) {
+  const draft = useDraft();
+  const put = (change: { says?: string; until?: string }) => {
+    const { says, until } = { says: proof?.says ?? '', until: proof?.until ?? '', ...change };
+    void draft.save({
+      edit: 'met',
+      what,
+      on: true,
+      proof: { says, ...(until === '' ? {} : { until }) },
+    });
+  };
+  return (
+    <div className="row small proof">
+      <SavedWords
+        name={`Number or file of ${what}`}
+        placeholder="number or file"
+        width={180}
+        value={proof?.says ?? ''}
+        onSave={(says) => put({ says })}
+      />
+      <span className={ended ? 'tone-blocker' : 'muted'}>{ended ? 'ended on' : 'holds until'}</span>
+      <SavedWords
+        name={`Last day of ${what}`}
+        type="date"
+        width={140}
+        value={proof?.until ?? ''}
+        onSave={(until) => put({ until })}
       />
     </div>
   );

@@ -1,5 +1,5 @@
 import { InputError } from '../errors/inputError';
-import { checkDigit, readIdentifier } from './gtin';
+import { checkDigit, readIdentifier } from '../identifiers/gtin';
 
 /** Numbers that were bought together: so many, one after another. GS1 General Specifications, section 1.4. */
 export interface NumberBlock {

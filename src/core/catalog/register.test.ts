@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { checkDigitHolds } from './gtin';
+import { checkDigitHolds } from '../identifiers/gtin';
 import { freePlaces, numberAt, placeIn, readBlock } from './register';
 
 test('numbers of a block follow each other, each with its check digit', () => {
