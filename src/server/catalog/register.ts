@@ -119,8 +119,9 @@ export const giveNumbers = (skus: readonly string[]): Promise<EditDone> =>
     );
     const fresh: { gtin: string; sku: string; at: Date }[] = [];
     let given = 0;
-    for (const [sku, state] of states) {
-      if (state.values.gtin !== undefined || state.archived) continue;
+    for (const sku of new Set(skus)) {
+      const state = states.get(sku);
+      if (!state || state.values.gtin !== undefined || state.archived) continue;
       const known = before.get(sku);
       const gtin = known ?? free[fresh.length];
       if (gtin === undefined)
