@@ -9,7 +9,7 @@ export interface NumberBlock {
 }
 
 /** No block that is sold holds more. */
-export const mostOfBlock = 100_000;
+const mostOfBlock = 100_000;
 
 /**
  * A block from its first number and how many there are.
