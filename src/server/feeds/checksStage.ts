@@ -184,6 +184,9 @@ function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBe
   };
 }
 
+/** What stops a listing comes first. */
+const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
+
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
@@ -233,7 +236,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
           ({ severity, check, field }) =>
             severity !== 'tip' || (check === askedCheck && field === askedField),
         )
-        .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)))
+        .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)) || gravity[a.severity] - gravity[b.severity])
         .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
       answer: known && standing(known),
     });
