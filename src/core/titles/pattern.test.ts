@@ -400,6 +400,7 @@ test('all titles of a family are distinct, also where its pattern, its limit or 
                 : ({ name, brand: 'Tarnholt', ...member } as Record<string, string>)[code],
           );
           const made = title.run(row) ?? '';
+          expect(made).toBe(title.make(row).text ?? '');
           expect(lengthIn(made, given.measure)).toBeLessThanOrEqual(given.most);
           return made;
         });

@@ -299,7 +299,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
   const quick = (row: Row): string | undefined => {
     if (phone !== undefined) return undefined;
     const { axes, sharedName, further } = familyOf(row);
-    if (further.length > 0 || (sharedName && axes.length > 0)) return undefined;
+    if (further.length > 0) return undefined;
     const texts: string[] = new Array(readers.length);
     for (let at = 0; at < texts.length; at++) {
       const value = (readers[at] as (typeof readers)[number])(row);
@@ -307,8 +307,11 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     }
     const name = sayOnce ? texts[nameAt] : '';
     if (name)
-      for (let at = 0; at < texts.length; at++)
-        if (at !== nameAt && attributeAt[at] !== undefined && says(name, texts[at] as string)) texts[at] = '';
+      for (let at = 0; at < texts.length; at++) {
+        const attribute = attributeAt[at];
+        if (at === nameAt || attribute === undefined || (sharedName && axes.includes(attribute))) continue;
+        if (says(name, texts[at] as string)) texts[at] = '';
+      }
     let title = '';
     for (let at = 0; at < texts.length; at++) {
       const text = texts[at] as string;
