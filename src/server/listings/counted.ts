@@ -87,13 +87,14 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   const plans = await feedPlans(code);
   if (!plans) return undefined;
   const plan = planOn(plans.published ?? plans.draft, today());
+  const languageOf = await languageDetector();
   counting.begin();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     brokenPictures: new Set(around.broken),
     keywords: around.keywords,
     merchant: around.merchant,
     day: today(),
-    languageOf: await languageDetector(),
+    languageOf,
     watch: counting.watch,
   });
   const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));

@@ -96,6 +96,8 @@ async function evaluated(
       before.keywords === snapshot.keywords &&
       before.merchant === snapshot.merchant,
   )?.[1];
+  // Its tables are loaded once; that is no time that a plan takes.
+  const languageOf = await languageDetector();
   const by = earlier?.patience ?? patience();
   by.begin();
   const compiled =
@@ -105,7 +107,7 @@ async function evaluated(
       keywords: snapshot.keywords,
       merchant: snapshot.merchant,
       day: today(),
-      languageOf: await languageDetector(),
+      languageOf,
       watch: by.watch,
     });
   const near = [...kept].findLast(
