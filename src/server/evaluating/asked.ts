@@ -64,7 +64,7 @@ export type Reply =
 export const packed = (value: unknown): Buffer => serialize(value);
 
 /** How long a question waits for an evaluator that is away, and between two tries, in ms. */
-const patience = 8000;
+const patience = 15_000;
 const pause = 150;
 /** What takes longer than this is not waited for, in ms; an evaluation that would is stopped before. */
 const longest = 180_000;
