@@ -304,7 +304,7 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
   unlikely: {
     about: 'A measure that is rather written in the wrong unit than true.',
     severity: ['risk'],
-    on: 'measures',
+    on: 'fields filled from weights and sizes',
     example: { found: '600 kg', large: true },
   },
   dangerousGoods: {

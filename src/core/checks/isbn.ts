@@ -1,6 +1,6 @@
 import { fold } from '../text/folding';
 import type { CheckContext, ListingCheck } from './check';
-import { onItem, reader } from './item';
+import { onItem, type Read, reader } from './item';
 
 /** What a category or name calls books, in nine languages; common practice. */
 const bookWords =
@@ -14,7 +14,7 @@ export function isbn(context: CheckContext): ListingCheck[] {
     return [];
   const [number, format, author, category, name] = (
     ['gtin', 'bookFormat', 'author', 'category', 'name'] as const
-  ).map((code) => reader(context, code)) as [Reader, Reader, Reader, Reader, Reader];
+  ).map((code) => reader(context, code)) as [Read, Read, Read, Read, Read];
   return [
     onItem(field, (row, report) => {
       const digits = number(row).replace(/[\s-]/g, '');
@@ -28,5 +28,3 @@ export function isbn(context: CheckContext): ListingCheck[] {
     }),
   ];
 }
-
-type Reader = ReturnType<typeof reader>;

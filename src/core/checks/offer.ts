@@ -1,6 +1,5 @@
-import { asText } from '../catalog/value';
 import type { CheckContext, ListingCheck } from './check';
-import type { Report } from './issue';
+import { onItem, type Read, reader } from './item';
 
 /** A list price so many times the price is a slip, or taken for bait; common practice. */
 const farAbove = 5;
@@ -9,10 +8,7 @@ const farAbove = 5;
 export function offer(context: CheckContext): ListingCheck[] {
   const fieldOf = (role: 'price' | 'availability') =>
     context.sheet.fields.find((field) => field.role === role);
-  const read = (code: string) => {
-    const slot = context.slotOf(code);
-    return (row: ListingRow): string => (slot === undefined ? '' : asText(row[slot]));
-  };
+  const read = (code: string) => reader(context, code);
   const [price, cost, sale, list, starts, ends] = [
     'price',
     'cost',
@@ -31,7 +27,7 @@ export function offer(context: CheckContext): ListingCheck[] {
   // A market with another currency has amounts of its own.
   if (priceField !== undefined && context.currency === context.catalogCurrency)
     checks.push(
-      on(priceField, (row, report) => {
+      onItem(priceField, (row, report) => {
         const asked = Number.parseFloat(price(row));
         if (!(asked > 0)) return;
         const paid = Number.parseFloat(cost(row));
@@ -50,7 +46,7 @@ export function offer(context: CheckContext): ListingCheck[] {
   const stockField = fieldOf('availability')?.code;
   if (stockField !== undefined)
     checks.push(
-      on(stockField, (row, report) => {
+      onItem(stockField, (row, report) => {
         const [is, left] = [state(row), level(row)];
         const pieces = left === '' ? undefined : Number(left);
         if (is === 'InStock' && pieces !== undefined && pieces <= 0)
@@ -63,13 +59,3 @@ export function offer(context: CheckContext): ListingCheck[] {
     );
   return checks;
 }
-
-type ListingRow = Parameters<ListingCheck['run']>[0];
-type Read = (row: ListingRow) => string;
-
-const on = (field: string, look: (row: ListingRow, report: Report) => void): ListingCheck => ({
-  field,
-  reads: [],
-  readsPlace: false,
-  run: (row, _values, report) => look(row, report),
-});

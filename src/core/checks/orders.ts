@@ -5,8 +5,7 @@ import { atFieldsOf, reader } from './item';
 export function orders(context: CheckContext): ListingCheck[] {
   const [least, most] = [reader(context, 'minimumOrder'), reader(context, 'maximumOrder')];
   if (context.slotOf('minimumOrder') === undefined || context.slotOf('maximumOrder') === undefined) return [];
-  const price = context.sheet.fields.find(({ role }) => role === 'price')?.code;
-  const found = atFieldsOf(
+  return atFieldsOf(
     context,
     'minimumOrder',
     (row, report, field) => {
@@ -16,5 +15,4 @@ export function orders(context: CheckContext): ListingCheck[] {
     },
     ['maximumOrder', 'inventoryLevel', 'price'],
   );
-  return price === undefined ? [] : found;
 }

@@ -1,5 +1,5 @@
 import type { CheckContext, ListingCheck } from './check';
-import { atFieldsOf, onItem, reader } from './item';
+import { atFieldsOf, onItem, type Read, reader } from './item';
 
 const isDay = /^\d{4}-\d{2}-\d{2}/;
 
@@ -10,7 +10,7 @@ export function over(context: CheckContext): ListingCheck[] {
   const past = (text: string): boolean => isDay.test(text) && text.slice(0, 10) < day;
   const [sowBy, saleEnds, sale, starts, state] = (
     ['sowBy', 'saleEnds', 'salePrice', 'availabilityStarts', 'availability'] as const
-  ).map((code) => reader(context, code)) as [R, R, R, R, R];
+  ).map((code) => reader(context, code)) as [Read, Read, Read, Read, Read];
   const checks: ListingCheck[] = [];
   if (context.slotOf('sowBy') !== undefined)
     checks.push(
@@ -36,5 +36,3 @@ export function over(context: CheckContext): ListingCheck[] {
     );
   return checks;
 }
-
-type R = ReturnType<typeof reader>;

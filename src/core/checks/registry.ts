@@ -68,7 +68,6 @@ const valueChecks: readonly ValueCheckMaker[] = [
   language,
   onlyList,
   entryTwice,
-  unlikely,
 ];
 
 /** Every check that looks at several fields of a listing. */
@@ -83,6 +82,7 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   bareTitle,
   orders,
   packing,
+  unlikely,
   dangerousGoods,
   customsCode,
   origin,

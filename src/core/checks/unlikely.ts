@@ -1,5 +1,6 @@
 import { convert, readMeasure } from '../measures/units';
-import { onEach, type ValueCheckMaker } from './check';
+import type { CheckContext, ListingCheck } from './check';
+import { atFieldsOf, reader } from './item';
 
 /** From here on a measure is rather written in the wrong unit than true of goods that are sent in a parcel; common practice. */
 const bounds = [
@@ -8,19 +9,31 @@ const bounds = [
   { unit: 'l', most: 1000, least: 0.00001 },
 ] as const;
 
+const measures = [
+  'weight',
+  'width',
+  'height',
+  'depth',
+  'volume',
+  'packageWeight',
+  'packageWidth',
+  'packageHeight',
+  'packageDepth',
+] as const;
+
 /** Grams written as kilograms, millimetres as metres. */
-export const unlikely: ValueCheckMaker = (field) => {
-  const measures = ['weight', 'width', 'height', 'depth', 'length', 'peso', 'ancho', 'alto', 'fondo'];
-  if (field.kind !== 'measure' && !measures.includes(field.code)) return undefined;
-  return onEach((text, report) => {
-    const measure = readMeasure(text);
-    if (!measure) return;
-    for (const { unit, most, least } of bounds) {
-      const amount = convert(measure, unit);
-      if (amount === undefined) continue;
-      const value = Number(amount);
-      if (value > most || (value > 0 && value < least))
-        report('unlikely', 'risk', field.code, { found: text, large: value > most });
-    }
+export function unlikely(context: CheckContext): ListingCheck[] {
+  return measures.flatMap((attribute) => {
+    const read = reader(context, attribute);
+    return atFieldsOf(context, attribute, (row, report, field) => {
+      const found = read(row);
+      const measure = found === '' ? undefined : readMeasure(found);
+      if (!measure) return;
+      for (const { unit, most, least } of bounds) {
+        const amount = Number(convert(measure, unit) ?? Number.NaN);
+        if (amount > most || (amount > 0 && amount < least))
+          report('unlikely', 'risk', field, { found, large: amount > most });
+      }
+    });
   });
-};
+}

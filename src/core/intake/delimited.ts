@@ -1,4 +1,4 @@
-import type { Separator } from './decode';
+import { detectSeparator, type Separator } from './decode';
 
 /** One row of delimited text. */
 export interface DelimitedRow {
@@ -226,6 +226,12 @@ export class DelimitedReader {
     return lines.some((one) => one.split(this.separator).length === width);
   }
 }
+
+/** The rows of a small table as text, with whatever parts its cells; those that say something. */
+export const tableRows = (text: string): DelimitedRow[] =>
+  delimitedRows(text.replace(/^\ufeff/, ''), detectSeparator(text.slice(0, 20_000))).filter(({ cells }) =>
+    cells.some((cell) => cell.trim() !== ''),
+  );
 
 /** All rows of some text that is known whole. */
 export function delimitedRows(text: string, separator: Separator, width?: number): DelimitedRow[] {

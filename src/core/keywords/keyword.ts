@@ -1,6 +1,5 @@
 import { InputError } from '../errors/inputError';
-import { detectSeparator } from '../intake/decode';
-import { delimitedRows } from '../intake/delimited';
+import { tableRows } from '../intake/delimited';
 import { fold } from '../text/folding';
 
 /** What shoppers type, and how often. */
@@ -164,8 +163,7 @@ function languageNames(): ReadonlyMap<string, string> {
  * @throws InputError where no column of terms or of volumes is found, or the list is too long
  */
 export function readKeywords(text: string, language: string): ReadKeywords {
-  const rows = delimitedRows(text.replace(/^\ufeff/, ''), detectSeparator(text.slice(0, 20_000)));
-  const filled = rows.filter(({ cells }) => cells.some((cell) => cell.trim() !== ''));
+  const filled = tableRows(text);
   const first = filled[0];
   if (!first) throw new InputError('keywordsEmpty');
   const at = (kind: keyof typeof headings) =>

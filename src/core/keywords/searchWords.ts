@@ -61,7 +61,9 @@ export function termsOf(
   const ofCategory = (category: string): readonly Term[] => {
     const known = gathered.get(category);
     if (known) return known;
-    const found = (category === '' ? [] : branchesOf(category)).flatMap((one) => byCategory.get(one) ?? none);
+    const found = bySearches(
+      (category === '' ? [] : branchesOf(category)).flatMap((one) => byCategory.get(one) ?? none),
+    );
     gathered.set(category, found);
     return found;
   };
@@ -69,9 +71,10 @@ export function termsOf(
     language,
     forItem(category, text) {
       const own = ofCategory(category);
-      if (anywhere.length === 0) return bySearches(own);
+      if (anywhere.length === 0) return own;
       const stems = stemsOf(`${text} ${category}`, language);
-      return bySearches([...own, ...anywhere.filter((term) => term.stems.some((stem) => stems.has(stem)))]);
+      const further = anywhere.filter((term) => term.stems.some((stem) => stems.has(stem)));
+      return further.length === 0 ? own : bySearches([...own, ...further]);
     },
   };
 }

@@ -1,6 +1,7 @@
 import { axisCodes } from '../catalog/attributes';
 import type { Values } from '../catalog/item';
 import { asText } from '../catalog/value';
+import { InputError } from '../errors/inputError';
 import { readIdentifier } from '../identifiers/gtin';
 import { bestAssignment } from '../intake/assignment';
 import { convert, type Measure, readMeasure, unitOf } from '../measures/units';
@@ -61,6 +62,8 @@ const leastWorth = 40;
 /** From here on a pair is taken by itself, where it is so much ahead of every other of its item and of its variant. */
 const sureWorth = 58;
 const sureLead = 14;
+/** So far ahead of the next a family must be before its colour words are learned from. */
+const familyLead = 10;
 const mostCandidates = 4;
 
 /** What a ware says, read once. */
@@ -70,6 +73,8 @@ interface Read {
   readonly group: string;
   readonly name: string;
   readonly words: readonly string[];
+  /** Those that say neither its colour nor its brand nor a size. */
+  readonly named: readonly string[];
   readonly measures: readonly Measure[];
   readonly size: Size | undefined;
   readonly sizeText: string;
@@ -132,11 +137,14 @@ function read(ware: Ware): Read {
       .map(([code, value]) => [code, fold(value)]),
   );
   const gtin = readIdentifier(text('gtin'));
+  const words = nameWords(name);
+  const said = new Set([...nameWords(named), ...nameWords(text('brand'))]);
   return {
     ware,
     group: fold(text('family')) || nameWords(name.replace(named === '' ? /$^/ : named, ' ')).join(' '),
     name,
-    words: nameWords(name),
+    words,
+    named: [...new Set(words)].filter((word) => !said.has(word) && !readSize(word)),
     measures,
     size: readSize(sizeText === '' ? inName : sizeText),
     sizeText: fold(sizeText === '' ? inName : sizeText),
@@ -191,21 +199,23 @@ function kinOf(word: string): ReadonlySet<string> {
   return found;
 }
 
+/** Whether two words are one, or mean the same. */
+function areKin(word: string, other: string): boolean {
+  if (word === other) return true;
+  const theirs = kinOf(other);
+  for (const one of kinOf(word)) if (theirs.has(one)) return true;
+  return false;
+}
+
 /** Share of what two names say that both say, 0 to 1, words of the same meaning counted a little less than the same word. */
 function nameLikeness(a: Read, b: Read, weight: (word: string) => number): number {
-  const skip = (one: Read) => {
-    const said = new Set([...nameWords(one.colour), ...nameWords(one.brand)]);
-    return [...new Set(one.words)].filter((word) => !said.has(word) && !readSize(word));
-  };
-  const [left, right] = [skip(a), skip(b)];
+  const [left, right] = [a.named, b.named];
   if (left.length === 0 || right.length === 0) return 0;
   const taken = new Set<string>();
   let shared = 0;
   for (const word of left) {
     const same = right.includes(word) && !taken.has(word) ? word : undefined;
-    const alike =
-      same ??
-      right.find((other) => !taken.has(other) && [...kinOf(word)].some((one) => kinOf(other).has(one)));
+    const alike = same ?? right.find((other) => !taken.has(other) && areKin(word, other));
     if (alike === undefined) continue;
     taken.add(alike);
     shared += (same ? 1 : 0.85) * (weight(word) + weight(alike));
@@ -387,10 +397,7 @@ function tellingWords(wares: readonly Read[]): (one: Read) => readonly string[] 
  */
 function tellTheSame(a: Read, b: Read, ours: readonly string[], theirs: readonly string[]): boolean {
   const unmet = (words: readonly string[], other: Read) =>
-    words.filter(
-      (word) =>
-        !other.words.some((one) => one === word || [...kinOf(word)].some((kin) => kinOf(one).has(kin))),
-    ).length;
+    words.filter((word) => !other.words.some((one) => areKin(word, one))).length;
   const [left, right] = [unmet(ours, b), unmet(theirs, a)];
   return (
     ours.length > 0 &&
@@ -410,7 +417,7 @@ interface Match {
 
 /** Names with less in common are of other goods, however well sizes and colours go together. */
 const leastNamed = 0.08;
-/** Families that score less, on average of their variants and with ten points for a full match, are not matched at all. */
+/** Families that score less, on average of the variants they could share and with ten points for a full match, are not matched at all. */
 const leastFamily = 38;
 
 /**
@@ -435,7 +442,10 @@ function matchFamilies(
       const paired = found.flatMap((column, row) =>
         column < 0 ? [] : [worth(rows[row] as number, columns[column] as number)],
       );
-      return paired.reduce((sum, one) => sum + one, 0) / rows.length + (10 * paired.length) / columns.length;
+      // Either may have variants that the other has not: a partner ships a few of many colours, and makes sizes nobody sells.
+      const most = Math.min(rows.length, columns.length);
+      const whole = paired.length / rows.length + paired.length / columns.length;
+      return paired.reduce((sum, one) => sum + one, 0) / most + 5 * whole;
     }),
   );
   const score = (row: number, column: number) => (scores[row] as number[])[column] as number;
@@ -495,26 +505,79 @@ const noneSettled: Settled = { same: new Map(), not: new Set() };
 /** Under which two that are not one are remembered. */
 export const pairKey = (sku: string, variant: string): string => `${sku}\0${variant}`;
 
+/** Two that have no word in common. */
+const unlike: Likeness = { worth: 0, supports: [], objects: [], contradicts: true, open: 0, numbered: false };
+
+/** Pairs that are looked at, and steps of the assignment, beyond which a range is to be brought in in parts: some seconds. */
+const mostCompared = 1_500_000;
+const mostAssigned = 600_000_000;
+/** After so many pairs others may go first. */
+const pairsAStep = 500;
+
 /**
- * Pairs items with a partner's variants, all at once (the assignment problem).
- * @param settled pairs that a person has taken, which stand, and such as they have refused
+ * Which columns each row may go with at all: those whose name has a word of its own, or that have its number. Where either has
+ * no name, all.
  */
-export function pairAll(
+function sharing(left: readonly Read[], right: readonly Read[]): ReadonlySet<number>[] {
+  const holders = new Map<string, number[]>();
+  const nameless: number[] = [];
+  const put = (key: string, column: number) => {
+    const known = holders.get(key);
+    if (known) known.push(column);
+    else holders.set(key, [column]);
+  };
+  const numbersOf = ({ gtin, mpn }: Read) => [
+    ...(gtin ? [`gtin ${gtin}`] : []),
+    ...(mpn === '' ? [] : [`mpn ${mpn}`]),
+  ];
+  for (const [column, one] of right.entries()) {
+    if (one.named.length === 0) nameless.push(column);
+    for (const key of [...new Set(one.named.flatMap((word) => [...kinOf(word)])), ...numbersOf(one)])
+      put(key, column);
+  }
+  return left.map((one) => {
+    if (one.named.length === 0) return new Set(right.keys());
+    const found = new Set(nameless);
+    for (const key of [...one.named.flatMap((word) => [...kinOf(word)]), ...numbersOf(one)])
+      for (const column of holders.get(key) ?? []) found.add(column);
+    return found;
+  });
+}
+
+/**
+ * Pairs items with a partner's variants, all at once (the assignment problem), step by step.
+ * @param settled pairs that a person has taken, which stand, and such as they have refused
+ * @throws InputError where there are too many to compare
+ */
+export function* pairing(
   items: readonly Ware[],
   variants: readonly Ware[],
   { same, not }: Settled = noneSettled,
-): Pairing {
+): Generator<undefined, Pairing> {
   const codes = new Set(variants.map(({ code }) => code));
   const taken = new Set([...same.values()]);
-  const left = items.filter(({ code }) => !codes.has(same.get(code) ?? '')).map(read);
   const right = variants.filter(({ code }) => !taken.has(code)).map(read);
-  const weight = weights([...left, ...right]);
-  const likeness = left.map((a) =>
-    right.map((b) => {
+  const open = items.filter(({ code }) => !codes.has(same.get(code) ?? '')).map(read);
+  const weight = weights([...open, ...right]);
+  const may = sharing(open, right);
+  const left = open.filter((_, at) => (may[at] as ReadonlySet<number>).size > 0);
+  const columnsOf = may.filter(({ size }) => size > 0);
+  const [rows, columns] = [left.length, right.length];
+  const few = Math.min(rows, columns);
+  const compared = columnsOf.reduce((sum, { size }) => sum + size, 0);
+  if (compared > mostCompared || few * few * Math.max(rows, columns) > mostAssigned)
+    throw new InputError('rangeTooMuch', { items: items.length, variants: variants.length });
+  const likeness: Likeness[][] = left.map(() => new Array<Likeness>(columns).fill(unlike));
+  let done = 0;
+  for (const [row, a] of left.entries())
+    for (const column of columnsOf[row] as ReadonlySet<number>) {
+      if (done++ % pairsAStep === 0) yield;
+      const b = right[column] as Read;
       const found = compare(a, b, weight);
-      return not.has(pairKey(a.ware.code, b.ware.code)) ? { ...found, worth: 0, contradicts: true } : found;
-    }),
-  );
+      (likeness[row] as Likeness[])[column] = not.has(pairKey(a.ware.code, b.ware.code))
+        ? { ...found, worth: 0, contradicts: true }
+        : found;
+    }
   const at = (row: number, column: number) => (likeness[row] as Likeness[])[column] as Likeness;
   const worth = (row: number, column: number) => {
     const one = at(row, column);
@@ -524,8 +587,14 @@ export function pairAll(
   const unexcluded = (row: number, column: number) =>
     at(row, column).contradicts ? 0 : Math.max(1, at(row, column).worth);
   const matches = matchFamilies(left, right, unexcluded, weight);
+  const [oursTell, theirsTell] = [tellingWords(left), tellingWords(right)];
+  const sameName = (a: Read, b: Read) => tellTheSame(a, b, oursTell(a), theirsTell(b));
   const together = coloursTogether(
-    matches.filter(({ lead }) => lead >= sureLead),
+    // Only families whose names say the same tell what colours are called.
+    matches.filter(
+      ({ lead, left: ours, right: theirs }) =>
+        lead >= familyLead && sameName(left[ours[0] as number] as Read, right[theirs[0] as number] as Read),
+    ),
     left,
     right,
   );
@@ -538,6 +607,7 @@ export function pairAll(
         const [ours, theirs] = [own.has(row), other.has(column)];
         if (!ours && !theirs) continue;
         const one = at(row, column);
+        if (one === unlike) continue;
         if (ours !== theirs) {
           (likeness[row] as Likeness[])[column] = { ...one, worth: one.worth - points };
           continue;
@@ -559,10 +629,9 @@ export function pairAll(
   }
   const assigned = bestAssignment(left.length, right.length, worth);
   const leadOf = leads(assigned, right.length, worth);
-  const [oursTell, theirsTell] = [tellingWords(left), tellingWords(right)];
 
   const sure: Pair[] = [];
-  const open: number[] = [];
+  const unsure: number[] = [];
   const gone = new Set<number>();
   const pair = (row: number, column: number): Pair => ({
     sku: (left[row] as Read).ware.code,
@@ -576,17 +645,19 @@ export function pairAll(
       b !== undefined &&
       saysAsMuch(a, b) &&
       at(row, column).open === 0 &&
-      (at(row, column).numbered || tellTheSame(a, b, oursTell(a), theirsTell(b))) &&
+      (at(row, column).numbered || sameName(a, b)) &&
       worth(row, column) >= sureWorth;
     if (told && leadOf(row) >= sureLead) {
       sure.push(pair(row, column));
       gone.add(column);
-    } else open.push(row);
+    } else unsure.push(row);
   }
   const doubts: Doubt[] = [];
-  const without: string[] = [];
+  const without = open.flatMap(({ ware }, at) =>
+    (may[at] as ReadonlySet<number>).size > 0 ? [] : [ware.code],
+  );
   const inDoubt = new Set<number>();
-  for (const row of open) {
+  for (const row of unsure) {
     const candidates = right
       .map((_, column) => column)
       .filter((column) => !gone.has(column) && worth(row, column) > 0)

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { InputError } from '../errors/inputError';
-import { detectSeparator } from '../intake/decode';
-import { delimitedRows } from '../intake/delimited';
+import { tableRows } from '../intake/delimited';
 import type { Ware } from './pairing';
 
 /** Which attribute each column of a partner's range is; `sku` is the partner's own code. */
@@ -18,10 +17,7 @@ const mostVariants = 20_000;
 
 /** A partner's range as delimited text with a heading. @throws InputError where it has no rows, or too many */
 export function readRangeTable(text: string): RangeTable {
-  const rows = delimitedRows(text.replace(/^\ufeff/, ''), detectSeparator(text.slice(0, 20_000))).filter(
-    ({ cells }) => cells.some((cell) => cell.trim() !== ''),
-  );
-  const [head, ...body] = rows;
+  const [head, ...body] = tableRows(text);
   if (!head || body.length === 0) throw new InputError('rangeEmpty');
   if (body.length > mostVariants)
     throw new InputError('rangeTooLong', { count: body.length, most: mostVariants });
@@ -41,13 +37,13 @@ export interface RefusedVariant {
   readonly why: 'noCode' | 'codeTwice';
 }
 
-/** The variants of a range. @throws InputError where no column is the partner's code */
+/** The variants of a range. @throws InputError where no column is the partner's code, or no row has one */
 export function variantsOf(
-  { rows }: RangeTable,
+  { columns, rows }: RangeTable,
   mapping: RangeMapping,
 ): { variants: Ware[]; refused: RefusedVariant[] } {
   const codeColumn = Object.entries(mapping).find(([, attribute]) => attribute === 'sku')?.[0];
-  if (codeColumn === undefined) throw new InputError('rangeWithoutCode');
+  if (codeColumn === undefined || !columns.includes(codeColumn)) throw new InputError('rangeWithoutCode');
   const seen = new Set<string>();
   const refused: RefusedVariant[] = [];
   const variants = rows.flatMap(({ line, cells }): Ware[] => {
@@ -63,5 +59,6 @@ export function variantsOf(
     });
     return [{ code, values: Object.fromEntries(values) }];
   });
+  if (variants.length === 0) throw new InputError('rangeEmpty');
   return { variants, refused };
 }

@@ -1,24 +1,27 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { axisCodes } from '../../core/catalog/attributes';
+import { type Attribute, axisCodes } from '../../core/catalog/attributes';
+import { readValue } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
+import { codeFrom } from '../../core/channels/drafting';
 import { InputError } from '../../core/errors/inputError';
 import { suggestColumns } from '../../core/intake/columns';
-import { readAmount } from '../../core/measures/money';
-import { readNumber } from '../../core/measures/numbers';
+import { amountText, readAmount } from '../../core/measures/money';
 import {
   type Likeness,
   likenessOf,
-  pairAll,
+  pairing,
   pairKey,
   priceForProfit,
   type Ware,
 } from '../../core/pairing/pairing';
 import { type RangeMapping, type RefusedVariant, readRangeTable, variantsOf } from '../../core/pairing/range';
+import { valuesAlone } from '../../core/variants/variants';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
-import { partnerPair, partnerRange, partnerVariant } from '../db/schema';
+import { item, partnerPair, partnerRange, partnerVariant } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
+import { inSlices } from '../listings/patience';
 import { record, whoAsks } from '../people/gate';
 import { readWorkspace } from '../workspace';
 import { saveAttribute } from './attributes';
@@ -44,8 +47,8 @@ export async function listRanges(): Promise<RangeLine[]> {
       code: partnerRange.code,
       name: partnerRange.name,
       broughtAt: partnerRange.broughtAt,
-      variants: sql<number>`(select count(*) from partner_variant v where v.range_code = ${partnerRange.code})`,
-      pairs: sql<number>`(select count(*) from partner_pair p where p.range_code = ${partnerRange.code} and p.same)`,
+      variants: sql<number>`(select count(*) from partner_variant v where v.range_code = partner_range.code)`,
+      pairs: sql<number>`(select count(*) from partner_pair p where p.range_code = partner_range.code and p.same)`,
     })
     .from(partnerRange)
     .orderBy(sql`${partnerRange.broughtAt} desc`);
@@ -91,14 +94,6 @@ export async function lookAtRange(text: string): Promise<RangeLook> {
   };
 }
 
-const codeFor = (name: string): string =>
-  name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-    .slice(0, 60) || 'range';
-
 export interface BroughtRange {
   readonly code: string;
   readonly variants: number;
@@ -111,8 +106,10 @@ export interface BroughtRange {
  * the others are taken.
  */
 export async function bringRange(name: string, text: string, mapping: RangeMapping): Promise<BroughtRange> {
-  const code = codeFor(name);
+  const code = codeFrom(name, '-').slice(0, 60);
   const { variants, refused } = variantsOf(readRangeTable(text), mapping);
+  // What is refused is refused before anything is stored.
+  const sure = await surePairs(code, variants);
   await db.transaction(async (tx) => {
     const now = { name: name.trim(), mapping, broughtAt: new Date() };
     await tx
@@ -130,52 +127,43 @@ export async function bringRange(name: string, text: string, mapping: RangeMappi
     await tx.execute(
       sql`delete p from partner_pair p left join partner_variant v on v.range_code = p.range_code and v.code = p.variant where p.range_code = ${code} and v.code is null`,
     );
-  });
-  const sure = await surePairs(code);
-  if (sure.length > 0)
-    await db.transaction((tx) =>
-      insertRows(
-        tx,
-        partnerPair,
-        sure.map(({ sku, variant }) => ({ range: code, sku, variant, same: true, byHand: false })),
-        'ignore',
-      ),
+    await insertRows(
+      tx,
+      partnerPair,
+      sure.map(({ sku, variant }) => ({ range: code, sku, variant, same: true, byHand: false })),
+      'ignore',
     );
+  });
   await record(await whoAsks(), 'brought a partner’s range in', name);
   return { code, variants: variants.length, sure: sure.length, refused };
 }
 
-/** More pairs than this are not compared at once. */
-const mostCompared = 6_000_000;
-
-async function gather(code: string) {
-  const [snapshot, variants, pairs] = await Promise.all([
+/** The catalog's items, and what was settled of them with variants of a range. */
+async function settledWith(code: string, variants: readonly Ware[]) {
+  const [snapshot, all] = await Promise.all([
     currentSnapshot(),
-    db
-      .select({ code: partnerVariant.code, values: partnerVariant.values })
-      .from(partnerVariant)
-      .where(eq(partnerVariant.range, code))
-      .orderBy(asc(partnerVariant.position)),
     db.select().from(partnerPair).where(eq(partnerPair.range, code)),
   ]);
+  const there = new Set(variants.map((one) => one.code));
+  const pairs = all.filter(({ variant }) => there.has(variant));
   const items: Ware[] = snapshot.items.map((item) => ({
     code: item.sku,
     values: {
-      ...(item.family ? snapshot.families.get(item.family)?.values : undefined),
-      ...item.values,
+      ...valuesAlone(item, snapshot.families.get(item.family ?? '')),
       ...(item.family ? { family: item.family } : {}),
     },
   }));
-  const same = new Map(pairs.filter((one) => one.same).map(({ sku, variant }) => [sku, variant]));
-  const not = new Set(pairs.filter((one) => !one.same).map(({ sku, variant }) => pairKey(sku, variant)));
-  if ((items.length - same.size) * (variants.length - same.size) > mostCompared)
-    throw new InputError('rangeTooMuch', { items: items.length, variants: variants.length });
-  return { snapshot, items, variants, pairs, settled: { same, not } };
+  const settled = {
+    same: new Map(pairs.filter((one) => one.same).map(({ sku, variant }) => [sku, variant])),
+    not: new Set(pairs.filter((one) => !one.same).map(({ sku, variant }) => pairKey(sku, variant))),
+  };
+  return { snapshot, items, pairs, settled };
 }
 
-const surePairs = asked('surePairs', async (code: string) => {
-  const { items, variants, settled } = await gather(code);
-  return pairAll(items, variants, settled).sure.map(({ sku, variant }) => ({ sku, variant }));
+const surePairs = asked('surePairs', async (code: string, variants: readonly Ware[]) => {
+  const { items, settled } = await settledWith(code, variants);
+  const { sure } = await inSlices(pairing(items, variants, settled));
+  return sure.map(({ sku, variant }) => ({ sku, variant }));
 });
 
 /** An item or a variant as it is shown beside another. */
@@ -230,13 +218,18 @@ function viewOf({ code, values }: Ware, price: string): WareView {
 export const pairingView = asked('pairing', async (code: string): Promise<PairingView | undefined> => {
   const [range] = await db.select().from(partnerRange).where(eq(partnerRange.code, code));
   if (!range) return undefined;
-  const { snapshot, items, variants, pairs, settled } = await gather(code);
+  const variants = await db
+    .select({ code: partnerVariant.code, values: partnerVariant.values })
+    .from(partnerVariant)
+    .where(eq(partnerVariant.range, code))
+    .orderBy(asc(partnerVariant.position));
+  const { snapshot, items, pairs, settled } = await settledWith(code, variants);
   const [itemOf, variantOf] = [
     new Map(items.map((one) => [one.code, one])),
     new Map(variants.map((one) => [one.code, one])),
   ];
   const known = JSON.stringify([code, range.broughtAt, pairs]);
-  const found = keptFor(snapshot, known, () => pairAll(items, variants, settled));
+  const found = await keptFor(snapshot, known, () => inSlices(pairing(items, variants, settled)));
   const ours = (sku: string) => viewOf(itemOf.get(sku) ?? { code: sku, values: {} }, 'price');
   const theirs = (variant: string) => viewOf(variantOf.get(variant) ?? { code: variant, values: {} }, 'cost');
   const attributes = new Set(Object.values(range.mapping));
@@ -307,14 +300,29 @@ export interface Given {
 /** The attribute that holds the code under which a partner knows an item. */
 const partnerCode = 'partnerCode';
 
-/** Gives every paired item its partner's code and cost, and the stock and a price by profit where asked for. */
+/** What a cell of a partner says of an attribute, as people write it; undefined where it cannot be read. */
+function readCell(definition: Attribute | undefined, text: string): string | undefined {
+  if (definition === undefined || text.trim() === '') return undefined;
+  try {
+    return asText(readValue(definition, text));
+  } catch (error) {
+    if (error instanceof InputError) return undefined;
+    throw error;
+  }
+}
+
+/**
+ * Gives every paired item its partner's code and cost, and the stock and a price by profit where asked for. A cost keeps the
+ * currency it names; a price follows it only where that is the catalog's own. What cannot be read is left out and told.
+ */
 export async function giveToItems(code: string, given: Given): Promise<EditDone> {
-  const attributes = await loadAttributes();
-  if (!attributes.some((one) => one.code === partnerCode))
+  const known = await loadAttributes();
+  if (!known.some((one) => one.code === partnerCode))
     await saveAttribute(
       { code: partnerCode, label: 'Partner’s code', kind: 'text', synonyms: [], list: undefined },
       true,
     );
+  const definitionOf = (attribute: string) => known.find((one) => one.code === attribute);
   const [rows, { currency }] = await Promise.all([
     db
       .select({ sku: partnerPair.sku, variant: partnerPair.variant, values: partnerVariant.values })
@@ -323,25 +331,44 @@ export async function giveToItems(code: string, given: Given): Promise<EditDone>
         partnerVariant,
         and(eq(partnerVariant.range, partnerPair.range), eq(partnerVariant.code, partnerPair.variant)),
       )
+      // An item that is gone since keeps its pair, for when it comes back.
+      .innerJoin(item, and(eq(item.sku, partnerPair.sku), eq(item.archived, false)))
       .where(and(eq(partnerPair.range, code), eq(partnerPair.same, true))),
     readWorkspace(),
   ]);
+  const unread: string[] = [];
   const cells = rows.flatMap(({ sku, variant, values }) => {
-    const amount = readAmount(asText(values.cost))?.amount;
-    const cost = amount === undefined ? undefined : Number(amount);
+    const read = (attribute: 'cost' | 'inventoryLevel') => {
+      const text = asText(values[attribute]);
+      const found = readCell(definitionOf(attribute), text);
+      if (found === undefined && text.trim() !== '') unread.push(`${variant} “${text.slice(0, 20)}”`);
+      return found;
+    };
+    const cost = read('cost');
+    const stock = given.stock ? read('inventoryLevel') : undefined;
+    const amount = cost === undefined ? undefined : readAmount(cost);
+    const own = amount?.currency === undefined || amount.currency === currency;
     const price =
-      given.profit === undefined || cost === undefined ? undefined : priceForProfit(cost, given.profit);
-    const stock = given.stock ? readNumber(asText(values.inventoryLevel)) : undefined;
-    const money = (value: number) => `${value.toFixed(2)}${currency ? ` ${currency}` : ''}`;
+      given.profit === undefined || amount === undefined || !own
+        ? undefined
+        : priceForProfit(Number(amount.amount), given.profit);
     return [
       { sku, attribute: partnerCode, text: variant },
-      ...(cost === undefined ? [] : [{ sku, attribute: 'cost', text: money(cost) }]),
+      ...(cost === undefined ? [] : [{ sku, attribute: 'cost', text: cost }]),
       ...(stock === undefined ? [] : [{ sku, attribute: 'inventoryLevel', text: stock }]),
-      ...(price === undefined ? [] : [{ sku, attribute: 'price', text: money(price) }]),
+      ...(price === undefined
+        ? []
+        : [{ sku, attribute: 'price', text: amountText({ amount: price.toFixed(2), currency }) }]),
     ];
   });
   if (cells.length === 0) throw new InputError('noPairs');
-  return editCells(cells);
+  const done = await editCells(cells);
+  return unread.length === 0
+    ? done
+    : {
+        ...done,
+        words: `${done.words}; ${unread.length} not read: ${unread.slice(0, 3).join(', ')}${unread.length > 3 ? ' …' : ''}`,
+      };
 }
 
 /** Takes a range away; what its pairs gave to items stays. */

@@ -48,6 +48,12 @@ async function readBlocks(tx: Transaction | typeof db, lock = false): Promise<Bl
   }));
 }
 
+/** The free numbers of all blocks, those of the first first. */
+function* freeNumbers(blocks: readonly Block[]): Generator<string, undefined> {
+  for (const block of blocks) for (const at of freePlaces(block, block.used)) yield numberAt(block, at);
+  return undefined;
+}
+
 const withoutNumber = and(eq(item.archived, false), isNull(item.gtin));
 
 export async function registerView(): Promise<RegisterView> {
@@ -114,18 +120,16 @@ export const giveNumbers = (skus: readonly string[]): Promise<EditDone> =>
     const before = new Map(
       (await desk.tx.select().from(numberGiven)).map(({ sku, gtin }) => [sku, gtin] as const),
     );
-    const free = blocks.flatMap((block) =>
-      [...freePlaces(block, block.used)].map((at) => numberAt(block, at)),
-    );
+    const free = freeNumbers(blocks);
     const fresh: { gtin: string; sku: string; at: Date }[] = [];
     let given = 0;
     for (const sku of new Set(skus)) {
       const state = states.get(sku);
       if (!state || state.values.gtin !== undefined || state.archived) continue;
       const known = before.get(sku);
-      const gtin = known ?? free[fresh.length];
+      const gtin = known ?? free.next().value;
       if (gtin === undefined)
-        throw new InputError('numbersUsedUp', { left: free.length, wanted: skus.length });
+        throw new InputError('numbersUsedUp', { left: fresh.length, wanted: skus.length });
       if (known === undefined) fresh.push({ gtin, sku, at: new Date() });
       given++;
       desk.putItem(sku, {

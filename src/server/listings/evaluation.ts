@@ -52,11 +52,13 @@ function identityOf(channel: Channel): number {
  * @throws EvaluationFailed with words for the person, where the plan cannot be evaluated
  */
 export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
-  const plan = planOn(given, today());
+  const day = today();
+  const plan = planOn(given, day);
   const digest = createHash('md5')
-    .update(JSON.stringify([plan, today()]))
+    .update(JSON.stringify([plan, day]))
     .digest('hex');
-  const family = `${identityOf(channel)}:${snapshot.revision}:${JSON.stringify(plan.market)}:`;
+  // What checks say of days is of the day: yesterday's evaluation is none to go on from.
+  const family = `${identityOf(channel)}:${snapshot.revision}:${day}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
   const known = kept.get(key);
   if (known) {
@@ -68,7 +70,7 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   if (failed) throw failed;
   const begun = underWay.get(key);
   if (begun) return begun;
-  const evaluating = evaluated(plan, channel, snapshot, { family, digest, key })
+  const evaluating = evaluated(plan, channel, snapshot, { family, digest, key, day })
     .catch((error: unknown) => {
       const words = error instanceof Error ? error.message : String(error);
       const failure = new EvaluationFailed(words, { cause: error });
@@ -85,7 +87,7 @@ async function evaluated(
   plan: Plan,
   channel: Channel,
   snapshot: Snapshot,
-  { family, digest, key }: { family: string; digest: string; key: string },
+  { family, digest, key, day }: { family: string; digest: string; key: string; day: string },
 ): Promise<Evaluation> {
   const earlier = [...kept].findLast(
     ([other, { snapshot: before }]) =>
@@ -106,7 +108,7 @@ async function evaluated(
       brokenPictures: snapshot.brokenPictures,
       keywords: snapshot.keywords,
       merchant: snapshot.merchant,
-      day: today(),
+      day,
       languageOf,
       watch: by.watch,
     });

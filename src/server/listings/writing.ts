@@ -125,6 +125,7 @@ async function compareShared(
       .having(sql`count(distinct ${feedValue.part}) > 1 or max(${feedValue.shared}) > 1`);
     if (groups.length === 0) continue;
     const counts = new Map(groups.map(({ digest, count }) => [digest, Number(count)]));
+    const few = groups.flatMap(({ digest, count }) => (Number(count) <= mostRetold ? [digest] : []));
     const together = and(
       eq(feedValue.feed, code),
       inArray(feedValue.digest, [...counts.keys()]),
@@ -132,10 +133,7 @@ async function compareShared(
       or(
         eq(feedValue.check, 'duplicate'),
         lte(feedValue.shared, 1),
-        inArray(
-          feedValue.digest,
-          groups.flatMap(({ digest, count }) => (Number(count) <= mostRetold ? [digest] : [])).concat(''),
-        ),
+        few.length > 0 ? inArray(feedValue.digest, few) : undefined,
       ),
     );
     const touched = await tx.select().from(feedValue).where(together);

@@ -118,7 +118,7 @@ export function PairingBench({ view }: { view: PairingView }) {
                 width: 80,
                 className: 'nowrap',
                 cell: ({ item, variant }) => (
-                  <TextButton onClick={() => settle(item.code, variant.code, false)}>Part</TextButton>
+                  <TextButton onClick={() => settle(item.code, variant.code, null)}>Part</TextButton>
                 ),
               },
             ]}

@@ -2,7 +2,7 @@
 import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { bringInPartnerRange, lookAtPartnerRange } from '@/actions/catalog';
+import { bringInPartnerRange, lookAtPartnerRange, takePartnerRangeAway } from '@/actions/catalog';
 import type { RangeLine, RangeLook } from '@/server/catalog/partners';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';
@@ -97,6 +97,14 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
               head: 'Brought in',
               by: ({ broughtAt }) => broughtAt.getTime(),
               cell: ({ broughtAt }) => <When at={broughtAt} />,
+            },
+            {
+              head: '',
+              width: 110,
+              className: 'nowrap',
+              cell: ({ code }) => (
+                <TextButton onClick={() => acts.run(() => takePartnerRangeAway(code))}>Take away</TextButton>
+              ),
             },
           ]}
           empty={
