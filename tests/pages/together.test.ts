@@ -1,15 +1,13 @@
-import { type Browser, expect, type Page, test } from '../support/pages';
+import { answering, type Browser, expect, type Page, test } from '../support/pages';
 
 /** One person's quick changes, and two persons side by side. */
 const feed = '/feeds/lanternry-de';
 
 const open = async (browser: Browser, baseURL: string | undefined, path: string): Promise<Page> => {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
-  const page = await context.newPage();
+  const page = answering(await context.newPage());
   await page.goto(`${baseURL}${path}`);
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  // What is chosen before the scripts are there is lost on nobody but this test.
-  await page.waitForLoadState('networkidle');
   return page;
 };
 const notice = (page: Page) => page.getByRole('alert', { name: 'Someone else changed this draft' });
@@ -20,7 +18,6 @@ const saved = async (page: Page) => {
 
 test('one person’s quick changes are all kept: title options and rules', async ({ page }) => {
   await page.goto(`${feed}/titles`);
-  await page.waitForLoadState('networkidle');
   const brand = page.getByLabel('Say it once');
   const capitals = page.getByLabel('Capitals');
   const [wasOnce] = [await brand.isChecked()];
@@ -33,7 +30,6 @@ test('one person’s quick changes are all kept: title options and rules', async
   expect(await brand.isChecked()).toBe(!wasOnce);
 
   await page.goto(`${feed}/rules`);
-  await page.waitForLoadState('networkidle');
   const switches = page.getByRole('switch');
   const before = await switches.count();
   await page.getByRole('button', { name: 'Add rule' }).click();
@@ -119,7 +115,6 @@ test('two persons: the second is told what the first did, and puts theirs on top
 
 test('what does not reach the server is kept and sent again', async ({ page, context }) => {
   await page.goto(`${feed}/titles`);
-  await page.waitForLoadState('networkidle');
   await page.getByLabel('Capitals').selectOption('asis');
   await saved(page);
   await context.setOffline(true);
@@ -135,7 +130,6 @@ test('what does not reach the server is kept and sent again', async ({ page, con
 
 test('a page of an older build says so, and sends nothing again and again', async ({ page }) => {
   await page.goto(`${feed}/titles`);
-  await page.waitForLoadState('networkidle');
   let sends = 0;
   await page.route('**/*', async (route) => {
     const request = route.request();

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Page, test } from '../support/pages';
+import { answering, expect, type Page, test } from '../support/pages';
 
 const feed = '/feeds/lanternry-de';
 const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [
@@ -50,7 +50,7 @@ test.describe('nothing that axe objects to, nothing wider than the window', () =
   let page: Page;
   test.beforeAll(async ({ browser }) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
-    page = await context.newPage();
+    page = answering(await context.newPage());
   });
   test.afterAll(() => page.context().close());
   const complaints = async (axe: AxeBuilder) =>

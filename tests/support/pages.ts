@@ -1,5 +1,34 @@
-import { type BrowserContext, test as plain } from '@playwright/test';
+import { type BrowserContext, type Page, test as plain } from '@playwright/test';
 import config from '../../playwright.config';
+
+/**
+ * Waits after each loading of a page until its scripts answer: what is pressed on a busy machine before they do, nobody hears.
+ * React marks each element that it has taken over with a property of its own.
+ */
+export function answering(page: Page): Page {
+  const answers = () =>
+    page.waitForFunction(() => {
+      const taken = (element: Element) => Object.keys(element).some((key) => key.startsWith('__reactProps'));
+      const pressed = [...document.querySelectorAll('main button, main input, main a')];
+      return (
+        taken(document.body) &&
+        pressed.every((element) => element.closest('.apexcharts-canvas') || taken(element))
+      );
+    });
+  const then =
+    <Words extends unknown[], Answer>(load: (...words: Words) => Promise<Answer>) =>
+    async (...words: Words) => {
+      const answer = await load.apply(page, words);
+      await answers();
+      return answer;
+    };
+  return Object.assign(page, {
+    goto: then(page.goto),
+    reload: then(page.reload),
+    goBack: then(page.goBack),
+    goForward: then(page.goForward),
+  });
+}
 
 /**
  * A browser test whose pages are those of one person: scripts that were loaded once are not loaded for every test again. Tests
@@ -22,7 +51,7 @@ export const test = plain.extend<object, { person: BrowserContext }>({
   ],
   context: ({ person }, use) => use(person),
   page: async ({ context }, use) => {
-    const page = await context.newPage();
+    const page = answering(await context.newPage());
     await use(page);
     await page.close();
   },

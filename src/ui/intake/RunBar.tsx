@@ -141,17 +141,16 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
   const [progress, setProgress] = useState<RunProgress>();
   const begun = useRef(Date.now());
   const [moving, startMoving] = useTransition();
-  const asked = useRef(false);
-  useEffect(() => {
-    asked.current = moving;
-  }, [moving]);
+  const asked = useRef({ at: 0, moving: false });
+  asked.current.moving = moving;
+  const waiting = () => asked.current.moving || Date.now() - asked.current.at < 1000;
   const poll = useInterval(async () => {
     // A page that is being drawn anew is not asked for again: drawing a large catalog takes longer than the interval.
-    if (asked.current) return;
+    if (waiting()) return;
     const answer = await fetch(`/api/runs/${run.id}`).then((response) => response.json());
     setProgress(answer);
-    if (answer.state === run.state || asked.current) return;
-    asked.current = true;
+    if (answer.state === run.state || waiting()) return;
+    asked.current.at = Date.now();
     startMoving(() => router.refresh());
   }, 350);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
