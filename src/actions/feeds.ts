@@ -3,12 +3,11 @@ import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { planEditSchema } from '@/core/listing/edit';
 import { expectationSchema } from '@/core/listing/expectations';
-import { channelOf } from '@/server/channels/channels';
 import {
   discardDraft,
   editDraft,
-  feedPlans,
   leaveDraft,
+  plannedFeed,
   publishDraft,
   restoreVersion,
   takeUpDraft,
@@ -16,17 +15,12 @@ import {
 } from '@/server/feeds/drafts';
 import { addExpectation, removeExpectation } from '@/server/feeds/expectations';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
+import { takeProposals } from '@/server/feeds/proposals';
 import { pinItem, pinItems } from '@/server/feeds/samples';
 import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
 import { saveWords } from '@/server/feeds/valuesStage';
 import { action, done } from './action';
 import { code, revision } from './inputs';
-
-async function planned(feed: string) {
-  const plans = await feedPlans(feed);
-  if (!plans) throw new InputError('noFeed');
-  return { plans, sheet: (await channelOf(plans.head.channel)).sheet };
-}
 
 export const saveEdit = action(
   'change',
@@ -39,7 +33,27 @@ export const saveWordsOf = action(
   'change',
   'changed a value table',
   z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean()]),
-  async (feed, at, field, words, share) => saveWords(await planned(feed), at, field, words, share),
+  async (feed, at, field, words, share) => saveWords(await plannedFeed(feed), at, field, words, share),
+);
+
+export const takeProposed = action(
+  'change',
+  'took what was proposed',
+  z.tuple([
+    code,
+    revision,
+    z
+      .array(
+        z.object({
+          cause: z.string().max(400),
+          picks: z.record(z.string().max(1000), z.string().max(50_000)).optional(),
+        }),
+      )
+      .min(1)
+      .max(100),
+    z.boolean(),
+  ]),
+  (feed, at, wanted, share) => takeProposals(feed, at, wanted, share),
 );
 
 export const undoEdit = action('change', 'took an edit back', z.tuple([code, revision]), (feed, at) =>

@@ -81,7 +81,7 @@ const actions = {
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
   feeds: {
     change:
-      'saveEdit saveWordsOf undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
+      'saveEdit saveWordsOf takeProposed undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
   },
   notices: {

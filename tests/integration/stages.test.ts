@@ -250,7 +250,7 @@ describe('checks', () => {
     );
     const stage = await checksStage(await work(), { remedy: 'choice:colour' });
     expect(stage.total).toBe(groups.find(({ key }) => key === 'choice:colour')?.skus.length);
-    expect(stage.choiceWork?.found.map(({ value, suggested }) => [value, suggested])).toEqual([
+    expect(stage.proposed?.proposal.lines.map(({ key, to }) => [key, to])).toEqual([
       ['moss', 'green'],
       ['ash', 'grey'],
     ]);

@@ -290,3 +290,35 @@ test('words of a cause are said on the other feeds that take the same choices as
   await page.goto('/feeds/lanternry-gb/values?field=colour');
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
 });
+
+test('from the board to ready: one value typed for sixty items, a set that is worked out taken with one press, and back', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.locator('a[href*="flickerstall-de-en/checks?remedy=missing%3Amade_in"]').first().click();
+  const take = page.getByRole('button', { name: /^Take \d+ values/ });
+  await expect(page.getByText(/right for \d+ of \d+ that have it/).first()).toBeVisible();
+  await page.getByLabel(/^The same .* for all others$/).fill('DE');
+  await expect(take).toHaveText('Take 61 values');
+  await take.click();
+  await page
+    .getByRole('alert')
+    .filter({ hasText: 'changed 61 cells of 61 items' })
+    .getByRole('button', { name: 'Undo' })
+    .click();
+  await expect(page.getByText('Undone: changed 61 cells of 61 items')).toBeVisible();
+  await expect(take).toHaveText('Take 6 values, frees 6');
+
+  // All of it is worked out: pressed where it is proposed, published, and the listings are ready.
+  await page.goto('/feeds/plazuela-norte-es/checks?remedy=choice%3Acolor');
+  const first = page.locator('.checked').first();
+  const sku = (await first.locator('.mono').textContent()) ?? '';
+  await page.goto('/feeds/plazuela-norte-es/checks');
+  await page.getByRole('button', { name: 'Take Color uses words not taken here' }).click();
+  await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take Color uses words not taken here' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(page.getByText(/^version 2, published/)).toBeVisible();
+  await page.goto(`/feeds/plazuela-norte-es/checks?find=${sku}&show=ready`);
+  await expect(page.locator('.checked').first()).toContainText(sku);
+});

@@ -6,14 +6,13 @@ import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { blockedBy } from '../../core/listing/figures';
+import { isWorkedOut } from '../../core/remedies/proposal';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
-import { suggestChoices } from '../../core/values/suggestions';
 import { keptFor } from '../evaluating/keptFor';
 import { ledgerOf } from '../submissions/ledger';
-import { currentExpander } from '../words';
 import { feedRemedies } from './board';
 import { type Lookable, lookableOf, metBy } from './lookable';
-import { sharingOf } from './valuesStage';
+import { type ProposalView, proposalOf, proposalView } from './proposals';
 import { type FeedWork, roleField } from './work';
 
 export interface CheckGroup {
@@ -32,16 +31,6 @@ export interface CheckedListing {
   readonly state: string;
   readonly issues: readonly { severity: Severity; words: string; field: string }[];
   readonly answer: string | undefined;
-}
-
-/** Words found in a choice field that the channel does not take, with the choice each is likely to mean. */
-export interface ChoiceWork {
-  readonly field: string;
-  readonly label: string;
-  readonly choices: readonly { code: string; label: string }[];
-  readonly found: readonly { value: string; count: number; suggested: string | undefined }[];
-  /** Other feeds that take the same choices. */
-  readonly sharing: readonly { readonly name: string }[];
 }
 
 /** The check that is open, and what the merchant has said of it. */
@@ -73,6 +62,8 @@ export interface NextSet {
   readonly share: number;
   /** What it costs: choices, and values that nobody can work out. */
   readonly words: string;
+  /** Whether all of it is worked out, so that it can be taken as it stands. */
+  readonly worked: boolean;
 }
 
 /** The check of the merchant's own that is open: a new one, which is not saved yet, or one that is there. */
@@ -97,7 +88,8 @@ export interface ChecksStage {
   readonly listings: readonly CheckedListing[];
   readonly total: number;
   readonly categories: readonly string[];
-  readonly choiceWork: ChoiceWork | undefined;
+  /** What would clear the open cause, as far as it can be worked out. */
+  readonly proposed: ProposalView | undefined;
 }
 
 export interface ChecksQuery {
@@ -110,8 +102,6 @@ export interface ChecksQuery {
 }
 
 const mostListings = 300;
-/** From this confidence on a choice is put forward for a word. */
-const sureFrom = 60;
 /** Sets that are shown. */
 const mostSets = 6;
 /** Items that one waiver names at most. */
@@ -148,7 +138,9 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
 const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
 
 /** Which changes to make next, of what blocks the listings of a draft. */
-function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBest'> {
+function pathAhead(
+  work: FeedWork,
+): Pick<ChecksStage, 'blocked' | 'ofBest'> & { path: readonly Omit<NextSet, 'worked'>[] } {
   const causes = blockedBy(work.draft.listings);
   const remedies = new Map(remediesOf(work).map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
@@ -184,12 +176,27 @@ function pathAhead(work: FeedWork): Pick<ChecksStage, 'path' | 'blocked' | 'ofBe
   };
 }
 
+/** Of sets of changes whether all of each is worked out. */
+async function withWorkedOut(work: FeedWork, path: readonly Omit<NextSet, 'worked'>[]): Promise<NextSet[]> {
+  const result: NextSet[] = [];
+  for (const set of path) {
+    let worked = true;
+    for (const { key } of set.titles) {
+      if (!worked) break;
+      const proposal = await proposalOf(work, key);
+      worked = proposal !== undefined && isWorkedOut(proposal);
+    }
+    result.push({ ...set, worked });
+  }
+  return result;
+}
+
 /** What stops a listing comes first. */
 const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
-  const { draft, snapshot, sheet, plans, wordsOf, labelOf } = work;
+  const { draft, snapshot, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
   const blockers = remediesOf(work).map(
     (remedy): CheckGroup => ({
@@ -253,6 +260,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const ahead = keptFor(draft, 'remedy path', () => pathAhead(work));
   return {
     ...ahead,
+    path: await withWorkedOut(work, ahead.path),
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),
     open: query.remedy
@@ -284,7 +292,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     listings,
     total,
     categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
-    choiceWork: askedCheck === 'choice' && askedField ? await choiceWork(work, askedField) : undefined,
+    proposed: query.remedy ? await proposalView(work, query.remedy) : undefined,
   };
 
   /** What is no blocker, by check and field. */
@@ -305,31 +313,5 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
         });
       }
     return [...groups.values()].sort((a, b) => b.listings - a.listings);
-  }
-
-  async function choiceWork(
-    { draft: { listings: all } }: FeedWork,
-    code: string,
-  ): Promise<ChoiceWork | undefined> {
-    const field = sheet.fields.find((one) => one.code === code);
-    if (!field?.choices) return undefined;
-    const counts = new Map<string, number>();
-    for (const { issues } of all)
-      for (const issue of issues)
-        if (issue.check === 'choice' && issue.field === code)
-          counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
-    const suggest = (value: string): string | undefined => {
-      const [best] = suggestChoices(field, value, { english: (one) => currentExpander().translate(one) });
-      return best && best.score >= sureFrom ? best.choice : undefined;
-    };
-    return {
-      field: code,
-      label: field.label,
-      sharing: await sharingOf(plans.head.code, field),
-      choices: field.choices.map((choice) => ({ code: choice.code, label: choice.labels.en ?? choice.code })),
-      found: [...counts]
-        .map(([value, count]) => ({ value, count, suggested: suggest(value) }))
-        .sort((a, b) => b.count - a.count),
-    };
   }
 }

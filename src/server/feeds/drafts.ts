@@ -1,5 +1,5 @@
 import { and, desc, eq, gt } from 'drizzle-orm';
-import { fieldLabels } from '../../core/channels/sheet';
+import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
 import { emptyPlan, type Plan, readPlan } from '../../core/listing/plan';
@@ -59,6 +59,13 @@ export async function feedPlans(code: string): Promise<FeedPlans | undefined> {
     publishedAt: latest?.publishedAt,
     undoWords: step?.words,
   };
+}
+
+/** A feed's plans and the sheet they are made for. @throws InputError where there is no such feed */
+export async function plannedFeed(code: string): Promise<{ plans: FeedPlans; sheet: Sheet }> {
+  const plans = await feedPlans(code);
+  if (!plans) throw new InputError('noFeed');
+  return { plans, sheet: (await channelOf(plans.head.channel)).sheet };
 }
 
 export type EditResult =

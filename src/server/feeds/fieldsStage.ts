@@ -1,8 +1,9 @@
 import { surveyOf } from '../../core/catalog/survey';
 import { asText, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
-import type { Need } from '../../core/channels/sheet';
+import type { Field, Need } from '../../core/channels/sheet';
 import {
+  type FieldSuggestion,
   type MappedElsewhere,
   suggestForField,
   takeAllFrom,
@@ -94,6 +95,20 @@ function surveyIn(snapshot: Snapshot) {
   return made;
 }
 
+/** What may fill a field, the likeliest first: by names and values, and by how other feeds fill theirs. */
+export async function suggestionsFor(work: FeedWork, field: Field): Promise<FieldSuggestion[]> {
+  return suggested(work, field, await mappedElsewhere(work));
+}
+
+function suggested(
+  { snapshot }: FeedWork,
+  field: Field,
+  elsewhere: readonly MappedElsewhere[],
+): FieldSuggestion[] {
+  const { filled, samples } = surveyIn(snapshot);
+  return withElsewhere(field, suggestForField(field, snapshot.attributes, filled, samples), elsewhere);
+}
+
 /** Every field with what fills it, how far it is filled, and its value on the sample. */
 export async function fieldsStage(work: FeedWork, sampleSku: string | undefined): Promise<FieldsStage> {
   const { sheet, plans, coverage, snapshot, draft, published } = work;
@@ -102,7 +117,6 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
   const at = sampleSku === undefined ? 0 : (snapshot.positionOf(sampleSku) ?? 0);
   const sample = draft.listings[at];
   const row = snapshot.rows[at] ?? [];
-  const survey = surveyIn(snapshot);
   const elsewhere = await mappedElsewhere(work);
   const labels = new Map([
     ['sku', 'SKU'],
@@ -151,11 +165,7 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
             : shownValue(value),
         sampleFails: failing.has(field.code),
         suggestions: open
-          ? withElsewhere(
-              field,
-              suggestForField(field, snapshot.attributes, survey.filled, survey.samples),
-              elsewhere,
-            ).map((one) => ({
+          ? suggested(work, field, elsewhere).map((one) => ({
               ...one,
               label: labels.get(one.attribute) ?? one.attribute,
             }))

@@ -66,7 +66,7 @@ const makers = {
     trayField: ({ sheet }) => sheet.fields.find(({ kind }) => kind === 'category')?.code,
   }),
   checks: maker({
-    body: async (work, query) => ({ stage: await checksStage(work, query), fields: work.plans.draft.fields }),
+    body: async (work, query) => ({ stage: await checksStage(work, query) }),
     traySample: (_work, { stage }, query) => (query.remedy ? stage.listings[0]?.sku : undefined),
     trayField: (_work, _body, query) => query.remedy?.split(':')[1],
   }),

@@ -4,7 +4,12 @@ import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
 import { planEditSchema } from '../../core/listing/edit';
 import { fold } from '../../core/text/folding';
-import { suggestChoices, type WordElsewhere, withWordElsewhere } from '../../core/values/suggestions';
+import {
+  suggestChoices,
+  type ValueSuggestion,
+  type WordElsewhere,
+  withWordElsewhere,
+} from '../../core/values/suggestions';
 import { tableOf, wordsOfField } from '../../core/values/tables';
 import { currentExpander } from '../words';
 import { type EditResult, editDraft, feedPlans } from './drafts';
@@ -142,6 +147,27 @@ function looks({ snapshot }: FeedWork, { composition }: Mapped): Map<string, str
   );
 }
 
+/** Which choices a word of a field may mean, the likeliest first: by its letters, its look, and by what was said of it elsewhere. */
+export async function choicesFor(
+  work: FeedWork,
+  field: Field,
+): Promise<(word: string) => readonly ValueSuggestion[]> {
+  const composition = work.plans.draft.fields[field.code];
+  const at = work.sheet.fields.indexOf(field);
+  const mapped = composition && { field, at, composition };
+  const hexes = mapped ? looks(work, mapped) : new Map<string, string>();
+  const settled = mapped ? await settledWords(work, mapped) : () => [];
+  return (word) =>
+    withWordElsewhere(
+      field,
+      suggestChoices(field, word, {
+        hex: hexes.get(fold(word)),
+        english: (one) => currentExpander().translate(one),
+      }),
+      settled(word),
+    );
+}
+
 /** The value tables: for each choice field every word of the catalog, left to do first, with the choices it may mean. */
 export async function valuesStage(work: FeedWork, asked: string | undefined): Promise<ValuesStage> {
   const { language } = work.plans.head;
@@ -165,8 +191,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
     return { fields, current: undefined, label: '', table: '', choices: [], lines: [], sharing: [] };
   const { field, composition, codes, words } = current;
   const labels = new Map(field.choices?.map((choice) => [choice.code, choiceLabel(choice, language)]));
-  const hexes = looks(work, current);
-  const settled = await settledWords(work, current);
+  const suggest = await choicesFor(work, field);
   const [attribute = ''] = composition.alternatives.flatMap(({ parts }) =>
     parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
   );
@@ -188,14 +213,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
           choice,
           suggestions: choice
             ? []
-            : withWordElsewhere(
-                field,
-                suggestChoices(field, word, {
-                  hex: hexes.get(fold(word)),
-                  english: (one) => currentExpander().translate(one),
-                }),
-                settled(word),
-              ).map((one) => ({
+            : suggest(word).map((one) => ({
                 choice: one.choice,
                 label: labels.get(one.choice) ?? one.choice,
                 score: one.score,

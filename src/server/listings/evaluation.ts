@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
+import type { Row } from '../../core/catalog/value';
 import type { Channel } from '../../core/channels/bundle';
 import { evaluatingAgain, evaluatingRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
-import { evaluatingAll, type Listing } from '../../core/listing/evaluate';
+import { evaluate, evaluatingAll, type Listing } from '../../core/listing/evaluate';
 import { type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
@@ -83,6 +84,48 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   return evaluating;
 }
 
+/** A plan made ready for a catalog. @param by what stops it where it makes too much of the catalog */
+async function compiledFor(
+  plan: Plan,
+  channel: Channel,
+  { index, brokenPictures, keywords, merchant }: Snapshot,
+  day: string,
+  by: Patience,
+): Promise<CompiledPlan> {
+  // Its tables are loaded once; that is no time that a plan takes.
+  const languageOf = await languageDetector();
+  by.begin();
+  const { watch } = by;
+  return compile(plan, channel.sheet, channel.tree, index, {
+    brokenPictures,
+    keywords,
+    merchant,
+    day,
+    languageOf,
+    watch,
+  });
+}
+
+/**
+ * Some items through a plan that is only tried: nothing is kept, and nothing is compared with others.
+ * @param rows the items' SKUs and values
+ * @throws EvaluationFailed where the plan cannot be evaluated
+ */
+export async function triedOn(
+  plan: Plan,
+  channel: Channel,
+  snapshot: Snapshot,
+  rows: readonly (readonly [sku: string, row: Row])[],
+): Promise<Listing[]> {
+  const day = today();
+  try {
+    const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, patience());
+    return rows.map(([sku, row]) => evaluate(compiled, sku, row));
+  } catch (error) {
+    throw new EvaluationFailed(error instanceof Error ? error.message : String(error), { cause: error });
+  }
+}
+
 async function evaluated(
   plan: Plan,
   channel: Channel,
@@ -98,20 +141,9 @@ async function evaluated(
       before.keywords === snapshot.keywords &&
       before.merchant === snapshot.merchant,
   )?.[1];
-  // Its tables are loaded once; that is no time that a plan takes.
-  const languageOf = await languageDetector();
   const by = earlier?.patience ?? patience();
+  const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
-  const compiled =
-    earlier?.compiled ??
-    compile(plan, channel.sheet, channel.tree, snapshot.index, {
-      brokenPictures: snapshot.brokenPictures,
-      keywords: snapshot.keywords,
-      merchant: snapshot.merchant,
-      day,
-      languageOf,
-      watch: by.watch,
-    });
   const near = [...kept].findLast(
     ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
   )?.[1];

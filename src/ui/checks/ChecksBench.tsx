@@ -1,22 +1,20 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useState } from 'react';
-import type { Composition } from '@/core/compose/composition';
-import type { CheckGroup, ChecksStage, ChoiceWork } from '@/server/feeds/checksStage';
+import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useAddress } from '../kit/useAddress';
 import './checks.css';
-import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
-import { Choice, FindBox, Tick } from '../kit/inputs';
+import { Choice, FindBox } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { useSayWords } from '../values/useSayWords';
 import { Judging, SaidLine } from './Judging';
 import { OwnForm } from './OwnForm';
+import { Proposed } from './Proposed';
+import { useTake } from './useTake';
 
 const states = [
   ['', 'All'],
@@ -26,13 +24,7 @@ const states = [
 ] as const;
 
 /** The Checks stage: what would free most listings first, and the listings behind each figure. */
-export function ChecksBench({
-  stage,
-  fields,
-}: {
-  stage: ChecksStage;
-  fields: Readonly<Record<string, Composition>>;
-}) {
+export function ChecksBench({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
@@ -108,7 +100,7 @@ export function ChecksBench({
           ))}
         </div>
         <div className="bench-body">
-          {remedy && <Fix remedy={remedy} stage={stage} fields={fields} />}
+          {remedy && <Fix remedy={remedy} stage={stage} />}
           {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
@@ -177,26 +169,41 @@ export function ChecksBench({
 /** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
 function Ahead({ stage }: { stage: ChecksStage }) {
   const { withChange } = useAddress();
+  const { take, busy } = useTake();
   return (
     <section className="ahead" aria-label="The shortest way to ready">
       <h2>The shortest way to ready</h2>
       <ol>
-        {stage.path.map(({ titles, frees, freed, share, words }) => (
+        {stage.path.map(({ titles, frees, freed, share, words, worked }) => (
           <li key={titles.map(({ key }) => key).join()}>
-            <span>
-              {titles.map(({ key, field, title }, at) => (
-                <span key={key}>
-                  {at > 0 && ' and '}
-                  <Link href={withChange({ remedy: key, field, show: undefined })} scroll={false}>
-                    {title}
-                  </Link>
-                </span>
-              ))}
+            <span className="step">
+              <span>
+                {titles.map(({ key, field, title }, at) => (
+                  <span key={key}>
+                    {at > 0 && ' and '}
+                    <Link href={withChange({ remedy: key, field, show: undefined })} scroll={false}>
+                      {title}
+                    </Link>
+                  </span>
+                ))}{' '}
+                <span className="frees">+{frees}</span>
+              </span>
+              {worked && (
+                <Button
+                  size="compact-sm"
+                  variant="light"
+                  disabled={busy}
+                  aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
+                  title="All of it is worked out; open it to see each value"
+                  onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
+                >
+                  Take
+                </Button>
+              )}
             </span>
-            <span className="frees">+{frees}</span>
             <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
             <span className="small muted">
-              {freed} of {stage.blocked} free; {words}
+              {freed} of {stage.blocked} free; {worked ? 'worked out' : words}
             </span>
           </li>
         ))}
@@ -224,19 +231,10 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
 }
 
 /** How the remedy at hand is carried out: in place where that is possible, else a way to the place. */
-function Fix({
-  remedy,
-  stage,
-  fields,
-}: {
-  remedy: CheckGroup;
-  stage: ChecksStage;
-  fields: Readonly<Record<string, Composition>>;
-}) {
+function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
-  if (stage.choiceWork)
-    return <ChoiceFix work={stage.choiceWork} composition={fields[stage.choiceWork.field]} />;
+  if (stage.proposed) return <Proposed key={remedy.key} view={stage.proposed} title={remedy.title} />;
   const [href, words] =
     remedy.stage === 'categories'
       ? [`${base}/categories?show=toPlace`, 'Place the categories']
@@ -256,52 +254,5 @@ function Fix({
         <span className="small muted">Click an item, then its name, to change its value.</span>
       )}
     </div>
-  );
-}
-
-function ChoiceFix({ work, composition }: { work: ChoiceWork; composition: Composition | undefined }) {
-  const { draft, share, setShare, shareWords, say } = useSayWords(work.field, work.sharing);
-  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
-  const picks = work.found.flatMap(({ value, suggested, count }) => {
-    const to = chosen[value] ?? suggested ?? '';
-    return to === '' ? [] : [{ value, to, count }];
-  });
-  return (
-    <form
-      className="fix"
-      onSubmit={(event) => {
-        event.preventDefault();
-        say(Object.fromEntries(picks.map(({ value, to }) => [value, to])));
-      }}
-    >
-      <div className="row">
-        <h2 className="grow">
-          {work.label}: the catalog's words → the channel's {work.choices.length}
-        </h2>
-        <Button type="submit" disabled={picks.length === 0 || composition === undefined || draft.busy}>
-          Add {counted(picks.length, 'word')}, {picks.reduce((sum, { count }) => sum + count, 0)} listings
-        </Button>
-      </div>
-      {shareWords && <Tick name={shareWords} checked={share} onChange={setShare} />}
-      <div className="words">
-        {work.found.map(({ value, count, suggested }) => (
-          <div className="word" key={value}>
-            <span className="chip text cut">{value}</span>
-            <span className="small muted">{count}×</span>
-            <Choice
-              name={`${value} becomes`}
-              value={chosen[value] ?? suggested ?? ''}
-              options={[
-                ['', 'choose …'],
-                ...work.choices.map(
-                  ({ code, label }) => [code, `${label}${code === suggested ? ' (suggested)' : ''}`] as const,
-                ),
-              ]}
-              onChange={(choice) => setChosen({ ...chosen, [value]: choice })}
-            />
-          </div>
-        ))}
-      </div>
-    </form>
   );
 }

@@ -28,36 +28,40 @@ export function useCatalog(after?: () => void, undoKey = true) {
     startBusy(async () => {
       const answer = await lane.run(work);
       if (answer.ok) {
-        const id = `edit-${answer.edit ?? Date.now()}`;
-        const { edit } = answer;
-        notifications.show({
-          id,
-          autoClose: 6000,
-          message:
-            edit === undefined ? (
-              answer.words
-            ) : (
-              <span className="row">
-                {answer.words}
-                <TextButton
-                  onClick={() => {
-                    notifications.hide(id);
-                    run(() => undoCatalogEdit(edit));
-                  }}
-                >
-                  Undo
-                </TextButton>
-              </span>
-            ),
-        });
+        tell(answer);
         then?.();
       } else if (keep) keep(answer.words);
       else notifications.show({ color: 'red', autoClose: 9000, message: answer.words });
       after?.();
       router.refresh();
     });
+  /** Says what was done, with a way back where there is one. */
+  const tell = ({ words, edit }: { words: string; edit?: number }) => {
+    const id = `edit-${edit ?? Date.now()}`;
+    notifications.show({
+      id,
+      // Long enough to read it and to take it back.
+      autoClose: 10_000,
+      message:
+        edit === undefined ? (
+          words
+        ) : (
+          <span className="row">
+            {words}
+            <TextButton
+              onClick={() => {
+                notifications.hide(id);
+                run(() => undoCatalogEdit(edit));
+              }}
+            >
+              Undo
+            </TextButton>
+          </span>
+        ),
+    });
+  };
   const undo = () => run(() => undoCatalogEdit());
   useUndoKey(undo, undoKey);
-  return { busy, lane, run, undo };
+  return { busy, lane, run, undo, tell };
 }
 export type CatalogActs = ReturnType<typeof useCatalog>;

@@ -1,0 +1,287 @@
+import { axesCode, neverShared } from '../catalog/item';
+import { type AttributeIndex, asList, asText, listSeparator, type Row } from '../catalog/value';
+import { fold } from '../text/folding';
+
+/**
+ * Values that items lack, worked out of the rest of the catalog: from the members of the same family, from what a part of the
+ * SKU means everywhere else, from words in the name, from what all other items of the category have. Each way is tried on items
+ * that do have the value first, and what it says counts as sure only where it was right there.
+ */
+
+/** What a value was worked out from. */
+export type Ground =
+  | { readonly from: 'siblings'; readonly count: number }
+  | { readonly from: 'sku'; readonly part: string; readonly count: number }
+  | { readonly from: 'name'; readonly word: string }
+  | { readonly from: 'category'; readonly category: string; readonly count: number }
+  /** An address with what may not stand in one written as it must (RFC 3986). */
+  | { readonly from: 'escaping' }
+  /** A part of an address, put to the site that all others are on. */
+  | { readonly from: 'site'; readonly site: string; readonly count: number };
+
+/** How a way did on items that have the value: said and right. */
+export interface Trial {
+  readonly right: number;
+  readonly of: number;
+}
+
+export interface WorkedOut {
+  readonly value: string;
+  readonly ground: Ground;
+  readonly trial: Trial;
+  /** Whether its way is right nearly always, and no other such way says something else. */
+  readonly sure: boolean;
+}
+
+/** The catalog as far as values are worked out of it. */
+export interface Known {
+  readonly skus: readonly string[];
+  readonly rows: readonly Row[];
+  readonly index: AttributeIndex;
+}
+
+type Said = { value: string; ground: Ground } | undefined;
+/** Says a value for the item at a place, without having looked at the one it has. */
+type Way = (at: number) => Said;
+
+/** A way is sure where it was tried on so many and was right in this share. */
+const fewestTried = 5;
+const rightFrom = 0.98;
+/** What was wrong more often than this is not put forward at all. */
+const worthFrom = 0.8;
+/** Items that a way is tried on at most. */
+const mostTried = 4000;
+/** So many others of a category must have the one value before it is taken for all of them. */
+const fewestAlike = 5;
+/** Words shorter than this say nothing in a name. */
+const shortestWord = 3;
+/** Words an attribute may have; above it is no list of words but a text. */
+const mostWords = 2000;
+
+/** How often each value stands beside a key. */
+class Counts {
+  private readonly byKey = new Map<string, Map<string, number>>();
+  add(key: string, value: string): void {
+    const known = this.byKey.get(key) ?? new Map<string, number>();
+    known.set(value, (known.get(value) ?? 0) + 1);
+    this.byKey.set(key, known);
+  }
+  /** The one value beside a key and how often, not counting once what the asker has itself; undefined where there are several. */
+  only(key: string, own: string | undefined): { value: string; count: number } | undefined {
+    let found: { value: string; count: number } | undefined;
+    for (const [value, count] of this.byKey.get(key) ?? []) {
+      const others = value === own ? count - 1 : count;
+      if (others <= 0) continue;
+      if (found) return undefined;
+      found = { value, count: others };
+    }
+    return found;
+  }
+}
+
+/** The parts of a SKU, with the place of each and how many there are: "3/1 OVA". */
+const partsOfSku = (sku: string): { key: string; part: string }[] => {
+  const parts = sku.split(/[-_./ ]+/).filter((part) => part !== '');
+  return parts.map((part, at) => ({ key: `${parts.length}/${at} ${part}`, part }));
+};
+
+/**
+ * What can be said of the values of an attribute that items lack.
+ * @param attribute its code; nothing is worked out of lists, of what no item has, nor of what each item has for itself
+ * @param wanting places of the items in the catalog
+ * @returns by place
+ */
+export function workOut(attribute: string, wanting: readonly number[], known: Known): Map<number, WorkedOut> {
+  const result = new Map<number, WorkedOut>();
+  const { rows, skus, index } = known;
+  const slot = index.slotOf(attribute);
+  if (slot === undefined || wanting.length === 0 || neverShared.has(attribute)) return result;
+  const own = (at: number): string | undefined => {
+    const value = rows[at]?.[slot];
+    return typeof value === 'string' && value !== '' ? value : undefined;
+  };
+  const at = (code: string) => {
+    const place = index.slotOf(code);
+    return (item: number) => (place === undefined ? '' : asText(rows[item]?.[place]));
+  };
+  const [familyOf, nameOf, categoryOf] = [at('family'), at('name'), at('category')];
+  const axesAt = index.slotOf(axesCode);
+  const isAxis = (item: number) => axesAt !== undefined && asList(rows[item]?.[axesAt]).includes(attribute);
+
+  const families = new Map<string, number[]>();
+  const [bySku, byCategory] = [new Counts(), new Counts()];
+  const words = new Map<string, string | undefined>();
+  const holders: number[] = [];
+  for (let item = 0; item < rows.length; item++) {
+    const family = familyOf(item);
+    if (family !== '') {
+      const members = families.get(family);
+      if (members) members.push(item);
+      else families.set(family, [item]);
+    }
+    const value = own(item);
+    if (value === undefined) continue;
+    holders.push(item);
+    byCategory.add(categoryOf(item), value);
+    for (const { key } of partsOfSku(skus[item] ?? '')) bySku.add(key, value);
+    if (words.size <= mostWords) {
+      const word = fold(value);
+      // Two values that read alike say nothing of each other.
+      words.set(word, words.has(word) && words.get(word) !== value ? undefined : value);
+    }
+  }
+  const longestWord = Math.max(0, ...[...words.keys()].map((word) => word.split(' ').length));
+  const siblingsOf = (item: number) =>
+    (families.get(familyOf(item)) ?? []).filter((other) => other !== item && own(other) !== undefined);
+
+  const ways: readonly Way[] = [
+    (item) => {
+      if (isAxis(item)) return undefined;
+      const values = new Set(siblingsOf(item).map(own));
+      const [value] = values;
+      return values.size === 1 && value !== undefined
+        ? { value, ground: { from: 'siblings', count: siblingsOf(item).length } }
+        : undefined;
+    },
+    (item) => {
+      const siblings = siblingsOf(item);
+      if (siblings.length === 0) return undefined;
+      const said = new Map<string, { part: string; count: number }>();
+      partsOfSku(skus[item] ?? '').forEach(({ key, part }, place) => {
+        const meant = bySku.only(key, own(item));
+        if (!meant || meant.count < 2) return;
+        // The part at this place must tell the value of every sibling, and not be the same in all of the family.
+        const parts = siblings.map((other) => partsOfSku(skus[other] ?? '')[place]);
+        const tells = siblings.every((other, n) => {
+          const theirs = parts[n];
+          return theirs !== undefined && bySku.only(theirs.key, undefined)?.value === own(other);
+        });
+        const differs = parts.some((theirs) => theirs?.key !== key);
+        if (tells && differs) said.set(meant.value, { part, count: meant.count });
+      });
+      const [first] = said;
+      return said.size === 1 && first ? { value: first[0], ground: { from: 'sku', ...first[1] } } : undefined;
+    },
+    (item) => {
+      if (words.size > mostWords) return undefined;
+      const name = fold(nameOf(item)).split(' ');
+      const said = new Set<string>();
+      for (let from = 0; from < name.length; from++)
+        for (let length = 1; length <= Math.min(longestWord, name.length - from); length++) {
+          const word = name.slice(from, from + length).join(' ');
+          const value = word.length < shortestWord ? undefined : words.get(word);
+          if (value !== undefined) said.add(value);
+        }
+      const [value] = said;
+      return said.size === 1 && value !== undefined
+        ? { value, ground: { from: 'name', word: value } }
+        : undefined;
+    },
+    (item) => {
+      const category = categoryOf(item);
+      const meant = category === '' || isAxis(item) ? undefined : byCategory.only(category, own(item));
+      return meant && meant.count >= fewestAlike
+        ? { value: meant.value, ground: { from: 'category', category, count: meant.count } }
+        : undefined;
+    },
+  ];
+
+  const every = Math.ceil(holders.length / mostTried);
+  const tried = holders.filter((_, n) => n % every === 0);
+  const trials = new Map<Way, Trial>();
+  const trialOf = (way: Way): Trial => {
+    const done = trials.get(way);
+    if (done) return done;
+    let [right, of] = [0, 0];
+    for (const item of tried) {
+      const said = way(item);
+      if (!said) continue;
+      of++;
+      if (said.value === own(item)) right++;
+    }
+    const trial = { right, of };
+    trials.set(way, trial);
+    return trial;
+  };
+  for (const item of wanting) {
+    const said = ways.flatMap((way) => {
+      const one = way(item);
+      if (!one) return [];
+      const trial = trialOf(way);
+      if (trial.right < worthFrom * trial.of) return [];
+      return [{ ...one, trial, sure: trial.of >= fewestTried && trial.right >= rightFrom * trial.of }];
+    });
+    const best = said.find(({ sure }) => sure) ?? said[0];
+    if (best)
+      result.set(item, {
+        ...best,
+        sure: best.sure && said.every(({ sure, value }) => !sure || value === best.value),
+      });
+  }
+  return result;
+}
+
+/** The site of an address: scheme and host; undefined where it is no whole web address. */
+function siteOf(address: string): string | undefined {
+  const url = URL.parse(address);
+  return url && /^https?:$/.test(url.protocol) ? url.origin : undefined;
+}
+
+/**
+ * Addresses as they were meant: with characters escaped that may not stand in one, and parts of addresses put to the site that
+ * all whole ones are on. Nothing is said of one that this does not make an address.
+ * @param wanting places of the items whose addresses are refused
+ * @returns by place; lists with {@link listSeparator} between their entries
+ */
+export function mendLinks(
+  attribute: string,
+  wanting: readonly number[],
+  known: Known,
+): Map<number, WorkedOut> {
+  const result = new Map<number, WorkedOut>();
+  const slot = known.index.slotOf(attribute);
+  if (slot === undefined) return result;
+  const sites = new Map<string, number>();
+  for (const row of known.rows)
+    for (const address of asList(row[slot])) {
+      const site = siteOf(address);
+      if (site !== undefined) sites.set(site, (sites.get(site) ?? 0) + 1);
+    }
+  const [only] = sites;
+  for (const at of wanting) {
+    let ground: Ground | undefined;
+    const mended = asList(known.rows[at]?.[slot]).map((address) => {
+      const trimmed = address.trim();
+      if (siteOf(trimmed) !== undefined) {
+        const { href = trimmed } = URL.parse(trimmed) ?? {};
+        if (/[\s<>"{}|\\^`]/.test(trimmed)) ground ??= { from: 'escaping' };
+        return /[\s<>"{}|\\^`]/.test(trimmed) ? href : trimmed;
+      }
+      if (sites.size !== 1 || !only || !/^[/.]|^[\w-]+(?:[/.]|$)/.test(trimmed)) return undefined;
+      ground = { from: 'site', site: only[0], count: only[1] };
+      return URL.parse(trimmed, `${only[0]}/`)?.href;
+    });
+    if (!ground || mended.some((address) => address === undefined)) continue;
+    result.set(at, { value: mended.join(listSeparator), ground, trial: { right: 0, of: 0 }, sure: true });
+  }
+  return result;
+}
+
+/** What a value was worked out from, in words, with how often that was right. */
+export function groundWords({ ground, trial }: WorkedOut): string {
+  const tried = trial.of > 0 ? `; right for ${trial.right} of ${trial.of} that have it` : '';
+  switch (ground.from) {
+    case 'siblings':
+      return `as ${ground.count === 1 ? 'the other member' : `all ${ground.count} others`} of its family${tried}`;
+    case 'sku':
+      return `${ground.part} in the SKU means it ${ground.count} times elsewhere${tried}`;
+    case 'name':
+      return `the name says ${ground.word}${tried}`;
+    case 'category':
+      return `as all ${ground.count} others in ${ground.category}${tried}`;
+    case 'escaping':
+      return 'what may not stand in an address is written as it must be';
+    case 'site':
+      return `on ${ground.site}, as all ${ground.count} other addresses`;
+  }
+}

@@ -1,0 +1,527 @@
+import { readValue } from '../../core/catalog/reading';
+import { asList, asText, listSeparator, type Row } from '../../core/catalog/value';
+import { nameOf } from '../../core/categories/tree';
+import type { Field } from '../../core/channels/sheet';
+import { takeAllFrom } from '../../core/channels/suggestions';
+import { isCompared } from '../../core/checks/comparing';
+import { attributesOf, type Composition } from '../../core/compose/composition';
+import { InputError } from '../../core/errors/inputError';
+import { applyEdit, type PlanEdit } from '../../core/listing/edit';
+import type { Plan } from '../../core/listing/plan';
+import {
+  type Changes,
+  changesOf,
+  itemOfCategory,
+  itemPlaced,
+  type Picks,
+  type Proposal,
+  type ProposedLine,
+} from '../../core/remedies/proposal';
+import { groundWords, mendLinks, workOut } from '../../core/remedies/workingOut';
+import { tableOf } from '../../core/values/tables';
+import type { EditDone } from '../catalog/editing';
+import { editCells } from '../catalog/itemEdits';
+import { giveNumbers, registerView } from '../catalog/register';
+import { asked } from '../evaluating/asked';
+import { keptFor } from '../evaluating/keptFor';
+import { triedOn } from '../listings/evaluation';
+import { categoriesStage } from './categoriesStage';
+import { type EditResult, editDraft, plannedFeed } from './drafts';
+import { suggestionsFor } from './fieldsStage';
+import { otherFeeds } from './otherFeeds';
+import { choicesFor, saveWords, sharingOf } from './valuesStage';
+import { type FeedWork, loadFeed } from './work';
+
+/** From this confidence on a choice is put forward for a word. */
+const sureFrom = 60;
+/** Words of an attribute that are offered while a value is typed. */
+const mostOffered = 60;
+
+/** What taking a proposal as it stands does, found by trying it. */
+export interface Effect {
+  /** Listings whose cause is gone, and those of them that nothing else blocks. */
+  readonly clears: number;
+  readonly frees: number;
+  /** The field before and after, on a few of them. */
+  readonly shown: readonly {
+    readonly sku: string;
+    readonly name: string;
+    readonly before: string;
+    readonly after: string;
+    readonly ready: boolean;
+  }[];
+}
+
+const parted = (cause: string): readonly [check: string, field: string] => {
+  const at = cause.indexOf(':');
+  return [cause.slice(0, at), cause.slice(at + 1)];
+};
+
+/** Places of the listings that a cause blocks. */
+const heldBy = ({ draft }: FeedWork, cause: string): number[] => {
+  const [check, field] = parted(cause);
+  return draft.listings.flatMap((listing, at) =>
+    listing.issues.some(
+      (issue) => issue.severity === 'blocker' && issue.check === check && issue.field === field,
+    )
+      ? [at]
+      : [],
+  );
+};
+
+const valueAt = ({ snapshot }: FeedWork, at: number, code: string): string =>
+  asText(snapshot.rows[at]?.[snapshot.index.slotOf(code) ?? -1]);
+
+const nothing: Omit<ProposedLine, 'key' | 'what' | 'count'> = {
+  now: '',
+  to: '',
+  shown: '',
+  sure: false,
+  why: '',
+};
+
+/** Words of a choice field that the channel does not take, with the choice each is likely to mean. */
+async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> {
+  const suggest = await choicesFor(work, field);
+  const counts = new Map<string, number>();
+  for (const { issues } of work.draft.listings)
+    for (const issue of issues)
+      if (issue.check === 'choice' && issue.field === field.code)
+        counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
+  return [...counts]
+    .map(([word, count]): ProposedLine => {
+      const [best] = suggest(word);
+      const sure = best !== undefined && best.score >= sureFrom;
+      return {
+        ...nothing,
+        key: word,
+        what: word,
+        count,
+        ...(sure && { to: best.choice, shown: best.choice, sure, why: best.reasons.join('; ') }),
+      };
+    })
+    .sort((a, b) => b.count - a.count);
+}
+
+/** Where the categories go that are not placed, and items that have none: those of the category of their family as well. */
+async function placeLines(work: FeedWork, held: readonly number[]): Promise<ProposedLine[]> {
+  const { snapshot } = work;
+  const { likely, likelyFrom, single, singleFrom } = await categoriesStage(work, { category: '-' });
+  const counts = new Map<string, number>();
+  for (const at of held) {
+    const category = valueAt(work, at, 'category');
+    counts.set(category, (counts.get(category) ?? 0) + 1);
+  }
+  const best = new Map(likely.map((one) => [one.category, one]));
+  const alone = new Map(single.map((one) => [one.sku, one]));
+  const without = held.filter((at) => valueAt(work, at, 'category') === '');
+  const worked = workOut('category', without, snapshot);
+  counts.delete('');
+  return [
+    ...[...counts].map(([category, count]): ProposedLine => {
+      const place = best.get(category);
+      return {
+        ...nothing,
+        key: category,
+        what: category,
+        count,
+        ...(place && {
+          to: place.code,
+          shown: place.path,
+          sure: place.score >= likelyFrom,
+          why: place.learned
+            ? `placed alike in ${place.learned}`
+            : `${place.score} %, ${place.matched.join(', ')}`,
+        }),
+      };
+    }),
+    ...without.map((at): ProposedLine => {
+      const sku = snapshot.skus[at] ?? '';
+      const own = worked.get(at);
+      const place = alone.get(sku);
+      const what = valueAt(work, at, 'name') || sku;
+      if (own)
+        return {
+          key: `${itemOfCategory}${sku}`,
+          what,
+          count: 1,
+          now: '',
+          to: own.value,
+          shown: own.value,
+          sure: own.sure,
+          why: groundWords(own),
+        };
+      return {
+        ...nothing,
+        key: `${itemPlaced}${sku}`,
+        what,
+        count: 1,
+        ...(place && {
+          to: place.code,
+          shown: place.path,
+          sure: place.score >= singleFrom,
+          why: `${place.score} %, ${place.matched.join(', ')}`,
+        }),
+      };
+    }),
+  ];
+}
+
+/** What fills a field, in any of the merchant's categories. */
+const filling = (plan: Plan, field: string): Composition[] => [
+  ...(plan.fields[field] ? [plan.fields[field]] : []),
+  ...(plan.perCategory[field] ?? []).map(({ composition }) => composition),
+];
+
+/** The attribute in which these items' value belongs: of those that fill the field, the one most items of their categories have. */
+function attributeFor(work: FeedWork, codes: readonly string[], held: readonly number[]): string | undefined {
+  const { snapshot } = work;
+  const own = codes.filter((code) => snapshot.attributes.some((one) => one.code === code));
+  if (own.length < 2) return own[0];
+  const categories = new Set(held.map((at) => valueAt(work, at, 'category')));
+  const counts = new Map<string, number>();
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const slots = own.map((code) => [code, snapshot.index.slotOf(code) ?? -1] as const);
+  for (const row of snapshot.rows)
+    if (categories.has(asText(row[categorySlot])))
+      for (const [code, slot] of slots)
+        if (row[slot] !== undefined) counts.set(code, (counts.get(code) ?? 0) + 1);
+  return [...own].sort((a, b) => (counts.get(b) ?? 0) - (counts.get(a) ?? 0))[0];
+}
+
+/** Values of items that the field is filled from, one line each. */
+function itemLines(
+  work: FeedWork,
+  held: readonly number[],
+  attribute: string,
+  check: string,
+): ProposedLine[] {
+  const { snapshot } = work;
+  const slot = snapshot.index.slotOf(attribute) ?? -1;
+  const worked = check === 'link' ? mendLinks(attribute, held, snapshot) : workOut(attribute, held, snapshot);
+  const lines = held.map((at): ProposedLine => {
+    const sku = snapshot.skus[at] ?? '';
+    const now = asList(snapshot.rows[at]?.[slot]).join(listSeparator);
+    const own = worked.get(at);
+    return {
+      ...nothing,
+      key: sku,
+      what: valueAt(work, at, 'name') || sku,
+      count: 1,
+      now,
+      ...(own &&
+        own.value !== now && { to: own.value, shown: own.value, sure: own.sure, why: groundWords(own) }),
+    };
+  });
+  // What is worked out comes first, to be looked over together.
+  return lines.sort((a, b) => Number(b.to !== '') - Number(a.to !== ''));
+}
+
+/** The words that items have of an attribute, the commonest first; none where each has its own. */
+function wordsOf({ snapshot }: FeedWork, attribute: string): { code: string; label: string }[] {
+  const slot = snapshot.index.slotOf(attribute) ?? -1;
+  const counts = new Map<string, number>();
+  for (const row of snapshot.rows) {
+    const value = row[slot];
+    if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
+    if (counts.size > mostOffered) return [];
+  }
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([code]) => ({ code, label: code }));
+}
+
+const choicesOf = (field: Field) =>
+  (field.choices ?? []).map(({ code, labels }) => ({ code, label: labels.en ?? code }));
+
+/** A text that stands in the field for all items of a category, for the person to say: where all of them want it. */
+function textLines(work: FeedWork, held: readonly number[]): ProposedLine[] {
+  const counts = new Map<string, { of: number; want: number }>();
+  const wanting = new Set(held);
+  for (const [at, { state }] of work.draft.listings.entries()) {
+    const category = state === 'leftOut' ? '' : valueAt(work, at, 'category');
+    if (category === '') continue;
+    const known = counts.get(category) ?? { of: 0, want: 0 };
+    counts.set(category, { of: known.of + 1, want: known.want + (wanting.has(at) ? 1 : 0) });
+  }
+  return [...counts].flatMap(([category, { of, want }]) =>
+    want > 0 && want === of ? [{ ...nothing, key: category, what: category, count: want }] : [],
+  );
+}
+
+/** What would clear a cause, as far as it can be worked out. Undefined where the change is made elsewhere: titles, checks of one's own. */
+async function proposalFor(work: FeedWork, cause: string, left: number): Promise<Proposal | undefined> {
+  const [check, code] = parted(cause);
+  const field = work.sheet.fields.find((one) => one.code === code);
+  const held = heldBy(work, cause);
+  if (!field || held.length === 0) return undefined;
+  const make = (way: Proposal['way'], lines: readonly ProposedLine[], options: Proposal['options'] = []) => ({
+    cause,
+    field: code,
+    way,
+    lines,
+    options,
+  });
+  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, field), choicesOf(field));
+  const wanting = check === 'missing' || check === 'oneOfSets';
+  if (field.kind === 'category')
+    return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
+  const { draft } = work.plans;
+  if (field.role === 'title' && draft.title) return undefined;
+  const attributes = filling(draft, code).flatMap(attributesOf);
+  const attribute = attributeFor(work, attributes, held);
+  if (attribute === 'gtin' && wanting && left > 0)
+    return make(
+      { by: 'numbers' },
+      itemLines(work, held, attribute, check).map((line, n) => ({
+        ...line,
+        to: n < left ? 'next' : '',
+        shown: n < left ? 'the next free number' : '',
+        sure: n < left,
+        why: `${left} bought numbers are left`,
+      })),
+    );
+  if (attribute !== undefined)
+    return make(
+      { by: 'items', attribute },
+      itemLines(work, held, attribute, check),
+      wordsOf(work, attribute),
+    );
+  if (!wanting || attributes.length > 0) return undefined;
+  const [best] = (await suggestionsFor(work, field)).filter(({ score }) => score >= takeAllFrom);
+  if (best) {
+    const has = held.filter((at) => valueAt(work, at, best.attribute) !== '').length;
+    if (has > 0)
+      return make({ by: 'field' }, [
+        {
+          key: best.attribute,
+          what: field.label,
+          count: has,
+          now: '',
+          to: best.attribute,
+          shown: work.snapshot.attributes.find((one) => one.code === best.attribute)?.label ?? best.attribute,
+          sure: true,
+          why: `${best.score} %, ${best.reasons.join('; ')}`,
+        },
+      ]);
+  }
+  const lines = textLines(work, held);
+  return lines.length > 0
+    ? make({ by: 'text', everywhere: field.need === 'must' }, lines, choicesOf(field))
+    : undefined;
+}
+
+/** What would clear a cause, found once for a draft. */
+export async function proposalOf(work: FeedWork, cause: string): Promise<Proposal | undefined> {
+  const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
+  const left = numbered ? (await registerView()).left : 0;
+  return keptFor(work.draft, `proposal ${cause}, ${left} numbers`, () => proposalFor(work, cause, left));
+}
+
+/** A plan after changes, and the rows of items after them. */
+function changed(work: FeedWork, field: Field, { edits, words, cells, numbers }: Changes, number: string) {
+  const { snapshot } = work;
+  const all: PlanEdit[] = [...edits];
+  if (Object.keys(words).length > 0)
+    all.push({
+      edit: 'words',
+      field: field.code,
+      table: tableOf(field.code, work.plans.draft.fields[field.code]),
+      words: { ...words },
+    });
+  const plan = all.reduce(applyEdit, work.plans.draft);
+  const values = new Map<string, { attribute: string; text: string }>([
+    ...cells.map(({ sku, ...cell }) => [sku, cell] as const),
+    ...numbers.map((sku) => [sku, { attribute: 'gtin', text: number }] as const),
+  ]);
+  const rowOf = (at: number): Row => {
+    const row = snapshot.rows[at] ?? [];
+    const cell = values.get(snapshot.skus[at] ?? '');
+    const definition = snapshot.attributes.find(({ code }) => code === cell?.attribute);
+    if (!cell || !definition) return row;
+    const result = [...row];
+    result[snapshot.index.slotOf(cell.attribute) ?? -1] = readValue(definition, cell.text);
+    return result;
+  };
+  return { plan, rowOf };
+}
+
+const mostShown = 3;
+
+/**
+ * What taking a proposal does, found by trying it on every listing that the cause blocks.
+ * @param picks as a person set it; what is sure where left out
+ */
+export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks): Promise<Effect> {
+  const field = work.sheet.fields.find(({ code }) => code === proposal.field);
+  const changes = changesOf(proposal, work.plans.draft, picks);
+  if (!field) return { clears: 0, frees: 0, shown: [] };
+  const next = changes.numbers.length > 0 ? (await registerView()).blocks.find((one) => one.next)?.next : '';
+  const { plan, rowOf } = changed(work, field, changes, next ?? '');
+  const { draft, snapshot } = work;
+  const [check, code] = parted(proposal.cause);
+  const held = heldBy(work, proposal.cause);
+  const tried = await triedOn(
+    plan,
+    work.channel,
+    snapshot,
+    held.map((at) => [snapshot.skus[at] ?? '', rowOf(at)]),
+  );
+  const place = work.sheet.fields.indexOf(field);
+  const shownOf = (value: Parameters<typeof asText>[0]) =>
+    field.kind === 'category' && value !== undefined
+      ? nameOf(draft.compiled.tree, asText(value), work.plans.head.language)
+      : asText(value);
+  const shown: Effect['shown'][number][] = [];
+  let [clears, frees] = [0, 0];
+  tried.forEach((after, n) => {
+    const before = draft.listings[held[n] ?? -1];
+    if (!before || after.issues.some((issue) => issue.check === check && issue.field === code)) return;
+    clears++;
+    const others = before.issues.some(
+      (issue) => issue.severity === 'blocker' && isCompared(issue.check) && issue.field !== code,
+    );
+    const ready = after.state === 'ready' && !others;
+    if (ready) frees++;
+    if (shown.length < mostShown)
+      shown.push({
+        sku: after.sku,
+        name: valueAt(work, held[n] ?? -1, 'name') || after.sku,
+        before: shownOf(before.values[place]),
+        after: shownOf(after.values[place]),
+        ready,
+      });
+  });
+  return { clears, frees, shown };
+}
+
+/** The other feeds that a proposal is taken in as well, if wished: those that take the same choices, and those of the same channel. */
+async function sharedWith(work: FeedWork, { field, way }: Proposal): Promise<{ name: string }[]> {
+  const own = work.sheet.fields.find(({ code }) => code === field);
+  if (way.by === 'words') return own ? sharingOf(work.plans.head.code, own) : [];
+  if (way.by === 'items' || way.by === 'numbers') return [];
+  return (await otherFeeds(work.plans.head.code)).filter(
+    ({ head }) => head.channel === work.plans.head.channel,
+  );
+}
+
+/** Makes an edit in the feeds of the same channel, as far as they have not decided otherwise; gives the names of those it was made in. */
+async function editAlongside(feed: string, edit: PlanEdit): Promise<string[]> {
+  const { head } = await plannedFeed(feed).then(({ plans }) => plans);
+  const told: string[] = [];
+  for (const { head: other, plans, name } of await otherFeeds(feed)) {
+    const open = other.channel === head.channel ? undecided(edit, plans.draft) : undefined;
+    if (open && (await editDraft(other.code, plans.revision, open)).ok) told.push(name);
+  }
+  return told;
+}
+
+/** Of an edit what another plan has not decided for itself; undefined where nothing is left. */
+function undecided(edit: PlanEdit, plan: Plan): PlanEdit | undefined {
+  const open = <T>(wanted: Readonly<Record<string, T>>, known: Readonly<Record<string, unknown>>) =>
+    Object.fromEntries(Object.entries(wanted).filter(([key]) => !Object.hasOwn(known, key)));
+  switch (edit.edit) {
+    case 'fields': {
+      const fields = open(edit.fields, plan.fields);
+      return Object.keys(fields).length > 0 ? { ...edit, fields } : undefined;
+    }
+    case 'place': {
+      const placements = open(edit.placements, plan.placements);
+      return Object.keys(placements).length > 0 ? { ...edit, placements } : undefined;
+    }
+    case 'exceptions': {
+      const exceptions = open(edit.exceptions, plan.exceptions);
+      return Object.keys(exceptions).length > 0 ? { ...edit, exceptions } : undefined;
+    }
+    case 'perCategory':
+      return plan.fields[edit.field] || plan.perCategory[edit.field] ? undefined : edit;
+    default:
+      return undefined;
+  }
+}
+
+/** A proposal as a page shows it. */
+export interface ProposalView {
+  readonly proposal: Proposal;
+  readonly effect: Effect;
+  /** What the values are of, in words: the attribute's or the field's name. */
+  readonly about: string;
+  /** Lines beyond those that are shown; what is sure among them is taken with the others. */
+  readonly more: number;
+  readonly moreSure: number;
+  readonly sharing: readonly { readonly name: string }[];
+}
+
+/** Lines a page shows. */
+const mostLines = 60;
+
+export async function proposalView(work: FeedWork, cause: string): Promise<ProposalView | undefined> {
+  const proposal = await proposalOf(work, cause);
+  if (!proposal) return undefined;
+  const { way, lines } = proposal;
+  const attribute = way.by === 'items' ? way.attribute : undefined;
+  const rest = lines.slice(mostLines);
+  return {
+    proposal: { ...proposal, lines: lines.slice(0, mostLines) },
+    effect: await keptFor(proposal, 'effect', () => effectOf(work, proposal)),
+    about:
+      work.snapshot.attributes.find(({ code }) => code === attribute)?.label ?? work.labelOf(proposal.field),
+    more: rest.length,
+    moreSure: rest.filter(({ sure }) => sure).length,
+    sharing: (await sharedWith(work, proposal)).map(({ name }) => ({ name })),
+  };
+}
+
+/** What is to be taken: a cause, and what of its proposal; what is sure where left out. */
+export interface Wanted {
+  readonly cause: string;
+  readonly picks?: Picks | undefined;
+}
+
+const changesFor = asked(
+  'proposedChanges',
+  async (feed: string, wanted: readonly Wanted[]): Promise<{ field: string; changes: Changes }[]> => {
+    const work = await loadFeed(feed);
+    if (!work) throw new InputError('noFeed');
+    const found: { field: string; changes: Changes }[] = [];
+    for (const { cause, picks } of wanted) {
+      const proposal = await proposalOf(work, cause);
+      if (proposal)
+        found.push({ field: proposal.field, changes: changesOf(proposal, work.plans.draft, picks) });
+    }
+    return found;
+  },
+);
+
+/**
+ * Takes proposals, each as a person set it or as it stands: into the draft what belongs to the feed, into the catalog what belongs
+ * to the items. All of one feed's edits need its revision; what was changed meanwhile is worked out anew, not written over.
+ * @param share makes the same edits in the other feeds that have not decided otherwise
+ * @throws InputError where a value cannot be taken; nothing of the catalog is changed then
+ */
+export async function takeProposals(
+  feed: string,
+  revision: number,
+  wanted: readonly Wanted[],
+  share: boolean,
+): Promise<EditResult & { told?: string[]; done?: EditDone[] }> {
+  const all = await changesFor(feed, wanted);
+  const told = new Set<string>();
+  let result: EditResult & { told?: string[] } = { ok: true, revision };
+  for (const { field, changes } of all) {
+    for (const edit of changes.edits) {
+      result = await editDraft(feed, result.revision, edit);
+      if (!result.ok) return result;
+      if (share) for (const name of await editAlongside(feed, edit)) told.add(name);
+    }
+    if (Object.keys(changes.words).length === 0) continue;
+    result = await saveWords(await plannedFeed(feed), result.revision, field, changes.words, share);
+    if (!result.ok) return result;
+    for (const name of result.told ?? []) told.add(name);
+  }
+  const cells = all.flatMap(({ changes }) => changes.cells);
+  const numbers = all.flatMap(({ changes }) => changes.numbers);
+  const done = [
+    ...(cells.length > 0 ? [await editCells(cells)] : []),
+    ...(numbers.length > 0 ? [await giveNumbers(numbers)] : []),
+  ];
+  return { ok: true, revision: result.revision, told: [...told], done };
+}

@@ -1,0 +1,167 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/remedies/proposal';
+import type { ProposalView } from '@/server/feeds/proposals';
+import { counted } from '../kit/counted';
+import { Choice, Tick, Words } from '../kit/inputs';
+import { Link } from '../kit/Link';
+import { TextButton } from '../kit/TextButton';
+import { useTake } from './useTake';
+
+/** What a line is called after its input: what a word becomes, what an item's value is. */
+const inputName = (what: string) => `${what} becomes`;
+
+const uniqueBy = <T,>(all: readonly T[], keyOf: (one: T) => string): T[] => [
+  ...new Map(all.map((one) => [keyOf(one), one])).values(),
+];
+
+/** What each way of clearing a cause says of itself. */
+const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: string) => string>> = {
+  words: (about) => `${about}: the catalog’s words → the channel’s`,
+  places: () => 'Where they go',
+  field: (about) => `${about}: what fills it`,
+  text: (about) => `${about}: nothing in the catalog says it`,
+  items: (about) => `${about} of these items`,
+  numbers: () => 'Numbers from those you bought',
+};
+
+/** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
+export function Proposed({ view, title }: { view: ProposalView; title: string }) {
+  const { proposal, effect, about, more, moreSure, sharing } = view;
+  const { way, lines, options } = proposal;
+  const { take, busy } = useTake();
+  const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
+  const [share, setShare] = useState(true);
+  const others = [...new Set(sharing.map(({ name }) => name))];
+  const values = taken(proposal, picks);
+  const counts = lines.reduce((sum, { key, count }) => sum + (values.has(key) ? count : 0), 0);
+  const rest = picks[forAllOthers] ? more : moreSure;
+  const untouched = Object.keys(picks).length === 0;
+  const pick = (key: string, value: string) => setPicks({ ...picks, [key]: value });
+  const open = lines.filter(({ key, sure }) => !sure && !Object.hasOwn(picks, key));
+  const unknown = open.length + more - moreSure;
+  const typed = way.by === 'items' || way.by === 'text';
+  const label =
+    way.by === 'words'
+      ? `Add ${counted(values.size, 'word')}, ${counts} listings`
+      : `Take ${counted(values.size + rest, way.by === 'items' || way.by === 'numbers' ? 'value' : way.by === 'places' ? 'place' : way.by === 'text' ? 'text' : 'field')}${
+          untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
+        }`;
+  const skuOf = ({ key }: ProposedLine) =>
+    way.by === 'items' || way.by === 'numbers'
+      ? key
+      : way.by === 'places' && (key.startsWith(itemPlaced) || key.startsWith(itemOfCategory))
+        ? key.slice(1)
+        : undefined;
+  const input = (key: string, name: string, value: string) =>
+    options.length > 0 && (way.by === 'words' || way.by === 'text') ? (
+      <Choice
+        name={name}
+        value={value}
+        options={[['', 'choose …'], ...options.map((one) => [one.code, one.label] as const)]}
+        onChange={(choice) => pick(key, choice)}
+        width="100%"
+      />
+    ) : (
+      <Words
+        name={name}
+        value={value}
+        onChange={(text) => pick(key, text)}
+        {...(options.length > 0 && { among: options.map(({ code }) => code) })}
+      />
+    );
+  const shown = ({ key, what, to, sure, shown: words }: ProposedLine) =>
+    way.by === 'places' || way.by === 'field' || way.by === 'numbers' ? (
+      <Tick
+        name={words || 'nothing found: place it in Categories'}
+        checked={values.has(key)}
+        disabled={to === ''}
+        onChange={(on) => pick(key, on ? to : '')}
+      />
+    ) : (
+      input(key, inputName(what), picks[key] ?? (sure ? to : ''))
+    );
+  return (
+    <form
+      className="fix"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void take([{ cause: proposal.cause, ...(!untouched && { picks }) }], share).then(
+          (done) => done && setPicks({}),
+        );
+      }}
+    >
+      <div className="row">
+        <h2 className="grow">{title}</h2>
+        <Button type="submit" disabled={busy || values.size + rest === 0}>
+          {label}
+        </Button>
+      </div>
+      <p className="small muted">{headings[way.by](about)}</p>
+      {others.length > 0 && (
+        <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
+      )}
+      {typed && unknown > 1 && (
+        <div className="all-others">
+          <span className="small">
+            The same for {unknown === lines.length + more ? 'all' : `the other ${unknown}`}
+          </span>
+          {input(forAllOthers, `The same ${about} for all others`, picks[forAllOthers] ?? '')}
+        </div>
+      )}
+      <div className="proposed">
+        {lines.map((line) => (
+          <div className="proposed-line" key={line.key}>
+            <span className="what">
+              {skuOf(line) !== undefined ? (
+                <>
+                  <Link className="cut block" href={`/items/${encodeURIComponent(skuOf(line) ?? '')}`}>
+                    {line.what}
+                  </Link>
+                  <span className="mono muted small cut block">{skuOf(line)}</span>
+                </>
+              ) : (
+                <span className={way.by === 'words' ? 'chip text cut' : ''}>{line.what}</span>
+              )}
+              {line.count > 1 && <span className="small muted"> {line.count}×</span>}
+              {line.now !== '' && <span className="small cut block">now {line.now}</span>}
+            </span>
+            <span>
+              {shown(line)}
+              <span className="small muted block">
+                {line.to !== '' && !line.sure && picks[line.key] === undefined && typed && (
+                  <>
+                    <TextButton onClick={() => pick(line.key, line.to)}>take “{line.shown}”</TextButton>{' '}
+                  </>
+                )}
+                {line.why}
+              </span>
+            </span>
+          </div>
+        ))}
+      </div>
+      {more > 0 && (
+        <p className="small muted">
+          And {more} more like these{moreSure > 0 && `, ${moreSure} of them worked out and taken along`}.
+        </p>
+      )}
+      {untouched && effect.shown.length > 0 && (
+        <p className="small">
+          {effect.clears === effect.frees
+            ? `${counted(effect.frees, 'listing')} ready by it`
+            : `${counted(effect.clears, 'listing')} rid of it, ${effect.frees} ready then`}
+          :{' '}
+          {uniqueBy(effect.shown, ({ name, before, after }) => [name, before, after].join('\n')).map(
+            ({ sku, before, after, name }, at) => (
+              <span key={sku}>
+                {at > 0 && '; '}
+                {name}: {before === '' ? 'nothing' : <del>{before}</del>} → <ins>{after}</ins>
+              </span>
+            ),
+          )}
+        </p>
+      )}
+    </form>
+  );
+}
