@@ -28,7 +28,7 @@ const coreLayers = [
   ['schedule', 'words', 'notices'],
   ['catalog'],
   ['conditions', 'compose'],
-  ['titles', 'values', 'variants', 'categories', 'families'],
+  ['titles', 'values', 'variants', 'categories', 'families', 'workbooks'],
   ['intake'],
   ['channels'],
   ['formats', 'checks', 'rules', 'ledger', 'keywords', 'pairing'],

@@ -1,4 +1,5 @@
-import { mkdtempSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { findAttribute, listAttributes } from '@/server/catalog/attributes';
@@ -14,6 +15,7 @@ import { db } from '@/server/db/connection';
 import { EvaluatorAway, evaluatorAnswers } from '@/server/evaluating/asked';
 import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/feeds/stagePages';
+import { workbookOf } from '@/server/feeds/workbook';
 import { settings } from '@/server/settings';
 import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
@@ -85,6 +87,8 @@ const questions: Readonly<Record<string, () => Promise<unknown>>> = {
   review: async () => reviewVersion('lanternry', (await channelOf('lanternry')).sheet.version),
   telling: () => tellingItemsOf(feed),
   changes: () => draftChanges(feed),
+  workbook: () => workbookOf(feed, { show: 'blocked' }),
+  translations: () => workbookOf(feed, { translations: '1' }),
   ...Object.fromEntries(
     pages.map((page) => [`page ${page}`, () => feedPageOf(feed, page, { field: 'colour' })]),
   ),
@@ -97,6 +101,26 @@ test.each(Object.entries(questions))('%s: the same answer as in place', async (_
   const theirs = await ask();
   expect(theirs).toBeDefined();
   expect(timeless(theirs)).toEqual(timeless(await inPlace(ask)));
+});
+
+test('every question that is made anywhere is known to the evaluator', async () => {
+  const made = readdirSync('src/server', { recursive: true, encoding: 'utf8' })
+    .filter((path) => path.endsWith('.ts'))
+    .flatMap((path) => [...readFileSync(`src/server/${path}`, 'utf8').matchAll(/\basked\(\s*'(\w+)'/g)])
+    .map(([, name]) => name);
+  // What an evaluator loads, and nothing else.
+  const known = execFileSync(
+    process.execPath,
+    [
+      '--import',
+      'tsx',
+      '-e',
+      "import('./src/server/evaluating/questions.ts').then(() => { console.log([...globalThis.livelyQuestions.keys()].join()); process.exit(0); })",
+    ],
+    { encoding: 'utf8' },
+  );
+  expect(made.length).toBeGreaterThan(20);
+  expect(known.trim().split(',').sort()).toEqual([...made].sort());
 });
 
 test('a process that has an evaluator holds no catalog', () => {

@@ -19,6 +19,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/channels/[code]/route.ts': 'GET look',
   'api/feeds/[feed]/file/route.ts': 'GET look',
   'api/feeds/[feed]/plan/route.ts': 'GET look',
+  'api/feeds/[feed]/workbook/route.ts': 'GET look, POST change',
   'api/fetched/[feed]/[token]/route.ts': 'GET look',
   'api/find/route.ts': 'GET look',
   'api/health/route.ts': 'GET look',

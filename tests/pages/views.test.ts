@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { answering, expect, type Page, test } from '../support/pages';
@@ -321,4 +322,66 @@ test('from the board to ready: one value typed for sixty items, a set that is wo
   await expect(page.getByText(/^version 2, published/)).toBeVisible();
   await page.goto(`/feeds/plazuela-norte-es/checks?find=${sku}&show=ready`);
   await expect(page.locator('.checked').first()).toContainText(sku);
+});
+
+// Source: Debian's python3-openpyxl, an independent reader and writer of ECMA-376.
+test('issues out to a workbook, mended in openpyxl and back in with a report; what was refused comes back in a file', async ({
+  page,
+}) => {
+  const save = async (name: string) => {
+    await page.getByRole('button', { name: 'Spreadsheet' }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name }).click(),
+    ]);
+    const path = test.info().outputPath(download.suggestedFilename());
+    await download.saveAs(path);
+    return path;
+  };
+  const mend = (path: string, column: string, ...texts: string[]) =>
+    execFileSync('/usr/bin/python3', [
+      '-c',
+      `import openpyxl, sys
+b = openpyxl.load_workbook(sys.argv[1])
+s = b.worksheets[0]
+at = [c.value for c in s[1]].index(sys.argv[2]) + 1
+for n, text in enumerate(sys.argv[3:]): s.cell(n + 2, at).value = text
+b.save(sys.argv[1])`,
+      path,
+      column,
+      ...texts,
+    ]);
+  const bring = async (path: string) => {
+    await page.getByRole('button', { name: 'Spreadsheet' }).click();
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('menuitem', { name: 'Bring one back' }).click(),
+    ]);
+    await chooser.setFiles(path);
+  };
+  await page.goto('/feeds/flickerstall-de-en/checks?remedy=measure%3Aweight');
+  const path = await save('Save these as a workbook');
+  mend(path, 'Weight', 'quite heavy', '1.4 kg');
+  await bring(path);
+  const report = page.getByRole('region', { name: 'What became of the table' });
+  await expect(report.getByRole('heading')).toHaveText('Changed 1 cell of 1 item');
+  await expect(report).toContainText('1 cell not taken.');
+  await expect(report).toContainText(/Row 2, .* Weight “quite heavy”: .*number with a unit/);
+  const [refused] = await Promise.all([
+    page.waitForEvent('download'),
+    report.getByRole('link', { name: 'Save them with their reasons' }).click(),
+  ]);
+  const again = test.info().outputPath('again.xlsx');
+  await refused.saveAs(again);
+  mend(again, 'Weight', '1.4 kg');
+  await bring(again);
+  await expect(page.getByText('No listing matches.')).toBeVisible();
+
+  // All that the channel asks at a place, filled in for what is listed there.
+  await page.goto('/feeds/orrin-bazaar-de/categories');
+  const [place] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'as a workbook' }).click(),
+  ]);
+  expect(place.suggestedFilename()).toMatch(/^orrin-bazaar-de-.*\.xlsx$/);
 });

@@ -392,6 +392,23 @@ export const textsInLanguages = (attributes: readonly Attribute[]): Attribute[] 
   );
 
 /**
+ * Attributes with those in further languages that they may be written in, also where none of them is yet.
+ * @param languages BCP 47, their first subtags count
+ */
+export function inLanguages(attributes: readonly Attribute[], languages: Iterable<string>): Attribute[] {
+  const wanted = [...new Set([...languages].map((one) => (one.split('-')[0] ?? '').toLowerCase()))];
+  const known = new Set(attributes.map(({ code }) => code));
+  return [
+    ...attributes,
+    ...textsInLanguages(
+      attributes.flatMap((one) =>
+        writtenKinds.has(one.kind) && !one.code.includes('@') ? [{ ...one, languages: wanted }] : [],
+      ),
+    ).filter(({ code }) => !known.has(code)),
+  ];
+}
+
+/**
  * The attributes that hold amounts in further currencies beside those of the catalog's own: `price@GBP` for `price`.
  * @param currencies of the markets sold in, ISO 4217
  * @param own the catalog's currency

@@ -138,6 +138,10 @@ export const errorWords = {
     `The records at “${list}” have ${count} different values; ${most} are the most. Nothing was changed. Choose another list.`,
   recordWithoutEnd: ({ list }: Facts<'list'>) =>
     `No record ended within 16 MB, as if the wrong list were chosen. Nothing was changed. Choose another list than “${list}”.`,
+  workbookWithoutSku: ({ found }: Facts<'found'>) =>
+    `No column is called SKU, so nothing says which items the rows are of. The first headings are ${found || 'empty'}. Nothing was changed.`,
+  workbookTooLong: ({ most }: Facts<'most'>) =>
+    `The table has more than ${Number(most).toLocaleString('en')} rows; bring it in at Sources, or in parts. Nothing was changed.`,
   workbookRefused: ({ why }: Facts<'why'>) => `The workbook ${why}. Nothing was changed.`,
   optionWithoutValue: ({ option }: Facts<'option'>) => `${option} wants a value after it.`,
   unknownOption: ({ option, known }: Facts<'option' | 'known'>) =>

@@ -9,4 +9,5 @@ import '../catalog/valueViews';
 import '../channels/review';
 import '../channels/sheets';
 import '../feeds/stagePages';
+import '../feeds/workbook';
 import '../submissions/submissions';

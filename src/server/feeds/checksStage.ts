@@ -92,13 +92,38 @@ export interface ChecksStage {
   readonly proposed: ProposalView | undefined;
 }
 
-export interface ChecksQuery {
+/** Which listings the page shows. */
+export interface CheckFilter {
   readonly remedy?: string | undefined;
   readonly field?: string | undefined;
   readonly category?: string | undefined;
   readonly find?: string | undefined;
   readonly show?: string | undefined;
+}
+
+export interface ChecksQuery extends CheckFilter {
   readonly [name: string]: string | undefined;
+}
+
+/** Whether a listing, by its place, is one that the page shows. */
+export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter): (at: number) => boolean {
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const wanted = query.find?.toLowerCase() ?? '';
+  return (at) => {
+    const listing = draft.listings[at];
+    const row = snapshot.rows[at];
+    if (!listing || !row) return false;
+    const category = asText(row[categorySlot]);
+    if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category))
+      return false;
+    if (query.show && listing.state !== query.show) return false;
+    if (query.remedy && !listing.issues.some(({ check, field }) => `${check}:${field}` === query.remedy))
+      return false;
+    if (!query.remedy && query.field && !listing.issues.some(({ field }) => field === query.field))
+      return false;
+    return wanted === '' || `${asText(row[nameSlot])} ${listing.sku}`.toLowerCase().includes(wanted);
+  };
 }
 
 const mostListings = 300;
@@ -212,25 +237,15 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const others = keptFor(draft, 'lighter issues', lighterIssues);
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
-  const wanted = query.find?.toLowerCase() ?? '';
+  const matches = matchesFilter(work, query);
   const [askedCheck, askedField] = query.remedy?.split(':') ?? [];
   const isAsked = ({ check, field }: { check: string; field: string }) =>
     check === askedCheck && field === askedField;
   const listings: CheckedListing[] = [];
   let total = 0;
   draft.listings.forEach((listing, at) => {
-    const row = snapshot.rows[at] ?? [];
-    const category = asText(row[categorySlot]);
-    const name = asText(row[nameSlot]);
-    if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category)) return;
-    if (query.show && listing.state !== query.show) return;
-    if (
-      query.remedy &&
-      !listing.issues.some(({ check, field }) => check === askedCheck && field === askedField)
-    )
-      return;
-    if (!query.remedy && query.field && !listing.issues.some(({ field }) => field === query.field)) return;
-    if (wanted !== '' && !`${name} ${listing.sku}`.toLowerCase().includes(wanted)) return;
+    if (!matches(at)) return;
+    const name = asText(snapshot.rows[at]?.[nameSlot]);
     total++;
     if (listings.length >= mostListings) return;
     const known = sent.get(listing.sku);

@@ -168,13 +168,17 @@ async function placeLines(work: FeedWork, held: readonly number[]): Promise<Prop
 }
 
 /** What fills a field, in any of the merchant's categories. */
-const filling = (plan: Plan, field: string): Composition[] => [
+export const filling = (plan: Plan, field: string): Composition[] => [
   ...(plan.fields[field] ? [plan.fields[field]] : []),
   ...(plan.perCategory[field] ?? []).map(({ composition }) => composition),
 ];
 
 /** The attribute in which these items' value belongs: of those that fill the field, the one most items of their categories have. */
-function attributeFor(work: FeedWork, codes: readonly string[], held: readonly number[]): string | undefined {
+export function attributeFor(
+  work: FeedWork,
+  codes: readonly string[],
+  held: readonly number[],
+): string | undefined {
   const { snapshot } = work;
   const own = codes.filter((code) => snapshot.attributes.some((one) => one.code === code));
   if (own.length < 2) return own[0];
@@ -218,7 +222,7 @@ function itemLines(
 }
 
 /** The words that items have of an attribute, the commonest first; none where each has its own. */
-function wordsOf({ snapshot }: FeedWork, attribute: string): { code: string; label: string }[] {
+export function wordsOf({ snapshot }: FeedWork, attribute: string): { code: string; label: string }[] {
   const slot = snapshot.index.slotOf(attribute) ?? -1;
   const counts = new Map<string, number>();
   for (const row of snapshot.rows) {

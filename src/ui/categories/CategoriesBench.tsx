@@ -219,6 +219,16 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
             </Button>
           )}
           {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
+          {looked && (
+            <a
+              className="text small"
+              download
+              title="What is listed here, with all that the channel asks here, to be filled in in a spreadsheet"
+              href={`/api/feeds/${draft.feed}/workbook?place=${encodeURIComponent(looked.code)}`}
+            >
+              as a workbook
+            </a>
+          )}
         </div>
         {looked?.restricted && <Restricted restricted={looked.restricted} />}
         {looked?.leaf && stage.needs.length === 0 && !looked.restricted && (

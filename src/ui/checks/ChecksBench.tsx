@@ -1,7 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
+import { useState } from 'react';
 import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
+import type { WorkbookReport } from '@/server/feeds/workbook';
+import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
@@ -14,6 +17,7 @@ import { TextButton } from '../kit/TextButton';
 import { Judging, SaidLine } from './Judging';
 import { OwnForm } from './OwnForm';
 import { Proposed } from './Proposed';
+import { BroughtBack, Spreadsheet } from './Spreadsheet';
 import { useTake } from './useTake';
 
 const states = [
@@ -26,6 +30,8 @@ const states = [
 /** The Checks stage: what would free most listings first, and the listings behind each figure. */
 export function ChecksBench({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
+  const { feed } = useDraft();
+  const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
   const sample = query.get('sample');
@@ -63,6 +69,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           ]}
           onChange={(text) => go({ category: text || undefined })}
         />
+        <Spreadsheet feed={feed} onReport={setReport} />
         <FindBox name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
       </div>
       <div className="checks-grid">
@@ -100,6 +107,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           ))}
         </div>
         <div className="bench-body">
+          {report && <BroughtBack report={report} onClose={() => setReport(undefined)} />}
           {remedy && <Fix remedy={remedy} stage={stage} />}
           {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}

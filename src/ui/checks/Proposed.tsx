@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
+import { neverShared } from '@/core/catalog/item';
 import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/remedies/proposal';
 import type { ProposalView } from '@/server/feeds/proposals';
 import { counted } from '../kit/counted';
@@ -40,6 +41,8 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
   const untouched = Object.keys(picks).length === 0;
   const pick = (key: string, value: string) => setPicks({ ...picks, [key]: value });
   const open = lines.filter(({ key, sure }) => !sure && !Object.hasOwn(picks, key));
+  // What each item has for itself is not said of several.
+  const own = way.by === 'items' && neverShared.has(way.attribute);
   const unknown = open.length + more - moreSure;
   const typed = way.by === 'items' || way.by === 'text';
   const label =
@@ -102,13 +105,21 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
       {others.length > 0 && (
         <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
       )}
-      {typed && unknown > 1 && (
+      {typed && unknown > 1 && !own && (
         <div className="all-others">
           <span className="small">
             The same for {unknown === lines.length + more ? 'all' : `the other ${unknown}`}
           </span>
           {input(forAllOthers, `The same ${about} for all others`, picks[forAllOthers] ?? '')}
         </div>
+      )}
+      {own && way.attribute === 'gtin' && (
+        <p className="small">
+          <Link className="text" href="/numbers">
+            Enter the numbers you bought
+          </Link>
+          : the next free ones are put forward here then.
+        </p>
       )}
       <div className="proposed">
         {lines.map((line) => (

@@ -1,0 +1,106 @@
+'use client';
+import { Button, FileButton, Menu } from '@mantine/core';
+import { useRef } from 'react';
+import type { WorkbookReport } from '@/server/feeds/workbook';
+import { counted } from '../kit/counted';
+import { TextButton } from '../kit/TextButton';
+import { useAddress } from '../kit/useAddress';
+import { useCatalog } from '../kit/useCatalog';
+
+/** What the page's address says of the listings that it shows. */
+const shownBy = ['remedy', 'category', 'find', 'show'] as const;
+
+/** The listings that are shown, out to a spreadsheet and back. */
+export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report: WorkbookReport): void }) {
+  const { query } = useAddress();
+  const catalog = useCatalog(undefined, false);
+  const reset = useRef<() => void>(null);
+  const asked = new URLSearchParams(
+    shownBy.flatMap((name) => {
+      const value = query.get(name);
+      return value === null ? [] : [[name, value]];
+    }),
+  );
+  const href = (format: string) => `/api/feeds/${feed}/workbook?format=${format}&${asked}`;
+  const bring = (file: File | null) => {
+    if (!file) return;
+    catalog.run(async () => {
+      const response = await fetch(`/api/feeds/${feed}/workbook`, { method: 'POST', body: file });
+      const answer = await response.json();
+      reset.current?.();
+      if (!response.ok) return { ok: false, reason: 'refused', words: answer.error };
+      onReport(answer);
+      return { ok: true, words: answer.words, ...(answer.edit !== undefined && { edit: answer.edit }) };
+    });
+  };
+  return (
+    <FileButton resetRef={reset} accept=".xlsx,.csv,.tsv,.txt" onChange={bring}>
+      {(file) => (
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <Button variant="default" size="compact-md" loading={catalog.busy}>
+              Spreadsheet
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item component="a" href={href('xlsx')} download>
+              Save these as a workbook
+            </Menu.Item>
+            <Menu.Item component="a" href={href('csv')} download>
+              Save these as CSV
+            </Menu.Item>
+            <Menu.Item component="a" href={`/api/feeds/${feed}/workbook?translations=1`} download>
+              Save the texts to translate
+            </Menu.Item>
+            <Menu.Item onClick={file.onClick}>Bring one back …</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      )}
+    </FileButton>
+  );
+}
+
+/** What became of a table that was brought back. */
+export function BroughtBack({ report, onClose }: { report: WorkbookReport; onClose(): void }) {
+  const { words, refused, refusedCount, ignored, emptied, file } = report;
+  return (
+    <section className="fix brought-back" aria-label="What became of the table">
+      <div className="row">
+        <h2 className="grow">{words.charAt(0).toUpperCase() + words.slice(1)}</h2>
+        <TextButton onClick={onClose}>Close</TextButton>
+      </div>
+      {refusedCount > 0 && (
+        <>
+          <p className="small">
+            <span className="tone-blocker">{counted(refusedCount, 'cell')} not taken.</span>{' '}
+            {file && (
+              <a
+                className="text"
+                download="not-taken.xlsx"
+                href={`data:application/vnd.openxmlformats-officedocument.spreadsheetml.sheet;base64,${file}`}
+              >
+                Save them with their reasons
+              </a>
+            )}
+          </p>
+          <ul className="small">
+            {refused.slice(0, 12).map(({ row, sku, label, text, why }) => (
+              <li key={`${row} ${label}`}>
+                Row {row}, {sku && <span className="mono">{sku}</span>} {label}
+                {text !== '' && <> “{text.slice(0, 60)}”</>}: {why}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {emptied > 0 && (
+        <p className="small muted">
+          {counted(emptied, 'cell')} left empty: what stands in the catalog there stays.
+        </p>
+      )}
+      {ignored.length > 0 && (
+        <p className="small muted">Not read, since no attribute is called so: {ignored.join(', ')}.</p>
+      )}
+    </section>
+  );
+}
