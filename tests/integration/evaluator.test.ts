@@ -67,6 +67,7 @@ const pages = [
   'titles',
   'rules',
   'checks',
+  'listings',
   'send',
   'settings',
   'values',
@@ -90,7 +91,10 @@ const questions: Readonly<Record<string, () => Promise<unknown>>> = {
   workbook: () => workbookOf(feed, { show: 'blocked' }),
   translations: () => workbookOf(feed, { translations: '1' }),
   ...Object.fromEntries(
-    pages.map((page) => [`page ${page}`, () => feedPageOf(feed, page, { field: 'colour' })]),
+    pages.map((page) => [
+      `page ${page}`,
+      () => feedPageOf(feed, page, { field: 'colour', item: 'QM-GLV-SOF-FER-L' }),
+    ]),
   ),
 };
 

@@ -50,6 +50,7 @@ const pages = [
   'feeds/[feed]/differences/page.tsx',
   'feeds/[feed]/fields/page.tsx',
   'feeds/[feed]/history/page.tsx',
+  'feeds/[feed]/listings/page.tsx',
   'feeds/[feed]/page.tsx',
   'feeds/[feed]/rules/page.tsx',
   'feeds/[feed]/send/page.tsx',

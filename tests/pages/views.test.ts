@@ -31,6 +31,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
+  ['listing', `${feed}/listings?item=QM-GLV-SOF-FER-L`, /Lanternry/],
   ['send', `${feed}/send`, /Lanternry/],
   ['history', `${feed}/history`, /Lanternry/],
   ['differences', `${feed}/differences`, /Lanternry/],
@@ -384,4 +385,34 @@ b.save(sys.argv[1])`,
     page.getByRole('link', { name: 'as a workbook' }).click(),
   ]);
   expect(place.suggestedFilename()).toMatch(/^orrin-bazaar-de-.*\.xlsx$/);
+});
+
+test('a listing is mended by keyboard alone, and on to the next; its shopper’s view follows', async ({
+  page,
+}) => {
+  await page.goto('/feeds/plazuela-norte-es/checks?remedy=missing%3Atalla&sample=QM-GLV-SOF-SLA-L');
+  await page.getByRole('link', { name: 'See it whole' }).click();
+  await expect(page.getByRole('heading', { level: 2, name: 'Soft grip gloves' })).toBeVisible();
+  await expect(page.getByText(/^\d+ of 5 with this cause$/)).toBeVisible();
+  await expect(page.getByText(/^take “L” L in the SKU means it \d+ times elsewhere/)).toBeVisible();
+  // By keyboard: to the value, in, typed, saved.
+  await page.getByRole('button', { name: 'Change Talla' }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('L');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('changed 1 cell of 1 item')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change Talla' })).toHaveCount(0);
+  await page.keyboard.press('j');
+  await expect(page.getByText(/^\d+ of 4 with this cause$/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change Talla' })).toBeVisible();
+
+  // What a shopper meets: the price as the market writes it, the title cut where a web search cuts it.
+  const shopper = page.getByRole('region', { name: 'As a shopper meets it' });
+  await expect(shopper).toContainText(/\d+,\d\d\s€/);
+  await shopper.getByRole('button', { name: 'Web search' }).click();
+  await expect(shopper.locator('.web-title')).toHaveText(/^.{1,61}$/u);
+  await page.setViewportSize({ width: 390, height: 800 });
+  expect(
+    await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
+  ).toBeLessThanOrEqual(0);
 });

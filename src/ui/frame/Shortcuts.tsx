@@ -5,6 +5,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['Ctrl K', 'Find any item, feed, field, category or page'],
   ['Ctrl Z', 'Take back the last change of the draft, or of the catalog'],
   ['← →', 'Previous and next pinned item, in the sample tray'],
+  ['J, K', 'Next and previous listing, on the page of one'],
   ['Enter', 'Open the row at hand; Escape closes it'],
   ['Alt ← →', 'Move a part of a composition'],
   ['Delete', 'Take the part at hand out'],

@@ -23,7 +23,8 @@ import { useAddress } from '../kit/useAddress';
 
 /** The sample tray: a real item before and after the draft, its issues, and how its value came about. */
 export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
-  const { go, withChange } = useAddress();
+  const { go, withChange, query } = useAddress();
+  const remedy = query.get('remedy');
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const [folded, setFolded] = useLocalStorage({ key: 'tray-folded', defaultValue: false });
@@ -104,6 +105,12 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
           </Link>
           <div className="mono muted cut">{sample.sku}</div>
           <div className="small muted cut">{sample.origin}</div>
+          <Link
+            className="text small"
+            href={`/feeds/${feed}/listings?${new URLSearchParams({ item: sample.sku, ...(remedy && { remedy }) })}`}
+          >
+            See it whole
+          </Link>
         </div>
       </div>
       <div className="small muted">

@@ -1,0 +1,13 @@
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
+import { ListingBench } from '@/ui/listing/ListingBench';
+
+export default page(
+  async ({ params: { feed }, query }) => (
+    <FeedFrame feed={feed} page="listings" stage="checks" query={query}>
+      {({ listing }) => <ListingBench listing={listing} />}
+    </FeedFrame>
+  ),
+  feedPage,
+);
