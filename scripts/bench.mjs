@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|rules|placement|sources|suggestions|formats|import|scale|outbox]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|rules|placement|sources|suggestions|formats|import|remedies|scale|outbox]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -14,6 +14,7 @@ const known = [
   'sources',
   'suggestions',
   'formats',
+  'remedies',
   'import',
   'scale',
   'outbox',
@@ -46,7 +47,16 @@ await main(async () => {
     );
     if (done.status !== 0) process.exitCode = done.status ?? 1;
   };
-  for (const name of ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats'])
+  for (const name of [
+    'evaluate',
+    'impact',
+    'rules',
+    'placement',
+    'sources',
+    'suggestions',
+    'formats',
+    'remedies',
+  ])
     if (wanted.includes(name)) run(name);
   const inDatabase = ['import', 'scale', 'outbox'].filter((name) => wanted.includes(name));
   if (inDatabase.length > 0) {

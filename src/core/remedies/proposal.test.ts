@@ -1,3 +1,4 @@
+import { fromAttribute } from '../compose/composition';
 import { applyEdit } from '../listing/edit';
 import { emptyPlan } from '../listing/plan';
 import { changesOf, forAllOthers, isWorkedOut, type Proposal, type ProposedLine, taken } from './proposal';
@@ -92,7 +93,10 @@ test('a fixed text: for everything where the field is for everything and one tex
 });
 
 test('a field is filled from the attribute that is put forward', () => {
-  expect(changesOf(proposal({ by: 'field' }, line('gender', 'gender')), plan).edits).toMatchObject([
+  expect(
+    changesOf(proposal({ by: 'field', composition: fromAttribute('gender') }, line('gender', 'gender')), plan)
+      .edits,
+  ).toMatchObject([
     { edit: 'fields', fields: { age: { alternatives: [{ parts: [{ attribute: 'gender' }] }] } } },
   ]);
 });

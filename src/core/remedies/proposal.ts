@@ -1,4 +1,4 @@
-import { fixedText, fromAttribute } from '../compose/composition';
+import { type Composition, fixedText } from '../compose/composition';
 import type { PlanEdit } from '../listing/edit';
 import type { Placement, Plan } from '../listing/plan';
 
@@ -12,8 +12,8 @@ export type Way =
   | { readonly by: 'words' }
   /** Where categories go, by category; single items by their SKU with what it means before it. */
   | { readonly by: 'places' }
-  /** The attribute that fills the field; one line. */
-  | { readonly by: 'field' }
+  /** What fills the field, by its attribute; one line. */
+  | { readonly by: 'field'; readonly composition: Composition }
   /** One text for the field in each merchant category, by category. */
   | { readonly by: 'text'; readonly everywhere: boolean }
   /** Values of items, by SKU. */
@@ -107,10 +107,8 @@ export function changesOf(proposal: Proposal, plan: Plan, picks?: Picks): Change
       if (Object.keys(exceptions).length > 0) edits.push({ edit: 'exceptions', exceptions });
       return { ...none, edits, cells };
     }
-    case 'field': {
-      const [attribute = ''] = values.values();
-      return { ...none, edits: [{ edit: 'fields', fields: { [field]: fromAttribute(attribute) } }] };
-    }
+    case 'field':
+      return { ...none, edits: [{ edit: 'fields', fields: { [field]: way.composition } }] };
     case 'text': {
       const texts = new Set(values.values());
       const [only = ''] = texts;

@@ -1,5 +1,6 @@
 import { axesCode, neverShared } from '../catalog/item';
 import { type AttributeIndex, asList, asText, listSeparator, type Row } from '../catalog/value';
+import type { Steps } from '../listing/steps';
 import { fold } from '../text/folding';
 
 /**
@@ -53,18 +54,22 @@ const worthFrom = 0.8;
 const mostTried = 4000;
 /** So many others of a category must have the one value before it is taken for all of them. */
 const fewestAlike = 5;
+/** Members of a family that a part of a SKU is held against. */
+const mostSiblings = 40;
 /** Words shorter than this say nothing in a name. */
 const shortestWord = 3;
 /** Words an attribute may have; above it is no list of words but a text. */
 const mostWords = 2000;
 
-/** How often each value stands beside a key. */
+/** How often each value stands beside a key; of keys with more than two, only that there are many. */
 class Counts {
-  private readonly byKey = new Map<string, Map<string, number>>();
+  private readonly byKey = new Map<string, Map<string, number> | undefined>();
   add(key: string, value: string): void {
-    const known = this.byKey.get(key) ?? new Map<string, number>();
+    if (!this.byKey.has(key)) this.byKey.set(key, new Map());
+    const known = this.byKey.get(key);
+    if (!known) return;
     known.set(value, (known.get(value) ?? 0) + 1);
-    this.byKey.set(key, known);
+    if (known.size > 2) this.byKey.set(key, undefined);
   }
   /** The one value beside a key and how often, not counting once what the asker has itself; undefined where there are several. */
   only(key: string, own: string | undefined): { value: string; count: number } | undefined {
@@ -85,17 +90,20 @@ const partsOfSku = (sku: string): { key: string; part: string }[] => {
   return parts.map((part, at) => ({ key: `${parts.length}/${at} ${part}`, part }));
 };
 
+/** What was learned of an attribute: says what can be said of the value of the item at a place. */
+export type Learned = (at: number) => WorkedOut | undefined;
+
+/** Rows that are learned from between two steps. */
+const rowsAStep = 1000;
+
 /**
- * What can be said of the values of an attribute that items lack.
+ * Learns what can be said of the values of an attribute, step by step.
  * @param attribute its code; nothing is worked out of lists, of what no item has, nor of what each item has for itself
- * @param wanting places of the items in the catalog
- * @returns by place
  */
-export function workOut(attribute: string, wanting: readonly number[], known: Known): Map<number, WorkedOut> {
-  const result = new Map<number, WorkedOut>();
+export function* learning(attribute: string, known: Known): Steps<Learned> {
   const { rows, skus, index } = known;
   const slot = index.slotOf(attribute);
-  if (slot === undefined || wanting.length === 0 || neverShared.has(attribute)) return result;
+  if (slot === undefined || neverShared.has(attribute)) return () => undefined;
   const own = (at: number): string | undefined => {
     const value = rows[at]?.[slot];
     return typeof value === 'string' && value !== '' ? value : undefined;
@@ -109,19 +117,21 @@ export function workOut(attribute: string, wanting: readonly number[], known: Kn
   const isAxis = (item: number) => axesAt !== undefined && asList(rows[item]?.[axesAt]).includes(attribute);
 
   const families = new Map<string, number[]>();
-  const [bySku, byCategory] = [new Counts(), new Counts()];
+  const [bySku, byCategory, byFamily] = [new Counts(), new Counts(), new Counts()];
   const words = new Map<string, string | undefined>();
   const holders: number[] = [];
   for (let item = 0; item < rows.length; item++) {
-    const family = familyOf(item);
-    if (family !== '') {
-      const members = families.get(family);
-      if (members) members.push(item);
-      else families.set(family, [item]);
-    }
+    if (item % rowsAStep === 0) yield;
     const value = own(item);
     if (value === undefined) continue;
     holders.push(item);
+    const family = familyOf(item);
+    if (family !== '') {
+      byFamily.add(family, value);
+      const members = families.get(family) ?? [];
+      families.set(family, members);
+      if (members.length < mostSiblings) members.push(item);
+    }
     byCategory.add(categoryOf(item), value);
     for (const { key } of partsOfSku(skus[item] ?? '')) bySku.add(key, value);
     if (words.size <= mostWords) {
@@ -131,17 +141,14 @@ export function workOut(attribute: string, wanting: readonly number[], known: Kn
     }
   }
   const longestWord = Math.max(0, ...[...words.keys()].map((word) => word.split(' ').length));
-  const siblingsOf = (item: number) =>
-    (families.get(familyOf(item)) ?? []).filter((other) => other !== item && own(other) !== undefined);
+  /** Some members of the item's family that have the value. */
+  const siblingsOf = (item: number) => (families.get(familyOf(item)) ?? []).filter((other) => other !== item);
 
   const ways: readonly Way[] = [
     (item) => {
-      if (isAxis(item)) return undefined;
-      const values = new Set(siblingsOf(item).map(own));
-      const [value] = values;
-      return values.size === 1 && value !== undefined
-        ? { value, ground: { from: 'siblings', count: siblingsOf(item).length } }
-        : undefined;
+      const family = familyOf(item);
+      const meant = family === '' || isAxis(item) ? undefined : byFamily.only(family, own(item));
+      return meant && { value: meant.value, ground: { from: 'siblings', count: meant.count } };
     },
     (item) => {
       const siblings = siblingsOf(item);
@@ -187,38 +194,30 @@ export function workOut(attribute: string, wanting: readonly number[], known: Kn
   ];
 
   const every = Math.ceil(holders.length / mostTried);
-  const tried = holders.filter((_, n) => n % every === 0);
-  const trials = new Map<Way, Trial>();
-  const trialOf = (way: Way): Trial => {
-    const done = trials.get(way);
-    if (done) return done;
-    let [right, of] = [0, 0];
-    for (const item of tried) {
+  const trials = ways.map(() => ({ right: 0, of: 0 }));
+  for (let n = 0; n < holders.length; n += every) {
+    if ((n / every) % (rowsAStep / 10) === 0) yield;
+    const item = holders[n] as number;
+    ways.forEach((way, at) => {
       const said = way(item);
-      if (!said) continue;
-      of++;
-      if (said.value === own(item)) right++;
-    }
-    const trial = { right, of };
-    trials.set(way, trial);
-    return trial;
-  };
-  for (const item of wanting) {
-    const said = ways.flatMap((way) => {
-      const one = way(item);
-      if (!one) return [];
-      const trial = trialOf(way);
-      if (trial.right < worthFrom * trial.of) return [];
-      return [{ ...one, trial, sure: trial.of >= fewestTried && trial.right >= rightFrom * trial.of }];
+      const trial = trials[at];
+      if (!said || !trial) return;
+      trial.of++;
+      if (said.value === own(item)) trial.right++;
+    });
+  }
+  const sureOf = ({ right, of }: Trial) => of >= fewestTried && right >= rightFrom * of;
+  return (item) => {
+    const said = ways.flatMap((way, at) => {
+      const trial = trials[at] as Trial;
+      const one = trial.right < worthFrom * trial.of ? undefined : way(item);
+      return one ? [{ ...one, trial, sure: sureOf(trial) }] : [];
     });
     const best = said.find(({ sure }) => sure) ?? said[0];
-    if (best)
-      result.set(item, {
-        ...best,
-        sure: best.sure && said.every(({ sure, value }) => !sure || value === best.value),
-      });
-  }
-  return result;
+    return (
+      best && { ...best, sure: best.sure && said.every(({ sure, value }) => !sure || value === best.value) }
+    );
+  };
 }
 
 /** The site of an address: scheme and host; undefined where it is no whole web address. */

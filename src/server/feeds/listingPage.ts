@@ -10,7 +10,7 @@ import { emptyEntry } from '../../core/ledger/ledger';
 import { standing } from '../../core/ledger/words';
 import type { ListingState } from '../../core/listing/evaluate';
 import { readAmount } from '../../core/measures/money';
-import { groundWords, workOut } from '../../core/remedies/workingOut';
+import { groundWords } from '../../core/remedies/workingOut';
 import { lengthIn } from '../../core/text/length';
 import { textOfMarkup } from '../../core/text/markup';
 import { pictureFile } from '../catalog/pictures';
@@ -18,6 +18,7 @@ import { db } from '../db/connection';
 import { feedListing, item } from '../db/schema';
 import { ledgerEntry } from '../submissions/ledger';
 import { matchesFilter } from './checksStage';
+import { learnedOf } from './learned';
 import { otherFeeds } from './otherFeeds';
 import { attributeFor, filling, wordsOf } from './proposals';
 import { choicesFor, sharingOf } from './valuesStage';
@@ -186,22 +187,22 @@ async function rowsOf(work: FeedWork, at: number): Promise<ListingRow[]> {
           ? { length: lengthIn(asText(value), measure), most, phone }
           : undefined,
       word: await wordOf(work, field, at),
-      worked: workedOut(work, definition, at, issues.length > 0),
+      worked: await workedOut(work, definition, at, issues.length > 0),
       stage,
     });
   }
   return rows;
 }
 
-function workedOut(
+async function workedOut(
   { snapshot }: FeedWork,
   definition: Attribute | undefined,
   at: number,
   wanting: boolean,
-): ListingRow['worked'] {
+): Promise<ListingRow['worked']> {
   if (!wanting || !definition) return undefined;
   if (snapshot.rows[at]?.[snapshot.index.slotOf(definition.code) ?? -1] !== undefined) return undefined;
-  const found = workOut(definition.code, [at], snapshot).get(at);
+  const found = (await learnedOf(snapshot, definition.code))(at);
   return found && { value: found.value, why: groundWords(found) };
 }
 

@@ -17,7 +17,7 @@ import {
   type Proposal,
   type ProposedLine,
 } from '../../core/remedies/proposal';
-import { groundWords, mendLinks, workOut } from '../../core/remedies/workingOut';
+import { groundWords, type Learned, mendLinks } from '../../core/remedies/workingOut';
 import { tableOf } from '../../core/values/tables';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
@@ -28,6 +28,7 @@ import { triedOn } from '../listings/evaluation';
 import { categoriesStage } from './categoriesStage';
 import { type EditResult, editDraft, plannedFeed } from './drafts';
 import { suggestionsFor } from './fieldsStage';
+import { learnedOf } from './learned';
 import { otherFeeds } from './otherFeeds';
 import { choicesFor, saveWords, sharingOf } from './valuesStage';
 import { type FeedWork, loadFeed } from './work';
@@ -115,7 +116,7 @@ async function placeLines(work: FeedWork, held: readonly number[]): Promise<Prop
   const best = new Map(likely.map((one) => [one.category, one]));
   const alone = new Map(single.map((one) => [one.sku, one]));
   const without = held.filter((at) => valueAt(work, at, 'category') === '');
-  const worked = workOut('category', without, snapshot);
+  const worked = without.length > 0 ? await learnedOf(snapshot, 'category') : () => undefined;
   counts.delete('');
   return [
     ...[...counts].map(([category, count]): ProposedLine => {
@@ -137,7 +138,7 @@ async function placeLines(work: FeedWork, held: readonly number[]): Promise<Prop
     }),
     ...without.map((at): ProposedLine => {
       const sku = snapshot.skus[at] ?? '';
-      const own = worked.get(at);
+      const own = worked(at);
       const place = alone.get(sku);
       const what = valueAt(work, at, 'name') || sku;
       if (own)
@@ -194,19 +195,20 @@ export function attributeFor(
 }
 
 /** Values of items that the field is filled from, one line each. */
-function itemLines(
+async function itemLines(
   work: FeedWork,
   held: readonly number[],
   attribute: string,
   check: string,
-): ProposedLine[] {
+): Promise<ProposedLine[]> {
   const { snapshot } = work;
   const slot = snapshot.index.slotOf(attribute) ?? -1;
-  const worked = check === 'link' ? mendLinks(attribute, held, snapshot) : workOut(attribute, held, snapshot);
+  const links = check === 'link' ? mendLinks(attribute, held, snapshot) : undefined;
+  const worked: Learned = links ? (at) => links.get(at) : await learnedOf(snapshot, attribute);
   const lines = held.map((at): ProposedLine => {
     const sku = snapshot.skus[at] ?? '';
     const now = asList(snapshot.rows[at]?.[slot]).join(listSeparator);
-    const own = worked.get(at);
+    const own = worked(at);
     return {
       ...nothing,
       key: sku,
@@ -275,7 +277,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
   if (attribute === 'gtin' && wanting && left > 0)
     return make(
       { by: 'numbers' },
-      itemLines(work, held, attribute, check).map((line, n) => ({
+      (await itemLines(work, held, attribute, check)).map((line, n) => ({
         ...line,
         to: n < left ? 'next' : '',
         shown: n < left ? 'the next free number' : '',
@@ -286,7 +288,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
   if (attribute !== undefined)
     return make(
       { by: 'items', attribute },
-      itemLines(work, held, attribute, check),
+      await itemLines(work, held, attribute, check),
       wordsOf(work, attribute),
     );
   if (!wanting || attributes.length > 0) return undefined;
@@ -294,7 +296,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
   if (best) {
     const has = held.filter((at) => valueAt(work, at, best.attribute) !== '').length;
     if (has > 0)
-      return make({ by: 'field' }, [
+      return make({ by: 'field', composition: best.composition }, [
         {
           key: best.attribute,
           what: field.label,

@@ -202,7 +202,7 @@ function Ahead({ stage }: { stage: ChecksStage }) {
                   variant="light"
                   disabled={busy}
                   aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
-                  title="All of it is worked out; open it to see each value"
+                  title="All of it is worked out, and said on the other feeds where it is as open as here; open it to see each value first"
                   onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
                 >
                   Take

@@ -18,6 +18,7 @@ import { type CatalogActs, useCatalog } from '../kit/useCatalog';
 import { useSayWords } from '../values/useSayWords';
 import { Shopper } from './Shopper';
 import '../fields/fields.css';
+import '../titles/titles.css';
 import './listing.css';
 
 type Shown = 'wanting' | 'filled' | 'all';
