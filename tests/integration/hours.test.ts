@@ -136,12 +136,22 @@ describe('prices and stock at once', () => {
     orrin,
     { code: 'plazuela-norte-es', channel: 'plazuela-norte' },
     { code: 'flickerstall-de-en', channel: 'flickerstall' },
+    { code: 'tessel-boards-de', channel: 'tessel-boards' },
   ];
   const price = (sku: string, text: string) => editCells([{ sku, attribute: 'price', text }]);
 
   /** Sends a feed whole, and names a listing that its channel has taken, and another. */
   async function taken(head: typeof orrin): Promise<[string, string]> {
     await addDemoFeeds('demo');
+    if (head.channel === 'tessel-boards') {
+      // Its cards lead to pages that it visits.
+      const [going] = await listSubmissions('own-shop-de');
+      if (going) await untilAnswered(going.id);
+      const shop = await sendFeed('own-shop-de', 'everything');
+      if (!shop.ok) throw new Error(shop.reason);
+      if (shop.held) await releaseSubmission(shop.submission, 'a trial');
+      await untilAnswered(shop.submission);
+    }
     const first = await sendFeed(head.code, 'everything');
     if (!first.ok) throw new Error(first.reason);
     if (first.held) await releaseSubmission(first.submission, 'a trial');

@@ -65,6 +65,29 @@ test('every change that is worked out clears and frees just what it says, on eve
   expect(taken).toBeGreaterThan(12);
 });
 
+test('what is advised is worked out like what is wanted; a proposal that was taken is gone', async () => {
+  const feed = 'plazuela-norte-es';
+  const told = (work: FeedWork, cause: string) =>
+    work.draft.listings.filter(({ issues }) =>
+      issues.some(({ check, field }) => `${check}:${field}` === cause),
+    ).length;
+  const before = await workOn(feed);
+  const { groups } = await checksStage(before, {});
+  for (const { key, severity } of groups) {
+    if (severity === 'blocker') continue;
+    const proposal = await proposalOf(before, key);
+    if (proposal?.way.by !== 'items' || !proposal.lines.some(({ sure }) => sure)) continue;
+    const said = await effectOf(before, proposal);
+    expect(said.clears).toBe(proposal.lines.filter(({ sure }) => sure).length);
+    await take(feed, key);
+    const after = await workOn(feed);
+    expect(told(before, key) - told(after, key)).toBe(said.clears);
+    expect((await proposalOf(after, key))?.lines.some(({ sure }) => sure) ?? false).toBe(false);
+    return;
+  }
+  throw new Error('nothing that is advised could be worked out');
+});
+
 /**
  * What the shop's people would say where nothing can be worked out, by the field or attribute that asks. A list is for the items
  * in their order.

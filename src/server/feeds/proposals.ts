@@ -40,7 +40,10 @@ const mostOffered = 60;
 
 /** What taking a proposal as it stands does, found by trying it. */
 export interface Effect {
-  /** Listings whose cause is gone, and those of them that nothing else blocks. */
+  /** Of how many listings it was tried on how many: the first of them, where there are very many. */
+  readonly of: number;
+  readonly tried: number;
+  /** Listings whose cause is gone, and those of them that are ready by it. */
   readonly clears: number;
   readonly frees: number;
   /** The field before and after, on a few of them. */
@@ -58,17 +61,18 @@ const parted = (cause: string): readonly [check: string, field: string] => {
   return [cause.slice(0, at), cause.slice(at + 1)];
 };
 
-/** Places of the listings that a cause blocks. */
-const heldBy = ({ draft }: FeedWork, cause: string): number[] => {
+/** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
+function heldBy({ draft }: FeedWork, cause: string): number[] {
   const [check, field] = parted(cause);
-  return draft.listings.flatMap((listing, at) =>
-    listing.issues.some(
-      (issue) => issue.severity === 'blocker' && issue.check === check && issue.field === field,
-    )
-      ? [at]
-      : [],
-  );
-};
+  const blocked: number[] = [];
+  const told: number[] = [];
+  draft.listings.forEach(({ issues }, at) => {
+    const own = issues.filter((issue) => issue.check === check && issue.field === field);
+    if (own.some(({ severity }) => severity === 'blocker')) blocked.push(at);
+    else if (own.length > 0) told.push(at);
+  });
+  return blocked.length > 0 ? blocked : told;
+}
 
 const valueAt = ({ snapshot }: FeedWork, at: number, code: string): string =>
   asText(snapshot.rows[at]?.[snapshot.index.slotOf(code) ?? -1]);
@@ -351,6 +355,8 @@ function changed(work: FeedWork, field: Field, { edits, words, cells, numbers }:
 }
 
 const mostShown = 3;
+/** Listings that a proposal is tried on, in the time of a page. */
+const mostTried = 5000;
 
 /**
  * What taking a proposal does, found by trying it on every listing that the cause blocks.
@@ -359,12 +365,15 @@ const mostShown = 3;
 export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks): Promise<Effect> {
   const field = work.sheet.fields.find(({ code }) => code === proposal.field);
   const changes = changesOf(proposal, work.plans.draft, picks);
-  if (!field) return { clears: 0, frees: 0, shown: [] };
+  if (!field) return { of: 0, tried: 0, clears: 0, frees: 0, shown: [] };
   const next = changes.numbers.length > 0 ? (await registerView()).blocks.find((one) => one.next)?.next : '';
   const { plan, rowOf } = changed(work, field, changes, next ?? '');
   const { draft, snapshot } = work;
   const [check, code] = parted(proposal.cause);
-  const held = heldBy(work, proposal.cause);
+  const items = new Set([...changes.cells.map(({ sku }) => sku), ...changes.numbers]);
+  const inPlan = changes.edits.length > 0 || Object.keys(changes.words).length > 0;
+  const touched = heldBy(work, proposal.cause).filter((at) => inPlan || items.has(snapshot.skus[at] ?? ''));
+  const held = touched.slice(0, mostTried);
   const tried = await triedOn(
     plan,
     work.channel,
@@ -386,7 +395,7 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
       (issue) => issue.severity === 'blocker' && isCompared(issue.check) && issue.field !== code,
     );
     const ready = after.state === 'ready' && !others;
-    if (ready) frees++;
+    if (ready && before.state !== 'ready') frees++;
     if (shown.length < mostShown)
       shown.push({
         sku: after.sku,
@@ -396,7 +405,7 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
         ready,
       });
   });
-  return { clears, frees, shown };
+  return { of: touched.length, tried: held.length, clears, frees, shown };
 }
 
 /** The other feeds that a proposal is taken in as well, if wished: those that take the same choices, and those of the same channel. */

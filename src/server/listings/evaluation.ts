@@ -6,6 +6,7 @@ import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { evaluate, evaluatingAll, type Listing } from '../../core/listing/evaluate';
 import { type Plan, planOn } from '../../core/listing/plan';
+import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { settings } from '../settings';
@@ -106,6 +107,19 @@ async function compiledFor(
   });
 }
 
+function* evaluatingSome(
+  compiled: CompiledPlan,
+  rows: readonly (readonly [sku: string, row: Row])[],
+): Steps<Listing[]> {
+  const listings: Listing[] = [];
+  for (const [sku, row] of rows) {
+    if (listings.length % rowsAStep === 0) yield;
+    compiled.watch?.(listings.length);
+    listings.push(evaluate(compiled, sku, row));
+  }
+  return listings;
+}
+
 /**
  * Some items through a plan that is only tried: nothing is kept, and nothing is compared with others.
  * @param rows the items' SKUs and values
@@ -118,9 +132,10 @@ export async function triedOn(
   rows: readonly (readonly [sku: string, row: Row])[],
 ): Promise<Listing[]> {
   const day = today();
+  const by = patience();
   try {
-    const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, patience());
-    return rows.map(([sku, row]) => evaluate(compiled, sku, row));
+    const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
+    return await inSlices(evaluatingSome(compiled, rows), by);
   } catch (error) {
     throw new EvaluationFailed(error instanceof Error ? error.message : String(error), { cause: error });
   }

@@ -49,7 +49,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
     way.by === 'words'
       ? `Add ${counted(values.size, 'word')}, ${counts} listings`
       : `Take ${counted(values.size + rest, way.by === 'items' || way.by === 'numbers' ? 'value' : way.by === 'places' ? 'place' : way.by === 'text' ? 'text' : 'field')}${
-          untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
+          untouched && effect.frees > 0 && effect.tried === effect.of ? `, frees ${effect.frees}` : ''
         }`;
   const skuOf = ({ key }: ProposedLine) =>
     way.by === 'items' || way.by === 'numbers'
@@ -161,7 +161,9 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
         <p className="small">
           {effect.clears === effect.frees
             ? `${counted(effect.frees, 'listing')} ready by it`
-            : `${counted(effect.clears, 'listing')} rid of it, ${effect.frees} ready then`}
+            : `${counted(effect.clears, 'listing')} rid of it${effect.frees > 0 ? `, ${effect.frees} ready then` : ''}`}
+          {effect.tried < effect.of &&
+            `, of the first ${effect.tried.toLocaleString()} of ${effect.of.toLocaleString()}`}
           :{' '}
           {uniqueBy(effect.shown, ({ name, before, after }) => [name, before, after].join('\n')).map(
             ({ sku, before, after, name }, at) => (
