@@ -69,6 +69,12 @@ describe('a partner’s range', () => {
       candidates.map(({ variant }) => `${one.code} ${variant.code}`),
     );
     expect(offered).not.toContain('QM-APR-LIN-OAT-S DD-4331');
+    // What was said no to stands there, and can be looked at again.
+    expect(view?.refused.map(({ item: one, variant }) => [one.code, variant.code])).toEqual([
+      ['QM-APR-LIN-OAT-S', 'DD-4331'],
+    ]);
+    await settlePair(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', undefined);
+    expect((await pairingView(brought.code))?.refused).toEqual([]);
     expect(await listRanges()).toMatchObject([{ variants: 88 }]);
     await removeRange(brought.code);
     expect(await listRanges()).toEqual([]);

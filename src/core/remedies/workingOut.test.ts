@@ -91,6 +91,23 @@ test('what all of a category have is said of the one that lacks it, where there 
   expect(said('format', of(6), 'Y')).toBeUndefined();
 });
 
+test('prices and stock are never taken unseen; what the law asks about not from other goods of the kind', () => {
+  const of = (attribute: string, value: string) =>
+    catalog([
+      ...[1, 2, 3, 4, 5, 6, 7].map(
+        (n) => [`A${n}`, { category: 'Cans', family: 'A', [attribute]: value }] as const,
+      ),
+      ...[1, 2, 3, 4, 5, 6, 7].map((n) => [`B${n}`, { category: 'Cans', [attribute]: value }] as const),
+      ['X', { category: 'Cans' }],
+      ['A8', { category: 'Cans', family: 'A' }],
+    ]);
+  expect(said('price', of('price', '9.00 EUR'), 'A8')).toEqual(['9.00 EUR', 'siblings', false]);
+  expect(said('availability', of('availability', 'InStock'), 'X')).toEqual(['InStock', 'category', false]);
+  expect(said('countryOfOrigin', of('countryOfOrigin', 'PT'), 'X')).toEqual(['PT', 'category', false]);
+  expect(said('countryOfOrigin', of('countryOfOrigin', 'PT'), 'A8')).toEqual(['PT', 'siblings', true]);
+  expect(said('material', of('material', 'tin'), 'X')).toEqual(['tin', 'category', true]);
+});
+
 test('what each item has for itself is never worked out', () => {
   const known = catalog([
     ...[1, 2, 3, 4, 5, 6].map(

@@ -54,6 +54,28 @@ const worthFrom = 0.8;
 const mostTried = 4000;
 /** So many others of a category must have the one value before it is taken for all of them. */
 const fewestAlike = 5;
+/**
+ * What changes from day to day is for a person or a source to say: it is put forward, and never taken unseen.
+ */
+const dayToDay: ReadonlySet<string> = new Set([
+  'price',
+  'listPrice',
+  'salePrice',
+  'cost',
+  'availability',
+  'availabilityStarts',
+  'condition',
+  'sowBy',
+]);
+/** What the law asks about is the same for the variants of one thing, not for all things of a kind. */
+const ofTheThing: ReadonlySet<string> = new Set([
+  'countryOfOrigin',
+  'customsCode',
+  'energyClass',
+  'dangerousGoods',
+  'ageRange',
+  'warning',
+]);
 /** Members of a family that a part of a SKU is held against. */
 const mostSiblings = 40;
 /** Words shorter than this say nothing in a name. */
@@ -206,12 +228,17 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
       if (said.value === own(item)) trial.right++;
     });
   }
-  const sureOf = ({ right, of }: Trial) => of >= fewestTried && right >= rightFrom * of;
+  const [bare = attribute] = attribute.split('@');
+  const sureOf = ({ right, of }: Trial, { from }: Ground) =>
+    of >= fewestTried &&
+    right >= rightFrom * of &&
+    !dayToDay.has(bare) &&
+    !(from === 'category' && ofTheThing.has(bare));
   return (item) => {
     const said = ways.flatMap((way, at) => {
       const trial = trials[at] as Trial;
       const one = trial.right < worthFrom * trial.of ? undefined : way(item);
-      return one ? [{ ...one, trial, sure: sureOf(trial) }] : [];
+      return one ? [{ ...one, trial, sure: sureOf(trial, one.ground) }] : [];
     });
     const best = said.find(({ sure }) => sure) ?? said[0];
     return (

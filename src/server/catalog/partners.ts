@@ -187,6 +187,8 @@ export interface PairingView {
   readonly code: string;
   readonly name: string;
   readonly pairs: readonly PairView[];
+  /** What somebody said is not one: to be looked at again, if wished. */
+  readonly refused: readonly PairView[];
   readonly doubts: readonly {
     readonly item: WareView;
     readonly candidates: readonly (Pick<Likeness, 'supports' | 'objects'> & { readonly variant: WareView })[];
@@ -233,15 +235,18 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
   const ours = (sku: string) => viewOf(itemOf.get(sku) ?? { code: sku, values: {} }, 'price');
   const theirs = (variant: string) => viewOf(variantOf.get(variant) ?? { code: variant, values: {} }, 'cost');
   const attributes = new Set(Object.values(range.mapping));
+  const pairsThat = (are: boolean) =>
+    pairs.flatMap(({ sku, variant, same, byHand }): PairView[] => {
+      const [item, other] = [itemOf.get(sku), variantOf.get(variant)];
+      if (same !== are || !item || !other) return [];
+      const { supports, objects } = likenessOf(item, other);
+      return [{ item: ours(sku), variant: theirs(variant), byHand, supports, objects }];
+    });
   return {
     code,
     name: range.name,
-    pairs: pairs.flatMap(({ sku, variant, same, byHand }): PairView[] => {
-      const [item, other] = [itemOf.get(sku), variantOf.get(variant)];
-      if (!same || !item || !other) return [];
-      const { supports, objects } = likenessOf(item, other);
-      return [{ item: ours(sku), variant: theirs(variant), byHand, supports, objects }];
-    }),
+    pairs: pairsThat(true),
+    refused: pairsThat(false),
     // What is sure by now, since others were settled, is still for a person to take.
     doubts: [...found.sure.map((pair) => ({ sku: pair.sku, candidates: [pair] })), ...found.doubts]
       .slice(0, mostShown)

@@ -5,10 +5,12 @@ import { type Judged, noJudgement } from '../../core/checks/judgement';
 import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
+import { completing, shareOf } from '../../core/listing/completeness';
 import { blockedBy } from '../../core/listing/figures';
 import { isWorkedOut } from '../../core/remedies/proposal';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
 import { keptFor } from '../evaluating/keptFor';
+import { inSlices } from '../listings/patience';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import { type Lookable, lookableOf, metBy } from './lookable';
@@ -90,6 +92,38 @@ export interface ChecksStage {
   readonly categories: readonly string[];
   /** What would clear the open cause, as far as it can be worked out. */
   readonly proposed: ProposalView | undefined;
+  /** How much of what helps the listings is there, where it was asked for: it is counted over all of them. */
+  readonly complete: CompleteView | undefined;
+}
+
+export interface CompleteView {
+  /** 0 to 1. */
+  readonly share: number;
+  /** By the merchant's category, the least complete first. */
+  readonly categories: readonly { readonly name: string; readonly share: number }[];
+  /** What filling a field wherever it counts would add, the most first. */
+  readonly fields: readonly {
+    readonly code: string;
+    readonly label: string;
+    readonly lacking: number;
+    readonly gain: number;
+  }[];
+}
+
+/** How complete the listings of a draft are, counted once for it. */
+async function completeView(work: FeedWork): Promise<CompleteView> {
+  const { draft, snapshot } = work;
+  const slot = snapshot.index.slotOf('category') ?? -1;
+  const found = await keptFor(draft, 'completeness', () =>
+    inSlices(completing(draft.compiled, draft.listings, snapshot.rows, (row) => asText(row[slot]))),
+  );
+  return {
+    share: shareOf(found),
+    categories: [...found.categories]
+      .map(([name, one]) => ({ name, share: shareOf(one) }))
+      .sort((a, b) => a.share - b.share || a.name.localeCompare(b.name)),
+    fields: found.fields.slice(0, 12).map((one) => ({ ...one, label: work.labelOf(one.code) })),
+  };
 }
 
 /** Which listings the page shows. */
@@ -307,6 +341,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     listings,
     total,
     categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
+    complete: query.complete ? await completeView(work) : undefined,
     proposed: query.remedy ? await proposalView(work, query.remedy) : undefined,
   };
 

@@ -8,6 +8,7 @@ import type { Severity } from '../../core/checks/issue';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { emptyEntry } from '../../core/ledger/ledger';
 import { standing } from '../../core/ledger/words';
+import { completenessOf, shareOf } from '../../core/listing/completeness';
 import type { ListingState } from '../../core/listing/evaluate';
 import { readAmount } from '../../core/measures/money';
 import { groundWords } from '../../core/remedies/workingOut';
@@ -83,6 +84,8 @@ export interface ListingPage {
   readonly previous: string | undefined;
   readonly next: string | undefined;
   readonly rows: readonly ListingRow[];
+  /** How much of what helps it is there, 0 to 1, and what would raise it most. */
+  readonly complete: { readonly share: number; readonly lacking: readonly { code: string; label: string }[] };
   readonly shopper: ShopperView;
   readonly stands: readonly { readonly words: string; readonly small: string }[];
   readonly elsewhere: readonly {
@@ -281,6 +284,7 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
     Math.min(3, ...issues.map(({ severity }) => gravity[severity])) * 2 +
     (issues.length > 0 ? Number(value !== '') : Number(value === ''));
   const rows = await rowsOf(work, at);
+  const complete = completenessOf(draft.compiled, listing, snapshot.rows[at] ?? []);
   return {
     sku: listing.sku,
     name: asText(snapshot.rows[at]?.[snapshot.index.slotOf('name') ?? -1]) || listing.sku,
@@ -291,6 +295,10 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
     previous: skuAt(before.at(-1)),
     next: skuAt(after[0] ?? (before.length > 0 ? before[0] : undefined)),
     rows: [...rows].sort((a, b) => rank(a) - rank(b)),
+    complete: {
+      share: shareOf(complete),
+      lacking: complete.lacking.slice(0, 3).map((code) => ({ code, label: work.labelOf(code) })),
+    },
     shopper: shopperOf(work, at),
     stands: [
       {

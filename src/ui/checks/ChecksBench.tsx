@@ -14,6 +14,7 @@ import './checks.css';
 import { Empty } from '../kit/Empty';
 import { Choice, FindBox } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import { Complete } from './Complete';
 import { Judging, SaidLine } from './Judging';
 import { OwnForm } from './OwnForm';
 import { Proposed } from './Proposed';
@@ -44,6 +45,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
       here={group.key === remedy?.key}
       href={withChange({
         own: undefined,
+        complete: undefined,
         remedy: group.key === remedy?.key ? undefined : group.key,
         field: group.field,
         show: undefined,
@@ -84,6 +86,15 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           {blockers.map(line)}
           {others.length > 0 && <h2>Risks and tips</h2>}
           {others.map(line)}
+          <Link
+            href={withChange({ complete: '1', remedy: undefined, field: undefined, own: undefined })}
+            scroll={false}
+            aria-current={stage.complete !== undefined}
+          >
+            <span style={{ fontWeight: 600 }}>How complete they are</span>
+            <span />
+            <span className="small muted">what would help, beyond what must be</span>
+          </Link>
           <div className="row own-head">
             <h2 className="grow">Checks of your own</h2>
             <TextButton onClick={() => go({ own: 'new', remedy: undefined, field: undefined })}>
@@ -107,6 +118,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           ))}
         </div>
         <div className="bench-body">
+          {stage.complete && <Complete view={stage.complete} />}
           {report && <BroughtBack report={report} onClose={() => setReport(undefined)} />}
           {remedy && <Fix remedy={remedy} stage={stage} />}
           {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}

@@ -17,6 +17,16 @@ const uniqueBy = <T,>(all: readonly T[], keyOf: (one: T) => string): T[] => [
   ...new Map(all.map((one) => [keyOf(one), one])).values(),
 ];
 
+/** What a line of each way is called. */
+const nouns: Readonly<Record<ProposalView['proposal']['way']['by'], string>> = {
+  words: 'word',
+  places: 'place',
+  field: 'field',
+  text: 'text',
+  items: 'value',
+  numbers: 'number',
+};
+
 /** What each way of clearing a cause says of itself. */
 const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: string) => string>> = {
   words: (about) => `${about}: the catalog’s words → the channel’s`,
@@ -45,12 +55,17 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
   const own = way.by === 'items' && neverShared.has(way.attribute);
   const unknown = open.length + more - moreSure;
   const typed = way.by === 'items' || way.by === 'text';
+  const count = values.size + rest;
   const label =
-    way.by === 'words'
-      ? `Add ${counted(values.size, 'word')}, ${counts} listings`
-      : `Take ${counted(values.size + rest, way.by === 'items' || way.by === 'numbers' ? 'value' : way.by === 'places' ? 'place' : way.by === 'text' ? 'text' : 'field')}${
-          untouched && effect.frees > 0 && effect.tried === effect.of ? `, frees ${effect.frees}` : ''
-        }`;
+    count === 0
+      ? 'Take'
+      : way.by === 'words'
+        ? `Add ${counted(count, 'word')}, ${counts} listings`
+        : `Take ${counted(count, nouns[way.by])}${
+            untouched && effect.frees > 0 && effect.tried === effect.of ? `, frees ${effect.frees}` : ''
+          }`;
+  /** What is put forward and nobody has agreed to yet. */
+  const offered = open.filter(({ to }) => to !== '');
   const skuOf = ({ key }: ProposedLine) =>
     way.by === 'items' || way.by === 'numbers'
       ? key
@@ -97,7 +112,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
     >
       <div className="row">
         <h2 className="grow">{title}</h2>
-        <Button type="submit" disabled={busy || values.size + rest === 0}>
+        <Button type="submit" disabled={busy || count === 0}>
           {label}
         </Button>
       </div>
@@ -112,6 +127,17 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
           </span>
           {input(forAllOthers, `The same ${about} for all others`, picks[forAllOthers] ?? '')}
         </div>
+      )}
+      {offered.length > 1 && (
+        <p className="small">
+          <TextButton
+            onClick={() =>
+              setPicks({ ...picks, ...Object.fromEntries(offered.map(({ key, to }) => [key, to])) })
+            }
+          >
+            agree to all {offered.length} that are put forward
+          </TextButton>
+        </p>
       )}
       {own && way.attribute === 'gtin' && (
         <p className="small">

@@ -6,6 +6,7 @@ import { setCells } from '@/actions/catalog';
 import type { ListingPage, ListingRow } from '@/server/feeds/listingPage';
 import { useDraft } from '../draft/useDraft';
 import { ValueEditor } from '../items/ValueEditor';
+import { Bar } from '../kit/Bar';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { Gauge } from '../kit/Gauge';
@@ -114,6 +115,18 @@ function Bench({ listing }: { listing: ListingPage }) {
       </div>
       <aside className="listing-side" aria-label="Beside the listing">
         <Shopper view={listing.shopper} />
+        <section>
+          <h2>{Math.round(listing.complete.share * 100)} % complete</h2>
+          <Bar
+            segments={[{ share: listing.complete.share, kind: 'primary' }]}
+            label={`${Math.round(listing.complete.share * 100)} % of what helps it is there`}
+          />
+          {listing.complete.lacking.length > 0 && (
+            <span className="small muted">
+              Most would add: {listing.complete.lacking.map(({ label }) => label).join(', ')}
+            </span>
+          )}
+        </section>
         <section>
           <h2>Where it stands</h2>
           <ul className="stands">

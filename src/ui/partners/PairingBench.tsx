@@ -16,7 +16,7 @@ import { TextButton } from '../kit/TextButton';
 import { useCatalog } from '../kit/useCatalog';
 import './partners.css';
 
-type Show = 'doubts' | 'pairs' | 'items' | 'variants';
+type Show = 'doubts' | 'pairs' | 'items' | 'variants' | 'refused';
 
 /** A partner's range beside the merchant's items: what is paired, what is in doubt, and what is left on both sides. */
 export function PairingBench({ view }: { view: PairingView }) {
@@ -28,6 +28,7 @@ export function PairingBench({ view }: { view: PairingView }) {
     pairs: `Paired ${view.pairs.length.toLocaleString()}`,
     items: `Items without ${view.itemCount.toLocaleString()}`,
     variants: `Left of theirs ${view.variants.length.toLocaleString()}`,
+    refused: `Said no ${view.refused.length.toLocaleString()}`,
   };
   const show: Show = asked ?? (view.doubts.length > 0 ? 'doubts' : 'pairs');
   const settle = (sku: string, variant: string, same: boolean | null) =>
@@ -54,18 +55,20 @@ export function PairingBench({ view }: { view: PairingView }) {
       </header>
       <div className="row" style={{ paddingBottom: 8 }}>
         <FilterChips
-          options={(Object.keys(names) as Show[]).map((one) => [one, names[one]] as const)}
+          options={(Object.keys(names) as Show[])
+            .filter((one) => one !== 'refused' || view.refused.length > 0)
+            .map((one) => [one, names[one]] as const)}
           current={show}
           onPick={ask}
         />
         <Give view={view} />
       </div>
       {show === 'doubts' && <Doubts view={view} settle={settle} busy={acts.busy} />}
-      {show === 'pairs' && (
+      {(show === 'pairs' || show === 'refused') && (
         <div className="panel scrolling">
           <DataTable
-            rows={view.pairs}
-            keyOf={({ item }) => item.code}
+            rows={view[show]}
+            keyOf={({ item, variant }) => `${item.code} ${variant.code}`}
             rowHeight={44}
             columns={[
               {
@@ -81,7 +84,7 @@ export function PairingBench({ view }: { view: PairingView }) {
                 ),
               },
               {
-                head: 'Is the partner’s',
+                head: show === 'pairs' ? 'Is the partner’s' : 'Is not the partner’s',
                 by: ({ variant }) => variant.name,
                 cell: ({ variant }) => (
                   <span>
@@ -118,11 +121,13 @@ export function PairingBench({ view }: { view: PairingView }) {
                 width: 80,
                 className: 'nowrap',
                 cell: ({ item, variant }) => (
-                  <TextButton onClick={() => settle(item.code, variant.code, null)}>Part</TextButton>
+                  <TextButton onClick={() => settle(item.code, variant.code, null)}>
+                    {show === 'pairs' ? 'Part' : 'Look again'}
+                  </TextButton>
                 ),
               },
             ]}
-            empty={<Empty title="Nothing is paired yet." />}
+            empty={<Empty title={show === 'pairs' ? 'Nothing is paired yet.' : 'Nothing was said no to.'} />}
           />
         </div>
       )}

@@ -1,0 +1,67 @@
+import fc from 'fast-check';
+import { compileDemo, demoCatalog, demoIndex } from '../../../tests/support/demo';
+import { asText } from '../catalog/value';
+import { completenessOf, completing, needWeights, shareOf } from './completeness';
+import { evaluateAll, type Listing } from './evaluate';
+import { atOnce } from './steps';
+
+const compiled = compileDemo();
+const listings = evaluateAll(compiled, demoCatalog);
+const categorySlot = demoIndex.slotOf('category') ?? -1;
+const whole = atOnce(completing(compiled, listings, demoCatalog.rows, (row) => asText(row[categorySlot])));
+const { fields } = compiled.sheet;
+
+test('a listing with all that helps is complete; a value that is refused, or lacks, is not there', () => {
+  const row = demoCatalog.rows[0] ?? [];
+  const full: Pick<Listing, 'values' | 'issues'> = { values: fields.map(() => 'x'), issues: [] };
+  expect(shareOf(completenessOf(compiled, full, row))).toBe(1);
+  const musts = fields.filter(({ need }) => need === 'must').length;
+  const shoulds = fields.filter(({ need }) => need === 'should').length;
+  const empty = completenessOf(compiled, { values: fields.map(() => undefined), issues: [] }, row);
+  expect(empty.got).toBe(0);
+  expect(empty.of).toBeGreaterThanOrEqual(musts * needWeights.must + shoulds * needWeights.should - shoulds);
+  const [first] = fields.filter(({ need }) => need === 'must');
+  const refused = completenessOf(
+    compiled,
+    {
+      ...full,
+      issues: [{ check: 'missing', severity: 'blocker', field: first?.code ?? '', facts: {} } as never],
+    },
+    row,
+  );
+  expect([refused.of - refused.got, refused.lacking]).toEqual([needWeights.must, [first?.code]]);
+});
+
+test('the feed and its categories are the sums of their listings, and filling a field everywhere raises it by what is said', () => {
+  const open = listings.flatMap((listing, at) =>
+    listing.state === 'leftOut' ? [] : [{ listing, row: demoCatalog.rows[at] ?? [] }],
+  );
+  const own = open.map(({ listing, row }) => completenessOf(compiled, listing, row));
+  expect(whole.got).toBe(own.reduce((sum, { got }) => sum + got, 0));
+  expect(whole.of).toBe(own.reduce((sum, { of }) => sum + of, 0));
+  const sums = [...whole.categories.values()].reduce(
+    (sum, { got, of }) => [sum[0] + got, sum[1] + of] as [number, number],
+    [0, 0] as [number, number],
+  );
+  expect(sums).toEqual([whole.got, whole.of]);
+  for (const { code, lacking, gain } of whole.fields) {
+    expect(own.filter((one) => one.lacking.includes(code))).toHaveLength(lacking);
+    expect(gain).toBeGreaterThan(0);
+  }
+  expect(whole.fields.reduce((sum, { gain }) => sum + gain, 0)).toBeCloseTo(1 - shareOf(whole), 9);
+});
+
+test('filling a value never makes a listing less complete', () => {
+  fc.assert(
+    fc.property(fc.nat({ max: listings.length - 1 }), fc.nat({ max: fields.length - 1 }), (item, at) => {
+      const listing = listings[item] as Listing;
+      const row = demoCatalog.rows[item] ?? [];
+      // Fields on which no condition depends: filling one of those asks for more.
+      const before = completenessOf(compiled, listing, row);
+      const values = listing.values.map((value, n) => (n === at ? (value ?? 'x') : value));
+      const after = completenessOf(compiled, { ...listing, values }, row);
+      if (after.of === before.of) expect(after.got).toBeGreaterThanOrEqual(before.got);
+    }),
+    { numRuns: 500 },
+  );
+});

@@ -1,0 +1,106 @@
+import type { Row } from '../catalog/value';
+import type { CompiledPlan } from './compile';
+import type { Listing } from './evaluate';
+import { rowsAStep, type Steps } from './steps';
+
+/**
+ * How much of what helps a listing is there, beyond what stops it: what must be filled, here or everywhere, weighs three, what
+ * should be filled two; what may be filled does not count. A value that is refused is not there.
+ */
+export const needWeights = { must: 3, should: 2 } as const;
+
+export interface Completeness {
+  /** Weight of what is there, and of what could be. */
+  readonly got: number;
+  readonly of: number;
+}
+
+export const shareOf = ({ got, of }: Completeness): number => (of === 0 ? 1 : got / of);
+
+/**
+ * Goes through the fields that count for a listing.
+ * @param tell the field's position, what it weighs, and whether it is there
+ */
+function eachCounted(
+  { sheet, mustHere }: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  { values, issues }: Pick<Listing, 'values' | 'issues'>,
+  row: Row,
+  tell: (at: number, weight: number, there: boolean) => void,
+): void {
+  const refused = new Set(issues.flatMap(({ severity, field }) => (severity === 'blocker' ? [field] : [])));
+  sheet.fields.forEach(({ code, need }, at) => {
+    const weight =
+      need === 'must' || mustHere[at]?.(row, values)
+        ? needWeights.must
+        : need === 'should'
+          ? needWeights.should
+          : 0;
+    if (weight > 0) tell(at, weight, values[at] !== undefined && !refused.has(code));
+  });
+}
+
+/** How complete a listing is, and the fields that would raise it, those that weigh most first. */
+export function completenessOf(
+  compiled: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  listing: Pick<Listing, 'values' | 'issues'>,
+  row: Row,
+): Completeness & { readonly lacking: readonly string[] } {
+  let [got, of] = [0, 0];
+  const lacking: { code: string; weight: number }[] = [];
+  eachCounted(compiled, listing, row, (at, weight, there) => {
+    of += weight;
+    if (there) got += weight;
+    else lacking.push({ code: compiled.sheet.fields[at]?.code ?? '', weight });
+  });
+  return { got, of, lacking: lacking.sort((a, b) => b.weight - a.weight).map(({ code }) => code) };
+}
+
+export interface FeedCompleteness extends Completeness {
+  /** By the merchant's category. */
+  readonly categories: ReadonlyMap<string, Completeness>;
+  /** What each field would add were it filled everywhere it counts, the most first. */
+  readonly fields: readonly { readonly code: string; readonly lacking: number; readonly gain: number }[];
+}
+
+/** How complete a feed is, step by step. Listings that are left out do not count. @param categoryOf of a row */
+export function* completing(
+  compiled: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  listings: readonly Listing[],
+  rows: readonly Row[],
+  categoryOf: (row: Row) => string,
+): Steps<FeedCompleteness> {
+  const whole = { got: 0, of: 0 };
+  const categories = new Map<string, { got: number; of: number }>();
+  const lacking = compiled.sheet.fields.map(() => ({ listings: 0, weight: 0 }));
+  for (let i = 0; i < listings.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const listing = listings[i] as Listing;
+    const row = rows[i] ?? [];
+    if (listing.state === 'leftOut') continue;
+    const name = categoryOf(row);
+    const group = categories.get(name) ?? { got: 0, of: 0 };
+    categories.set(name, group);
+    eachCounted(compiled, listing, row, (at, weight, there) => {
+      for (const sum of [whole, group]) {
+        sum.of += weight;
+        if (there) sum.got += weight;
+      }
+      const own = lacking[at];
+      if (there || !own) return;
+      own.listings++;
+      own.weight += weight;
+    });
+  }
+  return {
+    ...whole,
+    categories,
+    fields: compiled.sheet.fields
+      .map(({ code }, at) => ({
+        code,
+        lacking: lacking[at]?.listings ?? 0,
+        gain: whole.of === 0 ? 0 : (lacking[at]?.weight ?? 0) / whole.of,
+      }))
+      .filter(({ lacking: count }) => count > 0)
+      .sort((a, b) => b.gain - a.gain),
+  };
+}
