@@ -379,13 +379,51 @@ b.save(sys.argv[1])`,
   await bring(again);
   await expect(page.getByText('No listing matches.')).toBeVisible();
 
-  // All that the channel asks at a place, filled in for what is listed there.
-  await page.goto('/feeds/orrin-bazaar-de/categories');
+  // All that the channel asks at a place, filled in for what is listed there, and brought back.
+  await page.goto('/feeds/orrin-bazaar-de/checks?remedy=missing%3Apot_diameter');
+  const sku = (await page.locator('.checked .mono').first().textContent()) ?? '';
+  await page.goto(`/feeds/orrin-bazaar-de/categories?category=${encodeURIComponent('Pots, glazed')}`);
   const [place] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'as a workbook' }).click(),
   ]);
   expect(place.suggestedFilename()).toMatch(/^orrin-bazaar-de-.*\.xlsx$/);
+  const filled = test.info().outputPath('place.xlsx');
+  await place.saveAs(filled);
+  mend(filled, 'Brand', 'Tarnholt Works');
+  await page.goto(`/feeds/orrin-bazaar-de/checks?find=${sku}`);
+  await bring(filled);
+  await expect(report.getByRole('heading')).toHaveText('Changed 1 cell of 1 item');
+
+  // Texts to translate: out beside what they are translated from, and back.
+  const texts = await save('Save the texts to translate');
+  mend(texts, 'Name in German', 'Schürze aus Leinen');
+  await bring(texts);
+  await expect(page.getByText('changed 1 cell of 1 item').last()).toBeVisible();
+  await expect(report).not.toContainText('not taken');
+});
+
+test('what a shopper meets is as the market writes it: prices, cuts and pictures in three languages', async ({
+  page,
+}) => {
+  for (const [feed, price, language] of [
+    ['lanternry-de', /^\d+,\d\d\s€$/, 'de'],
+    ['lanternry-gb', /^£\d+\.\d\d$/, 'en'],
+    ['plazuela-norte-es', /^\d+,\d\d\s€$/, 'es'],
+  ] as const) {
+    await page.goto(`/feeds/${feed}/listings?item=QM-POT-RDG-MOS-14&fields=all`);
+    const shopper = page.getByRole('region', { name: 'As a shopper meets it' });
+    await expect(shopper.locator('.price')).toHaveText(price);
+    await expect(shopper.locator('.found [lang]')).toHaveAttribute('lang', language);
+    await expect(shopper.getByRole('img').first()).toBeVisible();
+    await shopper.getByRole('button', { name: 'Page', exact: true }).click();
+    const whole = await shopper.locator('.whole b [lang]').textContent();
+    await shopper.getByRole('button', { name: 'Phone' }).click();
+    const cut = (await shopper.locator('.phone-frame > [lang]').first().textContent()) ?? '';
+    // The title as it is, or its beginning with a mark that it goes on.
+    expect(whole?.startsWith(cut.replace(/…$/u, ''))).toBe(true);
+    expect(cut.endsWith('…')).toBe(cut !== whole);
+  }
 });
 
 test('a listing is mended by keyboard alone, and on to the next; its shopper’s view follows', async ({
