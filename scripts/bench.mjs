@@ -6,19 +6,10 @@ import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { workerEnv, workerFlags } from './worker.mjs';
 
-const known = [
-  'evaluate',
-  'impact',
-  'rules',
-  'placement',
-  'sources',
-  'suggestions',
-  'formats',
-  'remedies',
-  'import',
-  'scale',
-  'outbox',
-];
+/** Measurements of the core alone, and those that need a database. */
+const alone = ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats', 'remedies'];
+const databased = ['import', 'scale', 'outbox'];
+const known = [...alone, ...databased];
 
 await main(async () => {
   ensurePackages();
@@ -47,18 +38,8 @@ await main(async () => {
     );
     if (done.status !== 0) process.exitCode = done.status ?? 1;
   };
-  for (const name of [
-    'evaluate',
-    'impact',
-    'rules',
-    'placement',
-    'sources',
-    'suggestions',
-    'formats',
-    'remedies',
-  ])
-    if (wanted.includes(name)) run(name);
-  const inDatabase = ['import', 'scale', 'outbox'].filter((name) => wanted.includes(name));
+  for (const name of alone) if (wanted.includes(name)) run(name);
+  const inDatabase = databased.filter((name) => wanted.includes(name));
   if (inDatabase.length > 0) {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
     const { buildPrograms } = await import('./build.mjs');

@@ -3,6 +3,8 @@
  * `words.ts` alone turns facts into text.
  */
 export type Severity = 'blocker' | 'risk' | 'tip';
+/** What stops a listing comes first. */
+export const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
 
 /** What others have as well: how many, and the first of them. */
 export interface Shared {

@@ -3,8 +3,7 @@ import type { Attribute } from '../../core/catalog/attributes';
 import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
-import type { Severity } from '../../core/checks/issue';
-import { issueKey } from '../../core/checks/issue';
+import { gravity, issueKey, type Severity } from '../../core/checks/issue';
 import { emptyEntry } from '../../core/ledger/ledger';
 import { standing } from '../../core/ledger/words';
 import type { ListingState } from '../../core/listing/evaluate';
@@ -183,7 +182,7 @@ export async function sampleView(
           field: issue.field,
           mark: 'clears with this draft' as const,
         })),
-    ].sort((a, b) => severityOrder[a.severity] - severityOrder[b.severity]),
+    ].sort((a, b) => gravity[a.severity] - gravity[b.severity]),
     standing: {
       words: standing(entry ?? emptyEntry),
       number: entry?.number,
@@ -196,8 +195,6 @@ export async function sampleView(
     thread: threadOf(work, row, field.code, origins, asText(after.values[fieldAt])),
   };
 }
-
-const severityOrder: Record<Severity, number> = { blocker: 0, risk: 1, tip: 2 };
 
 function threadOf(
   work: FeedWork,

@@ -12,7 +12,7 @@ import { TextButton } from '../kit/TextButton';
 import { inLanguage, languagesOf, TextsIn } from '../kit/TextsIn';
 import { useAddress } from '../kit/useAddress';
 import { type CatalogActs, useCatalog } from '../kit/useCatalog';
-import { ValueEditor } from './ValueEditor';
+import { useValueEdit, ValueEditing } from './useValueEdit';
 
 type Holder = { sku: string; family: string | undefined } | { familyCode: string };
 
@@ -91,57 +91,28 @@ interface ValueLineProps {
 
 function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps) {
   const { attribute, text, own, family, overridden, origin, words, note } = value;
-  const [editing, setEditing] = useState(start);
-  /** What was refused, kept in its place to be mended. */
-  const [refused, setRefused] = useState<{ text: string; words: string }>();
-  const end = () => {
-    setEditing(false);
-    setRefused(undefined);
-    onEnd?.();
-  };
-  const save = (next: string) => {
-    // Left as it was refused, it is not asked for again.
-    if (next === refused?.text) return;
-    end();
-    if (next.trim() === text) return;
-    acts.run(
-      () =>
-        'sku' in holder
-          ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
-          : setFamilyValue(holder.familyCode, attribute.code, next),
-      undefined,
-      (words) => {
-        setRefused({ text: next, words });
-        setEditing(true);
-      },
-    );
-  };
+  const edit = useValueEdit({
+    text,
+    acts,
+    start,
+    onEnd,
+    change: (next) =>
+      'sku' in holder
+        ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
+        : setFamilyValue(holder.familyCode, attribute.code, next),
+  });
   const limit = pageLimits[attribute.code];
   return (
     <div className="line">
       <span className="muted">{attribute.label}</span>
-      {editing ? (
-        <span style={{ display: 'grid', gap: 2, minWidth: 0 }}>
-          <ValueEditor
-            key={refused?.text}
-            attribute={attribute}
-            text={refused?.text ?? text}
-            words={words}
-            onSave={save}
-            onLeave={end}
-          />
-          {refused && (
-            <span className="small tone-blocker" role="alert">
-              {refused.words}
-            </span>
-          )}
-        </span>
+      {edit.editing ? (
+        <ValueEditing edit={edit} attribute={attribute} words={words} />
       ) : (
         <span style={{ display: 'grid', gap: 2, minWidth: 0 }}>
           <button
             type="button"
             className="plain value"
-            onClick={() => setEditing(true)}
+            onClick={edit.open}
             aria-label={`Change ${attribute.label}`}
           >
             {text === '' ? (

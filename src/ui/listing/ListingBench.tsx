@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { setCells } from '@/actions/catalog';
 import type { ListingPage, ListingRow } from '@/server/feeds/listingPage';
 import { useDraft } from '../draft/useDraft';
-import { ValueEditor } from '../items/ValueEditor';
+import { useValueEdit, ValueEditing } from '../items/useValueEdit';
 import { Bar } from '../kit/Bar';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
@@ -175,32 +175,18 @@ function FieldLine({
   acts: CatalogActs;
 }) {
   const { attribute, value } = row;
-  const [editing, setEditing] = useState(false);
-  const [refused, setRefused] = useState<{ text: string; words: string }>();
+  const edit = useValueEdit({
+    text: attribute?.text ?? '',
+    acts,
+    change: (next) => setCells([{ sku, attribute: attribute?.definition.code ?? '', text: next }]),
+  });
   const opener = useRef<HTMLButtonElement>(null);
   const was = useRef(false);
   // What was opened by a key is left by a key: the place stays.
   useEffect(() => {
-    if (was.current && !editing) opener.current?.focus();
-    was.current = editing;
-  }, [editing]);
-  const end = () => {
-    setEditing(false);
-    setRefused(undefined);
-  };
-  const save = (next: string) => {
-    if (!attribute || next === refused?.text) return;
-    end();
-    if (next.trim() === attribute.text) return;
-    acts.run(
-      () => setCells([{ sku, attribute: attribute.definition.code, text: next }]),
-      undefined,
-      (words) => {
-        setRefused({ text: next, words });
-        setEditing(true);
-      },
-    );
-  };
+    if (was.current && !edit.editing) opener.current?.focus();
+    was.current = edit.editing;
+  }, [edit.editing]);
   return (
     <div className="field-line">
       <span className={`need ${needClass[row.need]}`} title={row.because}>
@@ -212,24 +198,12 @@ function FieldLine({
         <b>{row.label}</b>
       </Link>
       <div className="says">
-        {editing && attribute ? (
+        {edit.editing && attribute ? (
           <>
             {attribute.definition.label !== row.label && (
               <span className="small muted">{attribute.definition.label} of this item</span>
             )}
-            <ValueEditor
-              key={refused?.text}
-              attribute={attribute.definition}
-              text={refused?.text ?? attribute.text}
-              words={attribute.words}
-              onSave={save}
-              onLeave={end}
-            />
-            {refused && (
-              <span className="small tone-blocker" role="alert">
-                {refused.words}
-              </span>
-            )}
+            <ValueEditing edit={edit} attribute={attribute.definition} words={attribute.words} />
           </>
         ) : attribute ? (
           <button
@@ -237,7 +211,7 @@ function FieldLine({
             type="button"
             className="plain value"
             aria-label={`Change ${row.label}`}
-            onClick={() => setEditing(true)}
+            onClick={edit.open}
           >
             {value === '' ? (
               <span className="muted">nothing; Enter fills it</span>
@@ -254,9 +228,11 @@ function FieldLine({
             {row.gauge.length} of {row.gauge.most}
           </span>
         )}
-        {row.worked && !editing && (
+        {row.worked && !edit.editing && (
           <span className="small muted">
-            <TextButton onClick={() => save(row.worked?.value ?? '')}>take “{row.worked.value}”</TextButton>{' '}
+            <TextButton onClick={() => edit.save(row.worked?.value ?? '')}>
+              take “{row.worked.value}”
+            </TextButton>{' '}
             {row.worked.why}
           </span>
         )}
