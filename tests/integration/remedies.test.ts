@@ -1,11 +1,12 @@
 import { asText } from '@/core/catalog/value';
 import { forAllOthers, type Picks } from '@/core/remedies/proposal';
 import { addBlock } from '@/server/catalog/register';
+import { loadAttributes } from '@/server/catalog/snapshot';
 import { addDemoFeeds } from '@/server/demo/load';
 import { feedRemedies } from '@/server/feeds/board';
 import { checksStage } from '@/server/feeds/checksStage';
-import { listFeeds } from '@/server/feeds/drafts';
-import { effectOf, proposalOf, takeProposals } from '@/server/feeds/proposals';
+import { listFeeds, publishDraft } from '@/server/feeds/drafts';
+import { effectOf, proposalOf, takeProposals, typedAs } from '@/server/feeds/proposals';
 import { type FeedWork, loadFeed } from '@/server/feeds/work';
 import { closeDatabase, freshDemo } from '../support/stack';
 
@@ -90,6 +91,43 @@ test('what is advised is worked out like what is wanted; a proposal that was tak
     return;
   }
   throw new Error('nothing that is advised could be worked out');
+});
+
+test('what a file said badly is not put forward again; what is, is as people type it', async () => {
+  const attributes = await loadAttributes();
+  const typed = (code: string, value: string) =>
+    typedAs(
+      attributes.find((one) => one.code === code),
+      value,
+    );
+  expect(typed('weight', 'quite heavy')).toBeUndefined();
+  expect(typed('weight', '1.4 kg')).toBe('1.4 kg');
+  expect(typed('countryOfOrigin', 'PT')).toBe('Portugal');
+  // In a form of its own it is read all the same.
+  expect(typed('countryOfOrigin', 'Portugal')).toBe('Portugal');
+  expect(typed('availability', 'InStock')).toBe('in stock');
+  expect(typed('image', 'https://a.example/1.jpg|https://a.example/2.jpg')).toBe(
+    'https://a.example/1.jpg | https://a.example/2.jpg',
+  );
+  expect(typed('gone', 'x')).toBeUndefined();
+});
+
+test('what another feed decided meanwhile is put forward here', async () => {
+  const [here, there] = ['plazuela-norte-es', 'orrin-bazaar-de'];
+  const cause = 'choice:disponibilidad';
+  const before = await proposalOf(await workOn(here), cause);
+  expect(before?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', '']]);
+  const { plans } = await workOn(there);
+  const said = await takeProposals(
+    there,
+    plans.revision,
+    [{ cause: 'choice:stock_state', picks: { 'few left': 'in_stock' } }],
+    false,
+  );
+  if (!said.ok) throw new Error(said.reason);
+  await publishDraft(there, said.revision, '');
+  const after = await proposalOf(await workOn(here), cause);
+  expect(after?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', 'disponible']]);
 });
 
 /**

@@ -181,6 +181,9 @@ test('what is no table of items is refused in words, and nothing is changed', as
   const file = join(folder, 'other.csv');
   writeFileSync(file, 'article;price\nA;1\n');
   await expect(bring(file)).rejects.toThrow('No column is called SKU');
+  await expect(bringWorkbook(bodyOf(new Uint8Array(31_000_000).fill(65)))).rejects.toThrow(
+    'more than 20,000 rows',
+  );
   writeFileSync(file, Buffer.from('PK\u0003\u0004 broken', 'latin1'));
   await expect(bring(file)).rejects.toThrow(/The workbook .*Nothing was changed/);
 });

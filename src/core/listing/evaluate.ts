@@ -99,8 +99,8 @@ export interface CatalogRows {
   readonly rows: readonly Row[];
 }
 
-/** A whole catalog through a feed, with the checks that compare listings, step by step. Order is the catalog's. */
-export function* evaluatingAll(compiled: CompiledPlan, { skus, rows }: CatalogRows): Steps<Listing[]> {
+/** Items through a feed, each by itself, step by step: nothing is compared. */
+export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: CatalogRows): Steps<Listing[]> {
   const { watch } = compiled;
   const listings: Listing[] = new Array(rows.length);
   for (let i = 0; i < rows.length; i++) {
@@ -108,7 +108,12 @@ export function* evaluatingAll(compiled: CompiledPlan, { skus, rows }: CatalogRo
     if (i % rowsAStep === 0) yield;
     listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
   }
-  return addCompared(compiled, listings, rows);
+  return listings;
+}
+
+/** A whole catalog through a feed, with the checks that compare listings, step by step. Order is the catalog's. */
+export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
+  return addCompared(compiled, yield* evaluatingAlone(compiled, catalog), catalog.rows);
 }
 
 /** The same at once. */

@@ -247,11 +247,17 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
   };
 }
 
+const parsed = (address: string, site?: string): URL | undefined =>
+  URL.canParse(address, site) ? new URL(address, site) : undefined;
+
 /** The site of an address: scheme and host; undefined where it is no whole web address. */
 function siteOf(address: string): string | undefined {
-  const url = URL.parse(address);
+  const url = parsed(address);
   return url && /^https?:$/.test(url.protocol) ? url.origin : undefined;
 }
+
+/** What may not stand in an address as it is. */
+const unescaped = /[\s<>"{}|\\^`]/;
 
 /**
  * Addresses as they were meant: with characters escaped that may not stand in one, and parts of addresses put to the site that
@@ -279,13 +285,13 @@ export function mendLinks(
     const mended = asList(known.rows[at]?.[slot]).map((address) => {
       const trimmed = address.trim();
       if (siteOf(trimmed) !== undefined) {
-        const { href = trimmed } = URL.parse(trimmed) ?? {};
-        if (/[\s<>"{}|\\^`]/.test(trimmed)) ground ??= { from: 'escaping' };
-        return /[\s<>"{}|\\^`]/.test(trimmed) ? href : trimmed;
+        if (!unescaped.test(trimmed)) return trimmed;
+        ground ??= { from: 'escaping' };
+        return parsed(trimmed)?.href;
       }
       if (sites.size !== 1 || !only || !/^[/.]|^[\w-]+(?:[/.]|$)/.test(trimmed)) return undefined;
       ground = { from: 'site', site: only[0], count: only[1] };
-      return URL.parse(trimmed, `${only[0]}/`)?.href;
+      return parsed(trimmed, `${only[0]}/`)?.href;
     });
     if (!ground || mended.some((address) => address === undefined)) continue;
     result.set(at, { value: mended.join(listSeparator), ground, trial: { right: 0, of: 0 }, sure: true });

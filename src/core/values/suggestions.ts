@@ -6,6 +6,9 @@ import { hexOf, nearestColours } from './colours';
 import { readAlike, readChoice, sameChoice } from './lexicon';
 import { readSize, sizesMeet } from './sizes';
 
+/** From this confidence on choices are taken for words together, unless a person says otherwise. */
+export const takeWordsFrom = 80;
+
 export interface ValueSuggestion {
   readonly choice: string;
   /** 0 to 100. */

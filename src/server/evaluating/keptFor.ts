@@ -1,10 +1,14 @@
 /** What was computed of a thing, by name; it goes when the thing goes. */
 const found = new WeakMap<object, Map<string, unknown>>();
 
-/** Computes something of a thing that never changes, once for each name. */
+/** Computes something of a thing that never changes, once for each name; what failed to come is asked for again. */
 export function keptFor<T>(thing: object, name: string, make: () => T): T {
   const known = found.get(thing) ?? new Map<string, unknown>();
   found.set(thing, known);
-  if (!known.has(name)) known.set(name, make());
+  if (!known.has(name)) {
+    const made = make();
+    known.set(name, made);
+    if (made instanceof Promise) made.catch(() => known.delete(name));
+  }
   return known.get(name) as T;
 }

@@ -1,6 +1,6 @@
 import { asText } from '../../core/catalog/value';
 import { isCompared } from '../../core/checks/comparing';
-import type { CheckName, Severity } from '../../core/checks/issue';
+import { type CheckName, gravity, type Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
 import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
@@ -249,9 +249,6 @@ async function withWorkedOut(work: FeedWork, path: readonly Omit<NextSet, 'worke
   }
   return result;
 }
-
-/** What stops a listing comes first. */
-const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {

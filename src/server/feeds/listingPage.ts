@@ -4,7 +4,7 @@ import { shownText } from '../../core/catalog/reading';
 import { asList, asText, type Value } from '../../core/catalog/value';
 import { nameOf, pathName } from '../../core/categories/tree';
 import type { Field, FieldRole } from '../../core/channels/sheet';
-import type { Severity } from '../../core/checks/issue';
+import { gravity, type Severity } from '../../core/checks/issue';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { emptyEntry } from '../../core/ledger/ledger';
 import { standing } from '../../core/ledger/words';
@@ -21,7 +21,7 @@ import { ledgerEntry } from '../submissions/ledger';
 import { matchesFilter } from './checksStage';
 import { learnedOf } from './learned';
 import { otherFeeds } from './otherFeeds';
-import { attributeFor, filling, wordsOf } from './proposals';
+import { attributeFor, filling, typedAs, wordsOf } from './proposals';
 import { choicesFor, sharingOf } from './valuesStage';
 import { type FeedWork, roleField } from './work';
 
@@ -105,8 +105,6 @@ export interface ListingQuery {
   readonly [name: string]: string | undefined;
 }
 
-const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
-
 /** What a composition takes, in words: "Glaze, else Colour, then the table colours". */
 function fillingWords({ snapshot }: FeedWork, composition: Composition | undefined): string {
   if (!composition) return 'not mapped';
@@ -183,7 +181,7 @@ async function rowsOf(work: FeedWork, at: number): Promise<ListingRow[]> {
       attribute: definition && {
         definition,
         text: shownText(definition, row[snapshot.index.slotOf(definition.code) ?? -1]),
-        words: wordsOf(work, definition.code).map(({ code: word }) => word),
+        words: wordsOf(work, definition.code),
       },
       gauge:
         most !== undefined && value !== undefined && field.length
@@ -206,7 +204,8 @@ async function workedOut(
   if (!wanting || !definition) return undefined;
   if (snapshot.rows[at]?.[snapshot.index.slotOf(definition.code) ?? -1] !== undefined) return undefined;
   const found = (await learnedOf(snapshot, definition.code))(at);
-  return found && { value: found.value, why: groundWords(found) };
+  const value = found && typedAs(definition, found.value);
+  return found && value !== undefined ? { value, why: groundWords(found) } : undefined;
 }
 
 async function wordOf(work: FeedWork, field: Field, at: number): Promise<ListingRow['word']> {

@@ -1,6 +1,10 @@
+import { sql } from 'drizzle-orm';
 import type { Channel } from '../../core/channels/bundle';
 import type { Plan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
+import { db } from '../db/connection';
+import { draft, planVersion } from '../db/schema';
+import { oncePerQuestion } from '../evaluating/asked';
 import { type FeedHead, type FeedPlans, feedPlans, listFeeds } from './drafts';
 import { feedName } from './feedName';
 
@@ -12,6 +16,15 @@ export interface OtherFeed {
   /** What is settled there: the published plan, the draft where nothing is published. */
   readonly settled: Plan;
 }
+
+/** Another text wherever the plan of any feed was changed or published since; read once a question. */
+export const plansStamp = oncePerQuestion(async (_all: string): Promise<string> => {
+  const [[drafts], [versions]] = await Promise.all([
+    db.select({ sum: sql<number>`coalesce(sum(${draft.revision}), 0)` }).from(draft),
+    db.select({ count: sql<number>`count(*)` }).from(planVersion),
+  ]);
+  return `${drafts?.sum} ${versions?.count}`;
+});
 
 /** Every feed but one, with what its plans say: what was decided there can help here. */
 export async function otherFeeds(but: string): Promise<OtherFeed[]> {

@@ -1,5 +1,6 @@
-import { readValue } from '../../core/catalog/reading';
-import { asList, asText, listSeparator, type Row } from '../../core/catalog/value';
+import { type Attribute, isList } from '../../core/catalog/attributes';
+import { readValue, shownText } from '../../core/catalog/reading';
+import { asText, listSeparator, type Row } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
@@ -18,10 +19,12 @@ import {
   type ProposedLine,
 } from '../../core/remedies/proposal';
 import { groundWords, type Learned, mendLinks } from '../../core/remedies/workingOut';
+import { takeWordsFrom } from '../../core/values/suggestions';
 import { tableOf } from '../../core/values/tables';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
 import { giveNumbers, registerView } from '../catalog/register';
+import type { Snapshot } from '../catalog/snapshot';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { triedOn } from '../listings/evaluation';
@@ -29,12 +32,12 @@ import { categoriesStage } from './categoriesStage';
 import { type EditResult, editDraft, plannedFeed } from './drafts';
 import { suggestionsFor } from './fieldsStage';
 import { learnedOf } from './learned';
-import { otherFeeds } from './otherFeeds';
+import { otherFeeds, plansStamp } from './otherFeeds';
 import { choicesFor, saveWords, sharingOf } from './valuesStage';
 import { type FeedWork, loadFeed } from './work';
 
 /** From this confidence on a choice is put forward for a word. */
-const sureFrom = 60;
+const offeredFrom = 60;
 /** Words of an attribute that are offered while a value is typed. */
 const mostOffered = 60;
 
@@ -74,6 +77,9 @@ function heldBy({ draft }: FeedWork, cause: string): number[] {
   return blocked.length > 0 ? blocked : told;
 }
 
+const attributeOf = ({ snapshot }: FeedWork, code: string | undefined): Attribute | undefined =>
+  snapshot.attributes.find((one) => one.code === code);
+
 const valueAt = ({ snapshot }: FeedWork, at: number, code: string): string =>
   asText(snapshot.rows[at]?.[snapshot.index.slotOf(code) ?? -1]);
 
@@ -96,13 +102,18 @@ async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> 
   return [...counts]
     .map(([word, count]): ProposedLine => {
       const [best] = suggest(word);
-      const sure = best !== undefined && best.score >= sureFrom;
       return {
         ...nothing,
         key: word,
         what: word,
         count,
-        ...(sure && { to: best.choice, shown: best.choice, sure, why: best.reasons.join('; ') }),
+        ...(best &&
+          best.score >= offeredFrom && {
+            to: best.choice,
+            shown: best.choice,
+            sure: best.score >= takeWordsFrom,
+            why: `${best.score} %, ${best.reasons.join('; ')}`,
+          }),
       };
     })
     .sort((a, b) => b.count - a.count);
@@ -178,6 +189,19 @@ export const filling = (plan: Plan, field: string): Composition[] => [
   ...(plan.perCategory[field] ?? []).map(({ composition }) => composition),
 ];
 
+/** How many items of each category have an attribute; counted once for a catalog. */
+const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<string, number> =>
+  keptFor(snapshot, `filled by category: ${code}`, () => {
+    const counts = new Map<string, number>();
+    const [slot, categorySlot] = [code, 'category'].map((one) => snapshot.index.slotOf(one) ?? -1);
+    for (const row of snapshot.rows) {
+      if (row[slot ?? -1] === undefined) continue;
+      const category = asText(row[categorySlot ?? -1]);
+      counts.set(category, (counts.get(category) ?? 0) + 1);
+    }
+    return counts;
+  });
+
 /** The attribute in which these items' value belongs: of those that fill the field, the one most items of their categories have. */
 export function attributeFor(
   work: FeedWork,
@@ -188,14 +212,23 @@ export function attributeFor(
   const own = codes.filter((code) => snapshot.attributes.some((one) => one.code === code));
   if (own.length < 2) return own[0];
   const categories = new Set(held.map((at) => valueAt(work, at, 'category')));
-  const counts = new Map<string, number>();
-  const categorySlot = snapshot.index.slotOf('category') ?? -1;
-  const slots = own.map((code) => [code, snapshot.index.slotOf(code) ?? -1] as const);
-  for (const row of snapshot.rows)
-    if (categories.has(asText(row[categorySlot])))
-      for (const [code, slot] of slots)
-        if (row[slot] !== undefined) counts.set(code, (counts.get(code) ?? 0) + 1);
-  return [...own].sort((a, b) => (counts.get(b) ?? 0) - (counts.get(a) ?? 0))[0];
+  const count = (code: string): number => {
+    const filled = filledByCategory(snapshot, code);
+    return [...categories].reduce((sum, category) => sum + (filled.get(category) ?? 0), 0);
+  };
+  return [...own].sort((a, b) => count(b) - count(a))[0];
+}
+
+/** A value that was worked out as it is typed; undefined where the attribute would not take it, as where a file said it badly. */
+export function typedAs(attribute: Attribute | undefined, value: string): string | undefined {
+  if (!attribute) return undefined;
+  const text = shownText(attribute, isList(attribute) ? value.split(listSeparator) : value);
+  try {
+    return readValue(attribute, text) === undefined ? undefined : text;
+  } catch (error) {
+    if (error instanceof InputError) return undefined;
+    throw error;
+  }
 }
 
 /** Values of items that the field is filled from, one line each. */
@@ -207,12 +240,15 @@ async function itemLines(
 ): Promise<ProposedLine[]> {
   const { snapshot } = work;
   const slot = snapshot.index.slotOf(attribute) ?? -1;
+  const definition = attributeOf(work, attribute);
   const links = check === 'link' ? mendLinks(attribute, held, snapshot) : undefined;
   const worked: Learned = links ? (at) => links.get(at) : await learnedOf(snapshot, attribute);
   const lines = held.map((at): ProposedLine => {
     const sku = snapshot.skus[at] ?? '';
-    const now = asList(snapshot.rows[at]?.[slot]).join(listSeparator);
+    const value = snapshot.rows[at]?.[slot];
+    const now = definition ? shownText(definition, value) : asText(value);
     const own = worked(at);
+    const text = own && typedAs(definition, own.value);
     return {
       ...nothing,
       key: sku,
@@ -220,7 +256,8 @@ async function itemLines(
       count: 1,
       now,
       ...(own &&
-        own.value !== now && { to: own.value, shown: own.value, sure: own.sure, why: groundWords(own) }),
+        text !== undefined &&
+        text !== now && { to: text, shown: text, sure: own.sure, why: groundWords(own) }),
     };
   });
   // What is worked out comes first, to be looked over together.
@@ -228,16 +265,20 @@ async function itemLines(
 }
 
 /** The words that items have of an attribute, the commonest first; none where each has its own. */
-export function wordsOf({ snapshot }: FeedWork, attribute: string): { code: string; label: string }[] {
-  const slot = snapshot.index.slotOf(attribute) ?? -1;
-  const counts = new Map<string, number>();
-  for (const row of snapshot.rows) {
-    const value = row[slot];
-    if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
-    if (counts.size > mostOffered) return [];
-  }
-  return [...counts].sort((a, b) => b[1] - a[1]).map(([code]) => ({ code, label: code }));
-}
+export const wordsOf = ({ snapshot }: FeedWork, attribute: string): readonly string[] =>
+  keptFor(snapshot, `words of ${attribute}`, () => {
+    const slot = snapshot.index.slotOf(attribute) ?? -1;
+    const definition = snapshot.attributes.find(({ code }) => code === attribute);
+    const counts = new Map<string, number>();
+    for (const row of snapshot.rows) {
+      const value = row[slot];
+      if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
+      if (counts.size > mostOffered) return [];
+    }
+    return [...counts]
+      .sort((a, b) => b[1] - a[1])
+      .map(([word]) => (definition ? shownText(definition, word) : word));
+  });
 
 const choicesOf = (field: Field) =>
   (field.choices ?? []).map(({ code, labels }) => ({ code, label: labels.en ?? code }));
@@ -293,7 +334,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
     return make(
       { by: 'items', attribute },
       await itemLines(work, held, attribute, check),
-      wordsOf(work, attribute),
+      wordsOf(work, attribute).map((word) => ({ code: word, label: word })),
     );
   if (!wanting || attributes.length > 0) return undefined;
   const [best] = (await suggestionsFor(work, field)).filter(({ score }) => score >= takeAllFrom);
@@ -307,7 +348,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
           count: has,
           now: '',
           to: best.attribute,
-          shown: work.snapshot.attributes.find((one) => one.code === best.attribute)?.label ?? best.attribute,
+          shown: attributeOf(work, best.attribute)?.label ?? best.attribute,
           sure: true,
           why: `${best.score} %, ${best.reasons.join('; ')}`,
         },
@@ -319,11 +360,23 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
     : undefined;
 }
 
-/** What would clear a cause, found once for a draft. */
+interface Kept {
+  readonly stamp: string;
+  readonly made: Promise<Proposal | undefined>;
+}
+
+/** What would clear a cause, found once for a draft, as long as no other feed decides anything: what was said there helps here. */
 export async function proposalOf(work: FeedWork, cause: string): Promise<Proposal | undefined> {
   const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
   const left = numbered ? (await registerView()).left : 0;
-  return keptFor(work.draft, `proposal ${cause}, ${left} numbers`, () => proposalFor(work, cause, left));
+  const stamp = `${await plansStamp('')} ${left}`;
+  const kept = keptFor(work.draft, 'proposals', () => new Map<string, Kept>());
+  const known = kept.get(cause);
+  if (known?.stamp === stamp) return known.made;
+  const made = proposalFor(work, cause, left);
+  kept.set(cause, { stamp, made });
+  made.catch(() => kept.delete(cause));
+  return made;
 }
 
 /** A plan after changes, and the rows of items after them. */
@@ -345,7 +398,7 @@ function changed(work: FeedWork, field: Field, { edits, words, cells, numbers }:
   const rowOf = (at: number): Row => {
     const row = snapshot.rows[at] ?? [];
     const cell = values.get(snapshot.skus[at] ?? '');
-    const definition = snapshot.attributes.find(({ code }) => code === cell?.attribute);
+    const definition = attributeOf(work, cell?.attribute);
     if (!cell || !definition) return row;
     const result = [...row];
     result[snapshot.index.slotOf(cell.attribute) ?? -1] = readValue(definition, cell.text);
@@ -374,12 +427,10 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
   const inPlan = changes.edits.length > 0 || Object.keys(changes.words).length > 0;
   const touched = heldBy(work, proposal.cause).filter((at) => inPlan || items.has(snapshot.skus[at] ?? ''));
   const held = touched.slice(0, mostTried);
-  const tried = await triedOn(
-    plan,
-    work.channel,
-    snapshot,
-    held.map((at) => [snapshot.skus[at] ?? '', rowOf(at)]),
-  );
+  const tried = await triedOn(plan, work.channel, snapshot, {
+    skus: held.map((at) => snapshot.skus[at] ?? ''),
+    rows: held.map(rowOf),
+  });
   const place = work.sheet.fields.indexOf(field);
   const shownOf = (value: Parameters<typeof asText>[0]) =>
     field.kind === 'category' && value !== undefined
@@ -477,8 +528,7 @@ export async function proposalView(work: FeedWork, cause: string): Promise<Propo
   return {
     proposal: { ...proposal, lines: lines.slice(0, mostLines) },
     effect: await keptFor(proposal, 'effect', () => effectOf(work, proposal)),
-    about:
-      work.snapshot.attributes.find(({ code }) => code === attribute)?.label ?? work.labelOf(proposal.field),
+    about: attributeOf(work, attribute)?.label ?? work.labelOf(proposal.field),
     more: rest.length,
     moreSure: rest.filter(({ sure }) => sure).length,
     sharing: (await sharedWith(work, proposal)).map(({ name }) => ({ name })),

@@ -1,4 +1,9 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { type Attribute, inLanguages } from '../../core/catalog/attributes';
 import type { Values } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
@@ -8,6 +13,7 @@ import type { Field } from '../../core/channels/sheet';
 import { attributesOf } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
 import {
+  type BroughtRow,
   type RefusedCell,
   readBack,
   refusedBook,
@@ -15,13 +21,12 @@ import {
   type Workbook,
   type WorkbookColumn,
 } from '../../core/workbooks/workbook';
-import { mostWorkbookRows, readWorkbook, writeWorkbook } from '../../files/workbooks';
+import { mostWorkbookBytes, mostWorkbookRows, readWorkbook, writeWorkbook } from '../../files/workbooks';
 import { declareLanguages } from '../catalog/attributes';
 import { editCells } from '../catalog/itemEdits';
 import { currentSnapshot, loadAttributes } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { asked } from '../evaluating/asked';
-import { keepFile, pathOfKept } from '../storage';
 import { type CheckFilter, matchesFilter } from './checksStage';
 import { listFeeds } from './drafts';
 import { attributeFor, filling, wordsOf } from './proposals';
@@ -82,7 +87,7 @@ function columnsOf(work: FeedWork, fields: readonly Field[], places: readonly nu
       choices:
         known?.choices ??
         definition.terms?.map(({ term, label }) => label ?? term) ??
-        wordsOf(work, attribute).map(({ label }) => label),
+        wordsOf(work, attribute),
     });
   }
   return [...columns.values()];
@@ -220,14 +225,36 @@ export interface WorkbookReport {
 /** Refused cells that a page shows; all of them are in the file. */
 const mostShown = 100;
 
+/** The rows of an uploaded table, which is on disk only as long as it is read. */
+async function rowsOfUpload(body: ReadableStream<Uint8Array>): Promise<BroughtRow[]> {
+  const folder = await mkdtemp(join(tmpdir(), 'lively-workbook-'));
+  try {
+    const path = join(folder, 'table');
+    await pipeline(
+      Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0]),
+      async function* (pieces: AsyncIterable<Uint8Array>) {
+        let bytes = 0;
+        for await (const piece of pieces) {
+          bytes += piece.length;
+          if (bytes > mostWorkbookBytes) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+          yield piece;
+        }
+      },
+      createWriteStream(path),
+    );
+    return await readWorkbook(path);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
 /**
  * Takes a table that was mended in a spreadsheet: each cell that differs from what the item has, as if it were typed. What cannot
  * be taken is told with its row and reason, and comes back in a file; the rest is taken as one edit that can be undone.
  * @throws InputError where the table cannot be read
  */
 export async function bringWorkbook(body: ReadableStream<Uint8Array>): Promise<WorkbookReport> {
-  const { hash } = await keepFile(Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0]));
-  const rows = await readWorkbook(pathOfKept(hash));
+  const rows = await rowsOfUpload(body);
   const feeds = await listFeeds();
   // A language that nothing is written in yet may be the one that is brought.
   const attributes = inLanguages(

@@ -1,12 +1,10 @@
 import { createHash } from 'node:crypto';
-import type { Row } from '../../core/catalog/value';
 import type { Channel } from '../../core/channels/bundle';
 import { evaluatingAgain, evaluatingRows } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
-import { evaluate, evaluatingAll, type Listing } from '../../core/listing/evaluate';
+import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
 import { type Plan, planOn } from '../../core/listing/plan';
-import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { settings } from '../settings';
@@ -107,35 +105,22 @@ async function compiledFor(
   });
 }
 
-function* evaluatingSome(
-  compiled: CompiledPlan,
-  rows: readonly (readonly [sku: string, row: Row])[],
-): Steps<Listing[]> {
-  const listings: Listing[] = [];
-  for (const [sku, row] of rows) {
-    if (listings.length % rowsAStep === 0) yield;
-    compiled.watch?.(listings.length);
-    listings.push(evaluate(compiled, sku, row));
-  }
-  return listings;
-}
-
 /**
  * Some items through a plan that is only tried: nothing is kept, and nothing is compared with others.
- * @param rows the items' SKUs and values
+ * @param items their SKUs and values
  * @throws EvaluationFailed where the plan cannot be evaluated
  */
 export async function triedOn(
   plan: Plan,
   channel: Channel,
   snapshot: Snapshot,
-  rows: readonly (readonly [sku: string, row: Row])[],
+  items: CatalogRows,
 ): Promise<Listing[]> {
   const day = today();
   const by = patience();
   try {
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
-    return await inSlices(evaluatingSome(compiled, rows), by);
+    return await inSlices(evaluatingAlone(compiled, items), by);
   } catch (error) {
     throw new EvaluationFailed(error instanceof Error ? error.message : String(error), { cause: error });
   }

@@ -55,6 +55,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
   const own = way.by === 'items' && neverShared.has(way.attribute);
   const unknown = open.length + more - moreSure;
   const typed = way.by === 'items' || way.by === 'text';
+  const ticked = way.by === 'places' || way.by === 'field' || way.by === 'numbers';
   const count = values.size + rest;
   const label =
     count === 0
@@ -90,7 +91,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
       />
     );
   const shown = ({ key, what, to, sure, shown: words }: ProposedLine) =>
-    way.by === 'places' || way.by === 'field' || way.by === 'numbers' ? (
+    ticked ? (
       <Tick
         name={words || 'nothing found: place it in Categories'}
         checked={values.has(key)}
@@ -105,9 +106,11 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
       className="fix"
       onSubmit={(event) => {
         event.preventDefault();
-        void take([{ cause: proposal.cause, ...(!untouched && { picks }) }], share).then(
-          (done) => done && setPicks({}),
-        );
+        // What is shown is what is taken, also where it would be worked out otherwise by now.
+        void take(
+          [{ cause: proposal.cause, picks: { ...Object.fromEntries(values), ...picks } }],
+          share,
+        ).then((done) => done && setPicks({}));
       }}
     >
       <div className="row">
@@ -167,7 +170,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
             <span>
               {shown(line)}
               <span className="small muted block">
-                {line.to !== '' && !line.sure && picks[line.key] === undefined && typed && (
+                {line.to !== '' && !line.sure && picks[line.key] === undefined && !ticked && (
                   <>
                     <TextButton onClick={() => pick(line.key, line.to)}>take “{line.shown}”</TextButton>{' '}
                   </>

@@ -1,6 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
+import { takeWordsFrom } from '@/core/values/suggestions';
 import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
 import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
@@ -16,7 +17,7 @@ const confidences = [95, 90, 80, 70, 60, 50] as const;
 /** The value tables of a feed: every word of the catalog and the choice of the channel that it means. */
 export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string }) {
   const { withChange } = useAddress();
-  const [from, setFrom] = useState(80);
+  const [from, setFrom] = useState<number>(takeWordsFrom);
   const { current, lines, sharing } = stage;
   const { draft, share, setShare, shareWords, say: save } = useSayWords(current, sharing);
   const takeable = lines.flatMap(({ word, choice, suggestions: [best] }) =>
