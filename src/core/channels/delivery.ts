@@ -126,6 +126,17 @@ export const deliverySchema = z.strictObject({
     .strictObject({ count: z.number().int().positive(), seconds: z.number().positive() })
     .optional()
     .meta({ description: 'so many files or calls in so many seconds at most' }),
+  keeps: named(
+    z
+      .number()
+      .int()
+      .positive()
+      .max(3650)
+      .optional()
+      .meta({ description: 'days after which a listing that was not sent again is taken off' }),
+    'Takes listings off after days',
+    { signs: 5 },
+  ),
   waits: z
     .number()
     .positive()

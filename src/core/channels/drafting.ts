@@ -125,6 +125,7 @@ const sheetOf = (head: ChannelHead, about: string, fields: Field[]): Sheet => ({
   branches: [],
   merchant: [],
   answers: [],
+  makesPages: false,
   delivery: deliverySchema.parse({ manner: 'byHand', format: 'csv' }),
 });
 

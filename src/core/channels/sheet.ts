@@ -243,6 +243,10 @@ export const sheetSchema = z
     branches: z.array(branchSchema).default([]),
     pictures: pictureDemandsSchema.optional(),
     merchant: z.array(merchantNeedSchema).default([]),
+    makesPages: z
+      .boolean()
+      .default(false)
+      .meta({ description: 'it is the shop itself: the pages that others lead to are made of its listings' }),
     delivery: deliverySchema,
     answers: z
       .array(answerCodeSchema)

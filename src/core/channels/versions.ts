@@ -20,7 +20,7 @@ export type SheetChange =
   | { readonly change: 'demandAdded' | 'demandRemoved'; readonly words: string }
   | { readonly change: 'branch'; readonly category: string; readonly words: string }
   | { readonly change: 'market'; readonly country: string; readonly added: boolean }
-  | { readonly change: 'part'; readonly part: 'pictures' | 'merchant' | 'delivery' }
+  | { readonly change: 'part'; readonly part: 'pictures' | 'merchant' | 'delivery' | 'makesPages' }
   | { readonly change: 'categoryAdded' | 'categoryRemoved'; readonly category: string; readonly path: string }
   | {
       readonly change: 'categoryMoved';
@@ -123,7 +123,7 @@ function sheetChanges(before: Sheet, after: Sheet): SheetChange[] {
     if (!oldMarkets.has(country)) found.push({ change: 'market', country, added: true });
   for (const country of oldMarkets)
     if (!newMarkets.has(country)) found.push({ change: 'market', country, added: false });
-  for (const part of ['pictures', 'merchant', 'delivery'] as const)
+  for (const part of ['pictures', 'merchant', 'delivery', 'makesPages'] as const)
     if (!same(before[part], after[part])) found.push({ change: 'part', part });
   return found;
 }
@@ -216,6 +216,7 @@ export function changeWords(change: SheetChange, labelOf: (field: string) => str
         pictures: 'Other demands on pictures',
         merchant: 'Other conditions on the merchant',
         delivery: 'Other delivery terms',
+        makesPages: 'Another word on whether it makes the shop’s pages',
       }[change.part];
     case 'categoryAdded':
       return `New category ${change.path}`;

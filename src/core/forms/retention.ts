@@ -3,10 +3,10 @@ import { named } from './forms';
 
 const days = (usual: number, about: string) =>
   z
-    .number()
-    .int()
-    .min(1)
-    .max(3650)
+    .number('That is no number of days.')
+    .int('Days are whole.')
+    .min(1, 'A day is the least.')
+    .max(3650, 'Ten years, 3650 days, are the most.')
     .default(usual)
     .meta({ description: `${about}; days` });
 

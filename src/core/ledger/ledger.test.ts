@@ -5,6 +5,7 @@ import {
   emptyEntry,
   type LedgerEntry,
   type LedgerEvent,
+  toPut,
   type Wanted,
 } from './ledger';
 
@@ -129,4 +130,25 @@ test('what differs between what the channel has and what it will have', () => {
     { field: 'old', before: 'x', after: undefined },
     { field: 'fresh', before: undefined, after: 'y' },
   ]);
+});
+
+test('what the channel would take off is sent again in time, where there is nothing else to do about it', () => {
+  const held = after(after(emptyEntry, { event: 'sent', submission: 4, digest: 'A' }), {
+    event: 'accepted',
+    submission: 4,
+  });
+  const lapsed = (last: number) => (one: { submission: number }) => one.submission <= last;
+  const ready = { state: 'ready', digest: 'A' } as const;
+  expect(dueOf(held, ready, 'leave')).toBe('unchanged');
+  expect(dueOf(held, ready, 'leave', lapsed(3))).toBe('unchanged');
+  expect(dueOf(held, ready, 'leave', lapsed(4))).toBe('renew');
+  expect(toPut.has('renew')).toBe(true);
+  // All else comes before it.
+  expect(dueOf(held, { state: 'ready', digest: 'B' }, 'leave', lapsed(4))).toBe('changed');
+  expect(dueOf(held, { state: 'blocked' }, 'leave', lapsed(4))).toBe('left');
+  expect(dueOf(held, { state: 'gone' }, 'leave', lapsed(4))).toBe('withdraw');
+  expect(dueOf(after(held, { event: 'sent', submission: 9, digest: 'A' }), ready, 'leave', lapsed(4))).toBe(
+    'waiting',
+  );
+  expect(dueOf(undefined, ready, 'leave', lapsed(4))).toBe('new');
 });

@@ -144,7 +144,8 @@ export type OfBlocked = 'leave' | 'withdraw';
 
 /**
  * What is to be done about a listing.
- * - `new`, `changed`, `again` (no answer came, so nobody knows), `mended` (refused before, and changed since): to be sent
+ * - `new`, `changed`, `again` (no answer came, so nobody knows), `mended` (refused before, and changed since), `renew` (would
+ *   lapse on the channel): to be sent
  * - `withdraw`: to be taken back
  * - `waiting`: on its way; it is compared again when the answer is in
  * - `refused`: refused as it stands; sending it again would change nothing
@@ -156,6 +157,7 @@ export type Due =
   | 'changed'
   | 'again'
   | 'mended'
+  | 'renew'
   | 'withdraw'
   | 'waiting'
   | 'refused'
@@ -164,10 +166,18 @@ export type Due =
   | 'none';
 
 /** What is sent where nothing else is said. */
-export const toPut: ReadonlySet<Due> = new Set(['new', 'changed', 'again', 'mended']);
+export const toPut: ReadonlySet<Due> = new Set(['new', 'changed', 'again', 'mended', 'renew']);
 
-/** What is to be done about one listing, of what the channel has and what it should have. */
-export function dueOf(entry: LedgerEntry | undefined, wanted: Wanted, ofBlocked: OfBlocked): Due {
+/**
+ * What is to be done about one listing, of what the channel has and what it should have.
+ * @param lapses whether the channel takes what it holds off soon, or has, for not having heard of it for so long
+ */
+export function dueOf(
+  entry: LedgerEntry | undefined,
+  wanted: Wanted,
+  ofBlocked: OfBlocked,
+  lapses: (held: NonNullable<LedgerEntry['held']>) => boolean = () => false,
+): Due {
   const { held, pending, refused, unsure } = entry ?? emptyEntry;
   if (pending) return 'waiting';
   const there = held !== undefined || unsure;
@@ -175,7 +185,7 @@ export function dueOf(entry: LedgerEntry | undefined, wanted: Wanted, ofBlocked:
   if (wanted.state === 'blocked') return there ? (ofBlocked === 'withdraw' ? 'withdraw' : 'left') : 'none';
   if (unsure) return 'again';
   if (refused?.digest === wanted.digest) return 'refused';
-  if (held?.digest === wanted.digest) return 'unchanged';
+  if (held?.digest === wanted.digest) return lapses(held) ? 'renew' : 'unchanged';
   // What was refused is the listing, not its being taken back.
   if (refused?.digest !== undefined) return 'mended';
   return held ? 'changed' : 'new';

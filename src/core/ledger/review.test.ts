@@ -2,7 +2,7 @@ import { alarmsOf, type ChangedListing, limitsSchema, priceChange } from './revi
 import { alarmWords } from './words';
 
 const limits = limitsSchema.parse({});
-const fields = { price: 'price', title: 'title', category: 'place' };
+const fields = { price: 'price', title: 'title', category: 'place', fixed: ['code', 'gtin'] };
 const change = (sku: string, field: string, before: string | undefined, after: string): ChangedListing => ({
   sku,
   changes: [{ field, before, after }],
@@ -34,6 +34,13 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
   ],
   ['a quarter moves', many(25, 'place', '1', '2'), { has: 100, withdrawn: 0 }, ['moved']],
   ['half the titles', many(50, 'title', 'x', 'y'), { has: 100, withdrawn: 0 }, ['titles']],
+  ['a code', [change('A', 'code', 'A-1', 'A-2')], { has: 100, withdrawn: 0 }, ['fixed']],
+  [
+    'a number that was not there',
+    [change('A', 'gtin', undefined, '9520000030148')],
+    { has: 100, withdrawn: 0 },
+    [],
+  ],
   ['titles that were empty', many(50, 'title', undefined as never, 'y'), { has: 100, withdrawn: 0 }, []],
 ])('%s', (_words, changed, counts, expected) => {
   expect(alarmsOf(changed, counts, fields, limits).map(({ alarm }) => alarm)).toEqual(expected);
@@ -41,5 +48,8 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
 
 test('an alarm in words', () => {
   expect(alarmWords({ alarm: 'prices', count: 1, limit: 50 })).toBe('1 price changes by more than 50 %');
+  expect(alarmWords({ alarm: 'fixed', count: 2, limit: 0, example: 'A' })).toBe(
+    '2 listings change what the channel knows them by, its code or number, such as A',
+  );
   expect(alarmWords({ alarm: 'vanish', count: 30, of: 100, limit: 20 })).toContain('30 of 100');
 });

@@ -57,6 +57,8 @@ export interface ReviewFields {
   readonly price: string | undefined;
   readonly title: string | undefined;
   readonly category: string | undefined;
+  /** Those by which the channel knows a listing, which must not change once it has it. */
+  readonly fixed?: readonly string[];
 }
 
 /** Why a submission is held back, as facts; words are made of them where they are shown. */
@@ -67,7 +69,8 @@ export type Alarm =
       readonly of: number;
       readonly limit: number;
     }
-  | { readonly alarm: 'prices'; readonly count: number; readonly limit: number };
+  | { readonly alarm: 'prices'; readonly count: number; readonly limit: number }
+  | { readonly alarm: 'fixed'; readonly count: number; readonly limit: 0; readonly example: string };
 
 /** The amount in a value such as "12.50 EUR" or "12.50"; undefined where there is none. */
 function amountIn(value: Value | undefined): number | undefined {
@@ -102,8 +105,14 @@ export function alarmsOf(
   const prices = changed.filter(({ changes }) =>
     changes.some((one) => one.field === fields.price && Math.abs(priceChange(one) ?? 0) > limits.price),
   ).length;
+  const known = changed.filter(({ changes }) =>
+    changes.some(({ field, before }) => before !== undefined && fields.fixed?.includes(field)),
+  );
   const [moved, titles] = [changing(fields.category), changing(fields.title)];
   return [
+    ...(known[0]
+      ? [{ alarm: 'fixed' as const, count: known.length, limit: 0 as const, example: known[0].sku }]
+      : []),
     ...(share(withdrawn) > limits.vanish
       ? [{ alarm: 'vanish' as const, count: withdrawn, of: has, limit: limits.vanish }]
       : []),

@@ -14,6 +14,8 @@ export function alarmWords(alarm: Alarm): string {
       return `${count} ${one ? 'price changes' : 'prices change'} by more than ${limit} %`;
     case 'moved':
       return `${count} of ${alarm.of} listings change their category (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
+    case 'fixed':
+      return `${count} ${one ? 'listing changes' : 'listings change'} what the channel knows ${one ? 'it' : 'them'} by, its code or number, such as ${alarm.example}`;
     case 'titles':
       return `${count} of ${alarm.of} titles change (${share(count, alarm.of)}); the feed’s limit is ${limit} %`;
   }
@@ -25,6 +27,7 @@ export const dueWords: Readonly<Record<Due, string>> = {
   changed: 'changed',
   again: 'never answered',
   mended: 'mended',
+  renew: 'renewed',
   withdraw: 'taken back',
   waiting: 'on its way',
   refused: 'refused',

@@ -27,6 +27,13 @@ export const jobKinds = {
     lane: 'hooks',
     words: 'tell an address',
   },
+  visitShop: { payload: z.strictObject({}), attempts: 24, lane: 'looking', words: 'visit the shop’s pages' },
+  compareLikes: {
+    payload: z.strictObject({}),
+    attempts: 8,
+    lane: 'looking',
+    words: 'hold items against their likes',
+  },
   collectReport: { payload: submission, attempts: 8, lane: 'channels', words: 'collect a report' },
 } as const;
 
@@ -42,6 +49,7 @@ export const lanes = [
   'channels',
   'hours',
   'hooks',
+  'looking',
 ] as const satisfies readonly Lane[];
 
 export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);

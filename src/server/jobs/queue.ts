@@ -59,6 +59,26 @@ export async function enqueue<K extends JobKind>(
   });
 }
 
+/** Whether work of a kind waits that nobody has begun; with `running` also such as is under way. */
+export async function isWaiting(tx: Transaction, kind: JobKind, running = false): Promise<boolean> {
+  const states = running ? (['queued', 'running'] as const) : (['queued'] as const);
+  const [found] = await tx
+    .select({ id: job.id })
+    .from(job)
+    .where(and(inArray(job.state, [...states]), eq(job.kind, kind)))
+    .limit(1);
+  return found !== undefined;
+}
+
+/** Lets waiting work of a kind begin at once. @returns whether any is there, under way too */
+export async function hasten(tx: Transaction, kind: JobKind): Promise<boolean> {
+  await tx
+    .update(job)
+    .set({ runAt: now })
+    .where(and(eq(job.kind, kind), eq(job.state, 'queued')));
+  return isWaiting(tx, kind, true);
+}
+
 /**
  * Takes one job of a lane that is due, or whose worker has gone silent; undefined where there is none. A job whose workers
  * have died as often as it may be tried comes with `worn`, to be given up.

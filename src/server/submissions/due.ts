@@ -1,3 +1,4 @@
+import { and, eq, lt, max } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
@@ -15,6 +16,8 @@ import {
 import { type Alarm, alarmsOf, type ChangedListing, type Limits } from '../../core/ledger/review';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
+import { db } from '../db/connection';
+import { submission } from '../db/schema';
 import { oncePerQuestion } from '../evaluating/asked';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { valuesDigest } from '../listings/digest';
@@ -91,8 +94,22 @@ export const dueOn = oncePerQuestion(findDue);
 /** What was found last for an evaluation, and the ledger it was held against. */
 const found = new WeakMap<
   Evaluation,
-  { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly due: FeedDue }
+  { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly lapsed: number; readonly due: FeedDue }
 >();
+
+/** So much of the time for which a channel keeps listings may pass before they are sent again. */
+const renewAt = 0.9;
+
+/** The last submission that was answered so long ago that what the channel holds since lapses soon; 0 where none does. */
+async function lapsing(code: string, keeps: number | undefined): Promise<number> {
+  if (keeps === undefined) return 0;
+  const before = new Date(Date.now() - keeps * renewAt * 86_400_000);
+  const [row] = await db
+    .select({ last: max(submission.id) })
+    .from(submission)
+    .where(and(eq(submission.feed, code), lt(submission.answeredAt, before)));
+  return row?.last ?? 0;
+}
 
 async function findDue(code: string): Promise<FeedDue | undefined> {
   const [plans, snapshot, entries] = await Promise.all([feedPlans(code), currentSnapshot(), ledgerOf(code)]);
@@ -101,13 +118,16 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const evaluation = await evaluationOf(plans.published, channel, snapshot);
   const { ofBlocked, limits } = await destinationView(plans.head);
   const known = found.get(evaluation);
-  if (known?.entries === entries && known.due.ofBlocked === ofBlocked) return { ...known.due, plans, limits };
+  const lapsed = await lapsing(code, channel.sheet.delivery.keeps);
+  if (known?.entries === entries && known.lapsed === lapsed && known.due.ofBlocked === ofBlocked)
+    return { ...known.due, plans, limits };
   const { outgoing, digests } = outgoingOf(evaluation);
   const counts: Record<Due, number> = {
     new: 0,
     changed: 0,
     again: 0,
     mended: 0,
+    renew: 0,
     withdraw: 0,
     waiting: 0,
     refused: 0,
@@ -120,7 +140,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const add = (sku: string, wanted: Wanted, more: Pick<DueListing, 'reason' | 'out'>) => {
     seen.add(sku);
     const kept = entries.get(sku);
-    const due = dueOf(kept, wanted, ofBlocked);
+    const due = dueOf(kept, wanted, ofBlocked, ({ submission: of }) => of <= lapsed);
     counts[due]++;
     if (due === 'none') return;
     listings.push({
@@ -146,7 +166,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   );
   for (const one of differing) one.values = values.get(one.sku);
   const due = { plans, sheet: channel.sheet, evaluation, listings, counts, ofBlocked, limits };
-  found.set(evaluation, { entries, due });
+  found.set(evaluation, { entries, lapsed, due });
   return due;
 }
 
@@ -172,7 +192,14 @@ export function alarmsOn(due: FeedDue, changed = changedListings(due)): Alarm[] 
       has: due.listings.filter(({ kept }) => (kept ?? emptyEntry).held).length,
       withdrawn: due.counts.withdraw,
     },
-    { price: code('price'), title: code('title'), category: code('category') },
+    {
+      price: code('price'),
+      title: code('title'),
+      category: code('category'),
+      fixed: due.sheet.fields.flatMap((field) =>
+        field.stable || field.role === 'id' || field.role === 'gtin' ? [field.code] : [],
+      ),
+    },
     due.limits,
   );
 }
