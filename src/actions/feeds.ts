@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { planEditSchema } from '@/core/listing/edit';
 import { expectationSchema } from '@/core/listing/expectations';
+import { copyRule } from '@/server/feeds/copyRule';
 import {
   discardDraft,
   editDraft,
@@ -54,6 +55,13 @@ export const takeProposed = action(
     z.boolean(),
   ]),
   (feed, at, wanted, share) => takeProposals(feed, at, wanted, share),
+);
+
+export const copyRuleTo = action(
+  'change',
+  'copied a rule',
+  z.tuple([code, z.string().min(1).max(200), z.array(code).min(1).max(200)]),
+  async (feed, rule, targets) => ({ ok: true as const, ...(await copyRule(feed, rule, targets)) }),
 );
 
 export const undoEdit = action('change', 'took an edit back', z.tuple([code, revision]), (feed, at) =>

@@ -3,6 +3,8 @@ import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
 import { attributesIn, branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
+import { copiedRule } from '../rules/copying';
+import type { Action } from '../rules/rule';
 import { emptyPlan, type Placement, type Plan } from './plan';
 
 /** What a feed's plan becomes in another market or channel, and what of it stays behind. */
@@ -25,6 +27,12 @@ const onlyAttributes = (condition: Condition): boolean =>
   fieldsIn(condition).length === 0 &&
   branchesIn(condition).length === 0 &&
   attributesIn(condition).length > 0;
+
+/** Whether an action writes words of its own into a listing. */
+const saysWords = (action: Action): boolean =>
+  ('text' in action && /\p{L}{2}/u.test(action.text)) ||
+  (action.do === 'replace' && /\p{L}{2}/u.test(action.with)) ||
+  (action.do === 'compose' && hasText(action.composition));
 
 const keep = <T>(
   record: Readonly<Record<string, T>>,
@@ -85,11 +93,10 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
   const leftOut = (placement: Placement) => 'leaveOut' in placement;
   const placements = keep(from.placements, leftOut);
   const exceptions = keep(from.exceptions, leftOut);
-  const rules = from.rules.filter(
-    (rule) =>
-      onlyAttributes(rule.when) &&
-      rule.then.every((action) => action.do === 'leaveOut' || action.do === 'keep'),
-  );
+  const rules = from.rules.flatMap((rule) => {
+    const copied = copiedRule(rule, before.sheet, after.sheet);
+    return 'rule' in copied ? [copied.rule] : [];
+  });
   const title = from.title && fieldWithRole(after.sheet, 'title') ? from.title : undefined;
   const scope = from.scope && onlyAttributes(from.scope) ? from.scope : undefined;
   const placed = Object.keys(from.placements).length - Object.keys(placements).length;
@@ -107,7 +114,7 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
       count(Object.keys(fields).length, 'mapping of a like field', 'mappings of like fields'),
       ...(title ? ['the title pattern'] : []),
       count(Object.keys(placements).length, 'category left out', 'categories left out'),
-      count(rules.length, 'rule that leaves items out', 'rules that leave items out'),
+      count(rules.length, 'rule', 'rules'),
       ...(scope ? ['which items it takes'] : []),
     ].filter((words) => !words.startsWith('0 ')),
     left: [
@@ -117,6 +124,9 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
           ]
         : []),
       ...(Object.keys(from.tables).length > 0 ? ['value tables: its choices are others'] : []),
+      ...(market.language !== from.market.language && rules.some(({ then }) => then.some(saysWords))
+        ? [`look over the words that rules write: they are in ${from.market.language}`]
+        : []),
       ...(from.rules.length > rules.length
         ? [`${count(from.rules.length - rules.length, 'rule', 'rules')} on fields it does not have`]
         : []),

@@ -4,13 +4,14 @@ import { fieldWithRole, type Sheet } from '../channels/sheet';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
 import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
+import { nothingSeen, type Seen } from '../checks/seen';
 import { attributesOf, type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
 import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
-import { type CompiledRule, compileRule } from '../rules/rule';
+import { type CompiledRule, compileRule, reviewsOf } from '../rules/rule';
 import { safeMarkup } from '../text/markup';
 import {
   byBranch,
@@ -54,8 +55,8 @@ export interface CompiledPlan {
 }
 
 export interface CompileOptions {
-  /** Addresses of pictures that were looked at and cannot be read. */
-  readonly brokenPictures?: ReadonlySet<string>;
+  /** What was found by looking; nothing where left out. */
+  readonly seen?: Seen;
   readonly keywords?: KeywordLists | undefined;
   /** The day it is, 2027-03-31; without it nothing is said of days that have passed. */
   readonly day?: string | undefined;
@@ -75,7 +76,7 @@ export function compile(
   sheet: Sheet,
   tree: CategoryTree,
   index: AttributeIndex,
-  { brokenPictures = noPictures, keywords, day, merchant, languageOf, watch }: CompileOptions = {},
+  { seen = nothingSeen, keywords, day, merchant, languageOf, watch }: CompileOptions = {},
 ): CompiledPlan {
   const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
   const fieldAt = (code: string) => positions.get(code);
@@ -151,7 +152,7 @@ export function compile(
       currency: plan.market.currency,
       country: plan.market.country,
       met: new Set(plan.met),
-      brokenPictures,
+      seen,
       filledFrom: filledFrom(plan),
       day,
       merchant,
@@ -160,6 +161,7 @@ export function compile(
       fieldAt,
       predicate: (condition) => compileCondition(condition, scope),
       own: Object.values(plan.checks?.own ?? {}),
+      reviews: reviewsOf(plan.rules),
     }),
     judge: compileJudgement(plan.checks),
     compared: comparisonsOf(sheet),
@@ -227,8 +229,6 @@ function branchesAbove(
     return found;
   };
 }
-
-const noPictures: ReadonlySet<string> = new Set();
 
 /** Cleans markup by a field's allow-list; catalogs repeat texts over variants, so each is cleaned once. */
 function cleaner(tags: readonly string[] | undefined): (value: Value) => Value | undefined {

@@ -9,7 +9,13 @@ import {
   tablesOf,
 } from '../compose/composition';
 import { type StepContext, stepSchema, stepWords, valueTableSchema } from '../compose/steps';
-import { type ConditionScope, compileCondition, conditionSchema, fieldsIn } from '../conditions/conditions';
+import {
+  type Condition,
+  type ConditionScope,
+  compileCondition,
+  conditionSchema,
+  fieldsIn,
+} from '../conditions/conditions';
 import { fold } from '../text/folding';
 
 const toField = { field: z.string() };
@@ -35,6 +41,9 @@ const actionSchema = z
       }),
     z.strictObject({ do: z.literal('clear'), ...toField }),
     z.strictObject({ do: z.literal('leaveOut'), reason: z.string().min(1) }),
+    z
+      .strictObject({ do: z.literal('review'), reason: z.string().min(1).max(300) })
+      .meta({ description: 'holds the listing back until a person has looked at it' }),
     z
       .strictObject({ do: z.literal('keep') })
       .meta({ description: 'takes an item in again that an earlier rule or its place left out' }),
@@ -85,6 +94,8 @@ export function compileRule(rule: Rule, scope: ConditionScope, context: StepCont
 function compileAction(action: Action, scope: ConditionScope, context: StepContext): Change {
   if (action.do === 'leaveOut') return () => action.reason;
   if (action.do === 'keep') return () => kept;
+  // It is said as an issue, when all rules are done.
+  if (action.do === 'review') return () => undefined;
   const at = scope.fieldAt(action.field);
   if (at === undefined) return () => undefined;
   const put =
@@ -175,6 +186,15 @@ export const readsOf = ({ when, then }: Rule): string[] => [
 export const leavesOut = ({ then }: Rule): boolean =>
   then.some((action) => action.do === 'leaveOut' || action.do === 'keep');
 
+/** Whether a rule holds listings back to be looked at. */
+export const holdsBack = ({ then }: Rule): boolean => then.some((action) => action.do === 'review');
+
+/** What the rules that are on hold back to be looked at. */
+export const reviewsOf = (rules: readonly Rule[]): { reason: string; when: Condition }[] =>
+  rules.flatMap(({ on, when, then }) =>
+    on ? then.flatMap((action) => (action.do === 'review' ? [{ reason: action.reason, when }] : [])) : [],
+  );
+
 /** The value tables that a rule looks words up in. */
 export const tablesOfRule = ({ then }: Rule): string[] =>
   then.flatMap((action) =>
@@ -218,5 +238,7 @@ export function actionWords(
       return `leave the item out: ${action.reason}`;
     case 'keep':
       return 'take the item in again';
+    case 'review':
+      return `hold the listing back to be looked at: ${action.reason}`;
   }
 }

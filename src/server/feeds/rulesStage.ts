@@ -3,11 +3,12 @@ import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/wordTwice';
 import { fillFields } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
-import { compileRule, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
+import { compileRule, holdsBack, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
 import { commonRules } from '../../core/rules/shelf';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { type Lookable, lookableOf, metBy } from './lookable';
+import { otherFeeds } from './otherFeeds';
 import type { FeedWork } from './work';
 
 /** Something to be looked at in a rule. */
@@ -35,6 +36,8 @@ export interface RulesStage extends Lookable {
   readonly met: Readonly<Record<string, number>>;
   /** Rules that many begin with, made for this channel. */
   readonly shelf: readonly Rule[];
+  /** The other feeds, to copy a rule to. */
+  readonly others: readonly { readonly code: string; readonly name: string }[];
 }
 
 const mostExamples = 4;
@@ -134,7 +137,7 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
   const nameOf = (at: number) => `“${rules[at]?.name}”`;
   const found: RuleRemark[] = [];
   if (own.matches === 0) found.push({ remark: 'neverFires', words: 'never fires: no item meets it' });
-  else if (own.changes === 0)
+  else if (own.changes === 0 && !holdsBack(rule))
     found.push({ remark: 'neverFires', words: 'changes nothing: everything is already so' });
   for (const [later, times] of own.overwritten)
     if (times === own.changes)
@@ -191,5 +194,6 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
     priceField: fieldWithRole(sheet, 'price')?.code,
     met,
     shelf: commonRules(sheet),
+    others: (await otherFeeds(work.plans.head.code)).map(({ head, name }) => ({ code: head.code, name })),
   };
 }

@@ -1,11 +1,16 @@
 'use client';
+import { Menu } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
 import { IconX } from '@tabler/icons-react';
+import { useTransition } from 'react';
+import { copyRuleTo } from '@/actions/feeds';
 import { fixedText } from '@/core/compose/composition';
 import type { Action, Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { StepsEditor } from '../composition/StepsEditor';
 import { ConditionEditor } from '../conditions/ConditionEditor';
+import { useDraft } from '../draft/useDraft';
 import { Choice, coded, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 import '../composition/composition.css';
@@ -36,6 +41,7 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             onSave={(name) => onChange({ name })}
           />
           <span className="grow" />
+          {stage.others.length > 0 && <CopyTo rule={rule} others={stage.others} />}
           <TextButton onClick={onRemove}>Delete rule</TextButton>
         </div>
         <div className="halves">
@@ -96,6 +102,43 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
   );
 }
 
+/** Copies the rule into the drafts of other feeds. */
+function CopyTo({ rule, others }: { rule: Rule; others: RulesStage['others'] }) {
+  const { feed } = useDraft();
+  const [busy, startBusy] = useTransition();
+  const copy = (targets: readonly string[]) =>
+    startBusy(async () => {
+      const done = await copyRuleTo(feed, rule.id, [...targets]);
+      if (!done.ok)
+        return void notifications.show({ color: 'yellow', message: done.words ?? 'It was not copied.' });
+      if (done.told.length > 0)
+        notifications.show({ message: `Copied into the drafts of ${done.told.join(', ')}.` });
+      if (done.refused.length > 0)
+        notifications.show({
+          color: 'yellow',
+          message: `Not copied: ${done.refused.join('; ')}.`,
+          autoClose: 12_000,
+        });
+    });
+  return (
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <TextButton disabled={busy}>Copy to …</TextButton>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {others.map(({ code, name }) => (
+          <Menu.Item key={code} onClick={() => copy([code])}>
+            {name}
+          </Menu.Item>
+        ))}
+        {others.length > 1 && (
+          <Menu.Item onClick={() => copy(others.map(({ code }) => code))}>All of them</Menu.Item>
+        )}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
 /** What a rule does to the catalog: how many items it meets and changes, and the first of them. */
 function Effect({ view, on }: { view: RuleView; on: boolean }) {
   return (
@@ -144,6 +187,8 @@ function become(action: Action, kind: Action['do'], target: string): Action {
       return { do: 'leaveOut', reason: 'not sold here' };
     case 'keep':
       return { do: 'keep' };
+    case 'review':
+      return { do: 'review', reason: 'look at it first' };
     case 'replace':
       return { do: 'replace', field: target, find: 'find', with: '' };
     case 'clear':
@@ -216,7 +261,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
           input('text', action.text, (text) => ({ ...action, text }))}
         {action.do === 'replace' && input('find', action.find, (find) => ({ ...action, find }), true)}
         {action.do === 'replace' && input('with', action.with, (by) => ({ ...action, with: by }))}
-        {action.do === 'leaveOut' &&
+        {(action.do === 'leaveOut' || action.do === 'review') &&
           input('reason', action.reason, (reason) => ({ ...action, reason }), true)}
         {onRemove && (
           <button type="button" className="plain" aria-label="Take out the action" onClick={onRemove}>

@@ -3,7 +3,8 @@ import { Button, Menu, Switch } from '@mantine/core';
 import { IconArrowUp } from '@tabler/icons-react';
 import { useState } from 'react';
 import { editRules } from '@/core/listing/edit';
-import { actionWords, type Rule } from '@/core/rules/rule';
+import { nextRuleId } from '@/core/rules/copying';
+import { actionWords, holdsBack, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/feeds/rulesStage';
 import { conditionWords } from '../conditions/words';
 import { useEdited } from '../draft/useDraft';
@@ -67,9 +68,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
   );
   /** @param from a common one that it begins as */
   const add = async (from?: Rule) => {
-    // The number is one above all that were ever used here, so that an id never names two rules.
-    const next = 1 + Math.max(0, ...rules.map(({ id }) => Number(/^rule-(\d+)$/.exec(id)?.[1] ?? 0)));
-    const id = `rule-${next}`;
+    const id = nextRuleId(rules);
     const rule: Rule = from
       ? { ...from, id }
       : {
@@ -172,7 +171,11 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                       ))}
                   </button>
                   <span className="small">
-                    {view ? `${view.matches} match, ${view.changes} change` : 'being counted …'}
+                    {!view
+                      ? 'being counted …'
+                      : holdsBack(rule)
+                        ? `${view.matches} held back${view.changes > 0 ? `, ${view.changes} change` : ''}`
+                        : `${view.matches} match, ${view.changes} change`}
                   </span>
                   <span className="row">
                     <Switch

@@ -11,4 +11,5 @@ export const actionNames: Readonly<Record<Action['do'], string>> = {
   clear: 'empty',
   leaveOut: 'leave the item out',
   keep: 'take the item in again',
+  review: 'hold back to be looked at',
 };
