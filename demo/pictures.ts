@@ -69,14 +69,14 @@ export async function drawPictures(items: readonly DemoItem[], folder: string): 
       const file = link.split('/').at(-1);
       if (!file || /\s/.test(file)) return;
       const grey = at % 41 === 7;
-      const small = at % 53 === 11;
+      const small = n === 0 && at % 53 === 11;
       const ground = n > 0 ? '#efe9dd' : grey ? '#d9d9d9' : '#ffffff';
       const label =
         at % 67 === 13
           ? '<text x="500" y="930" font-size="90" text-anchor="middle" fill="#b23b2e" font-family="sans-serif">NEW</text>'
           : '';
       const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000"><rect width="1000" height="1000" fill="${ground}"/>${n > 0 ? '<rect y="760" width="1000" height="240" fill="#d8c7a6"/>' : ''}${shape(item)}${label}</svg>`;
-      const side = small ? 320 : n > 0 ? 800 : 1200;
+      const side = small ? 320 : 1500;
       jobs.push(async () => {
         const bytes = await sharp(Buffer.from(svg))
           .resize(side, side)

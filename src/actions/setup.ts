@@ -1,7 +1,9 @@
 'use server';
 import { z } from 'zod';
 import { retentionSchema } from '@/core/forms/retention';
+import { shopVisitsSchema } from '@/core/forms/shopVisits';
 import { saveRetention } from '@/server/retention';
+import { saveVisits, visitAllNow } from '@/server/shop/visits';
 import { wantWords } from '@/server/words';
 import { saveWorkspace } from '@/server/workspace';
 import { action, done } from './action';
@@ -24,6 +26,15 @@ export const storeRetention = action(
   z.tuple([retentionSchema]),
   (given) => done(saveRetention(given)),
 );
+
+export const storeVisits = action(
+  'change',
+  'changed the visits to the shop',
+  z.tuple([shopVisitsSchema]),
+  (given) => done(saveVisits(given)),
+);
+
+export const visitShopNow = action('change', 'had the shop visited', z.tuple([]), () => done(visitAllNow()));
 
 export const fetchDictionaries = action('change', 'asked for dictionaries', z.tuple([]), async () => {
   await wantWords();

@@ -8,7 +8,7 @@ import { addStartingAttributes } from './catalog/attributes';
 import { pictureFolder } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
-import { loadDemo } from './demo/load';
+import { followStandins, loadDemo } from './demo/load';
 import { countFrom, evaluateFeeds } from './listings/counting';
 import { settings } from './settings';
 import { wantWords } from './words';
@@ -26,6 +26,7 @@ const loaded = await loadDemo(
   join(process.cwd(), 'demo'),
   process.env.LIVELY_DEMO === 'first' ? 'first' : 'all',
 );
+await followStandins();
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
 // So that the board is full from the first minute; later the worker does it.
 if (loaded) {

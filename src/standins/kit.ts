@@ -64,6 +64,8 @@ export interface Kept {
   /** What the channel knows of the merchant. */
   merchant: Record<string, string>;
   feeds: Record<string, { address: string; etag: string; fetchedAt: number }>;
+  /** Pages that somebody looked at, the latest last; the shop counts them. */
+  visits: { path: string; at: number; agent: string }[];
 }
 
 const empty = (): Kept => ({
@@ -78,6 +80,7 @@ const empty = (): Kept => ({
   nextNumber: 1,
   merchant: {},
   feeds: {},
+  visits: [],
 });
 
 export const faults = {

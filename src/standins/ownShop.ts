@@ -48,6 +48,12 @@ export class OwnShop extends Service {
 
   answer(call: Call): Answer | Promise<Answer> {
     if (call.method === 'GET' && call.path.startsWith('/pages/')) {
+      this.kept.visits = [
+        ...this.kept.visits.slice(-1999),
+        { path: call.path, at: Date.now(), agent: call.header('user-agent') },
+      ];
+      if (call.path === '/pages/robots.txt')
+        return { status: 200, html: 'User-agent: *\nDisallow: /basket\nDisallow: /pictures/\n' };
       const page = this.pageAt(`/${call.path.slice('/pages/'.length)}`);
       return page ? { status: 200, html: page.html } : { status: 404, body: { error: 'no such page' } };
     }

@@ -1,5 +1,6 @@
 import { InputError } from '../core/errors/inputError';
 import { measureAll } from '../server/catalog/pictures';
+import { compareLikes, wantCompared } from '../server/catalog/remarks';
 import { closePools, db } from '../server/db/connection';
 import { listFeeds } from '../server/feeds/drafts';
 import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
@@ -23,6 +24,7 @@ import { tell } from '../server/notices/notices';
 import { log, observed } from '../server/observing';
 import { dropOld } from '../server/retention';
 import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
+import { visitShop, wantVisits } from '../server/shop/visits';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';
 import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
@@ -103,6 +105,17 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
     run: ({ feed }) => sendQuick(feed),
     giveUp: ({ feed }, error) => db.transaction((tx) => tell(tx, 'notSent', feed, { words: error })),
   },
+  visitShop: {
+    run: (_payload, work) => visitShop(work),
+    giveUp: async (_payload, error) => log.warn(error),
+  },
+  compareLikes: {
+    run: async (_payload, work) => {
+      await compareLikes(work);
+      return undefined;
+    },
+    giveUp: async (_payload, error) => log.warn(error),
+  },
   callHook: {
     run: ({ delivery }) => callHook(delivery),
     giveUp: async (_payload, error) => log.warn(error),
@@ -182,6 +195,8 @@ async function look(): Promise<void> {
     try {
       await enqueueDue(new Date());
       await enqueueSchedules(new Date());
+      await wantVisits();
+      await wantCompared();
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();

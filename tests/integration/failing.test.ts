@@ -7,6 +7,7 @@ import type { Step } from '@/core/compose/steps';
 import { emptyPlan } from '@/core/listing/plan';
 import { createItem, editCells } from '@/server/catalog/itemEdits';
 import { exportRows, findItem } from '@/server/catalog/items';
+import { measureAll } from '@/server/catalog/pictures';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { draft, picture, planVersion } from '@/server/db/schema';
@@ -96,9 +97,9 @@ test('a picture that was looked at and cannot be read blocks the listing that wo
   await db
     .insert(picture)
     .values({ link, trouble: 'cannot be read' })
-    .onDuplicateKeyUpdate({ set: { trouble: 'cannot be read', print: null } });
-  // The catalog's revision is raised by what looks at pictures; here by any edit.
-  await editCells([{ sku: ready, attribute: 'material', text: 'Stoneware' }]);
+    .onDuplicateKeyUpdate({ set: { trouble: 'cannot be read', facts: null, print: null, revision: null } });
+  // The items that show it are told by what looks at pictures.
+  await measureAll();
   const after = (await tryFeed(feed)).work?.draft.listings.find(({ sku }) => sku === ready);
   expect(after).toMatchObject({
     state: 'blocked',

@@ -1,16 +1,20 @@
 import { page } from '@/app/gated';
 import { readRetention } from '@/server/retention';
+import { readVisits, visitsView } from '@/server/shop/visits';
 import { wordsState } from '@/server/words';
 import { readWorkspace } from '@/server/workspace';
 import { Dictionaries } from '@/ui/setup/Dictionaries';
 import { Keeping } from '@/ui/setup/Keeping';
 import { SetupForm } from '@/ui/setup/SetupForm';
+import { Visits } from '@/ui/setup/Visits';
 
 export default page(async () => {
-  const [{ name, currency, zone, language }, words, retention] = await Promise.all([
+  const [{ name, currency, zone, language }, words, retention, visits, visited] = await Promise.all([
     readWorkspace(),
     wordsState(),
     readRetention(),
+    readVisits(),
+    visitsView(),
   ]);
   return (
     <div className="page scrolls">
@@ -25,6 +29,7 @@ export default page(async () => {
         language={language}
         zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
       />
+      <Visits visits={visits} view={visited} />
       <Keeping retention={retention} />
       <Dictionaries {...words} />
     </div>

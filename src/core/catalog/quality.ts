@@ -40,7 +40,9 @@ const fewest = 8;
 /** Modified z-score from which a value is an outlier: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993). */
 const farFrom = 3.5;
 
-const median = (sorted: readonly number[]): number => {
+/** The middle of some numbers; of an even number of them the mean of the two in the middle. 0 of none. */
+export const medianOf = (numbers: readonly number[]): number => {
+  const sorted = [...numbers].sort((a, b) => a - b);
   const middle = sorted.length >> 1;
   return sorted.length % 2 === 1
     ? (sorted[middle] ?? 0)
@@ -54,9 +56,9 @@ const median = (sorted: readonly number[]): number => {
  */
 export function outliers(numbers: readonly number[]): number[] {
   const logs = numbers.map(Math.log);
-  const middle = median([...logs].sort((a, b) => a - b));
+  const middle = medianOf(logs);
   const away = logs.map((log) => Math.abs(log - middle));
-  const mad = median([...away].sort((a, b) => a - b));
+  const mad = medianOf(away);
   const mean = away.reduce((sum, one) => sum + one, 0) / Math.max(away.length, 1);
   const score = (one: number) => (mad > 0 ? (0.6745 * one) / mad : mean > 0 ? one / (1.253314 * mean) : 0);
   return away.flatMap((one, i) => (score(one) > farFrom ? [i] : []));

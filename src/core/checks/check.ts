@@ -4,6 +4,8 @@ import type { Field, Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
 import type { Report } from './issue';
 import type { OwnCheck } from './own';
+import type { HeldForReview } from './review';
+import type { Seen } from './seen';
 
 /** What a check may know of the feed when it is compiled. */
 export interface CheckContext {
@@ -18,8 +20,8 @@ export interface CheckContext {
   slotOf(attribute: string): number | undefined;
   /** What the merchant has met of the channel's conditions and restricted branches. */
   readonly met: ReadonlySet<string>;
-  /** Addresses of pictures that were looked at and cannot be read. */
-  readonly brokenPictures: ReadonlySet<string>;
+  /** What was found by looking: pictures, pages of the shop, other items. */
+  readonly seen: Seen;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
   /** The fields that the feed fills from an attribute. */
   filledFrom(attribute: string): readonly string[];
@@ -31,6 +33,8 @@ export interface CheckContext {
   readonly languageOf?: ((text: string) => string | undefined) | undefined;
   /** Whose shop it is. */
   readonly merchant?: string | undefined;
+  /** Which listings rules hold back to be looked at. */
+  readonly reviews?: readonly HeldForReview[] | undefined;
   /** The merchant's own checks on this feed. */
   readonly own?: readonly OwnCheck[] | undefined;
 }

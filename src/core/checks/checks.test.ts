@@ -6,6 +6,7 @@ import { fieldSchema, sheetSchema } from '../channels/sheet';
 import { isDate } from '../measures/dates';
 import type { Issue, Report } from './issue';
 import { compileChecks } from './registry';
+import { nothingSeen } from './seen';
 import { checkTitles, issueWords } from './words';
 
 const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
@@ -32,7 +33,10 @@ const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
     currency: 'EUR',
     country: 'DE',
     met: new Set(met),
-    brokenPictures: new Set(['https://a.example/broken.jpg']),
+    seen: {
+      ...nothingSeen,
+      picture: (link) => (link === 'https://a.example/broken.jpg' ? 'unreadable' : undefined),
+    },
     catalogCurrency: 'EUR',
     filledFrom: () => [],
     slotOf: () => undefined,

@@ -5,6 +5,8 @@ import { fromAttribute } from '../compose/composition';
 import { compile } from '../listing/compile';
 import { evaluateAll } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
+import { isCompared } from './comparing';
+import { judgementSchema } from './judgement';
 import { issueWords } from './words';
 
 const sheet = trialSheet([
@@ -132,4 +134,38 @@ test.each<[string, Item[], string[]]>([
   ],
 ])('%s', (_name, items, wanted) => {
   expect(found(items)).toEqual(wanted);
+});
+
+test('what is shared is taken lighter, or waived for an item, and blocks nothing but where a number is shared', () => {
+  const judged = compile(
+    {
+      ...compiled.plan,
+      checks: judgementSchema.parse({
+        severity: {
+          'sameTitle:title': 'tip',
+          'sameText:text': 'off',
+          'samePicture:shown': 'blocker',
+          'duplicate:ref': 'tip',
+        },
+        waived: { known: { check: 'sameTitle:title', skus: ['S1'], reason: 'a pair' } },
+      }),
+    },
+    sheet,
+    compiled.tree,
+    index,
+  );
+  const items: Item[] = [
+    { ref: 'A', title: 'Stool', text: long, shown: ['1.jpg'] },
+    { ref: 'A', title: 'Stool', text: long, shown: ['1.jpg'] },
+  ];
+  const listings = evaluateAll(judged, {
+    skus: ['S0', 'S1'],
+    rows: items.map((item) => index.codes.map((code) => item[code])),
+  });
+  const own = (at: number) =>
+    listings[at]?.issues.flatMap(({ check, severity }) =>
+      isCompared(check) ? [`${check} ${severity}`] : [],
+    );
+  expect(own(0)).toEqual(['duplicate blocker', 'sameTitle tip', 'samePicture risk']);
+  expect(own(1)).toEqual(['duplicate blocker', 'samePicture risk']);
 });

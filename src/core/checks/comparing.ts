@@ -1,15 +1,32 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import type { Severity } from './issue';
+import type { Judge } from './judgement';
 
-/** Checks that compare listings of a feed with each other, and how serious they are. They are the same for every merchant. */
-export const comparedSeverity = {
+/** Checks that compare listings of a feed with each other, and how serious they are where the merchant says nothing. */
+const comparedSeverity = {
   duplicate: 'blocker',
   sameTitle: 'risk',
   samePicture: 'risk',
   sameText: 'tip',
 } as const satisfies Record<string, Severity>;
 export type ComparedCheck = keyof typeof comparedSeverity;
+
+/**
+ * How serious it is on an item in the end; undefined where it is nothing there. Two listings with one number are two with one
+ * number: that is not judged; and nothing else that is compared blocks, whatever is said of it.
+ */
+export function judgedShared(
+  judge: Judge | undefined,
+  sku: string,
+  check: ComparedCheck,
+  field: string,
+): Severity | undefined {
+  const usual = comparedSeverity[check];
+  if (!judge || check === 'duplicate') return usual;
+  const found = judge(sku, check, field, usual);
+  return found === 'blocker' ? 'risk' : found;
+}
 
 export const isCompared = (check: string): check is ComparedCheck => Object.hasOwn(comparedSeverity, check);
 

@@ -127,6 +127,26 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     on: 'pictures',
     example: { found: 'https://quillmoss.example/pictures/1.jpg' },
   },
+  pictureSize: {
+    about:
+      'A picture was measured and its longest side is shorter or longer than the channel takes or advises.',
+    severity: ['blocker', 'risk', 'tip'],
+    on: 'pictures',
+    example: { found: '320 × 320', least: 1000 },
+  },
+  pictureFormat: {
+    about: 'A picture was measured and is of a format that the channel does not take.',
+    severity: ['blocker', 'risk'],
+    on: 'pictures',
+    example: { found: 'gif', takes: ['jpeg', 'png'] },
+  },
+  pictureGround: {
+    about:
+      'The border of the main picture is not as white as the channel asks: a grey ground, a frame, or a word at the edge.',
+    severity: ['risk'],
+    on: 'the main picture',
+    example: { found: 0.12, wanted: 0.98 },
+  },
   date: {
     about: 'What should be a date is none.',
     severity: ['blocker'],
@@ -160,19 +180,21 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     example: { found: '9520000030773', others: ['QM-POT-RDG-TER-14'], count: 1 },
   },
   sameTitle: {
-    about: 'Two listings have one title, letter case aside. It cannot be taken otherwise.',
+    about: 'Two listings have one title, letter case aside. It blocks nothing, whatever is said of it.',
     severity: ['risk'],
     on: 'titles',
     example: { found: 'Glass cloche', others: ['QM-CLO-GLA-24'], count: 1 },
   },
   samePicture: {
-    about: 'Items of different families have the same first picture. It cannot be taken otherwise.',
+    about:
+      'Items of different families have the same first picture. It blocks nothing, whatever is said of it.',
     severity: ['risk'],
     on: 'the main picture',
     example: { found: 'https://quillmoss.example/pictures/1.jpg', others: ['QM-CLO-GLA-24'], count: 1 },
   },
   sameText: {
-    about: 'Items of different families have the same description. It cannot be taken otherwise.',
+    about:
+      'Items of different families have the same description. It blocks nothing, whatever is said of it.',
     severity: ['tip'],
     on: 'descriptions',
     example: { found: 'Keeps the sill dry.', others: ['QM-CLO-GLA-24'], count: 2 },
@@ -243,6 +265,13 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     severity: ['risk'],
     on: 'prices',
     example: { list: '19.00', price: '24.90', far: false },
+  },
+  priceOutlier: {
+    about:
+      'A price is far from those of the items most like it, and would be like them with its decimal point moved.',
+    severity: ['risk'],
+    on: 'prices that are filled from the item’s',
+    example: { found: '189.00', usual: '18.90', alike: 7 },
   },
   stock: {
     about:
@@ -353,6 +382,26 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     severity: ['blocker', 'risk', 'tip'],
     on: 'the field it is said of',
     example: { words: 'Pots above 40 EUR want a second picture' },
+  },
+  otherBrand: {
+    about: 'The brand of other items stands in the name, and not as what it fits.',
+    severity: ['risk'],
+    on: 'titles',
+    example: { found: 'Tarnholt' },
+  },
+  review: {
+    about: 'A rule holds the listing back until a person has looked at it: waive it for the items that were.',
+    severity: ['blocker'],
+    on: 'the listing',
+    example: { words: 'a new brand' },
+  },
+  shopPage: {
+    about:
+      'The shop’s own page says another price, currency, availability, condition or number, has moved, is gone, or says nothing of the product.',
+    severity: ['risk'],
+    on: 'listings that lead to the shop',
+    source: 'schema.org; Open Graph protocol',
+    example: { what: 'price', page: '19.90 EUR', listing: '18.90 EUR' },
   },
   fewPictures: {
     about: 'Fewer pictures than are advised.',

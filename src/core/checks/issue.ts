@@ -31,6 +31,9 @@ export interface Facts {
   yesNo: { found: string };
   cut: Record<never, never>;
   picture: { found: string };
+  pictureSize: { found: string; least?: number; most?: number; advised?: number };
+  pictureFormat: { found: string; takes: readonly string[] };
+  pictureGround: { found: number; wanted: number };
   date: { found: string };
   pattern: { found: string; words: string };
   tooFew: { found: number; least: number };
@@ -51,6 +54,7 @@ export interface Facts {
   underCost: { price: string; cost: string };
   salePrice: { reason: 'notBelow' | 'dates'; found: string };
   listPrice: { list: string; price: string; far: boolean };
+  priceOutlier: { found: string; usual: string; alike: number };
   stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
   language: { found: string; wanted: string };
   isbn: { found: string; reason: 'noBook' | 'noIsbn' };
@@ -68,6 +72,13 @@ export interface Facts {
   ageWarning: { age: string };
   over: { found: string; what: 'sowBy' | 'sale' | 'stock' };
   own: { words: string };
+  review: { words: string };
+  otherBrand: { found: string };
+  shopPage: {
+    what: 'price' | 'currency' | 'availability' | 'condition' | 'gtin' | 'gone' | 'moved' | 'silent';
+    page: string;
+    listing: string;
+  };
   fewPictures: { found: number; advised: number };
 }
 

@@ -32,11 +32,15 @@ import { ownCode } from './ownCode';
 import { packing } from './packing';
 import { phoneCut } from './phoneCut';
 import { picture } from './picture';
+import { pictureFacts } from './pictureFacts';
 import { placeholder } from './placeholder';
 import { plug } from './plug';
 import { promotion } from './promotion';
 import { ratios } from './ratio';
+import { remarks } from './remarks';
 import { restricted } from './restricted';
+import { review } from './review';
+import { shopPage } from './shopPage';
 import { symbols } from './symbols';
 import { unlikely } from './unlikely';
 import { whole } from './whole';
@@ -56,6 +60,7 @@ const valueChecks: readonly ValueCheckMaker[] = [
   measure,
   yesNo,
   picture,
+  pictureFacts,
   category,
   restricted,
   promotion,
@@ -89,6 +94,9 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   plug,
   ageWarning,
   over,
+  remarks,
+  shopPage,
+  review,
   ownChecks,
 ];
 

@@ -2,6 +2,7 @@ import { trialField, trialSheet } from '../../../tests/support/sheets';
 import { readTree } from '../categories/tree';
 import type { Issue } from './issue';
 import { compileChecks } from './registry';
+import { nothingSeen } from './seen';
 import { issueWords } from './words';
 
 const sheet = trialSheet(
@@ -22,7 +23,7 @@ const checks = compileChecks({
   currency: 'EUR',
   country: 'DE',
   met: new Set(),
-  brokenPictures: new Set(),
+  seen: nothingSeen,
   catalogCurrency: 'EUR',
   filledFrom: () => [],
   slotOf: () => undefined,
@@ -142,7 +143,7 @@ describe('prices and stock that contradict each other on the item', () => {
       currency,
       country: 'DE',
       met: new Set(),
-      brokenPictures: new Set(),
+      seen: nothingSeen,
       catalogCurrency: 'EUR',
       filledFrom: () => [],
       slotOf: (code) => codes.indexOf(code),
@@ -202,7 +203,7 @@ test('a name that stands behind the phone’s cut is told, one before it is not'
       currency: 'EUR',
       country: 'DE',
       met: new Set(),
-      brokenPictures: new Set(),
+      seen: nothingSeen,
       catalogCurrency: 'EUR',
       filledFrom: () => [],
       slotOf: (code) => (code === 'name' ? 0 : undefined),

@@ -1,4 +1,5 @@
 import { languageName } from '../catalog/languages';
+import { termWords } from '../shop/page';
 import type { CheckName, Facts, Issue, Shared } from './issue';
 
 /** The one place where facts become sentences. `label` is the field's, in the channel's words. */
@@ -65,6 +66,16 @@ const words: Words = {
   yesNo: ({ found }, label) => `${label} “${found}” is neither yes nor no`,
   cut: (_facts, label) => `${label} grew past the longest a value may be and was cut; look at its steps`,
   picture: ({ found }, label) => `${label}: the picture ${found} cannot be read`,
+  pictureSize: ({ found, least, most, advised }, label) =>
+    least !== undefined
+      ? `${label} is ${found} pixels; ${least} along the longest side are the least`
+      : most !== undefined
+        ? `${label} is ${found} pixels; ${most} along the longest side are the most`
+        : `${label} is ${found} pixels; ${advised} along the longest side are advised`,
+  pictureFormat: ({ found, takes }, label) =>
+    `${label} is a ${found.toUpperCase()}; taken are ${takes.map((one) => one.toUpperCase()).join(', ')}`,
+  pictureGround: ({ found, wanted }, label) =>
+    `${label}: ${Math.floor(found * 100)} % of its border is white; ${Math.round(wanted * 100)} % are asked for`,
   date: ({ found }, label) => `${label} “${found}” is not a date such as 2027-03-31`,
   pattern: ({ found, words }, label) => `${label} “${found}” is not ${words}`,
   tooMany: ({ found, most }, label) =>
@@ -106,6 +117,20 @@ const words: Words = {
         ? `${label}: the sale ended on ${found}`
         : `${label} promises it for ${found}, which has passed`,
   own: ({ words }) => words,
+  review: ({ words }) => `Held back to be looked at: ${words}`,
+  otherBrand: ({ found }, label) => `${label} names “${found}”, which is the brand of other items`,
+  shopPage: ({ what, page, listing }, label) =>
+    what === 'gone'
+      ? `${label}: there is no page at ${listing}`
+      : what === 'moved'
+        ? `${label}: the page has moved to ${page}`
+        : what === 'silent'
+          ? `${label}: the page says nothing of the product that a channel can read`
+          : what === 'currency'
+            ? `${label}: the shop’s page asks ${page}, not ${listing}`
+            : what === 'availability' || what === 'condition'
+              ? `${label}: the shop’s page says ${termWords(page)}, the item ${termWords(listing)}`
+              : `${label}: the shop’s page says ${page}, the listing ${listing}`,
   fewPictures: ({ found, advised }) =>
     `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
   promotion: ({ found }, label) => `${label} talks of price or delivery: “${found}”`,
@@ -128,6 +153,8 @@ const words: Words = {
     far
       ? `${label}: the list price ${list} is many times ${price}`
       : `${label}: the list price ${list} is not above ${price}`,
+  priceOutlier: ({ found, usual, alike }, label) =>
+    `${label} ${found} is far from the ${usual} that is usual for ${alike} items like it; look at its decimal point`,
   stock: ({ reason, pieces }, label) =>
     reason === 'noneLeft'
       ? `${label} says in stock, and ${pieces} are left`
@@ -166,6 +193,9 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   yesNo: (label) => `${label} is neither yes nor no`,
   cut: (label) => `${label} grew too long`,
   picture: (label) => `${label} cannot be read`,
+  pictureSize: (label) => `${label} has the wrong size`,
+  pictureFormat: (label) => `${label} has a format not taken here`,
+  pictureGround: (label) => `${label} is not on white`,
   date: (label) => `${label} is not a date`,
   pattern: (label) => `${label} has the wrong form`,
   tooMany: (label) => `${label} has too many values`,
@@ -190,7 +220,10 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   plug: (label) => `${label} does not fit the country`,
   ageWarning: () => 'No warning for small children',
   over: (label) => `${label}: a day that has passed`,
+  review: () => 'Held back to be looked at',
   own: (label) => `${label}: a check of your own`,
+  otherBrand: (label) => `${label} names another brand`,
+  shopPage: (label) => `${label}: the shop’s page says otherwise`,
   fewPictures: () => 'Few pictures',
   promotion: (label) => `${label} talks of price or delivery`,
   capitals: (label) => `${label} shouts`,
@@ -202,5 +235,6 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   underCost: (label) => `${label} is below cost`,
   salePrice: (label) => `${label}: the sale makes no sense`,
   listPrice: (label) => `${label}: the list price is no list price`,
+  priceOutlier: (label) => `${label} is far from its likes`,
   stock: (label) => `${label} and the pieces left disagree`,
 };

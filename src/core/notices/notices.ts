@@ -20,6 +20,8 @@ export interface NoticeFacts {
   readonly sourceFailed: { readonly source: number; readonly name: string; readonly words: string };
   /** Its hour passed while nothing ran; it was made up for once. */
   readonly scheduleMissed: { readonly due: string; readonly late: number };
+  /** The shop's pages say other prices or stock than the catalog. */
+  readonly shopDiffers: { readonly items: number; readonly example: string; readonly fetched: number };
   /** Its hour came and nothing could be sent. */
   readonly notSent: { readonly words: string };
 }
@@ -32,6 +34,7 @@ export const noticeKinds = [
   'sourceFailed',
   'scheduleMissed',
   'notSent',
+  'shopDiffers',
 ] as const satisfies readonly NoticeKind[];
 
 /** What each kind is called where one chooses among them. */
@@ -43,6 +46,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
   sourceFailed: 'a source cannot be fetched',
   scheduleMissed: 'an hour was missed',
   notSent: 'nothing could be sent at its hour',
+  shopDiffers: 'the shop’s pages say otherwise',
 };
 
 /** Kinds that want something done, not only known. */
@@ -70,6 +74,10 @@ const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } =
   scheduleMissed: ({ late }) =>
     `its hour passed ${minutes(late)} ago while nothing ran; it was made up for now`,
   notSent: (facts) => facts.words,
+  shopDiffers: ({ items, example, fetched }) =>
+    `the shop’s pages say another price or stock than the catalog for ${items} ${items === 1 ? 'item' : 'items'}, such as ${example}${
+      fetched > 0 ? `; ${fetched === 1 ? 'its source is' : `${fetched} sources are`} fetched again` : ''
+    }`,
 };
 
 const minutes = (count: number): string =>

@@ -1,20 +1,22 @@
 import { createHash } from 'node:crypto';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { and, eq, gt, inArray, isNotNull, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import type { Values } from '../../core/catalog/item';
 import { asList } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
-import { db } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { family, item, type PictureFacts, picture, workspace } from '../db/schema';
 import { asked } from '../evaluating/asked';
+import { enqueue, isWaiting } from '../jobs/queue';
 import { fetchOutside } from '../net/fetching';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
 import { raiseRevision } from './changes';
 import { type EditDone, editCatalog } from './editing';
+import { touchItems } from './seen';
 import { currentSnapshot } from './snapshot';
 
 export const pictureFolder = (): string => join(settings.dataFolder, 'pictures');
@@ -98,15 +100,27 @@ async function rememberBroken(link: string, file: string): Promise<void> {
   // A file that is not kept here was never looked at.
   if (!there) return;
   const row = { file, facts: null, print: null, trouble: 'cannot be read' };
-  await db.transaction(async (tx) => {
-    const [known] = await tx.select({ trouble: picture.trouble }).from(picture).where(eq(picture.link, link));
-    if (known?.trouble) return;
+  const [known] = await db.select({ trouble: picture.trouble }).from(picture).where(eq(picture.link, link));
+  if (!known?.trouble) await keepFound(link, row);
+}
+
+/** Writes down what was found of a picture, and has the listings that show it counted with it. */
+const keepFound = (
+  link: string,
+  found: Pick<typeof picture.$inferInsert, 'file' | 'facts' | 'print' | 'trouble'>,
+): Promise<void> =>
+  db.transaction(async (tx) => {
+    const row = { ...found, revision: null };
     await tx
       .insert(picture)
       .values({ link: link.slice(0, 700), ...row })
       .onDuplicateKeyUpdate({ set: row });
-    await raiseRevision(tx);
+    await wantMeasured(tx);
   });
+
+/** Has pictures looked at, where nobody is about to. */
+async function wantMeasured(tx: Transaction): Promise<void> {
+  if (!(await isWaiting(tx, 'measurePictures'))) await enqueue(tx, 'measurePictures', {});
 }
 
 /** Measures a kept file and writes down what was found under the picture's address. */
@@ -120,11 +134,7 @@ async function measureAndKeep(link: string, file: string): Promise<MeasuredPictu
     return undefined;
   }
   const [facts, print] = measured;
-  const row = { file, facts, print, trouble: null };
-  await db
-    .insert(picture)
-    .values({ link: link.slice(0, 700), ...row })
-    .onDuplicateKeyUpdate({ set: row });
+  await keepFound(link, { file, facts, print, trouble: null });
   return { link, file, facts, print, alternativeText: '' };
 }
 
@@ -186,14 +196,17 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
   );
 }
 
-/** The addresses of all pictures that items and families name, some at a time. */
-async function* allLinks(): AsyncGenerator<string[]> {
-  const linksOf = (rows: readonly { values: Values }[]) => [
-    ...new Set(rows.flatMap(({ values }) => asList(values.image))),
-  ];
+/** Which items and families show each picture, some of them at a time. */
+async function* allShown(): AsyncGenerator<Map<string, Holder[]>> {
+  const shownBy = (rows: readonly { holder: Holder; values: Values }[]) => {
+    const shown = new Map<string, Holder[]>();
+    for (const { holder, values } of rows)
+      for (const link of asList(values.image)) shown.set(link, [...(shown.get(link) ?? []), holder]);
+    return shown;
+  };
   for (let after = 0; ; ) {
     const rows = await db
-      .select({ id: item.id, values: item.values })
+      .select({ id: item.id, sku: item.sku, values: item.values })
       .from(item)
       .where(and(gt(item.id, after), eq(item.archived, false)))
       .orderBy(item.id)
@@ -201,7 +214,7 @@ async function* allLinks(): AsyncGenerator<string[]> {
     const last = rows.at(-1);
     if (!last) break;
     after = last.id;
-    yield linksOf(rows);
+    yield shownBy(rows.map(({ sku, values }) => ({ holder: { sku }, values })));
   }
   for (let after = ''; ; ) {
     const rows = await db
@@ -213,14 +226,48 @@ async function* allLinks(): AsyncGenerator<string[]> {
     const last = rows.at(-1);
     if (!last) break;
     after = last.code;
-    yield linksOf(rows);
+    yield shownBy(rows.map(({ code, values }) => ({ holder: { family: code }, values })));
   }
+}
+
+/** Has the items counted anew that show pictures of which something was found that they do not know of yet. */
+async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<void> {
+  const links = [...shown.keys()];
+  if (links.length === 0) return;
+  await db.transaction(async (tx) => {
+    const fresh = await tx
+      .select({ link: picture.link })
+      .from(picture)
+      .where(
+        and(
+          inArray(picture.link, links),
+          isNull(picture.revision),
+          or(isNotNull(picture.print), isNotNull(picture.trouble)),
+        ),
+      );
+    if (fresh.length === 0) return;
+    const revision = await raiseRevision(tx);
+    const found = fresh.map(({ link }) => link);
+    await tx.update(picture).set({ revision }).where(inArray(picture.link, found));
+    const holders = found.flatMap((link) => shown.get(link) ?? []);
+    const families = holders.flatMap((one) => ('family' in one ? [one.family] : []));
+    const members =
+      families.length === 0
+        ? []
+        : await tx.select({ sku: item.sku }).from(item).where(inArray(item.family, families));
+    const skus = [
+      ...holders.flatMap((one) => ('sku' in one ? [one.sku] : [])),
+      ...members.map(({ sku }) => sku),
+    ];
+    await touchItems(tx, [...new Set(skus)], revision);
+  });
 }
 
 /** Measures every picture of the catalog that has not been measured. @returns how many were */
 export async function measureAll(): Promise<number> {
   let count = 0;
-  for await (const some of allLinks()) {
+  for await (const shown of allShown()) {
+    const some = [...shown.keys()];
     const known = await db
       .select({ link: picture.link })
       .from(picture)
@@ -232,6 +279,7 @@ export async function measureAll(): Promise<number> {
       const measured = await picturesOf(open.slice(n, n + 4));
       count += measured.filter(({ facts }) => facts).length;
     }
+    await announce(shown);
   }
   return count;
 }

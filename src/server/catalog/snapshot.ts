@@ -1,4 +1,4 @@
-import { and, eq, gt, isNotNull } from 'drizzle-orm';
+import { and, eq, gt } from 'drizzle-orm';
 import {
   type Attribute,
   amountsInCurrencies,
@@ -10,10 +10,11 @@ import { type Family, type Item, rowCodes, rowOf } from '../../core/catalog/item
 import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
-import { attribute, family, feed, item, picture, workspace } from '../db/schema';
+import { attribute, family, feed, item, workspace } from '../db/schema';
 import { settings } from '../settings';
 import { readWorkspace } from '../workspace';
 import { keywordLists } from './keywords';
+import { SeenHere } from './seen';
 
 /** The whole catalog in memory, as of one revision; items in the order they came in. */
 export interface Snapshot {
@@ -24,8 +25,8 @@ export interface Snapshot {
   readonly skus: readonly string[];
   readonly rows: readonly Row[];
   readonly families: ReadonlyMap<string, Family>;
-  /** Addresses of pictures that were looked at and cannot be read; the same set as long as it is the same. */
-  readonly brokenPictures: ReadonlySet<string>;
+  /** What was found by looking. It follows what is found: the items it is about have changed by then. */
+  readonly seen: SeenHere;
   /** Whose shop it is. */
   readonly merchant: string;
   /** What shoppers type; the same object as long as it is the same. */
@@ -98,24 +99,11 @@ export async function loadAttributes(): Promise<Attribute[]> {
 /** The currency of amounts that name none; undefined where nobody has said. */
 export const catalogCurrency = async (): Promise<string | undefined> => (await readWorkspace()).currency;
 
-const sameSet = (known: ReadonlySet<string> | undefined, links: readonly string[]): ReadonlySet<string> =>
-  known?.size === links.length && links.every((link) => known.has(link)) ? known : new Set(links);
-
 /** Which attribute stands in which slot of a row. */
 export const indexOfAttributes = (
   attributes: readonly Attribute[],
   currency: string | undefined,
 ): AttributeIndex => attributeIndex([...rowCodes, ...attributes.map(({ code }) => code)], currency);
-
-/** Addresses of pictures that were looked at and cannot be read, in their order. */
-export const brokenPictureLinks = async (): Promise<string[]> =>
-  (
-    await db
-      .select({ link: picture.link })
-      .from(picture)
-      .where(isNotNull(picture.trouble))
-      .orderBy(picture.link)
-  ).map(({ link }) => link);
 
 async function load(
   known: Snapshot | undefined,
@@ -124,10 +112,10 @@ async function load(
   merchant: string,
 ): Promise<Snapshot> {
   const since = known?.revision ?? -1;
-  const [attributes, currency, brokenLinks, keywords, familyRows, itemRows] = await Promise.all([
+  const [attributes, currency, seen, keywords, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
-    brokenPictureLinks(),
+    (known?.seen ?? new SeenHere()).readSince(since),
     keywordLists(keywordsAt),
     db.select().from(family).where(gt(family.revision, since)),
     db
@@ -177,7 +165,7 @@ async function load(
     skus: items.map(({ sku }) => sku),
     merchant,
     keywords,
-    brokenPictures: sameSet(known?.brokenPictures, brokenLinks),
+    seen,
     positionOf: (sku) => positions.get(sku),
   };
 }

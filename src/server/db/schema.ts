@@ -8,6 +8,7 @@ import {
   index,
   int,
   longtext,
+  mediumtext,
   mysqlTable,
   primaryKey,
   text,
@@ -20,7 +21,9 @@ import { readValues, type Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import type { ComparedCheck } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
+import type { Remarks } from '../../core/checks/seen';
 import { retentionSchema } from '../../core/forms/retention';
+import { shopVisitsSchema } from '../../core/forms/shopVisits';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import { mostOfTerm } from '../../core/keywords/keyword';
@@ -34,6 +37,7 @@ import { keptPlan } from '../../core/listing/plan';
 import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
 import { rangeMappingSchema } from '../../core/pairing/range';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
+import type { PageSeen } from '../../core/shop/page';
 
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
@@ -77,6 +81,13 @@ export const workspace = mysqlTable('workspace', {
   countedBy: char('counted_by', { length: 64 }).notNull().default(''),
   /** The catalog's revision at which keywords changed last. */
   keywordsRevision: bigint('keywords_revision', { mode: 'number' }).notNull().default(0),
+  /** How the shop's pages are visited; not at all where it is null. */
+  shopVisits: json('shop_visits', (stored) => (stored === null ? null : shopVisitsSchema.parse(stored))),
+  /** The catalog's revision up to which the pages of items are known, and to which items were held against each other. */
+  pagesRevision: bigint('pages_revision', { mode: 'number' }).notNull().default(-1),
+  remarksRevision: bigint('remarks_revision', { mode: 'number' }).notNull().default(-1),
+  /** Digest of the brands that names were searched for. */
+  remarkedBrands: char('remarked_brands', { length: 32 }).notNull().default(''),
   /** How long things are kept that pile up; the usual where it is null. */
   retention: json('retention', (stored) => (stored === null ? null : retentionSchema.parse(stored))),
 });
@@ -221,16 +232,66 @@ export interface PictureFacts {
   whiteBorder: number;
 }
 
-export const picture = mysqlTable('picture', {
-  link: varchar('link', { length: 700 }).primaryKey(),
-  file: varchar('file', { length: 200 }),
-  facts: json<PictureFacts | null>('facts'),
-  /** Why it could not be read, where it was looked at and could not. */
-  trouble: varchar('trouble', { length: 200 }),
-  /** Difference hash of the picture, 16 hexadecimal digits, to find near-duplicates. */
-  print: char('print', { length: 16 }),
-  alternativeText: varchar('alternative_text', { length: 500 }),
+export const picture = mysqlTable(
+  'picture',
+  {
+    link: varchar('link', { length: 700 }).primaryKey(),
+    file: varchar('file', { length: 200 }),
+    facts: json<PictureFacts | null>('facts'),
+    /** Why it could not be read, where it was looked at and could not. */
+    trouble: varchar('trouble', { length: 200 }),
+    /** The catalog's revision as of which the items that show it were counted with what was found; null until they were. */
+    revision: bigint('revision', { mode: 'number' }),
+    /** Difference hash of the picture, 16 hexadecimal digits, to find near-duplicates. */
+    print: char('print', { length: 16 }),
+    alternativeText: varchar('alternative_text', { length: 500 }),
+  },
+  (table) => [index('picture_revision').on(table.revision)],
+);
+
+/** A page of the shop: what it said when it was last visited, and when it is to be visited again. */
+export const shopPage = mysqlTable(
+  'shop_page',
+  {
+    address: varchar('address', { length: 700 }).primaryKey(),
+    /** Null until it was visited. */
+    seen: json<PageSeen | null>('seen'),
+    /** The catalog's revision as of which its items were counted with it. */
+    revision: bigint('revision', { mode: 'number' }).notNull().default(0),
+    visitedAt: time('visited_at'),
+    nextAt: time('next_at').notNull(),
+    /** Visits in a row to which no answer came that counts, and what the last of them met. */
+    failures: int('failures').notNull().default(0),
+    trouble: varchar('trouble', { length: 300 }),
+  },
+  (table) => [index('shop_page_next').on(table.nextAt), index('shop_page_revision').on(table.revision)],
+);
+
+/** Which items have which page. */
+export const shopPageItem = mysqlTable(
+  'shop_page_item',
+  { sku: code('sku').primaryKey(), address: varchar('address', { length: 700 }).notNull() },
+  (table) => [index('shop_page_item_address').on(table.address)],
+);
+
+/** What a shop says of visitors, `/robots.txt`, as it was read last. */
+export const shopRules = mysqlTable('shop_rules', {
+  origin: varchar('origin', { length: 300 }).primaryKey(),
+  status: int('status').notNull(),
+  rules: mediumtext('rules'),
+  readAt: time('read_at').notNull(),
 });
+
+/** What the rest of the catalog tells of an item; null where it told something once and does no more. */
+export const itemRemark = mysqlTable(
+  'item_remark',
+  {
+    sku: code('sku').primaryKey(),
+    remarks: json<Remarks | null>('remarks'),
+    revision: bigint('revision', { mode: 'number' }).notNull(),
+  },
+  (table) => [index('item_remark_revision').on(table.revision)],
+);
 
 /** A file or an address that items come from. Its mapping is that of its last run that was brought in. */
 export const source = mysqlTable('source', {

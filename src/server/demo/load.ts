@@ -130,6 +130,25 @@ export async function addDemoFeeds(folder: string): Promise<void> {
   await sendFeed('own-shop-de');
 }
 
+/** An address of the simulated channels on whatever port they stood, and the path there. */
+const ofStandins = /^http:\/\/127\.0\.0\.1:\d+(\/(?:files|own-shop\/pages)\/.*)$/;
+
+/** The simulated channels may stand on another port than at the last start: what the demo keeps of their addresses follows. */
+export async function followStandins(): Promise<void> {
+  const moved = (address: string | null | undefined) => {
+    const path = ofStandins.exec(address ?? '')?.[1];
+    const now = path === undefined ? undefined : settings.standins + path;
+    return now === address ? undefined : now;
+  };
+  for (const one of await db.select({ id: source.id, address: source.address }).from(source)) {
+    const address = moved(one.address);
+    if (address) await db.update(source).set({ address }).where(eq(source.id, one.id));
+  }
+  const [space] = await db.select({ visits: workspace.shopVisits }).from(workspace);
+  const at = moved(space?.visits?.at);
+  if (space?.visits && at) await db.update(workspace).set({ shopVisits: { ...space.visits, at } });
+}
+
 /**
  * Loads the demo catalog and its feeds into an empty database. @param feeds the first alone, for tests that make their own
  * @returns false where there already is a workspace
@@ -146,6 +165,14 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
       pictureBase: 'https://quillmoss.example/pictures/',
       currency: 'EUR',
       zone: 'Europe/Berlin',
+      // The simulated shop answers for the demo's addresses; nobody visits it until asked to.
+      shopVisits: {
+        on: false,
+        perMinute: 60,
+        everyDays: 7,
+        pages: 'https://quillmoss.example/',
+        at: `${settings.standins}/own-shop/pages/`,
+      },
     });
     await tx.insert(attribute).values(startingAttributes.map(startingRow));
     await insertPublished(tx, 'lanternry-de', plan, 1);

@@ -22,8 +22,8 @@ export interface FetchLimits {
   /** GET where left out. */
   readonly method?: 'GET' | 'POST' | 'PUT' | 'DELETE';
   readonly body?: Uint8Array;
-  /** Redirects that are followed; each target is looked at as the first was. */
-  readonly redirects?: number;
+  /** Redirects that are followed, five where left out; each target is looked at as the first was. `told` answers them as they are. */
+  readonly redirects?: number | 'told';
   /** Looks names up; for tests of names that change. */
   readonly find?: Parameters<typeof guardAddress>[1];
 }
@@ -76,10 +76,16 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
         ...(limits.body ? { body: limits.body } : {}),
       });
       const next = answer.headers.get('location');
-      if (answer.status >= 300 && answer.status < 400 && answer.status !== 304 && next !== null) {
+      const redirects = limits.redirects ?? 5;
+      if (
+        redirects !== 'told' &&
+        answer.status >= 300 &&
+        answer.status < 400 &&
+        answer.status !== 304 &&
+        next !== null
+      ) {
         end();
-        if (hop >= (limits.redirects ?? 5))
-          throw new InputError('tooManyRedirects', { address, most: limits.redirects ?? 5 });
+        if (hop >= redirects) throw new InputError('tooManyRedirects', { address, most: redirects });
         target = URL.canParse(next, guarded.url) ? new URL(next, guarded.url).href : next;
         continue;
       }

@@ -63,7 +63,7 @@ export async function listNotices(most = 200): Promise<NoticeView[]> {
     at,
     kind,
     feed: code ?? undefined,
-    about: code ? (names.get(code) ?? code) : 'Sources',
+    about: code ? (names.get(code) ?? code) : kind === 'shopDiffers' ? 'Shop' : 'Sources',
     words: noticeWords(kind, facts as never),
     submission: 'submission' in facts ? facts.submission : undefined,
     source: 'source' in facts ? facts.source : undefined,

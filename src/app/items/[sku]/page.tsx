@@ -12,9 +12,11 @@ import { channelOf } from '@/server/channels/channels';
 import { listFeeds } from '@/server/feeds/drafts';
 import { feedName } from '@/server/feeds/feedName';
 import { keptOfItem } from '@/server/listings/kept';
+import { pageOfItem } from '@/server/shop/visits';
 import { ledgerEntry } from '@/server/submissions/ledger';
 import { ItemActs } from '@/ui/items/ItemActs';
 import { Pictures } from '@/ui/items/Pictures';
+import { ShopPage } from '@/ui/items/ShopPage';
 import { Values } from '@/ui/items/Values';
 import { Link } from '@/ui/kit/Link';
 import '@/ui/items/item.css';
@@ -29,6 +31,7 @@ export default page(
     const name = asText(item.own.name ?? item.shared.name) || sku;
     const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
     const [main] = pictures;
+    const page = await pageOfItem(sku);
     const duplicates = main ? await nearDuplicates(sku, main) : [];
     const kept = await keptOfItem(
       sku,
@@ -96,6 +99,7 @@ export default page(
                 ))}
               </div>
             ))}
+            {page && <ShopPage {...page} sku={sku} gtin={asText(item.own.gtin)} />}
             <Pictures
               holder={{ sku }}
               name={name}

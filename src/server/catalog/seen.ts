@@ -1,0 +1,118 @@
+import { and, eq, gt, inArray, isNotNull } from 'drizzle-orm';
+import { asList, asText, type Row } from '../../core/catalog/value';
+import type { PictureSeen, Remarks, Seen } from '../../core/checks/seen';
+import type { PageSeen } from '../../core/shop/page';
+import { db, type Transaction } from '../db/connection';
+import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
+
+/**
+ * What was found of pictures, pages and likes, in memory. Whatever changes of it raises the revision of the items it is about,
+ * so that their listings are counted anew with what is here by then.
+ */
+export class SeenHere implements Seen {
+  private readonly pictures = new Map<string, PictureSeen>();
+  private readonly pages = new Map<string, PageSeen>();
+  private readonly said = new Map<string, Remarks>();
+  /** Many pictures are of one size and kind: they share what is said of them. */
+  private readonly kinds = new Map<string, PictureSeen>();
+
+  picture(link: string): PictureSeen | undefined {
+    return this.pictures.get(link);
+  }
+  page(address: string): PageSeen | undefined {
+    return this.pages.get(address);
+  }
+  remarks(sku: string): Remarks | undefined {
+    return this.said.get(sku);
+  }
+
+  private takePictures(rows: readonly { link: string; facts: PictureFacts | null }[]): void {
+    for (const { link, facts } of rows) {
+      if (facts === null) {
+        this.pictures.set(link, 'unreadable');
+        continue;
+      }
+      const { width, height, format } = facts;
+      const whiteBorder = Math.floor(facts.whiteBorder * 1000) / 1000;
+      const key = [width, height, format, whiteBorder].join(' ');
+      const kind = this.kinds.get(key) ?? { width, height, format, whiteBorder };
+      this.kinds.set(key, kind);
+      this.pictures.set(link, kind);
+    }
+  }
+  private takePages(rows: readonly { address: string; seen: PageSeen | null }[]): void {
+    for (const { address, seen } of rows)
+      if (seen) this.pages.set(address, seen);
+      else this.pages.delete(address);
+  }
+  private takeRemarks(rows: readonly { sku: string; remarks: Remarks | null }[]): void {
+    for (const { sku, remarks } of rows)
+      if (remarks) this.said.set(sku, remarks);
+      else this.said.delete(sku);
+  }
+
+  /** Reads whatever was found since a revision of the catalog. */
+  async readSince(revision: number): Promise<this> {
+    const [pictures, pages, remarks] = await Promise.all([
+      db.select(ofPicture).from(picture).where(gt(picture.revision, revision)),
+      db
+        .select(ofPage)
+        .from(shopPage)
+        .where(and(gt(shopPage.revision, revision), isNotNull(shopPage.seen))),
+      db.select().from(itemRemark).where(gt(itemRemark.revision, revision)),
+    ]);
+    this.takePictures(pictures);
+    this.takePages(pages);
+    this.takeRemarks(remarks);
+    return this;
+  }
+
+  /** Reads what was found of some items, and forgets all else. */
+  async readOf(
+    rows: readonly { readonly sku: string; readonly row: Row }[],
+    slotOf: (attribute: string) => number | undefined,
+  ): Promise<void> {
+    this.pictures.clear();
+    this.pages.clear();
+    this.said.clear();
+    if (rows.length === 0) return;
+    const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];
+    const links = [...new Set(rows.flatMap(({ row }) => asList(row[image])))];
+    const addresses = [...new Set(rows.map(({ row }) => asText(row[url])))].filter((one) => one !== '');
+    const [pictures, pages, remarks] = await Promise.all([
+      links.length === 0
+        ? []
+        : db
+            .select(ofPicture)
+            .from(picture)
+            .where(and(inArray(picture.link, links), isNotNull(picture.revision))),
+      addresses.length === 0
+        ? []
+        : db.select(ofPage).from(shopPage).where(inArray(shopPage.address, addresses)),
+      db
+        .select()
+        .from(itemRemark)
+        .where(
+          inArray(
+            itemRemark.sku,
+            rows.map(({ sku }) => sku),
+          ),
+        ),
+    ]);
+    this.takePictures(pictures);
+    this.takePages(pages);
+    this.takeRemarks(remarks);
+  }
+}
+
+const ofPicture = { link: picture.link, facts: picture.facts };
+const ofPage = { address: shopPage.address, seen: shopPage.seen };
+
+/** Has items counted anew with what was found of them. @param revision that of the change */
+export async function touchItems(tx: Transaction, skus: readonly string[], revision: number): Promise<void> {
+  for (let at = 0; at < skus.length; at += 500)
+    await tx
+      .update(item)
+      .set({ revision })
+      .where(and(inArray(item.sku, skus.slice(at, at + 500)), eq(item.archived, false)));
+}

@@ -1,0 +1,1 @@
+CREATE INDEX `picture_revision` ON `picture` (`revision`);

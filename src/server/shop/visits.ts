@@ -1,0 +1,564 @@
+import {
+  and,
+  asc,
+  count,
+  eq,
+  inArray,
+  isNotNull,
+  isNull,
+  lte,
+  min,
+  notInArray,
+  type SQL,
+  sql,
+} from 'drizzle-orm';
+import iconv from 'iconv-lite';
+import { asText } from '../../core/catalog/value';
+import { asksOtherPrice, productOnPage, standsOtherwise } from '../../core/checks/shopPage';
+import { InputError } from '../../core/errors/inputError';
+import { type ShopVisits, shopVisitsSchema } from '../../core/forms/shopVisits';
+import { readAmount } from '../../core/measures/money';
+import { type PageSeen, readPage, seenText } from '../../core/shop/page';
+import { mostOfRules, type Rules, rulesOf, visitor } from '../../core/shop/robots';
+import { raiseRevision } from '../catalog/changes';
+import { touchItems } from '../catalog/seen';
+import { catalogCurrency } from '../catalog/snapshot';
+import { db, type Transaction } from '../db/connection';
+import { item, notice, shopPage, shopPageItem, shopRules, source, workspace } from '../db/schema';
+import { enqueue, hasten, isWaiting, type Work } from '../jobs/queue';
+import { guardAddress } from '../net/address';
+import { type Fetched, fetchOutside, retryAfter } from '../net/fetching';
+import { tell } from '../notices/notices';
+import { record, whoAsks } from '../people/gate';
+import { settings } from '../settings';
+import { endTurn, type Rate, takeTurn } from '../submissions/pace';
+
+/**
+ * Visits to the shop's own pages: politely (RFC 9309, one visit at a time, no faster than set), each page now and then, and
+ * soon where its item has changed. What a page says is kept; where it says something else than before, its items are counted
+ * anew, and where it contradicts the catalog, the sources those came from are fetched again.
+ */
+
+/** Of a page so much is read; the rest does not come. In bytes. */
+const mostOfPage = 3 * 1024 ** 2;
+/** Less in trials, where time passes faster. In seconds. */
+const secondsForPage = () => Math.max(2, 20 / settings.haste);
+const mostHops = 5;
+/** A stretch of work before the job lets others have its lane, in ms. */
+const stretch = 15_000;
+/** Pages whose news are written down together, and the longest they wait, in ms. */
+const writtenTogether = 50;
+const writtenAfter = 4000;
+/** How long a shop's rules hold (RFC 9309, 2.4), and such as could not be read, in ms. */
+const rulesHold = 24 * 3600_000;
+const failedRulesHold = 10 * 60_000;
+/** A page that fails is tried again after this, twice as long each time; in ms. */
+const firstRetry = 15 * 60_000;
+const day = 24 * 3600_000;
+
+const agent = `${visitor}/1.0`;
+
+export async function readVisits(): Promise<ShopVisits> {
+  const [row] = await db.select({ visits: workspace.shopVisits }).from(workspace);
+  return row?.visits ?? shopVisitsSchema.parse({});
+}
+
+/** Sets how the shop's pages are visited. @throws InputError where the address for visits is refused */
+export async function saveVisits(given: ShopVisits): Promise<void> {
+  const person = await whoAsks();
+  const visits = shopVisitsSchema.parse(given);
+  if (visits.at !== '') await guardAddress(visits.at);
+  const [done] = await db.update(workspace).set({ shopVisits: visits });
+  if (done.affectedRows === 0) throw new InputError('noWorkspace');
+  await record(person, 'changed the visits to the shop', JSON.stringify(visits));
+  await wantVisits();
+}
+
+/** Has all pages visited as soon as the pace allows. */
+export async function visitAllNow(): Promise<void> {
+  const person = await whoAsks();
+  if (!(await readVisits()).on) throw new InputError('visitsOff');
+  await db.update(shopPage).set({ nextAt: new Date() });
+  await db.transaction(async (tx) => {
+    await tx.update(workspace).set({ pagesRevision: -1 });
+    if (!(await hasten(tx, 'visitShop'))) await enqueue(tx, 'visitShop', {});
+  });
+  await record(person, 'had the shop visited', 'all pages');
+}
+
+/** Sees to it that the shop is visited where it is to be; asked now and then. */
+export async function wantVisits(): Promise<void> {
+  const [space] = await db.select({ visits: workspace.shopVisits }).from(workspace);
+  if (!space?.visits?.on) return;
+  await db.transaction(async (tx) => {
+    if (!(await isWaiting(tx, 'visitShop', true))) await enqueue(tx, 'visitShop', {});
+  });
+}
+
+/** Learns which pages there are: those of items that changed are visited soon, those of items that went are forgotten. */
+export async function learnPages(now: Date): Promise<void> {
+  const [space] = await db
+    .select({
+      revision: workspace.catalogRevision,
+      reload: workspace.reloadRevision,
+      known: workspace.pagesRevision,
+    })
+    .from(workspace);
+  if (!space || space.revision === space.known) return;
+  const { known, revision } = space;
+  const found = (where: SQL) => sql`
+    replace into shop_page_item (sku, address)
+    select * from (
+      select i.sku as sku, left(coalesce(json_value(i.own_values, '$.url'), json_value(f.own_values, '$.url')), 700) as address
+      from item i left join family f on f.code = i.family
+      where not i.archived and ${where}) found
+    where address regexp '^https?://.'`;
+  await db.transaction(
+    async (tx) => {
+      await tx.execute(
+        sql`delete p from shop_page_item p join item i on i.sku = p.sku where i.revision > ${known}`,
+      );
+      await tx.execute(found(sql`i.revision > ${known}`));
+      await tx.execute(found(sql`f.revision > ${known}`));
+      await tx.execute(sql`
+        insert into shop_page (address, next_at)
+        select distinct p.address, ${now} from shop_page_item p join item i on i.sku = p.sku
+        where i.revision > ${known}
+        on duplicate key update next_at = least(next_at, values(next_at))`);
+      await tx.execute(sql`
+        insert ignore into shop_page (address, next_at)
+        select distinct p.address, ${now} from family f join item i on i.family = f.code
+        join shop_page_item p on p.sku = i.sku where f.revision > ${known}`);
+      // Only where items went away since are there pages that nobody has.
+      if (space.reload > known)
+        await tx.execute(sql`
+          delete p from shop_page_item p left join item i on i.sku = p.sku
+          where i.id is null or i.archived`);
+      await tx.execute(sql`
+        delete s from shop_page s left join shop_page_item p on p.address = s.address where p.sku is null`);
+      // What changed meanwhile is learned the next time.
+      await tx.update(workspace).set({ pagesRevision: revision }).where(eq(workspace.pagesRevision, known));
+    },
+    { isolationLevel: 'read committed' },
+  );
+}
+
+/** Where a page is visited: at its address, or at the copy that stands for it, where both of that are said. */
+const placeOf = (address: string, { pages, at }: ShopVisits): string =>
+  pages !== '' && at !== '' && address.startsWith(pages) ? at + address.slice(pages.length) : address;
+
+/** The address that a place of a copy stands for. */
+const addressAt = (place: string, { pages, at }: ShopVisits): string =>
+  pages !== '' && at !== '' && place.startsWith(at) ? pages + place.slice(at.length) : place;
+
+/** Where the rules of a page are: at the root of its shop, or of the copy that stands for it. */
+const rulesAt = (place: string, { pages, at }: ShopVisits): string =>
+  pages !== '' && at !== '' && place.startsWith(at) ? `${at}robots.txt` : new URL('/robots.txt', place).href;
+
+/** The path by which rules speak of a page: that of the shop, where a copy stands for it. */
+const spokenOf = (place: string, visits: ShopVisits): string => {
+  const rules = rulesAt(place, visits);
+  const base = rules.slice(0, -'robots.txt'.length);
+  return new URL(place.slice(base.length), new URL('/', rules)).href;
+};
+
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+/** It is not this page's turn yet: in so many ms. */
+class Later extends Error {
+  constructor(readonly wait: number) {
+    super('later');
+  }
+}
+
+/** One request leads to the next, which waits for its turn for so long at most, in ms. */
+const longestWait = 70_000;
+
+/**
+ * One request to a shop, when it is its turn.
+ * @param waits whether it waits for that, being the next of several that belong together
+ * @throws Later where it is not its turn
+ */
+async function politely<T>(
+  place: string,
+  rate: Rate,
+  waits: boolean,
+  read: (answer: Fetched) => Promise<T>,
+): Promise<T> {
+  const destination = `shop ${new URL(place).host}`.slice(0, 190);
+  const until = Date.now() + (waits ? longestWait : 0);
+  let turn = await takeTurn(destination, rate, (secondsForPage() + 10) * 1000);
+  while ('wait' in turn) {
+    if (Date.now() + turn.wait > until) throw new Later(turn.wait);
+    await pause(turn.wait);
+    turn = await takeTurn(destination, rate, (secondsForPage() + 10) * 1000);
+  }
+  try {
+    const answer = await fetchOutside(place, {
+      seconds: secondsForPage(),
+      bytes: 2 * mostOfPage,
+      headers: { 'user-agent': agent, accept: 'text/html,application/xhtml+xml;q=0.9,*/*;q=0.5' },
+      redirects: 'told',
+    });
+    const found = await read(answer);
+    const asked = answer.status === 429 || answer.status === 503 ? answer.header('retry-after') : undefined;
+    await endTurn(
+      destination,
+      turn.holder,
+      rate,
+      asked !== undefined ? { wait: retryAfter(asked) } : answer.status >= 500 ? 'failed' : 'well',
+    );
+    return found;
+  } catch (error) {
+    await endTurn(destination, turn.holder, rate, 'failed');
+    throw error;
+  }
+}
+
+/** The beginning of a body: what comes after it is not waited for. */
+async function beginning(body: AsyncIterable<Uint8Array>, most: number): Promise<Buffer> {
+  const chunks: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const chunk of body) {
+    chunks.push(chunk);
+    bytes += chunk.length;
+    if (bytes >= most) break;
+  }
+  return Buffer.concat(chunks).subarray(0, most);
+}
+
+/** A shop's rules for visitors, read anew once a day. */
+async function rulesFor(place: string, visits: ShopVisits, rate: Rate): Promise<Rules> {
+  const at = rulesAt(place, visits);
+  const [known] = await db
+    .select()
+    .from(shopRules)
+    .where(eq(shopRules.origin, at.slice(0, 300)));
+  const age = known ? Date.now() - known.readAt.getTime() : Number.POSITIVE_INFINITY;
+  if (known && age < (known.status >= 500 || known.status === 429 ? failedRulesHold : rulesHold))
+    return rulesOf(new URL('/robots.txt', at).href, known.status, known.rules ?? undefined);
+  let status = 599;
+  let rules: string | undefined;
+  try {
+    let target = at;
+    for (let hop = 0; ; hop++) {
+      const found = await politely(target, rate, hop > 0, async (answer) => ({
+        status: answer.status,
+        to: answer.header('location'),
+        text: (await beginning(answer.body, mostOfRules)).toString('utf8'),
+      }));
+      const moved = found.status >= 300 && found.status < 400 && found.to !== undefined;
+      if (moved && hop < mostHops && URL.canParse(found.to ?? '', target))
+        target = new URL(found.to ?? '', target).href;
+      else {
+        // A circle of redirects is as good as none (RFC 9309, 2.3.1.2).
+        status = moved ? 404 : found.status;
+        rules = found.text;
+        break;
+      }
+    }
+  } catch (error) {
+    if (error instanceof Later || error instanceof InputError) throw error;
+  }
+  const row = { status, rules: rules ?? null, readAt: new Date() };
+  await db
+    .insert(shopRules)
+    .values({ origin: at.slice(0, 300), ...row })
+    .onDuplicateKeyUpdate({ set: row });
+  return rulesOf(new URL('/robots.txt', at).href, status, rules);
+}
+
+/** A page's text, in the encoding that it or its answer names. */
+function textOf(bytes: Buffer, contentType: string | undefined): string {
+  const named =
+    /charset\s*=\s*["']?([\w-]+)/i.exec(contentType ?? '')?.[1] ??
+    /<meta[^>]+charset\s*=\s*["']?([\w-]+)/i.exec(bytes.subarray(0, 4096).toString('latin1'))?.[1] ??
+    'utf-8';
+  return iconv.decode(bytes, iconv.encodingExists(named) ? named : 'utf-8');
+}
+
+/** What a visit came to: what was seen, or in which words nothing was. */
+type Visit = { readonly seen: PageSeen } | { readonly trouble: string };
+
+const nothing = (state: PageSeen['state'], words?: string): Visit => ({
+  seen: { state, products: [], ...(words ? { words } : {}) },
+});
+
+/** Visits one page. @throws Later where it is not its turn */
+async function visit(address: string, visits: ShopVisits): Promise<Visit> {
+  const rate = (pause = 0): Rate => ({ count: 1, seconds: Math.max(60 / visits.perMinute, pause) });
+  let target = placeOf(address, visits);
+  /** Whether all that led away from the address did so for good. */
+  let forGood = true;
+  try {
+    for (let hop = 0; hop <= mostHops; hop++) {
+      const rules = await rulesFor(target, visits, rate());
+      if (!rules.known) return { trouble: 'its robots.txt cannot be read' };
+      if (!rules.allows(spokenOf(target, visits))) return nothing('forbidden');
+      const found = await politely(target, rate(rules.pause), hop > 0, async (answer) => ({
+        status: answer.status,
+        to: answer.header('location'),
+        type: answer.header('content-type'),
+        ok: answer.ok,
+        bytes: await beginning(answer.body, answer.ok ? mostOfPage : 1),
+      }));
+      const { status, to, type, ok, bytes } = found;
+      if (ok) {
+        if (hop > 0 && forGood) return nothing('moved', addressAt(target, visits));
+        if (type !== undefined && !/html|xml|text/i.test(type)) return nothing('silent');
+        const products = readPage(textOf(bytes, type));
+        return { seen: { state: products.length > 0 ? 'read' : 'silent', products } };
+      }
+      if (status === 404 || status === 410) return nothing('gone');
+      if (status < 300 || status >= 400 || to === undefined || !URL.canParse(to, target))
+        return { trouble: `it answered ${status}` };
+      forGood &&= status === 301 || status === 308;
+      const next = new URL(to, target).href;
+      if (new URL(next).origin !== new URL(target).origin)
+        // Another shop has its own rules and pace; it is not followed there.
+        return forGood
+          ? nothing('moved', addressAt(next, visits))
+          : { trouble: `it leads to ${new URL(next).host}` };
+      target = next;
+    }
+    return { trouble: `it leads on more than ${mostHops} times` };
+  } catch (error) {
+    if (error instanceof Later) throw error;
+    return { trouble: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+interface Visited {
+  readonly address: string;
+  readonly visit: Visit;
+  readonly failures: number;
+  readonly before: PageSeen | null;
+}
+
+/** Writes down what visits came to; items whose page says something new are counted anew. */
+async function writeVisits(
+  done: readonly Visited[],
+  { everyDays }: ShopVisits,
+  { hold }: Work,
+): Promise<void> {
+  const now = new Date();
+  const changed = done.filter(
+    ({ visit: one, before }) => 'seen' in one && (before === null || seenText(before) !== seenText(one.seen)),
+  );
+  await db.transaction(async (tx) => {
+    await hold(tx);
+    const revision = changed.length > 0 ? await raiseRevision(tx) : 0;
+    const news = new Set(changed.map(({ address }) => address));
+    for (const { address, visit: one, failures } of done)
+      await tx
+        .update(shopPage)
+        .set(
+          'seen' in one
+            ? {
+                visitedAt: now,
+                nextAt: new Date(now.getTime() + everyDays * day),
+                failures: 0,
+                trouble: null,
+                ...(news.has(address) ? { seen: one.seen, revision } : {}),
+              }
+            : {
+                visitedAt: now,
+                // What it said before stands: a shop that cannot be reached says nothing new.
+                nextAt: new Date(
+                  now.getTime() + Math.min(everyDays * day, firstRetry * 2 ** Math.min(failures, 12)),
+                ),
+                failures: failures + 1,
+                trouble: one.trouble.slice(0, 300),
+              },
+        )
+        .where(eq(shopPage.address, address));
+    if (news.size === 0) return;
+    const items = await tx
+      .select({ sku: shopPageItem.sku })
+      .from(shopPageItem)
+      .where(inArray(shopPageItem.address, [...news]));
+    await touchItems(
+      tx,
+      items.map(({ sku }) => sku),
+      revision,
+    );
+    // That alone is no reason to visit them again.
+    await tx
+      .update(workspace)
+      .set({ pagesRevision: revision })
+      .where(eq(workspace.pagesRevision, revision - 1));
+    await followShop(tx, [...news], now);
+  });
+}
+
+/** A source is not fetched again for this within so long, and nobody is told more often; in ms. */
+const followAgain = 3600_000;
+const tellAgain = day;
+
+/** Where pages contradict the catalog in price or stock, the sources of their items are fetched again, and it is told. */
+async function followShop(tx: Transaction, addresses: readonly string[], now: Date): Promise<void> {
+  const rows = await tx
+    .select({
+      sku: item.sku,
+      values: item.values,
+      source: item.sourceId,
+      seen: shopPage.seen,
+    })
+    .from(shopPageItem)
+    .innerJoin(shopPage, eq(shopPage.address, shopPageItem.address))
+    .innerJoin(item, eq(item.sku, shopPageItem.sku))
+    .where(inArray(shopPageItem.address, [...addresses]));
+  const currency = await catalogCurrency();
+  const otherwise = rows.filter(({ sku, values, seen }) => {
+    const said = seen?.state === 'read' ? productOnPage(seen, sku, asText(values.gtin)) : undefined;
+    if (!said) return false;
+    const own = readAmount(asText(values.price));
+    const inCurrency = own?.currency ?? (asText(values.priceCurrency) || currency);
+    return (
+      (own !== undefined && asksOtherPrice(said, own.amount, inCurrency)) ||
+      standsOtherwise(said, asText(values.availability))
+    );
+  });
+  if (otherwise.length === 0) return;
+  const sources = [...new Set(otherwise.flatMap(({ source: id }) => id ?? []))];
+  const stale =
+    sources.length === 0
+      ? []
+      : await tx
+          .select({ id: source.id })
+          .from(source)
+          .where(
+            and(
+              inArray(source.id, sources),
+              isNotNull(source.address),
+              sql`(${source.fetchedAt} is null or ${source.fetchedAt} < ${new Date(now.getTime() - followAgain)})`,
+            ),
+          );
+  for (const { id } of stale) {
+    // The mark is set at once: pages that are visited meanwhile ask for the same.
+    await tx.update(source).set({ fetchedAt: now }).where(eq(source.id, id));
+    await enqueue(tx, 'fetchSource', { source: id });
+  }
+  const [told] = await tx
+    .select({ id: notice.id })
+    .from(notice)
+    .where(and(eq(notice.kind, 'shopDiffers'), sql`${notice.at} > ${new Date(now.getTime() - tellAgain)}`))
+    .limit(1);
+  if (!told)
+    await tell(tx, 'shopDiffers', null, {
+      items: otherwise.length,
+      example: otherwise[0]?.sku ?? '',
+      fetched: stale.length,
+    });
+}
+
+/** Visits pages that are due, for a stretch. @returns in how many ms it is to go on; undefined where nobody wants it */
+export async function visitShop(work: Work): Promise<number | undefined> {
+  const visits = await readVisits();
+  if (!visits.on) return undefined;
+  const begun = Date.now();
+  await learnPages(new Date());
+  let waiting: Visited[] = [];
+  let since = Date.now();
+  let wait = 0;
+  const write = async () => {
+    if (waiting.length > 0) await writeVisits(waiting, visits, work);
+    waiting = [];
+    since = Date.now();
+  };
+  while (Date.now() - begun < stretch && wait === 0) {
+    const [next] = await db
+      .select()
+      .from(shopPage)
+      .where(
+        and(
+          lte(shopPage.nextAt, new Date()),
+          waiting.length === 0
+            ? undefined
+            : notInArray(
+                shopPage.address,
+                waiting.map(({ address }) => address),
+              ),
+        ),
+      )
+      .orderBy(asc(shopPage.nextAt), asc(shopPage.address))
+      .limit(1);
+    if (!next) break;
+    try {
+      const { address, failures, seen } = next;
+      waiting.push({ address, visit: await visit(address, visits), failures, before: seen });
+    } catch (error) {
+      if (!(error instanceof Later)) throw error;
+      // Short waits are waited for here.
+      if (error.wait <= 3000) await pause(error.wait);
+      else wait = error.wait;
+    }
+    if (waiting.length >= writtenTogether || Date.now() - since > writtenAfter) await write();
+    await work.progress(0);
+  }
+  await write();
+  if (wait > 0) return Math.min(wait, 60_000);
+  const [soonest] = await db.select({ at: min(shopPage.nextAt) }).from(shopPage);
+  const left = soonest?.at ? soonest.at.getTime() - Date.now() : 60_000;
+  return Math.max(500, Math.min(left, 60_000));
+}
+
+/** How the visits stand. */
+export interface VisitsView {
+  readonly pages: number;
+  /** Pages by what came of the last visit that counted; `due` were not visited yet. */
+  readonly states: Readonly<Partial<Record<PageSeen['state'] | 'due', number>>>;
+  readonly failing: number;
+  readonly last: Date | undefined;
+  /** What the last visit met to which no answer came. */
+  readonly trouble: { readonly address: string; readonly words: string } | undefined;
+}
+
+export async function visitsView(): Promise<VisitsView> {
+  const [states, [sums], [trouble], [due]] = await Promise.all([
+    db
+      .select({ state: sql<PageSeen['state']>`json_value(${shopPage.seen}, '$.state')`, count: count() })
+      .from(shopPage)
+      .where(isNotNull(shopPage.seen))
+      .groupBy(sql`1`),
+    db
+      .select({
+        pages: count(),
+        failing: sql<number>`coalesce(sum(${shopPage.failures} > 0), 0)`,
+        last: sql<string | null>`max(${shopPage.visitedAt})`,
+      })
+      .from(shopPage),
+    db
+      .select({ address: shopPage.address, words: shopPage.trouble })
+      .from(shopPage)
+      .where(isNotNull(shopPage.trouble))
+      .orderBy(sql`${shopPage.visitedAt} desc`)
+      .limit(1),
+    db.select({ count: count() }).from(shopPage).where(isNull(shopPage.seen)),
+  ]);
+  return {
+    pages: sums?.pages ?? 0,
+    states: {
+      ...Object.fromEntries(states.map(({ state, count: found }) => [state, found])),
+      due: due?.count ?? 0,
+    },
+    failing: Number(sums?.failing ?? 0),
+    last: sums?.last ? new Date(`${sums.last.replace(' ', 'T')}Z`) : undefined,
+    trouble: trouble ? { address: trouble.address, words: trouble.words ?? '' } : undefined,
+  };
+}
+
+/** What the shop's page of an item said last, and when; undefined where nobody looked. */
+export async function pageOfItem(sku: string) {
+  const [row] = await db
+    .select({
+      address: shopPage.address,
+      seen: shopPage.seen,
+      at: shopPage.visitedAt,
+      trouble: shopPage.trouble,
+    })
+    .from(shopPageItem)
+    .innerJoin(shopPage, eq(shopPage.address, shopPageItem.address))
+    .where(eq(shopPageItem.sku, sku));
+  return row?.at ? { ...row, at: row.at } : undefined;
+}

@@ -1,0 +1,55 @@
+import { productOnPage } from '@/core/checks/shopPage';
+import { type PageSeen, termWords } from '@/core/shop/page';
+import { When } from '../kit/When';
+
+interface ShopPageProps {
+  address: string;
+  seen: PageSeen | null;
+  at: Date;
+  trouble: string | null;
+  sku: string;
+  gtin: string;
+}
+
+/** What the shop's own page of an item said when it was last visited. */
+export function ShopPage({ address, seen, at, trouble, sku, gtin }: ShopPageProps) {
+  const said = seen?.state === 'read' ? productOnPage(seen, sku, gtin) : undefined;
+  const facts = said
+    ? [
+        ['price', [said.price, said.currency].filter(Boolean).join(' ')],
+        ['stock', said.availability && termWords(said.availability)],
+        ['condition', said.condition && termWords(said.condition)],
+        ['number', said.gtin],
+      ].filter(([, value]) => value)
+    : [];
+  return (
+    <section className="panel block" aria-label="The shop’s page">
+      <h2>The shop’s page</h2>
+      <a className="mono small cut" href={address} rel="noreferrer" target="_blank">
+        {address}
+      </a>
+      {seen?.state === 'read' && !said && (
+        <span>It shows several products, none of which is surely this one.</span>
+      )}
+      {seen?.state === 'silent' && (
+        <span className="tone-risk">It says nothing that a channel can read.</span>
+      )}
+      {seen?.state === 'gone' && <span className="tone-risk">There is no such page.</span>}
+      {seen?.state === 'moved' && (
+        <span className="tone-risk">
+          It has moved to <span className="mono">{seen.words}</span>
+        </span>
+      )}
+      {seen?.state === 'forbidden' && <span>The shop does not want it visited.</span>}
+      {facts.map(([name, value]) => (
+        <span key={name}>
+          <span className="muted">{name}</span> {value}
+        </span>
+      ))}
+      {trouble && <span className="tone-risk">At the last visit: {trouble}</span>}
+      <span className="small muted">
+        Visited <When at={at} />
+      </span>
+    </section>
+  );
+}
