@@ -3,20 +3,13 @@
  * how soon one changed item is current everywhere; how long spine and board take; and the worker's memory. Needs the database
  * that scripts/bench.mjs starts.
  */
-import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq, sql } from 'drizzle-orm';
-import { asText } from '../src/core/catalog/value';
-import { raiseRevision } from '../src/server/catalog/changes';
+import { sql } from 'drizzle-orm';
 import { editCells } from '../src/server/catalog/itemEdits';
 import { queryItems } from '../src/server/catalog/items';
-import { takeBundledChannels } from '../src/server/channels/channels';
-import { insertRows } from '../src/server/db/bulk';
 import { closePools, db } from '../src/server/db/connection';
-import { item, job } from '../src/server/db/schema';
-import { loadDemo } from '../src/server/demo/load';
 import { boardView, spineView } from '../src/server/feeds/board';
 import { editDraft, feedPlans, listFeeds } from '../src/server/feeds/drafts';
 import { draftChanges, feedPageOf } from '../src/server/feeds/stagePages';
@@ -24,52 +17,24 @@ import { isCounting } from '../src/server/listings/kept';
 import { settings } from '../src/server/settings';
 import { dueOn } from '../src/server/submissions/due';
 import { evaluateByHand } from './byHand';
-import { largeCatalog } from './catalog';
-import { emptyDatabase } from './database';
+import {
+  evaluatorFlags,
+  fillDatabase,
+  median,
+  ninetyFifth,
+  since,
+  start,
+  timesOf,
+  workerFlags,
+} from './large';
 
 const sizes = process.argv.slice(2).map(Number).filter(Number.isFinite);
 const say = (words: string) => process.stdout.write(`${words}\n`);
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-const since = (begun: number) => performance.now() - begun;
-const sorted = (list: readonly number[]) => [...list].sort((a, b) => a - b);
-const median = (list: readonly number[]) => sorted(list)[Math.floor(list.length / 2)] ?? 0;
-const ninetyFifth = (list: readonly number[]) => sorted(list)[Math.floor(list.length * 0.95)] ?? 0;
-
 async function counted(): Promise<number> {
   const begun = performance.now();
   while (await isCounting()) await pause(10);
   return since(begun);
-}
-
-async function start(program: string, flags: readonly string[], env: Record<string, string> = {}) {
-  const child = spawn(process.execPath, [...flags, program], {
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: { ...process.env, ...env },
-  });
-  await new Promise((resolve) => child.once('message', resolve));
-  return {
-    /** Its peak, in MB. */
-    peak: () => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1]) / 1024,
-    end: async () => {
-      child.disconnect();
-      await new Promise((resolve) => child.once('exit', resolve));
-    },
-  };
-}
-
-const flagsIn = (variable: string) => (process.env[variable] ?? '').split(' ').filter((flag) => flag !== '');
-const workerFlags = flagsIn('LIVELY_WORKER_FLAGS');
-const evaluatorFlags = ['--max-old-space-size=8192', ...flagsIn('LIVELY_EVALUATOR_FLAGS')];
-
-/** How long something takes, again and again: the median and the 95th percentile, in ms. */
-async function timesOf(rounds: number, work: (round: number) => Promise<unknown>): Promise<string> {
-  const times: number[] = [];
-  for (let round = 0; round < rounds; round++) {
-    const begun = performance.now();
-    await work(round);
-    times.push(since(begun));
-  }
-  return `median ${median(times).toFixed(0)} ms, 95th percentile ${ninetyFifth(times).toFixed(0)} ms`;
 }
 
 const pages = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as const;
@@ -151,29 +116,7 @@ const grid = {
 
 const peaks: number[] = [];
 for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
-  await emptyDatabase();
-  await takeBundledChannels();
-  await loadDemo('demo');
-  const feeds = (await listFeeds()).length;
-  const { records } = largeCatalog(size);
-  const rows = records.map(({ sku, ...values }) => ({
-    sku: asText(sku),
-    values,
-    origins: {},
-    name: asText(values.name),
-    brand: asText(values.brand),
-    category: asText(values.category),
-    gtin: asText(values.gtin) || null,
-  }));
-  for (let at = 0; at < rows.length; at += 1000)
-    await db.transaction(async (tx) => {
-      const revision = await raiseRevision(tx);
-      await insertRows(
-        tx,
-        item,
-        rows.slice(at, at + 1000).map((row) => ({ ...row, revision })),
-      );
-    });
+  const { feeds, records, rows } = await fillDatabase(size);
   const byHand = median(
     Array.from({ length: 3 }, () => {
       const begun = performance.now();
@@ -181,8 +124,6 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
       return since(begun);
     }),
   );
-  // Pictures are measured another time.
-  await db.delete(job).where(eq(job.kind, 'measurePictures'));
   const worker = await start('dist/worker.js', workerFlags);
   const all = await counted();
   say(

@@ -25,7 +25,7 @@ const allowed = {
 /** The rooms of core in layers, the lowest first: a room takes from those below it, types included, and from no other. */
 const coreLayers = [
   ['errors', 'forms', 'text', 'measures', 'identifiers'],
-  ['schedule', 'words', 'notices'],
+  ['schedule', 'words', 'notices', 'shop'],
   ['catalog'],
   ['conditions', 'compose'],
   ['titles', 'values', 'variants', 'categories', 'families', 'workbooks'],

@@ -299,6 +299,28 @@ test('what is kept of one item is what its evaluation says, whom it shares a num
   });
 });
 
+test('what a merchant says of shared titles is kept for an item as it is evaluated', async () => {
+  const [one, other, code] = ['SP-BOK-WIN-HAR', 'SP-BOK-WIN-PAP', 'lanternry-de'];
+  await editCells([one, other].map((sku) => ({ sku, attribute: 'name', text: 'One name for two' })));
+  for (const sku of [one, other])
+    await editDraft(code, (await feedPlans(code))?.revision ?? 0, {
+      edit: 'titleByHand',
+      titles: { [sku]: { text: 'One title for two', instead: '' } },
+    });
+  await editDraft(code, (await feedPlans(code))?.revision ?? 0, {
+    edit: 'checks',
+    severity: { 'sameTitle:headline': 'tip' },
+    waived: { pair: { check: 'sameTitle:headline', skus: [other], reason: 'a pair' } },
+  });
+  await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
+  await evaluateFeeds();
+  const said = async (sku: string) =>
+    (await keptOfItem(sku, [code]))
+      .get(code)
+      ?.issues.flatMap(({ check, severity }) => (check === 'sameTitle' ? [severity] : []));
+  expect([await said(one), await said(other)]).toEqual([['tip'], []]);
+});
+
 test('three workers, two of them killed while they count, end in the same, and nobody need ask', async () => {
   await db.update(feedSummary).set({ plan: 'another' });
   const workers = await Promise.all([startWorker(), startWorker(), startWorker()]);

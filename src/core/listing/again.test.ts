@@ -42,6 +42,16 @@ const edits: Record<string, PlanEdit> = {
     edit: 'fields',
     fields: { barcode: null, part_number: null, about: fromAttribute('name') },
   },
+  'a rule that holds back to be looked at': {
+    edit: 'addRule',
+    rule: {
+      id: 'rule-77',
+      name: 'Dear things',
+      on: true,
+      when: { all: [{ field: 'price', is: 'moreThan', value: '40' }] },
+      then: [{ do: 'review', reason: 'dear' }],
+    },
+  },
   'a table': { edit: 'table', name: 'colours', table: { moss: 'purple', chalk: 'white' } },
   'a word': { edit: 'words', field: 'material', table: 'materials', words: { Stoneware: 'clay' } },
   'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' }, Books: null } },
@@ -194,6 +204,49 @@ test('where rows of the catalog change, only their listings are made anew, and a
   const again = evaluateRows(base, catalog, compiled, { skus, rows });
   expect(again).toEqual(evaluateAll(compiled, { skus, rows }));
   expect(again.filter((listing, i) => listing !== base[i]).length).toBeLessThan(12);
+});
+
+test('whatever is shared or no longer shared, in whatever order, all are as in full', () => {
+  const compiled = compileDemo();
+  const slots = ['gtin', 'name', 'image', 'description', 'family', 'category'].map(
+    (code) => compiled.index.slotOf(code) ?? -1,
+  );
+  const small = { skus: catalog.skus.slice(0, 14), rows: catalog.rows.slice(0, 14) };
+  // A value of one item put to another, or a new item that begins as a copy.
+  const change = fc.record({
+    to: fc.nat(15),
+    from: fc.nat(13),
+    slot: fc.constantFrom(...slots),
+    add: fc.boolean(),
+  });
+  fc.assert(
+    fc.property(
+      fc.array(fc.array(change, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 5 }),
+      (rounds) => {
+        let before = small;
+        let listings = evaluateAll(compiled, before);
+        for (const [round, changes] of rounds.entries()) {
+          const rows = [...before.rows];
+          const skus = [...before.skus];
+          for (const [n, { to, from, slot, add }] of changes.entries()) {
+            const given = before.rows[from]?.[slot];
+            if (add) {
+              rows.push([...(before.rows[to % before.rows.length] ?? [])]);
+              skus.push(`NEW-${round}-${n}`);
+            } else {
+              const at = to % before.rows.length;
+              rows[at] = (rows[at] ?? []).map((value, i) => (i === slot ? given : value));
+            }
+          }
+          const after = { skus, rows };
+          listings = evaluateRows(listings, before, compiled, after);
+          expect(listings).toEqual(evaluateAll(compiled, after));
+          before = after;
+        }
+      },
+    ),
+    { numRuns: 150 },
+  );
 });
 
 describe('what is touched', () => {

@@ -1,9 +1,9 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
-import { isCompared } from '../checks/comparing';
+import { type Comparison, isCompared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
-import { leavesOut, readsOf, tablesOfRule, writesOf } from '../rules/rule';
+import { leavesOut, readsOf, reviewsOf, tablesOfRule, writesOf } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
   addCompared,
@@ -12,6 +12,8 @@ import {
   evaluatingAll,
   type Listing,
   outOfScope,
+  sharedIssues,
+  sharedKey,
   watchEvery,
 } from './evaluate';
 import type { Plan } from './plan';
@@ -79,7 +81,9 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
     before.sheet !== sheet ||
     before.tree !== after.tree ||
     before.index !== after.index ||
-    everywhere.some((setting) => !same(was[setting], is[setting]))
+    everywhere.some((setting) => !same(was[setting], is[setting])) ||
+    // What is held back changes no value, so that no value tells of whom it is said.
+    !same(reviewsOf(was.rules), reviewsOf(is.rules))
   )
     return undefined;
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
@@ -265,8 +269,12 @@ export function* evaluatingAgain(
   const counted = new Set([...fields, ...touched.issues]);
   if (!compared && !flipped) return { listings, touched, counted };
   for (const { at } of after.compared) counted.add(at);
+  const changed: number[] = [];
+  for (let i = 0; i < base.length; i++) if (listings[i] !== base[i]) changed.push(i);
   return {
-    listings: addCompared(after, listings.map(withoutCompared), catalog.rows),
+    listings: areFew(changed, base)
+      ? yield* comparingAgain(after, base, listings, changed, catalog.rows)
+      : addCompared(after, listings.map(withoutCompared), catalog.rows),
     touched,
     counted: flipped ? undefined : counted,
   };
@@ -276,9 +284,14 @@ export function* evaluatingAgain(
 export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Again =>
   atOnce(evaluatingAgain(...given));
 
+/** Where so few changed, those that share something with them are found; else all are compared anew. */
+const areFew = (changed: readonly number[], all: readonly unknown[]): boolean =>
+  changed.length <= Math.max(100, all.length / 4);
+
 /**
  * The same plan over a catalog of which some rows changed: only those are evaluated, rows that are the same object as
- * before keep their listing. Checks that compare listings run over all. Always equal to {@link evaluateAll}.
+ * before keep their listing. Checks that compare listings run over those that share something with a changed one, before or
+ * after; where many changed, over all. Always equal to {@link evaluateAll}.
  */
 export function* evaluatingRows(
   base: readonly Listing[],
@@ -286,16 +299,79 @@ export function* evaluatingRows(
   compiled: CompiledPlan,
   catalog: CatalogRows,
 ): Steps<Listing[]> {
-  const listings: Listing[] = new Array(catalog.rows.length);
+  const { rows, skus } = catalog;
+  const changed: number[] = [];
+  for (let i = 0; i < rows.length; i++)
+    if (!base[i] || before.rows[i] !== rows[i] || before.skus[i] !== skus[i]) changed.push(i);
+  yield;
+  const listings: Listing[] = base.slice(0, rows.length);
+  for (const [n, i] of changed.entries()) {
+    if (n % rowsAStep === 0) yield;
+    listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
+  }
+  const sameItems =
+    base.length <= rows.length && changed.every((i) => !base[i] || before.skus[i] === skus[i]);
+  if (sameItems && areFew(changed, rows))
+    return yield* comparingAgain(compiled, base, listings, changed, rows);
   for (let i = 0; i < listings.length; i++) {
     if (i % rowsAStep === 0) yield;
-    const [old, row] = [base[i], catalog.rows[i] as Row];
-    listings[i] =
-      old && before.rows[i] === row && before.skus[i] === catalog.skus[i]
-        ? withoutCompared(old)
-        : evaluate(compiled, catalog.skus[i] as string, row);
+    listings[i] = withoutCompared(listings[i] as Listing);
   }
-  return addCompared(compiled, listings, catalog.rows);
+  return addCompared(compiled, listings, rows);
+}
+
+/**
+ * Compares those of which one changed with the others they share something with, or shared.
+ * @param base the listings before @param listings those after, the changed ones evaluated alone; changed in place
+ */
+function* comparingAgain(
+  compiled: CompiledPlan,
+  base: readonly Listing[],
+  listings: Listing[],
+  changed: readonly number[],
+  rows: readonly Row[],
+): Steps<Listing[]> {
+  const { compared } = compiled;
+  /** What is said anew, by listing and comparison. */
+  const anew = new Map<number, Map<Comparison, Issue | undefined>>();
+  const say = (i: number, comparison: Comparison, issue: Issue | undefined) => {
+    const known = anew.get(i);
+    if (known) known.set(comparison, issue);
+    else anew.set(i, new Map([[comparison, issue]]));
+  };
+  for (const comparison of compared) {
+    const groups = new Map<string, number[]>();
+    for (const i of changed)
+      for (const listing of [base[i], listings[i]]) {
+        const key = listing && sharedKey(comparison, listing);
+        if (key !== undefined) groups.set(key, []);
+      }
+    for (const i of changed) say(i, comparison, undefined);
+    if (groups.size > 0)
+      for (let i = 0; i < listings.length; i++) {
+        if (i % rowsAStep === 0) yield;
+        const key = sharedKey(comparison, listings[i] as Listing);
+        if (key !== undefined) groups.get(key)?.push(i);
+      }
+    for (const group of groups.values()) {
+      const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, listings, rows);
+      for (const [n, i] of group.entries()) say(i, comparison, issues?.[n]);
+    }
+  }
+  for (const [i, said] of anew) {
+    const listing = listings[i] as Listing;
+    const alone = withoutCompared(listing);
+    const issues = [...alone.issues];
+    for (const comparison of compared) {
+      const issue = said.has(comparison)
+        ? said.get(comparison)
+        : listing.issues.find(({ check, field }) => check === comparison.check && field === comparison.field);
+      if (issue) issues.push(issue);
+    }
+    const blocked = issues.some(({ check, severity }) => isCompared(check) && severity === 'blocker');
+    listings[i] = { ...alone, issues, state: blocked ? 'blocked' : alone.state };
+  }
+  return listings;
 }
 
 /** The same at once. */

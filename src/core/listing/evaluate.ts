@@ -1,5 +1,5 @@
 import type { Row, Value } from '../catalog/value';
-import { comparedSeverity, partOf, shownOfShared } from '../checks/comparing';
+import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
@@ -123,52 +123,83 @@ export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listi
 /** How many of the others an issue names. */
 export const mostNamed = 3;
 
+/** What a listing has that others may share; undefined where it takes no part. */
+export const sharedKey = ({ keyOf, at }: Comparison, { state, values }: Listing): string | undefined =>
+  state === 'leftOut' ? undefined : keyOf(values[at]);
+
+/**
+ * What is said of listings that share something, of each by its place in the group; nothing where all are of one part.
+ * @param group places of the listings
+ * @param rows of the same items in the same order
+ */
+export function sharedIssues(
+  { index, judge }: Pick<CompiledPlan, 'index' | 'judge'>,
+  comparison: Comparison,
+  group: readonly number[],
+  listings: readonly Listing[],
+  rows: readonly Row[],
+): readonly (Issue | undefined)[] | undefined {
+  const { check, field, at } = comparison;
+  const familySlot = index.slotOf('family');
+  const listingAt = (n: number) => listings[group[n] as number] as Listing;
+  const parts = group.map((i, n) => partOf(comparison, listingAt(n).sku, rows[i], familySlot));
+  const sizes = new Map<string, number>();
+  for (const part of parts) sizes.set(part, (sizes.get(part) ?? 0) + 1);
+  if (sizes.size < 2) return undefined;
+  // The first few of different parts are enough to name others to anyone.
+  const named = new Map<string, string>();
+  for (let n = 0; n < group.length && named.size <= mostNamed; n++) {
+    const part = parts[n] as string;
+    if (!named.has(part)) named.set(part, listingAt(n).sku);
+  }
+  // All of one part that have it in the same letters are told the same.
+  const issues = new Map<string, Issue>();
+  return parts.map((own, n) => {
+    const found = shownOfShared(listingAt(n).values[at]);
+    const severity = judgedShared(judge, listingAt(n).sku, check, field);
+    if (severity === undefined) return undefined;
+    const key = `${severity}\n${own}\n${found}`;
+    const known = issues.get(key);
+    if (known) return known;
+    const others = [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
+    const facts = { found, others, count: group.length - (sizes.get(own) ?? 0) };
+    const issue: Issue = { check, severity, field, facts };
+    issues.set(key, issue);
+    return issue;
+  });
+}
+
 /**
  * Adds an issue to every listing that shares with others what should not be shared. Changes the array, not the listings.
  * @param rows of the same items in the same order
  */
 export function addCompared(compiled: CompiledPlan, listings: Listing[], rows: readonly Row[]): Listing[] {
-  const familySlot = compiled.index.slotOf('family');
   for (const comparison of compiled.compared) {
-    const { check, field, at } = comparison;
-    const severity = comparedSeverity[check];
+    // Most share nothing: only those that do are gathered in a list.
+    const first = new Map<string, number>();
     const holders = new Map<string, number[]>();
     for (let i = 0; i < listings.length; i++) {
-      const listing = listings[i] as Listing;
-      const key = listing.state === 'leftOut' ? undefined : comparison.keyOf(listing.values[at]);
+      const key = sharedKey(comparison, listings[i] as Listing);
       if (key === undefined) continue;
-      const known = holders.get(key);
-      if (known) known.push(i);
-      else holders.set(key, [i]);
-    }
-    for (const group of holders.values()) {
-      if (group.length < 2) continue;
-      const part = (i: number) => partOf(comparison, (listings[i] as Listing).sku, rows[i], familySlot);
-      const sizes = new Map<string, number>();
-      for (const i of group) sizes.set(part(i), (sizes.get(part(i)) ?? 0) + 1);
-      if (sizes.size < 2) continue;
-      // The first few of different parts are enough to name others to anyone.
-      const named = new Map<string, string>();
-      for (const i of group) {
-        if (named.size > mostNamed) break;
-        if (!named.has(part(i))) named.set(part(i), (listings[i] as Listing).sku);
+      const one = first.get(key);
+      if (one === undefined) first.set(key, i);
+      else {
+        const known = holders.get(key);
+        if (known) known.push(i);
+        else holders.set(key, [one, i]);
       }
-      for (const i of group) {
+    }
+    for (const group of holders.values())
+      sharedIssues(compiled, comparison, group, listings, rows)?.forEach((issue, n) => {
+        if (!issue) return;
+        const i = group[n] as number;
         const listing = listings[i] as Listing;
-        const own = part(i);
-        const others = [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
-        const facts = {
-          found: shownOfShared(listing.values[at]),
-          others,
-          count: group.length - (sizes.get(own) ?? 0),
-        };
         listings[i] = {
           ...listing,
-          state: severity === 'blocker' ? 'blocked' : listing.state,
-          issues: [...listing.issues, { check, severity, field, facts }],
+          state: issue.severity === 'blocker' ? 'blocked' : listing.state,
+          issues: [...listing.issues, issue],
         };
-      }
-    }
+      });
   }
   return listings;
 }

@@ -5,7 +5,8 @@ import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import { keywordLists } from '../catalog/keywords';
-import { brokenPictureLinks, catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
+import { SeenHere } from '../catalog/seen';
+import { catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, planVersion, workspace } from '../db/schema';
@@ -22,6 +23,8 @@ export const counting = patience();
 export interface Counted {
   readonly code: string;
   readonly compiled: CompiledPlan;
+  /** What was found of the items that are being counted. */
+  readonly seen: SeenHere;
   readonly plan: string;
   /** By which it is known whether all of this is still so. */
   readonly key: string;
@@ -32,7 +35,6 @@ const compiledPlans = new Map<string, Counted>();
 export interface Surroundings {
   readonly revision: number;
   readonly index: AttributeIndex;
-  readonly broken: readonly string[];
   readonly keywords: KeywordLists;
   readonly merchant: string;
   readonly digest: string;
@@ -48,20 +50,18 @@ export async function surroundings(): Promise<Surroundings> {
     })
     .from(workspace);
   const keywordsAt = space?.keywords ?? 0;
-  const [attributes, currency, broken, keywords] = await Promise.all([
+  const [attributes, currency, keywords] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
-    brokenPictureLinks(),
     keywordLists(keywordsAt),
   ]);
   const index = indexOfAttributes(attributes, currency);
   return {
     revision: space?.revision ?? 0,
     index,
-    broken,
     keywords,
     merchant: space?.merchant ?? '',
-    digest: md5(JSON.stringify([index.codes, currency, broken, keywordsAt, space?.merchant, today()])),
+    digest: md5(JSON.stringify([index.codes, currency, keywordsAt, space?.merchant, today()])),
   };
 }
 
@@ -89,8 +89,9 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   const plan = planOn(plans.published ?? plans.draft, today());
   const languageOf = await languageDetector();
   counting.begin();
+  const seen = new SeenHere();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
-    brokenPictures: new Set(around.broken),
+    seen,
     keywords: around.keywords,
     merchant: around.merchant,
     day: today(),
@@ -98,7 +99,7 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
     watch: counting.watch,
   });
   const digest = md5(JSON.stringify([plan, channel.sheet.version, around.digest]));
-  const counted = { code, compiled, plan: digest, key };
+  const counted = { code, compiled, seen, plan: digest, key };
   compiledPlans.set(code, counted);
   return counted;
 }

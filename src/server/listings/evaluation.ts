@@ -87,7 +87,7 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
 async function compiledFor(
   plan: Plan,
   channel: Channel,
-  { index, brokenPictures, keywords, merchant }: Snapshot,
+  { index, seen, keywords, merchant }: Snapshot,
   day: string,
   by: Patience,
 ): Promise<CompiledPlan> {
@@ -96,7 +96,7 @@ async function compiledFor(
   by.begin();
   const { watch } = by;
   return compile(plan, channel.sheet, channel.tree, index, {
-    brokenPictures,
+    seen,
     keywords,
     merchant,
     day,
@@ -132,15 +132,16 @@ async function evaluated(
   snapshot: Snapshot,
   { family, digest, key, day }: { family: string; digest: string; key: string; day: string },
 ): Promise<Evaluation> {
-  const earlier = [...kept].findLast(
-    ([other, { snapshot: before }]) =>
-      other.startsWith(`${identityOf(channel)}:`) &&
-      other.endsWith(`:${digest}`) &&
-      before.index === snapshot.index &&
-      before.brokenPictures === snapshot.brokenPictures &&
-      before.keywords === snapshot.keywords &&
-      before.merchant === snapshot.merchant,
-  )?.[1];
+  const [earlierKey, earlier] =
+    [...kept].findLast(
+      ([other, { snapshot: before }]) =>
+        other.startsWith(`${identityOf(channel)}:`) &&
+        other.endsWith(`:${digest}`) &&
+        before.index === snapshot.index &&
+        before.seen === snapshot.seen &&
+        before.keywords === snapshot.keywords &&
+        before.merchant === snapshot.merchant,
+    ) ?? [];
   const by = earlier?.patience ?? patience();
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
@@ -171,6 +172,9 @@ async function evaluated(
       counted ? coverageAgain(near.coverage, listings, fields, counted) : undefined,
     );
   } else evaluation = done(await inSlices(evaluatingAll(compiled, snapshot), by));
+  // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
+  if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
+    kept.delete(earlierKey);
   kept.set(key, evaluation);
   makeRoom();
   return evaluation;
@@ -186,13 +190,13 @@ function makeRoom(): void {
   }
 }
 
-const digests = new WeakMap<Listing, string>();
+const digests = new WeakMap<Listing['values'], string>();
 
 /** A digest of a listing's values: what is compared to know whether the channel has the latest. Made once for each. */
-export function digestOf(listing: Listing): string {
-  const known = digests.get(listing);
+export function digestOf({ values }: Pick<Listing, 'values'>): string {
+  const known = digests.get(values);
   if (known) return known;
-  const digest = valuesDigest(listing.values);
-  digests.set(listing, digest);
+  const digest = valuesDigest(values);
+  digests.set(values, digest);
   return digest;
 }

@@ -1,9 +1,13 @@
 import { and, asc, eq, gt, inArray, ne, sql } from 'drizzle-orm';
-import { comparedSeverity } from '../../core/checks/comparing';
+import { judgedShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
+import { compileJudgement, type Judge } from '../../core/checks/judgement';
 import { type Listing, mostNamed } from '../../core/listing/evaluate';
+import { planOn } from '../../core/listing/plan';
 import { db, type Transaction } from '../db/connection';
 import { feedListing, feedSummary, feedValue, job } from '../db/schema';
+import { feedPlans } from '../feeds/drafts';
+import { today } from './day';
 
 /** What is kept of feeds and listings, for pages that compute nothing; `counting.ts` keeps it current. */
 
@@ -41,6 +45,18 @@ export interface KeptListing {
   readonly issues: readonly Issue[];
 }
 
+/** What the merchant says of checks in some feeds, by the plan that counts. */
+async function judgesOf(feeds: readonly string[]): Promise<Map<string, Judge | undefined>> {
+  const found = await Promise.all(
+    [...new Set(feeds)].map(async (feed) => {
+      const plans = await feedPlans(feed);
+      const plan = plans && planOn(plans.published ?? plans.draft, today());
+      return [feed, compileJudgement(plan?.checks)] as const;
+    }),
+  );
+  return new Map(found);
+}
+
 /** What is kept of one item, by feed. */
 export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {
   if (feeds.length === 0) return new Map();
@@ -54,6 +70,7 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
       .from(feedValue)
       .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku), gt(feedValue.shared, 1))),
   ]);
+  const judges = await judgesOf(shared.flatMap(({ feed, check }) => (check === 'duplicate' ? [] : [feed])));
   const compared = await Promise.all(
     shared.map(async ({ feed, field, digest, value, check, part }) => {
       const theirs = and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.part, part));
@@ -71,8 +88,8 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
         others: others.map((one) => one.sku),
         count: Number(counted?.count ?? 0),
       };
-      const severity = comparedSeverity[check];
-      return [feed, { check, severity, field, facts } as Issue] as const;
+      const severity = judgedShared(judges.get(feed), sku, check, field);
+      return severity === undefined ? [] : [[feed, { check, severity, field, facts } as Issue] as const];
     }),
   );
   return new Map(
@@ -81,7 +98,7 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
       {
         state,
         reason: reason ?? undefined,
-        issues: [...issues, ...compared.flatMap(([of, issue]) => (of === feed ? [issue] : []))],
+        issues: [...issues, ...compared.flat().flatMap(([of, issue]) => (of === feed ? [issue] : []))],
       },
     ]),
   );

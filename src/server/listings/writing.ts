@@ -239,16 +239,20 @@ export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
       one,
     ]),
   );
-  const { compiled } = counted;
-  counting.begin();
-  return rows
+  const { compiled, seen } = counted;
+  const { index } = compiled;
+  const read = rows
     .filter(({ archived }) => !archived)
-    .map(({ sku, family: own, values, category }, i) => {
-      if (i % watchEvery === 0) counting.watch(i);
+    .map(({ sku, family: own, values, category }) => {
       const one = { sku, values, ...(own ? { family: own } : {}) };
-      const row = rowOf(one, own ? families.get(own) : undefined, compiled.index);
-      return rowsOf(counted, category ?? '', evaluate(compiled, sku, row), row);
+      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index) };
     });
+  await seen.readOf(read, index.slotOf);
+  counting.begin();
+  return read.map(({ sku, category, row }, i) => {
+    if (i % watchEvery === 0) counting.watch(i);
+    return rowsOf(counted, category ?? '', evaluate(compiled, sku, row), row);
+  });
 }
 
 /** Writes down what was made of items, and compares them with the others. */
