@@ -19,6 +19,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/channels/[code]/route.ts': 'GET look',
   'api/feeds/[feed]/file/route.ts': 'GET look',
   'api/feeds/[feed]/plan/route.ts': 'GET look',
+  'api/feeds/[feed]/remedies/route.ts': 'GET look',
   'api/feeds/[feed]/workbook/route.ts': 'GET look, POST change',
   'api/fetched/[feed]/[token]/route.ts': 'GET look',
   'api/find/route.ts': 'GET look',
@@ -83,7 +84,7 @@ const actions = {
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
   feeds: {
     change:
-      'saveEdit saveWordsOf takeProposed undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
+      'saveEdit saveWordsOf takeProposed copyRuleTo undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
   },
   notices: {
@@ -94,7 +95,7 @@ const actions = {
     change: 'changeDestination changeSchedule',
     send: 'send release drop pause resume stop goBack answerAll answerWithFile',
   },
-  setup: { change: 'storeSetup storeRetention fetchDictionaries' },
+  setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
 } as const;
 

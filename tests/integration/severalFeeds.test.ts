@@ -5,10 +5,14 @@ import { planSchema } from '@/core/listing/plan';
 import { saveAttribute } from '@/server/catalog/attributes';
 import { channelOf } from '@/server/channels/channels';
 import { behindFigure, behindKinds } from '@/server/feeds/behind';
+import { feedRemedies } from '@/server/feeds/board';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
+import { copyRule } from '@/server/feeds/copyRule';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
 import { fieldsStage } from '@/server/feeds/fieldsStage';
+import { proposalOf } from '@/server/feeds/proposals';
+import { rulesStage } from '@/server/feeds/rulesStage';
 import { settingsStage } from '@/server/feeds/settingsStage';
 import { stageViews } from '@/server/feeds/stages';
 import { saveWords, valuesStage } from '@/server/feeds/valuesStage';
@@ -264,4 +268,59 @@ test('the figures of a field are the numbers of the items behind them', async ()
     expect(behind?.lines).toHaveLength(behind?.total ?? -1);
   }
   expect(behindFigure(found, 'nothing', 'filled')).toBeUndefined();
+});
+
+describe('a rule for other feeds', () => {
+  test('holds listings back until they were looked at, and is copied to where its fields are', async () => {
+    const dear = {
+      id: 'rule-50',
+      name: 'Dear things are looked at',
+      on: true,
+      when: { all: [{ field: 'price', is: 'moreThan' as const, value: '60' }] },
+      then: [{ do: 'review' as const, reason: 'dear' }],
+    };
+    const before = await work(home);
+    await edit(home, { edit: 'addRule', rule: dear });
+    const held = (found: Awaited<ReturnType<typeof work>>) =>
+      found.draft.listings.filter(({ issues }) => issues.some(({ check }) => check === 'review'));
+    const after = await work(home);
+    const [first, ...others] = held(after);
+    expect(others.length).toBeGreaterThan(3);
+    expect(held(before)).toEqual([]);
+    expect(held(after).every(({ state }) => state === 'blocked')).toBe(true);
+    const price = after.sheet.fields.findIndex(({ role }) => role === 'price');
+    expect(held(after).every(({ values }) => Number.parseFloat(asText(values[price])) > 60)).toBe(true);
+    // Nobody can work out what a person must look at, and the rule does what it is for.
+    expect(await proposalOf(after, 'review:ref')).toBeUndefined();
+    expect(feedRemedies(after).find(({ key }) => key === 'review:ref')).toMatchObject({ stage: 'rules' });
+    const [seen] = (await rulesStage(after, undefined)).rules.slice(-1);
+    expect(seen).toMatchObject({ rule: { id: dear.id }, changes: 0, remarks: [] });
+    // Looked at: it goes, the others stay.
+    await edit(home, {
+      edit: 'checks',
+      waived: { seen: { check: 'review:ref', skus: [first?.sku ?? ''], reason: 'looked at' } },
+    });
+    expect(held(await work(home)).map(({ sku }) => sku)).toEqual(others.map(({ sku }) => sku));
+
+    const copies = await copyRule(home, dear.id, ['lanternry-at', 'plazuela-norte-es']);
+    expect(copies.refused).toEqual([]);
+    expect(copies.told).toHaveLength(2);
+    expect((await work('plazuela-norte-es')).plans.draft.rules.at(-1)).toMatchObject({
+      name: dear.name,
+      when: { all: [{ field: 'precio', is: 'moreThan', value: '60' }] },
+      then: dear.then,
+    });
+    expect((await copyRule(home, dear.id, ['plazuela-norte-es'])).refused).toEqual([
+      expect.stringMatching(/has this rule already$/),
+    ]);
+    await edit(home, {
+      edit: 'addRule',
+      rule: { ...dear, id: 'rule-51', then: [{ do: 'clear', field: 'energy_class' }] },
+    });
+    expect(await copyRule(home, 'rule-51', ['plazuela-norte-es'])).toMatchObject({
+      told: [],
+      refused: [expect.stringMatching(/has not: /)],
+    });
+    await expect(copyRule(home, 'rule-99', ['lanternry-at'])).rejects.toMatchObject({ code: 'noRule' });
+  });
 });

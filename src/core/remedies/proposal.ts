@@ -14,6 +14,8 @@ export type Way =
   | { readonly by: 'places' }
   /** What fills the field, by its attribute; one line. */
   | { readonly by: 'field'; readonly composition: Composition }
+  /** A change of the plan that was tried and clears it: a step on what fills the field, an option of the title; one line. */
+  | { readonly by: 'change'; readonly edits: readonly PlanEdit[] }
   /** One text for the field in each merchant category, by category. */
   | { readonly by: 'text'; readonly everywhere: boolean }
   /** Values of items, by SKU. */
@@ -109,6 +111,8 @@ export function changesOf(proposal: Proposal, plan: Plan, picks?: Picks): Change
     }
     case 'field':
       return { ...none, edits: [{ edit: 'fields', fields: { [field]: way.composition } }] };
+    case 'change':
+      return { ...none, edits: way.edits };
     case 'text': {
       const texts = new Set(values.values());
       const [only = ''] = texts;

@@ -13,7 +13,7 @@ export interface Remedy {
   /** Listings that have no other blocker: this change alone frees them. */
   readonly frees: number;
   /** Where in the feed the change is made. */
-  readonly stage: 'fields' | 'categories' | 'titles' | 'items';
+  readonly stage: 'fields' | 'categories' | 'titles' | 'rules' | 'items';
 }
 
 /**

@@ -274,11 +274,18 @@ export function mendLinks(
   const slot = known.index.slotOf(attribute);
   if (slot === undefined) return result;
   const sites = new Map<string, number>();
-  for (const row of known.rows)
+  // The same beginning is of the same site: it is read once.
+  const read = new Map<string, string | undefined>();
+  for (const row of known.rows) {
     for (const address of asList(row[slot])) {
-      const site = siteOf(address);
+      const [beginning] = /^https?:\/\/[^/?#\s\\]+(?=[/?#]|$)/i.exec(address) ?? [address];
+      if (!read.has(beginning)) read.set(beginning, siteOf(beginning));
+      const site = read.get(beginning);
       if (site !== undefined) sites.set(site, (sites.get(site) ?? 0) + 1);
     }
+    // Parts of addresses could be of any of them.
+    if (sites.size > 1) break;
+  }
   const [only] = sites;
   for (const at of wanting) {
     let ground: Ground | undefined;

@@ -180,6 +180,7 @@ export function feedRemedies(work: FeedWork): Remedy[] {
   const title = work.sheet.fields.find(({ role }) => role === 'title')?.code;
   return remediesFor(work.draft.listings, work.labelOf, (issue) => {
     if (work.sheet.fields.find(({ code }) => code === issue.field)?.kind === 'category') return 'categories';
+    if (issue.check === 'review') return 'rules';
     if (issue.field === title) return 'titles';
     if (issue.check === 'missing' && work.plans.draft.fields[issue.field] === undefined) return 'fields';
     return issue.check === 'choice' ? 'fields' : 'items';

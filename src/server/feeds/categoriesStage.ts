@@ -54,6 +54,8 @@ export interface CategoriesStage {
     | undefined;
   /** Items of the category at hand that go elsewhere. */
   readonly exceptions: readonly { sku: string; name: string; words: string }[];
+  /** The channel's fields, for tables of a place. */
+  readonly fields: readonly { readonly code: string; readonly label: string; readonly must: boolean }[];
   readonly needs: readonly (PlaceNeed & { label: string; mapped: boolean; because: string | undefined })[];
   /** The best place of each category that has none yet, the surest first: to be looked over and placed together. */
   readonly likely: readonly (PlaceOption & { category: string; items: number })[];
@@ -240,6 +242,17 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
         },
       ];
     }),
+    fields: sheet.fields.flatMap(({ code, role, kind, need }) =>
+      role === 'id' || kind === 'category'
+        ? []
+        : [
+            {
+              code,
+              label: work.labelOf(code),
+              must: need === 'must' || needs.some(({ field }) => field === code),
+            },
+          ],
+    ),
     needs: needs.map((need) => {
       const field = sheet.fields.find(({ code }) => code === need.field);
       return {

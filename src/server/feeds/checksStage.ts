@@ -7,15 +7,17 @@ import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { completing, shareOf } from '../../core/listing/completeness';
 import { blockedBy } from '../../core/listing/figures';
-import { isWorkedOut } from '../../core/remedies/proposal';
+import { isWorkedOut, type Proposal } from '../../core/remedies/proposal';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
+import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import { type Lookable, lookableOf, metBy } from './lookable';
-import { type ProposalView, proposalOf, proposalView } from './proposals';
-import { type FeedWork, roleField } from './work';
+import { plansStamp } from './otherFeeds';
+import { heldIn, type ProposalView, proposalOf, proposalView } from './proposals';
+import { type FeedWork, loadFeed, roleField } from './work';
 
 export interface CheckGroup {
   readonly key: string;
@@ -41,10 +43,12 @@ export interface OpenCheck {
   readonly title: string;
   /** How serious the merchant takes it; undefined where as the channel does. */
   readonly judged: Judged | undefined;
-  /** The items that have it now. */
+  /** The items that have it now, of those that the page is narrowed to. */
   readonly skus: readonly string[];
   /** Two listings with one number are two with one number: that is not to be judged. */
   readonly fixed: boolean;
+  /** Whether it compares listings: such may be taken lighter, and block nothing. */
+  readonly compared: boolean;
 }
 
 /** What the merchant has said of a check, to be taken back. */
@@ -64,8 +68,8 @@ export interface NextSet {
   readonly share: number;
   /** What it costs: choices, and values that nobody can work out. */
   readonly words: string;
-  /** Whether all of it is worked out, so that it can be taken as it stands. */
-  readonly worked: boolean;
+  /** Whether all of it is worked out, so that it can be taken as it stands; undefined while that is being found out. */
+  readonly worked: boolean | undefined;
 }
 
 /** The check of the merchant's own that is open: a new one, which is not saved yet, or one that is there. */
@@ -92,6 +96,8 @@ export interface ChecksStage {
   readonly categories: readonly string[];
   /** What would clear the open cause, as far as it can be worked out. */
   readonly proposed: ProposalView | undefined;
+  /** Whether something of this is still being worked out: what is there is shown meanwhile. */
+  readonly later: boolean;
   /** How much of what helps the listings is there, where it was asked for: it is counted over all of them. */
   readonly complete: CompleteView | undefined;
 }
@@ -196,16 +202,49 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
 /** What would clear blockers, found once for a draft. */
 const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
 
-/** Which changes to make next, of what blocks the listings of a draft. */
+/** What would clear each of the causes that block something, worked out once for a draft. */
+type WorkedOut = ReadonlyMap<string, Proposal | undefined>;
+
+/** Causes that are worked out beforehand: those that hold most. */
+const mostWorkedOut = 40;
+
+/** The draft that each feed's page asked about last. */
+const latest = new Map<string, FeedWork['draft']>();
+
+/** The draft has been changed meanwhile: it is worked out for the later one. */
+class Overtaken extends Error {}
+
+/** @throws Overtaken */
+async function workingAll(work: FeedWork): Promise<WorkedOut> {
+  const { code } = work.plans.head;
+  latest.set(code, work.draft);
+  const found = new Map<string, Proposal | undefined>();
+  for (const { key } of remediesOf(work).slice(0, mostWorkedOut)) {
+    if (latest.get(code) !== work.draft) throw new Overtaken();
+    found.set(key, await proposalOf(work, key));
+  }
+  return found;
+}
+
+/** @param stamp by which it is known whether other feeds decide as they did */
+const workedOut = (work: FeedWork, stamp: string): Promise<WorkedOut> =>
+  keptFor(work.draft, `worked out ${stamp}`, () => workingAll(work));
+
+/** Which changes to make next, of what blocks the listings of a draft. @param worked what is worked out; undefined while it is not */
 function pathAhead(
   work: FeedWork,
-): Pick<ChecksStage, 'blocked' | 'ofBest'> & { path: readonly Omit<NextSet, 'worked'>[] } {
+  worked: WorkedOut | undefined,
+): Pick<ChecksStage, 'blocked' | 'ofBest' | 'path'> {
   const causes = blockedBy(work.draft.listings);
   const remedies = new Map(remediesOf(work).map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
   const typed = (cause: string): number => {
+    const proposal = worked?.get(cause);
+    if (proposal?.way.by === 'items') return proposal.lines.filter(({ sure }) => !sure).length;
+    if (proposal) return 0;
     const remedy = remedies.get(cause);
-    return remedy?.stage === 'items' ? remedy.skus.length : 0;
+    // What is held back is looked at listing by listing as well.
+    return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.skus.length : 0;
   };
   const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, mostSets);
   const last = sets.at(-1);
@@ -224,6 +263,7 @@ function pathAhead(
         frees,
         freed,
         share: blocked === 0 ? 1 : freed / blocked,
+        worked: worked && own.every((cause) => isWhole(worked.get(cause))),
         words: [
           choices > 0 ? `${choices} ${choices === 1 ? 'choice' : 'choices'}` : '',
           values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to look at` : '',
@@ -235,20 +275,45 @@ function pathAhead(
   };
 }
 
-/** Of sets of changes whether all of each is worked out. */
-async function withWorkedOut(work: FeedWork, path: readonly Omit<NextSet, 'worked'>[]): Promise<NextSet[]> {
-  const result: NextSet[] = [];
-  for (const set of path) {
-    let worked = true;
-    for (const { key } of set.titles) {
-      if (!worked) break;
-      const proposal = await proposalOf(work, key);
-      worked = proposal !== undefined && isWorkedOut(proposal);
-    }
-    result.push({ ...set, worked });
+const isWhole = (proposal: Proposal | undefined): boolean => proposal !== undefined && isWorkedOut(proposal);
+
+/** A page waits for so long for what is being worked out, in ms; what takes longer comes after it. */
+const pageWaits = 100;
+
+/** What comes soon enough for a page; undefined where it does not. */
+async function soon<T>(work: Promise<T>): Promise<{ readonly found: T } | undefined> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<undefined>((resolve) => {
+    timer = setTimeout(() => resolve(undefined), pageWaits);
+  });
+  try {
+    return await Promise.race([
+      work.then(
+        (found) => ({ found }),
+        () => undefined,
+      ),
+      late,
+    ]);
+  } finally {
+    clearTimeout(timer);
   }
-  return result;
 }
+
+/** Answers when all that a Checks page shows is worked out. */
+export const waitForRemedies = asked(
+  'waitForRemedies',
+  async (feed: string, remedy: string | undefined): Promise<boolean> => {
+    const work = await loadFeed(feed);
+    if (!work) return false;
+    try {
+      await workedOut(work, await plansStamp(''));
+    } catch (error) {
+      if (!(error instanceof Overtaken)) throw error;
+    }
+    if (remedy) await proposalView(work, remedy);
+    return true;
+  },
+);
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
@@ -273,12 +338,22 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const isAsked = ({ check, field }: { check: string; field: string }) =>
     check === askedCheck && field === askedField;
   const listings: CheckedListing[] = [];
-  let total = 0;
-  draft.listings.forEach((listing, at) => {
-    if (!matches(at)) return;
+  const filtered = [query.category, query.show, query.remedy, query.field, query.find].some((one) => one);
+  const held = query.remedy ? heldIn(draft).get(query.remedy) : undefined;
+  /** Of a cause only those it is said of are looked at; all where none is asked for. */
+  const positions = query.remedy
+    ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
+    : undefined;
+  let total = filtered ? 0 : draft.listings.length;
+  for (let n = 0; n < (positions ?? draft.listings).length; n++) {
+    // Without a filter all of them are there, and the first are enough.
+    if (!filtered && listings.length >= mostListings) break;
+    const at = positions?.[n] ?? n;
+    const listing = draft.listings[at];
+    if (!listing || (filtered && !matches(at))) continue;
+    if (filtered) total++;
+    if (listings.length >= mostListings) continue;
     const name = asText(snapshot.rows[at]?.[nameSlot]);
-    total++;
-    if (listings.length >= mostListings) return;
     const known = sent.get(listing.sku);
     listings.push({
       sku: listing.sku,
@@ -293,20 +368,20 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
         .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
       answer: known && standing(known),
     });
-  });
+  }
   const checks = plans.draft.checks ?? noJudgement;
   const titleOf = (key: string): string => {
     const [check = '', field = ''] = key.split(':');
     const title = Object.hasOwn(checkTitles, check) ? checkTitles[check as CheckName] : undefined;
     return title?.(labelOf(field)) ?? key;
   };
-  const skus = query.remedy
-    ? draft.listings.flatMap(({ sku, issues }) => (issues.some(isAsked) ? [sku] : []))
-    : [];
-  const ahead = keptFor(draft, 'remedy path', () => pathAhead(work));
+  const skus = (positions ?? []).flatMap((at) => (matches(at) ? (draft.listings[at]?.sku ?? []) : []));
+  const stamp = await plansStamp('');
+  const worked = await soon(workedOut(work, stamp));
+  const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
   return {
-    ...ahead,
-    path: await withWorkedOut(work, ahead.path),
+    ...keptFor(draft, `remedy path ${worked ? stamp : ''}`, () => pathAhead(work, worked?.found)),
+    later: worked === undefined || proposed === undefined,
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),
     open: query.remedy
@@ -315,7 +390,8 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
           title: titleOf(query.remedy),
           judged: checks.severity[query.remedy],
           skus: skus.slice(0, mostWaived),
-          fixed: isCompared(askedCheck ?? ''),
+          fixed: askedCheck === 'duplicate',
+          compared: isCompared(askedCheck ?? ''),
         }
       : undefined,
     said: [
@@ -337,28 +413,31 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     groups: [...blockers, ...others],
     listings,
     total,
-    categories: [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
+    categories: keptFor(snapshot, 'categories', () =>
+      [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
+    ),
     complete: query.complete ? await completeView(work) : undefined,
-    proposed: query.remedy ? await proposalView(work, query.remedy) : undefined,
+    proposed: proposed?.found,
   };
 
   /** What is no blocker, by check and field. */
-  function lighterIssues() {
-    const groups = new Map<string, CheckGroup & { listings: number }>();
-    for (const { issues } of draft.listings)
-      for (const { check, field, severity } of issues) {
-        if (severity === 'blocker') continue;
-        const key = `${check}:${field}`;
-        groups.set(key, {
-          key,
-          field,
-          title: checkTitles[check](labelOf(field)),
-          severity,
-          listings: (groups.get(key)?.listings ?? 0) + 1,
-          frees: 0,
-          stage: 'fields',
-        });
-      }
-    return [...groups.values()].sort((a, b) => b.listings - a.listings);
+  function lighterIssues(): CheckGroup[] {
+    return [...heldIn(draft)]
+      .flatMap(([key, { check, field, told, severity }]): CheckGroup[] =>
+        told.length === 0
+          ? []
+          : [
+              {
+                key,
+                field,
+                title: checkTitles[check](labelOf(field)),
+                severity,
+                listings: told.length,
+                frees: 0,
+                stage: 'fields',
+              },
+            ],
+      )
+      .sort((a, b) => b.listings - a.listings);
   }
 }

@@ -99,10 +99,15 @@ async function countUnpublished(tx: Transaction, code: string): Promise<void> {
 }
 
 /**
- * Puts one edit into the draft. Where someone else saved since `revision`, nothing is written and the answer says
+ * Puts an edit into the draft, or several that are taken back together. Where someone else saved since `revision`, nothing is written and the answer says
  * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
  */
-export async function editDraft(code: string, revision: number, edit: PlanEdit): Promise<EditResult> {
+export async function editDraft(
+  code: string,
+  revision: number,
+  given: PlanEdit | readonly PlanEdit[],
+): Promise<EditResult> {
+  const edits = [given].flat();
   const person = await whoAsks();
   const result = await db.transaction(async (tx): Promise<EditResult & { words?: string[] | string }> => {
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
@@ -111,13 +116,20 @@ export async function editDraft(code: string, revision: number, edit: PlanEdit):
       const words = await since(tx, own, revision);
       return { ok: false, reason: 'conflict', revision: own.revision, words };
     }
-    const words = editWords(edit, own.plan, fieldLabels((await channelOf(own.plan.channel)).sheet));
+    const labels = fieldLabels((await channelOf(own.plan.channel)).sheet);
+    let { plan } = own;
+    const said: string[] = [];
+    for (const edit of edits) {
+      said.push(editWords(edit, plan, labels));
+      plan = applyEdit(plan, edit);
+    }
+    const words = said.join('; ');
     await tx
       .insert(draftStep)
       .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });
     await tx
       .update(draft)
-      .set({ plan: readPlan(applyEdit(own.plan, edit)), revision: revision + 1 })
+      .set({ plan: readPlan(plan), revision: revision + 1 })
       .where(eq(draft.feed, code));
     await countUnpublished(tx, code);
     return { ok: true, revision: revision + 1, words };

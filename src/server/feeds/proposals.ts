@@ -1,3 +1,4 @@
+import { count, eq, inArray } from 'drizzle-orm';
 import { type Attribute, isList } from '../../core/catalog/attributes';
 import { readValue, shownText } from '../../core/catalog/reading';
 import { asText, listSeparator, type Row } from '../../core/catalog/value';
@@ -5,10 +6,12 @@ import { nameOf } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
 import { isCompared } from '../../core/checks/comparing';
+import type { CheckName, Issue, Severity } from '../../core/checks/issue';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, type PlanEdit } from '../../core/listing/edit';
 import type { Plan } from '../../core/listing/plan';
+import { candidatesFor } from '../../core/remedies/candidates';
 import {
   type Changes,
   changesOf,
@@ -20,11 +23,12 @@ import {
 } from '../../core/remedies/proposal';
 import { groundWords, type Learned, mendLinks } from '../../core/remedies/workingOut';
 import { takeWordsFrom } from '../../core/values/suggestions';
-import { tableOf } from '../../core/values/tables';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
 import { giveNumbers, registerView } from '../catalog/register';
 import type { Snapshot } from '../catalog/snapshot';
+import { db } from '../db/connection';
+import { item, source } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { triedOn } from '../listings/evaluation';
@@ -33,7 +37,7 @@ import { type EditResult, editDraft, plannedFeed } from './drafts';
 import { suggestionsFor } from './fieldsStage';
 import { learnedOf } from './learned';
 import { otherFeeds, plansStamp } from './otherFeeds';
-import { choicesFor, saveWords, sharingOf } from './valuesStage';
+import { choicesFor, shareWords, sharingOf, wordsEdit } from './valuesStage';
 import { type FeedWork, loadFeed } from './work';
 
 /** From this confidence on a choice is put forward for a word. */
@@ -64,17 +68,47 @@ const parted = (cause: string): readonly [check: string, field: string] => {
   return [cause.slice(0, at), cause.slice(at + 1)];
 };
 
-/** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
-function heldBy({ draft }: FeedWork, cause: string): number[] {
-  const [check, field] = parted(cause);
-  const blocked: number[] = [];
-  const told: number[] = [];
-  draft.listings.forEach(({ issues }, at) => {
-    const own = issues.filter((issue) => issue.check === check && issue.field === field);
-    if (own.some(({ severity }) => severity === 'blocker')) blocked.push(at);
-    else if (own.length > 0) told.push(at);
+/** Places of the listings by what is said of them: those that it blocks, and those that it is a risk or a tip for. */
+interface Held {
+  readonly check: CheckName;
+  readonly field: string;
+  readonly blocked: number[];
+  readonly told: number[];
+  /** How serious it is to those it does not block. */
+  severity: Severity;
+}
+
+/** Which listings each cause is said of, gathered once for a draft. */
+export const heldIn = (draft: FeedWork['draft']): ReadonlyMap<string, Held> =>
+  keptFor(draft, 'held by cause', () => {
+    const fields = new Map<string, Map<CheckName, Held>>();
+    for (let at = 0; at < draft.listings.length; at++)
+      for (const { check, field, severity } of draft.listings[at]?.issues ?? []) {
+        let checks = fields.get(field);
+        if (!checks) {
+          checks = new Map();
+          fields.set(field, checks);
+        }
+        let held = checks.get(check);
+        if (!held) {
+          held = { check, field, blocked: [], told: [], severity };
+          checks.set(check, held);
+        }
+        const list = severity === 'blocker' ? held.blocked : held.told;
+        if (list.at(-1) !== at) list.push(at);
+        if (severity !== 'blocker') held.severity = severity;
+      }
+    return new Map(
+      [...fields.values()]
+        .flatMap((checks) => [...checks.values()])
+        .map((held) => [`${held.check}:${held.field}`, held]),
+    );
   });
-  return blocked.length > 0 ? blocked : told;
+
+/** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
+function heldBy({ draft }: FeedWork, cause: string): readonly number[] {
+  const held = heldIn(draft).get(cause);
+  return held ? (held.blocked.length > 0 ? held.blocked : held.told) : [];
 }
 
 const attributeOf = ({ snapshot }: FeedWork, code: string | undefined): Attribute | undefined =>
@@ -298,12 +332,67 @@ function textLines(work: FeedWork, held: readonly number[]): ProposedLine[] {
   );
 }
 
+/** Listings that a change is tried on to see whether it is worth putting forward. */
+const triedFirst = 200;
+/** It is put forward where it clears so much of what it was tried on. */
+const worthIt = 0.8;
+
+/** The change of the plan that clears most of a cause, of those that may; undefined where none clears enough. */
+async function changeLine(work: FeedWork, field: Field, cause: string, held: readonly number[]) {
+  const [check] = parted(cause);
+  const issuesOf = (issues: readonly Issue[]) =>
+    issues.filter((issue) => issue.check === check && issue.field === field.code);
+  const { draft, snapshot } = work;
+  const candidates = candidatesFor(
+    work.plans.draft,
+    field,
+    held.flatMap((at) => issuesOf(draft.listings[at]?.issues ?? [])),
+  );
+  const some = held.slice(0, triedFirst);
+  const items = {
+    skus: some.map((at) => snapshot.skus[at] ?? ''),
+    rows: some.map((at) => snapshot.rows[at] ?? []),
+  };
+  let best: { edits: readonly PlanEdit[]; line: ProposedLine; cleared: number } | undefined;
+  for (const { edits, words, keepsAll } of candidates) {
+    if (edits.length === 0) continue;
+    const tried = await triedOn(edits.reduce(applyEdit, work.plans.draft), work.channel, snapshot, items);
+    // A listing that loses one blocker and gains another is not cleared.
+    const cleared = tried.filter(({ issues }, n) => {
+      const before = draft.listings[some[n] ?? -1]?.issues ?? [];
+      const blockers = (list: readonly Issue[]) =>
+        list.filter(({ severity }) => severity === 'blocker').length;
+      return issuesOf(issues).length === 0 && blockers(issues) <= blockers(before);
+    }).length;
+    if (cleared < worthIt * some.length || cleared <= (best?.cleared ?? 0)) continue;
+    const all = cleared === some.length && some.length === held.length;
+    best = {
+      edits,
+      cleared,
+      line: {
+        key: 'change',
+        what: words,
+        count: held.length,
+        now: '',
+        to: 'take',
+        shown: words,
+        sure: keepsAll && all,
+        why: keepsAll
+          ? `nothing is lost; clears ${cleared} of ${some.length} it was tried on`
+          : `look at what it does to the texts; clears ${cleared} of ${some.length} it was tried on`,
+      },
+    };
+  }
+  return best;
+}
+
 /** What would clear a cause, as far as it can be worked out. Undefined where the change is made elsewhere: titles, checks of one's own. */
 async function proposalFor(work: FeedWork, cause: string, left: number): Promise<Proposal | undefined> {
   const [check, code] = parted(cause);
   const field = work.sheet.fields.find((one) => one.code === code);
   const held = heldBy(work, cause);
-  if (!field || held.length === 0) return undefined;
+  // What is held back to be looked at is cleared by a person who has looked.
+  if (!field || held.length === 0 || check === 'review') return undefined;
   const make = (way: Proposal['way'], lines: readonly ProposedLine[], options: Proposal['options'] = []) => ({
     cause,
     field: code,
@@ -316,6 +405,8 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
   if (field.kind === 'category')
     return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
   const { draft } = work.plans;
+  const change = await changeLine(work, field, cause, held);
+  if (change) return make({ by: 'change', edits: change.edits }, [change.line]);
   if (field.role === 'title' && draft.title) return undefined;
   const attributes = filling(draft, code).flatMap(attributesOf);
   const attribute = attributeFor(work, attributes, held);
@@ -383,13 +474,7 @@ export async function proposalOf(work: FeedWork, cause: string): Promise<Proposa
 function changed(work: FeedWork, field: Field, { edits, words, cells, numbers }: Changes, number: string) {
   const { snapshot } = work;
   const all: PlanEdit[] = [...edits];
-  if (Object.keys(words).length > 0)
-    all.push({
-      edit: 'words',
-      field: field.code,
-      table: tableOf(field.code, work.plans.draft.fields[field.code]),
-      words: { ...words },
-    });
+  if (Object.keys(words).length > 0) all.push(wordsEdit(work.plans.draft, field.code, words));
   const plan = all.reduce(applyEdit, work.plans.draft);
   const values = new Map<string, { attribute: string; text: string }>([
     ...cells.map(({ sku, ...cell }) => [sku, cell] as const),
@@ -514,6 +599,25 @@ export interface ProposalView {
   readonly more: number;
   readonly moreSure: number;
   readonly sharing: readonly { readonly name: string }[];
+  /** Who may know what nobody here does: the sources of the items whose value is not found, the most of them first. */
+  readonly askers: readonly { readonly id: number; readonly name: string; readonly items: number }[];
+}
+
+/** Items whose source is looked for. */
+const mostAsked = 5000;
+
+/** The sources of items whose value could not be worked out. */
+async function sourcesOf({ way, lines }: Proposal): Promise<ProposalView['askers']> {
+  const skus =
+    way.by === 'items' ? lines.flatMap(({ key, sure }) => (sure ? [] : [key])).slice(0, mostAsked) : [];
+  if (skus.length === 0) return [];
+  const rows = await db
+    .select({ id: source.id, name: source.name, items: count() })
+    .from(item)
+    .innerJoin(source, eq(source.id, item.sourceId))
+    .where(inArray(item.sku, skus))
+    .groupBy(source.id, source.name);
+  return rows.sort((a, b) => b.items - a.items);
 }
 
 /** Lines a page shows. */
@@ -532,6 +636,7 @@ export async function proposalView(work: FeedWork, cause: string): Promise<Propo
     more: rest.length,
     moreSure: rest.filter(({ sure }) => sure).length,
     sharing: (await sharedWith(work, proposal)).map(({ name }) => ({ name })),
+    askers: await keptFor(proposal, 'sources', () => sourcesOf(proposal)),
   };
 }
 
@@ -570,17 +675,27 @@ export async function takeProposals(
 ): Promise<EditResult & { told?: string[]; done?: EditDone[] }> {
   const all = await changesFor(feed, wanted);
   const told = new Set<string>();
-  let result: EditResult & { told?: string[] } = { ok: true, revision };
+  const { plans, sheet } = await plannedFeed(feed);
+  // One press is one step, to be taken back as one.
+  let plan = plans.draft;
+  const edits: PlanEdit[] = [];
   for (const { field, changes } of all) {
-    for (const edit of changes.edits) {
-      result = await editDraft(feed, result.revision, edit);
-      if (!result.ok) return result;
-      if (share) for (const name of await editAlongside(feed, edit)) told.add(name);
-    }
-    if (Object.keys(changes.words).length === 0) continue;
-    result = await saveWords(await plannedFeed(feed), result.revision, field, changes.words, share);
+    const own = [...changes.edits];
+    if (Object.keys(changes.words).length > 0) own.push(wordsEdit(plan, field, changes.words));
+    plan = own.reduce(applyEdit, plan);
+    edits.push(...own);
+  }
+  let result: EditResult = { ok: true, revision };
+  if (edits.length > 0) {
+    result = await editDraft(feed, revision, edits);
     if (!result.ok) return result;
-    for (const name of result.told ?? []) told.add(name);
+    if (share)
+      for (const { field, changes } of all) {
+        for (const edit of changes.edits) for (const name of await editAlongside(feed, edit)) told.add(name);
+        const own = sheet.fields.find(({ code }) => code === field);
+        if (own && Object.keys(changes.words).length > 0)
+          for (const name of await shareWords(feed, own, changes.words)) told.add(name);
+      }
   }
   const cells = all.flatMap(({ changes }) => changes.cells);
   const numbers = all.flatMap(({ changes }) => changes.numbers);

@@ -171,7 +171,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
     after:
       what === 'withdraw'
         ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
-        : what === 'new' || what === 'mended' || what === 'again'
+        : what === 'new' || what === 'mended' || what === 'again' || what === 'renew'
           ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
           : dueWords[what],
     change: undefined,
@@ -180,6 +180,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
     if (one.due === 'new') add('new', whole(one));
     // Of what the channel never had there is nothing to compare with.
     if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, whole(one));
+    if (one.due === 'renew') add('renew', whole(one));
     if (one.due === 'withdraw') add('withdraw', whole(one));
     if (one.due === 'refused') add('refused', whole(one));
     if (one.due === 'waiting') add('waiting', whole(one));
@@ -194,6 +195,7 @@ const tabLabels: Readonly<Record<string, string>> = {
   new: 'New',
   mended: 'Refused before',
   again: 'Never answered',
+  renew: 'Would lapse',
   withdraw: 'Taken back',
   refused: 'Refused',
   waiting: 'On their way',

@@ -6,6 +6,7 @@ import type { Condition } from '../../core/conditions/conditions';
 import { columnsOf } from '../../core/intake/mapping';
 import { type Proof, planOn } from '../../core/listing/plan';
 import { listChannels } from '../channels/sheets';
+import { keptFor } from '../evaluating/keptFor';
 import { today } from '../listings/day';
 import { listFeeds } from './drafts';
 import type { FeedWork } from './work';
@@ -45,6 +46,18 @@ export interface SettingsStage {
   }[];
 }
 
+/** How many listings stand in each place of the channel's tree, counted once for a draft. */
+const placedIn = (draft: FeedWork['draft']): ReadonlyMap<string, number> =>
+  keptFor(draft, 'placed in', () => {
+    const counts = new Map<string, number>();
+    for (const { state, values } of draft.listings) {
+      if (state === 'leftOut') continue;
+      const place = asText(values[draft.compiled.categoryAt]);
+      counts.set(place, (counts.get(place) ?? 0) + 1);
+    }
+    return counts;
+  });
+
 /** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
 export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantCondition[] {
   const met = new Set(planOn(plans.draft, today()).met);
@@ -56,12 +69,11 @@ export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantC
   const conditions = merchantNeedsIn(sheet, plans.head.country).map(
     (one): MerchantCondition => ({ ...one, ...standing(one.code), listings: undefined }),
   );
-  const { tree, categoryAt } = draft.compiled;
+  const { tree } = draft.compiled;
   const documents = sheet.branches.flatMap(({ under, restricted }): MerchantCondition[] => {
     if (!restricted) return [];
-    const listings = draft.listings.filter(
-      ({ state, values }) => state !== 'leftOut' && isUnder(tree, asText(values[categoryAt]), under),
-    ).length;
+    let listings = 0;
+    for (const [place, count] of placedIn(draft)) if (isUnder(tree, place, under)) listings += count;
     return listings > 0
       ? [
           {

@@ -1,16 +1,36 @@
+import type { Listing } from '../../core/listing/evaluate';
 import { keptFor } from '../evaluating/keptFor';
 import { dueOn, toSendCount } from '../submissions/due';
 import { familiesToShape } from './familiesStage';
 import { type FeedWork, fieldsToFill, merchantCategories, roleField, type StageView } from './work';
 
+/** Whether a title was shortened, by the values of its listing, which stay the same as long as nothing of them changes. */
+const shortened = new WeakMap<Listing['values'], { readonly by: string; readonly cut: boolean }>();
+
 /** How many titles of an evaluation had to be shortened. */
 function countShortened({ snapshot, draft }: FeedWork): number {
-  const { title } = draft.compiled;
-  return title
-    ? snapshot.rows.filter(
-        (row, i) => draft.listings[i]?.state !== 'leftOut' && title.make(row).shortened !== undefined,
-      ).length
-    : 0;
+  const { title, plan, sheet } = draft.compiled;
+  if (!title) return 0;
+  const by = JSON.stringify([
+    sheet.version,
+    plan.title,
+    plan.titlesByHand,
+    plan.tables,
+    // Where a listing is placed tells which pattern counts, if there are several.
+    ...(Object.keys(plan.titlesIn ?? {}).length > 0 ? [plan.titlesIn, plan.placements, plan.exceptions] : []),
+  ]);
+  let count = 0;
+  draft.listings.forEach(({ state, values }, at) => {
+    const row = snapshot.rows[at];
+    if (state === 'leftOut' || !row) return;
+    let known = shortened.get(values);
+    if (known?.by !== by) {
+      known = { by, cut: title.make(row).shortened !== undefined };
+      shortened.set(values, known);
+    }
+    if (known.cut) count++;
+  });
+  return count;
 }
 
 /** What the line of stages says of the listings. */

@@ -2,7 +2,8 @@ import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
-import { planEditSchema } from '../../core/listing/edit';
+import { type PlanEdit, planEditSchema } from '../../core/listing/edit';
+import type { Plan } from '../../core/listing/plan';
 import { fold } from '../../core/text/folding';
 import {
   suggestChoices,
@@ -240,12 +241,22 @@ export async function saveWords(
 ): Promise<EditResult & { told?: string[] }> {
   const own = sheet.fields.find(({ code }) => code === field);
   if (!own) return { ok: false, reason: 'nothing' };
-  const table = tableOf(field, plans.draft.fields[field]);
-  const edit = planEditSchema.parse({ edit: 'words', field, table, words });
-  const result = await editDraft(plans.head.code, revision, edit);
-  if (!result.ok || !share) return result;
+  const result = await editDraft(plans.head.code, revision, wordsEdit(plans.draft, field, words));
+  return result.ok && share ? { ...result, told: await shareWords(plans.head.code, own, words) } : result;
+}
+
+/** Words of a field as an edit of a plan, into the table that the field looks them up in. */
+export const wordsEdit = (plan: Plan, field: string, words: Readonly<Record<string, string>>): PlanEdit =>
+  planEditSchema.parse({ edit: 'words', field, table: tableOf(field, plan.fields[field]), words });
+
+/** Says words in the other feeds that take the same choices, as far as they say nothing of them. @returns their names */
+export async function shareWords(
+  feed: string,
+  own: Field,
+  words: Readonly<Record<string, string>>,
+): Promise<string[]> {
   const told: string[] = [];
-  for (const other of await sharingOf(plans.head.code, own)) {
+  for (const other of await sharingOf(feed, own)) {
     const there = await feedPlans(other.feed);
     if (!there) continue;
     // What somebody decided there stays as it is.
@@ -264,7 +275,7 @@ export async function saveWords(
     );
     if (done.ok) told.push(other.name);
   }
-  return { ...result, told };
+  return told;
 }
 
 /** The item a value table's tray shows first: one that has the first word left to do. */

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { eq } from 'drizzle-orm';
 import { type Attribute, inLanguages } from '../../core/catalog/attributes';
 import type { Values } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
@@ -26,6 +27,7 @@ import { declareLanguages } from '../catalog/attributes';
 import { editCells } from '../catalog/itemEdits';
 import { currentSnapshot, loadAttributes } from '../catalog/snapshot';
 import { db } from '../db/connection';
+import { item } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { type CheckFilter, matchesFilter } from './checksStage';
 import { listFeeds } from './drafts';
@@ -35,6 +37,10 @@ import { type FeedWork, loadFeed } from './work';
 export interface WorkbookQuery extends CheckFilter {
   /** Of a place in the channel's tree: what is listed there, with all that the channel asks there. */
   readonly place?: string | undefined;
+  /** The fields that are columns, by code with commas between; of a place its must fields where left out. */
+  readonly fields?: string | undefined;
+  /** Items of this source alone, for whoever supplies it. */
+  readonly source?: string | undefined;
   /** The texts that are wanted in the feed's language and are not there, beside what they are translated from. */
   readonly translations?: string | undefined;
 }
@@ -127,6 +133,12 @@ function translationBook(work: FeedWork): Workbook {
   return { title: `${feed} translations`, columns, rows };
 }
 
+/** The items that a source brought last. */
+async function skusOfSource(source: number): Promise<ReadonlySet<string>> {
+  const rows = await db.select({ sku: item.sku }).from(item).where(eq(item.sourceId, source));
+  return new Set(rows.map(({ sku }) => sku));
+}
+
 /** A table of listings, to be mended or filled in in a spreadsheet. Undefined where there is no such feed. */
 export const workbookOf = asked(
   'workbook',
@@ -138,8 +150,10 @@ export const workbookOf = asked(
     const { place } = query;
     const categoryAt = sheet.fields.findIndex(({ kind }) => kind === 'category');
     const matches = matchesFilter(work, query);
+    const ofSource = query.source === undefined ? undefined : await skusOfSource(Number(query.source));
+    const chosen = query.fields === undefined ? undefined : new Set(query.fields.split(','));
     const places = draft.listings.flatMap((listing, at) => {
-      if (listing.state === 'leftOut') return [];
+      if (listing.state === 'leftOut' || (ofSource && !ofSource.has(listing.sku))) return [];
       if (place !== undefined)
         return isUnder(draft.compiled.tree, asText(listing.values[categoryAt]), place) ? [at] : [];
       return matches(at) && (query.remedy || query.show === 'ready' || listing.state === 'blocked')
@@ -159,9 +173,11 @@ export const workbookOf = asked(
       ({ code, need, role, kind }) =>
         role !== 'id' &&
         kind !== 'category' &&
-        (failing.has(code) || (place !== undefined && need === 'must')),
+        (chosen ? chosen.has(code) : failing.has(code) || (place !== undefined && need === 'must')),
     );
-    const withCategory = sheet.fields.filter(({ kind, code }) => kind === 'category' && failing.has(code));
+    const withCategory = sheet.fields.filter(
+      ({ kind, code }) => kind === 'category' && (chosen ?? failing).has(code),
+    );
     const columns = columnsOf(work, [...withCategory, ...fields], places);
     const definitions = columns.map(({ attribute }) =>
       snapshot.attributes.find(({ code }) => code === attribute),

@@ -16,6 +16,7 @@ import { FindBox, Tick, Words } from '../kit/inputs';
 import { Confidence } from '../kit/TakeFrom';
 import { TextButton } from '../kit/TextButton';
 import { useShown } from '../kit/useOpen';
+import { PlaceWorkbook } from './PlaceWorkbook';
 
 /** The Categories stage: the merchant's categories, ranked places, the channel's tree, and what a place asks for. */
 export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
@@ -220,14 +221,7 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
           )}
           {looked?.leaf && stage.placed === looked.code && <span className="tone-ready">placed here</span>}
           {looked && (
-            <a
-              className="text small"
-              download
-              title="What is listed here, with all that the channel asks here, to be filled in in a spreadsheet"
-              href={`/api/feeds/${draft.feed}/workbook?place=${encodeURIComponent(looked.code)}`}
-            >
-              as a workbook
-            </a>
+            <PlaceWorkbook key={looked.code} feed={draft.feed} place={looked.code} fields={stage.fields} />
           )}
         </div>
         {looked?.restricted && <Restricted restricted={looked.restricted} />}

@@ -1,7 +1,8 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
 import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
 import type { WorkbookReport } from '@/server/feeds/workbook';
 import { useDraft } from '../draft/useDraft';
@@ -32,6 +33,7 @@ const states = [
 export function ChecksBench({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const { feed } = useDraft();
+  useWorkedOut(feed, stage, query.get('remedy'));
   const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
@@ -186,6 +188,21 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
   );
 }
 
+/** Shows the page anew when what was still being worked out is there. */
+function useWorkedOut(feed: string, stage: ChecksStage, remedy: string | null): void {
+  const router = useRouter();
+  useEffect(() => {
+    if (!stage.later) return;
+    const stop = new AbortController();
+    const asked = remedy === null ? '' : `?remedy=${encodeURIComponent(remedy)}`;
+    fetch(`/api/feeds/${feed}/remedies${asked}`, { signal: stop.signal })
+      .then((answer) => answer.ok && router.refresh())
+      // What was not worked out is asked for again with the next page.
+      .catch(() => undefined);
+    return () => stop.abort();
+  }, [feed, stage, remedy, router]);
+}
+
 /** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
 function Ahead({ stage }: { stage: ChecksStage }) {
   const { withChange } = useAddress();
@@ -223,7 +240,8 @@ function Ahead({ stage }: { stage: ChecksStage }) {
             </span>
             <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
             <span className="small muted">
-              {freed} of {stage.blocked} free; {worked ? 'worked out' : words}
+              {freed} of {stage.blocked} free;{' '}
+              {worked === undefined ? 'being worked out' : worked ? 'worked out' : words}
             </span>
           </li>
         ))}
@@ -255,21 +273,36 @@ function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
   if (stage.proposed) return <Proposed key={remedy.key} view={stage.proposed} title={remedy.title} />;
+  if (stage.later)
+    return (
+      <div className="fix" role="status">
+        <h2>{remedy.title}</h2>
+        <p className="small muted">What would clear it is being worked out …</p>
+      </div>
+    );
   const [href, words] =
     remedy.stage === 'categories'
       ? [`${base}/categories?show=toPlace`, 'Place the categories']
       : remedy.stage === 'titles'
         ? [`${base}/titles`, 'Change the title pattern']
-        : [
-            `${base}/fields?field=${remedy.field}`,
-            remedy.stage === 'fields' ? 'Map the field' : 'See what fills the field',
-          ];
+        : remedy.stage === 'rules'
+          ? [`${base}/rules`, 'See the rules']
+          : [
+              `${base}/fields?field=${remedy.field}`,
+              remedy.stage === 'fields' ? 'Map the field' : 'See what fills the field',
+            ];
   return (
     <div className="fix">
       <div className="row">
         <h2 className="grow">{remedy.title}</h2>
         <LinkButton href={href}>{words}</LinkButton>
       </div>
+      {remedy.stage === 'rules' && (
+        <span className="small muted">
+          A rule holds these back. Look at each, then waive it below for those that are listed: find one, or
+          choose a category, to waive it for fewer.
+        </span>
+      )}
       {remedy.stage === 'items' && (
         <span className="small muted">Click an item, then its name, to change its value.</span>
       )}

@@ -26,7 +26,7 @@ export function Judging({ open }: { open: OpenCheck }) {
         name="On this feed it is"
         shown="beside"
         value={open.judged ?? ''}
-        options={judgements}
+        options={open.compared ? judgements.filter(([one]) => one !== 'blocker') : judgements}
         onChange={(text) => {
           const judged = judgements.find(([one]) => one === text)?.[0];
           void draft.save({ edit: 'checks', severity: { [open.key]: judged || null } });

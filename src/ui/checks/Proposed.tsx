@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { neverShared } from '@/core/catalog/item';
 import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/remedies/proposal';
 import type { ProposalView } from '@/server/feeds/proposals';
+import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { Choice, Tick, Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
@@ -22,6 +23,7 @@ const nouns: Readonly<Record<ProposalView['proposal']['way']['by'], string>> = {
   words: 'word',
   places: 'place',
   field: 'field',
+  change: 'change',
   text: 'text',
   items: 'value',
   numbers: 'number',
@@ -32,6 +34,7 @@ const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: s
   words: (about) => `${about}: the catalog’s words → the channel’s`,
   places: () => 'Where they go',
   field: (about) => `${about}: what fills it`,
+  change: (about) => `${about}: a change of what makes it`,
   text: (about) => `${about}: nothing in the catalog says it`,
   items: (about) => `${about} of these items`,
   numbers: () => 'Numbers from those you bought',
@@ -39,7 +42,8 @@ const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: s
 
 /** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
 export function Proposed({ view, title }: { view: ProposalView; title: string }) {
-  const { proposal, effect, about, more, moreSure, sharing } = view;
+  const { proposal, effect, about, more, moreSure, sharing, askers } = view;
+  const { feed } = useDraft();
   const { way, lines, options } = proposal;
   const { take, busy } = useTake();
   const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
@@ -52,10 +56,10 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
   const pick = (key: string, value: string) => setPicks({ ...picks, [key]: value });
   const open = lines.filter(({ key, sure }) => !sure && !Object.hasOwn(picks, key));
   // What each item has for itself is not said of several.
-  const own = way.by === 'items' && neverShared.has(way.attribute);
+  const own = way.by === 'items' && (neverShared.has(way.attribute) || way.attribute === 'image');
   const unknown = open.length + more - moreSure;
   const typed = way.by === 'items' || way.by === 'text';
-  const ticked = way.by === 'places' || way.by === 'field' || way.by === 'numbers';
+  const ticked = way.by === 'places' || way.by === 'field' || way.by === 'change' || way.by === 'numbers';
   const count = values.size + rest;
   const label =
     count === 0
@@ -181,6 +185,23 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
           </div>
         ))}
       </div>
+      {askers.length > 0 && (
+        <p className="small">
+          Nobody here knows? A table for whoever supplies it, to be filled in and brought back:{' '}
+          {askers.map(({ id, name, items }, at) => (
+            <span key={id}>
+              {at > 0 && ', '}
+              <a
+                className="text"
+                download
+                href={`/api/feeds/${feed}/workbook?remedy=${encodeURIComponent(proposal.cause)}&source=${id}`}
+              >
+                {name}, {counted(items, 'item')}
+              </a>
+            </span>
+          ))}
+        </p>
+      )}
       {more > 0 && (
         <p className="small muted">
           And {more} more like these{moreSure > 0 && `, ${moreSure} of them worked out and taken along`}.

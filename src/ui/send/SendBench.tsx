@@ -198,7 +198,7 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
         )}
       </Empty>
     );
-  const values = !['new', 'mended', 'again', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
+  const values = !['new', 'mended', 'again', 'renew', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
   const mayBeSent = stage.tab !== 'waiting';
   const priced = stage.lines.some(({ change }) => change !== undefined);
   return (
@@ -229,7 +229,7 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
                   ? 'Will have'
                   : stage.tab === 'withdraw'
                     ? 'Why'
-                    : ['new', 'mended', 'again'].includes(stage.tab)
+                    : ['new', 'mended', 'again', 'renew'].includes(stage.tab)
                       ? 'Price'
                       : ''}
               </th>

@@ -15,6 +15,11 @@ const query = z.object({
   find: text,
   show: text,
   place: text,
+  fields: z.string().max(20_000).optional(),
+  source: z
+    .string()
+    .regex(/^\d{1,9}$/)
+    .optional(),
   translations: text,
 });
 
