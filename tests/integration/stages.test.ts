@@ -4,7 +4,7 @@ import { editCells } from '@/server/catalog/itemEdits';
 import { queryItems } from '@/server/catalog/items';
 import { boardView, feedRemedies, spineView } from '@/server/feeds/board';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
-import { checksStage } from '@/server/feeds/checksStage';
+import { checksStage, waitForRemedies } from '@/server/feeds/checksStage';
 import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { fieldsStage } from '@/server/feeds/fieldsStage';
 import { rulesStage } from '@/server/feeds/rulesStage';
@@ -248,7 +248,10 @@ describe('checks', () => {
     expect(groups.map(({ frees }) => frees)).toEqual(
       [...groups.map(({ frees }) => frees)].sort((a, b) => b - a),
     );
+    // What takes longer than a page waits for comes after it.
+    expect(await waitForRemedies(feed, 'choice:colour')).toBe(true);
     const stage = await checksStage(await work(), { remedy: 'choice:colour' });
+    expect(stage.later).toBe(false);
     expect(stage.total).toBe(groups.find(({ key }) => key === 'choice:colour')?.skus.length);
     expect(stage.proposed?.proposal.lines.map(({ key, to }) => [key, to])).toEqual([
       ['moss', 'green'],
@@ -265,6 +268,9 @@ describe('checks', () => {
     );
     expect((await checksStage(await work(), { category: '-' })).total).toBe(3);
     expect((await checksStage(await work(), { find: 'no such thing' })).total).toBe(0);
+    // What is waived is what the page is narrowed to.
+    const narrowed = await checksStage(await work(), { remedy: 'choice:colour', find: 'RDG-MOS-14' });
+    expect(narrowed.open?.skus).toEqual(['QM-POT-RDG-MOS-14']);
   });
 });
 

@@ -172,7 +172,9 @@ test('pictures are put in order by keyboard, and the first is the main one', asy
   await page.goto('/items/QM-POT-RDG-MOS-14');
   const pictures = page.getByRole('region', { name: 'Pictures' });
   await expect(pictures.locator('.picture-line')).toHaveCount(2);
-  await expect(pictures.locator('.picture-line').first()).toContainText('main 1200 × 1200 px');
+  const first = pictures.locator('.picture-line').first();
+  await expect(first).toContainText('main 1500 × 1500 px');
+  await expect(first).toContainText('border 100 % white');
   await pictures.getByRole('button', { name: 'Move picture 1, the main one' }).focus();
   await page.keyboard.press('Space');
   await page.waitForFunction(() => document.querySelector('.picture-line.dragging'));
@@ -183,14 +185,14 @@ test('pictures are put in order by keyboard, and the first is the main one', asy
   }).toPass();
   await page.keyboard.press('Space');
   await expect(page.getByText(/Put the pictures in order/)).toBeVisible();
-  await expect(pictures.locator('.picture-line').first()).toContainText('main 800 × 800 px');
-  await expect(pictures.locator('.picture-line').first()).toContainText('under 1,000 px');
+  await expect(first).toContainText('main 1500 × 1500 px');
+  await expect(first).not.toContainText('border 100 % white');
   await pictures.getByLabel('Alternative text of picture 2').fill('A moss green pot on white');
   await pictures.getByLabel('Alternative text of picture 2').press('Enter');
   await expect(pictures.getByRole('img', { name: 'A moss green pot on white' })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/^Undone: put the pictures/)).toBeVisible();
-  await expect(pictures.locator('.picture-line').first()).toContainText('main 1200 × 1200 px');
+  await expect(first).toContainText('border 100 % white');
 });
 
 test('a text is written in an editor and kept clean', async ({ page }) => {

@@ -383,9 +383,17 @@ b.save(sys.argv[1])`,
   await page.goto('/feeds/orrin-bazaar-de/checks?remedy=missing%3Apot_diameter');
   const sku = (await page.locator('.checked .mono').first().textContent()) ?? '';
   await page.goto(`/feeds/orrin-bazaar-de/categories?category=${encodeURIComponent('Pots, glazed')}`);
+  await page.getByRole('button', { name: 'as a workbook' }).click();
+  const columns = page.getByRole('group', { name: 'Columns of the workbook' });
+  const [must, all] = [
+    await columns.getByRole('checkbox', { checked: true }).count(),
+    await columns.getByRole('checkbox').count(),
+  ];
+  expect(all).toBeGreaterThan(must + 2);
+  await columns.getByRole('checkbox', { checked: false }).first().check();
   const [place] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'as a workbook' }).click(),
+    page.getByRole('link', { name: `Save ${must + 1} columns` }).click(),
   ]);
   expect(place.suggestedFilename()).toMatch(/^orrin-bazaar-de-.*\.xlsx$/);
   const filled = test.info().outputPath('place.xlsx');
@@ -454,4 +462,46 @@ test('a listing is mended by keyboard alone, and on to the next; its shopper’s
   expect(
     await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth),
   ).toBeLessThanOrEqual(0);
+});
+
+test('a rule is copied to another feed, on the fields that have the same job there', async ({ page }) => {
+  await page.goto('/feeds/lanternry-de/rules');
+  await page
+    .getByRole('button', { name: /^Rule / })
+    .first()
+    .click();
+  const name = await page.getByLabel('Name of the rule').inputValue();
+  await page.getByRole('button', { name: 'Copy to …' }).click();
+  await page.getByRole('menuitem', { name: 'Plazuela Norte ES' }).click();
+  await expect(page.getByText('Copied into the drafts of Plazuela Norte ES.')).toBeVisible();
+  await page.getByRole('button', { name: 'Copy to …' }).click();
+  await page.getByRole('menuitem', { name: 'Plazuela Norte ES' }).click();
+  await expect(page.getByText('Not copied: Plazuela Norte ES has this rule already.')).toBeVisible();
+  await page.goto('/feeds/plazuela-norte-es/rules');
+  await page.getByRole('button', { name: `Rule ${name}` }).click();
+  await page.getByRole('button', { name: 'Delete rule' }).click();
+  await expect(page.getByRole('button', { name: `Rule ${name}` })).toHaveCount(0);
+});
+
+test('the shop’s own pages are visited when asked to, and an item says what its page said', async ({
+  page,
+}) => {
+  await page.goto('/setup');
+  const pages = page.getByRole('region', { name: 'The shop’s own pages' });
+  const visit = pages.getByRole('checkbox', { name: 'visit the shop’s pages' });
+  await visit.click();
+  await expect(visit).toBeChecked();
+  await expect(pages.getByRole('status')).toContainText(/\d+ say what they sell/, { timeout: 60_000 });
+  await pages.getByRole('textbox', { name: 'are visited at' }).fill('soon');
+  await pages.getByRole('textbox', { name: 'are visited at' }).press('Enter');
+  await expect(page.getByText('An address begins with https:// and ends with a slash')).toBeVisible();
+  await page.reload();
+  await visit.click();
+  await expect(visit).not.toBeChecked();
+  await expect(pages.getByRole('button', { name: 'Visit all now' })).toHaveCount(0);
+  // The first that were visited are those whose addresses come first.
+  await page.goto('/items/SP-BOK-WIN-HAR');
+  const shop = page.getByRole('region', { name: 'The shop’s page' });
+  await expect(shop).toContainText('22.00 EUR');
+  await expect(shop).toContainText('in stock');
 });
