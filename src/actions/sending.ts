@@ -56,8 +56,12 @@ export const changeDestination = action(
     code,
     revision,
     z.discriminatedUnion('set', [
-      z.strictObject({ set: z.literal('address'), address: z.string().trim().max(700) }),
-      z.strictObject({ set: z.literal('credential'), credential: z.string().trim().max(500) }),
+      z.strictObject({ set: z.enum(['address', 'testAddress']), address: z.string().trim().max(700) }),
+      z.strictObject({
+        set: z.enum(['credential', 'testCredential']),
+        credential: z.string().trim().max(500),
+      }),
+      z.strictObject({ set: z.literal('testing'), on: z.boolean() }),
       z.strictObject({ set: z.literal('ofBlocked'), ofBlocked: z.enum(['leave', 'withdraw']) }),
       z.strictObject({ set: z.literal('limit'), limit, value: z.number().min(0).max(100_000) }),
       z.strictObject({ set: z.literal('token') }),

@@ -35,6 +35,17 @@ const services: Service[] = [
   new Generic(world),
 ];
 
+/** A test account beside each of those that are sent to: it judges as the live one does and keeps what it holds apart. */
+const trial: World = { ...world, folder: world.folder && join(world.folder, 'test') };
+const trials: Service[] = [
+  new OrrinBazaar(trial),
+  new TesselBoards(trial),
+  new Flickerstall(trial),
+  new PlazuelaNorte(trial),
+  new Generic(trial),
+];
+const everyone = [...services, ...trials];
+
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 function say(response: ServerResponse, { status, body, headers = {}, html }: Answer): void {
@@ -122,10 +133,13 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
   if (url.pathname === '/state')
     return say(response, {
       status: 200,
-      body: Object.fromEntries(services.map(({ code, kept }) => [code, kept])),
+      body: Object.fromEntries([
+        ...services.map(({ code, kept }) => [code, kept]),
+        ...trials.map(({ code, kept }) => [`${code}/test`, kept]),
+      ]),
     });
   if (request.method === 'POST' && url.pathname === '/forget') {
-    for (const service of services) service.forget();
+    for (const service of everyone) service.forget();
     return say(response, { status: 200, body: { ok: true } });
   }
   if (request.method === 'POST' && url.pathname === '/faults') {
@@ -137,8 +151,8 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
     response.writeHead(303, { location: '/watch' }).end();
     return;
   }
-  const [, code = '', rest = ''] = /^\/([^/]+)(\/.*)?$/.exec(url.pathname) ?? [];
-  const service = services.find((one) => one.code === code);
+  const [, code = '', test, rest = ''] = /^\/([^/]+)(\/test)?(\/.*)?$/.exec(url.pathname) ?? [];
+  const service = (test ? trials : services).find((one) => one.code === code);
   if (!service) return say(response, { status: 404, body: { error: 'nothing here' } });
   await ask(
     service,

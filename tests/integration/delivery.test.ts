@@ -278,6 +278,31 @@ describe('on the way', () => {
     expect(row?.credential).not.toContain('quillmoss');
   });
 
+  test('at the test account all is answered, and what the channel is known to have stays', async () => {
+    const set = async (code: string, channel: string, edit: Parameters<typeof editDestination>[2]) =>
+      editDestination(code, (await destinationView({ code, channel })).revision, edit);
+    await set(orrin, 'orrin-bazaar', { set: 'testing', on: true });
+    const [before, ledger, live] = [await due(orrin), await ledgerOf(orrin), await channels.state()];
+    expect(toSendCount(before)).toBeGreaterThan(0);
+    const id = await send(orrin);
+    const tried = await findSubmission(id);
+    expect(tried).toMatchObject({ state: 'answered', cause: 'test', total: toSendCount(before) });
+    expect((tried?.accepted ?? 0) + (tried?.refused ?? 0)).toBeGreaterThan(0);
+    const state = await channels.state();
+    expect(Object.keys(state['orrin-bazaar/test']?.listings ?? {})).toHaveLength(tried?.accepted ?? 0);
+    expect(state['orrin-bazaar']).toEqual(live['orrin-bazaar']);
+    expect(await ledgerOf(orrin)).toBe(ledger);
+    expect((await due(orrin)).counts).toEqual(before.counts);
+    // Nothing goes there by itself, and going back would change what shoppers see.
+    expect(await sendFeed(orrin, 'due', 'schedule')).toEqual({ ok: false, reason: 'testing' });
+    await expect(bringBack(orrin, id, 'a try')).rejects.toThrow();
+    expect((await insights(2)).feeds.find(({ code }) => code === orrin)).toBeUndefined();
+    await set(orrin, 'orrin-bazaar', { set: 'testing', on: false });
+    expect((await findSubmission(await send(orrin)))?.accepted).toBe(tried?.accepted);
+    // A channel that fetches has one address.
+    await expect(set(feed, 'lanternry', { set: 'testing', on: true })).rejects.toThrow(/looking at the file/);
+  });
+
   test('an address inside the network is no destination', async () => {
     const { revision } = await destinationView({ code: feed, channel: 'lanternry' });
     await expect(

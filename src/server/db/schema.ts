@@ -657,7 +657,7 @@ export type SubmissionState =
   /** Looks wrong; waits for a person's word. */
   'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
 
-export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back';
+export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back' | 'test';
 
 export const submission = mysqlTable(
   'submission',
@@ -678,7 +678,7 @@ export const submission = mysqlTable(
     alarms: json<Alarm[] | null>('alarms'),
     releasedBy: varchar('released_by', { length: 100 }),
     releaseWords: varchar('release_words', { length: 300 }),
-    /** What made it: a person, the feed's hour, changed prices and stock, or going back to what was sent earlier. */
+    /** What made it: a person, the feed's hour, changed prices and stock, going back to what was sent earlier, or a trial at the test account. */
     cause: varchar('cause', { length: 10 }).notNull().default('hand').$type<SubmissionCause>(),
     /** Refusals that an issue of our own on the same field had foreseen. */
     foreseen: int('foreseen').notNull().default(0),
@@ -764,6 +764,10 @@ export const destination = mysqlTable('destination', {
   address: varchar('address', { length: 700 }),
   /** Encrypted; null where none is needed. */
   credential: varchar('credential', { length: 1000 }),
+  /** Whether what is sent goes to the channel's test account, and changes nothing of what the channel is known to have. */
+  testing: boolean('testing').notNull().default(false),
+  testAddress: varchar('test_address', { length: 700 }),
+  testCredential: varchar('test_credential', { length: 1000 }),
   /** Part of the address at which the channel fetches; withdrawn by making another. */
   token: char('token', { length: 48 }),
   ofBlocked: varchar('of_blocked', { length: 10 }).notNull().$type<OfBlocked>(),

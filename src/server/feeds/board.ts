@@ -9,6 +9,7 @@ import { db } from '../db/connection';
 import { family, item, submission } from '../db/schema';
 import { isCounting, keptSummaries } from '../listings/kept';
 import { unseenCount } from '../notices/notices';
+import { isLive } from '../submissions/door';
 import { readWorkspace } from '../workspace';
 import { type FeedHead, listFeeds } from './drafts';
 import { feedName } from './feedName';
@@ -39,6 +40,7 @@ async function lastSent(): Promise<Map<string, Date>> {
   const rows = await db
     .select({ feed: submission.feed, at: max(submission.sentAt) })
     .from(submission)
+    .where(isLive)
     .groupBy(submission.feed);
   return new Map(rows.flatMap(({ feed, at }) => (at ? [[feed, at] as const] : [])));
 }

@@ -224,13 +224,20 @@ function tabsOf(
   }));
 }
 
+function goesTo({ testing, testAddress, address }: DestinationView, way: boolean): string {
+  if (testing) return `the test account${testAddress ? ` at ${testAddress}` : ' of the simulated channel'}`;
+  return address || (way ? 'the simulated channel' : 'nowhere by itself');
+}
+
 async function howOf(work: FeedWork, count: number, destination: DestinationView) {
   const { delivery } = work.sheet;
   const { rate, waits } = delivery;
   const way = wayOf(work.sheet);
   const size = way?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
   const files = Number.isFinite(size) ? Math.ceil(count / size) : Math.min(count, 1);
-  const pace = way ? await paceOf(paceKey(await destinationOf(work.plans.head))) : undefined;
+  const pace = way
+    ? await paceOf(paceKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
+    : undefined;
   const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
   const kind = formatLabels[delivery.format];
   const usual = await usualAnswer(work.plans.head.code);
@@ -259,7 +266,7 @@ async function howOf(work: FeedWork, count: number, destination: DestinationView
       : waits
         ? [{ label: 'Answer', words: `within ${lasts(waits)}, as the channel says` }]
         : []),
-    { label: 'Goes to', words: destination.address || (way ? 'the simulated channel' : 'nowhere by itself') },
+    { label: 'Goes to', words: goesTo(destination, way !== undefined) },
     ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
     ...(delivery.families === 'leads'
       ? [{ label: 'Families', words: 'a lead, and its members below it' }]

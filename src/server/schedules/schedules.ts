@@ -132,6 +132,7 @@ const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], st
   unpublished: 'nothing is published yet',
   nothing: 'nothing had changed',
   underWay: 'another submission was still under way',
+  testing: 'it is set to the channel’s test account',
   conditions: 'the channel asks for something of the merchant first: see the settings',
 };
 
@@ -148,7 +149,7 @@ export async function sendScheduled(code: string): Promise<void> {
       .update(feedSchedule)
       .set({ lastAt: new Date(), lastWords: said(result) })
       .where(eq(feedSchedule.feed, code));
-    if (!result.ok && (result.reason === 'unpublished' || result.reason === 'conditions'))
+    if (!result.ok && result.reason !== 'nothing' && result.reason !== 'underWay')
       await tell(tx, 'notSent', code, { words: outcomes[result.reason] });
   });
 }

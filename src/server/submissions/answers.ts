@@ -9,6 +9,7 @@ import { batch, destination, type EntryAnswer, feedListing, submission, submissi
 import type { Work } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { wantQuick } from '../schedules/schedules';
+import { doorOf } from './door';
 import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 import type { SubmissionRow } from './submissions';
 
@@ -77,25 +78,30 @@ interface Applied {
   readonly event: LedgerEvent;
 }
 
-/** Writes answers down, on the submission and in the ledger. */
+/** Enters answers in the ledger. */
+async function enter(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
+  const known = await lockedLedger(
+    tx,
+    found.feed,
+    answers.map(({ entry }) => entry.sku),
+  );
+  await writeLedger(
+    tx,
+    found.feed,
+    answers.map(({ entry, event }) => {
+      const kept = known.get(entry.sku);
+      const next = after(kept ?? emptyEntry, event, { digest: entry.digest ?? undefined });
+      const took = next.held !== kept?.held && next.held?.submission === found.id;
+      return [entry.sku, next, took ? entry.values : undefined];
+    }),
+  );
+}
+
+/** Writes answers down, on the submission and, of what is live, in the ledger. */
 async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
   for (let at = 0; at < answers.length; at += rowsAtOnce) {
     const chunk = answers.slice(at, at + rowsAtOnce);
-    const known = await lockedLedger(
-      tx,
-      found.feed,
-      chunk.map(({ entry }) => entry.sku),
-    );
-    await writeLedger(
-      tx,
-      found.feed,
-      chunk.map(({ entry, event }) => {
-        const kept = known.get(entry.sku);
-        const next = after(kept ?? emptyEntry, event, { digest: entry.digest ?? undefined });
-        const took = next.held !== kept?.held && next.held?.submission === found.id;
-        return [entry.sku, next, took ? entry.values : undefined];
-      }),
-    );
+    if (doorOf(found) === 'live') await enter(tx, found, chunk);
     await insertRows(
       tx,
       submissionEntry,
@@ -196,8 +202,8 @@ async function tellOf(
   if (came.failed) await tell(tx, 'failing', code, { submission: id, words: came.words });
   else if (refused > 0 && (100 * refused) / of > (to?.limits ?? limitsSchema.parse({})).refused)
     await tell(tx, 'refusedMany', code, { submission: id, refused, of });
-  // Prices and stock go out all day long: that they were taken is no news.
-  else if (cause !== 'quick')
+  // Prices and stock go out all day long, and whoever tries something looks on: that they were taken is no news.
+  else if (cause !== 'quick' && cause !== 'test')
     await tell(tx, 'finished', code, { submission: id, accepted, refused, withdrawn });
 }
 

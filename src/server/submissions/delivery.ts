@@ -14,6 +14,7 @@ import { exchangeSeconds } from '../ways/exchange';
 import type { Asked, Destination, Way } from '../ways/way';
 import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
 import { destinationOf, paceKey } from './destinations';
+import { doorOf } from './door';
 import { batchesOf, entriesIn, makeFiles, takesBack } from './making';
 import { endTurn, takeTurn } from './pace';
 import { findSubmission, type SubmissionRow } from './submissions';
@@ -104,7 +105,7 @@ async function sendBatch(
   row: BatchRow,
   { found, head, sheet, way, work }: Sending,
 ): Promise<number | undefined> {
-  const to = await destinationOf(head);
+  const to = await destinationOf(head, doorOf(found));
   const { rate, repeatable } = sheet.delivery;
   const key = paceKey(to);
   const turn = await takeTurn(key, rate, (exchangeSeconds + 5) * 1000);
@@ -251,7 +252,7 @@ export async function collectReport(id: number, work: Work = unattended): Promis
 /** Asks for the reports of all files that have left and have none. @returns in how many ms to ask again; undefined where all are in */
 async function collectSent(sending: Sending): Promise<number | undefined> {
   const waiting = (await batchesOf(sending.found.id)).filter(({ state }) => state === 'sent');
-  const to = await destinationOf(sending.head);
+  const to = await destinationOf(sending.head, doorOf(sending.found));
   const waits: number[] = [];
   for (const row of waiting) {
     const wait = await collectBatch(row, sending, to);

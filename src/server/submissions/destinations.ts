@@ -4,6 +4,7 @@ import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import type { OfBlocked } from '../../core/ledger/ledger';
 import { type Limits, limitsSchema } from '../../core/ledger/review';
+import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { destination, feed } from '../db/schema';
 import { guardAddress } from '../net/address';
@@ -18,6 +19,11 @@ export interface DestinationView {
   readonly address: string;
   readonly standin: string;
   readonly hasCredential: boolean;
+  /** Whether what is sent goes to the channel's test account. */
+  readonly testing: boolean;
+  readonly testAddress: string;
+  readonly testStandin: string;
+  readonly hasTestCredential: boolean;
   readonly fetchAt: string;
   readonly ofBlocked: OfBlocked;
   readonly limits: Limits;
@@ -42,14 +48,21 @@ const fetchAddress = (code: string, token: string | null): string =>
   `${settings.address}/api/fetched/${encodeURIComponent(code)}/${token ?? ''}`;
 
 const standinOf = (channel: string): string => `${settings.standins}/${channel}`;
+/** The test account of a channel that ships with the application. */
+const testStandinOf = (channel: string): string => `${standinOf(channel)}/test`;
 
 /** What a page shows of a feed's destination. */
 export async function destinationView(head: { code: string; channel: string }): Promise<DestinationView> {
-  const { address, credential, token, ofBlocked, limits, revision } = await rowOf(head.code);
+  const row = await rowOf(head.code);
+  const { address, credential, token, ofBlocked, limits, revision } = row;
   return {
     address: address ?? '',
     standin: standinOf(head.channel),
     hasCredential: credential !== null,
+    testing: row.testing,
+    testAddress: row.testAddress ?? '',
+    testStandin: testStandinOf(head.channel),
+    hasTestCredential: row.testCredential !== null,
     fetchAt: fetchAddress(head.code, token),
     ofBlocked,
     limits,
@@ -57,19 +70,26 @@ export async function destinationView(head: { code: string; channel: string }): 
   };
 }
 
-/** A feed's destination, ready to send to. */
-export async function destinationOf(head: {
-  code: string;
-  channel: string;
-  country: string;
-}): Promise<Destination> {
+/** Whether what is sent of a feed goes to the channel's test account. */
+export const isTesting = async (code: string): Promise<boolean> => (await rowOf(code)).testing;
+
+/** A feed's destination, ready to send to. @param door the channel's test account, or the one that shoppers see */
+export async function destinationOf(
+  head: { code: string; channel: string; country: string },
+  door: 'live' | 'test',
+): Promise<Destination> {
   const row = await rowOf(head.code);
+  const test = door === 'test';
+  const address = test
+    ? (row.testAddress ?? testStandinOf(head.channel))
+    : (row.address ?? standinOf(head.channel));
+  const credential = test ? row.testCredential : row.credential;
   return {
     feed: head.code,
     channel: head.channel,
     country: head.country,
-    address: (row.address ?? standinOf(head.channel)).replace(/\/+$/, ''),
-    credential: row.credential === null ? undefined : await unsealed(row.credential),
+    address: address.replace(/\/+$/, ''),
+    credential: credential === null ? undefined : await unsealed(credential),
     fetchAt: fetchAddress(head.code, row.token),
   };
 }
@@ -80,10 +100,15 @@ export const paceKey = (to: Destination): string => `${to.channel} ${to.address}
 /** Whether something takes a feed's listings by itself, or can fetch them. */
 export const goesBySelf = ({ delivery }: Sheet): boolean => delivery.manner !== 'byHand';
 
+/** Whether a channel may have a test account: one that fetches, or that is uploaded to, is tried by its file alone. */
+export const takesTests = ({ delivery: { manner } }: Sheet): boolean =>
+  manner !== 'byHand' && manner !== 'fetched';
+
 /** One change of where a feed goes, by name. */
 export type DestinationEdit =
-  | { readonly set: 'address'; readonly address: string }
-  | { readonly set: 'credential'; readonly credential: string }
+  | { readonly set: 'address' | 'testAddress'; readonly address: string }
+  | { readonly set: 'credential' | 'testCredential'; readonly credential: string }
+  | { readonly set: 'testing'; readonly on: boolean }
   | { readonly set: 'ofBlocked'; readonly ofBlocked: OfBlocked }
   | { readonly set: 'limit'; readonly limit: keyof Limits; readonly value: number }
   | { readonly set: 'token' };
@@ -95,8 +120,10 @@ export async function editDestination(code: string, revision: number, edit: Dest
   const person = await whoAsks();
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
-  if (edit.set === 'address' && edit.address !== '') await guardAddress(edit.address);
-  const seal = edit.set === 'credential' && edit.credential !== '' ? await sealed(edit.credential) : null;
+  if ('address' in edit && edit.address !== '') await guardAddress(edit.address);
+  const seal = 'credential' in edit && edit.credential !== '' ? await sealed(edit.credential) : null;
+  if (edit.set === 'testing' && edit.on && !takesTests((await channelOf(head.channel)).sheet))
+    throw new InputError('noTestAccount');
   await rowOf(code);
   await db.transaction(async (tx) => {
     const [row] = await tx.select().from(destination).where(eq(destination.feed, code)).for('update');
@@ -109,8 +136,9 @@ export async function editDestination(code: string, revision: number, edit: Dest
       .set({
         revision: revision + 1,
         limits,
-        ...(edit.set === 'address' ? { address: edit.address || null } : {}),
-        ...(edit.set === 'credential' ? { credential: seal } : {}),
+        ...('address' in edit ? { [edit.set]: edit.address || null } : {}),
+        ...('credential' in edit ? { [edit.set]: seal } : {}),
+        ...(edit.set === 'testing' ? { testing: edit.on } : {}),
         ...(edit.set === 'ofBlocked' ? { ofBlocked: edit.ofBlocked } : {}),
         ...(edit.set === 'token' ? { token: randomBytes(24).toString('hex') } : {}),
       })

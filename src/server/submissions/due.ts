@@ -23,6 +23,7 @@ import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { valuesDigest } from '../listings/digest';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
 import { destinationView } from './destinations';
+import { isLive } from './door';
 import { acceptedValues, ledgerOf } from './ledger';
 
 /** One listing of a feed, or the lead of a family, with what is to be done about it. */
@@ -107,7 +108,7 @@ async function lapsing(code: string, keeps: number | undefined): Promise<number>
   const [row] = await db
     .select({ last: max(submission.id) })
     .from(submission)
-    .where(and(eq(submission.feed, code), lt(submission.answeredAt, before)));
+    .where(and(eq(submission.feed, code), isLive, lt(submission.answeredAt, before)));
   return row?.last ?? 0;
 }
 

@@ -3,6 +3,7 @@ import { db } from '../db/connection';
 import { batch, feed, type SubmissionCause, type SubmissionState, submission } from '../db/schema';
 import { feedName } from '../feeds/feedName';
 import { type ScheduleView, scheduleView } from '../schedules/schedules';
+import { isLive } from './door';
 
 /** A submission as the outbox shows it. */
 export interface OutboxLine {
@@ -48,7 +49,9 @@ export async function usualAnswer(code: string): Promise<number | undefined> {
   const rows = await db
     .select({ seconds: secondsToAnswer })
     .from(submission)
-    .where(and(eq(submission.feed, code), eq(submission.state, 'answered'), isNotNull(submission.sentAt)))
+    .where(
+      and(eq(submission.feed, code), isLive, eq(submission.state, 'answered'), isNotNull(submission.sentAt)),
+    )
     .orderBy(desc(submission.id))
     .limit(usualOf.most);
   if (rows.length < usualOf.least) return undefined;
@@ -173,7 +176,7 @@ const mostCauses = 12;
 export async function insights(days: number): Promise<Insights> {
   const since = new Date(Date.now() - Math.min(366, Math.max(1, days)) * 86_400_000);
   const heads = await db.select().from(feed).orderBy(feed.position);
-  const answered = and(eq(submission.state, 'answered'), gte(submission.answeredAt, since));
+  const answered = and(isLive, eq(submission.state, 'answered'), gte(submission.answeredAt, since));
   const day = sql<string>`date_format(${submission.answeredAt}, '%Y-%m-%d')`;
   const [byDay, times, causes] = await Promise.all([
     db

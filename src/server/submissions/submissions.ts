@@ -23,6 +23,8 @@ import { enqueue } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
+import { isTesting } from './destinations';
+import { doorOf, isLive } from './door';
 import { alarmsOn, changedListings, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
 import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
@@ -34,7 +36,7 @@ const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
 
 export type SendResult =
   | { ok: true; submission: number; count: number; held: boolean }
-  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' };
+  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' | 'testing' };
 
 /** What is sent: all that is due; every ready listing; what changed in prices and stock alone; or single ones. */
 export type SendWhat = 'due' | 'everything' | 'quick' | { readonly only: readonly string[] };
@@ -236,17 +238,21 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
 
 /**
  * Writes a submission down and queues it; where it looks wrong it is held back until a person says that it is right. Nothing
- * has left the process when this returns.
+ * has left the process when this returns. A feed that is set to the test account is tried there by persons alone.
  */
 export async function sendFeed(
   code: string,
   what: SendWhat = 'due',
   cause: SubmissionCause = 'hand',
 ): Promise<SendResult> {
+  const testing = await isTesting(code);
+  if (testing && cause !== 'hand') return { ok: false, reason: 'testing' };
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
   const { sheet } = await channelOf(planned.channel);
-  return writeSubmission(code, sheet, planned, cause);
+  return testing
+    ? writeSubmission(code, sheet, { ...planned, alarms: [] }, 'test')
+    : writeSubmission(code, sheet, planned, cause);
 }
 
 interface Planned {
@@ -273,7 +279,7 @@ async function writeSubmission(
     if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
       return { ok: false, reason: 'underWay' };
     // What somebody else has sent in the meantime is on its way already.
-    for (let at = 0; at < entries.length; at += rowsAtOnce) {
+    for (let at = 0; at < entries.length && cause !== 'test'; at += rowsAtOnce) {
       const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
       if ([...(await lockedLedger(tx, code, chunk)).values()].some(({ pending }) => pending))
         return { ok: false, reason: 'underWay' };
@@ -301,14 +307,16 @@ async function writeSubmission(
         entries.slice(at, at + rowsAtOnce).map((entry) => ({ ...entry, submissionId: id })),
       );
     if (alarms.length === 0) {
-      await setOff(tx, code, id, entries);
+      if (cause !== 'test') await setOff(tx, code, id, entries);
       await enqueue(tx, 'sendSubmission', { submission: id });
     } else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
     const count = entries.filter((one) => !still.has(one.due ?? 'new')).length;
     return { ok: true, submission: id, count, held: alarms.length > 0 };
   });
-  if (result.ok)
-    await record(person, `${result.held ? 'made ready' : 'sent'} ${result.count} listings`, code);
+  if (result.ok) {
+    const did = cause === 'test' ? 'tried' : result.held ? 'made ready' : 'sent';
+    await record(person, `${did} ${result.count} listings`, code);
+  }
   return result;
 }
 
@@ -320,6 +328,7 @@ async function isForgotten(code: string, id: number): Promise<boolean> {
     .where(
       and(
         eq(submission.feed, code),
+        isLive,
         lte(submission.id, id),
         eq(submission.state, 'answered'),
         gt(submission.total, 0),
@@ -337,6 +346,7 @@ async function heldThen(
 ): Promise<Map<string, typeof submissionEntry.$inferSelect | null>> {
   const settled = and(
     eq(submission.feed, code),
+    isLive,
     lte(submission.id, id),
     inArray(submissionEntry.answer, ['accepted', 'withdrawn']),
   );
@@ -363,7 +373,8 @@ async function heldThen(
 export async function bringBack(code: string, id: number, words: string): Promise<SendResult> {
   const person = await whoAsks();
   const found = await findSubmission(id);
-  if (!found || found.feed !== code) throw new InputError('noSubmission');
+  if (!found || found.feed !== code || doorOf(found) === 'test') throw new InputError('noSubmission');
+  if (await isTesting(code)) throw new InputError('testing');
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
   if (await isForgotten(code, id)) throw new InputError('listingsDropped');

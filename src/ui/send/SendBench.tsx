@@ -26,6 +26,7 @@ const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
+  testing: 'The feed is set to the channel’s test account.',
   conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
 } as const;
 

@@ -18,6 +18,7 @@ export const causeWords: Readonly<Record<SubmissionCause, string>> = {
   schedule: 'its hour came',
   quick: 'prices or stock changed',
   back: 'brought back to earlier',
+  test: 'tried at the test account',
 };
 
 /** What came of one listing, and how it is coloured. */

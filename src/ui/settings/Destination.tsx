@@ -38,32 +38,45 @@ export function Destination({
         </p>
       ) : (
         <>
-          <div className="row">
-            <SavedWords
-              name="Address of the channel"
-              shown="beside"
-              value={to.address}
-              placeholder={to.standin}
-              width={380}
-              mono
-              onSave={(address) => change({ set: 'address', address })}
+          {manner === 'other' && (
+            <div className="row">
+              <span className="muted">What is sent goes to</span>
+              <Choice
+                name="Account"
+                value={to.testing ? 'test' : 'live'}
+                options={[
+                  ['live', 'the live account'],
+                  ['test', 'the test account'],
+                ]}
+                onChange={(account) => change({ set: 'testing', on: account === 'test' })}
+              />
+              {to.testing && (
+                <span className="small muted">
+                  Answers are shown, and nothing goes by itself: what shoppers see stays as it is.
+                </span>
+              )}
+            </div>
+          )}
+          <Door
+            of=""
+            address={to.address}
+            standin={to.standin}
+            simulated="the simulated channel"
+            hasCredential={to.hasCredential}
+            onAddress={(address) => change({ set: 'address', address })}
+            onCredential={(credential) => change({ set: 'credential', credential })}
+          />
+          {to.testing && (
+            <Door
+              of=" for tests"
+              address={to.testAddress}
+              standin={to.testStandin}
+              simulated="the simulated channel’s test account"
+              hasCredential={to.hasTestCredential}
+              onAddress={(address) => change({ set: 'testAddress', address })}
+              onCredential={(credential) => change({ set: 'testCredential', credential })}
             />
-            <span className="small muted">{to.address === '' && 'the simulated channel'}</span>
-          </div>
-          <div className="row">
-            <SavedWords
-              name="Credential"
-              shown="beside"
-              type="password"
-              value=""
-              placeholder={to.hasCredential ? 'kept, encrypted' : 'none'}
-              width={220}
-              onSave={(credential) => change({ set: 'credential', credential })}
-            />
-            {to.hasCredential && (
-              <TextButton onClick={() => change({ set: 'credential', credential: '' })}>Forget it</TextButton>
-            )}
-          </div>
+          )}
         </>
       )}
       {manner === 'fetched' && (
@@ -93,5 +106,54 @@ export function Destination({
         <Settings of="Notice" settings={told} values={to.limits} onSet={setLimit} />
       </div>
     </section>
+  );
+}
+
+/** One account of the channel: its address, and what opens it. */
+function Door({
+  of,
+  address,
+  standin,
+  simulated,
+  hasCredential,
+  onAddress,
+  onCredential,
+}: {
+  of: string;
+  /** Empty where it is the stand-in's. */
+  address: string;
+  standin: string;
+  simulated: string;
+  hasCredential: boolean;
+  onAddress: (address: string) => void;
+  onCredential: (credential: string) => void;
+}) {
+  return (
+    <>
+      <div className="row">
+        <SavedWords
+          name={`Address of the channel${of}`}
+          shown="beside"
+          value={address}
+          placeholder={standin}
+          width={380}
+          mono
+          onSave={onAddress}
+        />
+        <span className="small muted">{address === '' && simulated}</span>
+      </div>
+      <div className="row">
+        <SavedWords
+          name={`Credential${of}`}
+          shown="beside"
+          type="password"
+          value=""
+          placeholder={hasCredential ? 'kept, encrypted' : 'none'}
+          width={220}
+          onSave={onCredential}
+        />
+        {hasCredential && <TextButton onClick={() => onCredential('')}>Forget it</TextButton>}
+      </div>
+    </>
   );
 }
