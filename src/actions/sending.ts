@@ -22,7 +22,10 @@ export const send = action(
   'sent listings',
   z.tuple([
     code,
-    z.union([z.enum(['due', 'everything']), z.strictObject({ only: z.array(code).min(1).max(1000) })]),
+    z.union([
+      z.enum(['due', 'everything', 'asDrafts', 'drafts']),
+      z.strictObject({ only: z.array(code).min(1).max(1000) }),
+    ]),
   ]),
   (feed, what) => sendFeed(feed, what),
 );

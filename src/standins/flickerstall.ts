@@ -8,7 +8,7 @@ const proposals: readonly (readonly [RegExp, string])[] = [
 ];
 interface Looked {
   readonly stall_code: string;
-  readonly receipt_status: 'rejected' | 'in_review';
+  readonly receipt_status: 'rejected' | 'in_review' | 'draft';
   readonly reasons: Problem[];
   readonly listing_id?: string;
   readonly proposed?: string;
@@ -23,6 +23,9 @@ const rowOf = (given: Record<string, unknown>): Row =>
       (Array.isArray(value) ? value : [value]).map(String),
     ]),
   );
+
+/** Minutes after which a draft is thrown away: thirty days. */
+const draftMinutes = 30 * 24 * 60;
 
 /** The simulated video shop Flickerstall: JSON by call; a draft, then a review by people, approved or refused later. */
 export class Flickerstall extends Service {
@@ -48,7 +51,38 @@ export class Flickerstall extends Service {
       : [];
   }
 
+  /** Keeps rows as drafts; what a review would refuse is remarked. */
+  private draft(rows: readonly Row[]): { answers: Looked[]; refused: number } {
+    const now = Date.now();
+    const { drafts, listings } = this.kept;
+    const answers = rows.map((row): Looked => {
+      const key = one(row, 'stall_code');
+      const number = listings[key]?.number ?? drafts[key]?.number ?? this.number('FS');
+      drafts[key] = { number, row, savedAt: now };
+      return {
+        stall_code: key,
+        receipt_status: 'draft',
+        reasons: this.judge(row),
+        listing_id: number,
+        until: now,
+        verdict: [],
+      };
+    });
+    return { answers, refused: 0 };
+  }
+
+  private throwOldDraftsAway(): void {
+    for (const [key, { savedAt }] of Object.entries(this.kept.drafts))
+      if (Date.now() - savedAt > draftMinutes * this.world.minute) delete this.kept.drafts[key];
+  }
+
   answer(call: Call): Answer | Promise<Answer> {
+    this.throwOldDraftsAway();
+    if (call.method === 'POST' && call.path === '/drafts')
+      return this.once(call, () => {
+        const given = JSON.parse(call.body.toString('utf8'));
+        return this.draft((given.listings ?? given).map(rowOf));
+      });
     if (call.method === 'POST' && call.path === '/listings')
       return this.once(call, () => {
         const given = JSON.parse(call.body.toString('utf8'));
@@ -57,6 +91,8 @@ export class Flickerstall extends Service {
         const answers = rows.map((row): Looked => {
           const key = one(row, 'stall_code');
           const proposed = proposals.find(([words]) => words.test(one(row, 'screen_name')))?.[1];
+          const draft = this.kept.drafts[key];
+          delete this.kept.drafts[key];
           const reasons = this.judge(row);
           const verdict = reasons.length > 0 ? [] : this.verdict(row);
           const until = Date.now() + this.world.workTime * 2;
@@ -67,14 +103,14 @@ export class Flickerstall extends Service {
             return { stall_code: key, receipt_status: 'rejected', reasons, until, verdict, ...more };
           }
           if (verdict.length === 0) {
-            this.hold(key, row, 'FS');
+            this.hold(key, row, 'FS', draft?.number);
             (this.kept.listings[key] as { review?: string }).review = 'waiting';
           } else this.refuse(key, verdict);
           return {
             stall_code: key,
             receipt_status: 'in_review',
             reasons: [],
-            listing_id: this.kept.listings[key]?.number ?? this.number('FS'),
+            listing_id: this.kept.listings[key]?.number ?? draft?.number ?? this.number('FS'),
             until,
             verdict,
             ...more,
@@ -85,6 +121,7 @@ export class Flickerstall extends Service {
     const listing = /^\/listings\/([^/]+)$/.exec(call.path)?.[1];
     if (call.method === 'DELETE' && listing) {
       delete this.kept.listings[decodeURIComponent(listing)];
+      delete this.kept.drafts[decodeURIComponent(listing)];
       this.save();
       return { status: 200, body: { deleted: true } };
     }
@@ -99,8 +136,8 @@ export class Flickerstall extends Service {
               stall_code,
               listing_id,
               status:
-                receipt_status === 'rejected'
-                  ? 'rejected'
+                receipt_status !== 'in_review'
+                  ? receipt_status
                   : Date.now() < until
                     ? 'in_review'
                     : verdict.length > 0

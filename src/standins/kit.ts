@@ -50,6 +50,8 @@ interface Taken {
 /** Everything a channel keeps over a restart. */
 export interface Kept {
   listings: Record<string, Listing>;
+  /** Saved by the merchant and seen by nobody, by the same keys; when each was saved, in ms. */
+  drafts: Record<string, Listing & { readonly savedAt: number }>;
   taken: Record<string, Taken>;
   byKey: Record<string, string>;
   /** When something was sent, in ms; as many as the watch page shows. */
@@ -70,6 +72,7 @@ export interface Kept {
 
 const empty = (): Kept => ({
   listings: {},
+  drafts: {},
   taken: {},
   byKey: {},
   arrivals: [],
@@ -275,9 +278,9 @@ export abstract class Service {
     return { status: 200, body: shape.done(answers) };
   }
 
-  /** Keeps a listing as it was accepted. @returns the channel's own number */
-  protected hold(key: string, row: Row, prefix: string): string {
-    const number = this.kept.listings[key]?.number ?? this.number(prefix);
+  /** Keeps a listing as it was accepted. @param known its number, where it had one as a draft @returns the channel's own number */
+  protected hold(key: string, row: Row, prefix: string, known?: string): string {
+    const number = this.kept.listings[key]?.number ?? known ?? this.number(prefix);
     this.kept.listings[key] = { number, row };
     return number;
   }

@@ -13,6 +13,7 @@ function shortest(arrivals: readonly number[]): string {
 function section(service: Service): string {
   const { kept, rate } = service;
   const listings = Object.entries(kept.listings);
+  const drafts = Object.keys(kept.drafts).length;
   const taken = Object.values(kept.taken)
     .sort((a, b) => b.at - a.at)
     .slice(0, 8);
@@ -20,7 +21,7 @@ function section(service: Service): string {
     .map(([code, words]) => `<option value="${code}">${safe(words)}</option>`)
     .join('');
   return `<section><h2>${safe(service.name)}</h2>
-<p>${listings.length} listings held; ${kept.arrivals.length} came in, at most ${rate.count} in ${rate.minutes} min are taken, shortest pause ${shortest(kept.arrivals)}, ${kept.tooFast} too fast</p>
+<p>${listings.length} listings held${drafts > 0 ? `, ${drafts} drafts` : ''}; ${kept.arrivals.length} came in, at most ${rate.count} in ${rate.minutes} min are taken, shortest pause ${shortest(kept.arrivals)}, ${kept.tooFast} too fast</p>
 <form method="post" action="/faults"><input type="hidden" name="service" value="${service.code}"><label>Next it <select name="fault">${options}</select></label> <button>Make it so</button> ${service.waiting.map((one) => safe(faults[one])).join(', ')}</form>
 ${kept.visits.length > 0 ? `<p>${kept.visits.length} pages visited, the last at ${time(kept.visits.at(-1)?.at ?? 0)}, shortest pause ${shortest(kept.visits.map(({ at }) => at))}</p>` : ''}
 <table><tr><th>When<th>Listings<th>Refused</tr>${taken.map(({ at, count, refused }) => `<tr><td>${time(at)}<td>${count}<td>${refused}</tr>`).join('')}</table>

@@ -2,9 +2,10 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
+import { toPut } from '@/core/ledger/ledger';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
-import { batch, destination, publication, submissionEntry } from '@/server/db/schema';
+import { batch, destination, publication, submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { fileView, wholeFile } from '@/server/feeds/feedFile';
@@ -17,7 +18,9 @@ import { destinationView, editDestination } from '@/server/submissions/destinati
 import { dueOn, toSendCount } from '@/server/submissions/due';
 import { answerFetch, rangeOf } from '@/server/submissions/fetchedFile';
 import { acceptedValues, ledgerOf } from '@/server/submissions/ledger';
+import { insights } from '@/server/submissions/outbox';
 import {
+  bringBack,
   dropSubmission,
   findSubmission,
   listSubmissions,
@@ -301,6 +304,50 @@ describe('on the way', () => {
     expect((await findSubmission(await send(orrin)))?.accepted).toBe(tried?.accepted);
     // A channel that fetches has one address.
     await expect(set(feed, 'lanternry', { set: 'testing', on: true })).rejects.toThrow(/looking at the file/);
+  });
+
+  test('saved as drafts nobody sees them; a person sends them for review, and one that expired is new again', async () => {
+    const stall = 'flickerstall-de-en';
+    const [first = '', second = ''] = (await due(stall)).listings.flatMap(({ sku, out, due: what }) =>
+      out && what === 'unchanged' ? [sku] : [],
+    );
+    await editCells([first, second].map((sku) => ({ sku, attribute: 'price', text: '41.50 EUR' })));
+    const held = async () => (await channels.state()).flickerstall;
+    const before = await held();
+    const { counts, listings } = await due(stall);
+    const id = await send(stall, 'asDrafts');
+    expect(await findSubmission(id)).toMatchObject({ cause: 'draft', state: 'answered', refused: 0 });
+    const saved = listings.filter(({ due: what }) => toPut.has(what)).map(({ sku }) => sku);
+    expect(saved).toEqual(expect.arrayContaining([first, second]));
+    expect((await entriesOf(id)).map(({ answer }) => answer)).toEqual(saved.map(() => 'drafted'));
+    expect(Object.keys((await held())?.drafts ?? {}).sort()).toEqual([...saved].sort());
+    expect((await held())?.listings).toEqual(before?.listings);
+    expect((await due(stall)).counts).toMatchObject({
+      drafted: saved.length,
+      unchanged: counts.unchanged,
+      new: 0,
+      changed: 0,
+    });
+    // Its hour does not send them: a person does.
+    expect(counts.withdraw).toBe(0);
+    expect(await sendFeed(stall, 'due', 'schedule')).toMatchObject({ ok: false });
+    // After thirty days it has thrown them away.
+    const wanted = async () => (await due(stall)).listings.find(({ sku }) => sku === first)?.due;
+    await db
+      .update(submission)
+      .set({ answeredAt: new Date(Date.now() - 31 * 86_400_000) })
+      .where(eq(submission.id, id));
+    expect(await wanted()).toBe('changed');
+    await db.update(submission).set({ answeredAt: new Date() }).where(eq(submission.id, id));
+    expect(await wanted()).toBe('drafted');
+    const work = await loadFeed(stall);
+    if (!work) throw new Error('no feed');
+    const stage = await sendStage(work, { submission: undefined, show: 'drafted', find: undefined });
+    expect(stage).toMatchObject({ takesDrafts: true, drafts: saved.length, tab: 'drafted' });
+    await send(stall, 'drafts');
+    expect((await due(stall)).counts).toMatchObject({ drafted: 0 });
+    expect((await held())?.drafts).toEqual({});
+    expect((await ledgerOf(stall)).get(first)).toMatchObject({ held: expect.anything(), draft: undefined });
   });
 
   test('an address inside the network is no destination', async () => {

@@ -15,6 +15,7 @@ export interface Channels {
 
 export interface ChannelState {
   readonly listings: Record<string, { number: string; row: Record<string, string[]> }>;
+  readonly drafts: Record<string, object>;
   readonly arrivals: number[];
   readonly tooFast: number;
   readonly doubles: number;

@@ -62,6 +62,7 @@ export const reportSchema = z.strictObject({
   accepted: named(words('accepted'), 'Words for accepted'),
   refused: named(words('refused'), 'Words for refused'),
   pending: named(words('pending'), 'Words for in review'),
+  draft: named(words('draft'), 'Words for saved as a draft'),
   own: named(z.string().default('number'), 'The channel’s own number'),
   problems: named(z.string().default('problems'), 'List of problems'),
   code: named(z.string().default('code'), 'Code of a problem'),
@@ -213,6 +214,13 @@ export const deliverySchema = z.strictObject({
     .meta({
       description:
         'where listings go of which only these fields have changed, such as price and stock: by themselves, with the key',
+    }),
+  drafts: z
+    .strictObject({ path: serverPath, keeps: z.number().int().positive().max(3650).optional() })
+    .optional()
+    .meta({
+      description:
+        'where listings are saved as drafts, which nobody sees before they are sent for review; after how many days one expires',
     }),
   report: reportSchema.optional().meta({ description: 'how the answer is asked for and read' }),
 });

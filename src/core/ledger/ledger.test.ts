@@ -20,6 +20,8 @@ const events = {
   '1 refused': { event: 'refused', submission: 1, problems: [{ code: 'X', field: null, text: 'no' }] },
   '2 refused': { event: 'refused', submission: 2, problems: [] },
   '3 refused': { event: 'refused', submission: 3, problems: [] },
+  '1 drafted': { event: 'drafted', submission: 1 },
+  '2 drafted': { event: 'drafted', submission: 2 },
   '1 in review': { event: 'inReview', submission: 1 },
   '1 failed': { event: 'failed', submission: 1 },
   '2 failed': { event: 'failed', submission: 2 },
@@ -73,6 +75,13 @@ test.each<[Happening[], string, string, string, string, string]>([
     'withdraw',
     'withdraw',
   ],
+  // A draft is what nobody sees: it is there, waits for a person, and goes where it is not meant any more.
+  [['send A', '1 drafted'], 'drafted', 'new', 'left', 'withdraw', 'withdraw'],
+  [['send A', '1 accepted', 'send B', '2 drafted'], 'unchanged', 'drafted', 'left', 'withdraw', 'withdraw'],
+  [['send A', '1 drafted', 'send B', '2 accepted'], 'changed', 'unchanged', 'left', 'withdraw', 'withdraw'],
+  [['send A', '1 drafted', 'send B', '2 refused'], 'mended', 'refused', 'none', 'none', 'none'],
+  [['send A', '1 drafted', 'send B', '2 failed'], 'drafted', 'new', 'left', 'withdraw', 'withdraw'],
+  [['send A', '1 drafted', 'take back', '3 accepted'], 'new', 'new', 'none', 'none', 'none'],
   // Two submissions overtake each other: the later one has the last word, whoever answers last.
   [['send A', 'send B', '1 accepted'], 'waiting', 'waiting', 'waiting', 'waiting', 'waiting'],
   [['send A', 'send B', '2 accepted', '1 accepted'], 'changed', 'unchanged', 'left', 'withdraw', 'withdraw'],
@@ -137,7 +146,7 @@ test('what the channel would take off is sent again in time, where there is noth
     event: 'accepted',
     submission: 4,
   });
-  const lapsed = (last: number) => (one: { submission: number }) => one.submission <= last;
+  const lapsed = (last: number) => ({ held: last, draft: 0 });
   const ready = { state: 'ready', digest: 'A' } as const;
   expect(dueOf(held, ready, 'leave')).toBe('unchanged');
   expect(dueOf(held, ready, 'leave', lapsed(3))).toBe('unchanged');
@@ -151,4 +160,13 @@ test('what the channel would take off is sent again in time, where there is noth
     'waiting',
   );
   expect(dueOf(undefined, ready, 'leave', lapsed(4))).toBe('new');
+});
+
+test('a draft that has expired is not there any more', () => {
+  const draft = history('send A', '1 drafted');
+  expect(dueOf(draft, readyA, 'leave', { held: 5, draft: 0 })).toBe('drafted');
+  expect(dueOf(draft, readyA, 'leave', { held: 0, draft: 1 })).toBe('new');
+  expect(dueOf(draft, gone, 'leave', { held: 0, draft: 1 })).toBe('none');
+  // None is sent by itself.
+  expect(toPut.has('drafted')).toBe(false);
 });

@@ -20,6 +20,8 @@ export interface LedgerEntry {
     | undefined;
   /** What it last refused. */
   readonly refused: { readonly digest: string | undefined; readonly submission: number } | undefined;
+  /** What it keeps as a draft that nobody sees, until it is sent for review. */
+  readonly draft: { readonly digest: string; readonly submission: number } | undefined;
   /** What it said last: why it refused, or what it remarked. */
   readonly problems: readonly Problem[];
   /** Whether what was sent last may or may not have arrived: no answer came. */
@@ -36,6 +38,7 @@ export const emptyEntry: LedgerEntry = {
   held: undefined,
   pending: undefined,
   refused: undefined,
+  draft: undefined,
   problems: [],
   unsure: false,
   inReview: false,
@@ -54,6 +57,12 @@ export type LedgerEvent =
     }
   | { readonly event: 'refused'; readonly submission: number; readonly problems: readonly Problem[] }
   | { readonly event: 'inReview'; readonly submission: number; readonly number?: string | undefined }
+  | {
+      readonly event: 'drafted';
+      readonly submission: number;
+      readonly problems?: readonly Problem[];
+      readonly number?: string | undefined;
+    }
   /** It never left: the channel has what it had. */
   | { readonly event: 'failed'; readonly submission: number }
   /** It left, and no answer ever came. */
@@ -93,7 +102,7 @@ function answered(
   const mine = entry.pending?.submission === what.submission ? entry.pending : undefined;
   const digest = mine ? mine.digest : sent?.digest;
   const removal = mine ? mine.removal : sent !== undefined && sent.digest === undefined;
-  const latest = Math.max(entry.held?.submission ?? 0, entry.refused?.submission ?? 0);
+  const latest = Math.max(...[entry.held, entry.refused, entry.draft].map((one) => one?.submission ?? 0));
   if (what.submission < latest) return entry;
   const pending = mine ? undefined : entry.pending;
   const number = ('number' in what ? what.number : undefined) ?? entry.number;
@@ -106,16 +115,30 @@ function answered(
             held: digest === undefined ? entry.held : { digest, submission: what.submission },
             pending,
             refused: undefined,
+            draft: undefined,
             problems: what.problems ?? [],
             unsure: false,
             inReview: false,
             withdrawn: false,
             number,
           };
+    case 'drafted':
+      return {
+        ...entry,
+        pending,
+        refused: undefined,
+        draft: digest === undefined ? entry.draft : { digest, submission: what.submission },
+        problems: what.problems ?? [],
+        unsure: false,
+        inReview: false,
+        withdrawn: false,
+        number,
+      };
     case 'refused':
       return {
         ...entry,
         pending,
+        draft: undefined,
         refused: { digest, submission: what.submission },
         problems: what.problems,
         unsure: false,
@@ -124,7 +147,7 @@ function answered(
       };
     case 'inReview':
       // It waits with the channel, so it is still on its way.
-      return { ...entry, inReview: true, number };
+      return { ...entry, inReview: true, draft: undefined, number };
     case 'failed':
       return { ...entry, pending };
     case 'lost':
@@ -146,6 +169,7 @@ export type OfBlocked = 'leave' | 'withdraw';
  * What is to be done about a listing.
  * - `new`, `changed`, `again` (no answer came, so nobody knows), `mended` (refused before, and changed since), `renew` (would
  *   lapse on the channel): to be sent
+ * - `drafted`: saved at the channel as it stands, for a person to send for review
  * - `withdraw`: to be taken back
  * - `waiting`: on its way; it is compared again when the answer is in
  * - `refused`: refused as it stands; sending it again would change nothing
@@ -158,6 +182,7 @@ export type Due =
   | 'again'
   | 'mended'
   | 'renew'
+  | 'drafted'
   | 'withdraw'
   | 'waiting'
   | 'refused'
@@ -170,22 +195,25 @@ export const toPut: ReadonlySet<Due> = new Set(['new', 'changed', 'again', 'mend
 
 /**
  * What is to be done about one listing, of what the channel has and what it should have.
- * @param lapses whether the channel takes what it holds off soon, or has, for not having heard of it for so long
+ * @param lapsed the last submission of which the channel has taken off what it holds, or soon will, for not having heard of it
+ * for so long; and the last of which drafts have expired. 0 where there is none
  */
 export function dueOf(
   entry: LedgerEntry | undefined,
   wanted: Wanted,
   ofBlocked: OfBlocked,
-  lapses: (held: NonNullable<LedgerEntry['held']>) => boolean = () => false,
+  lapsed: { readonly held: number; readonly draft: number } = { held: 0, draft: 0 },
 ): Due {
-  const { held, pending, refused, unsure } = entry ?? emptyEntry;
+  const { held, pending, refused, unsure, draft } = entry ?? emptyEntry;
   if (pending) return 'waiting';
-  const there = held !== undefined || unsure;
+  const drafted = draft !== undefined && draft.submission > lapsed.draft;
+  const there = held !== undefined || unsure || drafted;
   if (wanted.state === 'gone') return there ? 'withdraw' : 'none';
   if (wanted.state === 'blocked') return there ? (ofBlocked === 'withdraw' ? 'withdraw' : 'left') : 'none';
   if (unsure) return 'again';
   if (refused?.digest === wanted.digest) return 'refused';
-  if (held?.digest === wanted.digest) return lapses(held) ? 'renew' : 'unchanged';
+  if (held?.digest === wanted.digest) return held.submission <= lapsed.held ? 'renew' : 'unchanged';
+  if (drafted && draft.digest === wanted.digest) return 'drafted';
   // What was refused is the listing, not its being taken back.
   if (refused?.digest !== undefined) return 'mended';
   return held ? 'changed' : 'new';

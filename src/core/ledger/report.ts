@@ -6,7 +6,7 @@ import type { Problem } from './ledger';
 export interface ChannelAnswer {
   /** The key as it was sent. */
   readonly key: string;
-  readonly result: 'accepted' | 'refused' | 'pending';
+  readonly result: 'accepted' | 'refused' | 'pending' | 'draft';
   readonly problems: readonly Problem[];
   readonly number: string | undefined;
 }
@@ -43,7 +43,7 @@ export function readReport(body: unknown, shape: ReportShape, codes: readonly An
   if (state !== undefined && wordsOf(shape.working).has(state)) return { ready: false };
   const entries = at(body, shape.entries);
   if (!Array.isArray(entries)) throw new InputError('reportShape', { place: shape.entries || 'its root' });
-  const results = (['accepted', 'refused', 'pending'] as const).map(
+  const results = (['accepted', 'refused', 'pending', 'draft'] as const).map(
     (result) => [result, wordsOf(shape[result])] as const,
   );
   const known = new Map(codes.map((one) => [one.code, one]));

@@ -28,6 +28,7 @@ export const dueWords: Readonly<Record<Due, string>> = {
   again: 'never answered',
   mended: 'mended',
   renew: 'renewed',
+  drafted: 'saved as a draft',
   withdraw: 'taken back',
   waiting: 'on its way',
   refused: 'refused',
@@ -44,12 +45,14 @@ export function standing({
   unsure,
   inReview,
   withdrawn,
+  draft,
   problems,
 }: LedgerEntry): string {
   if (inReview) return 'in review';
   if (pending) return pending.removal ? 'being taken back' : 'on its way';
   if (unsure) return 'never answered';
   if (refused) return held ? 'refused; an earlier one is there' : 'refused';
+  if (draft) return held ? 'accepted; a draft of the next is there' : 'saved as a draft';
   if (held) return problems.length > 0 ? 'accepted with remarks' : 'accepted';
   return withdrawn ? 'taken back' : 'not sent';
 }

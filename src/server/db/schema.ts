@@ -639,6 +639,8 @@ export const ledger = mysqlTable(
     pendingDigest: char('pending_digest', { length: 32 }),
     refusedDigest: char('refused_digest', { length: 32 }),
     refusedSubmission: int('refused_submission'),
+    draftDigest: char('draft_digest', { length: 32 }),
+    draftSubmission: int('draft_submission'),
     problems: json<Problem[]>('problems').notNull(),
     unsure: boolean('unsure').notNull().default(false),
     inReview: boolean('in_review').notNull().default(false),
@@ -657,7 +659,7 @@ export type SubmissionState =
   /** Looks wrong; waits for a person's word. */
   'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
 
-export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back' | 'test';
+export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back' | 'test' | 'draft';
 
 export const submission = mysqlTable(
   'submission',
@@ -678,7 +680,7 @@ export const submission = mysqlTable(
     alarms: json<Alarm[] | null>('alarms'),
     releasedBy: varchar('released_by', { length: 100 }),
     releaseWords: varchar('release_words', { length: 300 }),
-    /** What made it: a person, the feed's hour, changed prices and stock, going back to what was sent earlier, or a trial at the test account. */
+    /** What made it: a person, the feed's hour, changed prices and stock, going back to what was sent earlier, a trial at the test account, or saving drafts. */
     cause: varchar('cause', { length: 10 }).notNull().default('hand').$type<SubmissionCause>(),
     /** Refusals that an issue of our own on the same field had foreseen. */
     foreseen: int('foreseen').notNull().default(0),
@@ -726,7 +728,15 @@ export const batch = mysqlTable(
   ],
 );
 
-export type EntryAnswer = 'waiting' | 'accepted' | 'refused' | 'inReview' | 'withdrawn' | 'silent' | 'failed';
+export type EntryAnswer =
+  | 'waiting'
+  | 'accepted'
+  | 'drafted'
+  | 'refused'
+  | 'inReview'
+  | 'withdrawn'
+  | 'silent'
+  | 'failed';
 
 /** One listing of a submission, as it was meant to leave. */
 export const submissionEntry = mysqlTable(

@@ -82,6 +82,9 @@ export interface SendStage {
   /** What the channel wants of the merchant before it takes anything. */
   readonly wanted: readonly string[];
   readonly toSend: number;
+  /** Whether the channel keeps drafts, which are saved there now, and how many of what is there may be sent for review. */
+  readonly takesDrafts: boolean;
+  readonly drafts: number;
   readonly figures: readonly { code: string; words: string; more: string; count: number }[];
   readonly alarms: readonly string[];
   readonly tabs: readonly { code: string; label: string; count: number }[];
@@ -116,9 +119,10 @@ function figuresOf({ counts, listings }: FeedDue) {
     ...(counts.mended > 0 ? [`${counts.mended} refused before`] : []),
     ...(counts.again > 0 ? [`${counts.again} never answered`] : []),
   ].join(', ');
-  const rest = counts.unchanged + counts.left + counts.refused;
+  const rest = counts.unchanged + counts.left + counts.refused + counts.drafted;
   const still = [
     ...(counts.refused > 0 ? [`${counts.refused} refused as they are`] : []),
+    ...(counts.drafted > 0 ? [`${counts.drafted} saved as drafts`] : []),
     ...(counts.left > 0 ? [`${counts.left} blocked, left there`] : []),
   ].join(', ');
   return [
@@ -171,7 +175,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
     after:
       what === 'withdraw'
         ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
-        : what === 'new' || what === 'mended' || what === 'again' || what === 'renew'
+        : what === 'new' || what === 'mended' || what === 'again' || what === 'renew' || what === 'drafted'
           ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
           : dueWords[what],
     change: undefined,
@@ -181,6 +185,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
     // Of what the channel never had there is nothing to compare with.
     if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, whole(one));
     if (one.due === 'renew') add('renew', whole(one));
+    if (one.due === 'drafted') add('drafted', whole(one));
     if (one.due === 'withdraw') add('withdraw', whole(one));
     if (one.due === 'refused') add('refused', whole(one));
     if (one.due === 'waiting') add('waiting', whole(one));
@@ -196,6 +201,7 @@ const tabLabels: Readonly<Record<string, string>> = {
   mended: 'Refused before',
   again: 'Never answered',
   renew: 'Would lapse',
+  drafted: 'Drafts there',
   withdraw: 'Taken back',
   refused: 'Refused',
   waiting: 'On their way',
@@ -357,7 +363,8 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     inReview: 3,
     waiting: 4,
     withdrawn: 5,
-    accepted: 6,
+    drafted: 6,
+    accepted: 7,
   };
   return {
     published: plans.published !== undefined,
@@ -369,6 +376,8 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     bySelf: goesBySelf(sheet),
     wanted: merchantNeedsIn(sheet, country).flatMap((need) => (met.has(need.code) ? [] : [need.label])),
     toSend: due ? toSendCount(due) : 0,
+    takesDrafts: sheet.delivery.drafts !== undefined && !destination.testing,
+    drafts: due?.counts.drafted ?? 0,
     figures: due ? figuresOf(due) : [],
     alarms: due ? alarmsOn(due).map(alarmWords) : [],
     tabs,

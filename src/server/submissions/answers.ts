@@ -135,7 +135,9 @@ export async function applyAnswers(
         ? [{ entry, answer: 'withdrawn', problems: [], event: { event: 'accepted', ...ours } }]
         : [];
     const { problems, result } = answer;
-    if (result === 'accepted') {
+    if (entry.digest !== null && (result === 'draft' || (result === 'accepted' && found.cause === 'draft')))
+      return [{ entry, answer: 'drafted', problems, event: { event: 'drafted', problems, ...ours } }];
+    if (result === 'accepted' || result === 'draft') {
       const said = entry.digest === null ? 'withdrawn' : 'accepted';
       return [{ entry, answer: said, problems, event: { event: 'accepted', problems, ...ours } }];
     }
@@ -202,8 +204,8 @@ async function tellOf(
   if (came.failed) await tell(tx, 'failing', code, { submission: id, words: came.words });
   else if (refused > 0 && (100 * refused) / of > (to?.limits ?? limitsSchema.parse({})).refused)
     await tell(tx, 'refusedMany', code, { submission: id, refused, of });
-  // Prices and stock go out all day long, and whoever tries something looks on: that they were taken is no news.
-  else if (cause !== 'quick' && cause !== 'test')
+  // Prices and stock go out all day long, and whoever tries something or saves drafts looks on: that they were taken is no news.
+  else if (cause !== 'quick' && cause !== 'test' && cause !== 'draft')
     await tell(tx, 'finished', code, { submission: id, accepted, refused, withdrawn });
 }
 
@@ -232,7 +234,7 @@ export async function settle(id: number, work: Work): Promise<void> {
     const nothingLeft = failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0);
     if (before && before.state !== 'answered' && before.state !== 'failed')
       await tellOf(tx, before, {
-        accepted: count('accepted'),
+        accepted: count('accepted') + count('drafted'),
         refused: count('refused'),
         withdrawn: count('withdrawn'),
         failed: failed + silent > 0,
@@ -244,7 +246,7 @@ export async function settle(id: number, work: Work): Promise<void> {
         state: nothingLeft ? 'failed' : 'answered',
         ...(before ? await refusalsOf(tx, before) : {}),
         answeredAt: new Date(),
-        accepted: count('accepted'),
+        accepted: count('accepted') + count('drafted'),
         refused: count('refused'),
         withdrawn: count('withdrawn'),
         silent: silent + failed,

@@ -145,6 +145,7 @@ async function sendBatch(
             count: row.count,
             submission: found.id,
             quick: row.quick,
+            draft: found.cause === 'draft',
             removal: takesBack(sheet, await entriesIn(found.id, row.position)),
           },
           sheet,

@@ -1,9 +1,9 @@
-import { ne } from 'drizzle-orm';
+import { notInArray } from 'drizzle-orm';
 import { type SubmissionCause, submission } from '../db/schema';
 
 /** Where a submission goes: what is tried at the channel's test account changes nothing of what the channel is known to have. */
 export const doorOf = ({ cause }: { readonly cause: SubmissionCause }): 'live' | 'test' =>
   cause === 'test' ? 'test' : 'live';
 
-/** Of submissions that changed what shoppers see. */
-export const isLive = ne(submission.cause, 'test' satisfies SubmissionCause);
+/** Of submissions that changed what shoppers see: neither tried nor saved as drafts. */
+export const isLive = notInArray(submission.cause, ['test', 'draft'] satisfies SubmissionCause[]);

@@ -1,4 +1,4 @@
-import { and, eq, lt, max } from 'drizzle-orm';
+import { and, eq, lt, max, type SQL } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
@@ -92,23 +92,29 @@ function outgoingOf(evaluation: Evaluation) {
  */
 export const dueOn = oncePerQuestion(findDue);
 
+/** The last submissions of which listings lapse on the channel, and of which drafts have expired there. */
+interface Lapsed {
+  readonly held: number;
+  readonly draft: number;
+}
+
 /** What was found last for an evaluation, and the ledger it was held against. */
 const found = new WeakMap<
   Evaluation,
-  { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly lapsed: number; readonly due: FeedDue }
+  { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly lapsed: Lapsed; readonly due: FeedDue }
 >();
 
 /** So much of the time for which a channel keeps listings may pass before they are sent again. */
 const renewAt = 0.9;
 
-/** The last submission that was answered so long ago that what the channel holds since lapses soon; 0 where none does. */
-async function lapsing(code: string, keeps: number | undefined): Promise<number> {
-  if (keeps === undefined) return 0;
-  const before = new Date(Date.now() - keeps * renewAt * 86_400_000);
+/** The last submission that was answered so many days ago; 0 where there is none. */
+async function answeredBefore(code: string, days: number | undefined, which: SQL): Promise<number> {
+  if (days === undefined) return 0;
+  const before = new Date(Date.now() - days * 86_400_000);
   const [row] = await db
     .select({ last: max(submission.id) })
     .from(submission)
-    .where(and(eq(submission.feed, code), isLive, lt(submission.answeredAt, before)));
+    .where(and(eq(submission.feed, code), which, lt(submission.answeredAt, before)));
   return row?.last ?? 0;
 }
 
@@ -119,8 +125,13 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const evaluation = await evaluationOf(plans.published, channel, snapshot);
   const { ofBlocked, limits } = await destinationView(plans.head);
   const known = found.get(evaluation);
-  const lapsed = await lapsing(code, channel.sheet.delivery.keeps);
-  if (known?.entries === entries && known.lapsed === lapsed && known.due.ofBlocked === ofBlocked)
+  const { keeps, drafts } = channel.sheet.delivery;
+  const lapsed: Lapsed = {
+    held: await answeredBefore(code, keeps && keeps * renewAt, isLive),
+    draft: await answeredBefore(code, drafts?.keeps, eq(submission.cause, 'draft')),
+  };
+  const asBefore = known?.lapsed.held === lapsed.held && known.lapsed.draft === lapsed.draft;
+  if (known?.entries === entries && asBefore && known.due.ofBlocked === ofBlocked)
     return { ...known.due, plans, limits };
   const { outgoing, digests } = outgoingOf(evaluation);
   const counts: Record<Due, number> = {
@@ -129,6 +140,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
     again: 0,
     mended: 0,
     renew: 0,
+    drafted: 0,
     withdraw: 0,
     waiting: 0,
     refused: 0,
@@ -141,7 +153,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const add = (sku: string, wanted: Wanted, more: Pick<DueListing, 'reason' | 'out'>) => {
     seen.add(sku);
     const kept = entries.get(sku);
-    const due = dueOf(kept, wanted, ofBlocked, ({ submission: of }) => of <= lapsed);
+    const due = dueOf(kept, wanted, ofBlocked, lapsed);
     counts[due]++;
     if (due === 'none') return;
     listings.push({

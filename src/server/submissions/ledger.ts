@@ -26,6 +26,8 @@ const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
     row.refusedSubmission === null
       ? undefined
       : { digest: row.refusedDigest ?? undefined, submission: row.refusedSubmission },
+  draft:
+    row.draftDigest === null ? undefined : { digest: row.draftDigest, submission: row.draftSubmission ?? 0 },
   problems: row.problems,
   unsure: row.unsure,
   inReview: row.inReview,
@@ -133,6 +135,8 @@ export async function writeLedger(
     pendingDigest: entry.pending?.digest ?? null,
     refusedDigest: entry.refused?.digest ?? null,
     refusedSubmission: entry.refused?.submission ?? null,
+    draftDigest: entry.draft?.digest ?? null,
+    draftSubmission: entry.draft?.submission ?? null,
     problems: [...entry.problems],
     unsure: entry.unsure,
     inReview: entry.inReview,
@@ -147,6 +151,8 @@ export async function writeLedger(
     'pendingDigest',
     'refusedDigest',
     'refusedSubmission',
+    'draftDigest',
+    'draftSubmission',
     'problems',
     'unsure',
     'inReview',

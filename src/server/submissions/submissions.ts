@@ -38,8 +38,17 @@ export type SendResult =
   | { ok: true; submission: number; count: number; held: boolean }
   | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' | 'testing' };
 
-/** What is sent: all that is due; every ready listing; what changed in prices and stock alone; or single ones. */
-export type SendWhat = 'due' | 'everything' | 'quick' | { readonly only: readonly string[] };
+/**
+ * What is sent: all that is due; every ready listing; what changed in prices and stock alone; what is to be put, to be saved as
+ * drafts; the drafts that are there, for review; or single ones.
+ */
+export type SendWhat =
+  | 'due'
+  | 'everything'
+  | 'quick'
+  | 'asDrafts'
+  | 'drafts'
+  | { readonly only: readonly string[] };
 
 /** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
 function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[], sheet: Sheet): DueListing[] {
@@ -79,6 +88,10 @@ export function quickFields(sheet: Sheet): readonly string[] {
 
 /** Which listings a submission takes along. */
 function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean; taken: DueListing[] } {
+  if (what === 'asDrafts' || what === 'drafts') {
+    const asked = listings.filter(({ due }) => (what === 'drafts' ? due === 'drafted' : toPut.has(due)));
+    return { whole: false, taken: [...leadsFor(asked, listings, sheet), ...asked] };
+  }
   if (what === 'quick') return { whole: false, taken: listings.filter(changedIn(sheet, quickFields(sheet))) };
   const only = typeof what === 'object' ? new Set(what.only) : undefined;
   const wanted = ({ sku, due, out }: DueListing) =>
@@ -86,7 +99,7 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
       ? only.has(sku) && due !== 'waiting' && (out !== undefined || due === 'withdraw')
       : toPut.has(due) ||
         due === 'withdraw' ||
-        (what === 'everything' && (due === 'unchanged' || due === 'refused'));
+        (what === 'everything' && (due === 'unchanged' || due === 'refused' || due === 'drafted'));
   const asked = listings.filter(wanted);
   const due = [...leadsFor(asked, listings, sheet), ...asked];
   const { delivery } = sheet;
@@ -217,6 +230,7 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
   const met = new Set(plans.published?.met);
   if (merchantNeedsIn(sheet, plans.head.country).some((need) => !met.has(need.code)))
     return 'conditions' as const;
+  if (what === 'asDrafts' && !sheet.delivery.drafts) return 'nothing' as const;
   const { whole, taken } = chosen(due, what);
   if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
   return {
@@ -224,7 +238,7 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
     version: plans.version,
     channel: plans.head.channel,
     alarms:
-      typeof what === 'object'
+      typeof what === 'object' || what === 'asDrafts'
         ? []
         : what === 'quick'
           ? alarmsOn(
@@ -246,13 +260,13 @@ export async function sendFeed(
   cause: SubmissionCause = 'hand',
 ): Promise<SendResult> {
   const testing = await isTesting(code);
-  if (testing && cause !== 'hand') return { ok: false, reason: 'testing' };
+  if (testing && (cause !== 'hand' || what === 'asDrafts')) return { ok: false, reason: 'testing' };
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
   const { sheet } = await channelOf(planned.channel);
   return testing
     ? writeSubmission(code, sheet, { ...planned, alarms: [] }, 'test')
-    : writeSubmission(code, sheet, planned, cause);
+    : writeSubmission(code, sheet, planned, what === 'asDrafts' ? 'draft' : cause);
 }
 
 interface Planned {
@@ -314,7 +328,14 @@ async function writeSubmission(
     return { ok: true, submission: id, count, held: alarms.length > 0 };
   });
   if (result.ok) {
-    const did = cause === 'test' ? 'tried' : result.held ? 'made ready' : 'sent';
+    const did =
+      cause === 'test'
+        ? 'tried'
+        : cause === 'draft'
+          ? 'saved as drafts'
+          : result.held
+            ? 'made ready'
+            : 'sent';
     await record(person, `${did} ${result.count} listings`, code);
   }
   return result;

@@ -139,8 +139,8 @@ const handedOf = (exchanged: Exchanged, sheet: Sheet): Handed => {
 
 /** Posts a batch's file to the path of the sheet. */
 export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
-  const { format, quick } = sheet.delivery;
-  const path = batch.quick && quick ? quick.path : sheet.delivery.path;
+  const { format, quick, drafts } = sheet.delivery;
+  const path = batch.draft && drafts ? drafts.path : batch.quick && quick ? quick.path : sheet.delivery.path;
   const named = sheet.delivery.method === 'put' ? `${path}/${batch.key}.${formats[format].ending}` : path;
   const address = addressAt(to, named.includes('{country}') ? named : `${named}?country={country}`);
   return handedOf(

@@ -23,6 +23,8 @@ export interface OutBatch {
   readonly submission: number;
   /** Whether it holds only what may be sent by itself, such as prices and stock. */
   readonly quick: boolean;
+  /** Whether it is to be saved as drafts, which nobody sees. */
+  readonly draft: boolean;
   /** Whether it holds the key of a listing that is taken back by a call, and nothing else. */
   readonly removal: boolean;
 }

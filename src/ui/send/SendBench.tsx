@@ -49,7 +49,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
     else poll.stop();
     return poll.stop;
   }, [moving]);
-  const post = async (what: 'due' | 'everything' | { only: string[] }) => {
+  const post = async (what: 'due' | 'everything' | 'asDrafts' | 'drafts' | { only: string[] }) => {
     const result = await send(draft.feed, what);
     if (result.ok) {
       notifications.show({
@@ -99,6 +99,16 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
                   ? `Send ${counted(stage.toSend, 'listing')}`
                   : `Make the file, ${counted(stage.toSend, 'listing')}`}
             </Button>
+            {stage.takesDrafts && stage.toSend > 0 && held === undefined && (
+              <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={doing.busy}>
+                Save them there as drafts
+              </TextButton>
+            )}
+            {stage.drafts > 0 && (
+              <TextButton onClick={() => doing.run(post('drafts'))} disabled={doing.busy}>
+                Send {counted(stage.drafts, 'draft')} for review
+              </TextButton>
+            )}
             {stage.published && stage.toSend === 0 && stage.ready > 0 && !underWay && (
               <TextButton onClick={() => doing.run(post('everything'))} disabled={doing.busy}>
                 Send all {stage.ready.toLocaleString()} again
@@ -199,7 +209,9 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
         )}
       </Empty>
     );
-  const values = !['new', 'mended', 'again', 'renew', 'withdraw', 'refused', 'waiting'].includes(stage.tab);
+  const values = !['new', 'mended', 'again', 'renew', 'drafted', 'withdraw', 'refused', 'waiting'].includes(
+    stage.tab,
+  );
   const mayBeSent = stage.tab !== 'waiting';
   const priced = stage.lines.some(({ change }) => change !== undefined);
   return (
@@ -230,7 +242,7 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
                   ? 'Will have'
                   : stage.tab === 'withdraw'
                     ? 'Why'
-                    : ['new', 'mended', 'again', 'renew'].includes(stage.tab)
+                    : ['new', 'mended', 'again', 'renew', 'drafted'].includes(stage.tab)
                       ? 'Price'
                       : ''}
               </th>

@@ -19,12 +19,14 @@ export const causeWords: Readonly<Record<SubmissionCause, string>> = {
   quick: 'prices or stock changed',
   back: 'brought back to earlier',
   test: 'tried at the test account',
+  draft: 'saved as drafts there',
 };
 
 /** What came of one listing, and how it is coloured. */
 export const answerWords: Readonly<Record<EntryAnswer, readonly [words: string, tone: string]>> = {
   waiting: ['waiting', 'muted'],
   accepted: ['accepted', 'tone-ready'],
+  drafted: ['saved as a draft', 'tone-draft'],
   refused: ['refused', 'tone-blocker'],
   inReview: ['in review', 'tone-draft'],
   withdrawn: ['taken back', 'muted'],
