@@ -7,6 +7,8 @@ export interface Item {
   readonly sku: string;
   readonly family?: string;
   readonly values: Values;
+  /** The day on which anything of it was changed last, 2027-03-31. */
+  readonly changedOn?: string;
 }
 
 /** schema.org `ProductGroup`: shared values and the axes its items vary by, in order. Not sellable itself. */
@@ -19,8 +21,10 @@ export interface Family {
 /** Under which a row holds the axes of its item's family, and that family's name: no attribute can have such a code. */
 export const axesCode = '#axes';
 export const familyNameCode = '#familyName';
+/** Under which a row holds the day on which its item was changed last. */
+export const changedCode = '#changed';
 /** What a row holds besides values of attributes. */
-export const rowCodes = ['sku', 'family', axesCode, familyNameCode] as const;
+export const rowCodes = ['sku', 'family', axesCode, familyNameCode, changedCode] as const;
 
 /** An item's values by slot, its own first, then its family's; and what it is told of its family. */
 export function rowOf(item: Item, family: Family | undefined, index: AttributeIndex): Row {
@@ -37,6 +41,7 @@ export function rowOf(item: Item, family: Family | undefined, index: AttributeIn
   put('family', item.family);
   put(axesCode, family && family.variesBy.length > 0 ? family.variesBy : undefined);
   put(familyNameCode, family?.values.name);
+  put(changedCode, item.changedOn);
   return row;
 }
 

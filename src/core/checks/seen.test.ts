@@ -3,9 +3,11 @@ import { attributeIndex } from '../catalog/value';
 import { readTree } from '../categories/tree';
 import { type Sheet, sheetSchema } from '../channels/sheet';
 import { fromAttribute } from '../compose/composition';
+import { type Condition, conditionSchema } from '../conditions/conditions';
 import { compile } from '../listing/compile';
 import { evaluate } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
+import { ruleSchema } from '../rules/rule';
 import type { PageSeen } from '../shop/page';
 import { nothingSeen, type PictureSeen, type Remarks, type Seen } from './seen';
 import { issueWords } from './words';
@@ -243,5 +245,95 @@ describe('what the rest of the catalog tells', () => {
     const found = remarks({ brand: { of: 'Ridge pot', found: 'Tarnholt' } });
     expect(said(found)).toEqual(['risk: title names “Tarnholt”, which is the brand of other items']);
     expect(said(found, { name: 'Pot' })).toEqual([]);
+  });
+});
+
+describe('conditions on what was found', () => {
+  /** The title of the listing once a rule has marked it where the condition holds. */
+  const marked = (
+    when: Condition,
+    found: Partial<Seen> = {},
+    more: Readonly<Record<string, string | string[] | undefined>> = {},
+  ): boolean => {
+    const plan = emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' });
+    const fields = Object.fromEntries(
+      Object.entries(attributeOf).map(([field, attribute]) => [field, fromAttribute(attribute)]),
+    );
+    const rules = [
+      ruleSchema.parse({ id: 'r', name: 'r', when, then: [{ do: 'set', field: 'title', text: 'met' }] }),
+    ];
+    const compiled = compile({ ...plan, fields, rules }, sheet, tree, index, {
+      seen: { ...nothingSeen, ...found },
+    });
+    const values = { ...item, ...more };
+    return (
+      evaluate(
+        compiled,
+        'POT-14',
+        index.codes.map((code) => values[code]),
+      ).values[1] === 'met'
+    );
+  };
+  const grey: PictureSeen = { width: 800, height: 600, format: 'webp', whiteBorder: 0.4215 };
+
+  it.each<[Condition, Partial<Seen>, Readonly<Record<string, string | string[] | undefined>>, boolean]>([
+    [{ fact: 'pictures', is: 'equals', value: '1' }, {}, {}, true],
+    [{ fact: 'pictures', is: 'lessThan', value: '3' }, {}, { otherImages: ['a', 'b'] }, false],
+    [{ fact: 'pictures', is: 'equals', value: '0' }, {}, { image: undefined }, true],
+    [{ fact: 'pictureWidth', is: 'lessThan', value: '1000' }, picture(grey), {}, true],
+    [{ fact: 'pictureWidth', is: 'lessThan', value: '1000' }, picture(good), {}, false],
+    [{ fact: 'pictureHeight', is: 'between', value: ['600', '700'] }, picture(grey), {}, true],
+    [{ fact: 'pictureFormat', is: 'oneOf', value: ['webp', 'gif'] }, picture(grey), {}, true],
+    [{ fact: 'pictureBorder', is: 'moreThan', value: '42' }, picture(grey), {}, true],
+    [{ fact: 'pictureBorder', is: 'moreThan', value: '42.2' }, picture(grey), {}, false],
+    [{ fact: 'pictureReadable', is: 'equals', value: 'no' }, picture('unreadable'), {}, true],
+    [{ fact: 'pictureReadable', is: 'equals', value: 'no' }, picture(good), {}, false],
+    // Of what nobody has looked at nothing is known.
+    [{ fact: 'pictureReadable', is: 'empty' }, {}, {}, true],
+    [{ fact: 'pictureWidth', is: 'lessThan', value: '1000' }, {}, {}, false],
+    [{ fact: 'issues', is: 'empty' }, picture(good), {}, true],
+    [{ fact: 'issues', is: 'equals', value: 'identifier' }, {}, { gtin: '9520000030149' }, true],
+    [{ fact: 'issues', is: 'equals', value: 'identifier:barcode' }, {}, { gtin: '9520000030149' }, true],
+    [{ fact: 'issues', is: 'equals', value: 'identifier:title' }, {}, { gtin: '9520000030149' }, false],
+    [{ fact: 'issues', is: 'differs', value: 'identifier' }, {}, {}, true],
+    [{ fact: 'issues', is: 'oneOf', value: ['money', 'pictureSize'] }, picture(grey), {}, true],
+  ])('%j', (when, found, more, expected) => {
+    expect(marked(when, found, more)).toBe(expected);
+  });
+
+  it('an own check that asks for issues is asked itself of nothing, and ends', () => {
+    const plan = emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' });
+    const own = {
+      words: 'More is wrong',
+      field: 'title',
+      severity: 'risk' as const,
+      when: { fact: 'issues', is: 'equals', value: 'identifier' } as const,
+    };
+    const compiled = compile(
+      {
+        ...plan,
+        fields: { barcode: fromAttribute('gtin') },
+        checks: { severity: {}, waived: {}, own: { a: own } },
+      },
+      sheet,
+      tree,
+      index,
+    );
+    const issues = (gtin: string) =>
+      evaluate(
+        compiled,
+        'x',
+        index.codes.map((code) => (code === 'gtin' ? gtin : undefined)),
+      ).issues.map(({ check }) => check);
+    expect(issues('9520000030149')).toContain('own');
+    expect(issues('9520000030148')).not.toContain('own');
+  });
+
+  it('names one thing, and compares what was found with a value', () => {
+    const parse = (test: object) => conditionSchema.safeParse(test).success;
+    expect(parse({ fact: 'pictureWidth', is: 'moreThan', value: '9' })).toBe(true);
+    expect(parse({ fact: 'pictureWidth', field: 'title', is: 'filled' })).toBe(false);
+    expect(parse({ fact: 'pictureWidth', is: 'sameAs', value: 'title' })).toBe(false);
+    expect(parse({ fact: 'weather', is: 'filled' })).toBe(false);
   });
 });

@@ -42,16 +42,37 @@ export const comparingOperators: ReadonlySet<Operator> = new Set(['sameAs', 'dif
 /** Operators that stand alone, without a value to compare with. */
 export const unaryOperators: ReadonlySet<Operator> = new Set(['empty', 'filled']);
 
+/**
+ * What a condition may ask of a listing besides its attributes and fields: the main picture as it was measured (sides in pixels,
+ * the share of its border that is white in per cent, whether it can be read), how many pictures there are, and the issues that the
+ * listing has as it stands at that place, each by its check and by check and field ("length", "length:title").
+ */
+export const conditionFacts = [
+  'pictures',
+  'pictureWidth',
+  'pictureHeight',
+  'pictureFormat',
+  'pictureBorder',
+  'pictureReadable',
+  'issues',
+] as const;
+export type ConditionFact = (typeof conditionFacts)[number];
+
 const operand = z.union([z.string(), z.array(z.string())]).optional();
 const testSchema = z
   .strictObject({
     attribute: z.string().optional().meta({ description: 'attribute of the item' }),
     field: z.string().optional().meta({ description: 'field of the listing, after mapping' }),
+    fact: z.enum(conditionFacts).optional().meta({ description: 'what was found of the listing' }),
     is: z.enum(operators),
     value: operand,
   })
-  .refine((test) => (test.attribute === undefined) !== (test.field === undefined), {
-    message: 'names either an attribute or a field',
+  .refine(
+    ({ attribute, field, fact }) => [attribute, field, fact].filter((one) => one !== undefined).length === 1,
+    { message: 'names either an attribute, a field or a fact' },
+  )
+  .refine(({ fact, is }) => fact === undefined || !comparingOperators.has(is), {
+    message: 'compares what was found with a value',
   })
   .superRefine(({ is, value }, context) => {
     const [text = ''] = asList(value);
@@ -101,6 +122,8 @@ export const joined = (join: Join, of: Condition[]): Condition =>
 
 /** What a compiled condition looks at: the item's attributes and the listing's fields, by slot. */
 export type Predicate = (row: Row, values: readonly (Value | undefined)[]) => boolean;
+/** Reads something of a listing. */
+export type Reader = (row: Row, values: readonly (Value | undefined)[]) => Value | undefined;
 
 /** What names in a condition stand for, in one feed. */
 export interface ConditionScope {
@@ -114,6 +137,8 @@ export interface ConditionScope {
   isUnder(category: string, branch: string): boolean;
   readonly categoryField: number | undefined;
   readonly country: string;
+  /** Reads what was found of a listing; nothing was where left out. */
+  readonly factReader?: (fact: ConditionFact) => Reader;
 }
 
 const always: Predicate = () => true;
@@ -168,14 +193,17 @@ export function compileCondition(condition: Condition, scope: ConditionScope): P
     const read = attributeReader(scope.index, condition.attribute, scope);
     return read === undefined ? constant(test(undefined)) : (row) => test(read(row));
   }
+  if (condition.fact !== undefined) {
+    const read = scope.factReader?.(condition.fact);
+    return read === undefined ? constant(test(undefined)) : (row, values) => test(read(row, values));
+  }
   const at = scope.fieldAt(condition.field ?? '');
   return at === undefined ? constant(test(undefined)) : (_row, values) => test(values[at]);
 }
 
 /** Compares with another attribute or field of the same listing; lists by what they hold, in any order. */
 function comparing({ attribute, field, is, value }: Test, scope: ConditionScope): Predicate {
-  type Read = (row: Row, values: readonly (Value | undefined)[]) => Value | undefined;
-  const reader = (code: string): Read => {
+  const reader = (code: string): Reader => {
     if (attribute !== undefined) return attributeReader(scope.index, code, scope) ?? (() => undefined);
     const at = scope.fieldAt(code);
     return at === undefined ? () => undefined : (_row, values) => values[at];
@@ -322,6 +350,14 @@ export function fieldsIn(condition: Condition): string[] {
   return comparingOperators.has(condition.is)
     ? [condition.field, asText(condition.value)]
     : [condition.field];
+}
+
+/** The facts a condition asks for. */
+export function factsIn(condition: Condition): ConditionFact[] {
+  if ('all' in condition) return condition.all.flatMap(factsIn);
+  if ('any' in condition) return condition.any.flatMap(factsIn);
+  if ('not' in condition) return factsIn(condition.not);
+  return 'fact' in condition && condition.fact !== undefined ? [condition.fact] : [];
 }
 
 /** The branches of the tree a condition asks for. */

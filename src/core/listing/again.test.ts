@@ -112,6 +112,16 @@ const edits: Record<string, PlanEdit> = {
       },
     },
   },
+  'a rule that asks for issues': {
+    edit: 'addRule',
+    rule: {
+      id: 'rule-78',
+      name: 'What has no barcode',
+      on: true,
+      when: { all: [{ fact: 'issues', is: 'oneOf', value: ['missing:barcode', 'choice'] }] },
+      then: [{ do: 'set', field: 'material', text: 'clay' }],
+    },
+  },
   'families singly': { edit: 'families', set: { families: { 'POT-RDG': 'singly' }, apart: ['glaze'] } },
   'a branch singly': { edit: 'families', set: { branches: { 3100: 'singly', 3000: 'singly' } } },
   'rules of every kind': {

@@ -1,8 +1,9 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
+import type { Sheet } from '../channels/sheet';
 import { type Comparison, isCompared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
-import { branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
+import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import { leavesOut, readsOf, reviewsOf, tablesOfRule, writesOf } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
@@ -73,6 +74,15 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
 };
 const everywhere = (Object.keys(settings) as (keyof Plan)[]).filter((one) => settings[one] === 'everywhere');
 
+/** Whether any condition of a feed asks for what was found of a listing. */
+const looksAtFacts = (sheet: Sheet, { rules, scope, checks }: Plan): boolean =>
+  [
+    ...rules.map(({ when }) => when),
+    ...(scope ? [scope] : []),
+    ...Object.values(checks?.own ?? {}).map(({ when }) => when),
+    ...sheet.fields.flatMap(({ mustWhen }) => mustWhen ?? []),
+  ].some((condition) => factsIn(condition).length > 0);
+
 /** What lies between two plans of one feed; undefined where it is not worth telling apart from everything. */
 export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | undefined {
   const [was, is] = [before.plan, after.plan];
@@ -82,6 +92,9 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
     before.tree !== after.tree ||
     before.index !== after.index ||
     everywhere.some((setting) => !same(was[setting], is[setting])) ||
+    // What was found of a listing may change with any of its values.
+    looksAtFacts(sheet, was) ||
+    looksAtFacts(sheet, is) ||
     // What is held back changes no value, so that no value tells of whom it is said.
     !same(reviewsOf(was.rules), reviewsOf(is.rules))
   )

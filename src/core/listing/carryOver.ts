@@ -2,7 +2,7 @@ import type { Channel } from '../channels/bundle';
 import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
-import { attributesIn, branchesIn, type Condition, fieldsIn } from '../conditions/conditions';
+import { attributesIn, branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import { copiedRule } from '../rules/copying';
 import type { Action } from '../rules/rule';
 import { emptyPlan, type Placement, type Plan } from './plan';
@@ -25,6 +25,7 @@ const hasText = ({ alternatives }: Composition): boolean =>
 /** Whether a condition asks only for attributes of items, which every feed has. */
 const onlyAttributes = (condition: Condition): boolean =>
   fieldsIn(condition).length === 0 &&
+  factsIn(condition).length === 0 &&
   branchesIn(condition).length === 0 &&
   attributesIn(condition).length > 0;
 

@@ -1,13 +1,20 @@
-import { type AttributeIndex, asText, ownEntry, type Row, type Value } from '../catalog/value';
+import { type AttributeIndex, asList, asText, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
+import type { Report } from '../checks/issue';
 import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { nothingSeen, type Seen } from '../checks/seen';
 import { attributesOf, type CompiledComposition, compileComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
-import { type ConditionScope, compileCondition, type Predicate } from '../conditions/conditions';
+import {
+  type ConditionFact,
+  type ConditionScope,
+  compileCondition,
+  type Predicate,
+  type Reader,
+} from '../conditions/conditions';
 import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
@@ -90,7 +97,9 @@ export function compile(
     isUnder: (category, branch) => isUnder(tree, category, branch),
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plan.market.country,
+    factReader: (fact) => factReader(fact, sheet, seen, () => found),
   };
+  let found: Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined;
   const plainContext: StepContext = {
     index,
     language: plan.market.language,
@@ -125,7 +134,7 @@ export function compile(
     const made = variants.length > 0 ? byCategory(usual, variants, context) : usual;
     return made && field.role === 'group' ? asChosen(made, plan, tree, index, placementOf) : made;
   });
-  return {
+  const compiled: CompiledPlan = {
     plan,
     sheet,
     tree,
@@ -169,6 +178,61 @@ export function compile(
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),
     placementOf,
+  };
+  found = compiled;
+  return compiled;
+}
+
+/** Reads what was found of a listing, for conditions. @param compiled the checks of the feed, once there are any */
+function factReader(
+  fact: ConditionFact,
+  sheet: Sheet,
+  seen: Seen,
+  compiled: () => Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined,
+): Reader {
+  if (fact === 'issues') return issuesReader(compiled);
+  const places = sheet.fields.flatMap(({ kind }, at) => (kind === 'pictures' ? [at] : []));
+  if (fact === 'pictures')
+    return (_row, values) => String(places.reduce((sum, at) => sum + asList(values[at]).length, 0));
+  const main = sheet.fields.findIndex(({ role }) => role === 'image');
+  return (_row, values) => {
+    const [link] = asList(values[main]);
+    const measured = link === undefined ? undefined : seen.picture(link);
+    if (measured === undefined) return undefined;
+    if (fact === 'pictureReadable') return measured === 'unreadable' ? 'no' : 'yes';
+    if (measured === 'unreadable') return undefined;
+    switch (fact) {
+      case 'pictureWidth':
+        return String(measured.width);
+      case 'pictureHeight':
+        return String(measured.height);
+      case 'pictureFormat':
+        return measured.format;
+      case 'pictureBorder':
+        return String(Math.round(measured.whiteBorder * 1000) / 10);
+    }
+  };
+}
+
+/** Reads the issues that a listing has as it stands, by check and by check and field. One that asks for issues itself has none. */
+function issuesReader(compiled: () => Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined): Reader {
+  let asking = false;
+  return (row, values) => {
+    const found = compiled();
+    if (asking || !found) return undefined;
+    const sku = asText(row[found.index.slotOf('sku') ?? -1]);
+    const names = new Set<string>();
+    const report: Report = (check, given, field) => {
+      if (found.judge && found.judge(sku, check, field, given) === undefined) return;
+      names.add(check).add(`${check}:${field}`);
+    };
+    asking = true;
+    try {
+      for (const check of found.checks) check.run(row, values, report);
+    } finally {
+      asking = false;
+    }
+    return names.size === 0 ? undefined : [...names];
   };
 }
 

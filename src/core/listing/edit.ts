@@ -35,10 +35,11 @@ const familyEditSchema = z.strictObject({
   families: choices,
   apart: chosen.apart.unwrap().optional(),
 });
-const { name, on, when, then } = ruleSchema.shape;
+const { name, on, group, when, then } = ruleSchema.shape;
 const ruleChangesSchema = z.strictObject({
   name: name.optional(),
   on: on.unwrap().optional(),
+  group: group.unwrap().nullable().optional(),
   when: when.optional(),
   then: then.optional(),
 });
@@ -146,6 +147,16 @@ export const planEditSchema = z.discriminatedUnion('edit', [
   z
     .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
     .meta({ description: 'sets some of a rule; the rest of it, and all others, stay' }),
+  z
+    .strictObject({
+      edit: z.literal('ruleGroup'),
+      group: group.unwrap(),
+      set: z.union([
+        z.strictObject({ on: z.boolean() }),
+        z.strictObject({ name: group.unwrap().nullable() }),
+      ]),
+    })
+    .meta({ description: 'switches all rules of a group, or calls it otherwise; null dissolves it' }),
   z.strictObject({ edit: z.literal('removeRule'), id: z.string().min(1) }),
   z
     .strictObject({
@@ -219,13 +230,23 @@ export const withOptions = (
   });
 };
 
-/** Rules after an edit of one of them; an edit of a rule that is not there changes nothing. */
+/** A rule with some of it set; a group that is null is none. */
+const withSet = (
+  { group: was, ...rule }: Rule,
+  { group = was, ...set }: z.infer<typeof ruleChangesSchema>,
+): Rule => ruleSchema.parse({ ...rule, ...set, ...(group ? { group } : {}) });
+
+/** Rules after an edit of one of them, or of a group; an edit of a rule that is not there changes nothing. */
 export function editRules(rules: readonly Rule[], edit: PlanEdit): Rule[] {
   switch (edit.edit) {
     case 'addRule':
       return [...rules.filter(({ id }) => id !== edit.rule.id), edit.rule];
     case 'rule':
-      return rules.map((rule) => (rule.id === edit.id ? ruleSchema.parse({ ...rule, ...edit.set }) : rule));
+      return rules.map((rule) => (rule.id === edit.id ? withSet(rule, edit.set) : rule));
+    case 'ruleGroup': {
+      const set = 'on' in edit.set ? edit.set : { group: edit.set.name };
+      return rules.map((rule) => (rule.group === edit.group ? withSet(rule, set) : rule));
+    }
     case 'removeRule':
       return rules.filter(({ id }) => id !== edit.id);
     case 'moveRule': {
@@ -307,6 +328,7 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       return withOrWithout(plan, 'families', withFamilies(plan.families, edit.set), noFamilyChoice);
     case 'addRule':
     case 'rule':
+    case 'ruleGroup':
     case 'removeRule':
     case 'moveRule':
       return { ...plan, rules: editRules(plan.rules, edit) };
@@ -402,6 +424,12 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
       return edit.set.on === undefined
         ? `changed the rule ${ruleName(edit.id)}`
         : `switched the rule ${ruleName(edit.id)} ${edit.set.on ? 'on' : 'off'}`;
+    case 'ruleGroup':
+      return 'on' in edit.set
+        ? `switched the rules of “${edit.group}” ${edit.set.on ? 'on' : 'off'}`
+        : edit.set.name === null
+          ? `dissolved the group “${edit.group}”`
+          : `called the group “${edit.group}” “${edit.set.name}”`;
     case 'removeRule':
       return `took the rule ${ruleName(edit.id)} out`;
     case 'moveRule':

@@ -180,9 +180,45 @@ describe('edits', () => {
     expect(words({ edit: 'rule', id: rule.id, set: { on: false } })).toBe(`switched the rule ${name} off`);
     expect(words({ edit: 'rule', id: rule.id, set: { name: 'Other' } })).toBe(`changed the rule ${name}`);
     expect(words({ edit: 'moveRule', id: rule.id, before: null })).toBe(`moved the rule ${name}`);
+    expect(words({ edit: 'ruleGroup', group: 'Season', set: { on: false } })).toBe(
+      'switched the rules of “Season” off',
+    );
+    expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: 'Autumn' } })).toBe(
+      'called the group “Season” “Autumn”',
+    );
+    expect(words({ edit: 'ruleGroup', group: 'Season', set: { name: null } })).toBe(
+      'dissolved the group “Season”',
+    );
     expect(words({ edit: 'removeRule', id: rule.id })).toBe(`took the rule ${name} out`);
     // One that somebody else has taken out by now.
     expect(words({ edit: 'removeRule', id: 'gone' })).toBe('took the rule “gone” out');
+  });
+
+  test('rules are gathered in groups, switched, called otherwise and dissolved together; all else of them stays', () => {
+    const grouped = demoPlan.rules.map(({ id }) => id).slice(0, 2);
+    const plan = grouped.reduce(
+      (now, id) => applyEdit(now, { edit: 'rule', id, set: { group: 'Season' } }),
+      demoPlan,
+    );
+    const of = (one: typeof plan) =>
+      one.rules.flatMap(({ id, group, on }) => (group ? [[id, group, on]] : []));
+    expect(of(plan)).toEqual(grouped.map((id) => [id, 'Season', true]));
+    const off = applyEdit(plan, { edit: 'ruleGroup', group: 'Season', set: { on: false } });
+    expect(of(off)).toEqual(grouped.map((id) => [id, 'Season', false]));
+    expect(off.rules.filter(({ group }) => !group)).toEqual(demoPlan.rules.slice(2));
+    const renamed = applyEdit(off, { edit: 'ruleGroup', group: 'Season', set: { name: 'Autumn' } });
+    expect(of(renamed)).toEqual(grouped.map((id) => [id, 'Autumn', false]));
+    const none = applyEdit(applyEdit(renamed, { edit: 'ruleGroup', group: 'Autumn', set: { on: true } }), {
+      edit: 'ruleGroup',
+      group: 'Autumn',
+      set: { name: null },
+    });
+    expect(none).toEqual(demoPlan);
+    // One leaves alone.
+    const [first = ''] = grouped;
+    expect(of(applyEdit(plan, { edit: 'rule', id: first, set: { group: null } }))).toEqual(
+      grouped.slice(1).map((id) => [id, 'Season', true]),
+    );
   });
 
   test('a branch places its sub-categories, the nearest branch counts', () => {

@@ -56,6 +56,12 @@ export const ruleSchema = z
     id: z.string().min(1),
     name: z.string().min(1),
     on: z.boolean().default(true),
+    group: z
+      .string()
+      .min(1)
+      .max(60)
+      .optional()
+      .meta({ description: 'what it is shown under, with others of its kind; it changes nothing' }),
     when: conditionSchema,
     then: z.array(actionSchema).min(1),
   })

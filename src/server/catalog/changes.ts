@@ -5,6 +5,7 @@ import { insertRows } from '../db/bulk';
 import type { Transaction } from '../db/connection';
 import { family, type ItemState, item, workspace } from '../db/schema';
 import { enqueue } from '../jobs/queue';
+import { today } from '../listings/day';
 
 /**
  * Raises the catalog's revision inside a transaction and gives the new one; every changed row carries it. Listings are counted
@@ -75,6 +76,7 @@ export async function writeItems(
       .insert(family)
       .ignore()
       .values(codes.map((code) => ({ code, variesBy: [], values: {}, revision })));
+  const changedOn = today();
   const rows = items.map((one) => {
     const read = (code: string, most = 190) =>
       cut(one.values[code] ?? (one.family ? shared.get(one.family)?.[code] : undefined), most);
@@ -85,6 +87,7 @@ export async function writeItems(
       gtin: read('gtin'),
       category: read('category'),
       mpn: read('mpn'),
+      changedOn,
       revision,
     };
   });
@@ -99,6 +102,7 @@ export async function writeItems(
     'gtin',
     'category',
     'mpn',
+    'changedOn',
     'revision',
   ] as const;
   await insertRows(tx, item, rows, written);

@@ -119,7 +119,13 @@ async function load(
     keywordLists(keywordsAt),
     db.select().from(family).where(gt(family.revision, since)),
     db
-      .select({ id: item.id, sku: item.sku, family: item.family, values: item.values })
+      .select({
+        id: item.id,
+        sku: item.sku,
+        family: item.family,
+        values: item.values,
+        changedOn: item.changedOn,
+      })
       .from(item)
       .where(and(gt(item.revision, since), eq(item.archived, false)))
       .orderBy(item.id),
@@ -130,7 +136,12 @@ async function load(
   const items = [...(known?.items ?? [])];
   const positions = new Map(items.map(({ sku }, at) => [sku, at]));
   for (const row of itemRows) {
-    const read: Item = { sku: row.sku, values: row.values, ...(row.family ? { family: row.family } : {}) };
+    const read: Item = {
+      sku: row.sku,
+      values: row.values,
+      ...(row.family ? { family: row.family } : {}),
+      ...(row.changedOn ? { changedOn: row.changedOn } : {}),
+    };
     const at = positions.get(row.sku);
     if (at === undefined) {
       positions.set(row.sku, items.length);

@@ -3,6 +3,7 @@ import {
   boolean,
   char,
   customType,
+  date,
   datetime,
   double,
   index,
@@ -209,6 +210,8 @@ export const item = mysqlTable(
     /** The source that brought the item last. */
     sourceId: int('source_id'),
     archived: boolean('archived').notNull().default(false),
+    /** The day of the last change; null where it was before days were written down. */
+    changedOn: date('changed_on', { mode: 'string' }),
     revision: bigint('revision', { mode: 'number' }).notNull(),
   },
   (table) => [

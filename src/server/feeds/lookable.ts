@@ -1,3 +1,4 @@
+import { changedCode } from '../../core/catalog/item';
 import type { Value } from '../../core/catalog/value';
 import { pathName, pathOf } from '../../core/categories/tree';
 import { type Condition, compileCondition, groupOf, type Predicate } from '../../core/conditions/conditions';
@@ -28,6 +29,7 @@ export function lookableOf(work: FeedWork): Lookable {
     attributes: [
       { code: 'sku', label: 'SKU' },
       { code: 'family', label: 'Family' },
+      { code: changedCode, label: 'Last changed' },
       ...snapshot.attributes.filter(({ code }) => code !== 'sku').map(({ code, label }) => ({ code, label })),
     ],
     fields: sheet.fields.map(({ code, label }) => ({ code, label })),

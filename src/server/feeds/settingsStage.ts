@@ -1,3 +1,4 @@
+import { changedCode } from '../../core/catalog/item';
 import { asText, codeInLanguage } from '../../core/catalog/value';
 import { isUnder } from '../../core/categories/tree';
 import { merchantNeedsIn } from '../../core/channels/sheet';
@@ -122,6 +123,7 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
     attributes: [
       { code: 'sku', label: 'SKU' },
       { code: 'family', label: 'Family' },
+      { code: changedCode, label: 'Last changed' },
       ...snapshot.attributes.map(({ code, label }) => ({ code, label })),
     ],
     free: channels

@@ -223,6 +223,7 @@ export const itemsBehind = (id: number, since: number) =>
       values: item.values,
       category: item.category,
       archived: item.archived,
+      changedOn: item.changedOn,
     })
     .from(item)
     .where(and(gt(item.id, id), ...(since < 0 ? [] : [gt(item.revision, since)])))
@@ -243,8 +244,8 @@ export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
   const { index } = compiled;
   const read = rows
     .filter(({ archived }) => !archived)
-    .map(({ sku, family: own, values, category }) => {
-      const one = { sku, values, ...(own ? { family: own } : {}) };
+    .map(({ sku, family: own, values, category, changedOn }) => {
+      const one = { sku, values, ...(own ? { family: own } : {}), ...(changedOn ? { changedOn } : {}) };
       return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index) };
     });
   await seen.readOf(read, index.slotOf);

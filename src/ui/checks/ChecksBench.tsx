@@ -4,6 +4,7 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
+import type { ProposalView } from '@/server/feeds/proposals';
 import type { WorkbookReport } from '@/server/feeds/workbook';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
@@ -272,7 +273,14 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
 function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
-  if (stage.proposed) return <Proposed key={remedy.key} view={stage.proposed} title={remedy.title} />;
+  // What was shown stays while it is worked out anew: what a person has chosen in it is not lost.
+  const [last, setLast] = useState<{ key: string; view: ProposalView }>();
+  if (stage.proposed && stage.proposed !== last?.view) setLast({ key: remedy.key, view: stage.proposed });
+  const view = stage.proposed ?? (stage.later && last?.key === remedy.key ? last.view : undefined);
+  if (view)
+    return (
+      <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />
+    );
   if (stage.later)
     return (
       <div className="fix" role="status">

@@ -41,7 +41,16 @@ const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: s
 };
 
 /** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
-export function Proposed({ view, title }: { view: ProposalView; title: string }) {
+export function Proposed({
+  view,
+  title,
+  outdated,
+}: {
+  view: ProposalView;
+  title: string;
+  /** Whether it is being worked out anew: until then nothing is taken. */
+  outdated: boolean;
+}) {
   const { proposal, effect, about, more, moreSure, sharing, askers } = view;
   const { feed } = useDraft();
   const { way, lines, options } = proposal;
@@ -119,7 +128,7 @@ export function Proposed({ view, title }: { view: ProposalView; title: string })
     >
       <div className="row">
         <h2 className="grow">{title}</h2>
-        <Button type="submit" disabled={busy || count === 0}>
+        <Button type="submit" disabled={busy || outdated || count === 0}>
           {label}
         </Button>
       </div>

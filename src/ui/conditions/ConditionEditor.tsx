@@ -3,6 +3,7 @@ import { IconX } from '@tabler/icons-react';
 import {
   type Condition,
   comparingOperators,
+  conditionFacts,
   groupOf,
   type Join,
   joined,
@@ -14,7 +15,7 @@ import {
 import { counted } from '../kit/counted';
 import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { conditionWords, operatorWords } from './words';
+import { checkChoices, conditionWords, factWords, operatorWords } from './words';
 import './conditions.css';
 
 interface Named {
@@ -196,11 +197,25 @@ interface TestLineProps {
 
 /** Operators whose values are long. */
 const wide: ReadonlySet<Operator> = new Set(['matches', 'oneOf']);
+/** What may be asked of issues, and how it is said. */
+const ofIssues: ReadonlyMap<Operator, string> = new Map([
+  ['equals', 'include'],
+  ['differs', 'do not include'],
+  ['oneOf', 'include one of'],
+  ['filled', 'are any'],
+  ['empty', 'are none'],
+]);
+
 /** Operators whose value is a list, and what stands between its entries where it is read. */
 const listed: Partial<Record<Operator, RegExp>> = { oneOf: /,/, between: /\s(?:and|to)\s|–|,\s/ };
 
 function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
-  const subject = test.attribute !== undefined ? `a:${test.attribute}` : `f:${test.field}`;
+  const subject =
+    test.fact !== undefined
+      ? `x:${test.fact}`
+      : test.attribute !== undefined
+        ? `a:${test.attribute}`
+        : `f:${test.field}`;
   const value = Array.isArray(test.value)
     ? test.value.join(test.is === 'between' ? ' and ' : ', ')
     : (test.value ?? '');
@@ -209,16 +224,22 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
     const wanted = unaryOperators.has(is)
       ? {}
       : { value: parts ? text.split(parts).map((entry) => entry.trim()) : text };
+    const code = key.slice(2);
+    const fact = conditionFacts.find((one) => key === `x:${one}`);
     onChange(
-      key.startsWith('a:')
-        ? { attribute: key.slice(2), is, ...wanted }
-        : { field: key.slice(2), is, ...wanted },
+      fact
+        ? { fact, is, ...wanted }
+        : { ...(key.startsWith('a:') ? { attribute: code } : { field: code }), is, ...wanted },
     );
   };
   const own = test.attribute !== undefined ? attributes : fields;
   const groups: OptionGroup<string>[] = [
     { group: 'Attributes', of: attributes.map(({ code, label }) => [`a:${code}`, label] as const) },
     { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
+    {
+      group: 'What was found',
+      of: fields.length === 0 ? [] : conditionFacts.map((fact) => [`x:${fact}`, factWords[fact]] as const),
+    },
   ].filter(({ of }) => of.length > 0);
   return (
     <>
@@ -227,13 +248,26 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         width={102}
         value={subject}
         options={groups}
-        onChange={(key) => put(key, test.is, value)}
+        onChange={(key) => {
+          const fact = key.startsWith('x:');
+          // What is found is compared with a value; of issues it is asked whether they are there.
+          if (key === 'x:issues' && test.fact !== 'issues') put(key, 'equals', checkChoices[0]?.[0] ?? '');
+          else put(key, fact && comparingOperators.has(test.is) ? 'equals' : test.is, value);
+        }}
       />
       <Choice
         name="How it compares"
         width={102}
         value={test.is}
-        options={operators.map((one) => [one, operatorWords[one]] as const)}
+        options={operators
+          .filter((one) =>
+            test.fact === undefined
+              ? true
+              : test.fact === 'issues'
+                ? ofIssues.has(one)
+                : !comparingOperators.has(one),
+          )
+          .map((one) => [one, (test.fact === 'issues' && ofIssues.get(one)) || operatorWords[one]] as const)}
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
@@ -246,6 +280,16 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           width={102}
           value={value}
           options={own.map(({ code, label }) => [code, label] as const)}
+          onChange={(code) => put(subject, test.is, code)}
+        />
+      ) : test.fact === 'issues' && (test.is === 'equals' || test.is === 'differs') ? (
+        <Choice
+          name="Compared with"
+          width={190}
+          value={value}
+          options={
+            checkChoices.some(([code]) => code === value) ? checkChoices : [[value, value], ...checkChoices]
+          }
           onChange={(code) => put(subject, test.is, code)}
         />
       ) : (

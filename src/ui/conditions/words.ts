@@ -1,4 +1,6 @@
-import type { Condition, Operator, Test } from '@/core/conditions/conditions';
+import { isCompared } from '@/core/checks/comparing';
+import { checkTitles } from '@/core/checks/words';
+import type { Condition, ConditionFact, Operator, Test } from '@/core/conditions/conditions';
 import { comparingOperators, unaryOperators } from '@/core/conditions/conditions';
 
 export const operatorWords: Readonly<Record<Operator, string>> = {
@@ -23,17 +25,48 @@ export const operatorWords: Readonly<Record<Operator, string>> = {
   differsFrom: 'differs from',
 };
 
+/** What was found of a listing, as a condition names it. */
+export const factWords: Readonly<Record<ConditionFact, string>> = {
+  pictures: 'Number of pictures',
+  pictureWidth: 'Main picture’s width, px',
+  pictureHeight: 'Main picture’s height, px',
+  pictureFormat: 'Main picture’s format',
+  pictureBorder: 'Main picture’s white border, %',
+  pictureReadable: 'Main picture can be read',
+  issues: 'Issues it has',
+};
+
+const isCheck = (name: string): name is keyof typeof checkTitles => Object.hasOwn(checkTitles, name);
+
+/** An issue as a condition names it: by its check, of any field or of one. */
+const issueName = (key: string, fieldOf: (code: string) => string): string => {
+  const [check = '', field] = key.split(':');
+  return isCheck(check) ? checkTitles[check](field === undefined ? 'A field' : fieldOf(field)) : key;
+};
+
+/** Every check on a listing by itself, with what it says of any field, by those words. */
+export const checkChoices: readonly (readonly [code: string, words: string])[] = Object.keys(checkTitles)
+  .filter((name) => isCheck(name) && !isCompared(name))
+  .map((name) => [name, issueName(name, (code) => code)] as const)
+  .sort(([, a], [, b]) => a.localeCompare(b));
+
 type LabelOf = (kind: 'attribute' | 'field', code: string) => string;
 
 function testWords(test: Test, labelOf: LabelOf): string {
   const subject =
-    test.attribute !== undefined ? labelOf('attribute', test.attribute) : labelOf('field', test.field ?? '');
+    test.fact !== undefined
+      ? factWords[test.fact]
+      : test.attribute !== undefined
+        ? labelOf('attribute', test.attribute)
+        : labelOf('field', test.field ?? '');
   if (comparingOperators.has(test.is)) {
     const other = labelOf(test.attribute !== undefined ? 'attribute' : 'field', String(test.value ?? ''));
     return `${subject} ${operatorWords[test.is]} ${other}`;
   }
   const list = Array.isArray(test.value) ? test.value : [test.value ?? ''];
-  const value = list.join(test.is === 'between' ? ' and ' : ', ');
+  const named =
+    test.fact === 'issues' ? list.map((key) => issueName(key, (code) => labelOf('field', code))) : list;
+  const value = named.join(test.is === 'between' ? ' and ' : ', ');
   return `${subject} ${operatorWords[test.is]}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
 }
 

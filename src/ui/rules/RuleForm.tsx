@@ -16,12 +16,15 @@ import { TextButton } from '../kit/TextButton';
 import '../composition/composition.css';
 import { actionNames } from './ruleWords';
 
+/** What of a rule is set; a group that is null is none. */
+export type RuleChanges = Partial<Omit<Rule, 'id' | 'group'>> & { group?: string | null };
+
 interface RuleFormProps {
   rule: Rule;
   /** What it does to the catalog; undefined while it is being counted. */
   view: RuleView | undefined;
   stage: RulesStage;
-  onChange(set: Partial<Omit<Rule, 'id'>>): void;
+  onChange(set: RuleChanges): void;
   onRemove(): void;
 }
 
@@ -39,6 +42,15 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             needed
             value={rule.name}
             onSave={(name) => onChange({ name })}
+          />
+          <SavedWords
+            name="Group"
+            shown="beside"
+            placeholder="none"
+            width={130}
+            among={[...new Set(stage.rules.flatMap(({ rule: { group } }) => group ?? []))]}
+            value={rule.group ?? ''}
+            onSave={(group) => onChange({ group: group === '' ? null : group })}
           />
           <span className="grow" />
           {stage.others.length > 0 && <CopyTo rule={rule} others={stage.others} />}

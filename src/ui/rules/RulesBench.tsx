@@ -9,12 +9,13 @@ import type { RulesStage } from '@/server/feeds/rulesStage';
 import { conditionWords } from '../conditions/words';
 import { useEdited } from '../draft/useDraft';
 import { useOpen } from '../kit/useOpen';
-import { RuleForm } from './RuleForm';
+import { type RuleChanges, RuleForm } from './RuleForm';
 import './rules.css';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { FindBox } from '../kit/inputs';
 import { Ordered } from '../kit/Ordered';
+import { GroupHead } from './GroupHead';
 
 type FilterKey = 'all' | 'prices' | 'titles' | 'leaveOut' | 'look';
 const writes = (rule: Rule, wanted: string | undefined): boolean =>
@@ -58,13 +59,16 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
       .join(', ')}`;
   const [filter, setFilter] = useState<FilterKey>('all');
   const [find, setFind] = useState('');
+  /** Groups that are folded away. */
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const wanted = find.trim().toLowerCase();
   const fits = filters.find(([key]) => key === filter)?.[2];
   const shown = rules.filter(
     (rule) =>
       rule.id === open ||
       ((fits?.(rule, stage) ?? true) &&
-        (wanted === '' || `${rule.name} ${sentenceOf(rule)}`.toLowerCase().includes(wanted))),
+        (wanted === '' ||
+          `${rule.name} ${rule.group ?? ''} ${sentenceOf(rule)}`.toLowerCase().includes(wanted))),
   );
   /** @param from a common one that it begins as */
   const add = async (from?: Rule) => {
@@ -131,12 +135,16 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
           nameOf={({ name }) => name}
           onMove={({ id }, before) => void save({ edit: 'moveRule', id, before: before?.id ?? null })}
         >
-          {(rule, _place, grip) => {
+          {(rule, place, grip) => {
             const at = rules.findIndex(({ id }) => id === rule.id);
             // What it does is counted once it is saved.
             const view = views.get(rule.id);
-            const put = (set: Partial<Omit<Rule, 'id'>>) => void save({ edit: 'rule', id: rule.id, set });
-            return (
+            const put = (set: RuleChanges) => void save({ edit: 'rule', id: rule.id, set });
+            const { group } = rule;
+            const heads = group !== undefined && shown[place - 1]?.group !== group;
+            const folded = group !== undefined && closed.has(group) && open !== rule.id;
+            if (folded && !heads) return null;
+            const line = (
               <div className={`${view?.state === 'same' ? '' : 'changed'} ${rule.on ? '' : 'off'}`}>
                 <div className="rule-line">
                   {grip}
@@ -208,6 +216,27 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                   />
                 )}
               </div>
+            );
+            if (group === undefined) return line;
+            return (
+              <>
+                {heads && (
+                  <GroupHead
+                    name={group}
+                    rules={rules.filter((one) => one.group === group)}
+                    open={!closed.has(group)}
+                    onFold={() =>
+                      setClosed(
+                        new Set(
+                          closed.has(group) ? [...closed].filter((one) => one !== group) : [...closed, group],
+                        ),
+                      )
+                    }
+                    onSet={(set) => void save({ edit: 'ruleGroup', group, set })}
+                  />
+                )}
+                {!folded && <div className="in-group">{line}</div>}
+              </>
             );
           }}
         </Ordered>

@@ -1,0 +1,1 @@
+ALTER TABLE `item` ADD `changed_on` date;

@@ -1,0 +1,53 @@
+'use client';
+import { Switch } from '@mantine/core';
+import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import type { Rule } from '@/core/rules/rule';
+import { counted } from '../kit/counted';
+import { SavedWords } from '../kit/inputs';
+
+/** The head of rules that are shown together: folds them away, calls them otherwise, switches them all. */
+export function GroupHead({
+  name,
+  rules,
+  open,
+  onFold,
+  onSet,
+}: {
+  name: string;
+  rules: readonly Rule[];
+  open: boolean;
+  onFold(): void;
+  onSet(set: { on: boolean } | { name: string | null }): void;
+}) {
+  const on = rules.filter((rule) => rule.on).length;
+  const Chevron = open ? IconChevronDown : IconChevronRight;
+  return (
+    <div className="rule-group">
+      <button
+        type="button"
+        className="plain"
+        aria-expanded={open}
+        aria-label={`${open ? 'Fold' : 'Unfold'} the group ${name}`}
+        onClick={onFold}
+      >
+        <Chevron size={15} />
+      </button>
+      <SavedWords
+        name={`Name of the group ${name}`}
+        value={name}
+        width={230}
+        onSave={(text) => onSet({ name: text === '' ? null : text })}
+      />
+      <span className="small muted">
+        {counted(rules.length, 'rule')}
+        {on < rules.length && `, ${on === 0 ? 'none' : on} on`}
+      </span>
+      <Switch
+        size="xs"
+        checked={on === rules.length}
+        aria-label={`All rules of ${name} are on`}
+        onChange={(event) => onSet({ on: event.currentTarget.checked })}
+      />
+    </div>
+  );
+}
