@@ -16,8 +16,10 @@ import {
 } from '@/server/feeds/drafts';
 import { addExpectation, removeExpectation } from '@/server/feeds/expectations';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
+import { refuseEntry } from '@/server/feeds/joiningStage';
 import { takeProposals } from '@/server/feeds/proposals';
 import { pinItem, pinItems } from '@/server/feeds/samples';
+import { wantSearched } from '@/server/feeds/searching';
 import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
 import { saveWords } from '@/server/feeds/valuesStage';
 import { action, done } from './action';
@@ -55,6 +57,20 @@ export const takeProposed = action(
     z.boolean(),
   ]),
   (feed, at, wanted, share) => takeProposals(feed, at, wanted, share),
+);
+
+export const searchEntries = action(
+  'change',
+  'asked a channel for what it has',
+  z.tuple([code]),
+  async (feed) => ({ ok: true as const, count: await wantSearched(feed) }),
+);
+
+export const refuseEntryOf = action(
+  'change',
+  'said what an item is not',
+  z.tuple([code, code, z.string().min(1).max(100), z.boolean()]),
+  (feed, sku, entry, not) => done(refuseEntry(feed, sku, entry, not)),
 );
 
 export const copyRuleTo = action(

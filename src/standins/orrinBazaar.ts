@@ -16,6 +16,39 @@ const restricted: readonly (readonly [RegExp, string])[] = [
   [/^41/, 'declaration of conformity'],
   [/^63002/, 'transport test summary'],
 ];
+/** Entries that other merchants have made: the same goods, others under a number that is not theirs, and some without one. */
+const others: readonly { readonly number: string; readonly row: Readonly<Record<string, string>> }[] = [
+  entry('OB-700001', '9520000042530', 'Quillmoss', 'Quillmoss watering can with a long spout, copper', {
+    colour: 'copper',
+    contents: '1 l',
+  }),
+  entry('OB-700002', '9520000042677', 'Verrin', 'Soil probe with display, white', { colour: 'white' }),
+  entry('OB-700003', '9520000045401', 'Tarnholt', 'Oval tray in honey glaze', { colour: 'honey' }),
+  entry('OB-700004', '9793000041487', 'Sprigwell Press', 'Small Light, Big Leaves', {}),
+  entry('OB-700005', '', 'Tarnholt', 'Round saucer for pots, terracotta', { colour: 'terracotta' }),
+  entry('OB-700006', '', 'Verrin', 'Moisture meter for potted plants, plum', { colour: 'plum' }),
+  entry('OB-700007', '', 'Fernholm', 'Ladder stand for plants', {}),
+];
+
+function entry(
+  number: string,
+  product: string,
+  maker: string,
+  name: string,
+  more: Readonly<Record<string, string>>,
+) {
+  return { number, row: { product_number: product, maker, entry_name: name, ...more } };
+}
+
+/** Words by which entries are found, without those that all have. */
+const wordsOf = (text: string): string[] =>
+  text
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word.length > 2 && !['with', 'and', 'for', 'the'].includes(word));
+/** So many words of a name must be met. */
+const leastMet = 2;
+
 const talk = /\b(free shipping|best price|sale|gratis|kostenlos|angebot)\b|!!/i;
 
 /** The simulated marketplace Orrin Bazaar: tab-separated files in batches, a report later, leads with members, own numbers. */
@@ -69,10 +102,16 @@ export class OrrinBazaar extends Service {
       });
     if (call.method === 'GET' && call.path === '/entries') {
       const number = call.query.get('product_number') ?? '';
-      const found = Object.values(this.kept.listings).filter(
-        ({ row }) => one(row, 'product_number') === number,
+      const words = wordsOf(call.query.get('words') ?? '');
+      const entries = this.entries().filter(({ row }) =>
+        number !== ''
+          ? row.product_number === number
+          : wordsOf(row.entry_name ?? '').filter((word) => words.includes(word)).length >= leastMet,
       );
-      return { status: 200, body: { entries: found.map((entry) => entry.number) } };
+      return {
+        status: 200,
+        body: { entries: entries.slice(0, 10).map(({ number: own, row }) => ({ number: own, ...row })) },
+      };
     }
     if (call.method === 'POST' && call.path === '/documents') {
       this.kept.merchant[call.body.toString('utf8').trim()] = 'handed in';
@@ -80,6 +119,36 @@ export class OrrinBazaar extends Service {
       return { status: 200, body: { documents: Object.keys(this.kept.merchant) } };
     }
     return { status: 404, body: { error: 'nothing here' } };
+  }
+
+  /** Every entry there is, once: those of others, and those this merchant's offers stand on. */
+  private entries(): readonly { readonly number: string; readonly row: Readonly<Record<string, string>> }[] {
+    const found = new Map(others.map((one) => [one.number, one]));
+    for (const { number, row } of Object.values(this.kept.listings))
+      if (!found.has(number))
+        found.set(number, {
+          number,
+          row: Object.fromEntries(Object.entries(row).map(([name, [text = '']]) => [name, text])),
+        });
+    return [...found.values()];
+  }
+
+  /** What is wrong with an offer that joins an entry: most of it stands in the entry. */
+  private judgeJoining(row: Row): Problem[] {
+    const problems: Problem[] = [];
+    const say = (code: string, field: string, words: string) => problems.push({ code, field, text: words });
+    const number = one(row, 'entry_number');
+    if (one(row, 'offer_code') === '') say('OB-001', 'offer_code', 'offer_code: value required');
+    if (!this.entries().some((known) => known.number === number))
+      say('OB-206', 'entry_number', 'entry_number: not known');
+    if (one(row, 'entry_name') !== '')
+      say('OB-205', 'entry_number', 'entry_number: the entry has a name already');
+    if (!/^\d+(\.\d+)? [A-Z]{3}$/.test(one(row, 'offer_price')))
+      say('OB-210', 'offer_price', 'offer_price: amount');
+    if (one(row, 'stock_state') === '') say('OB-211', 'stock_state', 'stock_state: value required');
+    if (one(row, 'goods_condition') === '')
+      say('OB-212', 'goods_condition', 'goods_condition: value required');
+    return problems;
   }
 
   /** Prices and stock alone, of offers that are there. */
@@ -116,7 +185,8 @@ export class OrrinBazaar extends Service {
         delete this.kept.listings[offer];
         return { offer, outcome: 'ok', entry: was?.number ?? null, messages: [] };
       }
-      const problems = this.judge(row, families);
+      const joins = one(row, 'entry_number');
+      const problems = joins === '' ? this.judge(row, families) : this.judgeJoining(row);
       if (problems.length > 0) {
         refused++;
         this.refuse(offer, problems);
@@ -131,9 +201,9 @@ export class OrrinBazaar extends Service {
       const joined = Object.values(this.kept.listings).find(
         (entry) => number !== '' && one(entry.row, 'product_number') === number,
       )?.number;
-      const entry = this.kept.listings[offer]?.number ?? joined ?? this.number('OB');
+      const entry = joins || (this.kept.listings[offer]?.number ?? joined ?? this.number('OB'));
       this.kept.listings[offer] = { number: entry, row };
-      const short = one(row, 'long_text').length < 150;
+      const short = joins === '' && one(row, 'long_text').length < 150;
       return {
         offer,
         outcome: 'ok',

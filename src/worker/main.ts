@@ -3,6 +3,7 @@ import { measureAll } from '../server/catalog/pictures';
 import { compareLikes, wantCompared } from '../server/catalog/remarks';
 import { closePools, db } from '../server/db/connection';
 import { listFeeds } from '../server/feeds/drafts';
+import { giveSearchUp, searchChannel } from '../server/feeds/searching';
 import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
 import {
   beat,
@@ -108,6 +109,10 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   visitShop: {
     run: (_payload, work) => visitShop(work),
     giveUp: async (_payload, error) => log.warn(error),
+  },
+  searchChannel: {
+    run: ({ feed }, work) => searchChannel(feed, work),
+    giveUp: ({ feed }, error) => giveSearchUp(feed, error),
   },
   compareLikes: {
     run: async (_payload, work) => {

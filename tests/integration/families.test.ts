@@ -1,12 +1,20 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import { editCells } from '@/server/catalog/itemEdits';
+import { db } from '@/server/db/connection';
+import { destination } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { familiesStage } from '@/server/feeds/familiesStage';
+import { joiningStage, refuseEntry } from '@/server/feeds/joiningStage';
 import { sampleView } from '@/server/feeds/samples';
+import { searchChannel, wantSearched } from '@/server/feeds/searching';
 import { loadFeed } from '@/server/feeds/work';
+import { unattended } from '@/server/jobs/queue';
+import { destinationView } from '@/server/submissions/destinations';
+import { ledgerOf } from '@/server/submissions/ledger';
 import { releaseSubmission, sendFeed } from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
 import { type Channels, startChannels, untilAnswered } from '../support/standins';
@@ -140,4 +148,94 @@ test('single items of one brand and category that differ by a colour could be on
   expect((await stage('')).joinable).toEqual([
     { skus, name: expect.stringContaining('Ridge pot'), axes: expect.arrayContaining(['Diameter']) },
   ]);
+});
+
+/** Asks the channel for all that waits, as the worker does. */
+async function searched(): Promise<void> {
+  for (;;) {
+    const wait = await searchChannel(orrin, unattended);
+    if (wait === undefined) return;
+    await new Promise((resolve) => setTimeout(resolve, wait));
+  }
+}
+
+describe('what the channel has already', () => {
+  const can = 'QM-CAN-LON-COP-1';
+  const odd = 'QM-CAN-LON-WHI-1';
+  const joining = async () => joiningStage(await work());
+  const join = async (joined: Extract<Edit, { edit: 'joined' }>['joined']) =>
+    expect(
+      await editDraft(orrin, (await feedPlans(orrin))?.revision ?? 0, { edit: 'joined', joined }),
+    ).toMatchObject({ ok: true });
+
+  test('is looked for by number, then by name; surely the same is told from what is in doubt', async () => {
+    const before = await joining();
+    expect(before).toMatchObject({ can: true, asked: 0, waiting: 0, sure: [], doubts: [] });
+    expect(await wantSearched(orrin)).toBe(before.unasked);
+    expect((await joining()).waiting).toBe(before.unasked);
+    await searched();
+    const found = await joining();
+    expect(found).toMatchObject({ waiting: 0, asked: before.unasked, unasked: 0, trouble: undefined });
+    // Not asked a second time so soon.
+    expect(await wantSearched(orrin)).toBe(0);
+    const sure = new Map(found.sure.map(({ item, entry }) => [item.code, entry.code]));
+    expect(sure.get(can)).toBe('OB-700001');
+    expect(sure.get('QM-TRY-OVA-HON')).toBe('OB-700003');
+    expect(sure.get('SP-BOK-SMA-PAP')).toBe('OB-700004');
+    // One number, another brand: a doubt that is not taken.
+    const doubt = found.doubts.find(({ item }) => item.code === odd);
+    expect(doubt?.candidates.map(({ variant }) => variant.code)).toEqual(['OB-700002']);
+    expect(doubt?.candidates[0]?.supports).toContain('the same GTIN');
+    expect(doubt?.candidates[0]?.objects.join('; ')).toMatch(/Verrin/);
+    expect(sure.has(odd)).toBe(false);
+    // What the feed's own listings stand on is nothing to join.
+    const own = new Set([...(await ledgerOf(orrin)).values()].flatMap(({ number }) => number ?? []));
+    for (const { entry } of found.sure) expect(own.has(entry.code)).toBe(false);
+    await refuseEntry(orrin, odd, 'OB-700002', true);
+    const after = await joining();
+    expect(after.doubts.some(({ item }) => item.code === odd)).toBe(false);
+    expect(after.none.some(({ code }) => code === odd)).toBe(true);
+    await refuseEntry(orrin, odd, 'OB-700002', false);
+    expect((await joining()).doubts.some(({ item }) => item.code === odd)).toBe(true);
+  });
+
+  test('an item that joins is ready with little, is sent as an offer of the entry, and parts again', async () => {
+    const stateOf = async () => (await work()).draft.listings.find(({ sku }) => sku === can);
+    expect((await stateOf())?.state).toBe('blocked');
+    await join({ [can]: { entry: 'OB-700001', name: 'A can' } });
+    expect(await stateOf()).toMatchObject({ state: 'ready', issues: [] });
+    await publishAndSend();
+    const held = (await channels.state())['orrin-bazaar']?.listings[can];
+    expect(held?.number).toBe('OB-700001');
+    expect(held?.row).toMatchObject({
+      entry_number: ['OB-700001'],
+      entry_name: [],
+      long_text: [],
+      relation: [],
+    });
+    expect(held?.row.offer_price?.[0]).toMatch(/^38(\.00)? EUR$/);
+    expect((await ledgerOf(orrin)).get(can)).toMatchObject({ held: expect.anything(), number: 'OB-700001' });
+    expect((await joining()).joined).toMatchObject([{ item: { code: can }, sent: 'taken' }]);
+    await join({ [can]: null });
+    expect((await stateOf())?.state).toBe('blocked');
+    expect((await work()).plans.draft.joined).toBeUndefined();
+  });
+
+  test('an entry that is there no more is refused at its field; where the channel cannot be asked, that is said', async () => {
+    await join({ [can]: { entry: 'OB-1', name: 'gone' } });
+    await publishAndSend();
+    expect((await ledgerOf(orrin)).get(can)?.problems).toEqual([
+      { code: 'OB-206', field: 'entry_number', text: 'There is no entry of this number' },
+    ]);
+    // An address that is none stops the search, and says so; all is asked for again with the next press.
+    await destinationView({ code: orrin, channel: 'orrin-bazaar' });
+    await db.update(destination).set({ address: 'http://127.0.0.1:9' }).where(eq(destination.feed, orrin));
+    const asked = await wantSearched(orrin);
+    expect(await searchChannel(orrin, unattended)).toBeUndefined();
+    expect(await joining()).toMatchObject({
+      waiting: 0,
+      unasked: asked,
+      trouble: expect.stringMatching(/network|inside/i),
+    });
+  });
 });

@@ -51,6 +51,7 @@ const pages = [
   'feeds/[feed]/differences/page.tsx',
   'feeds/[feed]/fields/page.tsx',
   'feeds/[feed]/history/page.tsx',
+  'feeds/[feed]/joining/page.tsx',
   'feeds/[feed]/listings/page.tsx',
   'feeds/[feed]/page.tsx',
   'feeds/[feed]/rules/page.tsx',
@@ -84,7 +85,7 @@ const actions = {
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
   feeds: {
     change:
-      'saveEdit saveWordsOf takeProposed copyRuleTo undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
+      'saveEdit saveWordsOf takeProposed copyRuleTo searchEntries refuseEntryOf undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
   },
   notices: {

@@ -71,6 +71,28 @@ export const reportSchema = z.strictObject({
 });
 export type ReportShape = z.infer<typeof reportSchema>;
 
+/**
+ * How to ask a channel for what it has already, by product number and by name, and what is sent of an item that joins such an entry.
+ * Paths in an entry are names with points between them.
+ */
+const joinsSchema = z.strictObject({
+  byNumber: serverPath.meta({ description: 'asks for a product number, which stands for {number}' }),
+  byName: serverPath.optional().meta({ description: 'asks for words of a name, which stand for {key}' }),
+  entries: z.string().default('entries').meta({ description: 'where the list of entries stands' }),
+  entry: z.string().min(1).meta({ description: 'where the number of an entry stands' }),
+  says: z
+    .record(z.string(), z.string().min(1))
+    .meta({ description: 'by attribute of the catalog: where an entry says it' }),
+  field: z.string().meta({ description: 'the field that carries the number of the entry that is joined' }),
+  asked: z.array(z.string()).min(1).meta({ description: 'the fields that are still asked for then' }),
+  rate: z
+    .strictObject({ count: z.number().int().positive(), seconds: z.number().positive() })
+    .default({ count: 60, seconds: 60 })
+    .meta({ description: 'so many questions in so many seconds at most' }),
+});
+
+export type Joins = z.infer<typeof joinsSchema>;
+
 /** One code of a channel's answers, what it means, and which field it is about. */
 export const answerCodeSchema = z.strictObject({
   code: z.string().min(1),
@@ -215,6 +237,7 @@ export const deliverySchema = z.strictObject({
       description:
         'where listings go of which only these fields have changed, such as price and stock: by themselves, with the key',
     }),
+  joins: joinsSchema.optional().meta({ description: 'where items may join what the channel has already' }),
   drafts: z
     .strictObject({ path: serverPath, keeps: z.number().int().positive().max(3650).optional() })
     .optional()

@@ -277,6 +277,14 @@ export const sheetSchema = z
           path: ['delivery', 'quick', 'fields'],
           message: `names field "${code}", which is not defined`,
         });
+    const { joins } = sheet.delivery;
+    for (const code of joins ? [joins.field, ...joins.asked] : [])
+      if (!codes.has(code))
+        context.addIssue({
+          code: 'custom',
+          path: ['delivery', 'joins'],
+          message: `names field "${code}", which is not defined`,
+        });
     if (!sheet.fields.some((field) => field.role === 'id'))
       context.addIssue({ code: 'custom', path: ['fields'], message: 'one field must have the role "id"' });
     sheet.fields.forEach((field, i) => {

@@ -173,6 +173,7 @@ export const errorWords = {
   valueNotRead: ({ text, why }: Facts<'text' | 'why'>) => `“${text}” ${why}.`,
   sheetInvalid: ({ place, why }: Facts<'place' | 'why'>) =>
     `The requirement sheet is not valid at ${place}: ${why}.`,
+  cannotJoin: () => 'This channel cannot be asked for what it has.',
   noTestAccount: () =>
     'This channel fetches its file, or takes it by hand: try it by looking at the file before it is published.',
   testing: () => 'This feed is set to the test account: set it to the live one in its settings first.',

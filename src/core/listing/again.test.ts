@@ -2,11 +2,13 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { attributeIndex } from '../catalog/value';
+import { type Sheet, sheetSchema } from '../channels/sheet';
 import { fixedText, fromAttribute, topTermCode } from '../compose/composition';
 import { readKeywords } from '../keywords/keyword';
 import { ruleSchema } from '../rules/rule';
 import { evaluateAgain, evaluateRows, touchedBy } from './again';
 import { compile } from './compile';
+import { completenessOf } from './completeness';
 import { coverageAgain, coverageOf } from './coverage';
 import { applyEdit, type PlanEdit } from './edit';
 import { evaluateAll } from './evaluate';
@@ -166,11 +168,11 @@ const edits: Record<string, PlanEdit> = {
 const index = attributeIndex([...demoIndex.codes, 'name@de']);
 const catalog = { ...demoCatalog, rows: demoRows.map((row, at) => (at % 2 ? row : [...row, `Ware ${at}`])) };
 const keywords = new Map([['de', readKeywords(readFileSync('demo/keywords.csv', 'utf8'), 'de').keywords]]);
-const compileDemo = (plan: Plan = demoPlan) =>
-  compile(plan, lanternry.sheet, lanternry.tree, index, { keywords });
+const compileDemo = (plan: Plan = demoPlan, sheet: Sheet = lanternry.sheet) =>
+  compile(plan, sheet, lanternry.tree, index, { keywords });
 
-function check(before: Plan, after: Plan): void {
-  const [a, b] = [compileDemo(before), compileDemo(after)];
+function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void {
+  const [a, b] = [compileDemo(before, sheet), compileDemo(after, sheet)];
   const base = evaluateAll(a, catalog);
   const again = evaluateAgain(a, base, b, catalog);
   const whole = evaluateAll(b, catalog);
@@ -195,6 +197,104 @@ describe('what is computed again equals what is computed in full', () => {
       fc.property(some, some, (first, second) => {
         const before = first.reduce(applyEdit, demoPlan);
         check(before, second.reduce(applyEdit, before));
+      }),
+      { numRuns: 12 },
+    );
+  });
+});
+
+/** The sheet of a channel that has entries already, which items may join. */
+const joining: Sheet = sheetSchema.parse({
+  ...lanternry.sheet,
+  delivery: {
+    ...lanternry.sheet.delivery,
+    joins: {
+      byNumber: '/entries?number={number}',
+      entry: 'number',
+      says: { name: 'name' },
+      field: 'contents',
+      asked: ['price', 'stock', 'condition', 'material'],
+    },
+  },
+});
+const joinedPlan = applyEdit(demoPlan, {
+  edit: 'joined',
+  joined: Object.fromEntries(
+    ['QM-POT-RDG-MOS-14', 'QM-POT-RDG-INK-10', demoCatalog.skus.at(-1) ?? ''].map((sku) => [
+      sku,
+      { entry: `E-${sku}`, name: 'An entry' },
+    ]),
+  ),
+});
+
+describe('where items join what the channel has', () => {
+  const positionOf = (code: string) => joining.fields.findIndex((field) => field.code === code);
+
+  test('one that joins has the entry and what is asked, and nothing else is wanted of it', () => {
+    const compiled = compileDemo(joinedPlan, joining);
+    const listing = evaluateAll(compiled, catalog).find(({ sku }) => sku === 'QM-POT-RDG-INK-10');
+    const plain = evaluateAll(compileDemo(demoPlan, joining), catalog).find(
+      ({ sku }) => sku === 'QM-POT-RDG-INK-10',
+    );
+    const filled = joining.fields.flatMap(({ code }, at) =>
+      listing?.values[at] === undefined ? [] : [code],
+    );
+    expect(filled).toEqual(['ref', 'price', 'stock', 'condition', 'material', 'contents']);
+    expect(listing?.values[positionOf('contents')]).toBe('E-QM-POT-RDG-INK-10');
+    for (const code of ['ref', 'price', 'stock', 'condition'])
+      expect(listing?.values[positionOf(code)]).toEqual(plain?.values[positionOf(code)]);
+    // By itself it lacks more than one thing.
+    expect(plain?.state).toBe('blocked');
+    expect(listing).toMatchObject({ state: 'ready', issues: [] });
+    const at = catalog.skus.indexOf('QM-POT-RDG-INK-10');
+    expect(
+      completenessOf(compiled, listing ?? { values: [], issues: [] }, catalog.rows[at] ?? []),
+    ).toMatchObject({
+      lacking: [],
+    });
+  });
+
+  test('a field that carries the entry may be mapped as well', () => {
+    const plan = applyEdit(demoPlan, {
+      edit: 'fields',
+      fields: { contents: fixedText('E-1') },
+    });
+    const [first] = evaluateAll(compileDemo(plan, joining), catalog);
+    expect(first?.values[positionOf('headline')]).toBeUndefined();
+    expect(first?.values[positionOf('contents')]).toBe('E-1');
+  });
+
+  test('parted, it is what it was', () => {
+    const parted = applyEdit(joinedPlan, {
+      edit: 'joined',
+      joined: Object.fromEntries(Object.keys(joinedPlan.joined ?? {}).map((sku) => [sku, null])),
+    });
+    expect(parted).toEqual(demoPlan);
+  });
+
+  test.each(Object.entries(edits))(
+    'what is computed again equals what is computed in full, after %s',
+    (_name, edit) => {
+      check(joinedPlan, applyEdit(joinedPlan, edit), joining);
+      check(applyEdit(joinedPlan, edit), joinedPlan, joining);
+    },
+  );
+
+  test('and after any edits on any edits, joining and parting among them', () => {
+    const all: PlanEdit[] = [
+      ...Object.values(edits),
+      {
+        edit: 'joined',
+        joined: { 'QM-POT-RDG-MOS-14': null, 'QM-POT-RDG-CHA-14': { entry: 'E-9', name: '' } },
+      },
+      { edit: 'fields', fields: { contents: fromAttribute('mpn') } },
+      { edit: 'fields', fields: { contents: null } },
+    ];
+    const some = fc.uniqueArray(fc.constantFrom(...all), { maxLength: 4 });
+    fc.assert(
+      fc.property(some, some, (first, second) => {
+        const before = first.reduce(applyEdit, joinedPlan);
+        check(before, second.reduce(applyEdit, before), joining);
       }),
       { numRuns: 12 },
     );

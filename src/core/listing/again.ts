@@ -11,7 +11,9 @@ import {
   type CatalogRows,
   evaluate,
   evaluatingAll,
+  fillValues,
   type Listing,
+  onlyAsked,
   outOfScope,
   sharedIssues,
   sharedKey,
@@ -69,6 +71,7 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
   searchWords: 'touches',
   families: 'touches',
   titlesByHand: 'touches',
+  joined: 'everywhere',
   checks: 'everywhere',
   rules: 'touches',
 };
@@ -188,6 +191,8 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
       grown = true;
     });
   }
+  // What joins an entry loses most of its fields, and has them back where it parts.
+  if (after.joins && fields.has(after.joins.at)) return undefined;
   // A scope looks at fields before any rule; what a rule writes is not to be had as it was then.
   if (is.scope && looked(is.scope).some((one) => fields.has(one) || written.has(one))) return undefined;
   const issues = new Set(
@@ -226,30 +231,37 @@ export function* evaluatingAgain(
     if (i % rowsAStep === 0) yield;
     const old = base[i] as Listing;
     const row = catalog.rows[i] as Row;
-    for (let at = 0; at < values.length; at++) values[at] = old.values[at];
-    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = compositions[n]?.run(row);
+    // What joined an entry kept nothing of what its rules may ask for.
+    const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
+    for (let at = 0; at < values.length; at++) values[at] = joined ? undefined : old.values[at];
     let reason = reasons ? undefined : old.reason;
-    if (after.categoryAt >= 0 && (reasons || fields.has(after.categoryAt))) {
-      const placement = after.placementOf(row)?.placement;
-      if (fields.has(after.categoryAt))
-        values[after.categoryAt] = placement && 'category' in placement ? placement.category : undefined;
-      if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
+    if (joined) reason = fillValues(after, row, values);
+    else {
+      for (let n = 0; n < positions.length; n++) values[positions[n] as number] = compositions[n]?.run(row);
+      if (after.categoryAt >= 0 && (reasons || fields.has(after.categoryAt))) {
+        const placement = after.placementOf(row)?.placement;
+        if (fields.has(after.categoryAt))
+          values[after.categoryAt] = placement && 'category' in placement ? placement.category : undefined;
+        if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
+      }
+      if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
+      if (after.inScope && !after.inScope(row, values)) reason = outOfScope;
+      else
+        for (const rule of rules)
+          if (rule.applies(row, values)) {
+            const given = rule.apply(row, values);
+            if (reasons) reason = given ?? reason;
+          }
+      reason ||= undefined;
+      for (const { at, clean } of after.markup) {
+        const value = values[at];
+        if (value !== undefined && fields.has(at)) values[at] = clean(value);
+      }
     }
-    if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
-    if (after.inScope && !after.inScope(row, values)) reason = outOfScope;
-    else
-      for (const rule of rules)
-        if (rule.applies(row, values)) {
-          const given = rule.apply(row, values);
-          if (reasons) reason = given ?? reason;
-        }
-    reason ||= undefined;
-    for (const { at, clean } of after.markup) {
-      const value = values[at];
-      if (value !== undefined && fields.has(at)) values[at] = clean(value);
-    }
+    const kept = after.joins && onlyAsked(after.joins, row, values);
 
     let changed = reason !== old.reason;
+    if (joined) changed ||= values.some((value, at) => !sameValue(old.values[at], value));
     for (let n = 0; !changed && n < positions.length; n++)
       changed = !sameValue(old.values[positions[n] as number], values[positions[n] as number]);
     if (!changed) {
@@ -268,9 +280,11 @@ export function* evaluatingAgain(
       const severity = after.judge ? after.judge(old.sku, check, field, given) : given;
       if (severity !== undefined) found.push({ check, severity, field, facts } as Issue);
     };
-    const checks = back ? after.checks : rerun;
-    for (let n = 0; n < checks.length; n++) checks[n]?.run(row, values, report);
-    const issues = back ? found : merged(old.issues, found, stays, order);
+    const whole = back || joined;
+    for (const check of whole ? after.checks : rerun)
+      if (!kept || kept.has(check.at)) check.run(row, values, report);
+    const compares = back ? [] : old.issues.filter(({ check }) => isCompared(check));
+    const issues = whole ? [...found, ...compares] : merged(old.issues, found, stays, order);
     listings[i] = {
       sku: old.sku,
       state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',

@@ -59,6 +59,19 @@ export interface CompiledPlan {
   /** Fields that take markup, with what cleans it: nothing else leaves. */
   readonly markup: readonly { readonly at: number; clean(value: Value): Value | undefined }[];
   placementOf(row: Row): { placement: Placement; from: string } | undefined;
+  /** Where items may join what the channel has already; undefined where they may not. */
+  readonly joins: Joins | undefined;
+}
+
+/** A listing whose field for it is filled joins an entry that the channel has, and is asked for little. */
+export interface Joins {
+  /** Where the entry's number stands. */
+  readonly at: number;
+  readonly skuSlot: number;
+  /** By SKU: the entry that an item was said to join. */
+  readonly entries: ReadonlyMap<string, string>;
+  /** Positions of what is asked then, its own key and the entry's number among them. */
+  readonly asked: ReadonlySet<number>;
 }
 
 export interface CompileOptions {
@@ -178,9 +191,24 @@ export function compile(
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),
     placementOf,
+    joins: joinsOf(plan, sheet, index),
   };
   found = compiled;
   return compiled;
+}
+
+function joinsOf({ joined = {} }: Plan, sheet: Sheet, index: AttributeIndex): Joins | undefined {
+  const { joins } = sheet.delivery;
+  if (!joins) return undefined;
+  const asked = new Set([joins.field, ...joins.asked]);
+  return {
+    at: sheet.fields.findIndex(({ code }) => code === joins.field),
+    skuSlot: index.slotOf('sku') ?? -1,
+    entries: new Map(Object.entries(joined).map(([sku, { entry }]) => [sku, entry])),
+    asked: new Set(
+      sheet.fields.flatMap(({ code, role }, at) => (role === 'id' || asked.has(code) ? [at] : [])),
+    ),
+  };
 }
 
 /** Reads what was found of a listing, for conditions. @param compiled the checks of the feed, once there are any */

@@ -15,6 +15,9 @@ export interface Completeness {
   readonly of: number;
 }
 
+/** What of a compiled plan tells what counts; where items may join entries, those that do are asked for little. */
+type Counted = Pick<CompiledPlan, 'sheet' | 'mustHere' | 'joins'>;
+
 export const shareOf = ({ got, of }: Completeness): number => (of === 0 ? 1 : got / of);
 
 /**
@@ -22,13 +25,15 @@ export const shareOf = ({ got, of }: Completeness): number => (of === 0 ? 1 : go
  * @param tell the field's position, what it weighs, and whether it is there
  */
 function eachCounted(
-  { sheet, mustHere }: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  { sheet, mustHere, joins }: Counted,
   { values, issues }: Pick<Listing, 'values' | 'issues'>,
   row: Row,
   tell: (at: number, weight: number, there: boolean) => void,
 ): void {
   const refused = new Set(issues.flatMap(({ severity, field }) => (severity === 'blocker' ? [field] : [])));
+  const joined = joins !== undefined && values[joins.at] !== undefined;
   sheet.fields.forEach(({ code, need }, at) => {
+    if (joined && !joins.asked.has(at)) return;
     const weight =
       need === 'must' || mustHere[at]?.(row, values)
         ? needWeights.must
@@ -41,7 +46,7 @@ function eachCounted(
 
 /** How complete a listing is, and the fields that would raise it, those that weigh most first. */
 export function completenessOf(
-  compiled: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  compiled: Counted,
   listing: Pick<Listing, 'values' | 'issues'>,
   row: Row,
 ): Completeness & { readonly lacking: readonly string[] } {
@@ -64,7 +69,7 @@ export interface FeedCompleteness extends Completeness {
 
 /** How complete a feed is, step by step. Listings that are left out do not count. @param categoryOf of a row */
 export function* completing(
-  compiled: Pick<CompiledPlan, 'sheet' | 'mustHere'>,
+  compiled: Counted,
   listings: readonly Listing[],
   rows: readonly Row[],
   categoryOf: (row: Row) => string,

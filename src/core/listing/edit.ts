@@ -9,7 +9,14 @@ import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../famili
 import { searchWordsSchema } from '../keywords/searchWords';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
-import { categoryVariantSchema, type Plan, placementSchema, planSchema, proofSchema } from './plan';
+import {
+  categoryVariantSchema,
+  joinedSchema,
+  type Plan,
+  placementSchema,
+  planSchema,
+  proofSchema,
+} from './plan';
 
 const { parts, dropFirst, keep, letterCase, sayOnce, tellApart, nameOnPhone, abbreviations, worth } =
   titlePatternSchema.shape;
@@ -140,6 +147,12 @@ export const planEditSchema = z.discriminatedUnion('edit', [
     edit: z.literal('titleByHand'),
     titles: z.record(z.string().min(1), handTitleSchema.nullable()),
   }),
+  z
+    .strictObject({
+      edit: z.literal('joined'),
+      joined: z.record(z.string().min(1), joinedSchema.nullable()),
+    })
+    .meta({ description: 'items join entries that the channel has already; null parts one again' }),
   z
     .strictObject({ edit: z.literal('searchWords'), set: searchWordsSchema.nullable() })
     .meta({ description: 'lets search words fill a field by themselves, or no more' }),
@@ -275,7 +288,7 @@ const titleWords = {
 } as const;
 
 /** A plan with a part of it set; without it where it says nothing any more. */
-function withOrWithout<K extends 'checks' | 'families' | 'titlesByHand' | 'titlesIn' | 'proofs'>(
+function withOrWithout<K extends 'checks' | 'families' | 'joined' | 'titlesByHand' | 'titlesIn' | 'proofs'>(
   plan: Plan,
   part: K,
   set: Plan[K],
@@ -313,6 +326,8 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
       const { searchWords: _old, ...rest } = plan;
       return edit.set === null ? rest : { ...rest, searchWords: edit.set };
     }
+    case 'joined':
+      return withOrWithout(plan, 'joined', patched(plan.joined ?? {}, edit.joined), {});
     case 'titleByHand':
       return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
     case 'checks': {
@@ -418,6 +433,14 @@ export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string)
         return `${shown === 'singly' ? 'lists the members singly of' : shown === 'together' ? 'shows together' : 'shows as the feed does'} ${listed(names)}`;
       return edit.set.apart ? 'changed which axes part families' : 'changed how families are shown';
     }
+    case 'joined': {
+      const all = Object.entries(edit.joined);
+      const [[sku = '', one] = []] = all;
+      if (all.length === 1) return one ? `joined ${sku} to ${one.entry}` : `parted ${sku} from its entry`;
+      return all.some(([, entry]) => entry)
+        ? `joined ${all.length} items to what the channel has`
+        : `parted ${all.length} items from their entries`;
+    }
     case 'addRule':
       return `added the rule “${edit.rule.name}”`;
     case 'rule':
@@ -462,6 +485,7 @@ export function countChanges(a: Plan, b: Plan): number {
     [a.exceptions, b.exceptions],
     [a.perCategory, b.perCategory],
     [a.titlesByHand ?? {}, b.titlesByHand ?? {}],
+    [a.joined ?? {}, b.joined ?? {}],
     [a.titlesIn ?? {}, b.titlesIn ?? {}],
     [byId(a), byId(b)],
     [

@@ -1,9 +1,9 @@
-import type { Row, Value } from '../catalog/value';
+import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
-import type { CompiledPlan } from './compile';
+import type { CompiledPlan, Joins } from './compile';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';
@@ -29,7 +29,8 @@ export const outOfScope = 'not in the scope of this feed';
  */
 export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing {
   const values: (Value | undefined)[] = new Array(compiled.sheet.fields.length).fill(undefined);
-  const reason = fill(compiled, row, values);
+  const reason = fillValues(compiled, row, values);
+  const kept = compiled.joins && onlyAsked(compiled.joins, row, values);
   if (reason !== undefined) return { sku, state: 'leftOut', reason, values, issues: none };
   let issues: Issue[] | undefined;
   let blocked = false;
@@ -41,7 +42,10 @@ export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing
     if (issues === undefined) issues = [];
     issues.push({ check, severity, field, facts } as Issue);
   };
-  for (let i = 0; i < checks.length; i++) (checks[i] as FieldChecks).run(row, values, report);
+  for (let i = 0; i < checks.length; i++) {
+    const check = checks[i] as FieldChecks;
+    if (kept === undefined || kept.has(check.at)) check.run(row, values, report);
+  }
   return { sku, state: blocked ? 'blocked' : 'ready', reason: undefined, values, issues: issues ?? none };
 }
 
@@ -76,8 +80,28 @@ export function cleanFields(compiled: CompiledPlan, values: (Value | undefined)[
   }
 }
 
+/**
+ * Leaves of a listing that joins an entry of the channel only what is asked of it then.
+ * @returns the positions of what is asked; undefined where it joins none
+ */
+export function onlyAsked(
+  { at, skuSlot, entries, asked }: Joins,
+  row: Row,
+  values: (Value | undefined)[],
+): ReadonlySet<number> | undefined {
+  const entry = entries.get(asText(row[skuSlot])) ?? values[at];
+  if (entry === undefined) return undefined;
+  for (let n = 0; n < values.length; n++) if (!asked.has(n)) values[n] = undefined;
+  values[at] = entry;
+  return asked;
+}
+
 /** Fills the values of a listing and gives the reason where the item is left out. */
-function fill(compiled: CompiledPlan, row: Row, values: (Value | undefined)[]): string | undefined {
+export function fillValues(
+  compiled: CompiledPlan,
+  row: Row,
+  values: (Value | undefined)[],
+): string | undefined {
   const { rules } = compiled;
   let reason = fillFields(compiled, row, values);
   if (compiled.inScope && !compiled.inScope(row, values)) reason = outOfScope;

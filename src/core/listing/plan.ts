@@ -35,6 +35,13 @@ export const proofSchema = z
 export type Proof = z.infer<typeof proofSchema>;
 
 /** All of a feed's settings as one JSON document. */
+/** An entry that the channel has already. */
+export const joinedSchema = z.strictObject({
+  entry: z.string().min(1).max(100).meta({ description: 'the number by which the channel knows it' }),
+  name: z.string().max(500).meta({ description: 'what it was called when it was found' }),
+});
+export type Joined = z.infer<typeof joinedSchema>;
+
 export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@2'),
   channel: z.string().meta({ description: "the requirement sheet's code" }),
@@ -78,6 +85,10 @@ export const planSchema = z.strictObject({
     .record(z.string(), handTitleSchema)
     .optional()
     .meta({ description: 'by SKU: titles that stand in place of what the pattern makes' }),
+  joined: z
+    .record(z.string(), joinedSchema)
+    .optional()
+    .meta({ description: 'by SKU: the entry of the channel that an item joins instead of making one' }),
   rules: z.array(ruleSchema).default([]),
 });
 export type Plan = z.infer<typeof planSchema>;

@@ -1,5 +1,5 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { type Attribute, axisCodes } from '../../core/catalog/attributes';
+import type { Attribute } from '../../core/catalog/attributes';
 import { readValue } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import { codeFrom } from '../../core/channels/drafting';
@@ -15,7 +15,6 @@ import {
   type Ware,
 } from '../../core/pairing/pairing';
 import { type RangeMapping, type RefusedVariant, readRangeTable, variantsOf } from '../../core/pairing/range';
-import { valuesAlone } from '../../core/variants/variants';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { item, partnerPair, partnerRange, partnerVariant } from '../db/schema';
@@ -27,8 +26,8 @@ import { readWorkspace } from '../workspace';
 import { saveAttribute } from './attributes';
 import type { EditDone } from './editing';
 import { editCells } from './itemEdits';
-import { pictureFile } from './pictures';
 import { currentSnapshot, loadAttributes } from './snapshot';
+import { type DoubtView, viewOf, type WareView, wareOf } from './wares';
 
 /** A maker's or fulfilment partner's range: its variants, and which of the merchant's items each is. */
 
@@ -146,13 +145,7 @@ async function settledWith(code: string, variants: readonly Ware[]) {
   ]);
   const there = new Set(variants.map((one) => one.code));
   const pairs = all.filter(({ variant }) => there.has(variant));
-  const items: Ware[] = snapshot.items.map((item) => ({
-    code: item.sku,
-    values: {
-      ...valuesAlone(item, snapshot.families.get(item.family ?? '')),
-      ...(item.family ? { family: item.family } : {}),
-    },
-  }));
+  const items = snapshot.items.map((item) => wareOf(item, snapshot.families));
   const settled = {
     same: new Map(pairs.filter((one) => one.same).map(({ sku, variant }) => [sku, variant])),
     not: new Set(pairs.filter((one) => !one.same).map(({ sku, variant }) => pairKey(sku, variant))),
@@ -166,17 +159,6 @@ const surePairs = asked('surePairs', async (code: string, variants: readonly War
   return sure.map(({ sku, variant }) => ({ sku, variant }));
 });
 
-/** An item or a variant as it is shown beside another. */
-export interface WareView {
-  readonly code: string;
-  readonly name: string;
-  /** What tells it from its siblings. */
-  readonly axes: readonly string[];
-  readonly picture: string | undefined;
-  readonly price: string;
-  readonly stock: string;
-}
-
 export interface PairView extends Pick<Likeness, 'supports' | 'objects'> {
   readonly item: WareView;
   readonly variant: WareView;
@@ -189,10 +171,7 @@ export interface PairingView {
   readonly pairs: readonly PairView[];
   /** What somebody said is not one: to be looked at again, if wished. */
   readonly refused: readonly PairView[];
-  readonly doubts: readonly {
-    readonly item: WareView;
-    readonly candidates: readonly (Pick<Likeness, 'supports' | 'objects'> & { readonly variant: WareView })[];
-  }[];
+  readonly doubts: readonly DoubtView[];
   /** Items that nothing of the range is like, of how many. */
   readonly items: readonly WareView[];
   readonly itemCount: number;
@@ -202,19 +181,6 @@ export interface PairingView {
 }
 
 const mostShown = 400;
-
-function viewOf({ code, values }: Ware, price: string): WareView {
-  const text = (attribute: string) => asText(values[attribute]);
-  const [picture] = typeof values.image === 'string' ? [values.image] : (values.image ?? []);
-  return {
-    code,
-    name: text('name') || code,
-    axes: axisCodes.map(text).filter((value) => value !== ''),
-    picture: picture === undefined ? undefined : pictureFile(picture),
-    price: text(price),
-    stock: text('inventoryLevel'),
-  };
-}
 
 /** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
 export const pairingView = asked('pairing', async (code: string): Promise<PairingView | undefined> => {

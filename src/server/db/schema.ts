@@ -29,6 +29,7 @@ import { type ImportMapping, importMappingSchema } from '../../core/intake/mappi
 import type { Repair } from '../../core/intake/repairs';
 import { mostOfTerm } from '../../core/keywords/keyword';
 import type { RefusalCause } from '../../core/ledger/causes';
+import type { FoundEntry } from '../../core/ledger/entries';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
@@ -656,6 +657,35 @@ export const ledger = mysqlTable(
     primaryKey({ columns: [table.feed, table.sku] }),
     index('ledger_changed').on(table.feed, table.changedAt),
   ],
+);
+
+/** What a feed's channel was found to have for an item that might join it. */
+export const channelEntry = mysqlTable(
+  'channel_entry',
+  {
+    feed: code('feed').notNull(),
+    sku: code('sku').notNull(),
+    entries: json<FoundEntry[]>('entries').notNull(),
+    /** Null while it is still to be asked for. */
+    askedAt: time('asked_at'),
+    /** Why it could not be asked for. */
+    trouble: varchar('trouble', { length: 300 }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.feed, table.sku] }),
+    index('channel_entry_asked').on(table.feed, table.askedAt),
+  ],
+);
+
+/** Entries of a channel that a person said are not what an item is. */
+export const channelEntryNot = mysqlTable(
+  'channel_entry_not',
+  {
+    feed: code('feed').notNull(),
+    sku: code('sku').notNull(),
+    entry: varchar('entry', { length: 100 }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.feed, table.sku, table.entry] })],
 );
 
 export type SubmissionState =

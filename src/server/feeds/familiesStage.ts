@@ -84,6 +84,8 @@ export interface FamilyDetailView extends FamilyLine {
 export interface FamiliesStage {
   /** How the channel shows families. */
   readonly manner: Sheet['delivery']['families'] | 'none';
+  /** Whether items may join what the channel has already. */
+  readonly joins: boolean;
   readonly feed: Shown;
   readonly families: readonly FamilyLine[];
   readonly total: number;
@@ -155,6 +157,8 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
     const listing = draft.listings[at];
     const code = asText(row[familySlot]);
     if (code === '' || !listing || listing.state === 'leftOut') continue;
+    // What joins an entry of the channel stands in no family there.
+    if (compiled.joins && listing.values[compiled.joins.at] !== undefined) continue;
     const members = groups.get(code);
     if (members) members.push({ listing, row });
     else groups.set(code, [{ listing, row }]);
@@ -329,6 +333,7 @@ export async function familiesStage(work: FeedWork, query: FamiliesQuery): Promi
   const current = known.get(code);
   return {
     manner: fieldWithRole(sheet, 'group') ? sheet.delivery.families : 'none',
+    joins: sheet.delivery.joins !== undefined,
     feed: plans.draft.families?.feed ?? 'together',
     families: matching.slice(0, most),
     total: lines.length,

@@ -283,6 +283,7 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
     Math.min(3, ...issues.map(({ severity }) => gravity[severity])) * 2 +
     (issues.length > 0 ? Number(value !== '') : Number(value === ''));
   const rows = await rowsOf(work, at);
+  const joins = draft.compiled.joins && asText(listing.values[draft.compiled.joins.at]);
   const complete = completenessOf(draft.compiled, listing, snapshot.rows[at] ?? []);
   return {
     sku: listing.sku,
@@ -313,6 +314,7 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
         words: `At the channel: ${standing(entry ?? emptyEntry)}`,
         small: entry?.number ? `number ${entry.number}` : '',
       },
+      ...(!joins ? [] : [{ words: `Joins ${joins}`, small: plans.draft.joined?.[listing.sku]?.name ?? '' }]),
       {
         words: 'In the catalog',
         small: origin ? `${origin.file}, row ${origin.row}` : 'entered by hand',

@@ -13,6 +13,7 @@ import { familiesStage } from './familiesStage';
 import { wholeFile } from './feedFile';
 import { feedName } from './feedName';
 import { fieldsStage } from './fieldsStage';
+import { joiningStage } from './joiningStage';
 import { listingPage } from './listingPage';
 import { rulesStage } from './rulesStage';
 import { firstItemOf, pinnedSkus, type SampleView, sampleView, tellingItems } from './samples';
@@ -91,6 +92,7 @@ const makers = {
     }),
     tray: none,
   }),
+  joining: maker({ body: joiningStage, tray: none }),
   listings: maker({ body: async (work, query) => ({ listing: await listingPage(work, query) }), tray: none }),
   rules: maker({ body: (work, query) => rulesStage(work, query.rule) }),
   send: maker({

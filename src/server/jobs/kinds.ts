@@ -28,6 +28,7 @@ export const jobKinds = {
     words: 'tell an address',
   },
   visitShop: { payload: z.strictObject({}), attempts: 24, lane: 'looking', words: 'visit the shop’s pages' },
+  searchChannel: { payload: feed, attempts: 24, lane: 'looking', words: 'look what a channel has' },
   compareLikes: {
     payload: z.strictObject({}),
     attempts: 8,

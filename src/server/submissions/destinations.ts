@@ -101,8 +101,7 @@ export const paceKey = (to: Destination): string => `${to.channel} ${to.address}
 export const goesBySelf = ({ delivery }: Sheet): boolean => delivery.manner !== 'byHand';
 
 /** Whether a channel may have a test account: one that fetches, or that is uploaded to, is tried by its file alone. */
-export const takesTests = ({ delivery: { manner } }: Sheet): boolean =>
-  manner !== 'byHand' && manner !== 'fetched';
+const takesTests = ({ delivery: { manner } }: Sheet): boolean => manner !== 'byHand' && manner !== 'fetched';
 
 /** One change of where a feed goes, by name. */
 export type DestinationEdit =

@@ -182,6 +182,31 @@ export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): 
   return { handed: 'taken', receipt: undefined, report: { ready: true, answers: [answer], unread: 0 } };
 }
 
+/** Asks a channel for what it has, at a path of the sheet. */
+export async function searchFor(
+  path: string,
+  given: { readonly number?: string; readonly key?: string },
+  to: Destination,
+): Promise<
+  | { readonly found: unknown }
+  | {
+      readonly failed: 'later' | 'credentials' | 'refused';
+      readonly wait?: number | undefined;
+      readonly words: string;
+    }
+> {
+  const answer = await exchange(addressAt(to, path, given), to, { method: 'GET' });
+  if ('handed' in answer)
+    return answer.handed === 'credentials'
+      ? { failed: 'credentials', words: answer.words }
+      : answer.handed === 'refused'
+        ? { failed: 'refused', words: answer.words }
+        : { failed: 'later', wait: answer.handed === 'later' ? answer.wait : undefined, words: answer.words };
+  // It has nothing of the kind.
+  if (answer.said === 'gone') return { found: undefined };
+  return { found: answer.body };
+}
+
 /** Asks what came of something, at the path of the sheet. */
 export async function askFor(receipt: string, sheet: Sheet, to: Destination): Promise<Asked> {
   const shape = shapeOf(sheet);

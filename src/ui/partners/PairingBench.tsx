@@ -1,20 +1,18 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { givePairsToItems, settlePartnerPair, takePartnerRangeAway } from '@/actions/catalog';
-import type { PairingView, WareView } from '@/server/catalog/partners';
+import type { PairingView } from '@/server/catalog/partners';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { Tick, Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
-import { Picture } from '../kit/Picture';
 import { TextButton } from '../kit/TextButton';
 import { useCatalog } from '../kit/useCatalog';
-import './partners.css';
+import { Doubts } from '../pairing/Doubts';
 
 type Show = 'doubts' | 'pairs' | 'items' | 'variants' | 'refused';
 
@@ -63,7 +61,16 @@ export function PairingBench({ view }: { view: PairingView }) {
         />
         <Give view={view} />
       </div>
-      {show === 'doubts' && <Doubts view={view} settle={settle} busy={acts.busy} />}
+      {show === 'doubts' && (
+        <Doubts
+          doubts={view.doubts}
+          busy={acts.busy}
+          theirs="May be the partner’s"
+          money="cost"
+          none="Every item is paired, or nothing of the range is like it."
+          onSettle={(sku, { code }, same) => settle(sku, code, same)}
+        />
+      )}
       {(show === 'pairs' || show === 'refused') && (
         <div className="panel scrolling">
           <DataTable
@@ -204,129 +211,5 @@ function Give({ view }: { view: PairingView }) {
         Give items code and cost
       </Button>
     </span>
-  );
-}
-
-interface DoubtsProps {
-  view: PairingView;
-  busy: boolean;
-  settle(sku: string, variant: string, same: boolean | null): void;
-}
-
-/** One doubt after another: the item, and beside it what it may be, with what speaks for and against each. */
-function Doubts({ view, busy, settle }: DoubtsProps) {
-  const [skipped, setSkipped] = useState<readonly string[]>([]);
-  const [at, setAt] = useState(0);
-  const done = useRef<{ sku: string; variant: string }[]>([]);
-  const waiting = view.doubts.filter(({ item }) => !skipped.includes(item.code));
-  const doubt = waiting[0] ?? view.doubts[0];
-  const chosen = doubt?.candidates[Math.min(at, doubt.candidates.length - 1)];
-  const say = (same: boolean) => {
-    if (!doubt || !chosen || busy) return;
-    done.current.push({ sku: doubt.item.code, variant: chosen.variant.code });
-    settle(doubt.item.code, chosen.variant.code, same);
-    setAt(0);
-  };
-  const skip = () => {
-    if (!doubt) return;
-    setSkipped(waiting.length > 1 ? [...skipped, doubt.item.code] : []);
-    setAt(0);
-  };
-  const back = () => {
-    const last = done.current.pop();
-    if (last) settle(last.sku, last.variant, null);
-  };
-  const move = (by: number) =>
-    setAt((known) => Math.max(0, Math.min((doubt?.candidates.length ?? 1) - 1, known + by)));
-  useHotkeys([
-    ['ArrowDown', () => move(1)],
-    ['ArrowUp', () => move(-1)],
-    // A button that has the focus is what is pressed.
-    ['Enter', () => document.activeElement?.tagName !== 'BUTTON' && say(true)],
-    ['n', () => say(false)],
-    ['s', skip],
-    ['u', back],
-  ]);
-  if (!doubt || !chosen)
-    return (
-      <div className="panel">
-        <Empty title="Nothing is in doubt.">
-          <span>Every item is paired, or nothing of the range is like it.</span>
-        </Empty>
-      </div>
-    );
-  return (
-    <div className="panel doubts">
-      <div className="doubt-head small muted">
-        <span className="grow" aria-live="polite">
-          {counted(view.doubts.length, 'doubt')} left
-        </span>
-        <span>
-          <kbd>↑</kbd> <kbd>↓</kbd> choose · <kbd>Enter</kbd> it is · <kbd>N</kbd> it is not · <kbd>S</kbd>{' '}
-          later · <kbd>U</kbd> back
-        </span>
-      </div>
-      <div className="doubt-grid">
-        <section aria-label="Your item">
-          <h2>Your item</h2>
-          <WareCard ware={doubt.item} money="price" />
-        </section>
-        <section aria-label="What it may be">
-          <h2>May be the partner’s</h2>
-          <div className="candidates">
-            {doubt.candidates.map((one, n) => (
-              <button
-                key={one.variant.code}
-                type="button"
-                aria-pressed={one === chosen}
-                onClick={() => setAt(n)}
-              >
-                <WareCard ware={one.variant} money="cost" />
-                <span className="speaks small">
-                  {one.supports.map((words) => (
-                    <span key={words} className="for">
-                      {words}
-                    </span>
-                  ))}
-                  {one.objects.map((words) => (
-                    <span key={words} className="against">
-                      {words}
-                    </span>
-                  ))}
-                </span>
-              </button>
-            ))}
-          </div>
-          <div className="row">
-            <Button disabled={busy} onClick={() => say(true)}>
-              It is {chosen.variant.code}
-            </Button>
-            <Button variant="default" disabled={busy} onClick={() => say(false)}>
-              It is not
-            </Button>
-            <TextButton onClick={skip}>Later</TextButton>
-          </div>
-        </section>
-      </div>
-    </div>
-  );
-}
-
-function WareCard({ ware, money }: { ware: WareView; money: 'price' | 'cost' }) {
-  return (
-    <div className="ware">
-      {ware.picture && <Picture file={ware.picture} name={ware.name} size={56} />}
-      <span>
-        <b>{ware.name}</b>
-        <span className="mono small muted">{ware.code}</span>
-        <span>{ware.axes.join(', ') || <span className="muted">says no colour or size</span>}</span>
-        {ware.price && (
-          <span className="small muted">
-            {money} {ware.price}
-            {ware.stock && `, ${ware.stock} in stock`}
-          </span>
-        )}
-      </span>
-    </div>
   );
 }

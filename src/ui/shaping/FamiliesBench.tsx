@@ -76,6 +76,11 @@ export function FamiliesBench({ stage }: { stage: FamiliesStage }) {
           }
           onChange={(feed) => void draft.save({ edit: 'families', set: { feed: feed as Shown } })}
         />
+        {stage.joins && (
+          <Link className="text" href={`/feeds/${draft.feed}/joining`} style={{ marginLeft: 'auto' }}>
+            Join what the channel has
+          </Link>
+        )}
       </div>
       {show === 'joinable' ? (
         <JoinList list={stage.joinable} />

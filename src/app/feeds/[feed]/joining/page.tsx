@@ -1,0 +1,14 @@
+import { FeedFrame } from '@/app/feeds/FeedFrame';
+import { feedPage } from '@/app/feeds/feedPage';
+import { page } from '@/app/gated';
+import { JoiningBench } from '@/ui/joining/JoiningBench';
+
+/** What the channel has already that the feed's items might join. */
+export default page(
+  async ({ params: { feed }, query }) => (
+    <FeedFrame feed={feed} page="joining" stage="families" query={query}>
+      {(stage) => <JoiningBench stage={stage} />}
+    </FeedFrame>
+  ),
+  feedPage,
+);
