@@ -299,3 +299,42 @@ test('a document frees a restricted branch until the day it holds no more', asyn
   await page.getByRole('button', { name: 'Discard' }).click();
   await expect(page.getByText(/^Draft, /)).toHaveCount(0);
 });
+
+test('Flickerstall: saved there as a draft, sent for review by a person; tried at the test account, nothing changes', async ({
+  page,
+}) => {
+  const stall = '/feeds/flickerstall-de-en';
+  await page.goto('/items/QM-POT-RDG-MOS-18');
+  await page.getByRole('button', { name: 'Change Name' }).click();
+  const name = page.getByRole('textbox', { name: 'Name', exact: true });
+  await name.fill('Ridge pot with drip tray, wide rim');
+  await name.press('Enter');
+  await expect(page.getByText('Changed 1 cell of 1 item')).toBeVisible();
+  await page.goto(`${stall}/send`);
+  await expect(figure(page, 'changed')).not.toHaveText('0');
+  await page.getByRole('button', { name: 'Save them there as drafts' }).click();
+  const side = page.getByRole('complementary', { name: 'How it goes out' });
+  await expect(side.getByText(/^\d+ saved$/)).toBeVisible();
+  const review = page.getByRole('button', { name: /^Send \d+ drafts? for review$/ });
+  await expect(review).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Nothing to send' })).toBeVisible();
+  await page.goto(`${stall}/listings?item=QM-POT-RDG-MOS-18`);
+  await expect(page.getByText('At the channel: accepted; a draft of the next is there')).toBeVisible();
+  await page.goto(`${stall}/send`);
+  await review.click();
+  await expect(review).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Send all \d+ again$/ })).toBeVisible();
+
+  await page.goto(`${stall}/settings`);
+  await page.getByLabel('Account', { exact: true }).selectOption('the test account');
+  await expect(page.getByLabel('Address of the channel for tests')).toBeVisible();
+  await page.goto(`${stall}/send`);
+  await expect(side).toContainText('the test account of the simulated channel');
+  await page.getByRole('button', { name: /^Send all \d+ again$/ }).click();
+  await expect(side.getByText('test account,').first()).toBeVisible();
+  await expect(side.getByText(/^\d+ accepted$/).first()).toBeVisible();
+  await expect(figure(page, 'unchanged')).not.toHaveText('0');
+  await page.goto(`${stall}/settings`);
+  await page.getByLabel('Account', { exact: true }).selectOption('the live account');
+  await expect(page.getByLabel('Address of the channel for tests')).toHaveCount(0);
+});

@@ -28,6 +28,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['categories', `${feed}/categories`, /Lanternry/],
   ['items without a category', `${feed}/categories?category=-`, /Lanternry/],
   ['shapes of families', '/feeds/orrin-bazaar-de/families?family=POT-RDG', /Orrin/],
+  ['what the channel has', '/feeds/orrin-bazaar-de/joining', /Orrin/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
@@ -481,6 +482,76 @@ test('a rule is copied to another feed, on the fields that have the same job the
   await page.getByRole('button', { name: `Rule ${name}` }).click();
   await page.getByRole('button', { name: 'Delete rule' }).click();
   await expect(page.getByRole('button', { name: `Rule ${name}` })).toHaveCount(0);
+});
+
+test('rules are gathered in groups, switched and folded together; a rule may ask for the issues of a listing', async ({
+  page,
+}) => {
+  await page.goto(`${feed}/rules?rule=no-shouting`);
+  const group = page.getByLabel('Group', { exact: true });
+  await group.fill('Wording');
+  await group.press('Enter');
+  const all = page.getByRole('switch', { name: 'All rules of Wording are on' });
+  await expect(all).toBeChecked();
+  await page.getByRole('button', { name: 'Add condition' }).click();
+  await expect(page.getByLabel('What is looked at')).toHaveCount(2);
+  await page.getByLabel('What is looked at').last().selectOption('Issues it has');
+  await page.getByLabel('Compared with').last().selectOption('A field names another brand');
+  const rule = page.getByRole('button', { name: 'Rule No price talk in headlines' });
+  await expect(rule).toContainText('Issues it has include “A field names another brand”');
+  await expect(page.getByText('0 items match')).toBeVisible();
+  await all.press('Space');
+  await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).not.toBeChecked();
+  await rule.click();
+  await page.getByRole('button', { name: 'Fold the group Wording' }).click();
+  await expect(rule).toHaveCount(0);
+  await page.getByRole('button', { name: 'Unfold the group Wording' }).click();
+  await expect(rule).toBeVisible();
+  const name = page.getByLabel('Name of the group Wording');
+  await name.fill('');
+  await name.press('Enter');
+  await expect(all).toHaveCount(0);
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).toBeChecked();
+});
+
+test('what a channel has is looked for; one surely the same is joined, a doubt is settled by keyboard, and both are taken back', async ({
+  page,
+}) => {
+  const orrin = '/feeds/orrin-bazaar-de';
+  await page.goto(`${orrin}/families`);
+  await page.getByRole('link', { name: 'Join what the channel has' }).click();
+  await page.getByRole('button', { name: /^Look for \d+ items there$/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: /^asked for \d+ items$/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('button', { name: /^Surely the same \d+$/ }).click();
+  const row = page.getByRole('row').filter({ hasText: 'QM-TRY-OVA-HON' });
+  await expect(row).toContainText('OB-700003');
+  await expect(row).toContainText('the same GTIN');
+  await row.getByRole('button', { name: 'Join', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Joined 1' })).toBeVisible();
+  await page.getByRole('button', { name: /^In doubt \d+$/ }).click();
+  const left = page.getByText(/^\d+ doubts? left$/);
+  const before = Number.parseInt((await left.textContent()) ?? '', 10);
+  await page.locator('main').click({ position: { x: 600, y: 8 } });
+  const item = page.getByRole('region', { name: 'Your item' });
+  const first = (await item.locator('.mono').textContent()) ?? '';
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Joined 2' })).toBeVisible();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('button', { name: 'Joined 1' })).toBeVisible();
+  await expect(left).toHaveText(new RegExp(`^${before} doubts? left$`));
+  await page.goto(`${orrin}/listings?item=QM-TRY-OVA-HON`);
+  await expect(page.getByText('Joins OB-700003')).toBeVisible();
+  expect(first).not.toBe('');
+  await page.goto(`${orrin}/joining?show=joined`);
+  await page
+    .getByRole('row')
+    .filter({ hasText: 'QM-TRY-OVA-HON' })
+    .getByRole('button', { name: 'Part' })
+    .click();
+  await expect(page.getByRole('button', { name: 'Joined 0' })).toBeVisible();
 });
 
 test('the shop’s own pages are visited when asked to, and an item says what its page said', async ({

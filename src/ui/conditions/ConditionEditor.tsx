@@ -15,7 +15,7 @@ import {
 import { counted } from '../kit/counted';
 import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { checkChoices, conditionWords, factWords, operatorWords } from './words';
+import { checkChoices, conditionWords, factWords, issueOperators, operatorWords } from './words';
 import './conditions.css';
 
 interface Named {
@@ -197,15 +197,6 @@ interface TestLineProps {
 
 /** Operators whose values are long. */
 const wide: ReadonlySet<Operator> = new Set(['matches', 'oneOf']);
-/** What may be asked of issues, and how it is said. */
-const ofIssues: ReadonlyMap<Operator, string> = new Map([
-  ['equals', 'include'],
-  ['differs', 'do not include'],
-  ['oneOf', 'include one of'],
-  ['filled', 'are any'],
-  ['empty', 'are none'],
-]);
-
 /** Operators whose value is a list, and what stands between its entries where it is read. */
 const listed: Partial<Record<Operator, RegExp>> = { oneOf: /,/, between: /\s(?:and|to)\s|–|,\s/ };
 
@@ -264,10 +255,13 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
             test.fact === undefined
               ? true
               : test.fact === 'issues'
-                ? ofIssues.has(one)
+                ? issueOperators.has(one)
                 : !comparingOperators.has(one),
           )
-          .map((one) => [one, (test.fact === 'issues' && ofIssues.get(one)) || operatorWords[one]] as const)}
+          .map(
+            (one) =>
+              [one, (test.fact === 'issues' && issueOperators.get(one)) || operatorWords[one]] as const,
+          )}
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';

@@ -36,6 +36,15 @@ export const factWords: Readonly<Record<ConditionFact, string>> = {
   issues: 'Issues it has',
 };
 
+/** What may be asked of issues, and how it is said. */
+export const issueOperators: ReadonlyMap<Operator, string> = new Map([
+  ['equals', 'include'],
+  ['differs', 'do not include'],
+  ['oneOf', 'include one of'],
+  ['filled', 'are any'],
+  ['empty', 'are none'],
+]);
+
 const isCheck = (name: string): name is keyof typeof checkTitles => Object.hasOwn(checkTitles, name);
 
 /** An issue as a condition names it: by its check, of any field or of one. */
@@ -67,7 +76,8 @@ function testWords(test: Test, labelOf: LabelOf): string {
   const named =
     test.fact === 'issues' ? list.map((key) => issueName(key, (code) => labelOf('field', code))) : list;
   const value = named.join(test.is === 'between' ? ' and ' : ', ');
-  return `${subject} ${operatorWords[test.is]}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
+  const compares = (test.fact === 'issues' && issueOperators.get(test.is)) || operatorWords[test.is];
+  return `${subject} ${compares}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
 }
 
 /** A condition in words. */

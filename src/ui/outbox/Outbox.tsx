@@ -173,7 +173,9 @@ function Done({ line }: { line: OutboxLine }) {
               />
             )}
             <span>
-              <span className="tone-ready">{accepted.toLocaleString()} accepted</span>
+              <span className="tone-ready">
+                {accepted.toLocaleString()} {line.cause === 'draft' ? 'saved' : 'accepted'}
+              </span>
               {refused > 0 && <span className="tone-blocker">, {refused.toLocaleString()} refused</span>}
               {withdrawn > 0 && `, ${withdrawn.toLocaleString()} taken back`}
               {silent > 0 && <span className="tone-risk">, {silent.toLocaleString()} never answered</span>}

@@ -38,7 +38,7 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
           <span className="word">name</span>
           <SavedWords
             name="Name of the rule"
-            width={320}
+            width={240}
             needed
             value={rule.name}
             onSave={(name) => onChange({ name })}
@@ -47,7 +47,7 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
             name="Group"
             shown="beside"
             placeholder="none"
-            width={130}
+            width={110}
             among={[...new Set(stage.rules.flatMap(({ rule: { group } }) => group ?? []))]}
             value={rule.group ?? ''}
             onSave={(group) => onChange({ group: group === '' ? null : group })}

@@ -69,7 +69,12 @@ function Card({ one, current, earlier, doing }: CardProps) {
         <b>
           <When at={one.createdAt} />
         </b>
-        <span className="small muted">{counted(one.total, 'listing')}</span>
+        <span className="small muted">
+          {(one.cause === 'test' || one.cause === 'draft') && (
+            <span className="tone-draft">{one.cause === 'test' ? 'test account, ' : 'drafts, '}</span>
+          )}
+          {counted(one.total, 'listing')}
+        </span>
       </Link>
       {going ? (
         <span className="steps" role="img" aria-label={stateWords[one.state]}>
@@ -98,7 +103,9 @@ function Card({ one, current, earlier, doing }: CardProps) {
       <span className="small">
         {one.state === 'answered' ? (
           <>
-            <span className="tone-ready">{one.accepted} accepted</span>
+            <span className="tone-ready">
+              {one.accepted} {one.cause === 'draft' ? 'saved' : 'accepted'}
+            </span>
             {one.refused > 0 && <span className="tone-blocker">, {one.refused} refused</span>}
             {one.withdrawn > 0 && `, ${one.withdrawn} taken back`}
             {one.silent > 0 && <span className="tone-risk">, {one.silent} never answered</span>}
