@@ -37,7 +37,7 @@ import { fetchWords } from '../server/words';
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const idle = 250;
 /** Where a person waits for figures, in ms. */
-const idleIn: Partial<Record<Lane, number>> = { listings: 100 };
+const idleIn: Partial<Record<Lane, number>> = { listings: 50 };
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
 const clearEvery = 3600_000;

@@ -34,6 +34,8 @@ const compiledPlans = new Map<string, Counted>();
 /** What the listings of all feeds are made of, besides items and plans; read once for all of them. */
 export interface Surroundings {
   readonly revision: number;
+  /** The revision at which items last went away. */
+  readonly reload: number;
   readonly index: AttributeIndex;
   readonly keywords: KeywordLists;
   readonly merchant: string;
@@ -45,6 +47,7 @@ export async function surroundings(): Promise<Surroundings> {
   const [space] = await db
     .select({
       revision: workspace.catalogRevision,
+      reload: workspace.reloadRevision,
       keywords: workspace.keywordsRevision,
       merchant: workspace.name,
     })
@@ -58,6 +61,7 @@ export async function surroundings(): Promise<Surroundings> {
   const index = indexOfAttributes(attributes, currency);
   return {
     revision: space?.revision ?? 0,
+    reload: space?.reload ?? 0,
     index,
     keywords,
     merchant: space?.merchant ?? '',

@@ -6,11 +6,13 @@ import { type FeedHead, listFeeds } from '../feeds/drafts';
 import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 import { type Counted, planOf, type Surroundings, surroundings } from './counted';
 import { today } from './day';
-import { type Summary, summaryOf } from './kept';
+import { type Stand, standOf } from './kept';
 import {
   chunk,
+  familiesOf,
   figuresOf,
   followed,
+  gathered,
   inParts,
   itemsBehind,
   listingsOf,
@@ -25,15 +27,17 @@ import {
  * stands in the summary, so that any worker goes on where another ended, and two at once never do the same chunk.
  */
 
+/** How far it is is told from here on, in ms. */
+const longToTell = 1000;
 /** Feeds at once. */
 const atOnce = 3;
 
 /** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
-const where = (seen: Summary, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
+const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
   db.transaction(
     async (tx) => {
       await hold(tx);
-      const now = await summaryOf(tx, seen.feed, true);
+      const now = await standOf(tx, seen.feed, true);
       const same =
         now?.plan === seen.plan &&
         now.revision === seen.revision &&
@@ -48,10 +52,10 @@ const where = (seen: Summary, { hold }: Work, work: (tx: Transaction) => Promise
 const untold: Tell = () => undefined;
 
 /** The next chunk of a count of many items. @returns whether there was one */
-async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<boolean> {
+async function countChunk(counted: Counted, seen: Stand, work: Work): Promise<boolean> {
   const rows = await itemsBehind(seen.upTo, seen.since);
   if (rows.length === 0) return false;
-  const made = await listingsOf(counted, rows);
+  const made = await listingsOf(counted, rows, await familiesOf(rows));
   await where(seen, work, async (tx) => {
     await write(tx, seen.feed, rows, made, untold);
     await tx
@@ -63,26 +67,71 @@ async function countChunk(counted: Counted, seen: Summary, work: Work): Promise<
 }
 
 /** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
-async function countFew(counted: Counted, seen: Summary, revision: number, work: Work): Promise<boolean> {
-  const rows = await itemsBehind(0, seen.revision);
+async function countFew(
+  counted: Counted,
+  seen: Stand,
+  { revision, reload }: Surroundings,
+  changed: Changed,
+  work: Work,
+): Promise<boolean> {
+  const { rows, families } = await changed(seen.revision);
   if (rows.length === chunk) return false;
-  const made = await listingsOf(counted, rows);
+  const made = await listingsOf(counted, rows, families);
   await where(seen, work, async (tx) => {
-    const { tell, figures } = followed(seen.figures);
+    const { tell, all } = gathered();
     await write(tx, seen.feed, rows, made, tell);
-    await removeGone(tx, seen.feed, seen.revision, tell);
+    await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
+    const told = all();
     await tx
       .update(feedSummary)
-      .set({ revision, figures: figures(), at: new Date() })
+      .set({
+        revision,
+        at: new Date(),
+        // Figures are long, and most changes leave them as they are.
+        ...(told.length > 0 ? { figures: await figuresAfter(tx, seen.feed, told) } : {}),
+      })
       .where(eq(feedSummary.feed, seen.feed));
   });
   return true;
 }
 
+async function figuresAfter(
+  tx: Transaction,
+  code: string,
+  told: ReturnType<ReturnType<typeof gathered>['all']>,
+) {
+  const [row] = await tx
+    .select({ figures: feedSummary.figures })
+    .from(feedSummary)
+    .where(eq(feedSummary.feed, code));
+  const { tell, figures } = followed(row?.figures ?? noFigures);
+  for (const [standing, by] of told) tell(standing, by);
+  return figures();
+}
+
+/** Items that changed since a revision, with their families: read once for all feeds that stand there. */
+type Changed = (since: number) => Promise<{
+  readonly rows: Awaited<ReturnType<typeof itemsBehind>>;
+  readonly families: Awaited<ReturnType<typeof familiesOf>>;
+}>;
+
+function changedItems(): Changed {
+  const known = new Map<number, ReturnType<Changed>>();
+  const read = async (since: number) => {
+    const rows = await itemsBehind(0, since);
+    return { rows, families: await familiesOf(rows) };
+  };
+  return (since) => {
+    const found = known.get(since) ?? read(since);
+    known.set(since, found);
+    return found;
+  };
+}
+
 /** Every item is counted: what is gone goes, and the figures are of the new revision. */
-const finish = (seen: Summary, work: Work): Promise<void> =>
+const finish = (seen: Stand, { reload }: Surroundings, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
-    await removeGone(tx, seen.feed, seen.since, untold);
+    await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
     await tx
       .update(feedSummary)
       .set({
@@ -121,7 +170,12 @@ const fromTheStart = (plan: string, revision: number, since: number) => ({
   upTo: 0,
 });
 
-async function evaluateFeed(head: FeedHead, around: Surroundings, work: Work): Promise<void> {
+async function evaluateFeed(
+  head: FeedHead,
+  around: Surroundings,
+  changed: Changed,
+  work: Work,
+): Promise<void> {
   const { code } = head;
   const { revision } = around;
   let plan = '';
@@ -130,7 +184,7 @@ async function evaluateFeed(head: FeedHead, around: Surroundings, work: Work): P
     if (!counted) return;
     plan = counted.plan;
     for (;;) {
-      const seen = await summaryOf(db, code);
+      const seen = await standOf(db, code);
       const begin = (since: number) =>
         seen &&
         where(seen, work, async (tx) => {
@@ -148,14 +202,15 @@ async function evaluateFeed(head: FeedHead, around: Surroundings, work: Work): P
       } else if (seen.plan !== plan) {
         // Another worker may know of a later plan: only one who has just looked begins anew.
         const later = await planOf(head, await surroundings());
-        if (later?.plan !== plan) return later && evaluateFeed(head, await surroundings(), work);
+        if (later?.plan !== plan)
+          return later && evaluateFeed(head, await surroundings(), changedItems(), work);
         await begin(-1);
       } else if (seen.target !== null) {
-        if (!(await countChunk(counted, seen, work))) await finish(seen, work);
+        if (!(await countChunk(counted, seen, work))) await finish(seen, around, work);
       } else if (seen.revision >= revision) return;
       // Where it failed, all of it is tried again.
       else if (seen.failed !== null) await begin(-1);
-      else if (!(await countFew(counted, seen, revision, work))) await begin(seen.revision);
+      else if (!(await countFew(counted, seen, around, changed, work))) await begin(seen.revision);
     }
   } catch (error) {
     // What the database or the queue says is about this try; all else is about the plan.
@@ -181,11 +236,14 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   });
   const [around, feeds] = await Promise.all([surroundings(), listFeeds()]);
   // While the database writes for one feed, the next is computed.
+  const begun = Date.now();
   const waiting = [...feeds];
+  const changed = changedItems();
   const next = async (): Promise<void> => {
     for (let head = waiting.shift(); head; head = waiting.shift()) {
-      await evaluateFeed(head, around, work);
-      await work.progress(1 - waiting.length / feeds.length);
+      await evaluateFeed(head, around, changed, work);
+      // What is over at once tells nothing.
+      if (Date.now() - begun > longToTell) await work.progress(1 - waiting.length / feeds.length);
     }
   };
   await Promise.all(Array.from({ length: atOnce }, next));

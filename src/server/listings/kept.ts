@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, gt, inArray, ne, sql } from 'drizzle-orm';
 import { judgedShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
 import { compileJudgement, type Judge } from '../../core/checks/judgement';
@@ -13,12 +13,17 @@ import { today } from './day';
 
 export type Summary = typeof feedSummary.$inferSelect;
 
-export async function summaryOf(
+/** The columns of a summary without the figures, which are long and wanted for few. */
+const { figures: _figures, ...withoutFigures } = getTableColumns(feedSummary);
+/** How far a feed is counted. */
+export type Stand = Omit<Summary, 'figures'>;
+
+export async function standOf(
   tx: Transaction | typeof db,
   code: string,
   lock = false,
-): Promise<Summary | undefined> {
-  const query = tx.select().from(feedSummary).where(eq(feedSummary.feed, code));
+): Promise<Stand | undefined> {
+  const query = tx.select(withoutFigures).from(feedSummary).where(eq(feedSummary.feed, code));
   const [found] = lock ? await query.for('update') : await query;
   return found;
 }

@@ -1,12 +1,12 @@
 import { and, asc, eq, gt, inArray, lte, or, sql } from 'drizzle-orm';
-import { rowOf } from '../../core/catalog/item';
+import { type Family, rowOf } from '../../core/catalog/item';
 import { asText, type Row } from '../../core/catalog/value';
 import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { family, feedListing, feedValue, item, workspace } from '../db/schema';
+import { family, feedListing, feedValue, item } from '../db/schema';
 import { type Counted, counting } from './counted';
 import { md5, valuesDigest } from './digest';
 
@@ -77,7 +77,22 @@ export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
 type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
 
 /** Counts a listing in, or out, of a feed's figures. */
-export type Tell = (standing: Standing, by: 1 | -1) => void;
+export type Tell = (standing: Standing, by: number) => void;
+
+/** What is told, gathered: what comes and goes again is nothing. */
+export function gathered(): { tell: Tell; all(): readonly (readonly [Standing, number])[] } {
+  const net = new Map<string, [Standing, number]>();
+  return {
+    tell: (standing, by) => {
+      const { category, state, causes } = standing;
+      const key = `${state}\n${category}\n${causes}`;
+      const known = net.get(key);
+      if (known) known[1] += by;
+      else net.set(key, [{ category, state, causes }, by]);
+    },
+    all: () => [...net.values()].filter(([, by]) => by !== 0),
+  };
+}
 
 /** Figures that follow what is told. */
 export function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFigures } {
@@ -231,15 +246,19 @@ export const itemsBehind = (id: number, since: number) =>
     .limit(chunk);
 type ItemRow = Awaited<ReturnType<typeof itemsBehind>>[number];
 
-/** What a feed makes of items. */
-export async function listingsOf(counted: Counted, rows: readonly ItemRow[]) {
+/** The families of items. */
+export async function familiesOf(rows: readonly ItemRow[]): Promise<ReadonlyMap<string, Family>> {
   const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
-  const families = new Map(
-    (codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : []).map((one) => [
-      one.code,
-      one,
-    ]),
-  );
+  const found = codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : [];
+  return new Map(found.map((one) => [one.code, one]));
+}
+
+/** What a feed makes of items. */
+export async function listingsOf(
+  counted: Counted,
+  rows: readonly ItemRow[],
+  families: ReadonlyMap<string, Family>,
+) {
   const { compiled, seen } = counted;
   const { index } = compiled;
   const read = rows
@@ -284,10 +303,14 @@ export async function write(
   await compareShared(tx, code, touched, tell);
 }
 
-/** Takes away what is kept of items that are no more, where any went away since. */
-export async function removeGone(tx: Transaction, code: string, since: number, tell: Tell): Promise<void> {
-  const [space] = await tx.select({ reload: workspace.reloadRevision }).from(workspace);
-  if (since >= (space?.reload ?? 0)) return;
+/** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
+export async function removeGone(
+  tx: Transaction,
+  code: string,
+  { since, reload }: { readonly since: number; readonly reload: number },
+  tell: Tell,
+): Promise<void> {
+  if (since >= reload) return;
   const gone = await tx
     .select({ sku: feedListing.sku })
     .from(feedListing)
