@@ -1,8 +1,12 @@
 import { and, asc, eq } from 'drizzle-orm';
 import fc from 'fast-check';
+import { completeCode } from '@/core/catalog/item';
+import { isCompared } from '@/core/checks/comparing';
 import { fromAttribute } from '@/core/compose/composition';
+import { weighed } from '@/core/listing/completeness';
 import { causesOf } from '@/core/listing/figures';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
+import { exportRows, queryItems } from '@/server/catalog/items';
 import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf, openVersion, takeOnVersion } from '@/server/channels/channels';
@@ -47,6 +51,8 @@ async function kept(code: string) {
       causes: feedListing.causes,
       digest: feedListing.digest,
       category: feedListing.category,
+      got: feedListing.got,
+      of: feedListing.of,
     })
     .from(feedListing)
     .where(eq(feedListing.feed, code))
@@ -58,7 +64,7 @@ async function kept(code: string) {
 async function fromNothing(code: string) {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
   if (!plans) throw new Error(code);
-  const { listings } = await evaluationOf(
+  const { listings, compiled } = await evaluationOf(
     plans.published ?? plans.draft,
     await channelOf(plans.head.channel),
     snapshot,
@@ -74,6 +80,14 @@ async function fromNothing(code: string) {
       causes: causesOf(listing.issues),
       digest: digestOf(listing),
       category: String(snapshot.rows[at]?.[slot] ?? ''),
+      // What is shared with others does not make a value worth less.
+      ...(listing.state === 'leftOut'
+        ? { got: 0, of: 0 }
+        : weighed(
+            compiled,
+            { ...listing, issues: listing.issues.filter(({ check }) => !isCompared(check)) },
+            snapshot.rows[at] ?? [],
+          )),
     }))
     .sort((a, b) => (a.sku < b.sku ? -1 : 1));
   return { rows, states };
@@ -107,6 +121,36 @@ async function act([what, sku, value]: Act): Promise<void> {
   });
   await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
 }
+
+test('how complete each item is stands in the table of items, over all feeds that take it', async () => {
+  await evaluateFeeds();
+  const query = {
+    search: '',
+    filters: {},
+    sort: '',
+    descending: false,
+    only: [],
+    columns: ['sku', completeCode],
+  };
+  const { rows } = await queryItems({ ...query, from: 0, count: 12 });
+  const sums = new Map<string, { got: number; of: number }>();
+  for (const code of feeds)
+    for (const { sku, got, of } of (await fromNothing(code)).rows) {
+      const sum = sums.get(sku) ?? { got: 0, of: 0 };
+      sums.set(sku, { got: sum.got + got, of: sum.of + of });
+    }
+  const wanted = (sku: string) => {
+    const { got, of } = sums.get(sku) ?? { got: 0, of: 0 };
+    return of === 0 ? '' : `${Math.round((100 * got) / of)} %`;
+  };
+  expect(rows.map(({ sku, cells }) => [sku, cells[completeCode]])).toEqual(
+    rows.map(({ sku }) => [sku, wanted(sku)]),
+  );
+  expect(new Set(rows.map(({ cells }) => cells[completeCode])).size).toBeGreaterThan(1);
+  const exported = await exportRows(query);
+  expect(exported.headings).toEqual(['SKU', 'Complete']);
+  expect(exported.rows.every(([sku = '', share]) => share === wanted(sku))).toBe(true);
+});
 
 test('judged checks, waivers that have ended and those that have not, own checks, titles by hand and families singly are counted too', async () => {
   const code = feeds[0] ?? '';

@@ -59,7 +59,43 @@ test('a lead stands before its members, with what they share and nothing that on
 test('one entry a family has its first member’s values under the family’s key', () => {
   const out = shaped(sheet('oneEntry'), pots);
   expect(out.map(({ sku }) => sku)).toEqual(['RIDGE', 'C-1', 'S-1']);
-  expect(out[0]?.values[0]).toBe('RIDGE');
+  expect(out[0]?.values).toEqual([
+    'RIDGE',
+    'Ridge pot',
+    'RIDGE',
+    '952P-1',
+    '9.00',
+    ['P-1-1.jpg', 'P-2-1.jpg', 'P-1-2.jpg'],
+    'Quillmoss',
+    'moss',
+  ]);
+});
+
+test('one entry a family shows the main pictures of many beside its own, as many as it takes', () => {
+  const plain = sheet('oneEntry');
+  const parted = {
+    ...plain,
+    fields: plain.fields.map((field) =>
+      field.code === 'pictures'
+        ? { ...field, values: undefined }
+        : field.code === 'colour'
+          ? { ...field, kind: 'pictures' as const, values: { most: 3 } }
+          : field,
+    ),
+  };
+  const member = (n: number, more: string[]) => ({
+    sku: `M-${n}`,
+    values: [`M-${n}`, `Pot ${n}`, 'POT', undefined, '9.00', `main-${n % 4}.jpg`, 'Quillmoss', more],
+  });
+  const [entry] = shaped(parted, [
+    member(0, ['a.jpg', 'main-0.jpg']),
+    ...[1, 2, 3, 4, 5].map((n) => member(n, [])),
+  ]);
+  // Each picture once, the main one not again; the first member's own come last, and three are taken.
+  expect(entry?.values[5]).toBe('main-0.jpg');
+  expect(entry?.values[7]).toEqual(['main-1.jpg', 'main-2.jpg', 'main-3.jpg']);
+  const [two] = shaped(parted, [member(0, ['a.jpg']), member(1, [])]);
+  expect(two?.values[7]).toEqual(['main-1.jpg', 'a.jpg']);
 });
 
 test('a lead never takes the key of an item', () => {

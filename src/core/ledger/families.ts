@@ -32,7 +32,8 @@ function commonBeginning(texts: readonly string[]): string {
 /**
  * Listings as a sheet wants families shown. Each by itself; or with a lead before its members: an entry with a key of its own,
  * no product number and nothing that only what is sold has, with the values that all members share, what their titles begin
- * with and the first member's picture; or one entry a family, that of its first member under the family's key.
+ * with and the first member's picture; or one entry a family, that of its first member under the
+ * family's key, with the main pictures of all.
  * A family of one is a single listing.
  * @param skus what no lead may be called
  */
@@ -47,6 +48,7 @@ export function shaped(
     return field ? sheet.fields.indexOf(field) : -1;
   };
   const [groupAt, idAt, titleAt, imageAt] = [at('group'), at('id'), at('title'), at('image')];
+  const moreAt = sheet.fields.findIndex(({ kind, role }) => kind === 'pictures' && role !== 'image');
   const alone = (one: Given): Outgoing => ({ sku: one.sku, values: one.values, relation: undefined });
   if (families === 'singles' || groupAt < 0) return ready.map(alone);
   const groups = new Map<string, Given[]>();
@@ -77,6 +79,24 @@ export function shaped(
     });
     return { sku: key, values, relation: 'lead' };
   };
+  /** The one entry of a family: its first member, under what all titles begin with, and with the main pictures of all. */
+  const entryOf = (group: string, members: readonly Given[]): Outgoing => {
+    const key = keyOf(group);
+    const [first] = members;
+    const mains = members.flatMap(({ values }) => asList(values[imageAt]).slice(0, 1));
+    const values = sheet.fields.map((field, i): Value | undefined => {
+      const own = first?.values[i];
+      if (i === idAt) return key;
+      if (i === titleAt)
+        return commonBeginning(members.map((one) => asText(one.values[i]))) || asText(own) || undefined;
+      // Beside the main one stand those of the others, before what else there is of the first.
+      const inOne = i === imageAt && moreAt < 0 && field.values !== undefined;
+      if (!inOne && i !== moreAt) return own;
+      const pictures = [...new Set([...mains, ...asList(own)])].filter((link) => inOne || link !== mains[0]);
+      return pictures.length === 0 ? undefined : pictures.slice(0, field.values?.most);
+    });
+    return { sku: key, values, relation: undefined };
+  };
   const done = new Set<string>();
   return ready.flatMap((one): Outgoing[] => {
     const group = asText(one.values[groupAt]);
@@ -85,10 +105,7 @@ export function shaped(
     if (families === 'oneEntry') {
       if (done.has(group)) return [];
       done.add(group);
-      const key = keyOf(group);
-      return [
-        { sku: key, values: one.values.map((value, i) => (i === idAt ? key : value)), relation: undefined },
-      ];
+      return [entryOf(group, members)];
     }
     const member: Outgoing = { ...alone(one), relation: 'member' };
     if (done.has(group)) return [member];

@@ -44,6 +44,20 @@ function eachCounted(
   });
 }
 
+/** How complete a listing is. */
+export function weighed(
+  compiled: Counted,
+  listing: Pick<Listing, 'values' | 'issues'>,
+  row: Row,
+): Completeness {
+  let [got, of] = [0, 0];
+  eachCounted(compiled, listing, row, (_at, weight, there) => {
+    of += weight;
+    if (there) got += weight;
+  });
+  return { got, of };
+}
+
 /** How complete a listing is, and the fields that would raise it, those that weigh most first. */
 export function completenessOf(
   compiled: Counted,

@@ -1,10 +1,11 @@
-import { eq } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
+import { columnNames, completeCode } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
-import { family, item, type Origin } from '../db/schema';
+import { family, feedListing, item, type Origin } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { pictureFile } from './pictures';
 import { currentSnapshot, type Snapshot } from './snapshot';
@@ -93,6 +94,28 @@ function attributeFinder({
   return (code) => known.get(code) ?? { code, kind: 'text' };
 }
 
+/** Of more items than this all are read. */
+const mostNamed = 2000;
+
+/** How complete items are over all feeds that take them, in per cent. */
+async function completeOf(skus: readonly string[]): Promise<Map<string, string>> {
+  if (skus.length === 0) return new Map();
+  const rows = await db
+    .select({
+      sku: feedListing.sku,
+      got: sql<number>`sum(${feedListing.got})`,
+      of: sql<number>`sum(${feedListing.of})`,
+    })
+    .from(feedListing)
+    .where(skus.length > mostNamed ? undefined : inArray(feedListing.sku, [...skus]))
+    .groupBy(feedListing.sku);
+  return new Map(
+    rows.flatMap(({ sku, got, of }) =>
+      Number(of) > 0 ? [[sku, `${Math.round((100 * Number(got)) / Number(of))} %`] as const] : [],
+    ),
+  );
+}
+
 /** A window of the catalog, sorted and filtered; `total` counts all that match. */
 export const queryItems = asked('items', itemsOf);
 async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
@@ -100,10 +123,14 @@ async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; 
   const found = matching(snapshot, query);
   const image = snapshot.index.slotOf('image') ?? -1;
   const kindOf = attributeFinder(snapshot);
+  const window = found.slice(query.from, query.from + query.count);
+  const computed = query.columns.includes(completeCode)
+    ? await completeOf(window.map((at) => snapshot.skus[at] ?? ''))
+    : undefined;
   return {
     total: found.length,
     all: snapshot.items.length,
-    rows: found.slice(query.from, query.from + query.count).map((at) => {
+    rows: window.map((at) => {
       const row = snapshot.rows[at] ?? [];
       const [first] = asList(row[image]);
       return {
@@ -112,7 +139,9 @@ async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; 
         cells: Object.fromEntries(
           query.columns.map((code) => [
             code,
-            shownText(kindOf(code), row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200),
+            code === completeCode
+              ? (computed?.get(snapshot.skus[at] ?? '') ?? '')
+              : shownText(kindOf(code), row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200),
           ]),
         ),
       };
@@ -164,10 +193,18 @@ async function exported(
   const slots = query.columns.map((code) => snapshot.index.slotOf(code) ?? -1);
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
   const kindOf = attributeFinder(snapshot);
+  const found = matching(snapshot, query);
+  const complete = query.columns.includes(completeCode)
+    ? await completeOf(found.map((at) => snapshot.skus[at] ?? ''))
+    : undefined;
+  const cell = (at: number, i: number): string => {
+    const code = query.columns[i] ?? '';
+    return code === completeCode
+      ? (complete?.get(snapshot.skus[at] ?? '') ?? '')
+      : shownText(kindOf(code), snapshot.rows[at]?.[slots[i] ?? -1]);
+  };
   return {
-    headings: query.columns.map((code) => (code === 'family' ? 'Family' : (labels.get(code) ?? code))),
-    rows: matching(snapshot, query).map((at) =>
-      slots.map((slot, i) => shownText(kindOf(query.columns[i] ?? ''), snapshot.rows[at]?.[slot])),
-    ),
+    headings: query.columns.map((code) => columnNames[code] ?? labels.get(code) ?? code),
+    rows: found.map((at) => slots.map((_slot, i) => cell(at, i))),
   };
 }

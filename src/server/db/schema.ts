@@ -559,6 +559,9 @@ export const feedListing = mysqlTable(
     ownCauses: varchar('own_causes', { length: mostOfCauses }).notNull(),
     causes: varchar('causes', { length: mostOfCauses }).notNull(),
     issues: json<Issue[]>('issues').notNull(),
+    /** How complete it is: the weight of what is there, and of what could be. */
+    got: int('got').notNull().default(0),
+    of: int('of').notNull().default(0),
   },
   (table) => [
     primaryKey({ columns: [table.feed, table.sku] }),

@@ -2,6 +2,7 @@ import { and, asc, eq, gt, inArray, lte, or, sql } from 'drizzle-orm';
 import { type Family, rowOf } from '../../core/catalog/item';
 import { asText, type Row } from '../../core/catalog/value';
 import { partOf, shownOfShared } from '../../core/checks/comparing';
+import { weighed } from '../../core/listing/completeness';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { insertRows } from '../db/bulk';
@@ -54,6 +55,7 @@ function rowsOf({ code, compiled }: Counted, category: string, listing: Listing,
       ownCauses: causes,
       causes,
       issues: [...issues],
+      ...(state === 'leftOut' ? { got: 0, of: 0 } : weighed(compiled, listing, row)),
     },
     unique,
   };
@@ -69,6 +71,8 @@ const listingColumns = [
   'ownCauses',
   'causes',
   'issues',
+  'got',
+  'of',
 ] as const;
 
 export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>

@@ -4,6 +4,7 @@ import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-re
 import { useState } from 'react';
 import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
+import { columnNames } from '@/core/catalog/item';
 import type { SavedView } from '@/server/catalog/views';
 import { Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
@@ -36,12 +37,12 @@ export function ColumnsMenu({ attributes, shown, pinned, onShow, onPin }: Column
           <Menu.Item key={`pin${code}`} onClick={() => onPin(toggled(pinned, code))}>
             <span className="row">
               <IconPin size={13} style={{ visibility: pinned.includes(code) ? 'visible' : 'hidden' }} />
-              {code === 'family' ? 'Family' : (attributes.find((one) => one.code === code)?.label ?? code)}
+              {columnNames[code] ?? attributes.find((one) => one.code === code)?.label ?? code}
             </span>
           </Menu.Item>
         ))}
         <Menu.Label>Shown</Menu.Label>
-        {attributes
+        {[...Object.entries(columnNames).map(([code, label]) => ({ code, label })), ...attributes]
           .filter(({ code }) => code !== 'sku')
           .map(({ code, label }) => (
             <Menu.Item key={code} onClick={() => onShow(toggled(shown, code))}>

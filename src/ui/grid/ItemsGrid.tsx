@@ -265,7 +265,7 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
         aria-label="Picture"
         style={{ width: pictureWidth, left: markWidth }}
       />
-      {columns.map(({ code, label, width, left }) => (
+      {columns.map(({ code, label, width, left, counted }) => (
         // biome-ignore lint/a11y/useSemanticElements: as above
         <div
           className={left === undefined ? 'grid-cell' : 'grid-cell pinned'}
@@ -275,22 +275,34 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
           aria-sort={sort === code ? (descending ? 'descending' : 'ascending') : 'none'}
           style={{ width, ...(left === undefined ? {} : { left }) }}
         >
-          <button
-            type="button"
-            className="plain cut"
-            data-sorted={sort === code || undefined}
-            onClick={() => bySort(code)}
-          >
-            {label} {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
-          </button>
-          <FindBox
-            name={`Filter ${label}`}
-            start={filters[code] ?? ''}
-            onFind={(text) => filter(code, text)}
-            title="Part of the value; - finds empty ones, =word the whole value"
-            placeholder=""
-            width="100%"
-          />
+          {counted ? (
+            <span
+              className="cut"
+              title="How much of what helps a listing is there, over all feeds that take it"
+            >
+              {label}
+            </span>
+          ) : (
+            <>
+              <button
+                type="button"
+                className="plain cut"
+                data-sorted={sort === code || undefined}
+                onClick={() => bySort(code)}
+              >
+                {label}{' '}
+                {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
+              </button>
+              <FindBox
+                name={`Filter ${label}`}
+                start={filters[code] ?? ''}
+                onFind={(text) => filter(code, text)}
+                title="Part of the value; - finds empty ones, =word the whole value"
+                placeholder=""
+                width="100%"
+              />
+            </>
+          )}
         </div>
       ))}
     </div>

@@ -1,4 +1,5 @@
 import type { Attribute } from '@/core/catalog/attributes';
+import { columnNames, completeCode } from '@/core/catalog/item';
 
 export const startingColumns = [
   'sku',
@@ -27,6 +28,8 @@ export interface Column {
   /** Distance from the left edge where it is pinned. */
   readonly left: number | undefined;
   readonly editable: boolean;
+  /** Whether it is counted for what is seen, and neither sorted nor filtered by. */
+  readonly counted: boolean;
 }
 
 const widthOf = (code: string, kind: Attribute['kind']): number => {
@@ -44,7 +47,9 @@ export function columnsOf(
   pinned: readonly string[],
   known: ReadonlyMap<string, Attribute>,
 ): Column[] {
-  const shown = [...new Set(['sku', ...codes])].filter((code) => code === 'family' || known.has(code));
+  const shown = [...new Set(['sku', ...codes])].filter(
+    (code) => Object.hasOwn(columnNames, code) || known.has(code),
+  );
   const ordered = [
     ...shown.filter((code) => pinned.includes(code)),
     ...shown.filter((code) => !pinned.includes(code)),
@@ -52,16 +57,17 @@ export function columnsOf(
   let left = markWidth + pictureWidth;
   return ordered.map((code) => {
     const attribute = known.get(code);
-    const kind = attribute?.kind ?? 'identifier';
+    const kind = attribute?.kind ?? (code === completeCode ? 'number' : 'identifier');
     const width = widthOf(code, kind);
     const fixed = pinned.includes(code);
     const column = {
       code,
-      label: attribute?.label ?? 'Family',
+      label: attribute?.label ?? columnNames[code] ?? code,
       kind,
       width,
       left: fixed ? left : undefined,
-      editable: code !== 'sku' && code !== 'family',
+      editable: code !== 'sku' && !Object.hasOwn(columnNames, code),
+      counted: code === completeCode,
     };
     if (fixed) left += width;
     return column;
