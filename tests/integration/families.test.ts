@@ -14,8 +14,9 @@ import { searchChannel, wantSearched } from '@/server/feeds/searching';
 import { loadFeed } from '@/server/feeds/work';
 import { unattended } from '@/server/jobs/queue';
 import { destinationView } from '@/server/submissions/destinations';
+import { dueOn } from '@/server/submissions/due';
 import { ledgerOf } from '@/server/submissions/ledger';
-import { releaseSubmission, sendFeed } from '@/server/submissions/submissions';
+import { listSubmissions, releaseSubmission, sendFeed } from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
 import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
@@ -238,4 +239,45 @@ describe('what the channel has already', () => {
       trouble: expect.stringMatching(/network|inside/i),
     });
   });
+});
+
+test('cards of many: one entry a family on a channel of single listings, with the main pictures of all; what its members had is taken back', async () => {
+  const boards = 'tessel-boards-de';
+  // The shop's pages come first: the demo has them on their way.
+  for (const { id, state } of await listSubmissions('own-shop-de'))
+    if (state === 'queued' || state === 'sending') await untilAnswered(id);
+  const before = await dueOn(boards);
+  const groupAt = before?.sheet.fields.findIndex(({ role }) => role === 'group') ?? -1;
+  const groupOf = ({ out }: { out: { values: readonly unknown[] } | undefined }) =>
+    String(out?.values[groupAt] ?? '');
+  const found = before?.listings ?? [];
+  const groups = [...new Set(found.map(groupOf))]
+    .filter((code) => code !== '')
+    .map((code) => [code, found.filter((one) => groupOf(one) === code)] as const);
+  const [[own = '', members = []] = []] = groups.sort(([, a], [, b]) => b.length - a.length);
+  expect(members.length).toBeGreaterThan(1);
+  const edit = async (set: Extract<Edit, { edit: 'families' }>['set']) => {
+    expect(
+      await editDraft(boards, (await feedPlans(boards))?.revision ?? 0, { edit: 'families', set }),
+    ).toMatchObject({ ok: true });
+    await publishDraft(boards, (await feedPlans(boards))?.revision ?? 0, 'a trial');
+  };
+  await edit({ asOne: true });
+  const after = await dueOn(boards);
+  const card = after?.listings.find(({ sku }) => sku === own);
+  expect(card).toMatchObject({ due: 'new' });
+  const there = members.filter(({ kept }) => kept?.held).map(({ sku }) => sku);
+  for (const sku of there)
+    expect([sku, after?.listings.find((one) => one.sku === sku)?.due]).toEqual([sku, 'withdraw']);
+  const sent = await sendFeed(boards, { only: [own] });
+  if (!sent.ok) throw new Error(sent.reason);
+  await untilAnswered(sent.submission);
+  const row = (await channels.state())['tessel-boards']?.listings[own]?.row;
+  expect(row?.card_key).toEqual([own]);
+  // The file has them in one cell; each is a picture of another member.
+  const pictures = (row?.more_pictures?.[0] ?? '').split('|');
+  expect(pictures.length).toBeGreaterThan(1);
+  expect(new Set(pictures).size).toBe(pictures.length);
+  await edit({ asOne: false });
+  expect((await dueOn(boards))?.listings.find(({ sku }) => sku === own)?.due).toBe('withdraw');
 });

@@ -9,6 +9,10 @@ export type Shown = z.infer<typeof shownSchema>;
 export const familyChoiceSchema = z
   .strictObject({
     feed: shownSchema.default('together'),
+    asOne: z.boolean().optional().meta({
+      description:
+        'where the channel shows single listings: those of a family that stand together are one entry',
+    }),
     branches: z
       .record(z.string(), shownSchema)
       .default({})

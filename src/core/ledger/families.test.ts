@@ -1,5 +1,6 @@
 import { bundled, trialField, trialSheet } from '../../../tests/support/sheets';
-import { shaped } from './families';
+import { noFamilyChoice } from '../families/shape';
+import { shaped, sheetAsShown } from './families';
 
 const sheet = (families: string) =>
   trialSheet(
@@ -96,6 +97,19 @@ test('one entry a family shows the main pictures of many beside its own, as many
   expect(entry?.values[7]).toEqual(['main-1.jpg', 'main-2.jpg', 'main-3.jpg']);
   const [two] = shaped(parted, [member(0, ['a.jpg']), member(1, [])]);
   expect(two?.values[7]).toEqual(['main-1.jpg', 'a.jpg']);
+});
+
+test('a channel of single listings shows one entry a family where that is wished, and only there', () => {
+  const wished = { ...noFamilyChoice, asOne: true };
+  expect(shaped(sheetAsShown(sheet('singles'), wished), pots).map(({ sku }) => sku)).toEqual([
+    'RIDGE',
+    'C-1',
+    'S-1',
+  ]);
+  expect(sheetAsShown(sheet('leads'), wished).delivery.families).toBe('leads');
+  const plain = sheet('singles');
+  expect(sheetAsShown(plain, undefined)).toBe(plain);
+  expect(sheetAsShown(plain, noFamilyChoice)).toBe(plain);
 });
 
 test('a lead never takes the key of an item', () => {

@@ -1,5 +1,6 @@
 import { asList, asText, type Value } from '../catalog/value';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
+import type { FamilyChoice } from '../families/shape';
 import { sameValue } from './ledger';
 
 /** A listing as it leaves: an item's, or the lead of a family, which is no item. */
@@ -14,6 +15,12 @@ interface Given {
   readonly sku: string;
   readonly values: readonly (Value | undefined)[];
 }
+
+/** A sheet as a feed has families stand there: where the channel shows single listings, one entry each, if the merchant wishes. */
+export const sheetAsShown = (sheet: Sheet, choice: FamilyChoice | undefined): Sheet =>
+  choice?.asOne && sheet.delivery.families === 'singles'
+    ? { ...sheet, delivery: { ...sheet.delivery, families: 'oneEntry' } }
+    : sheet;
 
 /** The part of two titles that both begin with, up to a word's end and without the marks behind it. */
 function commonBeginning(texts: readonly string[]): string {

@@ -38,6 +38,7 @@ const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional()
 /** Some of what is chosen of families; null takes a choice back. */
 const familyEditSchema = z.strictObject({
   feed: chosen.feed.unwrap().optional(),
+  asOne: z.boolean().optional(),
   branches: choices,
   families: choices,
   apart: chosen.apart.unwrap().optional(),
@@ -212,6 +213,7 @@ function withFamilies(known: FamilyChoice | undefined, set: z.infer<typeof famil
   const choice = known ?? noFamilyChoice;
   return {
     feed: set.feed ?? choice.feed,
+    ...((set.asOne ?? choice.asOne) ? { asOne: true } : {}),
     branches: patched(choice.branches, set.branches ?? {}),
     families: patched(choice.families, set.families ?? {}),
     apart: set.apart ?? choice.apart,

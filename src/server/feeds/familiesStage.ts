@@ -14,7 +14,7 @@ import {
   gapsOf,
 } from '../../core/families/faults';
 import { noFamilyChoice, type Shown, shownOf } from '../../core/families/shape';
-import { shaped } from '../../core/ledger/families';
+import { shaped, sheetAsShown } from '../../core/ledger/families';
 import type { Listing } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { fold } from '../../core/text/folding';
@@ -84,6 +84,8 @@ export interface FamilyDetailView extends FamilyLine {
 export interface FamiliesStage {
   /** How the channel shows families. */
   readonly manner: Sheet['delivery']['families'] | 'none';
+  /** Whether families that stand together are one entry each, though the channel shows single listings. */
+  readonly asOne: boolean;
   /** Whether items may join what the channel has already. */
   readonly joins: boolean;
   readonly feed: Shown;
@@ -335,6 +337,7 @@ export async function familiesStage(work: FeedWork, query: FamiliesQuery): Promi
     manner: fieldWithRole(sheet, 'group') ? sheet.delivery.families : 'none',
     joins: sheet.delivery.joins !== undefined,
     feed: plans.draft.families?.feed ?? 'together',
+    asOne: plans.draft.families?.asOne ?? false,
     families: matching.slice(0, most),
     total: lines.length,
     toShape: (await familiesToShape(work)).toShape,
@@ -428,8 +431,9 @@ async function detailOf(
   const allowed = allowedIn(sheet, path);
   const choice = plans.draft.families ?? noFamilyChoice;
   const inTitle = new Set(attributesOfParts(plans.draft.title?.parts ?? []));
+  const shape = sheetAsShown(sheet, choice);
   const entries = shaped(
-    sheet,
+    shape,
     members.map(({ listing }) => listing),
   );
   const lead = entries.find(({ relation }) => relation === 'lead') ?? entries[0];
@@ -449,8 +453,8 @@ async function detailOf(
           ? 'title without what tells members apart · picture of the first member · no product number'
           : shown.shown === 'singly'
             ? 'each member by itself, in no group'
-            : sheet.delivery.families === 'oneEntry'
-              ? 'one entry for all, that of the first member'
+            : shape.delivery.families === 'oneEntry'
+              ? 'one entry for all: the first member, with the main pictures of all'
               : `each member by itself, grouped as ${asText(lead?.values[fieldAt.get(fieldWithRole(sheet, 'group')?.code ?? '') ?? -1]) || 'nothing'}`,
     },
     axes: axes.map(({ attribute, label, fields, allowed: may }) => ({

@@ -1,7 +1,7 @@
 import { asList } from '../../core/catalog/value';
 import { formatLabels } from '../../core/channels/delivery';
 import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
-import { shaped } from '../../core/ledger/families';
+import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
 import { dueOn } from '../submissions/due';
 import { fileHead, rowsOf } from '../submissions/making';
@@ -50,11 +50,15 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
         ]).map((row) => ({ ...row, sku: entry.sku })),
       ),
     };
-  const { listings } = ofDraft ? work.draft : work.published;
+  const { listings, compiled } = ofDraft ? work.draft : work.published;
   const ready = listings.filter(({ state }) => state === 'ready');
   return {
     ofDraft,
-    rows: shaped(sheet, ready, new Set(listings.map(({ sku }) => sku))).map(({ sku, values, relation }) => ({
+    rows: shaped(
+      sheetAsShown(sheet, compiled.plan.families),
+      ready,
+      new Set(listings.map(({ sku }) => sku)),
+    ).map(({ sku, values, relation }) => ({
       sku,
       values,
       relation,

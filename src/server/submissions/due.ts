@@ -2,7 +2,7 @@ import { and, eq, lt, max, type SQL } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
-import { type Outgoing, shaped } from '../../core/ledger/families';
+import { type Outgoing, shaped, sheetAsShown } from '../../core/ledger/families';
 import {
   changesBetween,
   type Due,
@@ -73,7 +73,7 @@ function outgoingOf(evaluation: Evaluation) {
   const { listings, compiled } = evaluation;
   const byHand = new Map(listings.map((one) => [one.values, one]));
   const outgoing = shaped(
-    compiled.sheet,
+    sheetAsShown(compiled.sheet, compiled.plan.families),
     listings.filter(({ state }) => state === 'ready'),
     new Set(listings.map(({ sku }) => sku)),
   );

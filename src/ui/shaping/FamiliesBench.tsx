@@ -68,13 +68,24 @@ export function FamiliesBench({ stage }: { stage: FamiliesStage }) {
         <Choice
           name="shown as"
           shown="beside"
-          value={stage.feed}
+          value={stage.asOne && stage.feed === 'together' ? 'asOne' : stage.feed}
           options={
             stage.manner === 'none'
               ? [['together', mannerWords.none] as const]
-              : [['together', mannerWords[stage.manner]] as const, ['singly', singly] as const]
+              : [
+                  ['together', mannerWords[stage.manner]] as const,
+                  ...(stage.manner === 'singles'
+                    ? ([['asOne', 'one entry a family, with the pictures of all']] as const)
+                    : []),
+                  ['singly', singly] as const,
+                ]
           }
-          onChange={(feed) => void draft.save({ edit: 'families', set: { feed: feed as Shown } })}
+          onChange={(feed) =>
+            void draft.save({
+              edit: 'families',
+              set: { feed: feed === 'asOne' ? 'together' : (feed as Shown), asOne: feed === 'asOne' },
+            })
+          }
         />
         {stage.joins && (
           <Link className="text" href={`/feeds/${draft.feed}/joining`} style={{ marginLeft: 'auto' }}>
