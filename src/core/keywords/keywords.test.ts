@@ -101,6 +101,9 @@ test.each([
   ['nl', 'plant planten'],
   ['sv', 'kruka krukor'],
   ['pt', 'vaso vasos'],
+  ['pl', 'doniczka doniczki doniczkę doniczką doniczkami'],
+  ['pl', 'roślina rośliny roślin roślinami'],
+  ['pl', 'czerwony czerwona czerwone czerwonego czerwoną'],
 ])('in %s one word: %s', (language, words) => {
   expect(new Set(words.split(' ').map((word) => stemOf(word, language))).size).toBe(1);
 });

@@ -1,3 +1,4 @@
+import { StemmerPl } from '@nlpjs/lang-pl';
 import { stemmer as danish } from '@orama/stemmers/danish';
 import { stemmer as dutch } from '@orama/stemmers/dutch';
 import { stemmer as english } from '@orama/stemmers/english';
@@ -13,6 +14,10 @@ import { stemmer as spanish } from '@orama/stemmers/spanish';
 import { stemmer as swedish } from '@orama/stemmers/swedish';
 import { fold } from '../text/folding';
 
+const stemmerPl = new StemmerPl();
+/** The accusative and the instrumental end in a nasal vowel, which it does not know. */
+const polish = (word: string): string => stemmerPl.stemWord(word.replace(/ę$/, 'e').replace(/ą$/, 'a'));
+
 const stemmers: Readonly<Record<string, (word: string) => string>> = {
   da: danish,
   de: german,
@@ -25,6 +30,7 @@ const stemmers: Readonly<Record<string, (word: string) => string>> = {
   nb: norwegian,
   nl: dutch,
   no: norwegian,
+  pl: polish,
   pt: portuguese,
   ro: romanian,
   sv: swedish,
@@ -34,7 +40,7 @@ const known = new Map<string, string>();
 const mostKnown = 20_000;
 
 /**
- * What is the same in all forms of a word: the stem by the language's Snowball algorithm, letter case and accents aside. In a language
+ * What is the same in all forms of a word: the stem by the language's Snowball algorithm (Polish: that of nlp.js), letter case and accents aside. In a language
  * without one the folded word.
  * @param language BCP 47, its first subtag counts
  */
