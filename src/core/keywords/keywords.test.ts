@@ -89,7 +89,7 @@ describe('a list of keywords', () => {
   });
 });
 
-// The words of each line are forms of one word; Snowball's own vocabularies (snowballstem.org) group them so.
+// The words of each line are forms of one word; Snowball's own vocabularies (snowballstem.org) group them so; Polish by its declension.
 test.each([
   ['en', 'pot pots'],
   ['en', 'glazed glazing'],

@@ -4,7 +4,6 @@ import { useDebouncedCallback } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
-import type { ProposalView } from '@/server/feeds/proposals';
 import type { WorkbookReport } from '@/server/feeds/workbook';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
@@ -12,6 +11,7 @@ import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useAddress } from '../kit/useAddress';
+import { useStanding } from '../kit/useStanding';
 import './checks.css';
 import { Empty } from '../kit/Empty';
 import { Choice, FindBox } from '../kit/inputs';
@@ -273,10 +273,7 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
 function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
-  // What was shown stays while it is worked out anew: what a person has chosen in it is not lost.
-  const [last, setLast] = useState<{ key: string; view: ProposalView }>();
-  if (stage.proposed && stage.proposed !== last?.view) setLast({ key: remedy.key, view: stage.proposed });
-  const view = stage.proposed ?? (stage.later && last?.key === remedy.key ? last.view : undefined);
+  const view = useStanding(remedy.key, stage.proposed, stage.later);
   if (view)
     return (
       <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />
