@@ -9,6 +9,8 @@ import { today } from './day';
 import { type Stand, standOf } from './kept';
 import {
   chunk,
+  compareAll,
+  compareShared,
   familiesOf,
   figuresOf,
   followed,
@@ -57,7 +59,9 @@ async function countChunk(counted: Counted, seen: Stand, work: Work): Promise<bo
   if (rows.length === 0) return false;
   const made = await listingsOf(counted, rows, await familiesOf(rows));
   await where(seen, work, async (tx) => {
-    await write(tx, seen.feed, rows, made, untold);
+    const touched = await write(tx, seen.feed, rows, made, untold);
+    // Where all are counted they are compared when all are there.
+    if (seen.since >= 0) await compareShared(tx, seen.feed, touched, untold);
     await tx
       .update(feedSummary)
       .set({ upTo: rows.at(-1)?.id ?? seen.upTo })
@@ -79,7 +83,7 @@ async function countFew(
   const made = await listingsOf(counted, rows, families);
   await where(seen, work, async (tx) => {
     const { tell, all } = gathered();
-    await write(tx, seen.feed, rows, made, tell);
+    await compareShared(tx, seen.feed, await write(tx, seen.feed, rows, made, tell), tell);
     await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
     const told = all();
     await tx
@@ -132,6 +136,7 @@ function changedItems(): Changed {
 const finish = (seen: Stand, { reload }: Surroundings, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
     await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
+    if (seen.since < 0) await compareAll(tx, seen.feed);
     await tx
       .update(feedSummary)
       .set({
