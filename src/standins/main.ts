@@ -129,7 +129,14 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
   const file = /^\/files\/([\w.-]+)$/.exec(url.pathname)?.[1];
   if (request.method === 'GET' && file) return serveFile(file, request, response);
   if (url.pathname === '/health') return say(response, { status: 200, body: { ok: true } });
-  if (url.pathname === '/watch') return say(response, { status: 200, html: watchPage(services) });
+  if (url.pathname === '/watch')
+    return say(response, {
+      status: 200,
+      html: watchPage(
+        services,
+        trials.filter(({ kept }) => kept.arrivals.length > 0),
+      ),
+    });
   if (url.pathname === '/state')
     return say(response, {
       status: 200,

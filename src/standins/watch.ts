@@ -10,7 +10,7 @@ function shortest(arrivals: readonly number[]): string {
   return gaps.length === 0 ? '–' : `${(Math.min(...gaps) / 1000).toFixed(1)} s`;
 }
 
-function section(service: Service): string {
+function section(service: Service, test = false): string {
   const { kept, rate } = service;
   const listings = Object.entries(kept.listings);
   const drafts = Object.keys(kept.drafts).length;
@@ -20,9 +20,9 @@ function section(service: Service): string {
   const options = Object.entries(faults)
     .map(([code, words]) => `<option value="${code}">${safe(words)}</option>`)
     .join('');
-  return `<section><h2>${safe(service.name)}</h2>
+  return `<section><h2>${safe(service.name)}${test ? ', test account' : ''}</h2>
 <p>${listings.length} listings held${drafts > 0 ? `, ${drafts} drafts` : ''}; ${kept.arrivals.length} came in, at most ${rate.count} in ${rate.minutes} min are taken, shortest pause ${shortest(kept.arrivals)}, ${kept.tooFast} too fast</p>
-<form method="post" action="/faults"><input type="hidden" name="service" value="${service.code}"><label>Next it <select name="fault">${options}</select></label> <button>Make it so</button> ${service.waiting.map((one) => safe(faults[one])).join(', ')}</form>
+${test ? '' : `<form method="post" action="/faults"><input type="hidden" name="service" value="${service.code}"><label>Next it <select name="fault">${options}</select></label> <button>Make it so</button> ${service.waiting.map((one) => safe(faults[one])).join(', ')}</form>`}
 ${kept.visits.length > 0 ? `<p>${kept.visits.length} pages visited, the last at ${time(kept.visits.at(-1)?.at ?? 0)}, shortest pause ${shortest(kept.visits.map(({ at }) => at))}</p>` : ''}
 <table><tr><th>When<th>Listings<th>Refused</tr>${taken.map(({ at, count, refused }) => `<tr><td>${time(at)}<td>${count}<td>${refused}</tr>`).join('')}</table>
 <details><summary>What it refused</summary><ul>${kept.refused
@@ -46,10 +46,10 @@ ${kept.visits.length > 0 ? `<p>${kept.visits.length} pages visited, the last at 
     .join('')}</ul></details></section>`;
 }
 
-/** One page on what all the simulated channels have, refused and measured. */
-export const watchPage = (services: readonly Service[]): string =>
+/** One page on what all the simulated channels have, refused and measured. @param trials test accounts that something came to */
+export const watchPage = (services: readonly Service[], trials: readonly Service[]): string =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Simulated channels</title><style>
 body{font:15px/1.5 sans-serif;margin:2rem auto;max-width:60rem;padding:0 1rem}h2{margin:1.5rem 0 .3rem}table{border-collapse:collapse}td,th{padding:.1rem 1rem .1rem 0;text-align:left}
-</style></head><body><h1>Simulated channels</h1><p>They answer as real ones do, keep what they hold, and fail when told to.</p>${services.map(section).join('')}</body></html>`;
+</style></head><body><h1>Simulated channels</h1><p>They answer as real ones do, keep what they hold, and fail when told to.</p>${services.map((one) => section(one)).join('')}${trials.map((one) => section(one, true)).join('')}</body></html>`;
 
 export const isFault = (given: string): given is Fault => Object.hasOwn(faults, given);
