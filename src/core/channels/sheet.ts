@@ -42,6 +42,7 @@ const fieldRoles = [
   'price',
   'link',
   'image',
+  'pictureText',
   'availability',
   'group',
 ] as const;

@@ -1,9 +1,14 @@
 import { fold } from '../text/folding';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, ListingCheck, WholeCheck } from './check';
 import { reader } from './item';
 
-/** A title that says no more than the brand, or the item's code. */
-export function bareTitle(context: CheckContext): ListingCheck[] {
+declare module './issue' {
+  interface Facts {
+    bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
+  }
+}
+
+function make(context: CheckContext): ListingCheck[] {
   const { sheet, fieldAt } = context;
   const field = sheet.fields.find(({ role }) => role === 'title')?.code;
   const at = field === undefined ? undefined : fieldAt(field);
@@ -30,3 +35,14 @@ export function bareTitle(context: CheckContext): ListingCheck[] {
     },
   ];
 }
+
+/** A title that says no more than the brand, or the item's code. */
+export const bareTitle: WholeCheck<'bareTitle'> = {
+  make,
+  definition: {
+    about: 'A title that says no more than the brand or a code.',
+    severity: ['risk'],
+    on: 'titles',
+    example: { found: 'Tarnholt', what: 'brand' },
+  },
+};

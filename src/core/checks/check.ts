@@ -2,7 +2,8 @@ import type { Row, Value } from '../catalog/value';
 import type { CategoryTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
-import type { Report } from './issue';
+import type { CheckDefinition } from './definitions';
+import type { CheckName, Report } from './issue';
 import type { OwnCheck } from './own';
 import type { HeldForReview } from './review';
 import type { Seen } from './seen';
@@ -49,6 +50,12 @@ export interface ListingCheck {
   /** Whether it also reads the category the listing is placed in. */
   readonly readsPlace: boolean;
   run(row: Row, values: readonly (Value | undefined)[], report: Report): void;
+}
+
+/** A check that is whole in its file: what it is, its facts (declared there) and what it does; its words alone stand in `words.ts`. */
+export interface WholeCheck<K extends CheckName> {
+  readonly definition: CheckDefinition<K>;
+  make(context: CheckContext): ListingCheck[];
 }
 
 /** What a condition reads of a listing. */

@@ -72,6 +72,16 @@ export function comparisonsOf({ fields }: Sheet): Comparison[] {
             withinFamilies: true,
           },
         ];
+      case 'pictureText':
+        return [
+          {
+            check: 'sameText',
+            field: code,
+            at,
+            keyOf: (value) => whole(value)?.trim().toLowerCase(),
+            withinFamilies: true,
+          },
+        ];
       case 'description':
         return [
           {

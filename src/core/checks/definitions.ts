@@ -1,4 +1,5 @@
 import type { CheckName, Facts, Severity } from './issue';
+import { definedInFiles } from './registry';
 
 /** What is to be known of a check without reading it; from this its documentation is made. */
 export interface CheckDefinition<K extends CheckName> {
@@ -15,8 +16,9 @@ export interface CheckDefinition<K extends CheckName> {
 
 const gs1 = 'GS1 General Specifications';
 
-/** Every check. A new one does not compile without its line here and its words in `words.ts`. */
+/** Every check: those that are whole in their file say it there. One without words in `words.ts` does not compile. */
 export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> } = {
+  ...definedInFiles,
   missing: {
     about:
       'A field that must be filled, everywhere or where a condition holds, is empty; or one that should be.',
@@ -299,12 +301,6 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     severity: ['risk'],
     on: 'part numbers',
     example: { found: 'QM-POT-RDG-MOS-14' },
-  },
-  bareTitle: {
-    about: 'A title that says no more than the brand or a code.',
-    severity: ['risk'],
-    on: 'titles',
-    example: { found: 'Tarnholt', what: 'brand' },
   },
   onlyList: {
     about: 'A description that is a list and nothing else.',

@@ -13,6 +13,7 @@ export interface Shared {
   readonly count: number;
 }
 
+/** By check. One that is whole in its file adds its own there. */
 export interface Facts {
   missing: { need: 'must' | 'should'; because?: string };
   oneOfSets: { sets: readonly (readonly string[])[]; words: string };
@@ -59,7 +60,6 @@ export interface Facts {
   language: { found: string; wanted: string };
   isbn: { found: string; reason: 'noBook' | 'noIsbn' };
   ownCode: { found: string };
-  bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
   onlyList: Record<never, never>;
   entryTwice: { found: string };
   orders: { least: string; most: string };

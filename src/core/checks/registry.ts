@@ -75,6 +75,15 @@ const valueChecks: readonly ValueCheckMaker[] = [
   entryTwice,
 ];
 
+/** Checks that are whole in their files: a new one is a file, its words, and its name here. */
+const inFiles = { bareTitle };
+type InFiles = typeof inFiles;
+
+/** What is to be known of them. */
+export const definedInFiles = Object.fromEntries(
+  Object.entries(inFiles).map(([name, { definition }]) => [name, definition]),
+) as { readonly [K in keyof InFiles]: InFiles[K]['definition'] };
+
 /** Every check that looks at several fields of a listing. */
 const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   needs,
@@ -84,7 +93,6 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   phoneCut,
   isbn,
   ownCode,
-  bareTitle,
   orders,
   packing,
   unlikely,
@@ -98,6 +106,7 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
   shopPage,
   review,
   ownChecks,
+  ...Object.values(inFiles).map(({ make }) => make),
 ];
 
 /** All checks that report on one field, and the fields they read: where none of those changed, neither do their issues. */
