@@ -33,6 +33,7 @@ import { packing } from './packing';
 import { phoneCut } from './phoneCut';
 import { picture } from './picture';
 import { pictureFacts } from './pictureFacts';
+import { pictureText } from './pictureText';
 import { placeholder } from './placeholder';
 import { plug } from './plug';
 import { promotion } from './promotion';
@@ -76,7 +77,7 @@ const valueChecks: readonly ValueCheckMaker[] = [
 ];
 
 /** Checks that are whole in their files: a new one is a file, its words, and its name here. */
-const inFiles = { bareTitle };
+const inFiles = { bareTitle, pictureText };
 type InFiles = typeof inFiles;
 
 /** What is to be known of them. */

@@ -95,6 +95,10 @@ const words: Words = {
     `${label} “${found}” is your own SKU; leave it empty where the maker has none`,
   bareTitle: ({ found, what }, label) =>
     `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+  pictureText: ({ found, says }, label) =>
+    says === 'title'
+      ? `${label} says no more than the title`
+      : `${label} “${found}” ${says === 'file' ? 'is the name of a file' : 'says nothing of what the picture shows'}`,
   onlyList: (_facts, label) => `${label} is only a list; a sentence before it says what the thing is`,
   entryTwice: ({ found }, label) => `${label} holds “${found}” twice`,
   orders: ({ least, most }) => `At least ${least} must be ordered, and at most ${most} can be`,
@@ -209,6 +213,7 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   isbn: (label) => `${label}: books and ISBN disagree`,
   ownCode: (label) => `${label} is your own SKU`,
   bareTitle: (label) => `${label} says too little`,
+  pictureText: (label) => `${label} does not say what the picture shows`,
   onlyList: (label) => `${label} is only a list`,
   entryTwice: (label) => `${label} holds an entry twice`,
   orders: () => 'Least order above the most',
