@@ -28,6 +28,26 @@ const edits: Record<string, PlanEdit> = {
   'a mapping (material)': { edit: 'fields', fields: { material: fromAttribute('color') } },
   'a mapping every listing shows (brand)': { edit: 'fields', fields: { brand: fixedText('Quillmoss') } },
   'a mapping that must be unique (barcode)': { edit: 'fields', fields: { barcode: fromAttribute('gtin') } },
+  'a rule': {
+    edit: 'addRule',
+    rule: {
+      id: 'rule-99',
+      name: 'Clay pots',
+      on: true,
+      when: { all: [{ attribute: 'name', is: 'contains', value: 'pot' }] },
+      then: [{ do: 'set', field: 'material', text: 'clay' }],
+    },
+  },
+  'a rule on titles': {
+    edit: 'addRule',
+    rule: {
+      id: 'rule-99',
+      name: 'Loud ones',
+      on: true,
+      when: { all: [{ field: 'headline', is: 'contains', value: 'SALE' }] },
+      then: [{ do: 'replace', field: 'headline', find: 'SALE', with: '' }],
+    },
+  },
   'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' } } },
 };
 

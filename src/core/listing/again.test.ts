@@ -212,7 +212,7 @@ const joining: Sheet = sheetSchema.parse({
       byNumber: '/entries?number={number}',
       entry: 'number',
       says: { name: 'name' },
-      field: 'contents',
+      field: 'author',
       asked: ['price', 'stock', 'condition', 'material'],
     },
   },
@@ -239,8 +239,8 @@ describe('where items join what the channel has', () => {
     const filled = joining.fields.flatMap(({ code }, at) =>
       listing?.values[at] === undefined ? [] : [code],
     );
-    expect(filled).toEqual(['ref', 'price', 'stock', 'condition', 'material', 'contents']);
-    expect(listing?.values[positionOf('contents')]).toBe('E-QM-POT-RDG-INK-10');
+    expect(filled).toEqual(['ref', 'price', 'stock', 'condition', 'material', 'author']);
+    expect(listing?.values[positionOf('author')]).toBe('E-QM-POT-RDG-INK-10');
     for (const code of ['ref', 'price', 'stock', 'condition'])
       expect(listing?.values[positionOf(code)]).toEqual(plain?.values[positionOf(code)]);
     // By itself it lacks more than one thing.
@@ -257,11 +257,11 @@ describe('where items join what the channel has', () => {
   test('a field that carries the entry may be mapped as well', () => {
     const plan = applyEdit(demoPlan, {
       edit: 'fields',
-      fields: { contents: fixedText('E-1') },
+      fields: { author: fixedText('E-1') },
     });
     const [first] = evaluateAll(compileDemo(plan, joining), catalog);
     expect(first?.values[positionOf('headline')]).toBeUndefined();
-    expect(first?.values[positionOf('contents')]).toBe('E-1');
+    expect(first?.values[positionOf('author')]).toBe('E-1');
   });
 
   test('parted, it is what it was', () => {
@@ -287,8 +287,8 @@ describe('where items join what the channel has', () => {
         edit: 'joined',
         joined: { 'QM-POT-RDG-MOS-14': null, 'QM-POT-RDG-CHA-14': { entry: 'E-9', name: '' } },
       },
-      { edit: 'fields', fields: { contents: fromAttribute('mpn') } },
-      { edit: 'fields', fields: { contents: null } },
+      { edit: 'fields', fields: { author: fromAttribute('mpn') } },
+      { edit: 'fields', fields: { author: null } },
     ];
     const some = fc.uniqueArray(fc.constantFrom(...all), { maxLength: 4 });
     fc.assert(

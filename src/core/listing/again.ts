@@ -4,7 +4,7 @@ import { type Comparison, isCompared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
-import { leavesOut, readsOf, reviewsOf, tablesOfRule, writesOf } from '../rules/rule';
+import { type CompiledRule, leavesOut, readsOf, reviewsOf, tablesOfRule, writesOf } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
   addCompared,
@@ -201,6 +201,19 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   return { fields, rules, reasons, issues };
 }
 
+/** Positions of what rules, and the joining of entries, may ask for. */
+const lookedAt = ({ sheet, categoryAt, joins }: CompiledPlan, rules: readonly CompiledRule[]): number[] => {
+  const asked = new Set(rules.flatMap(({ rule }) => readsOf(rule)));
+  const places = rules.some(({ rule }) => branchesIn(rule.when).length > 0) && categoryAt >= 0;
+  return [
+    ...new Set([
+      ...sheet.fields.flatMap(({ code }, at) => (asked.has(code) ? [at] : [])),
+      ...(places ? [categoryAt] : []),
+      ...(joins ? [joins.at] : []),
+    ]),
+  ];
+};
+
 /**
  * A catalog through a plan that differs a little from one it has been through, step by step.
  * @param base the listings under `before`, of the same rows in the same order
@@ -223,6 +236,8 @@ export function* evaluatingAgain(
   const stays = (issue: Issue): boolean => !touched.issues.has(order.get(issue.field) ?? -1);
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
+  // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
+  const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
 
   const listings: Listing[] = new Array(base.length);
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
@@ -233,7 +248,9 @@ export function* evaluatingAgain(
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
     const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
-    for (let at = 0; at < values.length; at++) values[at] = joined ? undefined : old.values[at];
+    if (joined) values.fill(undefined);
+    else
+      for (let n = 0; n < copied.length; n++) values[copied[n] as number] = old.values[copied[n] as number];
     let reason = reasons ? undefined : old.reason;
     if (joined) reason = fillValues(after, row, values);
     else {
@@ -245,7 +262,8 @@ export function* evaluatingAgain(
         if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
       }
       if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
-      if (after.inScope && !after.inScope(row, values)) reason = outOfScope;
+      // The scope is the same in both, and looks at nothing that is touched.
+      if (old.reason === outOfScope) reason = outOfScope;
       else
         for (const rule of rules)
           if (rule.applies(row, values)) {
@@ -268,9 +286,11 @@ export function* evaluatingAgain(
       listings[i] = old;
       continue;
     }
+    const now = (joined ? values : old.values).slice();
+    if (!joined) for (const at of positions) now[at] = values[at];
     if (reason !== undefined) {
       flipped ||= old.state !== 'leftOut';
-      listings[i] = { sku: old.sku, state: 'leftOut', reason, values: values.slice(), issues: [] };
+      listings[i] = { sku: old.sku, state: 'leftOut', reason, values: now, issues: [] };
       continue;
     }
     const back = old.state === 'leftOut';
@@ -282,14 +302,14 @@ export function* evaluatingAgain(
     };
     const whole = back || joined;
     for (const check of whole ? after.checks : rerun)
-      if (!kept || kept.has(check.at)) check.run(row, values, report);
+      if (!kept || kept.has(check.at)) check.run(row, now, report);
     const compares = back ? [] : old.issues.filter(({ check }) => isCompared(check));
     const issues = whole ? [...found, ...compares] : merged(old.issues, found, stays, order);
     listings[i] = {
       sku: old.sku,
       state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
       reason: undefined,
-      values: values.slice(),
+      values: now,
       issues,
     };
   }
