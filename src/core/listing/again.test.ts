@@ -86,6 +86,21 @@ const edits: Record<string, PlanEdit> = {
   'words abbreviated': { edit: 'title', set: { abbreviations: { 'drip tray': 'tray' }, nameOnPhone: true } },
   'search words': { edit: 'searchWords', set: { field: 'pattern', never: ['keramik'] } },
   'the rules': { edit: 'plan', plan: { ...demoPlan, rules: tangled } },
+  'one rule of several': {
+    edit: 'rule',
+    id: 'b',
+    set: { then: [{ do: 'set', field: 'material', text: 'rather long' }] },
+  },
+  'one rule switched off': { edit: 'rule', id: 'a', set: { on: false } },
+  'a rule that leaves out, taken out': { edit: 'removeRule', id: 'd' },
+  'a rule moved': { edit: 'moveRule', id: 'd', before: 'a' },
+  'a rule on what no other touches': {
+    edit: 'addRule',
+    rule: rule('k', {
+      when: { attribute: 'brand', is: 'filled' },
+      then: [{ do: 'set', field: 'pattern', text: 'plain' }],
+    }),
+  },
   'no rules': { edit: 'plan', plan: { ...demoPlan, rules: [] } },
   'by category': {
     edit: 'perCategory',
@@ -380,6 +395,19 @@ describe('what is touched', () => {
       'headline',
       'material',
     ]);
+  });
+  test('by a rule what it writes, and what the rules after it make of that; what others write stays', () => {
+    const plan = { ...demoPlan, rules: tangled };
+    const add = (then: object[], when: object = { all: [] }): PlanEdit => ({
+      edit: 'addRule',
+      rule: rule('k', { when, then }),
+    });
+    expect(touched(add([{ do: 'set', field: 'size', text: 'one' }]), plan)).toEqual(['size']);
+    expect(touched({ edit: 'rule', id: 'c', set: { on: false } }, plan)).toEqual(['pattern']);
+    // It reads what two others have written, which is made anew for it.
+    expect(
+      touched(add([{ do: 'set', field: 'size', text: 'one' }], { field: 'material', is: 'filled' }), plan),
+    ).toEqual(['headline', 'material', 'size']);
   });
   test('everything by the scope', () => {
     expect(touched({ edit: 'scope', scope: { attribute: 'name', is: 'filled' } })).toBeUndefined();

@@ -4,7 +4,15 @@ import { type Comparison, isCompared } from '../checks/comparing';
 import type { Issue, Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
-import { type CompiledRule, leavesOut, readsOf, reviewsOf, tablesOfRule, writesOf } from '../rules/rule';
+import {
+  type CompiledRule,
+  leavesOut,
+  type Rule,
+  readsOf,
+  reviewsOf,
+  tablesOfRule,
+  writesOf,
+} from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
   addCompared,
@@ -86,6 +94,16 @@ const looksAtFacts = (sheet: Sheet, { rules, scope, checks }: Plan): boolean =>
     ...sheet.fields.flatMap(({ mustWhen }) => mustWhen ?? []),
   ].some((condition) => factsIn(condition).length > 0);
 
+/** The ids of rules that are not in both lists as they are; of all where those that are in both stand in another order. */
+function differing(was: readonly Rule[], is: readonly Rule[]): ReadonlySet<string> {
+  const [before, after] = [was, is].map((rules) => new Map(rules.map((rule) => [rule.id, rule])));
+  const all = [...new Set([...was, ...is].map(({ id }) => id))];
+  const inBoth = (rules: readonly Rule[]) =>
+    rules.flatMap(({ id }) => (before?.has(id) && after?.has(id) ? [id] : []));
+  if (!same(inBoth(was), inBoth(is))) return new Set(all);
+  return new Set(all.filter((id) => !same(before?.get(id), after?.get(id))));
+}
+
 /** What lies between two plans of one feed; undefined where it is not worth telling apart from everything. */
 export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | undefined {
   const [was, is] = [before.plan, after.plan];
@@ -159,16 +177,15 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   const on = (plan: Plan) => plan.rules.filter((rule) => rule.on);
   const [oldRules, newRules] = [on(was), on(is)];
   const rules = new Set<number>();
-  if (!same(oldRules, newRules)) {
-    // Rules are few and work in order: where one differs, all run again.
-    newRules.forEach((_rule, i) => {
-      rules.add(i);
-    });
-    for (const rule of [...oldRules, ...newRules]) {
+  const other = differing(oldRules, newRules);
+  newRules.forEach((rule, i) => {
+    if (other.has(rule.id)) rules.add(i);
+  });
+  for (const rule of [...oldRules, ...newRules])
+    if (other.has(rule.id)) {
       for (const position of at(writesOf(rule))) fields.add(position);
       reasons ||= leavesOut(rule);
     }
-  }
   // A rule that looks words up in a table that differs runs again.
   for (const rule of newRules)
     if (tablesOfRule(rule).some((name) => tables.has(name)))
