@@ -9,8 +9,6 @@ import { today } from './day';
 import { type Stand, standOf } from './kept';
 import {
   chunk,
-  compareAll,
-  compareShared,
   familiesOf,
   figuresOf,
   followed,
@@ -59,9 +57,7 @@ async function countChunk(counted: Counted, seen: Stand, work: Work): Promise<bo
   if (rows.length === 0) return false;
   const made = await listingsOf(counted, rows, await familiesOf(rows));
   await where(seen, work, async (tx) => {
-    const touched = await write(tx, seen.feed, rows, made, untold);
-    // Where all are counted they are compared when all are there.
-    if (seen.since >= 0) await compareShared(tx, seen.feed, touched, untold);
+    await write(tx, seen.feed, rows, made, untold);
     await tx
       .update(feedSummary)
       .set({ upTo: rows.at(-1)?.id ?? seen.upTo })
@@ -83,7 +79,7 @@ async function countFew(
   const made = await listingsOf(counted, rows, families);
   await where(seen, work, async (tx) => {
     const { tell, all } = gathered();
-    await compareShared(tx, seen.feed, await write(tx, seen.feed, rows, made, tell), tell);
+    await write(tx, seen.feed, rows, made, tell);
     await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
     const told = all();
     await tx
@@ -136,7 +132,6 @@ function changedItems(): Changed {
 const finish = (seen: Stand, { reload }: Surroundings, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
     await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
-    if (seen.since < 0) await compareAll(tx, seen.feed);
     await tx
       .update(feedSummary)
       .set({

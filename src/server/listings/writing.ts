@@ -128,7 +128,7 @@ const mostRetold = 1000;
  * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
  * touches those it is compared with, and nothing else.
  */
-export async function compareShared(
+async function compareShared(
   tx: Transaction,
   code: string,
   digests: ReadonlySet<string>,
@@ -170,93 +170,38 @@ export async function compareShared(
       ['shared'],
     );
     // Only what may stand on one listing alone blocks those that share it.
-    await blockShared(
-      tx,
-      code,
-      now.flatMap(({ check, sku }) => (check === 'duplicate' ? [sku] : [])),
-      tell,
-    );
-  }
-}
-
-/** Blocks those of some listings that share what may stand on one alone, and lets the others be as they are by themselves. */
-async function blockShared(
-  tx: Transaction,
-  code: string,
-  skus: readonly string[],
-  tell: Tell,
-): Promise<void> {
-  for (const part of inParts([...new Set(skus)])) {
-    const [listings, shared] = await Promise.all([
-      tx
-        .select()
-        .from(feedListing)
-        .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part))),
-      tx
-        .select({ sku: feedValue.sku, field: feedValue.field })
-        .from(feedValue)
-        .where(
-          and(
-            eq(feedValue.feed, code),
-            inArray(feedValue.sku, part),
-            gt(feedValue.shared, 1),
-            eq(feedValue.check, 'duplicate'),
+    const blocking = now.flatMap(({ check, sku }) => (check === 'duplicate' ? [sku] : []));
+    for (const skus of inParts([...new Set(blocking)])) {
+      const [listings, shared] = await Promise.all([
+        tx
+          .select()
+          .from(feedListing)
+          .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus))),
+        tx
+          .select({ sku: feedValue.sku, field: feedValue.field })
+          .from(feedValue)
+          .where(
+            and(
+              eq(feedValue.feed, code),
+              inArray(feedValue.sku, skus),
+              gt(feedValue.shared, 1),
+              eq(feedValue.check, 'duplicate'),
+            ),
           ),
-        ),
-    ]);
-    const fields = new Map<string, string[]>();
-    for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
-    const compared = listings.map((one) => {
-      const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
-      const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
-      const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
-      const next = { ...one, state, causes: causesTogether([...own, ...found]) };
-      tell(one, -1);
-      tell(next, 1);
-      return next;
-    });
-    await insertRows(tx, feedListing, compared, ['state', 'causes']);
-  }
-}
-
-/**
- * Compares all listings of a feed with each other, once all of them were written alone: the database groups them by what they have,
- * so that nothing here grows with the catalog but what is wrong.
- */
-export async function compareAll(tx: Transaction, code: string): Promise<void> {
-  await tx.execute(sql`
-    update ${feedValue} v
-    join (
-      select digest, count(*) as many from ${feedValue} where feed = ${code}
-      group by digest having count(distinct part) > 1
-    ) alike on alike.digest = v.digest
-    join (
-      select digest, part, count(*) as own from ${feedValue} where feed = ${code} group by digest, part
-    ) mine on mine.digest = v.digest and mine.part = v.part
-    set v.shared = 1 + alike.many - mine.own
-    where v.feed = ${code}`);
-  for (let last = ''; ; ) {
-    const rows = await tx
-      .selectDistinct({ sku: feedValue.sku })
-      .from(feedValue)
-      .where(
-        and(
-          eq(feedValue.feed, code),
-          eq(feedValue.check, 'duplicate'),
-          gt(feedValue.shared, 1),
-          gt(feedValue.sku, last),
-        ),
-      )
-      .orderBy(asc(feedValue.sku))
-      .limit(1000);
-    if (rows.length === 0) return;
-    await blockShared(
-      tx,
-      code,
-      rows.map(({ sku }) => sku),
-      () => undefined,
-    );
-    last = rows.at(-1)?.sku ?? '';
+      ]);
+      const fields = new Map<string, string[]>();
+      for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
+      const compared = listings.map((one) => {
+        const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+        const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
+        const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
+        const next = { ...one, state, causes: causesTogether([...own, ...found]) };
+        tell(one, -1);
+        tell(next, 1);
+        return next;
+      });
+      await insertRows(tx, feedListing, compared, ['state', 'causes']);
+    }
   }
 }
 
@@ -334,14 +279,14 @@ export async function listingsOf(
   });
 }
 
-/** Writes down what was made of items. @returns the digests of values, had before or now, that others may share */
+/** Writes down what was made of items, and compares them with the others. */
 export async function write(
   tx: Transaction,
   code: string,
   rows: readonly ItemRow[],
   made: Awaited<ReturnType<typeof listingsOf>>,
   tell: Tell,
-): Promise<ReadonlySet<string>> {
+): Promise<void> {
   const touched = await forget(
     tx,
     code,
@@ -359,7 +304,7 @@ export async function write(
   const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
   for (const part of inParts(values)) await insertRows(tx, feedValue, part);
   for (const { digest } of values) touched.add(digest);
-  return touched;
+  await compareShared(tx, code, touched, tell);
 }
 
 /** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
