@@ -205,26 +205,52 @@ async function compareShared(
   }
 }
 
-/** Takes what is kept of the values of some items away. @returns those that others may share */
+type ValueRow = Omit<typeof feedValue.$inferSelect, 'shared'>;
+const valueKey = ({ sku, field }: Pick<ValueRow, 'sku' | 'field'>): string => `${sku}\n${field}`;
+const sameRow = (a: ValueRow, b: ValueRow | undefined): boolean =>
+  a.digest === b?.digest && a.part === b.part && a.check === b.check && a.value === b.value;
+
+/**
+ * Takes what is kept of the values of some items away, but for those that they have as before.
+ * @param now what they have now, by {@link valueKey}
+ * @returns the digests of what others may share and have to be told of, and the keys of what stays
+ */
 async function forget(
   tx: Transaction,
   code: string,
   skus: readonly string[],
+  now: ReadonlyMap<string, ValueRow>,
   tell: Tell,
-): Promise<Set<string>> {
+): Promise<{ digests: Set<string>; stays: ReadonlySet<string> }> {
   const digests = new Set<string>();
+  const stays = new Set<string>();
   for (const part of inParts(skus)) {
-    const [gone] = (await tx.execute(
-      sql`delete from ${feedValue} where ${feedValue.feed} = ${code} and ${inArray(feedValue.sku, part)} returning digest`,
-    )) as unknown as [{ digest: string }[]];
-    for (const { digest } of gone) digests.add(digest);
+    const rows = await tx
+      .select()
+      .from(feedValue)
+      .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, part)));
+    const gone = rows.filter((row) => {
+      const key = valueKey(row);
+      const same = sameRow(row, now.get(key));
+      if (same) stays.add(key);
+      // A listing that is written anew is told again of what blocks it.
+      if (!same || (row.check === 'duplicate' && row.shared > 1)) digests.add(row.digest);
+      return !same;
+    });
+    for (const some of inParts(gone, 500))
+      await tx.execute(
+        sql`delete from ${feedValue} where ${feedValue.feed} = ${code} and (${feedValue.sku}, ${feedValue.field}) in (${sql.join(
+          some.map(({ sku, field }) => sql`(${sku}, ${field})`),
+          sql`, `,
+        )})`,
+      );
     const standing = await tx
       .select({ category: feedListing.category, state: feedListing.state, causes: feedListing.causes })
       .from(feedListing)
       .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
     for (const one of standing) tell(one, -1);
   }
-  return digests;
+  return { digests, stays };
 }
 
 async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
@@ -287,10 +313,12 @@ export async function write(
   made: Awaited<ReturnType<typeof listingsOf>>,
   tell: Tell,
 ): Promise<void> {
-  const touched = await forget(
+  const values = made.flatMap(({ unique }) => unique);
+  const { digests, stays } = await forget(
     tx,
     code,
     rows.map(({ sku }) => sku),
+    new Map(values.map((one) => [valueKey(one), one])),
     tell,
   );
   await remove(
@@ -301,10 +329,10 @@ export async function write(
   const listings = made.map(({ listing }) => listing);
   for (const part of inParts(listings, 500)) await insertRows(tx, feedListing, part, listingColumns);
   for (const one of listings) tell(one, 1);
-  const values = made.flatMap(({ unique }) => unique.map((one) => ({ ...one, shared: 1 })));
-  for (const part of inParts(values)) await insertRows(tx, feedValue, part);
-  for (const { digest } of values) touched.add(digest);
-  await compareShared(tx, code, touched, tell);
+  const fresh = values.flatMap((one) => (stays.has(valueKey(one)) ? [] : [{ ...one, shared: 1 }]));
+  for (const part of inParts(fresh)) await insertRows(tx, feedValue, part);
+  for (const { digest } of fresh) digests.add(digest);
+  await compareShared(tx, code, digests, tell);
 }
 
 /** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
@@ -321,9 +349,9 @@ export async function removeGone(
     .leftJoin(item, eq(item.sku, feedListing.sku))
     .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
   const skus = gone.map(({ sku }) => sku);
-  const touched = await forget(tx, code, skus, tell);
+  const { digests } = await forget(tx, code, skus, new Map(), tell);
   await remove(tx, code, skus);
-  await compareShared(tx, code, touched, tell);
+  await compareShared(tx, code, digests, tell);
 }
 
 export async function figuresOf(tx: Transaction, code: string): Promise<FeedFigures> {
