@@ -277,7 +277,7 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
         >
           {counted ? (
             <span
-              className="cut"
+              className="small muted cut"
               title="How much of what helps a listing is there, over all feeds that take it"
             >
               {label}
