@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { asText } from '../../core/catalog/value';
+import { asText, ownEntry } from '../../core/catalog/value';
 import {
   type Doubt,
   likenessOf,
@@ -15,7 +15,7 @@ import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { record, whoAsks } from '../people/gate';
 import { ledgerOf } from '../submissions/ledger';
-import { entriesOf, joinableSkus } from './searching';
+import { askedLately, entriesOf, joinableSkus } from './searching';
 import type { FeedWork } from './work';
 
 /** An item with the entry of the channel that it joins, or surely is. */
@@ -64,6 +64,7 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
     ledgerOf(code),
   ]);
   const found = new Map(rows.map((row) => [row.sku, row]));
+  const lately = askedLately();
   const itemAt = (sku: string) => snapshot.items[snapshot.positionOf(sku) ?? -1];
   const wares = new Map<string, Ware>();
   for (const sku of [...joinable, ...Object.keys(joined)]) {
@@ -76,7 +77,8 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
   for (const { sku, entries: said } of rows)
     if (wares.has(sku))
       for (const { entry, values } of said)
-        if (!own.has(entry) || joined[sku]?.entry === entry) entries.set(entry, { code: entry, values });
+        if (!own.has(entry) || ownEntry(joined, sku)?.entry === entry)
+          entries.set(entry, { code: entry, values });
   const candidates = joinable.filter((sku) => found.get(sku)?.entries.length);
   const settled = {
     same: new Map(Object.entries(joined).map(([sku, { entry }]) => [sku, entry])),
@@ -132,7 +134,10 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
   return {
     can: joins !== undefined,
     channel: sheet.name,
-    unasked: joinable.filter((sku) => !found.has(sku) || found.get(sku)?.trouble).length,
+    unasked: joinable.filter((sku) => {
+      const row = found.get(sku);
+      return !row || row.trouble !== null || (row.askedAt !== null && row.askedAt <= lately);
+    }).length,
     waiting: rows.length - done.length,
     asked: done.length,
     trouble: rows.find(({ trouble }) => trouble !== null)?.trouble ?? undefined,

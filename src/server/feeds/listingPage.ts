@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { shownText } from '../../core/catalog/reading';
-import { asList, asText, type Value } from '../../core/catalog/value';
+import { asList, asText, ownEntry, type Value } from '../../core/catalog/value';
 import { nameOf, pathName } from '../../core/categories/tree';
 import type { Field, FieldRole } from '../../core/channels/sheet';
 import { gravity, type Severity } from '../../core/checks/issue';
@@ -314,7 +314,9 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
         words: `At the channel: ${standing(entry ?? emptyEntry)}`,
         small: entry?.number ? `number ${entry.number}` : '',
       },
-      ...(!joins ? [] : [{ words: `Joins ${joins}`, small: plans.draft.joined?.[listing.sku]?.name ?? '' }]),
+      ...(!joins
+        ? []
+        : [{ words: `Joins ${joins}`, small: ownEntry(plans.draft.joined ?? {}, listing.sku)?.name ?? '' }]),
       {
         words: 'In the catalog',
         small: origin ? `${origin.file}, row ${origin.row}` : 'entered by hand',

@@ -1,4 +1,5 @@
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, isNull, sql } from 'drizzle-orm';
+import { ownEntry } from '../../core/catalog/value';
 import type { Joins } from '../../core/channels/delivery';
 import { InputError } from '../../core/errors/inputError';
 import { type FoundEntry, readEntries } from '../../core/ledger/entries';
@@ -24,6 +25,9 @@ const mostAsked = 5000;
 /** Asked again after so many days: channels get new entries. */
 const asksAgainAfter = 7;
 
+/** Since when what was asked need not be asked again. */
+export const askedLately = (): Date => new Date(Date.now() - asksAgainAfter * 86_400_000);
+
 /** Items of a feed that might join what the channel has: it has nothing of them yet, and nobody said what they join. */
 export const joinableSkus = asked('joinableSkus', async (code: string): Promise<string[]> => {
   const work = await loadFeed(code);
@@ -31,7 +35,7 @@ export const joinableSkus = asked('joinableSkus', async (code: string): Promise<
   const [ledger, { joined = {} }] = [await ledgerOf(code), work.plans.draft];
   return work.draft.listings.flatMap(({ sku, state }) => {
     const kept = ledger.get(sku);
-    return state === 'leftOut' || kept?.held || kept?.pending || joined[sku] ? [] : [sku];
+    return state === 'leftOut' || kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
   });
 });
 
@@ -46,17 +50,11 @@ export async function wantSearched(code: string): Promise<number> {
   const { sheet } = await channelOf(plans.head.channel);
   if (!sheet.delivery.joins) throw new InputError('cannotJoin');
   const skus = await joinableSkus(code);
-  const lately = new Date(Date.now() - asksAgainAfter * 86_400_000);
+  const lately = askedLately();
   const known = await db
     .select({ sku: channelEntry.sku })
     .from(channelEntry)
-    .where(
-      and(
-        eq(channelEntry.feed, code),
-        isNull(channelEntry.trouble),
-        sql`${channelEntry.askedAt} > ${lately}`,
-      ),
-    );
+    .where(and(eq(channelEntry.feed, code), isNull(channelEntry.trouble), gt(channelEntry.askedAt, lately)));
   const done = new Set(known.map(({ sku }) => sku));
   const wanted = skus.filter((sku) => !done.has(sku)).slice(0, mostAsked);
   if (wanted.length === 0) return 0;
