@@ -8,6 +8,7 @@ import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
 import { bringInDemoFile, demoSources } from '@/server/demo/load';
 import { unattended } from '@/server/jobs/queue';
+import { today } from '@/server/listings/day';
 import { applyRun } from '@/server/sources/applying';
 import {
   chooseRows,
@@ -32,7 +33,7 @@ describe('the six sources of the demo', () => {
     const wanted = gatherFamilies(readCatalogCsv(readFileSync('demo/catalog/items.csv', 'utf8')), axisCodes);
     const bySku = new Map(items.map((one) => [one.sku, one]));
     expect(items).toHaveLength(wanted.items.length);
-    for (const one of wanted.items) expect(bySku.get(one.sku)).toEqual(one);
+    for (const one of wanted.items) expect(bySku.get(one.sku)).toEqual({ ...one, changedOn: today() });
     expect([...families.values()].sort((a, b) => (a.code < b.code ? -1 : 1))).toEqual(
       wanted.families.sort((a, b) => (a.code < b.code ? -1 : 1)),
     );
@@ -169,7 +170,12 @@ describe('grouping, seen before anything is changed', () => {
     expect((await listRunFamilies(found.id)).count).toBe(833);
     expect([...families.keys()].filter((code) => /^F\d+$/.test(code))).toHaveLength(833);
     expect(families.get('F832')).toMatchObject({ variesBy: ['size'], values: { name: 'Pot' } });
-    expect(items.find(({ sku }) => sku === 'G4')).toEqual({ sku: 'G4', family: 'F1', values: { size: 'M' } });
+    expect(items.find(({ sku }) => sku === 'G4')).toEqual({
+      sku: 'G4',
+      family: 'F1',
+      values: { size: 'M' },
+      changedOn: today(),
+    });
     expect(items.find(({ sku }) => sku === 'G2499')?.family).toBeUndefined();
     await pass(found.id, 'undo');
     expect((await currentSnapshot()).families.has('F832')).toBe(false);
