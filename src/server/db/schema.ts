@@ -602,8 +602,8 @@ export const feedValue = mysqlTable(
     digest: char('digest', { length: 32 }).notNull(),
     /** Its beginning, to be told. */
     value: code('value').notNull(),
-    /** How many have it, the item itself and those of other parts. */
-    shared: int('shared').notNull(),
+    /** Whether another listing of the feed has it too; kept of what blocks then, and of nothing else. */
+    alike: boolean('alike').notNull().default(false),
     check: varchar('check_name', { length: 20 }).notNull().$type<ComparedCheck>(),
     /** Those of one part may share it. */
     part: code('part').notNull(),

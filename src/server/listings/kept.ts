@@ -1,4 +1,4 @@
-import { and, asc, eq, getTableColumns, gt, inArray, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
 import { judgedShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
 import { compileJudgement, type Judge } from '../../core/checks/judgement';
@@ -65,7 +65,7 @@ async function judgesOf(feeds: readonly string[]): Promise<Map<string, Judge | u
 /** What is kept of one item, by feed. */
 export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {
   if (feeds.length === 0) return new Map();
-  const [rows, shared] = await Promise.all([
+  const [rows, values] = await Promise.all([
     db
       .select()
       .from(feedListing)
@@ -73,28 +73,27 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
     db
       .select()
       .from(feedValue)
-      .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku), gt(feedValue.shared, 1))),
+      .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku))),
   ]);
-  const judges = await judgesOf(shared.flatMap(({ feed, check }) => (check === 'duplicate' ? [] : [feed])));
+  const judges = await judgesOf(values.map(({ feed }) => feed));
   const compared = await Promise.all(
-    shared.map(async ({ feed, field, digest, value, check, part }) => {
+    values.map(async ({ feed, field, digest, value, check, part }) => {
       const theirs = and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.part, part));
-      const [others, [counted]] = await Promise.all([
-        db
-          .select({ sku: feedValue.sku })
-          .from(feedValue)
-          .where(theirs)
-          .orderBy(asc(feedValue.sku))
-          .limit(mostNamed),
-        db.select({ count: sql<number>`count(*)` }).from(feedValue).where(theirs),
-      ]);
+      const others = await db
+        .select({ sku: feedValue.sku })
+        .from(feedValue)
+        .where(theirs)
+        .orderBy(asc(feedValue.sku))
+        .limit(mostNamed);
+      const severity = judgedShared(judges.get(feed), sku, check, field);
+      if (others.length === 0 || severity === undefined) return [];
+      const [counted] = await db.select({ count: sql<number>`count(*)` }).from(feedValue).where(theirs);
       const facts = {
         found: value,
         others: others.map((one) => one.sku),
         count: Number(counted?.count ?? 0),
       };
-      const severity = judgedShared(judges.get(feed), sku, check, field);
-      return severity === undefined ? [] : [[feed, { check, severity, field, facts } as Issue] as const];
+      return [[feed, { check, severity, field, facts } as Issue] as const];
     }),
   );
   return new Map(

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, lte, or, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { type Family, rowOf } from '../../core/catalog/item';
 import { asText, type Row } from '../../core/catalog/value';
 import { partOf, shownOfShared } from '../../core/checks/comparing';
@@ -121,91 +121,75 @@ export function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFig
   };
 }
 
-/** Of more that share something, not all are told again of each that joins them. */
-const mostRetold = 1000;
-
 /**
- * Tells every listing of a feed that has one of these values how many share it, and blocks those that do: one item that changes
- * touches those it is compared with, and nothing else.
+ * Marks the listings of a feed that share what may stand on one alone, and blocks them: one item that changes touches those it is
+ * compared with where that makes a difference to them, and nothing else. What else is shared blocks nothing, and is looked up when
+ * somebody asks (`kept.ts`).
+ * @param digests of values that came or went @param written listings that were written anew and stand marked: they are told again
  */
 async function compareShared(
   tx: Transaction,
   code: string,
   digests: ReadonlySet<string>,
+  written: readonly string[],
   tell: Tell,
 ): Promise<void> {
+  const affected = new Set(written);
   for (const part of inParts([...digests])) {
-    const mine = and(eq(feedValue.feed, code), inArray(feedValue.digest, part));
     const groups = await tx
       .select({ digest: feedValue.digest, count: sql<number>`count(*)` })
       .from(feedValue)
-      .where(mine)
-      .groupBy(feedValue.digest)
-      .having(sql`count(distinct ${feedValue.part}) > 1 or max(${feedValue.shared}) > 1`);
-    if (groups.length === 0) continue;
-    const counts = new Map(groups.map(({ digest, count }) => [digest, Number(count)]));
-    const few = groups.flatMap(({ digest, count }) => (Number(count) <= mostRetold ? [digest] : []));
-    const together = and(
-      eq(feedValue.feed, code),
-      inArray(feedValue.digest, [...counts.keys()]),
-      // Where very many share a text, those that know of it already are left as they are; how many there are is counted when asked.
-      or(
-        eq(feedValue.check, 'duplicate'),
-        lte(feedValue.shared, 1),
-        few.length > 0 ? inArray(feedValue.digest, few) : undefined,
-      ),
-    );
-    const touched = await tx.select().from(feedValue).where(together);
-    const ofPart = new Map<string, number>();
-    const key = ({ digest, part: own }: { digest: string; part: string }) => `${digest} ${own}`;
-    for (const one of touched) ofPart.set(key(one), (ofPart.get(key(one)) ?? 0) + 1);
-    const now = touched.map((one) => ({
-      ...one,
-      shared: 1 + (counts.get(one.digest) ?? 1) - (ofPart.get(key(one)) ?? 1),
-    }));
-    await insertRows(
-      tx,
-      feedValue,
-      now.filter(({ shared }, at) => shared !== touched[at]?.shared),
-      ['shared'],
-    );
-    // Only what may stand on one listing alone blocks those that share it.
-    const blocking = now.flatMap(({ check, sku }) => (check === 'duplicate' ? [sku] : []));
-    for (const skus of inParts([...new Set(blocking)])) {
-      const [listings, shared] = await Promise.all([
-        tx
-          .select()
-          .from(feedListing)
-          .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, skus))),
-        tx
-          .select({ sku: feedValue.sku, field: feedValue.field })
-          .from(feedValue)
-          .where(
-            and(
-              eq(feedValue.feed, code),
-              inArray(feedValue.sku, skus),
-              gt(feedValue.shared, 1),
-              eq(feedValue.check, 'duplicate'),
-            ),
-          ),
-      ]);
-      const fields = new Map<string, string[]>();
-      for (const { sku, field } of shared) fields.set(sku, [...(fields.get(sku) ?? []), field]);
-      const compared = listings.map((one) => {
-        const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
-        const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
-        const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
-        const next = { ...one, state, causes: causesTogether([...own, ...found]) };
-        tell(one, -1);
-        tell(next, 1);
-        return next;
-      });
-      await insertRows(tx, feedListing, compared, ['state', 'causes']);
+      .where(and(eq(feedValue.feed, code), inArray(feedValue.digest, part)))
+      .groupBy(feedValue.digest);
+    const alike = groups.flatMap(({ digest, count }) => (Number(count) > 1 ? [digest] : []));
+    const alone = groups.flatMap(({ digest, count }) => (Number(count) > 1 ? [] : [digest]));
+    for (const [which, marked] of [
+      [alike, true],
+      [alone, false],
+    ] as const) {
+      if (which.length === 0) continue;
+      const wrong = and(
+        eq(feedValue.feed, code),
+        inArray(feedValue.digest, which),
+        eq(feedValue.alike, !marked),
+      );
+      for (const { sku } of await tx.select({ sku: feedValue.sku }).from(feedValue).where(wrong))
+        affected.add(sku);
+      await tx.update(feedValue).set({ alike: marked }).where(wrong);
     }
   }
+  for (const skus of inParts([...affected])) await blockAlike(tx, code, skus, tell);
 }
 
-type ValueRow = Omit<typeof feedValue.$inferSelect, 'shared'>;
+/** Blocks those of some listings that are marked, and lets the others be as they are by themselves. */
+async function blockAlike(tx: Transaction, code: string, skus: readonly string[], tell: Tell): Promise<void> {
+  const [listings, alike] = await Promise.all([
+    tx
+      .select()
+      .from(feedListing)
+      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, [...skus]))),
+    tx
+      .select({ sku: feedValue.sku, field: feedValue.field })
+      .from(feedValue)
+      .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, [...skus]), eq(feedValue.alike, true))),
+  ]);
+  const fields = new Map<string, string[]>();
+  for (const { sku, field } of alike) fields.set(sku, [...(fields.get(sku) ?? []), field]);
+  const compared = listings.map((one) => {
+    const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+    const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
+    const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
+    const next = { ...one, state, causes: causesTogether([...own, ...found]) };
+    tell(one, -1);
+    tell(next, 1);
+    return next;
+  });
+  await insertRows(tx, feedListing, compared, ['state', 'causes']);
+}
+
+type ValueRow = Omit<typeof feedValue.$inferSelect, 'alike'>;
+/** Whether it blocks those that share it. */
+const blocks = ({ check }: Pick<ValueRow, 'check'>): boolean => check === 'duplicate';
 const valueKey = ({ sku, field }: Pick<ValueRow, 'sku' | 'field'>): string => `${sku}\n${field}`;
 const sameRow = (a: ValueRow, b: ValueRow | undefined): boolean =>
   a.digest === b?.digest && a.part === b.part && a.check === b.check && a.value === b.value;
@@ -213,7 +197,7 @@ const sameRow = (a: ValueRow, b: ValueRow | undefined): boolean =>
 /**
  * Takes what is kept of the values of some items away, but for those that they have as before.
  * @param now what they have now, by {@link valueKey}
- * @returns the digests of what others may share and have to be told of, and the keys of what stays
+ * @returns the digests of what went of what blocks; the keys of what stays, and whose of it stands marked
  */
 async function forget(
   tx: Transaction,
@@ -221,9 +205,10 @@ async function forget(
   skus: readonly string[],
   now: ReadonlyMap<string, ValueRow>,
   tell: Tell,
-): Promise<{ digests: Set<string>; stays: ReadonlySet<string> }> {
+): Promise<{ digests: Set<string>; stays: ReadonlySet<string>; marked: readonly string[] }> {
   const digests = new Set<string>();
   const stays = new Set<string>();
+  const marked: string[] = [];
   for (const part of inParts(skus)) {
     const rows = await tx
       .select()
@@ -232,9 +217,9 @@ async function forget(
     const gone = rows.filter((row) => {
       const key = valueKey(row);
       const same = sameRow(row, now.get(key));
+      if (!same && blocks(row)) digests.add(row.digest);
       if (same) stays.add(key);
-      // A listing that is written anew is told again of what blocks it.
-      if (!same || (row.check === 'duplicate' && row.shared > 1)) digests.add(row.digest);
+      if (same && row.alike) marked.push(row.sku);
       return !same;
     });
     for (const some of inParts(gone, 500))
@@ -250,7 +235,7 @@ async function forget(
       .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
     for (const one of standing) tell(one, -1);
   }
-  return { digests, stays };
+  return { digests, stays, marked };
 }
 
 async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
@@ -314,7 +299,7 @@ export async function write(
   tell: Tell,
 ): Promise<void> {
   const values = made.flatMap(({ unique }) => unique);
-  const { digests, stays } = await forget(
+  const { digests, stays, marked } = await forget(
     tx,
     code,
     rows.map(({ sku }) => sku),
@@ -329,10 +314,10 @@ export async function write(
   const listings = made.map(({ listing }) => listing);
   for (const part of inParts(listings, 500)) await insertRows(tx, feedListing, part, listingColumns);
   for (const one of listings) tell(one, 1);
-  const fresh = values.flatMap((one) => (stays.has(valueKey(one)) ? [] : [{ ...one, shared: 1 }]));
+  const fresh = values.filter((one) => !stays.has(valueKey(one)));
   for (const part of inParts(fresh)) await insertRows(tx, feedValue, part);
-  for (const { digest } of fresh) digests.add(digest);
-  await compareShared(tx, code, digests, tell);
+  for (const one of fresh) if (blocks(one)) digests.add(one.digest);
+  await compareShared(tx, code, digests, marked, tell);
 }
 
 /** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
@@ -351,7 +336,7 @@ export async function removeGone(
   const skus = gone.map(({ sku }) => sku);
   const { digests } = await forget(tx, code, skus, new Map(), tell);
   await remove(tx, code, skus);
-  await compareShared(tx, code, digests, tell);
+  await compareShared(tx, code, digests, [], tell);
 }
 
 export async function figuresOf(tx: Transaction, code: string): Promise<FeedFigures> {
