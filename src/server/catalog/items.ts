@@ -123,14 +123,14 @@ async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; 
   const found = matching(snapshot, query);
   const image = snapshot.index.slotOf('image') ?? -1;
   const kindOf = attributeFinder(snapshot);
-  const window = found.slice(query.from, query.from + query.count);
+  const shown = found.slice(query.from, query.from + query.count);
   const computed = query.columns.includes(completeCode)
-    ? await completeOf(window.map((at) => snapshot.skus[at] ?? ''))
+    ? await completeOf(shown.map((at) => snapshot.skus[at] ?? ''))
     : undefined;
   return {
     total: found.length,
     all: snapshot.items.length,
-    rows: window.map((at) => {
+    rows: shown.map((at) => {
       const row = snapshot.rows[at] ?? [];
       const [first] = asList(row[image]);
       return {

@@ -1,5 +1,5 @@
 import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
-import { noFigures } from '../../core/listing/figures';
+import { type FeedFigures, noFigures } from '../../core/listing/figures';
 import { db, type Transaction } from '../db/connection';
 import { feedSummary, job, workspace } from '../db/schema';
 import { type FeedHead, listFeeds } from '../feeds/drafts';
@@ -10,8 +10,8 @@ import { type Stand, standOf } from './kept';
 import {
   chunk,
   familiesOf,
+  figuresAfter,
   figuresOf,
-  followed,
   gathered,
   inParts,
   itemsBehind,
@@ -88,25 +88,19 @@ async function countFew(
         revision,
         at: new Date(),
         // Figures are long, and most changes leave them as they are.
-        ...(told.length > 0 ? { figures: await figuresAfter(tx, seen.feed, told) } : {}),
+        ...(told.length > 0 ? { figures: figuresAfter(await standingFigures(tx, seen.feed), told) } : {}),
       })
       .where(eq(feedSummary.feed, seen.feed));
   });
   return true;
 }
 
-async function figuresAfter(
-  tx: Transaction,
-  code: string,
-  told: ReturnType<ReturnType<typeof gathered>['all']>,
-) {
+async function standingFigures(tx: Transaction, code: string): Promise<FeedFigures> {
   const [row] = await tx
     .select({ figures: feedSummary.figures })
     .from(feedSummary)
     .where(eq(feedSummary.feed, code));
-  const { tell, figures } = followed(row?.figures ?? noFigures);
-  for (const [standing, by] of told) tell(standing, by);
-  return figures();
+  return row?.figures ?? noFigures;
 }
 
 /** Items that changed since a revision, with their families: read once for all feeds that stand there. */

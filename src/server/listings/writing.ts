@@ -83,8 +83,11 @@ type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'ca
 /** Counts a listing in, or out, of a feed's figures. */
 export type Tell = (standing: Standing, by: number) => void;
 
+/** What was told together: listings that stand alike, and how many more there are of them. */
+export type Told = readonly (readonly [Standing, number])[];
+
 /** What is told, gathered: what comes and goes again is nothing. */
-export function gathered(): { tell: Tell; all(): readonly (readonly [Standing, number])[] } {
+export function gathered(): { tell: Tell; all(): Told } {
   const net = new Map<string, [Standing, number]>();
   return {
     tell: (standing, by) => {
@@ -98,26 +101,24 @@ export function gathered(): { tell: Tell; all(): readonly (readonly [Standing, n
   };
 }
 
-/** Figures that follow what is told. */
-export function followed(figures: FeedFigures): { tell: Tell; figures(): FeedFigures } {
+/** Figures after what was told. */
+export function figuresAfter(figures: FeedFigures, told: Told): FeedFigures {
   const states = { ...figures.states };
   const categories = new Map(figures.categories.map(([name, counts]) => [name, { ...counts }]));
   const causes = new Map(figures.causes);
+  for (const [{ category, state, causes: together }, by] of told) {
+    states[state] += by;
+    const counts = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
+    counts[state] += by;
+    categories.set(category, counts);
+    if (state === 'blocked') causes.set(together, (causes.get(together) ?? 0) + by);
+  }
   return {
-    tell: ({ category, state, causes: together }, by) => {
-      states[state] += by;
-      const counts = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
-      counts[state] += by;
-      categories.set(category, counts);
-      if (state === 'blocked') causes.set(together, (causes.get(together) ?? 0) + by);
-    },
-    figures: () => ({
-      states,
-      categories: [...categories]
-        .filter(([, { ready, blocked, leftOut }]) => ready + blocked + leftOut > 0)
-        .sort(([a], [b]) => (a < b ? -1 : 1)),
-      causes: [...causes].filter(([, count]) => count > 0).sort(([a], [b]) => (a < b ? -1 : 1)),
-    }),
+    states,
+    categories: [...categories]
+      .filter(([, { ready, blocked, leftOut }]) => ready + blocked + leftOut > 0)
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+    causes: [...causes].filter(([, count]) => count > 0).sort(([a], [b]) => (a < b ? -1 : 1)),
   };
 }
 

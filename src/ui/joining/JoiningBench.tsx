@@ -15,10 +15,13 @@ import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
 import { Doubts } from '../pairing/Doubts';
+import { ItemName, Wares } from '../pairing/Wares';
 import { useDoing } from '../send/useDoing';
 
 type Show = 'doubts' | 'sure' | 'joined' | 'none';
 const shows: readonly Show[] = ['doubts', 'sure', 'joined', 'none'];
+
+const pairOf = ({ item, entry }: JoinView) => ({ sku: item.code, entry });
 
 /** What the channel has already, beside the items that might join it: little is asked of those that do. */
 export function JoiningBench({ stage }: { stage: JoiningStage }) {
@@ -43,20 +46,16 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
         </Link>
       </Empty>
     );
-  const join = (pairs: readonly { item: WareView; entry: WareView }[]) =>
+  const join = (pairs: readonly { sku: string; entry: WareView }[]) =>
     draft.save({
       edit: 'joined',
       joined: Object.fromEntries(
-        pairs.map(({ item, entry }) => [item.code, { entry: entry.code, name: entry.name.slice(0, 500) }]),
+        pairs.map(({ sku, entry }) => [sku, { entry: entry.code, name: entry.name.slice(0, 500) }]),
       ),
     });
   const part = (sku: string) => draft.save({ edit: 'joined', joined: { [sku]: null } });
   const settle = (sku: string, entry: WareView, same: boolean | null) => {
-    if (same === true)
-      void draft.save({
-        edit: 'joined',
-        joined: { [sku]: { entry: entry.code, name: entry.name.slice(0, 500) } },
-      });
+    if (same === true) void join([{ sku, entry }]);
     else if (same === false) doing.run(refuseEntryOf(draft.feed, sku, entry.code, true));
     else if (stage.joined.some(({ item }) => item.code === sku)) void part(sku);
     else doing.run(refuseEntryOf(draft.feed, sku, entry.code, false));
@@ -93,7 +92,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
           </Button>
         )}
         {show === 'sure' && stage.sure.length > 0 && (
-          <Button disabled={draft.busy} onClick={() => void join(stage.sure)}>
+          <Button disabled={draft.busy} onClick={() => void join(stage.sure.map(pairOf))}>
             Join {stage.sure.length === 1 ? 'it' : `all ${stage.sure.length}`}
           </Button>
         )}
@@ -123,7 +122,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
             empty="Nothing found is surely the same."
             act={(one) => (
               <span className="row">
-                <TextButton onClick={() => void join([one])}>Join</TextButton>
+                <TextButton onClick={() => void join([pairOf(one)])}>Join</TextButton>
                 <TextButton onClick={() => settle(one.item.code, one.entry, false)}>It is not</TextButton>
               </span>
             )}
@@ -138,22 +137,11 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
           />
         )}
         {show === 'none' && (
-          <DataTable
+          <Wares
             rows={stage.none}
-            keyOf={({ code }) => code}
-            rowHeight={37}
-            columns={[
-              {
-                head: 'SKU',
-                width: 190,
-                by: ({ code }) => code,
-                className: 'mono small',
-                cell: ({ code }) => code,
-              },
-              { head: 'Name', by: ({ name }) => name, cell: ({ name }) => name },
-              { head: 'Variant', className: 'muted', cell: ({ axes }) => axes.join(', ') },
-            ]}
-            empty={<Empty title={`${stage.channel} was asked for nothing that it does not have.`} />}
+            code="SKU"
+            money="Price"
+            empty={`${stage.channel} was asked for nothing that it does not have.`}
           />
         )}
       </div>
@@ -185,10 +173,7 @@ function Pairs({
           by: ({ item }) => item.name,
           cell: ({ item }) => (
             <span>
-              <Link className="text" href={`/items/${encodeURIComponent(item.code)}`}>
-                {item.name}
-              </Link>{' '}
-              <span className="muted">{item.axes.join(', ')}</span>
+              <ItemName item={item} />
               <span className="mono small muted" style={{ display: 'block' }}>
                 {item.code}
               </span>

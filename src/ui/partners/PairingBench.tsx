@@ -9,10 +9,10 @@ import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';
 import { Tick, Words } from '../kit/inputs';
-import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useCatalog } from '../kit/useCatalog';
 import { Doubts } from '../pairing/Doubts';
+import { ItemName, Wares } from '../pairing/Wares';
 
 type Show = 'doubts' | 'pairs' | 'items' | 'variants' | 'refused';
 
@@ -83,10 +83,7 @@ export function PairingBench({ view }: { view: PairingView }) {
                 by: ({ item }) => item.name,
                 cell: ({ item }) => (
                   <span>
-                    <Link className="text" href={`/items/${encodeURIComponent(item.code)}`}>
-                      {item.name}
-                    </Link>{' '}
-                    <span className="muted">{item.axes.join(', ')}</span>
+                    <ItemName item={item} />
                   </span>
                 ),
               },
@@ -140,38 +137,11 @@ export function PairingBench({ view }: { view: PairingView }) {
       )}
       {(show === 'items' || show === 'variants') && (
         <div className="panel scrolling">
-          <DataTable
+          <Wares
             rows={view[show]}
-            keyOf={({ code }) => code}
-            rowHeight={37}
-            columns={[
-              {
-                head: 'Code',
-                width: 200,
-                by: ({ code }) => code,
-                className: 'mono small',
-                cell: ({ code }) => code,
-              },
-              { head: 'Name', by: ({ name }) => name, cell: ({ name }) => name },
-              {
-                head: 'Variant',
-                by: ({ axes }) => axes.join(),
-                className: 'muted',
-                cell: ({ axes }) => axes.join(', '),
-              },
-              {
-                head: show === 'items' ? 'Price' : 'Cost',
-                width: 100,
-                className: 'number',
-                by: ({ price }) => Number(price),
-                cell: ({ price }) => price,
-              },
-            ]}
-            empty={
-              <Empty
-                title={show === 'items' ? 'Every item is like one of theirs.' : 'Nothing of theirs is left.'}
-              />
-            }
+            code="Code"
+            money={show === 'items' ? 'Price' : 'Cost'}
+            empty={show === 'items' ? 'Every item is like one of theirs.' : 'Nothing of theirs is left.'}
           />
         </div>
       )}
