@@ -34,7 +34,6 @@ export const proofSchema = z
   .meta({ id: 'Proof' });
 export type Proof = z.infer<typeof proofSchema>;
 
-/** All of a feed's settings as one JSON document. */
 /** An entry that the channel has already. */
 export const joinedSchema = z.strictObject({
   entry: z.string().min(1).max(100).meta({ description: 'the number by which the channel knows it' }),
@@ -42,6 +41,7 @@ export const joinedSchema = z.strictObject({
 });
 export type Joined = z.infer<typeof joinedSchema>;
 
+/** All of a feed's settings as one JSON document. */
 export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@2'),
   channel: z.string().meta({ description: "the requirement sheet's code" }),

@@ -1,8 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
 import type { WorkbookReport } from '@/server/feeds/workbook';
 import { useDraft } from '../draft/useDraft';
@@ -12,6 +11,7 @@ import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useAddress } from '../kit/useAddress';
 import { useStanding } from '../kit/useStanding';
+import { useWorkedOut } from './useWorkedOut';
 import './checks.css';
 import { Empty } from '../kit/Empty';
 import { Choice, FindBox } from '../kit/inputs';
@@ -34,7 +34,7 @@ const states = [
 export function ChecksBench({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const { feed } = useDraft();
-  useWorkedOut(feed, stage, query.get('remedy'));
+  const failed = useWorkedOut(feed, stage, query.get('remedy'));
   const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
@@ -79,7 +79,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
       </div>
       <div className="checks-grid">
         <div className="remedies">
-          {stage.path.length > 1 && !remedy && <Ahead stage={stage} />}
+          {stage.path.length > 1 && !remedy && <Ahead stage={stage} failed={failed} />}
           <h2>What frees most by itself, first</h2>
           {blockers.length === 0 && (
             <p style={{ padding: '4px 12px' }} className="tone-ready">
@@ -123,7 +123,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
         <div className="bench-body">
           {stage.complete && <Complete view={stage.complete} />}
           {report && <BroughtBack report={report} onClose={() => setReport(undefined)} />}
-          {remedy && <Fix remedy={remedy} stage={stage} />}
+          {remedy && <Fix remedy={remedy} stage={stage} failed={failed} />}
           {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
@@ -189,23 +189,8 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
   );
 }
 
-/** Shows the page anew when what was still being worked out is there. */
-function useWorkedOut(feed: string, stage: ChecksStage, remedy: string | null): void {
-  const router = useRouter();
-  useEffect(() => {
-    if (!stage.later) return;
-    const stop = new AbortController();
-    const asked = remedy === null ? '' : `?remedy=${encodeURIComponent(remedy)}`;
-    fetch(`/api/feeds/${feed}/remedies${asked}`, { signal: stop.signal })
-      .then((answer) => answer.ok && router.refresh())
-      // What was not worked out is asked for again with the next page.
-      .catch(() => undefined);
-    return () => stop.abort();
-  }, [feed, stage, remedy, router]);
-}
-
 /** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
-function Ahead({ stage }: { stage: ChecksStage }) {
+function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
   const { withChange } = useAddress();
   const { take, busy } = useTake();
   return (
@@ -242,7 +227,7 @@ function Ahead({ stage }: { stage: ChecksStage }) {
             <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
             <span className="small muted">
               {freed} of {stage.blocked} free;{' '}
-              {worked === undefined ? 'being worked out' : worked ? 'worked out' : words}
+              {worked ? 'worked out' : worked === undefined && !failed ? 'being worked out' : words}
             </span>
           </li>
         ))}
@@ -270,15 +255,16 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
 }
 
 /** How the remedy at hand is carried out: in place where that is possible, else a way to the place. */
-function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
+function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage; failed: boolean }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
-  const view = useStanding(remedy.key, stage.proposed, stage.later);
+  const coming = stage.later && !failed;
+  const view = useStanding(remedy.key, stage.proposed, coming);
   if (view)
     return (
       <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />
     );
-  if (stage.later)
+  if (coming)
     return (
       <div className="fix" role="status">
         <h2>{remedy.title}</h2>
@@ -302,6 +288,12 @@ function Fix({ remedy, stage }: { remedy: CheckGroup; stage: ChecksStage }) {
         <h2 className="grow">{remedy.title}</h2>
         <LinkButton href={href}>{words}</LinkButton>
       </div>
+      {failed && (
+        <span className="small tone-risk" role="alert">
+          What would clear it could not be worked out. Load the page again to try once more, or change it by
+          hand.
+        </span>
+      )}
       {remedy.stage === 'rules' && (
         <span className="small muted">
           A rule holds these back. Look at each, then waive it below for those that are listed: find one, or

@@ -1,12 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useInterval } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
+import { useLookAgain } from '../kit/useLookAgain';
 
 /** A page that cannot be computed for the moment: it says so, and looks again by itself. */
 export function Away({ words }: { words: string }) {
   const router = useRouter();
-  useInterval(() => router.refresh(), 3000, { autoInvoke: true });
+  useLookAgain(true, 3000);
   return (
     <div className="page">
       <div className="empty" role="alert">

@@ -1,8 +1,5 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useInterval } from '@mantine/hooks';
-import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
 import { refuseEntryOf, searchEntries } from '@/actions/feeds';
 import type { WareView } from '@/server/catalog/wares';
 import type { JoiningStage, JoinView } from '@/server/feeds/joiningStage';
@@ -14,6 +11,7 @@ import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import { useLookAgain } from '../kit/useLookAgain';
 import { Doubts } from '../pairing/Doubts';
 import { ItemName, Wares } from '../pairing/Wares';
 import { useDoing } from '../send/useDoing';
@@ -27,16 +25,9 @@ const pairOf = ({ item, entry }: JoinView) => ({ sku: item.code, entry });
 export function JoiningBench({ stage }: { stage: JoiningStage }) {
   const draft = useDraft();
   const doing = useDoing();
-  const router = useRouter();
   const { query, go, path } = useAddress();
   const waiting = stage.waiting > 0;
-  const poll = useInterval(() => router.refresh(), 1200);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
-  useEffect(() => {
-    if (waiting) poll.start();
-    else poll.stop();
-    return poll.stop;
-  }, [waiting]);
+  useLookAgain(waiting, 1200);
   const families = path.replace(/\/joining$/, '/families');
   if (!stage.can)
     return (

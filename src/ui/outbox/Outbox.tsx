@@ -1,7 +1,4 @@
 'use client';
-import { useInterval } from '@mantine/hooks';
-import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
 import { pause, resume, stop } from '@/actions/sending';
 import { lasts } from '@/core/schedule/lasts';
 import type { OutboxLine, OutboxView } from '@/server/submissions/outbox';
@@ -13,6 +10,7 @@ import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import { useLookAgain } from '../kit/useLookAgain';
 import { When } from '../kit/When';
 import { causeWords, stateWords } from '../send/stateWords';
 import { useDoing } from '../send/useDoing';
@@ -24,16 +22,9 @@ const shareOf = ({ state, parts, partsSent }: OutboxLine): number =>
 
 /** Everything that is on its way, what was sent before, and when each feed goes next. */
 export function Outbox({ view }: { view: OutboxView }) {
-  const router = useRouter();
   const { query, go, withChange } = useAddress();
-  const poll = useInterval(() => router.refresh(), 1500);
   const moving = view.underWay.some(({ state }) => state !== 'held' && state !== 'paused');
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
-  useEffect(() => {
-    if (moving) poll.start();
-    else poll.stop();
-    return poll.stop;
-  }, [moving]);
+  useLookAgain(moving, 1500);
   const first = view.feeds[0];
   return (
     <>

@@ -1,8 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useInterval } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import { useEffect } from 'react';
 import { drop, release, send } from '@/actions/sending';
 import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
@@ -14,12 +12,12 @@ import { FindBox } from '../kit/inputs';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import { useLookAgain } from '../kit/useLookAgain';
 import { Answers } from './Answers';
 import { FileLook } from './FileLook';
 import { SendSide } from './SendSide';
 import { isUnderWay } from './stateWords';
 import './send.css';
-import { useRouter } from 'next/navigation';
 import { useDoing } from './useDoing';
 
 const refusals = {
@@ -34,21 +32,14 @@ const refusals = {
 export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boolean }) {
   const { query, go, path } = useAddress();
   const draft = useDraft();
-  const router = useRouter();
   const doing = useDoing();
   const underWay = stage.submissions.some(({ state }) => isUnderWay(state) && state !== 'held');
   const held = stage.submissions.find(({ state }) => state === 'held');
-  const poll = useInterval(() => router.refresh(), 900);
   // An answer that a person brings in is not waited for; the file that is made first is.
   const moving =
     (underWay && stage.bySelf) ||
     stage.submissions.some(({ state }) => state === 'queued' || state === 'sending');
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render
-  useEffect(() => {
-    if (moving) poll.start();
-    else poll.stop();
-    return poll.stop;
-  }, [moving]);
+  useLookAgain(moving, 900);
   const post = async (what: 'due' | 'everything' | 'asDrafts' | 'drafts' | { only: string[] }) => {
     const result = await send(draft.feed, what);
     if (result.ok) {

@@ -1,9 +1,10 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { useEffect, useTransition } from 'react';
+import { useTransition } from 'react';
 import { fetchDictionaries } from '@/actions/setup';
 import { languageName } from '@/core/catalog/languages';
+import { useLookAgain } from '../kit/useLookAgain';
 
 interface DictionariesProps {
   there: readonly string[];
@@ -21,11 +22,7 @@ const lookEvery = 3000;
 export function Dictionaries({ there, missing, state, progress, error }: DictionariesProps) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  useEffect(() => {
-    if (state !== 'fetching') return;
-    const timer = setInterval(() => router.refresh(), lookEvery);
-    return () => clearInterval(timer);
-  }, [state, router]);
+  useLookAgain(state === 'fetching', lookEvery);
   return (
     <section className="panel setup-form" aria-label="Dictionaries">
       <h2>Dictionaries</h2>

@@ -1,9 +1,9 @@
 'use client';
 import { Button } from '@mantine/core';
-import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
 import { storeVisits, visitShopNow } from '@/actions/setup';
 import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
+import { counted } from '../kit/counted';
+import { useLookAgain } from '../kit/useLookAgain';
 import { When } from '../kit/When';
 import { useDoing } from '../send/useDoing';
 import { SavedSettings } from './SavedSettings';
@@ -31,13 +31,7 @@ const lookEvery = 4000;
 /** Whether and how the shop's own pages are visited, and what they said. */
 export function Visits({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
   const doing = useDoing();
-  const router = useRouter();
-  const under = visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0);
-  useEffect(() => {
-    if (!under) return;
-    const timer = setInterval(() => router.refresh(), lookEvery);
-    return () => clearInterval(timer);
-  }, [under, router]);
+  useLookAgain(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
   return (
     <section className="panel setup-form" aria-label="The shop’s own pages" aria-busy={doing.busy}>
       <h2>The shop’s own pages</h2>
@@ -55,7 +49,7 @@ export function Visits({ visits, view }: { visits: ShopVisits; view: VisitsFigur
       />
       {view.pages > 0 && (
         <p role="status">
-          {view.pages} {view.pages === 1 ? 'page' : 'pages'}
+          {counted(view.pages, 'page')}
           {stateWords.flatMap(([state, words]) => {
             const count = view.states[state] ?? 0;
             return count > 0 ? [`, ${count} ${words}`] : [];
