@@ -28,18 +28,21 @@ export interface FetchLimits {
   readonly find?: Parameters<typeof guardAddress>[1];
 }
 
-/** Connects to the address that was looked at, whatever the name says by the time of connecting. */
-function pinned({ host, family }: GuardedAddress, timeout: number): Agent {
+/**
+ * Connects to the address that was looked at, whatever the name says by the time of connecting. The agent keeps no time of
+ * its own: one clock, the caller's, ends everything, so that what ends it is always told in the same words.
+ */
+function pinned({ host, family }: GuardedAddress): Agent {
   return new Agent({
     connect: {
-      timeout,
+      timeout: 0,
       lookup: (_name, options, done) =>
         options.all
           ? done(null, [{ address: host, family }])
           : (done as (error: null, address: string, family: number) => void)(null, host, family),
     },
-    headersTimeout: timeout,
-    bodyTimeout: timeout,
+    headersTimeout: 0,
+    bodyTimeout: 0,
   });
 }
 
@@ -56,7 +59,7 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
   let target = address;
   for (let hop = 0; ; hop++) {
     const guarded = await guardAddress(target, limits.find);
-    const agent = pinned(guarded, Math.max(1, until - Date.now()));
+    const agent = pinned(guarded);
     const stop = new AbortController();
     const late = setTimeout(
       () => stop.abort(new InputError('tooSlow', { host: guarded.url.host, seconds: limits.seconds })),
