@@ -48,7 +48,7 @@ function shape(item: DemoItem): string {
     case 'Moisture meters':
       return `<circle cx="500" cy="350" r="150" fill="${paint}"/><circle cx="500" cy="350" r="110" fill="#fff"/><path d="M500 350l60-70" stroke="#333" stroke-width="12"/><rect x="488" y="490" width="24" height="330" fill="#888"/>`;
     case 'Seed kits':
-      return `<rect x="240" y="380" width="520" height="400" fill="#e0b25a"/><path d="M240 380l80-120h360l80 120z" fill="#c8983f"/><circle cx="500" cy="580" r="90" fill="#4f7a4a"/>`;
+      return `<rect x="240" y="380" width="520" height="400" fill="${paints[item.color ?? ''] ?? '#e0b25a'}"/><path d="M240 380l80-120h360l80 120z" fill="#c8983f"/><circle cx="500" cy="580" r="90" fill="#4f7a4a"/>`;
     case 'Printables':
       return `<rect x="290" y="190" width="420" height="600" fill="#fbf8f0" stroke="#999" stroke-width="6"/>${[0, 1, 2, 3, 4].map((row) => `<rect x="340" y="${300 + row * 90}" width="320" height="60" fill="#dfe6d5"/>`).join('')}`;
     case 'Cloches':
@@ -59,6 +59,32 @@ function shape(item: DemoItem): string {
       return `<rect x="240" y="500" width="520" height="40" fill="#b08a5a"/><rect x="300" y="540" width="30" height="240" fill="#8f6d43"/><rect x="670" y="540" width="30" height="240" fill="#8f6d43"/>`;
   }
 }
+
+/** A number for a text, the same at every start (FNV-1a, 32 bits). */
+function numberOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (const sign of text) hash = Math.imul(hash ^ (sign.codePointAt(0) ?? 0), 0x01000193) >>> 0;
+  return hash;
+}
+
+/** What tells the things of one family from those of another that have the same shape: their build, and a mark on them. */
+function ofFamily(drawn: string, family: string): string {
+  const number = numberOf(family);
+  const wide = 0.8 + ((number & 7) / 7) * 0.32;
+  const high = 0.84 + (((number >> 3) & 7) / 7) * 0.24;
+  const side = 44 + ((number >> 6) & 3) * 16;
+  const marks = Array.from({ length: 3 }, (_, at) => {
+    const [x, y] = [430 + at * 70, 470 + ((number >> (8 + at * 3)) & 7) * 22];
+    return (number >> (17 + at)) & 1
+      ? `<circle cx="${x}" cy="${y}" r="${side / 2}" fill="#00000055"/>`
+      : `<rect x="${x - side / 2}" y="${y - side / 2}" width="${side}" height="${side}" fill="#ffffff88"/>`;
+  }).join('');
+  return `<g transform="translate(500 540) scale(${wide} ${high}) translate(-500 -540)">${drawn}${marks}</g>`;
+}
+
+/** The word “new”, drawn with a pen, since there may be no letters on the machine. */
+const newWord =
+  '<path d="M390 930v-70l40 70v-70M510 860h-38v70h38m-38-36h30M550 860l18 70 18-64 18 64 18-70" fill="none" stroke="#b23b2e" stroke-width="12"/>';
 
 /** Draws every picture that an item names, as JPEG; the second picture of an item is the same thing on a table. */
 export async function drawPictures(items: readonly DemoItem[], folder: string): Promise<number> {
@@ -71,11 +97,8 @@ export async function drawPictures(items: readonly DemoItem[], folder: string): 
       const grey = at % 41 === 7;
       const small = n === 0 && at % 53 === 11;
       const ground = n > 0 ? '#efe9dd' : grey ? '#d9d9d9' : '#ffffff';
-      const label =
-        at % 67 === 13
-          ? '<text x="500" y="930" font-size="90" text-anchor="middle" fill="#b23b2e" font-family="sans-serif">NEW</text>'
-          : '';
-      const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000"><rect width="1000" height="1000" fill="${ground}"/>${n > 0 ? '<rect y="760" width="1000" height="240" fill="#d8c7a6"/>' : ''}${shape(item)}${label}</svg>`;
+      const label = at % 67 === 13 ? newWord : '';
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000"><rect width="1000" height="1000" fill="${ground}"/>${n > 0 ? '<rect y="760" width="1000" height="240" fill="#d8c7a6"/>' : ''}${ofFamily(shape(item), item.family ?? item.sku ?? '')}${label}</svg>`;
       const side = small ? 320 : 1500;
       jobs.push(async () => {
         const bytes = await sharp(Buffer.from(svg))

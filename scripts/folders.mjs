@@ -24,7 +24,7 @@ const allowed = {
 };
 /** The rooms of core in layers, the lowest first: a room takes from those below it, types included, and from no other. */
 const coreLayers = [
-  ['errors', 'forms', 'text', 'measures', 'identifiers'],
+  ['errors', 'forms', 'text', 'measures', 'identifiers', 'pictures'],
   ['schedule', 'words', 'notices', 'shop'],
   ['catalog'],
   ['conditions', 'compose'],

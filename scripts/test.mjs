@@ -97,9 +97,11 @@ const playwright = (name, files, folder, env) =>
 async function integration(folder, prepared) {
   const { startDatabase } = await import('./database.mjs');
   const { copyDemo } = await import('./prepared.mjs');
-  // The demo is loaded once; each file works on a copy of it.
+  // The demo is loaded once; each file works on a copy of it. Nobody looks at its pictures here.
+  const own = copyDemo(prepared, 'first', join(folder, 'integration'));
+  rmSync(join(own, 'pictures'), { recursive: true });
   const database = await startDatabase({
-    folder: copyDemo(prepared, 'first', join(folder, 'integration')),
+    folder: own,
     port: await freePort(),
     quick: true,
     databases: ['lively\\_%'],

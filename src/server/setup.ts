@@ -5,7 +5,7 @@ import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
-import { pictureFolder } from './catalog/pictures';
+import { pictureFolder, wantWhatIsLacking } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { followStandins, loadDemo } from './demo/load';
@@ -28,6 +28,7 @@ const loaded = await loadDemo(
 );
 await followStandins();
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
+await wantWhatIsLacking();
 // So that the board is full from the first minute; later the worker does it.
 if (loaded) {
   await evaluateFeeds();

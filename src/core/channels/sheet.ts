@@ -212,6 +212,10 @@ const pictureDemandsSchema = z.strictObject({
     .max(1)
     .optional()
     .meta({ description: "share of the main picture's border that must be white" }),
+  plain: z
+    .boolean()
+    .optional()
+    .meta({ description: 'the main picture shows the thing alone: no words beside it and no frame' }),
   words: z.string().optional(),
 });
 

@@ -7,6 +7,7 @@ import { evaluateAll } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
 import { isCompared } from './comparing';
 import { judgementSchema } from './judgement';
+import { nothingSeen } from './seen';
 import { issueWords } from './words';
 
 const sheet = trialSheet([
@@ -16,6 +17,8 @@ const sheet = trialSheet([
   trialField('shown', 'pictures', { role: 'image', values: { most: 5 } }),
 ]);
 const index = attributeIndex(['ref', 'title', 'text', 'shown', 'family', 'left']);
+const measured = { width: 1600, height: 1600, format: 'jpeg', whiteBorder: 1 };
+
 const compiled = compile(
   {
     ...emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' }),
@@ -36,6 +39,18 @@ const compiled = compile(
   sheet,
   readTree('code,parent,name_en\n1,,Garden\n'),
   index,
+  {
+    seen: {
+      ...nothingSeen,
+      // The pictures of another host are those of the first, saved anew.
+      picture: (link) =>
+        link.startsWith('https://b.example/')
+          ? { ...measured, same: link.replace('//b.', '//a.') }
+          : link.endsWith('/broken.jpg')
+            ? 'unreadable'
+            : measured,
+    },
+  },
 );
 
 type Item = Readonly<Record<string, string | readonly string[]>>;
@@ -56,6 +71,32 @@ test.each<[string, Item[], string[]]>([
     ['S0 duplicate blocker: ref A is also on S1', 'S1 duplicate blocker: ref A is also on S0'],
   ],
   ['two numbers', [{ ref: 'A' }, { ref: 'B' }], []],
+  [
+    'one picture, saved anew at another address',
+    [{ shown: ['https://a.example/1.jpg'] }, { shown: ['https://b.example/1.jpg'] }],
+    [
+      'S0 samePicture risk: shown shows the same first picture as S1',
+      'S1 samePicture risk: shown shows the same first picture as S0',
+    ],
+  ],
+  [
+    'two pictures, and one of them is another saved anew',
+    [{ shown: ['https://a.example/1.jpg'] }, { shown: ['https://b.example/2.jpg'] }],
+    [],
+  ],
+  [
+    'one picture in two families',
+    [
+      { shown: ['https://b.example/1.jpg'], family: 'F' },
+      { shown: ['https://b.example/1.jpg'], family: 'F' },
+      { shown: ['https://a.example/1.jpg'], family: 'G' },
+    ],
+    [
+      'S0 samePicture risk: shown shows the same first picture as S2',
+      'S1 samePicture risk: shown shows the same first picture as S2',
+      'S2 samePicture risk: shown shows the same first picture as S0 and 1 more',
+    ],
+  ],
   [
     'one title on two, in other letters',
     [{ title: 'Stool' }, { title: 'STOOL' }],

@@ -1,7 +1,8 @@
-import { asText, type Row, type Value } from '../catalog/value';
+import { asList, asText, type Row, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import type { Severity } from './issue';
 import type { Judge } from './judgement';
+import { firstPicture, type Seen } from './seen';
 
 /** Checks that compare listings of a feed with each other, and how serious they are where the merchant says nothing. */
 const comparedSeverity = {
@@ -46,8 +47,8 @@ const leastText = 60;
 
 const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
-/** What the listings of a sheet are compared by. */
-export function comparisonsOf({ fields }: Sheet): Comparison[] {
+/** What the listings of a sheet are compared by. @param seen says which pictures are the same */
+export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
     if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
@@ -68,7 +69,10 @@ export function comparisonsOf({ fields }: Sheet): Comparison[] {
             check: 'samePicture',
             field: code,
             at,
-            keyOf: (value) => (typeof value === 'string' ? value : value?.[0]),
+            keyOf: (value) => {
+              const [link] = asList(value);
+              return link === undefined ? undefined : firstPicture(link, seen);
+            },
             withinFamilies: true,
           },
         ];

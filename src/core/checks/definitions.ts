@@ -144,10 +144,17 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
   },
   pictureGround: {
     about:
-      'The border of the main picture is not as white as the channel asks: a grey ground, a frame, or a word at the edge.',
+      'The border of the main picture is not as white as the channel asks: a grey ground, or something that runs to the edge.',
     severity: ['risk'],
     on: 'the main picture',
     example: { found: 0.12, wanted: 0.98 },
+  },
+  pictureBeside: {
+    about:
+      'Words or a frame were put on the main picture, where the channel takes the thing alone. Looked for on a white ground, and beside the thing: what is printed on it is part of it.',
+    severity: ['risk'],
+    on: 'the main picture',
+    example: { found: ['words'] },
   },
   date: {
     about: 'What should be a date is none.',
@@ -189,7 +196,7 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
   },
   samePicture: {
     about:
-      'Items of different families have the same first picture. It blocks nothing, whatever is said of it.',
+      'Items of different families have the same first picture, or one that was only scaled or saved anew. It blocks nothing, whatever is said of it.',
     severity: ['risk'],
     on: 'the main picture',
     example: { found: 'https://quillmoss.example/pictures/1.jpg', others: ['QM-CLO-GLA-24'], count: 1 },

@@ -1,3 +1,5 @@
+import type { Beside } from '../pictures/beside';
+
 /**
  * An issue is a fact, not a sentence: what was checked, how serious it is, which field, and the numbers behind it.
  * `words.ts` alone turns facts into text.
@@ -35,6 +37,7 @@ export interface Facts {
   pictureSize: { found: string; least?: number; most?: number; advised?: number };
   pictureFormat: { found: string; takes: readonly string[] };
   pictureGround: { found: number; wanted: number };
+  pictureBeside: { found: readonly Beside[] };
   date: { found: string };
   pattern: { found: string; words: string };
   tooFew: { found: number; least: number };

@@ -9,7 +9,7 @@ export const pictureFacts: ValueCheckMaker = (field, { sheet, seen }) => {
   const demands = sheet.pictures;
   if (field.kind !== 'pictures' || !demands) return undefined;
   const main = field.role === 'image';
-  const { longestSide: side = {}, formats, white } = demands;
+  const { longestSide: side = {}, formats, white, plain } = demands;
   const takes: ReadonlySet<string> = new Set(formats);
   return (value, report) => {
     let told: 'size' | 'advised' | undefined;
@@ -17,7 +17,7 @@ export const pictureFacts: ValueCheckMaker = (field, { sheet, seen }) => {
       const facts = seen.picture(link);
       if (facts === undefined || facts === 'unreadable') return;
       const severity = main && at === 0 ? 'blocker' : 'risk';
-      const { width, height, format, whiteBorder } = facts;
+      const { width, height, format, whiteBorder, beside } = facts;
       const longest = Math.max(width, height);
       const found = `${width} × ${height}`;
       if (!takes.has(format))
@@ -33,7 +33,7 @@ export const pictureFacts: ValueCheckMaker = (field, { sheet, seen }) => {
         report('pictureSize', 'tip', field.code, { found, advised: side.advised });
         told = 'advised';
       }
-      // A border tells the ground; what stands on it, a word or a frame, it tells where it touches the edge.
+      if (plain && main && at === 0 && beside) report('pictureBeside', 'risk', field.code, { found: beside });
       if (main && at === 0 && white !== undefined && whiteBorder < white)
         report('pictureGround', 'risk', field.code, { found: whiteBorder, wanted: white });
     });

@@ -40,6 +40,7 @@ const sheet = sheetSchema.parse({
     longestSide: { least: 1000, advised: 1500, most: 8000 },
     formats: ['jpeg', 'png'],
     white: 0.98,
+    plain: true,
   },
 });
 const index = attributeIndex([...Object.values(attributeOf), 'itemCondition', 'brand'], 'EUR');
@@ -122,6 +123,12 @@ describe('pictures as they were measured', () => {
       ['risk: picture: 12 % of its border is white; 98 % are asked for'],
     ],
     ['its border is nearly white', { ...good, whiteBorder: 0.98 }, []],
+    ['words stand on it', { ...good, beside: ['words'] }, ['risk: picture shows words beside the thing']],
+    [
+      'words in a frame',
+      { ...good, beside: ['words', 'frame'] },
+      ['risk: picture shows words and a frame beside the thing'],
+    ],
   ])('%s', (_what, facts, expected) => expect(said(picture(facts))).toEqual(expected));
 
   it('a wrong picture beside the main one is dropped by the channel, and blocks nothing; one word for all of them', () => {
@@ -136,8 +143,22 @@ describe('pictures as they were measured', () => {
 
   it('a channel that says nothing of pictures asks nothing of them', () =>
     expect(
-      said(picture({ ...good, width: 10, height: 10, format: 'bmp', whiteBorder: 0 }), {}, plain),
+      said(
+        picture({ ...good, width: 10, height: 10, format: 'bmp', whiteBorder: 0, beside: ['words'] }),
+        {},
+        plain,
+      ),
     ).toEqual([]));
+
+  it('words on a further picture are nobody’s business, nor where the channel takes them', () => {
+    const further = {
+      picture: (link: string): PictureSeen =>
+        link.endsWith('/1.jpg') ? good : { ...good, beside: ['words'] },
+    };
+    expect(said(further, { otherImages: ['https://a.example/2.jpg'] })).toEqual([]);
+    const taken: Sheet = { ...sheet, pictures: sheet.pictures && { ...sheet.pictures, plain: undefined } };
+    expect(said(picture({ ...good, beside: ['words'] }), {}, taken)).toEqual([]);
+  });
 });
 
 const product = {

@@ -1,3 +1,4 @@
+import type { Beside } from '../pictures/beside';
 import type { PageSeen } from '../shop/page';
 
 /** A picture as it was measured; `unreadable` where it was looked at and cannot be read. */
@@ -10,6 +11,10 @@ export type PictureSeen =
       readonly format: string;
       /** Share of the outermost pixels that are pure white, 0 to 1. */
       readonly whiteBorder: number;
+      /** What was put on it beside the thing it shows; left out where nothing was. */
+      readonly beside?: readonly Beside[];
+      /** The picture that was there before and is the same, scaled or saved anew; left out where it is the first. */
+      readonly same?: string;
     };
 
 /** What only the others of a catalog tell of an item. Each holds for the value it was said of, and for no other. */
@@ -36,3 +41,9 @@ export const nothingSeen: Seen = {
   page: () => undefined,
   remarks: () => undefined,
 };
+
+/** One name for a picture and all that are the same, scaled or saved anew: the address of the first. */
+export function firstPicture(link: string, seen: Seen): string {
+  const found = seen.picture(link);
+  return (found !== 'unreadable' && found?.same) || link;
+}

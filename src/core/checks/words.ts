@@ -1,4 +1,5 @@
 import { languageName } from '../catalog/languages';
+import { besideWords } from '../pictures/beside';
 import { termWords } from '../shop/page';
 import type { CheckName, Facts, Issue, Shared } from './issue';
 
@@ -82,6 +83,8 @@ const words: Words = {
     `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
   duplicate: (shared, label) => `${label} ${shared.found} is also on ${othersIn(shared)}`,
   sameTitle: (shared, label) => `${label} is the same on ${othersIn(shared)}`,
+  pictureBeside: ({ found }, label) =>
+    `${label} shows ${found.map((one) => besideWords[one]).join(' and ')} beside the thing`,
   samePicture: (shared, label) => `${label} shows the same first picture as ${othersIn(shared)}`,
   sameText: (shared, label) => `${label} says the same as that of ${othersIn(shared)}`,
   restricted: ({ document, words }) => `${words} (the document asked for: ${document})`,
@@ -200,6 +203,7 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   pictureSize: (label) => `${label} has the wrong size`,
   pictureFormat: (label) => `${label} has a format not taken here`,
   pictureGround: (label) => `${label} is not on white`,
+  pictureBeside: (label) => `${label} does not show the thing alone`,
   date: (label) => `${label} is not a date`,
   pattern: (label) => `${label} has the wrong form`,
   tooMany: (label) => `${label} has too many values`,

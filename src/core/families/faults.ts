@@ -6,6 +6,7 @@ export interface FamilyMember {
   readonly place: string | undefined;
   readonly brand: string;
   readonly title: string;
+  /** One address for all pictures that are the same. */
   readonly picture: string;
   readonly number: string;
   /** Its values of the family's axes, in their order; empty where it has none. */

@@ -186,7 +186,7 @@ export function compile(
       reviews: reviewsOf(plan.rules),
     }),
     judge: compileJudgement(plan.checks),
-    compared: comparisonsOf(sheet),
+    compared: comparisonsOf(sheet, seen),
     markup: sheet.fields.flatMap((field, at) =>
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
     ),

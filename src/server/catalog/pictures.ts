@@ -1,12 +1,26 @@
 import { createHash } from 'node:crypto';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import sharp from 'sharp';
+import { and, eq, gt, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
+import sharp, { type Sharp } from 'sharp';
 import type { Values } from '../../core/catalog/item';
 import { asList } from '../../core/catalog/value';
+import { firstPicture } from '../../core/checks/seen';
 import { InputError } from '../../core/errors/inputError';
+import { besideThing } from '../../core/pictures/beside';
+import {
+  greysOf,
+  type Look,
+  lookFrom,
+  type Pixels,
+  printOf,
+  printsNear,
+  sameLook,
+  shrunk,
+  whiteBorderOf,
+} from '../../core/pictures/look';
 import { fold } from '../../core/text/folding';
+import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, item, type PictureFacts, picture, workspace } from '../db/schema';
 import { asked } from '../evaluating/asked';
@@ -27,59 +41,54 @@ export function pictureFile(link: string): string | undefined {
   return /^[\w.-]+\.(jpe?g|png|gif|webp|tiff?)$/i.test(name) && !name.startsWith('.') ? name : undefined;
 }
 
-/** Measures a picture file: size, format, bytes and the white share of its border. */
-async function measurePicture(path: string): Promise<PictureFacts> {
+/** What is found of a picture by looking at it. */
+interface Found {
+  readonly facts: PictureFacts;
+  readonly look: Look;
+}
+
+/** Measures a picture file: size, format, bytes, the white share of its border, what it looks like and what stands beside the thing. */
+async function measurePicture(path: string): Promise<Found> {
   const image = sharp(path, { limitInputPixels: mostPixels });
-  const { width, height, format } = await image.metadata();
-  const { data, info } = await image
-    .flatten({ background: '#000000' })
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  let white = 0;
-  let border = 0;
-  const look = (x: number, y: number) => {
-    const at = (y * info.width + x) * info.channels;
-    border++;
-    if ((data[at] ?? 0) >= 250 && (data[at + 1] ?? 0) >= 250 && (data[at + 2] ?? 0) >= 250) white++;
-  };
-  for (let x = 0; x < info.width; x++) {
-    look(x, 0);
-    look(x, info.height - 1);
-  }
-  for (let y = 1; y < info.height - 1; y++) {
-    look(0, y);
-    look(info.width - 1, y);
-  }
+  const { width, height, format, hasAlpha } = await image.metadata();
+  const pixels = await pixelsOf(image, '#ffffff');
+  // What lets the ground through is not white.
+  const whiteBorder = whiteBorderOf(hasAlpha ? await pixelsOf(image, '#000000') : pixels);
+  const afar = shrunk(pixels, enough);
+  // On another ground a thing cannot be told from what stands beside it.
+  const beside = whiteBorder < 0.5 ? [] : besideThing(greysOf(afar));
   return {
-    width: width ?? info.width,
-    height: height ?? info.height,
-    format: format ?? 'unknown',
-    bytes: (await stat(path)).size,
-    whiteBorder: border === 0 ? 0 : white / border,
+    facts: {
+      width: width ?? pixels.width,
+      height: height ?? pixels.height,
+      format: format ?? 'unknown',
+      bytes: (await stat(path)).size,
+      whiteBorder,
+      ...(beside.length > 0 ? { beside } : {}),
+    },
+    look: lookFrom(afar),
   };
 }
 
-/** A difference hash: the picture as 9 × 8 greys, a bit for each grey that is brighter than the one to its right. */
-async function printOf(path: string): Promise<string> {
-  const grey = await sharp(path, { limitInputPixels: mostPixels })
-    .flatten({ background: '#ffffff' })
-    .greyscale()
-    .resize(9, 8, { fit: 'fill' })
+/** Pixels a side that are enough to tell pictures apart, and what stands beside a thing. */
+const enough = 320;
+
+/** A picture whole on a ground: what a decoder makes small itself is less exact. */
+export async function pixelsOf(picture: Sharp, background: string): Promise<Pixels> {
+  const { data, info } = await picture
+    .clone()
+    .flatten({ background })
+    .toColourspace('srgb')
+    .removeAlpha()
     .raw()
-    .toBuffer();
-  let bits = 0n;
-  for (let y = 0; y < 8; y++)
-    for (let x = 0; x < 8; x++)
-      bits = (bits << 1n) | ((grey[y * 9 + x] ?? 0) > (grey[y * 9 + x + 1] ?? 0) ? 1n : 0n);
-  return bits.toString(16).padStart(16, '0');
+    .toBuffer({ resolveWithObject: true });
+  return { data, width: info.width, height: info.height };
 }
 
 export interface MeasuredPicture {
   readonly link: string;
   readonly file: string | undefined;
   readonly facts: PictureFacts | undefined;
-  readonly print: string | undefined;
   readonly alternativeText: string;
 }
 
@@ -99,7 +108,7 @@ async function rememberBroken(link: string, file: string): Promise<void> {
   const there = await stat(join(pictureFolder(), file)).catch(() => undefined);
   // A file that is not kept here was never looked at.
   if (!there) return;
-  const row = { file, facts: null, print: null, trouble: 'cannot be read' };
+  const row = { file, facts: null, print: null, look: null, trouble: 'cannot be read' };
   const [known] = await db.select({ trouble: picture.trouble }).from(picture).where(eq(picture.link, link));
   if (!known?.trouble) await keepFound(link, row);
 }
@@ -107,7 +116,7 @@ async function rememberBroken(link: string, file: string): Promise<void> {
 /** Writes down what was found of a picture, and has the listings that show it counted with it. */
 const keepFound = (
   link: string,
-  found: Pick<typeof picture.$inferInsert, 'file' | 'facts' | 'print' | 'trouble'>,
+  found: Pick<typeof picture.$inferInsert, 'file' | 'facts' | 'print' | 'look' | 'trouble'>,
 ): Promise<void> =>
   db.transaction(async (tx) => {
     const row = { ...found, revision: null };
@@ -123,19 +132,28 @@ async function wantMeasured(tx: Transaction): Promise<void> {
   if (!(await isWaiting(tx, 'measurePictures'))) await enqueue(tx, 'measurePictures', {});
 }
 
+/** Asked at every start: has pictures looked at anew of which less is known than would be found today. */
+export const wantWhatIsLacking = (): Promise<void> =>
+  db.transaction(async (tx) => {
+    const [one] = await tx
+      .select({ link: picture.link })
+      .from(picture)
+      .where(and(isNull(picture.print), isNull(picture.trouble)))
+      .limit(1);
+    if (one) await wantMeasured(tx);
+  });
+
 /** Measures a kept file and writes down what was found under the picture's address. */
 async function measureAndKeep(link: string, file: string): Promise<MeasuredPicture | undefined> {
   const path = join(pictureFolder(), file);
-  const measured = await sharpTurn(() => Promise.all([measurePicture(path), printOf(path)])).catch(
-    () => undefined,
-  );
+  const measured = await sharpTurn(() => measurePicture(path)).catch(() => undefined);
   if (!measured) {
     await rememberBroken(link, file);
     return undefined;
   }
-  const [facts, print] = measured;
-  await keepFound(link, { file, facts, print, trouble: null });
-  return { link, file, facts, print, alternativeText: '' };
+  const { facts, look } = measured;
+  await keepFound(link, { file, facts, print: printOf(look), look, trouble: null });
+  return { link, file, facts, alternativeText: '' };
 }
 
 /** Small pictures already made, by file; the oldest go when they hold more than so many bytes. */
@@ -178,20 +196,14 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
     links.map(async (link) => {
       const row = known.get(link);
       const alternativeText = row?.alternativeText ?? '';
-      if (row?.trouble) return { link, file: undefined, facts: undefined, print: undefined, alternativeText };
+      if (row?.trouble) return { link, file: undefined, facts: undefined, alternativeText };
       if (row?.print)
-        return {
-          link,
-          file: row.file ?? undefined,
-          facts: row.facts ?? undefined,
-          print: row.print,
-          alternativeText,
-        };
+        return { link, file: row.file ?? undefined, facts: row.facts ?? undefined, alternativeText };
       const file = row?.file ?? pictureFile(link);
       const made = file ? await measureAndKeep(link, file) : undefined;
       return made
         ? { ...made, alternativeText }
-        : { link, file: undefined, facts: undefined, print: undefined, alternativeText };
+        : { link, file: undefined, facts: undefined, alternativeText };
     }),
   );
 }
@@ -230,38 +242,78 @@ async function* allShown(): AsyncGenerator<Map<string, Holder[]>> {
   }
 }
 
+/** Pictures looked at that the items which show them have not been counted with. */
+const notTold = (links: readonly string[]) =>
+  and(
+    inArray(picture.link, [...links]),
+    isNull(picture.revision),
+    or(isNotNull(picture.print), isNotNull(picture.trouble)),
+  );
+
+/** Links a transaction: each is looked for among the pictures that look like it. */
+const toldAtOnce = 50;
+
 /** Has the items counted anew that show pictures of which something was found that they do not know of yet. */
 async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<void> {
-  const links = [...shown.keys()];
-  if (links.length === 0) return;
-  await db.transaction(async (tx) => {
-    const fresh = await tx
-      .select({ link: picture.link })
-      .from(picture)
-      .where(
-        and(
-          inArray(picture.link, links),
-          isNull(picture.revision),
-          or(isNotNull(picture.print), isNotNull(picture.trouble)),
-        ),
-      );
-    if (fresh.length === 0) return;
-    const revision = await raiseRevision(tx);
-    const found = fresh.map(({ link }) => link);
-    await tx.update(picture).set({ revision }).where(inArray(picture.link, found));
-    const holders = found.flatMap((link) => shown.get(link) ?? []);
-    const families = holders.flatMap((one) => ('family' in one ? [one.family] : []));
-    const members =
-      families.length === 0
-        ? []
-        : await tx.select({ sku: item.sku }).from(item).where(inArray(item.family, families));
-    const skus = [
-      ...holders.flatMap((one) => ('sku' in one ? [one.sku] : [])),
-      ...members.map(({ sku }) => sku),
-    ];
-    await touchItems(tx, [...new Set(skus)], revision);
-  });
+  for (const links of inParts([...shown.keys()], toldAtOnce)) {
+    const [open] = await db.select({ link: picture.link }).from(picture).where(notTold(links)).limit(1);
+    if (!open) continue;
+    await db.transaction(async (tx) => {
+      // Raising it first has those who tell of pictures wait for each other: of two that are the same one is the first.
+      const revision = await raiseRevision(tx);
+      const fresh = await tx
+        .select({ link: picture.link, print: picture.print, look: picture.look })
+        .from(picture)
+        .where(notTold(links))
+        .orderBy(picture.link);
+      for (const { link, ...seen } of fresh)
+        await tx
+          .update(picture)
+          .set({ revision, same: await firstOf(tx, link, seen) })
+          .where(eq(picture.link, link));
+      const holders = fresh.flatMap(({ link }) => shown.get(link) ?? []);
+      const families = holders.flatMap((one) => ('family' in one ? [one.family] : []));
+      const members =
+        families.length === 0
+          ? []
+          : await tx.select({ sku: item.sku }).from(item).where(inArray(item.family, families));
+      const skus = [
+        ...holders.flatMap((one) => ('sku' in one ? [one.sku] : [])),
+        ...members.map(({ sku }) => sku),
+      ];
+      await touchItems(tx, [...new Set(skus)], revision);
+    });
+  }
 }
+
+/** The picture that was there first and is the same as this one; null where this one is. */
+async function firstOf(
+  tx: Transaction,
+  link: string,
+  { print, look }: Pick<typeof picture.$inferSelect, 'print' | 'look'>,
+): Promise<string | null> {
+  // Others that were the same as this one: what this one looks like may have changed, so they look for another first.
+  const [parted] = await tx.update(picture).set({ same: null, revision: null }).where(eq(picture.same, link));
+  if (parted.affectedRows > 0) await wantMeasured(tx);
+  if (print === null || look === null) return null;
+  const near = await tx
+    .select({ link: picture.link, look: picture.look })
+    .from(picture)
+    .where(
+      and(
+        inArray(picture.print, printsNear(print)),
+        isNull(picture.same),
+        isNotNull(picture.revision),
+        ne(picture.link, link),
+      ),
+    )
+    .orderBy(picture.link)
+    .limit(mostAlike);
+  return near.find(({ look: other }) => other !== null && sameLook(look, other))?.link ?? null;
+}
+
+/** Pictures that one is laid beside; more that look so much alike are drawings by one hand. */
+const mostAlike = 2000;
 
 /** Measures every picture of the catalog that has not been measured. @returns how many were */
 export async function measureAll(): Promise<number> {
@@ -284,30 +336,21 @@ export async function measureAll(): Promise<number> {
   return count;
 }
 
-/** Prints of the same picture, scaled or saved anew, differ in this many of their 64 bits at most. */
-const nearBits = 3;
-
-/** Items whose main picture is nearly the same as this one. */
+/** Items whose main picture is the same as this one, or nearly: scaled or saved anew. */
 export const nearDuplicates = asked('nearDuplicates', alikeTo);
-async function alikeTo(sku: string, main: MeasuredPicture): Promise<string[]> {
-  if (!main.print) return [];
-  const near = await db
-    .select({ link: picture.link })
-    .from(picture)
-    .where(
-      sql`${picture.print} is not null and bit_count(cast(conv(${picture.print}, 16, 10) as unsigned) ^ cast(conv(${main.print}, 16, 10) as unsigned)) <= ${nearBits}`,
-    )
-    .limit(2000);
-  const links = new Set([main.link, ...near.map(({ link }) => link)]);
-  const { rows, skus, index, items, positionOf } = await currentSnapshot();
+async function alikeTo(sku: string, main: string): Promise<string[]> {
+  const { rows, skus, index, items, positionOf, seen } = await currentSnapshot();
   const slot = index.slotOf('image') ?? -1;
   const family = items[positionOf(sku) ?? -1]?.family;
+  const shown = firstPicture(main, seen);
   return rows.flatMap((row, at) => {
     const other = skus[at] ?? '';
     const [first] = asList(row[slot]);
     // Variants of one family may well share a picture; that is no mistake.
     const sameFamily = family !== undefined && items[at]?.family === family;
-    return first !== undefined && other !== sku && !sameFamily && links.has(first) ? [other] : [];
+    return first !== undefined && other !== sku && !sameFamily && firstPicture(first, seen) === shown
+      ? [other]
+      : [];
   });
 }
 

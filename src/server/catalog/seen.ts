@@ -14,7 +14,7 @@ export class SeenHere implements Seen {
   private readonly pages = new Map<string, PageSeen>();
   private readonly said = new Map<string, Remarks>();
   /** Many pictures are of one size and kind: they share what is said of them. */
-  private readonly kinds = new Map<string, PictureSeen>();
+  private readonly kinds = new Map<string, Exclude<PictureSeen, 'unreadable'>>();
 
   picture(link: string): PictureSeen | undefined {
     return this.pictures.get(link);
@@ -26,18 +26,20 @@ export class SeenHere implements Seen {
     return this.said.get(sku);
   }
 
-  private takePictures(rows: readonly { link: string; facts: PictureFacts | null }[]): void {
-    for (const { link, facts } of rows) {
+  private takePictures(
+    rows: readonly { link: string; facts: PictureFacts | null; same: string | null }[],
+  ): void {
+    for (const { link, facts, same } of rows) {
       if (facts === null) {
         this.pictures.set(link, 'unreadable');
         continue;
       }
-      const { width, height, format } = facts;
+      const { width, height, format, beside } = facts;
       const whiteBorder = Math.floor(facts.whiteBorder * 1000) / 1000;
-      const key = [width, height, format, whiteBorder].join(' ');
-      const kind = this.kinds.get(key) ?? { width, height, format, whiteBorder };
+      const key = [width, height, format, whiteBorder, beside].join(' ');
+      const kind = this.kinds.get(key) ?? { width, height, format, whiteBorder, ...(beside && { beside }) };
       this.kinds.set(key, kind);
-      this.pictures.set(link, kind);
+      this.pictures.set(link, same === null ? kind : { ...kind, same });
     }
   }
   private takePages(rows: readonly { address: string; seen: PageSeen | null }[]): void {
@@ -105,7 +107,7 @@ export class SeenHere implements Seen {
   }
 }
 
-const ofPicture = { link: picture.link, facts: picture.facts };
+const ofPicture = { link: picture.link, facts: picture.facts, same: picture.same };
 const ofPage = { address: shopPage.address, seen: shopPage.seen };
 
 /** Has items counted anew with what was found of them. @param revision that of the change */

@@ -3,6 +3,10 @@ import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { escapeId, escape as escapeValue } from 'mysql2';
 import type { Transaction } from './connection';
 
+/** A list in parts of so many, for statements that would grow too long. */
+export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
+  Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
+
 /**
  * Inserts many rows in one statement. The query builder makes an object of every value, which for a thousand rows costs
  * more than the database's own work; this writes the statement as text, each value escaped by the driver.

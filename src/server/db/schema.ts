@@ -38,6 +38,7 @@ import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
 import { keptPlan } from '../../core/listing/plan';
 import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
 import { rangeMappingSchema } from '../../core/pairing/range';
+import type { Beside } from '../../core/pictures/beside';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
 import type { PageSeen } from '../../core/shop/page';
 
@@ -54,6 +55,13 @@ const json = <T>(name: string, read?: (stored: unknown) => T) =>
       const stored: unknown = typeof value === 'string' ? JSON.parse(value) : value;
       return read ? read(stored) : (stored as T);
     },
+  })(name);
+
+const bytes = (name: string, most: number) =>
+  customType<{ data: Uint8Array; driverData: Buffer }>({
+    dataType: () => `varbinary(${most})`,
+    toDriver: (value) => Buffer.from(value),
+    fromDriver: (value) => new Uint8Array(value),
   })(name);
 
 const keptSchedule = (stored: unknown): Schedule | null => (stored === null ? null : readSchedule(stored));
@@ -234,6 +242,8 @@ export interface PictureFacts {
   bytes: number;
   /** Share of the outermost pixels that are pure white, 0 to 1. */
   whiteBorder: number;
+  /** What was put on it beside the thing it shows; left out where nothing was. */
+  beside?: Beside[];
 }
 
 export const picture = mysqlTable(
@@ -246,11 +256,19 @@ export const picture = mysqlTable(
     trouble: varchar('trouble', { length: 200 }),
     /** The catalog's revision as of which the items that show it were counted with what was found; null until they were. */
     revision: bigint('revision', { mode: 'number' }),
-    /** Difference hash of the picture, 16 hexadecimal digits, to find near-duplicates. */
-    print: char('print', { length: 16 }),
+    /** Difference hash of what it looks like; pictures that are nearly the same have nearly the same one. */
+    print: char('print', { length: 14 }),
+    /** What it looks like from afar (`core/pictures/look.ts`). */
+    look: bytes('look', 768),
+    /** The picture that was there before and is the same, scaled or saved anew; null where it is the first of its kind. */
+    same: varchar('same', { length: 700 }),
     alternativeText: varchar('alternative_text', { length: 500 }),
   },
-  (table) => [index('picture_revision').on(table.revision)],
+  (table) => [
+    index('picture_revision').on(table.revision),
+    index('picture_print').on(table.print),
+    index('picture_same').on(table.same),
+  ],
 );
 
 /** A page of the shop: what it said when it was last visited, and when it is to be visited again. */

@@ -3,6 +3,7 @@ import { groupRows } from '../../core/catalog/grouping';
 import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { nameOf, pathOf } from '../../core/categories/tree';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
+import { firstPicture } from '../../core/checks/seen';
 import { attributesOf, attributesOfParts } from '../../core/compose/composition';
 import {
   type FamilyAxis,
@@ -209,7 +210,7 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
         place: asText(listing.values[compiled.categoryAt]) || undefined,
         brand: asText(row[brandSlot]),
         title: asText(listing.values[titleAt]),
-        picture: asList(row[imageSlot])[0] ?? '',
+        picture: firstPicture(asList(row[imageSlot])[0] ?? '', snapshot.seen),
         number: asText(row[gtinSlot]),
         axes: slots.map((at) => asText(row[at])),
       }),

@@ -1,5 +1,6 @@
 import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
 import { type FeedFigures, noFigures } from '../../core/listing/figures';
+import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { feedSummary, job, workspace } from '../db/schema';
 import { type FeedHead, listFeeds } from '../feeds/drafts';
@@ -13,7 +14,6 @@ import {
   figuresAfter,
   figuresOf,
   gathered,
-  inParts,
   itemsBehind,
   listingsOf,
   removeGone,

@@ -5,7 +5,7 @@ import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { weighed } from '../../core/listing/completeness';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
-import { insertRows } from '../db/bulk';
+import { inParts, insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item } from '../db/schema';
 import { type Counted, counting } from './counted';
@@ -74,9 +74,6 @@ const listingColumns = [
   'got',
   'of',
 ] as const;
-
-export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
-  Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
 
 type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
 

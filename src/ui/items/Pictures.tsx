@@ -6,6 +6,7 @@ import { IconX } from '@tabler/icons-react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
+import { besideWords } from '@/core/pictures/beside';
 import type { MeasuredPicture } from '@/server/catalog/pictures';
 import { AskWord } from '../kit/AskWord';
 import { SavedWords } from '../kit/inputs';
@@ -142,6 +143,11 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
             <span className={at === 0 && facts.whiteBorder < 0.98 ? 'tone-risk' : 'muted'}>
               , border {Math.round(facts.whiteBorder * 100)} % white
             </span>
+            {facts.beside && (
+              <span className={at === 0 ? 'tone-risk' : 'muted'}>
+                , {facts.beside.map((one) => besideWords[one]).join(' and ')} beside the thing
+              </span>
+            )}
           </span>
         ) : (
           <span className="small tone-blocker" style={{ overflowWrap: 'anywhere' }}>

@@ -32,7 +32,7 @@ export default page(
     const pictures = await picturesOf(asList(item.own.image ?? item.shared.image));
     const [main] = pictures;
     const page = await pageOfItem(sku);
-    const duplicates = main ? await nearDuplicates(sku, main) : [];
+    const duplicates = main ? await nearDuplicates(sku, main.link) : [];
     const kept = await keptOfItem(
       sku,
       heads.map(({ code }) => code),
