@@ -1,11 +1,13 @@
 /**
- * A year of daily submissions over seven feeds: how long the outbox and the insights take, how large the database is, and what
- * dropping what was kept long enough leaves of it. Needs the database that scripts/bench.mjs starts.
+ * A year of daily submissions over seven feeds, each with all of its listings, as it stands where what each listing was sent
+ * with is kept for some days: how long the outbox and the insights take, how large the database is, and whether it stays so
+ * large when further days come and the oldest go. What would have been dropped by then is not made.
+ * `npm run bench -- outbox [listings] [days] [days kept]`. Needs the database that scripts/bench.mjs starts.
  */
 import { sql } from 'drizzle-orm';
 import { causesOf } from '../src/core/ledger/causes';
 import { takeBundledChannels } from '../src/server/channels/channels';
-import { insertRows } from '../src/server/db/bulk';
+import { inParts, insertRows } from '../src/server/db/bulk';
 import { closePools, db } from '../src/server/db/connection';
 import { submission, submissionEntry } from '../src/server/db/schema';
 import { loadDemo } from '../src/server/demo/load';
@@ -16,18 +18,43 @@ import { emptyDatabase } from './database';
 
 const say = (words: string) => process.stdout.write(`${words}\n`);
 const numbers = process.argv.slice(2).map(Number).filter(Number.isFinite);
-const [listings = 200, days = 365] = numbers;
+const [listings = 200, days = 365, kept = 90] = numbers;
 
 await emptyDatabase();
 await takeBundledChannels();
 await loadDemo('demo');
+await saveRetention({ ...(await readRetention()), entries: kept });
 const feeds = await listFeeds();
 const now = Date.now();
-for (let day = days; day > 0; day--)
-  await db.transaction(async (tx) => {
-    for (const { code } of feeds) {
-      const createdAt = new Date(now - day * 86_400_000);
-      const refused = Math.round((listings * day) / days / 10);
+const dayLong = 86_400_000;
+/** Days that are sent after the year, with what is too old dropped each day. */
+const furtherDays = 7;
+
+const entryOf = (submissionId: number, position: number, refused: boolean) => ({
+  submissionId,
+  sku: `SKU-${position}`,
+  position,
+  batch: 0,
+  ref: `SKU-${position}`,
+  due: 'changed' as const,
+  relation: null,
+  digest: 'of its values'.padEnd(32, '.'),
+  values: {
+    title: `Ridge pot ${position}`,
+    price: '24.90 EUR',
+    text: 'A hand-glazed stoneware pot. '.repeat(6),
+  },
+  answer: refused ? ('refused' as const) : ('accepted' as const),
+  problems: refused ? [{ code: `C${position % 9}`, field: 'text', text: 'The text is too short' }] : [],
+});
+
+/** All feeds sent whole once. @param day days from now, negative where they have passed */
+async function sendAll(day: number, withEntries: boolean): Promise<void> {
+  const createdAt = new Date(now + day * dayLong);
+  const refused = Math.round((listings * Math.min(days, Math.abs(day))) / days / 10);
+  const positions = Array.from({ length: listings }, (_, position) => position);
+  for (const { code } of feeds)
+    await db.transaction(async (tx) => {
       const [made] = await tx
         .insert(submission)
         .values({
@@ -49,32 +76,17 @@ for (let day = days; day > 0; day--)
           answeredAt: new Date(createdAt.getTime() + 300_000),
         })
         .$returningId();
-      await insertRows(
-        tx,
-        submissionEntry,
-        Array.from({ length: listings }, (_, position) => ({
-          submissionId: made?.id ?? 0,
-          sku: `SKU-${position}`,
-          position,
-          batch: 0,
-          ref: `SKU-${position}`,
-          due: 'changed' as const,
-          relation: null,
-          digest: 'of its values'.padEnd(32, '.'),
-          values: {
-            title: `Ridge pot ${position}`,
-            price: '24.90 EUR',
-            text: 'A hand-glazed stoneware pot. '.repeat(6),
-          },
-          answer: position < refused ? ('refused' as const) : ('accepted' as const),
-          problems:
-            position < refused
-              ? [{ code: `C${position % 9}`, field: 'text', text: 'The text is too short' }]
-              : [],
-        })),
-      );
-    }
-  });
+      if (!withEntries) return;
+      for (const part of inParts(positions, 2000))
+        await insertRows(
+          tx,
+          submissionEntry,
+          part.map((position) => entryOf(made?.id ?? 0, position, position < refused)),
+        );
+    });
+}
+
+for (let day = -days; day < 0; day++) await sendAll(day, day >= -kept);
 
 const size = async (): Promise<number> => {
   await db.execute(sql`analyze table submission, submission_entry`);
@@ -97,14 +109,21 @@ const timed = async (work: () => Promise<unknown>): Promise<string> => {
 };
 
 say(
-  `${days * feeds.length} submissions of ${listings} listings over ${feeds.length} feeds: ${(await size()).toFixed(0)} MB`,
+  `${days * feeds.length} submissions of ${listings} listings over ${feeds.length} feeds, ${kept} days of listings kept: ${(await size()).toFixed(0)} MB`,
 );
 say(`outbox: ${await timed(() => outboxView({}))}`);
 say(`insights over a month: ${await timed(() => insights(30))}`);
 say(`insights over a year: ${await timed(() => insights(365))}`);
-await saveRetention({ ...(await readRetention()), entries: 90 });
 let dropped = 0;
-for (let more = -1; more !== 0; dropped += more) more = (await dropOld(new Date())).entries;
-await db.execute(sql`optimize table submission_entry`);
-say(`kept for 90 days: ${dropped} listings dropped, ${(await size()).toFixed(0)} MB left`);
+let longest = 0;
+for (let day = 0; day < furtherDays; day++) {
+  await sendAll(day, true);
+  const begun = performance.now();
+  for (let more = -1; more !== 0; dropped += more)
+    more = (await dropOld(new Date(now + (day + 0.5) * dayLong))).entries;
+  longest = Math.max(longest, performance.now() - begun);
+}
+say(
+  `after ${furtherDays} further days: ${dropped} listings dropped, at most ${(longest / 1000).toFixed(1)} s a day, ${(await size()).toFixed(0)} MB`,
+);
 await closePools();
