@@ -1,5 +1,30 @@
 /** Unit tests stand beside what they test; integration tests have a real MariaDB, started by scripts/test.mjs. */
 const common = {
+  // Test files run in a context of their own, where looking up a global costs a hundred times what it does elsewhere: those that
+  // code computes with are handed in. Not what trials put another in place of, such as Date.
+  sandboxInjectedGlobals: [
+    'Array',
+    'BigInt',
+    'Boolean',
+    'Float64Array',
+    'Int32Array',
+    'Intl',
+    'JSON',
+    'Map',
+    'Math',
+    'Number',
+    'Object',
+    'Promise',
+    'Reflect',
+    'RegExp',
+    'Set',
+    'String',
+    'Symbol',
+    'Uint16Array',
+    'Uint32Array',
+    'Uint8Array',
+    'WeakMap',
+  ],
   testEnvironment: 'node',
   transform: {
     '^.+\\.(ts|tsx|js|mjs)$': [
@@ -38,6 +63,7 @@ module.exports = {
       displayName: 'integration',
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
       setupFiles: ['<rootDir>/tests/support/worker.cjs'],
+      setupFilesAfterEnv: ['<rootDir>/tests/support/secondTry.cjs'],
     },
   ],
 };

@@ -6,6 +6,8 @@ export default defineConfig({
   timeout: 600_000,
   expect: { timeout: Number(process.env.LIVELY_PATIENCE ?? 180) * 1000 },
   workers: 1,
+  // Named at the end of the run (`scripts/test.mjs`): a test that needs it is looked at.
+  retries: 1,
   fullyParallel: false,
   reporter: [
     ['list'],

@@ -1,7 +1,7 @@
 /**
  * `npm test`: everything, on a machine with nothing but Node and apt. Types, lint, folder rule, unit tests, integration
  * tests against a MariaDB of their own, and browser tests against a real build, in lanes beside each other. Ends with the
- * time of each part and a line `N passed, N failed`. `npm test -- unit` (or checks, integration, pages, killing) runs a part.
+ * time of each part, the names of tests that passed at a second try only, and a line `N passed, N failed`. `npm test -- unit` (or checks, integration, pages, killing) runs a part.
  */
 import { spawn } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -14,6 +14,8 @@ import { freePort } from './ports.mjs';
 const integrationWorkers = 3;
 
 const total = { passed: 0, failed: 0 };
+/** Tests that failed once and passed when they were tried once more. */
+const secondTries = [];
 const times = [];
 const bin = (name) => join(root, 'node_modules', '.bin', name);
 
@@ -68,11 +70,16 @@ const jest = (name, project, folder, env, workers) =>
     );
     const result = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : undefined;
     total.passed += result?.numPassedTests ?? 0;
+    for (const { assertionResults } of result?.testResults ?? [])
+      for (const { status, invocations, fullName } of assertionResults)
+        if (status === 'passed' && invocations > 1) secondTries.push(fullName);
     // A file that cannot even be loaded counts as a failure of its own.
     total.failed += (result?.numFailedTests ?? 0) + (result?.numRuntimeErrorTestSuites ?? 0);
     if (code !== 0 && !(result?.numFailedTests || result?.numRuntimeErrorTestSuites)) total.failed++;
     return said;
   });
+
+const specsOf = ({ specs = [], suites = [] }) => [...specs, ...suites.flatMap(specsOf)];
 
 const playwright = (name, files, folder, env) =>
   part(name, async () => {
@@ -85,12 +92,14 @@ const playwright = (name, files, folder, env) =>
         LIVELY_PAGES_REPORT: report,
       },
     );
-    const stats = existsSync(report)
-      ? JSON.parse(readFileSync(report, 'utf8')).stats
-      : { expected: 0, unexpected: 1, flaky: 0 };
-    const failed = stats.unexpected + stats.flaky;
-    total.passed += stats.expected;
-    total.failed += failed || (code !== 0 || stats.expected === 0 ? 1 : 0);
+    const { stats, suites } = existsSync(report)
+      ? JSON.parse(readFileSync(report, 'utf8'))
+      : { stats: { expected: 0, unexpected: 1, flaky: 0 }, suites: [] };
+    for (const { title, tests } of suites.flatMap(specsOf))
+      if (tests.some(({ status }) => status === 'flaky')) secondTries.push(title);
+    const passed = stats.expected + stats.flaky;
+    total.passed += passed;
+    total.failed += stats.unexpected || (code !== 0 || passed === 0 ? 1 : 0);
     return said;
   });
 
@@ -240,6 +249,7 @@ await main(async () => {
   say(
     `\n${times.map(([name, seconds]) => `${name} ${seconds} s`).join(', ')}; all ${Math.round((Date.now() - begun) / 1000)} s`,
   );
+  for (const name of secondTries) say(`Passed at the second try only: ${name}`);
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`);
   process.exitCode = total.failed > 0 ? 1 : 0;
 });

@@ -44,18 +44,24 @@ export function shrunk(pixels: Pixels, least: number): Pixels {
     Math.max(1, Math.floor(pixels.height / by)),
   ];
   const [across, down] = [Math.min(by, pixels.width), Math.min(by, pixels.height)];
+  const from = pixels.data;
   const data = new Uint8Array(width * height * 3);
   const sums = new Uint32Array(width * 3);
   for (let y = 0; y < height; y++) {
     sums.fill(0);
     for (let dy = 0; dy < down; dy++) {
       let at = (y * by + dy) * pixels.width * 3;
-      for (let to = 0; to < sums.length; to += 3)
-        for (let dx = 0; dx < across; dx++) {
-          sums[to] = (sums[to] as number) + (pixels.data[at++] as number);
-          sums[to + 1] = (sums[to + 1] as number) + (pixels.data[at++] as number);
-          sums[to + 2] = (sums[to + 2] as number) + (pixels.data[at++] as number);
+      for (let to = 0; to < sums.length; to += 3) {
+        let [red, green, blue] = [0, 0, 0];
+        for (let dx = 0; dx < across; dx++, at += 3) {
+          red += from[at] as number;
+          green += from[at + 1] as number;
+          blue += from[at + 2] as number;
         }
+        sums[to] = (sums[to] as number) + red;
+        sums[to + 1] = (sums[to + 1] as number) + green;
+        sums[to + 2] = (sums[to + 2] as number) + blue;
+      }
     }
     for (let to = 0; to < sums.length; to++)
       data[y * sums.length + to] = Math.round((sums[to] as number) / (across * down));
@@ -66,12 +72,12 @@ export function shrunk(pixels: Pixels, least: number): Pixels {
 const grey = (red: number, green: number, blue: number) => 0.299 * red + 0.587 * green + 0.114 * blue;
 
 /** The same picture in greys, a byte a pixel (ITU-R BT.601). */
-export const greysOf = ({ data, ...size }: Pixels): Pixels => ({
-  ...size,
-  data: Uint8Array.from({ length: data.length / 3 }, (_, at) =>
-    grey(data[at * 3] as number, data[at * 3 + 1] as number, data[at * 3 + 2] as number),
-  ),
-});
+export function greysOf({ data, width, height }: Pixels): Pixels {
+  const greys = new Uint8Array(width * height);
+  for (let at = 0; at < greys.length; at++)
+    greys[at] = grey(data[at * 3] as number, data[at * 3 + 1] as number, data[at * 3 + 2] as number);
+  return { data: greys, width, height };
+}
 
 /** What a picture looks like from afar: each cell the mean of the pixels in it, whatever the picture's size. */
 export function lookFrom({ data, width, height }: Pixels): Look {

@@ -15,7 +15,7 @@ const draw = (inside: string, ground = '#ffffff') =>
     Buffer.from(
       `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><rect width="100" height="100" fill="${ground}"/>${inside}</svg>`,
     ),
-  ).resize(1200, 1200);
+  ).resize(800, 800);
 
 const lookOf = async (picture: Sharp): Promise<Look> =>
   lookFrom(shrunk(await pixelsOf(sharp(await picture.toBuffer()), '#ffffff'), 320));
@@ -32,15 +32,16 @@ describe.each([
   ['a plant in a pot', plant],
   ['a shaded ball', shaded],
 ])('%s', (_what, inside) => {
+  let first: Look | undefined;
   const saved: [string, (picture: Sharp) => Sharp][] = [
     ['badly compressed', (picture) => picture.jpeg({ quality: 35 })],
     ['as PNG', (picture) => picture.png()],
     ['as WebP', (picture) => picture.webp({ quality: 50 })],
     ['with fewer colours', (picture) => picture.png({ palette: true, colours: 32 })],
   ];
-  for (const side of [1200, 1000, 640, 333, 150])
+  for (const side of [800, 640, 333, 150])
     test.each(saved)(`is the same picture at ${side} pixels %s`, async (_how, save) => {
-      const first = await lookOf(draw(inside).jpeg({ quality: 92 }));
+      first ??= await lookOf(draw(inside).jpeg({ quality: 92 }));
       const small = await sharp(await draw(inside).png().toBuffer())
         .resize(side, side)
         .png()
