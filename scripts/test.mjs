@@ -172,6 +172,15 @@ async function pages(folder, prepared, lane) {
   }
 }
 
+/** Processes that are killed at any moment, with applications of their own. */
+const killing = (folder, prepared) =>
+  playwright(
+    'Killing every process',
+    ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'],
+    folder,
+    { LIVELY_ADDRESS: 'http://127.0.0.1:1', LIVELY_PREPARED: prepared },
+  );
+
 await main(async () => {
   const begun = Date.now();
   ensureDebian({
@@ -209,6 +218,16 @@ await main(async () => {
           return 'done';
         })
       : Promise.resolve();
+    // Whichever lane is free takes the next of these; the longest come first.
+    const waiting = [
+      ...(wanted('pages') ? ['third', 'first'].map((lane) => () => pages(folder, prepared, lane)) : []),
+      ...(wanted('killing') ? [() => killing(folder, prepared)] : []),
+      ...(wanted('pages') ? [() => pages(folder, prepared, 'second')] : []),
+    ];
+    const takeWaiting = async () => {
+      await built;
+      for (let next = waiting.shift(); next; next = waiting.shift()) await next();
+    };
     const lanes = await Promise.allSettled([
       (async () => {
         if (wanted('checks')) {
@@ -219,24 +238,9 @@ await main(async () => {
         }
         if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
         if (wanted('integration')) await integration(folder, prepared);
-        await built;
-        if (wanted('pages')) await pages(folder, prepared, 'third');
-        if (wanted('pages')) await pages(folder, prepared, 'second');
+        await takeWaiting();
       })(),
-      (async () => {
-        await built;
-        if (wanted('pages')) await pages(folder, prepared, 'first');
-        if (wanted('killing'))
-          await playwright(
-            'Killing every process',
-            ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'],
-            folder,
-            {
-              LIVELY_ADDRESS: 'http://127.0.0.1:1',
-              LIVELY_PREPARED: prepared,
-            },
-          );
-      })(),
+      takeWaiting(),
     ]);
     for (const { reason } of lanes)
       if (reason) {
