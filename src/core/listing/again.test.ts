@@ -216,6 +216,42 @@ describe('what is computed again equals what is computed in full', () => {
       { numRuns: 12 },
     );
   });
+  test('whatever rules there are, and whichever of them are added, changed, moved or taken out', () => {
+    const when = fc.constantFrom<object>(
+      { attribute: 'name', is: 'contains', value: 'pot' },
+      { field: 'headline', is: 'contains', value: 'moss' },
+      { field: 'material', is: 'filled' },
+      { field: 'about', is: 'longerThan', value: '200' },
+      { under: ['3000'] },
+      { not: { field: 'headline', is: 'differsFrom', value: 'brand' } },
+    );
+    const action = fc.constantFrom<object>(
+      { do: 'set', field: 'material', text: 'clay' },
+      { do: 'clear', field: 'material' },
+      { do: 'replace', field: 'headline', find: 'pot', with: 'moss' },
+      { do: 'after', field: 'about', text: ' <script>x</script>' },
+      { do: 'set', field: 'category', text: '3101' },
+      { do: 'leaveOut', reason: 'not now' },
+      { do: 'keep' },
+    );
+    const some = fc.uniqueArray(
+      fc.record({ id: fc.constantFrom('a', 'b', 'c', 'd'), when, then: fc.tuple(action), on: fc.boolean() }),
+      { selector: ({ id }) => id, maxLength: 4 },
+    );
+    const plan = (rules: readonly { id: string; when: object; then: object[]; on: boolean }[]): Plan => ({
+      ...demoPlan,
+      rules: rules.map(({ id, on, ...more }) => ({ ...rule(id, more), on })),
+    });
+    fc.assert(
+      fc.property(some, some, fc.nat(3), (first, second, kept) => {
+        // Some of the rules stay, the others are as they come.
+        const stay = first.slice(0, kept);
+        const ids = new Set(stay.map(({ id }) => id));
+        check(plan(first), plan([...stay, ...second.filter(({ id }) => !ids.has(id))]));
+      }),
+      { numRuns: 60 },
+    );
+  });
 });
 
 /** The sheet of a channel that has entries already, which items may join. */
@@ -411,6 +447,28 @@ describe('what is touched', () => {
   });
   test('everything by the scope', () => {
     expect(touched({ edit: 'scope', scope: { attribute: 'name', is: 'filled' } })).toBeUndefined();
+  });
+  test('no title is made anew for a rule that looks at titles last, and does not apply', () => {
+    const a = compileDemo();
+    const base = evaluateAll(a, catalog);
+    const edit: PlanEdit = {
+      edit: 'addRule',
+      rule: rule('k', {
+        when: { field: 'headline', is: 'contains', value: 'mint' },
+        then: [{ do: 'replace', field: 'headline', find: 'mint', with: '' }],
+      }),
+    };
+    const after = compileDemo(applyEdit(demoPlan, edit));
+    const run = jest.fn(after.title?.run);
+    const { listings } = evaluateAgain(
+      a,
+      base,
+      { ...after, title: after.title && { ...after.title, run } },
+      catalog,
+    );
+    const minty = base.filter(({ values }) => values.some((value) => /mint/i.test(String(value)))).length;
+    expect(run.mock.calls.length).toBeLessThanOrEqual(minty);
+    expect(listings).toEqual(evaluateAll(after, catalog));
   });
   test('listings that stay as they are stay the same objects', () => {
     const a = compileDemo();

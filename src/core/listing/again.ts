@@ -218,6 +218,44 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   return { fields, rules, reasons, issues };
 }
 
+/**
+ * The rules that differ between two plans which differ in nothing else, where a listing as it is tells whether each of them
+ * applies to it: what its condition looks at is written by no rule from its place on, and not cleaned afterwards. A listing to
+ * which none of them applied, or applies, stays as it is.
+ */
+function foreseeable(before: CompiledPlan, after: CompiledPlan): readonly CompiledRule[] | undefined {
+  const names = Object.keys(settings) as (keyof Plan)[];
+  if (names.some((name) => name !== 'rules' && !same(before.plan[name], after.plan[name]))) return undefined;
+  const rulesOf = ({ rules }: CompiledPlan) => rules.map(({ rule }) => rule);
+  const other = differing(rulesOf(before), rulesOf(after));
+  const places = new Map(before.rules.map(({ rule }, at) => [rule.id, at]));
+  const codeAt = (at: number) => after.sheet.fields[at]?.code;
+  const cleaned = after.markup.flatMap(({ at }) => codeAt(at) ?? []);
+  const place = codeAt(after.categoryAt);
+  /** Whether what a condition looks at is in the end as it was before the old rules from a place on. */
+  const stands = (when: Condition, from: number) => {
+    const written = new Set([...cleaned, ...before.rules.slice(from).flatMap(({ rule }) => writesOf(rule))]);
+    const looked = [
+      ...fieldsIn(when),
+      ...(place !== undefined && branchesIn(when).length > 0 ? [place] : []),
+    ];
+    return !looked.some((code) => written.has(code));
+  };
+  const found: CompiledRule[] = [];
+  for (const [at, one] of before.rules.entries())
+    if (other.has(one.rule.id)) {
+      if (!stands(one.rule.when, at)) return undefined;
+      found.push(one);
+    }
+  // A rule that is new stands behind the last before it that is in both.
+  let from = 0;
+  for (const one of after.rules)
+    if (!other.has(one.rule.id)) from = (places.get(one.rule.id) ?? 0) + 1;
+    else if (!stands(one.rule.when, from)) return undefined;
+    else found.push(one);
+  return found;
+}
+
 /** Positions of what rules, and the joining of entries, may ask for. */
 const lookedAt = ({ sheet, categoryAt, joins }: CompiledPlan, rules: readonly CompiledRule[]): number[] => {
   const asked = new Set(rules.flatMap(({ rule }) => readsOf(rule)));
@@ -256,6 +294,7 @@ export function* evaluatingAgain(
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
   const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
 
+  const differ = foreseeable(before, after);
   const listings: Listing[] = new Array(base.length);
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   for (let i = 0; i < base.length; i++) {
@@ -265,6 +304,10 @@ export function* evaluatingAgain(
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
     const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
+    if (!joined && differ && !differ.some((rule) => rule.applies(row, old.values))) {
+      listings[i] = old;
+      continue;
+    }
     if (joined) values.fill(undefined);
     else
       for (let n = 0; n < copied.length; n++) values[copied[n] as number] = old.values[copied[n] as number];
