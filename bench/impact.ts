@@ -69,13 +69,21 @@ for (const [name, edit] of Object.entries(edits)) {
   for (let round = 0; round < rounds; round++) {
     let begun = performance.now();
     const result = evaluateAgain(base, listings, compiled(plan), catalog);
-    const counted = result.counted
-      ? coverageAgain(coverage, result.listings, sheet.fields, result.counted)
+    const counted = result.touched
+      ? coverageAgain(
+          coverage,
+          listings,
+          result.listings,
+          sheet.fields,
+          result.counted ?? sheet.fields.keys(),
+        )
       : coverageOf(result.listings, sheet.fields);
     const impact = impactOf(differences(listings, result.listings), count);
     again.push(performance.now() - begun);
     share = (result.touched?.fields.size ?? sheet.fields.length) / sheet.fields.length;
     changed = impact.changed;
+    // In full it takes so long that once is enough.
+    if (round > 0) continue;
     begun = performance.now();
     const whole = evaluateAll(compiled(plan), catalog);
     const inFull = coverageOf(whole, sheet.fields);

@@ -193,10 +193,10 @@ function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void 
   const whole = evaluateAll(b, catalog);
   expect(again.listings).toEqual(whole);
   const { fields } = lanternry.sheet;
-  if (again.counted)
-    expect(coverageAgain(coverageOf(base, fields), again.listings, fields, again.counted)).toEqual(
-      coverageOf(whole, fields),
-    );
+  const counted = again.counted ?? fields.keys();
+  expect(coverageAgain(coverageOf(base, fields), base, again.listings, fields, counted)).toEqual(
+    coverageOf(whole, fields),
+  );
 }
 
 describe('what is computed again equals what is computed in full', () => {

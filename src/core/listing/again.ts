@@ -51,7 +51,7 @@ export interface Again {
   readonly listings: readonly Listing[];
   /** Undefined where everything was computed. */
   readonly touched: Touched | undefined;
-  /** Positions of the fields whose coverage may differ; undefined where that of any may. */
+  /** Positions of the fields whose coverage may differ; undefined where that of any may, though not of every listing. */
   readonly counted: ReadonlySet<number> | undefined;
 }
 

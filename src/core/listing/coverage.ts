@@ -16,57 +16,66 @@ type Counts = { -readonly [K in keyof Coverage]: Coverage[K] };
 
 /** Coverage of every field, by position. Left out listings do not count. */
 export function coverageOf(listings: readonly Listing[], fields: readonly { code: string }[]): Coverage[] {
-  return countFields(
-    listings,
+  const counts = fields.map((): Counts => ({ filled: 0, failing: 0, missing: 0, empty: 0, total: 0 }));
+  const add = counter(
+    counts,
     fields,
     fields.map((_, at) => at),
   );
+  for (const listing of listings) add(listing, 1);
+  return counts;
 }
 
 /**
- * Coverage after an edit: only the fields that it touches are counted again.
- * @param touched positions of fields whose values or issues may differ; everything where listings were left out or taken in
+ * Coverage after an edit: of the listings that differ, the fields that it touches are counted again.
+ * @param known the coverage of those before
+ * @param before in the same order; one that stayed as it was is the same object
+ * @param touched positions of fields whose values or issues may differ; every one where listings were left out or taken in
  */
 export function coverageAgain(
   known: readonly Coverage[],
+  before: readonly Listing[],
   listings: readonly Listing[],
   fields: readonly { code: string }[],
   touched: Iterable<number>,
 ): Coverage[] {
-  const positions = [...touched];
-  const counted = countFields(listings, fields, positions);
-  const result = [...known];
-  positions.forEach((at, n) => {
-    result[at] = counted[n] as Coverage;
-  });
-  return result;
+  const counts = known.map((one): Counts => ({ ...one }));
+  const add = counter(counts, fields, [...touched]);
+  for (let i = 0; i < listings.length; i++)
+    if (listings[i] !== before[i]) {
+      add(before[i] as Listing, -1);
+      add(listings[i] as Listing, 1);
+    }
+  return counts;
 }
 
-function countFields(
-  listings: readonly Listing[],
+/** Counts a listing, or takes it away, in some of the fields. */
+function counter(
+  counts: readonly Counts[],
   fields: readonly { code: string }[],
   wanted: readonly number[],
-): Coverage[] {
-  const places = new Map(wanted.map((at, n) => [fields[at]?.code ?? '', n]));
-  const counts = wanted.map((): Counts => ({ filled: 0, failing: 0, missing: 0, empty: 0, total: 0 }));
+): (listing: Listing, by: 1 | -1) => void {
+  const places = new Map(wanted.map((at) => [fields[at]?.code ?? '', at]));
   // Which listing last failed on a field: cheaper than a set for each of a hundred thousand listings.
-  const failed = new Int32Array(wanted.length).fill(-1);
-  listings.forEach(({ state, values, issues }, i) => {
+  const failed = new Int32Array(fields.length).fill(-1);
+  let turn = 0;
+  return ({ state, values, issues }, by) => {
     if (state === 'leftOut') return;
+    turn++;
     for (const { field, severity } of issues) {
-      const n = severity === 'blocker' ? places.get(field) : undefined;
-      if (n !== undefined) failed[n] = i;
+      const at = severity === 'blocker' ? places.get(field) : undefined;
+      if (at !== undefined) failed[at] = turn;
     }
     for (let n = 0; n < wanted.length; n++) {
-      const count = counts[n] as Counts;
-      const filled = values[wanted[n] as number] !== undefined;
-      count.total++;
-      if (filled) {
-        if (failed[n] === i) count.failing++;
-        else count.filled++;
-      } else if (failed[n] === i) count.missing++;
-      else count.empty++;
+      const at = wanted[n] as number;
+      const count = counts[at] as Counts;
+      const fails = failed[at] === turn;
+      count.total += by;
+      if (values[at] !== undefined) {
+        if (fails) count.failing += by;
+        else count.filled += by;
+      } else if (fails) count.missing += by;
+      else count.empty += by;
     }
-  });
-  return counts;
+  };
 }

@@ -40,11 +40,15 @@ export function differences(before: readonly Listing[], after: readonly Listing[
   return found;
 }
 
-function missingFrom(issues: readonly Issue[], others: readonly Issue[]): Issue[] {
-  if (issues.length === 0) return [];
+const none: readonly Issue[] = [];
+const blocks = ({ severity }: Issue) => severity === 'blocker';
+
+function missingFrom(issues: readonly Issue[], others: readonly Issue[]): readonly Issue[] {
+  // Most listings are held up by nothing, and most that are, by the same as before.
+  if (issues === others || !issues.some(blocks)) return none;
   // What is taken lighter now is a blocker no more.
-  const known = new Set(others.flatMap((issue) => (issue.severity === 'blocker' ? [issueKey(issue)] : [])));
-  return issues.filter((issue) => issue.severity === 'blocker' && !known.has(issueKey(issue)));
+  const known = new Set(others.filter(blocks).map(issueKey));
+  return issues.filter((issue) => blocks(issue) && !known.has(issueKey(issue)));
 }
 
 export function impactOf(found: readonly Difference[], total: number): Impact {

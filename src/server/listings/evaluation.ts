@@ -163,13 +163,13 @@ async function evaluated(
       await inSlices(evaluatingRows(earlier.listings, earlier.snapshot, compiled, snapshot), by),
     );
   else if (near) {
-    const { listings, counted } = await inSlices(
+    const { listings, touched, counted } = await inSlices(
       evaluatingAgain(near.compiled, near.listings, compiled, snapshot),
       by,
     );
     evaluation = done(
       listings,
-      counted ? coverageAgain(near.coverage, listings, fields, counted) : undefined,
+      touched && coverageAgain(near.coverage, near.listings, listings, fields, counted ?? fields.keys()),
     );
   } else evaluation = done(await inSlices(evaluatingAll(compiled, snapshot), by));
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
