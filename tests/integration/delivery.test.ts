@@ -1,16 +1,25 @@
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import { and, asc, eq, like } from 'drizzle-orm';
 import { toPut } from '@/core/ledger/ledger';
+import type { PlanEdit } from '@/core/listing/edit';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
-import { batch, destination, publication, submission, submissionEntry } from '@/server/db/schema';
+import {
+  batch,
+  destination,
+  feedListing,
+  publication,
+  submission,
+  submissionEntry,
+} from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { fileView, wholeFile } from '@/server/feeds/feedFile';
 import { sendStage } from '@/server/feeds/sendStage';
 import { loadFeed } from '@/server/feeds/work';
+import { evaluateFeeds } from '@/server/listings/counting';
 import { pathOfKept } from '@/server/storage';
 import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/byHand';
 import { FinalRefusal, sendSubmission, stopSubmission } from '@/server/submissions/delivery';
@@ -97,6 +106,51 @@ test('what was refused is sent again once it is mended, with the rest of the fil
   const after = await due(feed);
   // The other one was refused for having the same number; it stood in the same file, and is right by now too.
   expect([now.counts.refused, after.counts.refused]).toEqual([1, 0]);
+});
+
+test('a rule asks how a listing stands at the channel, and follows what it answers', async () => {
+  const change = async (edit: PlanEdit) => {
+    const { revision = 0 } = (await feedPlans(feed)) ?? {};
+    const done = await editDraft(feed, revision, edit);
+    if (!done.ok) throw new Error(done.reason);
+    await publishDraft(feed, done.revision, 'a trial');
+  };
+  const leaves = (id: string, value: string): PlanEdit => ({
+    edit: 'addRule',
+    rule: {
+      id,
+      name: 'As it stands',
+      on: true,
+      when: { fact: 'standing', is: 'equals', value },
+      then: [{ do: 'leaveOut', reason: `it is ${value}` }],
+    },
+  });
+  /** The items that are left out for how they stand, as they are kept and as an evaluation from nothing says. */
+  const leftOut = async () => {
+    await evaluateFeeds();
+    const rows = await db
+      .select({ sku: feedListing.sku, reason: feedListing.reason })
+      .from(feedListing)
+      .where(and(eq(feedListing.feed, feed), like(feedListing.reason, 'it is %')))
+      .orderBy(asc(feedListing.sku));
+    const { published } = (await loadFeed(feed)) ?? {};
+    const whole = (published?.listings ?? []).filter(({ reason }) => reason?.startsWith('it is '));
+    expect(
+      whole.map(({ sku, reason }) => ({ sku, reason })).sort((a, b) => (a.sku < b.sku ? -1 : 1)),
+    ).toEqual(rows);
+    return rows.map(({ sku, reason }) => `${sku} ${reason}`);
+  };
+  await change(leaves('rule-50', 'refused'));
+  expect(await leftOut()).toEqual([]);
+  await send(feed);
+  const refused = ['QM-POT-RDG-TER-10 it is refused', 'QM-POT-RDG-TER-14 it is refused'];
+  expect(await leftOut()).toEqual(refused);
+  expect((await due(feed)).counts.refused).toBe(0);
+  // Nothing else is left out by a rule on what the channel has taken back.
+  await change(leaves('rule-51', 'back'));
+  expect(await leftOut()).toEqual(refused);
+  await change({ edit: 'removeRule', id: 'rule-50' });
+  expect(await leftOut()).toEqual([]);
 });
 
 test('one listing sent by itself takes no other along, in a file that holds all too', async () => {

@@ -283,7 +283,7 @@ describe('conditions on what was found', () => {
     const rules = [
       ruleSchema.parse({ id: 'r', name: 'r', when, then: [{ do: 'set', field: 'title', text: 'met' }] }),
     ];
-    const compiled = compile({ ...plan, fields, rules }, sheet, tree, index, {
+    const compiled = compile({ ...plan, fields, rules, feed: 'trial-de' }, sheet, tree, index, {
       seen: { ...nothingSeen, ...found },
     });
     const values = { ...item, ...more };
@@ -312,6 +312,22 @@ describe('conditions on what was found', () => {
     // Of what nobody has looked at nothing is known.
     [{ fact: 'pictureReadable', is: 'empty' }, {}, {}, true],
     [{ fact: 'pictureWidth', is: 'lessThan', value: '1000' }, {}, {}, false],
+    [
+      { fact: 'standing', is: 'equals', value: 'refused' },
+      { standing: () => ['there', 'refused'] },
+      {},
+      true,
+    ],
+    [{ fact: 'standing', is: 'differs', value: 'refused' }, { standing: () => ['there'] }, {}, true],
+    [{ fact: 'standing', is: 'oneOf', value: ['new', 'back'] }, { standing: () => ['there'] }, {}, false],
+    [
+      { fact: 'standing', is: 'equals', value: 'new' },
+      { standing: (feed, sku) => (feed === 'trial-de' && sku === 'POT-14' ? ['new'] : undefined) },
+      {},
+      true,
+    ],
+    // Where nobody looked, nothing is known.
+    [{ fact: 'standing', is: 'equals', value: 'new' }, {}, {}, false],
     [{ fact: 'issues', is: 'empty' }, picture(good), {}, true],
     [{ fact: 'issues', is: 'equals', value: 'identifier' }, {}, { gtin: '9520000030149' }, true],
     [{ fact: 'issues', is: 'equals', value: 'identifier:barcode' }, {}, { gtin: '9520000030149' }, true],

@@ -1,3 +1,4 @@
+import type { Standing } from '../conditions/conditions';
 import type { Beside } from '../pictures/beside';
 import type { PageSeen } from '../shop/page';
 
@@ -33,6 +34,8 @@ export interface Seen {
   picture(link: string): PictureSeen | undefined;
   page(address: string): PageSeen | undefined;
   remarks(sku: string): Remarks | undefined;
+  /** How a listing of a feed stands at its channel; undefined where that was not looked up. */
+  standing(feed: string, sku: string): readonly Standing[] | undefined;
 }
 
 /** For listings of which nothing was looked at. */
@@ -40,6 +43,7 @@ export const nothingSeen: Seen = {
   picture: () => undefined,
   page: () => undefined,
   remarks: () => undefined,
+  standing: () => undefined,
 };
 
 /** One name for a picture and all that are the same, scaled or saved anew: the address of the first. */

@@ -44,8 +44,9 @@ export const unaryOperators: ReadonlySet<Operator> = new Set(['empty', 'filled']
 
 /**
  * What a condition may ask of a listing besides its attributes and fields: the main picture as it was measured (sides in pixels,
- * the share of its border that is white in per cent, whether it can be read), how many pictures there are, and the issues that the
- * listing has as it stands at that place, each by its check and by check and field ("length", "length:title").
+ * the share of its border that is white in per cent, whether it can be read), how many pictures there are, the issues that the
+ * listing has as it stands at that place, each by its check and by check and field ("length", "length:title"), and how it stands
+ * at the channel as far as that has answered ({@link standings}).
  */
 export const conditionFacts = [
   'pictures',
@@ -55,8 +56,16 @@ export const conditionFacts = [
   'pictureBorder',
   'pictureReadable',
   'issues',
+  'standing',
 ] as const;
 export type ConditionFact = (typeof conditionFacts)[number];
+
+/**
+ * How a listing may stand at the channel: it is there; what was sent last was refused; it was there and was taken back; or none of
+ * these. What was accepted and then refused in a newer form is there and refused.
+ */
+export const standings = ['new', 'there', 'refused', 'back'] as const;
+export type Standing = (typeof standings)[number];
 
 const operand = z.union([z.string(), z.array(z.string())]).optional();
 const testSchema = z

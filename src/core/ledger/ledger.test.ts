@@ -5,6 +5,7 @@ import {
   emptyEntry,
   type LedgerEntry,
   type LedgerEvent,
+  standingOf,
   toPut,
   type Wanted,
 } from './ledger';
@@ -169,4 +170,22 @@ test('a draft that has expired is not there any more', () => {
   expect(dueOf(draft, gone, 'leave', { held: 0, draft: 1 })).toBe('none');
   // None is sent by itself.
   expect(toPut.has('drafted')).toBe(false);
+});
+
+test.each<[Happening[], string[]]>([
+  [[], ['new']],
+  [['send A'], ['new']],
+  [['send A', '1 accepted'], ['there']],
+  [['send A', '1 refused'], ['refused']],
+  // What is on its way counts when it is answered.
+  [['send A', '1 accepted', 'send B'], ['there']],
+  [
+    ['send A', '1 accepted', 'send B', '2 refused'],
+    ['there', 'refused'],
+  ],
+  [['send A', '1 accepted', 'take back'], ['there']],
+  [['send A', '1 accepted', 'take back', '3 accepted'], ['back']],
+  [['send A', '1 lost'], ['new']],
+])('after %j a listing stands at the channel as %j', (happened, expected) => {
+  expect(standingOf(history(...happened))).toEqual(expected);
 });

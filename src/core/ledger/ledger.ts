@@ -1,4 +1,5 @@
 import type { Value } from '../catalog/value';
+import type { Standing } from '../conditions/conditions';
 
 /** What a channel said of a listing. */
 export interface Problem {
@@ -45,6 +46,15 @@ export const emptyEntry: LedgerEntry = {
   withdrawn: false,
   number: undefined,
 };
+
+/** How a listing stands at the channel, for conditions; what is on its way counts when it is answered. */
+export function standingOf(entry: LedgerEntry | undefined): readonly Standing[] {
+  const found: Standing[] = [];
+  if (entry?.held && !entry.withdrawn) found.push('there');
+  if (entry?.refused) found.push('refused');
+  if (entry?.withdrawn) found.push('back');
+  return found.length === 0 ? ['new'] : found;
+}
 
 export type LedgerEvent =
   | { readonly event: 'sent'; readonly submission: number; readonly digest: string }

@@ -27,7 +27,7 @@ import {
   sharedKey,
   watchEvery,
 } from './evaluate';
-import type { Plan } from './plan';
+import { conditionsOf, type Plan } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 /**
@@ -64,6 +64,7 @@ const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) =
 const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'>> = {
   format: 'nothing',
   channel: 'everywhere',
+  feed: 'everywhere',
   market: 'everywhere',
   scope: 'everywhere',
   met: 'everywhere',
@@ -86,13 +87,10 @@ const settings: Readonly<Record<keyof Plan, 'touches' | 'everywhere' | 'nothing'
 const everywhere = (Object.keys(settings) as (keyof Plan)[]).filter((one) => settings[one] === 'everywhere');
 
 /** Whether any condition of a feed asks for what was found of a listing. */
-const looksAtFacts = (sheet: Sheet, { rules, scope, checks }: Plan): boolean =>
-  [
-    ...rules.map(({ when }) => when),
-    ...(scope ? [scope] : []),
-    ...Object.values(checks?.own ?? {}).map(({ when }) => when),
-    ...sheet.fields.flatMap(({ mustWhen }) => mustWhen ?? []),
-  ].some((condition) => factsIn(condition).length > 0);
+const looksAtFacts = (sheet: Sheet, plan: Plan): boolean =>
+  [...conditionsOf(plan), ...sheet.fields.flatMap(({ mustWhen }) => mustWhen ?? [])].some(
+    (condition) => factsIn(condition).length > 0,
+  );
 
 /** The ids of rules that are not in both lists as they are; of all where those that are in both stand in another order. */
 function differing(was: readonly Rule[], is: readonly Rule[]): ReadonlySet<string> {
@@ -364,7 +362,11 @@ export function* evaluatingAgain(
     for (const check of whole ? after.checks : rerun)
       if (!kept || kept.has(check.at)) check.run(row, now, report);
     const compares = back ? [] : old.issues.filter(({ check }) => isCompared(check));
-    const issues = whole ? [...found, ...compares] : merged(old.issues, found, stays, order);
+    const issues = whole
+      ? [...found, ...compares]
+      : found.length === 0 && old.issues.every(stays)
+        ? old.issues
+        : merged(old.issues, found, stays, order);
     listings[i] = {
       sku: old.sku,
       state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',

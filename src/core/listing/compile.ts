@@ -110,7 +110,8 @@ export function compile(
     isUnder: (category, branch) => isUnder(tree, category, branch),
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plan.market.country,
-    factReader: (fact) => factReader(fact, sheet, seen, () => found),
+    factReader: (fact) =>
+      fact === 'standing' ? standingReader(plan, index, seen) : factReader(fact, sheet, seen, () => found),
   };
   let found: Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined;
   const plainContext: StepContext = {
@@ -211,9 +212,18 @@ function joinsOf({ joined = {} }: Plan, sheet: Sheet, index: AttributeIndex): Jo
   };
 }
 
+/** Reads how a listing stands at the channel. */
+function standingReader({ feed }: Plan, index: AttributeIndex, seen: Seen): Reader {
+  const skuSlot = index.slotOf('sku') ?? -1;
+  return (row) => {
+    const found = feed === undefined ? undefined : seen.standing(feed, asText(row[skuSlot]));
+    return found && [...found];
+  };
+}
+
 /** Reads what was found of a listing, for conditions. @param compiled the checks of the feed, once there are any */
 function factReader(
-  fact: ConditionFact,
+  fact: Exclude<ConditionFact, 'standing'>,
   sheet: Sheet,
   seen: Seen,
   compiled: () => Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined,

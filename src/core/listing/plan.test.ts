@@ -1,5 +1,5 @@
 import { applyEdit } from './edit';
-import { emptyPlan, keptPlan, type PlanUpgrade, planOn, readPlan } from './plan';
+import { emptyPlan, keptPlan, type PlanUpgrade, planOfFeed, planOn, readPlan } from './plan';
 
 const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
 
@@ -67,4 +67,25 @@ describe('a stored plan', () => {
       'Bring the application up to date',
     );
   });
+});
+
+test('a plan is told of which feed it is only where a condition asks how its listings stand', () => {
+  const asking = (value: string) =>
+    applyEdit(plan, {
+      edit: 'addRule',
+      rule: {
+        id: 'a',
+        name: 'Not yet',
+        on: true,
+        when: { any: [{ not: { fact: 'standing', is: 'equals', value } }] },
+        then: [{ do: 'leaveOut', reason: 'not yet' }],
+      },
+    });
+  expect(planOfFeed(plan, 'lanternry-de')).toBe(plan);
+  const told = planOfFeed(asking('there'), 'lanternry-de');
+  expect(told.feed).toBe('lanternry-de');
+  expect(readPlan(told)).toEqual(told);
+  // A copy for another feed is told of that one, and one that asks no more is told of none.
+  expect(planOfFeed(told, 'lanternry-at').feed).toBe('lanternry-at');
+  expect(planOfFeed(applyEdit(told, { edit: 'removeRule', id: 'a' }), 'lanternry-de')).toEqual(plan);
 });

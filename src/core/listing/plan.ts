@@ -3,7 +3,7 @@ import { ownEntry } from '../catalog/value';
 import { judgementOn, judgementSchema } from '../checks/judgement';
 import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
-import { conditionSchema } from '../conditions/conditions';
+import { type Condition, conditionSchema, factsIn } from '../conditions/conditions';
 import { InputError } from '../errors/inputError';
 import { familyChoiceSchema } from '../families/shape';
 import { searchWordsSchema } from '../keywords/searchWords';
@@ -45,6 +45,9 @@ export type Joined = z.infer<typeof joinedSchema>;
 export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@2'),
   channel: z.string().meta({ description: "the requirement sheet's code" }),
+  feed: z.string().optional().meta({
+    description: 'the feed it belongs to, said where a condition asks how its listings stand at the channel',
+  }),
   market: z.strictObject({
     country: z.string().length(2),
     language: z.string(),
@@ -92,6 +95,25 @@ export const planSchema = z.strictObject({
   rules: z.array(ruleSchema).default([]),
 });
 export type Plan = z.infer<typeof planSchema>;
+
+/** All conditions that a merchant has put into a plan. */
+export const conditionsOf = ({ rules, scope, checks }: Plan): Condition[] => [
+  ...rules.map(({ when }) => when),
+  ...(scope ? [scope] : []),
+  ...Object.values(checks?.own ?? {}).map(({ when }) => when),
+];
+
+/** Whether a plan asks how listings stand at the channel. */
+export const asksStanding = (plan: Plan): boolean =>
+  conditionsOf(plan).some((condition) => factsIn(condition).includes('standing'));
+
+/** A plan as that of a feed: it is told which, where it asks how its listings stand at the channel. */
+export function planOfFeed(plan: Plan, feed: string): Plan {
+  if (asksStanding(plan)) return plan.feed === feed ? plan : { ...plan, feed };
+  if (plan.feed === undefined) return plan;
+  const { feed: _told, ...rest } = plan;
+  return rest;
+}
 
 /** What makes a plan of one format a plan of the next: the first takes format 1 to 2, and so on. */
 export type PlanUpgrade = (plan: Readonly<Record<string, unknown>>) => Record<string, unknown>;

@@ -101,8 +101,9 @@ function spread(list: readonly number[]): number {
   return Math.sqrt(list.reduce((sum, one) => sum + (one - mean) ** 2, 0) / list.length) / mean;
 }
 
-/** Letters a line needs to be taken for one: three may stand for a word such as “new”. */
+/** Letters a line needs to be taken for one, three may stand for a word such as “new”; where there are very many patches like letters, it is a pattern. */
 const leastLetters = 3;
+const mostLetters = 400;
 
 /**
  * Whether letters stand in a line: at least three patches, none of them the thing itself, of one height, close to each other,
@@ -122,6 +123,7 @@ function hasLine(patches: readonly Patch[], thing: Patch, height: number): boole
       );
     })
     .sort((a, b) => a.left - b.left);
+  if (letters.length > mostLetters) return false;
   return letters.some((first, at) => {
     const line = [first];
     for (const next of letters.slice(at + 1)) {

@@ -1,6 +1,8 @@
 import { and, eq, gt, inArray, isNotNull } from 'drizzle-orm';
 import { asList, asText, type Row } from '../../core/catalog/value';
 import type { PictureSeen, Remarks, Seen } from '../../core/checks/seen';
+import type { Standing } from '../../core/conditions/conditions';
+import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
 import type { PageSeen } from '../../core/shop/page';
 import { db, type Transaction } from '../db/connection';
 import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
@@ -13,6 +15,7 @@ export class SeenHere implements Seen {
   private readonly pictures = new Map<string, PictureSeen>();
   private readonly pages = new Map<string, PageSeen>();
   private readonly said = new Map<string, Remarks>();
+  private readonly ledgers = new Map<string, ReadonlyMap<string, LedgerEntry>>();
   /** Many pictures are of one size and kind: they share what is said of them. */
   private readonly kinds = new Map<string, Exclude<PictureSeen, 'unreadable'>>();
 
@@ -24,6 +27,15 @@ export class SeenHere implements Seen {
   }
   remarks(sku: string): Remarks | undefined {
     return this.said.get(sku);
+  }
+  standing(feed: string, sku: string): readonly Standing[] | undefined {
+    const entries = this.ledgers.get(feed);
+    return entries && standingOf(entries.get(sku));
+  }
+
+  /** Takes what a feed's channel has, for conditions that ask for it: of all listings, or of those that are evaluated. */
+  takeLedger(feed: string, entries: ReadonlyMap<string, LedgerEntry>): void {
+    this.ledgers.set(feed, entries);
   }
 
   private takePictures(

@@ -2,7 +2,7 @@ import { and, desc, eq, gt } from 'drizzle-orm';
 import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
-import { emptyPlan, type Plan, readPlan } from '../../core/listing/plan';
+import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { draft, draftStep, feed, leftDraft, planVersion } from '../db/schema';
@@ -52,9 +52,9 @@ export async function feedPlans(code: string): Promise<FeedPlans | undefined> {
   if (!head || !own) return undefined;
   return {
     head,
-    draft: own.plan,
+    draft: planOfFeed(own.plan, code),
     revision: own.revision,
-    published: latest?.plan,
+    published: latest && planOfFeed(latest.plan, code),
     version: latest?.version ?? 0,
     publishedAt: latest?.publishedAt,
     undoWords: step?.words,
@@ -276,5 +276,5 @@ export async function planOfVersion(code: string, version: number): Promise<Plan
     .select({ plan: planVersion.plan })
     .from(planVersion)
     .where(and(eq(planVersion.feed, code), eq(planVersion.version, version)));
-  return found?.plan;
+  return found && planOfFeed(found.plan, code);
 }

@@ -8,6 +8,7 @@ import { type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { settings } from '../settings';
+import { ledgerOf } from '../submissions/ledger';
 import { today } from './day';
 import { valuesDigest } from './digest';
 import { inSlices, type Patience, patience } from './patience';
@@ -83,6 +84,11 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   return evaluating;
 }
 
+/** Looks up how listings stand at the channel, where a plan asks for it. */
+async function lookUpStanding({ feed }: Plan, { seen }: Snapshot): Promise<void> {
+  if (feed !== undefined) seen.takeLedger(feed, await ledgerOf(feed));
+}
+
 /** A plan made ready for a catalog. @param by what stops it where it makes too much of the catalog */
 async function compiledFor(
   plan: Plan,
@@ -119,6 +125,7 @@ export async function triedOn(
   const day = today();
   const by = patience();
   try {
+    await lookUpStanding(plan, snapshot);
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     return await inSlices(evaluatingAlone(compiled, items), by);
   } catch (error) {
@@ -143,6 +150,7 @@ async function evaluated(
         before.merchant === snapshot.merchant,
     ) ?? [];
   const by = earlier?.patience ?? patience();
+  await lookUpStanding(plan, snapshot);
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
   const near = [...kept].findLast(

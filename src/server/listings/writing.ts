@@ -8,6 +8,7 @@ import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../cor
 import { inParts, insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item } from '../db/schema';
+import { ledgerEntries } from '../submissions/ledger';
 import { type Counted, counting } from './counted';
 import { md5, valuesDigest } from './digest';
 
@@ -281,6 +282,15 @@ export async function listingsOf(
       return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index) };
     });
   await seen.readOf(read, index.slotOf);
+  const { feed: asked } = compiled.plan;
+  if (asked !== undefined)
+    seen.takeLedger(
+      asked,
+      await ledgerEntries(
+        asked,
+        read.map(({ sku }) => sku),
+      ),
+    );
   counting.begin();
   return read.map(({ sku, category, row }, i) => {
     if (i % watchEvery === 0) counting.watch(i);

@@ -1,9 +1,12 @@
-import { and, eq, getTableColumns, gte, inArray, max } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, gte, inArray, max } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
-import type { LedgerEntry } from '../../core/ledger/ledger';
+import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
+import { asksStanding } from '../../core/listing/plan';
+import { raiseRevision } from '../catalog/changes';
+import { touchItems } from '../catalog/seen';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { ledger } from '../db/schema';
+import { draft, ledger, planVersion } from '../db/schema';
 
 type Row = typeof ledger.$inferSelect;
 /** Rows written in one statement. */
@@ -103,6 +106,21 @@ export async function acceptedValues(feed: string, skus: readonly string[]): Pro
   return found;
 }
 
+const someOf = (from: Pick<Transaction, 'select'>, feed: string, skus: readonly string[]) =>
+  from
+    .select(withoutValues)
+    .from(ledger)
+    .where(and(eq(ledger.feed, feed), inArray(ledger.sku, [...skus])));
+
+/** What a feed's channel has of some listings, by SKU. */
+export async function ledgerEntries(
+  feed: string,
+  skus: readonly string[],
+): Promise<Map<string, LedgerEntry>> {
+  if (skus.length === 0) return new Map();
+  return new Map((await someOf(db, feed, skus)).map((row) => [row.sku, entryOf(row)]));
+}
+
 /** Some entries, held until the transaction ends. */
 export async function lockedLedger(
   tx: Transaction,
@@ -110,21 +128,51 @@ export async function lockedLedger(
   skus: readonly string[],
 ): Promise<Map<string, LedgerEntry>> {
   if (skus.length === 0) return new Map();
-  const rows = await tx
-    .select(withoutValues)
-    .from(ledger)
-    .where(and(eq(ledger.feed, feed), inArray(ledger.sku, [...skus])))
-    .for('update');
-  return new Map(rows.map((row) => [row.sku, entryOf(row)]));
+  return new Map((await someOf(tx, feed, skus).for('update')).map((row) => [row.sku, entryOf(row)]));
 }
 
-/** Writes entries of the ledger, each under its SKU, with the values that were accepted just now; without, those there stay. */
+/** Whether a feed's draft, or what it has published, asks how its listings stand at the channel. */
+async function asked(tx: Transaction, feed: string): Promise<boolean> {
+  const [own, [latest]] = await Promise.all([
+    tx.select({ plan: draft.plan }).from(draft).where(eq(draft.feed, feed)),
+    tx
+      .select({ plan: planVersion.plan })
+      .from(planVersion)
+      .where(eq(planVersion.feed, feed))
+      .orderBy(desc(planVersion.version))
+      .limit(1),
+  ]);
+  return [...own, ...(latest ? [latest] : [])].some(({ plan }) => asksStanding(plan));
+}
+
+/** Those of some listings that are about to stand otherwise at the channel, where the feed's conditions ask for it. */
+async function standingOtherwise(
+  tx: Transaction,
+  feed: string,
+  entries: readonly (readonly [sku: string, entry: LedgerEntry, ...unknown[]])[],
+): Promise<string[]> {
+  if (!(await asked(tx, feed))) return [];
+  const before = await lockedLedger(
+    tx,
+    feed,
+    entries.map(([sku]) => sku),
+  );
+  return entries.flatMap(([sku, entry]) =>
+    standingOf(before.get(sku)).join() === standingOf(entry).join() ? [] : [sku],
+  );
+}
+
+/**
+ * Writes entries of the ledger, each under its SKU, with the values that were accepted just now; without, those there stay. Items
+ * of which a condition asks how they stand are counted anew where that is another now.
+ */
 export async function writeLedger(
   tx: Transaction,
   feed: string,
   entries: readonly (readonly [sku: string, entry: LedgerEntry, values?: Values | undefined])[],
 ): Promise<void> {
   const changedAt = new Date();
+  const otherwise = await standingOtherwise(tx, feed, entries);
   const rows = entries.map(([sku, entry, values]) => ({
     feed,
     sku,
@@ -171,4 +219,5 @@ export async function writeLedger(
     );
   for (let at = 0; at < given.length; at += rowsAtOnce)
     await insertRows(tx, ledger, given.slice(at, at + rowsAtOnce), [...columns, 'heldValues']);
+  if (otherwise.length > 0) await touchItems(tx, otherwise, await raiseRevision(tx));
 }

@@ -15,7 +15,7 @@ import {
 import { counted } from '../kit/counted';
 import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { checkChoices, conditionWords, factWords, issueOperators, operatorWords } from './words';
+import { chosenFacts, conditionWords, factWords, operatorWords } from './words';
 import './conditions.css';
 
 interface Named {
@@ -224,6 +224,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
     );
   };
   const own = test.attribute !== undefined ? attributes : fields;
+  const chosen = test.fact && chosenFacts[test.fact];
   const groups: OptionGroup<string>[] = [
     { group: 'Attributes', of: attributes.map(({ code, label }) => [`a:${code}`, label] as const) },
     { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
@@ -240,9 +241,10 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         value={subject}
         options={groups}
         onChange={(key) => {
-          const fact = key.startsWith('x:');
-          // What is found is compared with a value; of issues it is asked whether they are there.
-          if (key === 'x:issues' && test.fact !== 'issues') put(key, 'equals', checkChoices[0]?.[0] ?? '');
+          const fact = conditionFacts.find((one) => key === `x:${one}`);
+          const among = fact && chosenFacts[fact];
+          // What is found is compared with a value, or with one that is chosen.
+          if (among && fact !== test.fact) put(key, 'equals', among.choices[0]?.[0] ?? '');
           else put(key, fact && comparingOperators.has(test.is) ? 'equals' : test.is, value);
         }}
       />
@@ -254,14 +256,11 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           .filter((one) =>
             test.fact === undefined
               ? true
-              : test.fact === 'issues'
-                ? issueOperators.has(one)
+              : chosen
+                ? chosen.operators.has(one)
                 : !comparingOperators.has(one),
           )
-          .map(
-            (one) =>
-              [one, (test.fact === 'issues' && issueOperators.get(one)) || operatorWords[one]] as const,
-          )}
+          .map((one) => [one, chosen?.operators.get(one) ?? operatorWords[one]] as const)}
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
@@ -276,13 +275,15 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           options={own.map(({ code, label }) => [code, label] as const)}
           onChange={(code) => put(subject, test.is, code)}
         />
-      ) : test.fact === 'issues' && (test.is === 'equals' || test.is === 'differs') ? (
+      ) : chosen && (test.is === 'equals' || test.is === 'differs') ? (
         <Choice
           name="Compared with"
           width={190}
           value={value}
           options={
-            checkChoices.some(([code]) => code === value) ? checkChoices : [[value, value], ...checkChoices]
+            chosen.choices.some(([code]) => code === value)
+              ? chosen.choices
+              : [[value, value], ...chosen.choices]
           }
           onChange={(code) => put(subject, test.is, code)}
         />

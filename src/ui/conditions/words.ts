@@ -1,7 +1,7 @@
 import { isCompared } from '@/core/checks/comparing';
 import { checkTitles } from '@/core/checks/words';
-import type { Condition, ConditionFact, Operator, Test } from '@/core/conditions/conditions';
-import { comparingOperators, unaryOperators } from '@/core/conditions/conditions';
+import type { Condition, ConditionFact, Operator, Standing, Test } from '@/core/conditions/conditions';
+import { comparingOperators, standings, unaryOperators } from '@/core/conditions/conditions';
 
 export const operatorWords: Readonly<Record<Operator, string>> = {
   empty: 'is empty',
@@ -34,16 +34,29 @@ export const factWords: Readonly<Record<ConditionFact, string>> = {
   pictureBorder: 'Main picture’s white border, %',
   pictureReadable: 'Main picture can be read',
   issues: 'Issues it has',
+  standing: 'At the channel',
 };
 
 /** What may be asked of issues, and how it is said. */
-export const issueOperators: ReadonlyMap<Operator, string> = new Map([
+const issueOperators: ReadonlyMap<Operator, string> = new Map([
   ['equals', 'include'],
   ['differs', 'do not include'],
   ['oneOf', 'include one of'],
   ['filled', 'are any'],
   ['empty', 'are none'],
 ]);
+
+const standingOperators: ReadonlyMap<Operator, string> = new Map([
+  ['equals', 'is'],
+  ['differs', 'is not'],
+  ['oneOf', 'is one of'],
+]);
+const standingWords: Readonly<Record<Standing, string>> = {
+  new: 'not there yet',
+  there: 'there',
+  refused: 'refused',
+  back: 'taken back',
+};
 
 const isCheck = (name: string): name is keyof typeof checkTitles => Object.hasOwn(checkTitles, name);
 
@@ -54,10 +67,25 @@ const issueName = (key: string, fieldOf: (code: string) => string): string => {
 };
 
 /** Every check on a listing by itself, with what it says of any field, by those words. */
-export const checkChoices: readonly (readonly [code: string, words: string])[] = Object.keys(checkTitles)
+const checkChoices: readonly (readonly [code: string, words: string])[] = Object.keys(checkTitles)
   .filter((name) => isCheck(name) && !isCompared(name))
   .map((name) => [name, issueName(name, (code) => code)] as const)
   .sort(([, a], [, b]) => a.localeCompare(b));
+
+/** Facts whose values are chosen among some, with how they may be compared. */
+export interface ChosenFact {
+  readonly operators: ReadonlyMap<Operator, string>;
+  readonly choices: readonly (readonly [code: string, words: string])[];
+  words(key: string, fieldOf: (code: string) => string): string;
+}
+export const chosenFacts: Partial<Record<ConditionFact, ChosenFact>> = {
+  issues: { operators: issueOperators, choices: checkChoices, words: issueName },
+  standing: {
+    operators: standingOperators,
+    choices: standings.map((one) => [one, standingWords[one]] as const),
+    words: (key) => standings.flatMap((one) => (one === key ? standingWords[one] : []))[0] ?? key,
+  },
+};
 
 type LabelOf = (kind: 'attribute' | 'field', code: string) => string;
 
@@ -73,10 +101,10 @@ function testWords(test: Test, labelOf: LabelOf): string {
     return `${subject} ${operatorWords[test.is]} ${other}`;
   }
   const list = Array.isArray(test.value) ? test.value : [test.value ?? ''];
-  const named =
-    test.fact === 'issues' ? list.map((key) => issueName(key, (code) => labelOf('field', code))) : list;
+  const chosen = test.fact && chosenFacts[test.fact];
+  const named = chosen ? list.map((key) => chosen.words(key, (code) => labelOf('field', code))) : list;
   const value = named.join(test.is === 'between' ? ' and ' : ', ');
-  const compares = (test.fact === 'issues' && issueOperators.get(test.is)) || operatorWords[test.is];
+  const compares = chosen?.operators.get(test.is) ?? operatorWords[test.is];
   return `${subject} ${compares}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
 }
 
