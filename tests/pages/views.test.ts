@@ -484,7 +484,7 @@ test('a rule is copied to another feed, on the fields that have the same job the
   await expect(page.getByRole('button', { name: `Rule ${name}` })).toHaveCount(0);
 });
 
-test('rules are gathered in groups, switched and folded together; a rule may ask for the issues of a listing', async ({
+test('rules are gathered in groups, switched and folded together; a rule may ask for the issues of a listing, and how it stands', async ({
   page,
 }) => {
   await page.goto(`${feed}/rules?rule=no-shouting`);
@@ -500,6 +500,10 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   const rule = page.getByRole('button', { name: 'Rule No price talk in headlines' });
   await expect(rule).toContainText('Issues it has include “A field names another brand”');
   await expect(page.getByText('0 items match')).toBeVisible();
+  await page.getByLabel('What is looked at').last().selectOption('At the channel');
+  await expect(rule).toContainText('At the channel is “not there yet”');
+  await page.getByLabel('Compared with').last().selectOption('refused');
+  await expect(rule).toContainText('At the channel is “refused”');
   await all.press('Space');
   await expect(page.getByRole('switch', { name: 'No price talk in headlines is on' })).not.toBeChecked();
   await rule.click();

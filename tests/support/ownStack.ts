@@ -29,7 +29,10 @@ export async function startOwnStack(
 ): Promise<OwnStack> {
   const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
   const prepared = process.env.LIVELY_PREPARED;
-  if (prepared) cpSync(join(prepared, feeds), folder, { recursive: true });
+  // Nobody looks at its pictures.
+  const pictures = prepared && join(prepared, feeds, 'pictures');
+  if (prepared)
+    cpSync(join(prepared, feeds), folder, { recursive: true, filter: (path) => path !== pictures });
   chmodSync(folder, 0o711);
   const { startStack } = await script('stack.mjs');
   const { freePort } = await script('ports.mjs');
