@@ -18,7 +18,7 @@ const [count = process.argv.includes('--quick') ? 10_000 : 100_000] = process.ar
   .slice(2)
   .map(Number)
   .filter(Number.isFinite);
-const rounds = 5;
+const rounds = 11;
 const catalog = largeCatalog(count);
 const { sheet, tree } = readChannel(
   readFileSync('src/channels/lanternry/requirements.json', 'utf8'),

@@ -278,7 +278,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
       ) : chosen && (test.is === 'equals' || test.is === 'differs') ? (
         <Choice
           name="Compared with"
-          width={190}
+          width={chosen.width}
           value={value}
           options={
             chosen.choices.some(([code]) => code === value)

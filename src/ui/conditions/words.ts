@@ -76,13 +76,16 @@ const checkChoices: readonly (readonly [code: string, words: string])[] = Object
 export interface ChosenFact {
   readonly operators: ReadonlyMap<Operator, string>;
   readonly choices: readonly (readonly [code: string, words: string])[];
+  /** Of the field in which one is chosen, in pixels. */
+  readonly width: number;
   words(key: string, fieldOf: (code: string) => string): string;
 }
 export const chosenFacts: Partial<Record<ConditionFact, ChosenFact>> = {
-  issues: { operators: issueOperators, choices: checkChoices, words: issueName },
+  issues: { operators: issueOperators, choices: checkChoices, width: 190, words: issueName },
   standing: {
     operators: standingOperators,
     choices: standings.map((one) => [one, standingWords[one]] as const),
+    width: 110,
     words: (key) => standings.flatMap((one) => (one === key ? standingWords[one] : []))[0] ?? key,
   },
 };
