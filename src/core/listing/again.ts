@@ -293,6 +293,12 @@ export function* evaluatingAgain(
   const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
 
   const differ = foreseeable(before, after);
+  let sku = '';
+  let found: Issue[] = [];
+  const report: Report = (check, given, field, facts) => {
+    const severity = after.judge ? after.judge(sku, check, field, given) : given;
+    if (severity !== undefined) found.push({ check, severity, field, facts } as Issue);
+  };
   const listings: Listing[] = new Array(base.length);
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   for (let i = 0; i < base.length; i++) {
@@ -302,9 +308,14 @@ export function* evaluatingAgain(
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
     const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
-    if (!joined && differ && !differ.some((rule) => rule.applies(row, old.values))) {
-      listings[i] = old;
-      continue;
+    if (differ && !joined) {
+      let applies = false;
+      for (let n = 0; n < differ.length && !applies; n++)
+        applies = (differ[n] as CompiledRule).applies(row, old.values);
+      if (!applies) {
+        listings[i] = old;
+        continue;
+      }
     }
     if (joined) values.fill(undefined);
     else
@@ -353,11 +364,8 @@ export function* evaluatingAgain(
     }
     const back = old.state === 'leftOut';
     flipped ||= back;
-    const found: Issue[] = [];
-    const report: Report = (check, given, field, facts) => {
-      const severity = after.judge ? after.judge(old.sku, check, field, given) : given;
-      if (severity !== undefined) found.push({ check, severity, field, facts } as Issue);
-    };
+    sku = old.sku;
+    found = [];
     const whole = back || joined;
     for (const check of whole ? after.checks : rerun)
       if (!kept || kept.has(check.at)) check.run(row, now, report);
