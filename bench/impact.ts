@@ -1,6 +1,7 @@
 /**
- * What a person waits for after one edit at 100,000 items, or as many as are named (`npm run bench -- impact 200000`): the draft evaluated, its coverage, and its impact
- * against what is published, each over the whole catalog. The limit is doing all of it in full.
+ * What a person waits for after one edit at 100,000 items, or as many as are named (`npm run bench -- impact 200000`): the
+ * draft evaluated, its coverage, and its impact against what is published, each over the whole catalog. The limit is doing all
+ * of it in full.
  */
 import { readFileSync } from 'node:fs';
 import { readChannel } from '../src/core/channels/bundle';

@@ -138,7 +138,7 @@ export const wantWhatIsLacking = (): Promise<void> =>
     const [one] = await tx
       .select({ link: picture.link })
       .from(picture)
-      .where(and(isNull(picture.print), isNull(picture.trouble)))
+      .where(and(isNull(picture.print), isNull(picture.trouble), isNotNull(picture.file)))
       .limit(1);
     if (one) await wantMeasured(tx);
   });

@@ -49,7 +49,6 @@ const issueOperators: ReadonlyMap<Operator, string> = new Map([
 const standingOperators: ReadonlyMap<Operator, string> = new Map([
   ['equals', 'is'],
   ['differs', 'is not'],
-  ['oneOf', 'is one of'],
 ]);
 const standingWords: Readonly<Record<Standing, string>> = {
   new: 'not there yet',
