@@ -1,13 +1,13 @@
 /** The demo, loaded and drawn once for all tests: folders with a database and pictures, of which each part takes a copy. */
 import { spawn } from 'node:child_process';
-import { cpSync, mkdirSync } from 'node:fs';
+import { cpSync } from 'node:fs';
 import { join } from 'node:path';
 import { startDatabase } from './database.mjs';
 import { root, Trouble } from './machine.mjs';
 import { freePort } from './ports.mjs';
 
-/** Loads the demo into a folder. @param feeds all of its feeds, or the first alone */
-async function load(folder, feeds) {
+/** Loads the demo into a folder, or adds to what is there. @param env what `src/server/setup.ts` is told */
+async function load(folder, env) {
   const port = await freePort();
   const database = await startDatabase({ folder, port, quick: true });
   try {
@@ -21,7 +21,7 @@ async function load(folder, feeds) {
         LIVELY_DB_PASSWORD: database.password,
         LIVELY_WORDS: 'none',
         LIVELY_HOURS: 'none',
-        LIVELY_DEMO: feeds,
+        ...env,
       },
     });
     const said = [];
@@ -33,20 +33,18 @@ async function load(folder, feeds) {
   }
 }
 
-/**
- * Loads the demo with its first feed and with all of them.
- * @returns the folder that holds both, by the name that LIVELY_DEMO has for them
- */
-export async function prepareDemo(folder) {
-  await load(join(folder, 'first'), 'first');
-  mkdirSync(join(folder, 'all'), { mode: 0o711 });
-  cpSync(join(folder, 'first', 'pictures'), join(folder, 'all', 'pictures'), { recursive: true });
-  await load(join(folder, 'all'), 'all');
-  return folder;
-}
-
-/** A copy of a prepared demo, to be worked on. @param from what {@link prepareDemo} gave @param feeds `first` or `all` */
-export function copyDemo(from, feeds, to) {
-  cpSync(join(from, feeds), to, { recursive: true });
+/** A copy of a prepared demo, to be worked on. @param from the folder that holds all of them @param demo its name there */
+export function copyDemo(from, demo, to) {
+  cpSync(join(from, demo), to, { recursive: true });
   return to;
 }
+
+/** The demos by name, each from the one before it: what was loaded, drawn and looked at once is not for every test again. */
+export const demos = {
+  /** Its first feed, and no pictures. */
+  bare: (folder) => load(join(folder, 'bare'), { LIVELY_DEMO: 'first', LIVELY_PICTURES: 'none' }),
+  /** Its first feed, and its pictures. */
+  first: (folder) => load(copyDemo(folder, 'bare', join(folder, 'first')), { LIVELY_PICTURES: 'looked at' }),
+  /** All of its feeds, and its pictures. */
+  all: (folder) => load(copyDemo(folder, 'first', join(folder, 'all')), { LIVELY_DEMO: 'others' }),
+};

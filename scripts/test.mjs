@@ -4,7 +4,7 @@
  * time of each part, the names of tests that passed at a second try only, and a line `N passed, N failed`. `npm test -- unit` (or checks, integration, pages, killing) runs a part.
  */
 import { spawn } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root, say } from './machine.mjs';
@@ -106,11 +106,9 @@ const playwright = (name, files, folder, env) =>
 async function integration(folder, prepared) {
   const { startDatabase } = await import('./database.mjs');
   const { copyDemo } = await import('./prepared.mjs');
-  // The demo is loaded once; each file works on a copy of it. Nobody looks at its pictures here.
-  const own = copyDemo(prepared, 'first', join(folder, 'integration'));
-  rmSync(join(own, 'pictures'), { recursive: true });
+  // Each file works on a copy of the demo. Nobody looks at its pictures here.
   const database = await startDatabase({
-    folder: own,
+    folder: copyDemo(prepared, 'bare', join(folder, 'integration')),
     port: await freePort(),
     quick: true,
     databases: ['lively\\_%'],
@@ -133,33 +131,31 @@ async function integration(folder, prepared) {
   }
 }
 
-/** Browser test files by the lane that runs them; each lane has an application of its own. */
-const browserFiles = {
-  first: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'],
-  second: ['workload', 'written'],
+/** Browser test files by the application that they run against: each begins with one of the demos. */
+const applications = {
   // These look at the demo with all of its feeds; the others make feeds of their own.
-  third: ['sending', 'views'],
+  shown: { demo: 'all', files: ['sending', 'views'], env: { LIVELY_MINUTE: '4' } },
+  made: { demo: 'first', files: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'] },
+  large: { demo: 'first', files: ['workload', 'written'] },
 };
 
-async function pages(folder, prepared, lane) {
+async function pages(folder, prepared, name) {
+  const { demo, files, env } = applications[name];
   const only = process.env.LIVELY_ONLY?.split('|');
-  const files = browserFiles[lane].filter((name) => !only || only.includes(name));
-  if (files.length === 0) return;
+  const some = files.filter((file) => !only || only.includes(file));
+  if (some.length === 0) return;
   const { startStack } = await import('./stack.mjs');
   const { copyDemo } = await import('./prepared.mjs');
   const stack = await startStack({
-    folder: copyDemo(prepared, lane === 'third' ? 'all' : 'first', join(folder, `pages-${lane}`)),
+    folder: copyDemo(prepared, demo, join(folder, `pages-${name}`)),
     ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
     quick: true,
-    extraEnv: {
-      LIVELY_STANDIN_SECONDS: '2',
-      ...(lane === 'third' ? { LIVELY_MINUTE: '4' } : {}),
-    },
+    extraEnv: { LIVELY_STANDIN_SECONDS: '2', ...env },
   });
   try {
     await playwright(
-      `Browser tests, ${lane} lane`,
-      files.map((name) => `tests/pages/${name}.test.ts`),
+      `Browser tests, ${name}`,
+      some.map((file) => `tests/pages/${file}.test.ts`),
       folder,
       {
         LIVELY_ADDRESS: stack.address,
@@ -170,6 +166,38 @@ async function pages(folder, prepared, lane) {
   } finally {
     await stack.stop();
   }
+}
+
+/** Work of the run. @param after names of what has to be done before it */
+const task = (name, after, work) => ({ name, after, work });
+
+/**
+ * Does all of it, so much at a time, so that both processors have work until the end: a lane that is free takes the first that
+ * waits for nothing any more. What waits for something that failed is left out.
+ * @returns what went wrong
+ */
+async function inLanes(count, tasks) {
+  const waiting = [...tasks];
+  const running = new Map();
+  const done = new Set();
+  const failures = [];
+  while (waiting.length > 0 || running.size > 0) {
+    const at = waiting.findIndex(({ after }) => after.every((name) => done.has(name)));
+    if (at >= 0 && running.size < count) {
+      const [{ name, work }] = waiting.splice(at, 1);
+      running.set(
+        name,
+        work()
+          .then(
+            () => done.add(name),
+            (error) => failures.push(error),
+          )
+          .finally(() => running.delete(name)),
+      );
+    } else if (running.size > 0) await Promise.race(running.values());
+    else break;
+  }
+  return failures;
 }
 
 /** Processes that are killed at any moment, with applications of their own. */
@@ -196,57 +224,68 @@ await main(async () => {
   ensurePackages();
   times.push(['Installing', Math.round((Date.now() - begun) / 1000)]);
   const { buildPages, buildPrograms } = await import('./build.mjs');
-  const { prepareDemo } = await import('./prepared.mjs');
+  const { demos } = await import('./prepared.mjs');
   const folder = mkdtempSync(join(tmpdir(), 'lively-cart-'));
   // The database runs as another user, who must be able to pass through.
   chmodSync(folder, 0o711);
   const only = process.argv.slice(2);
   const wanted = (name) => only.length === 0 || only.includes(name);
+  const prepared = join(folder, 'prepared');
+  mkdirSync(prepared, { mode: 0o711 });
+  const prepare = (name, work) => () =>
+    part(name, async () => {
+      await work();
+      return 'done';
+    });
+  const checks = [
+    ['Types', () => whole('Types', bin('tsc'), ['--noEmit'])],
+    ['Lint', () => whole('Lint and format', bin('biome'), ['check', '--error-on-warnings'])],
+    ['Folders', () => whole('Folder rule', process.execPath, ['scripts/folders.mjs'])],
+    ['Unused', () => whole('Unused code', bin('knip'), [])],
+  ];
   try {
     await buildPrograms();
-    let prepared;
-    if (['integration', 'pages', 'killing'].some(wanted))
-      await part('Loading the demo', async () => {
-        prepared = await prepareDemo(join(folder, 'prepared'));
-        return 'done';
-      });
-    // Two lanes, so that both processors have work until the end: what needs no pages begins while they are built.
     const browsing = wanted('pages') || wanted('killing');
-    const built = browsing
-      ? part('Building the pages', async () => {
-          await buildPages();
-          return 'done';
-        })
-      : Promise.resolve();
-    // Whichever lane is free takes the next of these; the longest come first.
-    const waiting = [
-      ...(wanted('pages') ? ['third', 'first'].map((lane) => () => pages(folder, prepared, lane)) : []),
-      ...(wanted('killing') ? [() => killing(folder, prepared)] : []),
-      ...(wanted('pages') ? [() => pages(folder, prepared, 'second')] : []),
-    ];
-    const takeWaiting = async () => {
-      await built;
-      for (let next = waiting.shift(); next; next = waiting.shift()) await next();
-    };
-    const lanes = await Promise.allSettled([
-      (async () => {
-        if (wanted('checks')) {
-          await whole('Types', bin('tsc'), ['--noEmit']);
-          await whole('Lint and format', bin('biome'), ['check', '--error-on-warnings']);
-          await whole('Folder rule', process.execPath, ['scripts/folders.mjs']);
-          await whole('Unused code', bin('knip'), []);
-        }
-        if (wanted('unit')) await jest('Unit tests', 'unit', folder, {}, 2);
-        if (wanted('integration')) await integration(folder, prepared);
-        await takeWaiting();
-      })(),
-      takeWaiting(),
+    const browser = (name) =>
+      task(name, ['build', applications[name].demo], () => pages(folder, prepared, name));
+    // The longest come first.
+    const failures = await inLanes(2, [
+      ...(browsing ? [task('build', [], prepare('Building the pages', buildPages))] : []),
+      ...(browsing || wanted('integration')
+        ? [
+            task(
+              'bare',
+              [],
+              prepare('Loading the demo', () => demos.bare(prepared)),
+            ),
+          ]
+        : []),
+      ...(browsing
+        ? [
+            task(
+              'first',
+              ['bare'],
+              prepare('Looking at its pictures', () => demos.first(prepared)),
+            ),
+            task(
+              'all',
+              ['first'],
+              prepare('Adding its other feeds', () => demos.all(prepared)),
+            ),
+          ]
+        : []),
+      ...(wanted('pages') ? [browser('shown')] : []),
+      ...(wanted('integration') ? [task('integration', ['bare'], () => integration(folder, prepared))] : []),
+      ...(wanted('pages') ? [browser('made')] : []),
+      ...(wanted('killing') ? [task('killing', ['build', 'all'], () => killing(folder, prepared))] : []),
+      ...(wanted('unit') ? [task('unit', [], () => jest('Unit tests', 'unit', folder, {}, 2))] : []),
+      ...(wanted('pages') ? [browser('large')] : []),
+      ...(wanted('checks') ? checks.map(([name, work]) => task(name, [], work)) : []),
     ]);
-    for (const { reason } of lanes)
-      if (reason) {
-        total.failed++;
-        say(String(reason?.stack ?? reason));
-      }
+    for (const error of failures) {
+      total.failed++;
+      say(String(error?.stack ?? error));
+    }
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

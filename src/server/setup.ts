@@ -5,10 +5,10 @@ import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
-import { pictureFolder, wantWhatIsLacking } from './catalog/pictures';
+import { measureAll, pictureFolder, wantWhatIsLacking } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
-import { followStandins, loadDemo } from './demo/load';
+import { addDemoFeeds, followStandins, loadDemo } from './demo/load';
 import { countFrom, evaluateFeeds } from './listings/counting';
 import { settings } from './settings';
 import { wantWords } from './words';
@@ -22,15 +22,16 @@ await first.end();
 await migrate(db as never, { migrationsFolder: join(process.cwd(), 'src/server/db/migrations') });
 await addStartingAttributes();
 await takeBundledChannels();
-const loaded = await loadDemo(
-  join(process.cwd(), 'demo'),
-  process.env.LIVELY_DEMO === 'first' ? 'first' : 'all',
-);
+const demo = join(process.cwd(), 'demo');
+const loaded = await loadDemo(demo, process.env.LIVELY_DEMO === 'first' ? 'first' : 'all');
+// Tests load the demo with its first feed once, and add the others to a copy of it.
+const added = !loaded && process.env.LIVELY_DEMO === 'others';
+if (added) await addDemoFeeds(demo);
 await followStandins();
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
 await wantWhatIsLacking();
 // So that the board is full from the first minute; later the worker does it.
-if (loaded) {
+if (loaded || added) {
   await evaluateFeeds();
   process.stdout.write('Demo catalog loaded.\n');
 }
@@ -38,6 +39,11 @@ if (loaded) {
 if (!existsSync(pictureFolder()) && process.env.LIVELY_PICTURES !== 'none') {
   const count = await drawPictures(demoItems(), pictureFolder());
   process.stdout.write(`${count} demo pictures drawn in ${Math.round((Date.now() - begun) / 1000)} s.\n`);
+}
+// Otherwise the worker does, while people look around.
+if (process.env.LIVELY_PICTURES === 'looked at') {
+  await measureAll();
+  await evaluateFeeds();
 }
 if (process.env.LIVELY_WORDS !== 'none') await wantWords();
 await closePools();

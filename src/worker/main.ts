@@ -8,6 +8,7 @@ import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../serve
 import {
   beat,
   clearOldJobs,
+  dueLane,
   finishJob,
   JobLost,
   leaseSeconds,
@@ -35,9 +36,7 @@ import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../
 import { fetchWords } from '../server/words';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
-const idle = 250;
-/** Where a person waits for figures, in ms. */
-const idleIn: Partial<Record<Lane, number>> = { listings: 50 };
+const glanceEvery = 50;
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
 const clearEvery = 3600_000;
@@ -180,16 +179,37 @@ async function work(taken: TakenJob & { worn: boolean }): Promise<void> {
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
+/** Lanes that wait for work, each with what tells it that there is some. */
+const waiting = new Map<Lane, () => void>();
+
 async function runLane(lane: Lane): Promise<void> {
   while (!stopping)
     try {
       const taken = await takeJob(lane);
       if (taken) await work(taken);
-      else await pause(idleIn[lane] ?? idle);
+      else if (!stopping) await new Promise<void>((resolve) => waiting.set(lane, resolve));
     } catch (error) {
       log.error(error);
       await pause(1000);
     }
+}
+
+/** Looks for due work in place of all lanes that wait: one question to the database, not one a lane. */
+async function glance(): Promise<void> {
+  while (!stopping) {
+    try {
+      const lane = waiting.size > 0 ? await dueLane([...waiting.keys()]) : undefined;
+      if (lane) {
+        waiting.get(lane)?.();
+        waiting.delete(lane);
+      }
+    } catch (error) {
+      log.error(error);
+      await pause(1000);
+    }
+    await pause(glanceEvery);
+  }
+  for (const go of waiting.values()) go();
 }
 
 /** Looks now and then for what is due. */
@@ -211,7 +231,7 @@ async function look(): Promise<void> {
     } catch (error) {
       log.error(error);
     }
-    for (let waited = 0; waited < lookEvery && !stopping; waited += idle) await pause(idle);
+    for (let waited = 0; waited < lookEvery && !stopping; waited += 250) await pause(250);
   }
 }
 
@@ -222,6 +242,6 @@ process.on('SIGTERM', stop).on('SIGINT', stop);
 // Without the process that started it a worker has no one to be stopped by.
 process.on('disconnect', () => process.exit(0));
 process.send?.('ready');
-void Promise.all([...lanes.map(runLane), look()])
+void Promise.all([...lanes.map(runLane), glance(), look()])
   .then(closePools)
   .then(() => process.exit(0));

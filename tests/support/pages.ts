@@ -1,4 +1,4 @@
-import { type BrowserContext, type Page, test as plain } from '@playwright/test';
+import { type Page, test as plain } from '@playwright/test';
 import config from '../../playwright.config';
 
 /**
@@ -31,10 +31,10 @@ export function answering(page: Page): Page {
 }
 
 /**
- * A browser test whose pages are those of one person: scripts that were loaded once are not loaded for every test again. Tests
- * about two persons make contexts of their own.
+ * A browser test on the page of one person: scripts that were loaded once are not loaded for every test again, nor is a process
+ * begun for each. Tests about two persons make contexts of their own.
  */
-export const test = plain.extend<object, { person: BrowserContext }>({
+export const test = plain.extend<object, { person: Page }>({
   person: [
     async ({ browser }, use) => {
       const { viewport = null, locale, baseURL, contextOptions } = config.use ?? {};
@@ -44,16 +44,18 @@ export const test = plain.extend<object, { person: BrowserContext }>({
         ...(locale && { locale }),
         ...(baseURL && { baseURL }),
       });
-      await use(context);
+      await use(answering(await context.newPage()));
       await context.close();
     },
     { scope: 'worker' },
   ],
-  context: ({ person }, use) => use(person),
-  page: async ({ context }, use) => {
-    const page = answering(await context.newPage());
-    await use(page);
-    await page.close();
+  context: ({ person }, use) => use(person.context()),
+  page: async ({ person }, use) => {
+    const { viewport } = config.use ?? {};
+    if (viewport) await person.setViewportSize(viewport);
+    await use(person);
+    await person.unrouteAll({ behavior: 'ignoreErrors' });
+    await person.removeAllListeners('console', { behavior: 'ignoreErrors' });
   },
 });
 export { type Browser, expect, type Page } from '@playwright/test';

@@ -80,6 +80,21 @@ export async function hasten(tx: Transaction, kind: JobKind): Promise<boolean> {
 }
 
 /**
+ * A lane of these in which a job is due, or its worker has gone silent; undefined where there is none. One question for all of
+ * them and without a lock, for workers that have nothing to do.
+ */
+export async function dueLane(lanes: readonly Lane[]): Promise<Lane | undefined> {
+  const first = (state: 'queued' | 'running', due: typeof job.runAt | typeof job.leasedUntil) =>
+    db
+      .select({ kind: job.kind })
+      .from(job, { forceIndex: state === 'queued' ? 'job_ready' : 'job_leased' })
+      .where(and(eq(job.state, state), sql`${due} <= ${now}`, inArray(job.kind, lanes.flatMap(kindsIn))))
+      .limit(1);
+  const [found] = await first('queued', job.runAt).unionAll(first('running', job.leasedUntil)).limit(1);
+  return found && isJobKind(found.kind) ? jobKinds[found.kind].lane : undefined;
+}
+
+/**
  * Takes one job of a lane that is due, or whose worker has gone silent; undefined where there is none. A job whose workers
  * have died as often as it may be tried comes with `worn`, to be given up.
  */
