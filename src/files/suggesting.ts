@@ -1,5 +1,5 @@
 import type { Attribute } from '../core/catalog/attributes';
-import { type EarlierColumns, headingKey, readColumns } from '../core/intake/columns';
+import { type EarlierColumn, type EarlierColumns, headingKey, readColumns } from '../core/intake/columns';
 import { columnsOf, type ImportMapping, mappingFrom } from '../core/intake/mapping';
 import type { English } from '../core/words/forms';
 import type { Head } from './reading';
@@ -48,20 +48,27 @@ export function suggestMapping(
 
 /**
  * What was settled in the mappings of other sources, to be asked heading by heading. An attribute that several columns fill
- * says nothing about one of them.
+ * says nothing about one of them; a column that a person had fill nothing is told as such.
  */
 export function earlierColumns(
-  sources: readonly { readonly name: string; readonly mapping: Pick<ImportMapping, 'fields'> }[],
+  sources: readonly {
+    readonly name: string;
+    readonly mapping: Pick<ImportMapping, 'fields' | 'leftOut'>;
+  }[],
 ): EarlierColumns {
-  const known = new Map<string, { attribute: string; where: string }[]>();
-  for (const { name, mapping } of sources)
+  const known = new Map<string, EarlierColumn[]>();
+  const learn = (column: string, attribute: string | undefined, where: string) => {
+    const key = headingKey(column);
+    const those = known.get(key) ?? [];
+    if (!those.some((one) => one.attribute === attribute)) those.push({ attribute, where });
+    known.set(key, those);
+  };
+  for (const { name, mapping } of sources) {
     for (const [attribute, composition] of Object.entries(mapping.fields)) {
       const [column, ...more] = columnsOf(composition);
-      if (column === undefined || more.length > 0) continue;
-      const key = headingKey(column);
-      const those = known.get(key) ?? [];
-      if (!those.some((one) => one.attribute === attribute)) those.push({ attribute, where: name });
-      known.set(key, those);
+      if (column !== undefined && more.length === 0) learn(column, attribute, name);
     }
+    for (const column of mapping.leftOut ?? []) learn(column, undefined, name);
+  }
   return (heading) => known.get(heading) ?? [];
 }

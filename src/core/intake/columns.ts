@@ -135,7 +135,8 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
 
 /** What a heading was in another source that is set up. */
 export interface EarlierColumn {
-  readonly attribute: string;
+  /** Undefined where a person had it fill nothing. */
+  readonly attribute: string | undefined;
   /** The source's name, as a reason says it. */
   readonly where: string;
 }
@@ -197,6 +198,8 @@ const perhapsFrom = 20;
 /** What it is worth that a heading was this attribute, or another one, in another source. */
 const wasThis = 25;
 const wasOther = 30;
+/** Where all that is known is that it filled nothing: whoever wants it here chooses it. */
+const wasNothing = 60;
 
 interface ReadColumns {
   /** What is matched without being asked. */
@@ -369,6 +372,8 @@ function matchColumns(
     const evidence = evidenceOf(sample.map((record) => record[column] ?? ''));
     const likenesses = likenessOf(column);
     const before = earlier(headingKey(column));
+    const emptied = before.find((one) => one.attribute === undefined);
+    const onlyEmptied = emptied !== undefined && before.length === 1;
     const own: ColumnSuggestion[] = [];
     attributes.forEach((attribute, i) => {
       const { likeness, name } = likenesses[i] as { likeness: number; name: string };
@@ -384,7 +389,9 @@ function matchColumns(
       const said = likeness >= 0.4 ? likeness * 75 : 0;
       const was = before.find((one) => one.attribute === attribute.code);
       if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);
-      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - said) : -wasOther;
+      else if (emptied) reasons.push(`“${column}” fills nothing in ${emptied.where}`);
+      const wasAnother = onlyEmptied ? wasNothing : wasOther;
+      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - said) : -wasAnother;
       const score = Math.min(100, Math.round(said + named + net + taught));
       if (score >= perhapsFrom && reasons.length > 0)
         own.push({ column, attribute: attribute.code, score, reasons });

@@ -117,4 +117,13 @@ describe('what was settled in another source', () => {
     expect(read().matched.find(({ column }) => column === 'Preis')?.attribute).toBe('price');
     expect(corrected.fits.get('Preis')?.map(({ attribute }) => attribute)).toContain('price');
   });
+
+  test('what a person had fill nothing there is not taken by itself here, and the choice says why', () => {
+    const emptied = read((heading) =>
+      heading === 'preis' ? [{ attribute: undefined, where: 'Price list' }] : [],
+    );
+    expect(emptied.matched.map(({ column }) => column)).not.toContain('Preis');
+    expect(emptied.fits.get('Preis')?.[0]).toMatchObject({ attribute: 'price' });
+    expect(emptied.fits.get('Preis')?.[0]?.reasons).toContain('“Preis” fills nothing in Price list');
+  });
 });

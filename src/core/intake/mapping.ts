@@ -96,6 +96,9 @@ export const importMappingSchema = z.strictObject({
     .enum(missingWays)
     .default('leave')
     .meta({ description: 'what becomes of items of this source that the file no longer has' }),
+  leftOut: z.array(z.string()).optional().meta({
+    description: 'columns that a person took off what they filled, and that fill nothing since',
+  }),
   overwrite: z.array(attributeSchema.shape.code).optional().meta({
     description:
       'attributes whose values are taken from the file also where a person has mended them by hand',

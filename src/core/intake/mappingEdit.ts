@@ -3,7 +3,7 @@ import { attributeSchema } from '../catalog/attributes';
 import { ownEntry } from '../catalog/value';
 import { compositionSchema } from '../compose/composition';
 import { damages } from './damage';
-import { type ImportMapping, importMappingSchema, itemKeys, missingWays } from './mapping';
+import { columnsOf, type ImportMapping, importMappingSchema, itemKeys, missingWays } from './mapping';
 
 /** One change to how a source is read. Small on purpose: two quick changes to different things both count. */
 export const mappingEditSchema = z.discriminatedUnion('edit', [
@@ -34,13 +34,26 @@ export type MappingEdit = z.infer<typeof mappingEditSchema>;
 const without = <T>(record: Readonly<Record<string, T>>, name: string): Record<string, T> =>
   Object.fromEntries(Object.entries(record).filter(([key]) => key !== name));
 
+/** Columns that fill nothing any more by a person's hand: they had filled something, or were left out before. */
+function leftOutAfter(
+  mapping: ImportMapping,
+  fields: ImportMapping['fields'],
+): Pick<ImportMapping, 'leftOut'> {
+  const used = (all: ImportMapping['fields']) => Object.values(all).flatMap(columnsOf);
+  const now = new Set(used(fields));
+  const out = [...new Set([...(mapping.leftOut ?? []), ...used(mapping.fields)])];
+  const leftOut = out.filter((column) => !now.has(column));
+  return leftOut.length > 0 ? { leftOut } : {};
+}
+
 /** The mapping after an edit; the mapping given is left as it is. */
 export function applyMappingEdit(mapping: ImportMapping, edit: MappingEdit): ImportMapping {
   switch (edit.edit) {
     case 'field': {
       const others = without(mapping.fields, edit.attribute);
       const fields = edit.composition ? { ...others, [edit.attribute]: edit.composition } : others;
-      return { ...mapping, fields };
+      const { leftOut: _before, ...rest } = mapping;
+      return { ...rest, fields, ...leftOutAfter(mapping, fields) };
     }
     case 'word': {
       const others = without(ownEntry(mapping.tables, edit.table) ?? {}, edit.word);
