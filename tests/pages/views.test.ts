@@ -71,7 +71,13 @@ test.describe('nothing that axe objects to, nothing wider than the window', () =
       await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
       await page.goto(`${baseURL}${path}`);
       await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
-      const axe = () => new AxeBuilder({ page }).exclude('.apexcharts-canvas');
+      // Nothing is framed here, so that it need not open a page of its own; further rows are made as the first are.
+      const axe = () =>
+        new AxeBuilder({ page })
+          .setLegacyMode()
+          .exclude('.apexcharts-canvas')
+          .exclude('tr:nth-child(n + 13)')
+          .exclude('[role="row"]:nth-child(n + 13)');
       expect(await complaints(axe().withTags(['wcag2a', 'wcag2aa']))).toEqual([]);
       expect(await wider()).toBeLessThanOrEqual(0);
       // The dark scheme has other colours of the same names and nothing else: seen where most of them are.

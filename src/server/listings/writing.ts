@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, gt, inArray, sql } from 'drizzle-orm';
 import { type Family, rowOf } from '../../core/catalog/item';
 import { asText, type Row } from '../../core/catalog/value';
 import { partOf, shownOfShared } from '../../core/checks/comparing';
@@ -124,16 +124,16 @@ export function figuresAfter(figures: FeedFigures, told: Told): FeedFigures {
  * Marks the listings of a feed that share what may stand on one alone, and blocks them: one item that changes touches those it is
  * compared with where that makes a difference to them, and nothing else. What else is shared blocks nothing, and is looked up when
  * somebody asks (`kept.ts`).
- * @param digests of values that came or went @param written listings that were written anew and stand marked: they are told again
+ * @param digests of values that came or went @param others listings that stand marked and were written anew, or stand so no more: they are told again
  */
 async function compareShared(
   tx: Transaction,
   code: string,
   digests: ReadonlySet<string>,
-  written: readonly string[],
+  others: readonly string[],
   tell: Tell,
 ): Promise<void> {
-  const affected = new Set(written);
+  const affected = new Set(others);
   for (const part of inParts([...digests])) {
     const groups = await tx
       .select({ digest: feedValue.digest, count: sql<number>`count(*)` })
@@ -186,6 +186,20 @@ async function blockAlike(tx: Transaction, code: string, skus: readonly string[]
   await insertRows(tx, feedListing, compared, ['state', 'causes']);
 }
 
+/** What of a listing follows from its item alone; the rest from what it is compared with. */
+const ownColumns = listingColumns.filter((name) => name !== 'state' && name !== 'causes');
+type MadeListing = ReturnType<typeof rowsOf>['listing'];
+
+/** A listing as it stands, its issues as they are written down. */
+type Stored = Omit<typeof feedListing.$inferSelect, 'issues' | 'feed'> & { issues: string };
+const { feed: _feed, issues: _issues, ...plainColumns } = getTableColumns(feedListing);
+const storedColumns = { ...plainColumns, issues: sql<string>`cast(${feedListing.issues} as char)` };
+
+const standsAs = (made: MadeListing, stored: Stored): boolean =>
+  ownColumns.every((name) =>
+    name === 'issues' ? JSON.stringify(made.issues) === stored.issues : made[name] === stored[name],
+  );
+
 type ValueRow = Omit<typeof feedValue.$inferSelect, 'alike'>;
 /** Whether it blocks those that share it. */
 const blocks = ({ check }: Pick<ValueRow, 'check'>): boolean => check === 'duplicate';
@@ -196,7 +210,8 @@ const sameRow = (a: ValueRow, b: ValueRow | undefined): boolean =>
 /**
  * Takes what is kept of the values of some items away, but for those that they have as before.
  * @param now what they have now, by {@link valueKey}
- * @returns the digests of what went of what blocks; the keys of what stays, and whose of it stands marked
+ * @returns the digests of what went of what blocks; the keys of what stays, and whose of it stands marked; whose of what went
+ *   did; the listings as they stood, which are told to be no more
  */
 async function forget(
   tx: Transaction,
@@ -204,10 +219,18 @@ async function forget(
   skus: readonly string[],
   now: ReadonlyMap<string, ValueRow>,
   tell: Tell,
-): Promise<{ digests: Set<string>; stays: ReadonlySet<string>; marked: readonly string[] }> {
+): Promise<{
+  digests: Set<string>;
+  stays: ReadonlySet<string>;
+  marked: readonly string[];
+  freed: ReadonlySet<string>;
+  stood: ReadonlyMap<string, Stored>;
+}> {
   const digests = new Set<string>();
   const stays = new Set<string>();
   const marked: string[] = [];
+  const freed = new Set<string>();
+  const stood = new Map<string, Stored>();
   for (const part of inParts(skus)) {
     const rows = await tx
       .select()
@@ -218,7 +241,8 @@ async function forget(
       const same = sameRow(row, now.get(key));
       if (!same && blocks(row)) digests.add(row.digest);
       if (same) stays.add(key);
-      if (same && row.alike) marked.push(row.sku);
+      if (row.alike && same) marked.push(row.sku);
+      else if (row.alike) freed.add(row.sku);
       return !same;
     });
     for (const some of inParts(gone, 500))
@@ -229,12 +253,15 @@ async function forget(
         )})`,
       );
     const standing = await tx
-      .select({ category: feedListing.category, state: feedListing.state, causes: feedListing.causes })
+      .select(storedColumns)
       .from(feedListing)
       .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
-    for (const one of standing) tell(one, -1);
+    for (const one of standing) {
+      tell(one, -1);
+      stood.set(one.sku, one);
+    }
   }
-  return { digests, stays, marked };
+  return { digests, stays, marked, freed, stood };
 }
 
 async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
@@ -307,7 +334,7 @@ export async function write(
   tell: Tell,
 ): Promise<void> {
   const values = made.flatMap(({ unique }) => unique);
-  const { digests, stays, marked } = await forget(
+  const { digests, stays, marked, freed, stood } = await forget(
     tx,
     code,
     rows.map(({ sku }) => sku),
@@ -319,13 +346,22 @@ export async function write(
     code,
     rows.flatMap(({ sku, archived }) => (archived ? [sku] : [])),
   );
-  const listings = made.map(({ listing }) => listing);
-  for (const part of inParts(listings, 500)) await insertRows(tx, feedListing, part, listingColumns);
-  for (const one of listings) tell(one, 1);
+  // Most listings are as they were, whatever has changed: reading what stands takes a part of the time that writing does.
+  const written = new Map<string, MadeListing>();
+  for (const { listing } of made) {
+    const before = stood.get(listing.sku);
+    if (before && standsAs(listing, before)) tell(before, 1);
+    else {
+      written.set(listing.sku, listing);
+      tell(listing, 1);
+    }
+  }
+  for (const part of inParts([...written.values()], 500))
+    await insertRows(tx, feedListing, part, listingColumns);
   const fresh = values.filter((one) => !stays.has(valueKey(one)));
   for (const part of inParts(fresh)) await insertRows(tx, feedValue, part);
   for (const one of fresh) if (blocks(one)) digests.add(one.digest);
-  await compareShared(tx, code, digests, marked, tell);
+  await compareShared(tx, code, digests, [...marked.filter((sku) => written.has(sku)), ...freed], tell);
 }
 
 /** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
