@@ -130,6 +130,8 @@ test('what another feed decided meanwhile is put forward here', async () => {
     false,
   );
   if (!said.ok) throw new Error(said.reason);
+  // Nothing is decided yet: what was found here need not be found again.
+  expect(await proposalOf(await workOn(here), cause)).toBe(before);
   await publishDraft(there, said.revision, '');
   const after = await proposalOf(await workOn(here), cause);
   expect(after?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', 'disponible']]);

@@ -15,7 +15,7 @@ import { inSlices } from '../listings/patience';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
 import { type Lookable, lookableOf, metBy } from './lookable';
-import { plansStamp } from './otherFeeds';
+import { settledStamp } from './otherFeeds';
 import { heldIn, type ProposalView, proposalOf, proposalView } from './proposals';
 import { type FeedWork, loadFeed, roleField } from './work';
 
@@ -306,7 +306,7 @@ export const waitForRemedies = asked(
     const work = await loadFeed(feed);
     if (!work) return false;
     try {
-      await workedOut(work, await plansStamp(''));
+      await workedOut(work, await settledStamp(''));
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error;
     }
@@ -376,7 +376,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     return title?.(labelOf(field)) ?? key;
   };
   const skus = (positions ?? []).flatMap((at) => (matches(at) ? (draft.listings[at]?.sku ?? []) : []));
-  const stamp = await plansStamp('');
+  const stamp = await settledStamp('');
   const worked = await soon(workedOut(work, stamp));
   const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
   return {

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { notInArray, sql } from 'drizzle-orm';
 import type { Channel } from '../../core/channels/bundle';
 import type { Plan } from '../../core/listing/plan';
 import { channelOf } from '../channels/channels';
@@ -17,10 +17,17 @@ export interface OtherFeed {
   readonly settled: Plan;
 }
 
-/** Another text wherever the plan of any feed was changed or published since; read once a question. */
-export const plansStamp = oncePerQuestion(async (_all: string): Promise<string> => {
+/**
+ * Another text wherever what is settled in any feed was changed since: a plan published, or the draft of a feed that never was; read
+ * once a question. Whoever edits another draft settles nothing yet.
+ */
+export const settledStamp = oncePerQuestion(async (_all: string): Promise<string> => {
+  const published = db.select({ feed: planVersion.feed }).from(planVersion);
   const [[drafts], [versions]] = await Promise.all([
-    db.select({ sum: sql<number>`coalesce(sum(${draft.revision}), 0)` }).from(draft),
+    db
+      .select({ sum: sql<number>`coalesce(sum(${draft.revision}), 0)` })
+      .from(draft)
+      .where(notInArray(draft.feed, published)),
     db.select({ count: sql<number>`count(*)` }).from(planVersion),
   ]);
   return `${drafts?.sum} ${versions?.count}`;

@@ -36,7 +36,7 @@ import { categoriesStage } from './categoriesStage';
 import { type EditResult, editDraft, plannedFeed } from './drafts';
 import { suggestionsFor } from './fieldsStage';
 import { learnedOf } from './learned';
-import { otherFeeds, plansStamp } from './otherFeeds';
+import { otherFeeds, settledStamp } from './otherFeeds';
 import { choicesFor, shareWords, sharingOf, wordsEdit } from './valuesStage';
 import { type FeedWork, loadFeed } from './work';
 
@@ -460,7 +460,7 @@ interface Kept {
 export async function proposalOf(work: FeedWork, cause: string): Promise<Proposal | undefined> {
   const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
   const left = numbered ? (await registerView()).left : 0;
-  const stamp = `${await plansStamp('')} ${left}`;
+  const stamp = `${await settledStamp('')} ${left}`;
   const kept = keptFor(work.draft, 'proposals', () => new Map<string, Kept>());
   const known = kept.get(cause);
   if (known?.stamp === stamp) return known.made;
