@@ -15,6 +15,7 @@ import {
 } from '../core/intake/decode';
 import { DelimitedReader, type DelimitedRow } from '../core/intake/delimited';
 import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
+import { pairReader } from '../core/intake/pairs';
 import {
   type ListPlace,
   linesOf,
@@ -142,8 +143,10 @@ function tableHead(
   const below = rows.slice(headingRow + lines - 1, headingRow + lines - 1 + headRecords);
   if (below.length === 0) throw new InputError('onlyHeading');
   const columns = uniqueNames(heading);
-  const records = below.map((cells) => ({ cells: cellsOf(columns, cells), group: undefined }));
+  const cellsOf = rowReader(columns);
+  const records = below.map((cells) => ({ cells: cellsOf(cells), group: undefined }));
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
+  const all = [...new Set([...columns, ...outline.keys()])];
   return {
     form: {
       ...form,
@@ -153,8 +156,8 @@ function tableHead(
         ? { shortRows: true }
         : {}),
     },
-    columns,
-    lines: columns.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
+    columns: all,
+    lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,
     lists: [],
@@ -191,10 +194,15 @@ function uniqueNames(heading: readonly (string | undefined)[]): string[] {
   });
 }
 
-function cellsOf(columns: readonly string[], row: readonly (string | undefined)[]): Record<string, string> {
-  const cells = emptyRecord<string>();
-  for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
-  return cells;
+/** Makes rows into cells by their columns, one after another from the first. */
+function rowReader(columns: readonly string[]): (row: Cells) => Record<string, string> {
+  const addPairs = pairReader(columns);
+  return (row) => {
+    const cells = emptyRecord<string>();
+    for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
+    addPairs(cells);
+    return cells;
+  };
 }
 
 const filledIn = (row: readonly (string | undefined)[]): number => row.filter((cell) => cell?.trim()).length;
@@ -323,18 +331,22 @@ async function* readDelimited(
   const above: (readonly string[])[] = [];
   let row = 0;
   let columns: string[] = [];
+  let cellsOf = rowReader(columns);
   const take = ({ cells, broken }: DelimitedRow): SourceRow | undefined => {
     row++;
     if (row < headingRow) return undefined;
     if (row < headingRow + headingLines) {
       above.push(cells);
       reader.width = cells.length;
-      if (above.length === headingLines) columns = uniqueNames(headingOf(above, 1, headingLines) ?? []);
+      if (above.length === headingLines) {
+        columns = uniqueNames(headingOf(above, 1, headingLines) ?? []);
+        cellsOf = rowReader(columns);
+      }
       return undefined;
     }
     return {
       row,
-      record: { cells: cellsOf(columns, cells), group: undefined },
+      record: { cells: cellsOf(cells), group: undefined },
       broken: broken ?? asideOf(cells, columns.length) ?? misfitOf(cells, columns, form.shortRows),
     };
   };
@@ -356,15 +368,17 @@ async function* readWorkbook(path: string, form: Form): AsyncGenerator<SourceRow
   const { headingRow = 1, headingLines = 1 } = form;
   const above: Cells[] = [];
   let columns: string[] | undefined;
+  let cellsOf: ReturnType<typeof rowReader> | undefined;
   for await (const { row, cells, formula } of readSheets(path, form.sheet)) {
     if (row < headingRow) continue;
     if (row < headingRow + headingLines) above[row - headingRow] = cells;
     if (row < headingRow + headingLines - 1) continue;
     columns ??= uniqueNames(headingOf(above, 1, headingLines) ?? []);
+    cellsOf ??= rowReader(columns);
     if (row >= headingRow + headingLines && cells.some((cell) => cell?.trim()))
       yield {
         row,
-        record: { cells: cellsOf(columns, cells), group: undefined },
+        record: { cells: cellsOf(cells), group: undefined },
         broken: formula
           ? `holds a formula in cell ${formula}, which is never run; paste its value instead`
           : asideOf(cells, columns.length),

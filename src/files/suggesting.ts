@@ -48,7 +48,7 @@ export function suggestMapping(
 
 /**
  * What was settled in the mappings of other sources, to be asked heading by heading. An attribute that several columns fill
- * says nothing about one of them; a column that a person had fill nothing is told as such.
+ * says nothing about one of them, nor does a column that holds several; one that a person had fill nothing is told as such.
  */
 export function earlierColumns(
   sources: readonly {
@@ -64,9 +64,11 @@ export function earlierColumns(
     known.set(key, those);
   };
   for (const { name, mapping } of sources) {
+    const used = Object.values(mapping.fields).flatMap(columnsOf);
     for (const [attribute, composition] of Object.entries(mapping.fields)) {
       const [column, ...more] = columnsOf(composition);
-      if (column !== undefined && more.length === 0) learn(column, attribute, name);
+      const alone = more.length === 0 && used.indexOf(column ?? '') === used.lastIndexOf(column ?? '');
+      if (column !== undefined && alone) learn(column, attribute, name);
     }
     for (const column of mapping.leftOut ?? []) learn(column, undefined, name);
   }

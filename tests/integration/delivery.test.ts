@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, like } from 'drizzle-orm';
+import type { Standing } from '@/core/conditions/conditions';
 import { toPut } from '@/core/ledger/ledger';
 import type { PlanEdit } from '@/core/listing/edit';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
@@ -17,6 +18,7 @@ import {
 import { addDemoFeeds } from '@/server/demo/load';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { fileView, wholeFile } from '@/server/feeds/feedFile';
+import { rulesStage } from '@/server/feeds/rulesStage';
 import { sendStage } from '@/server/feeds/sendStage';
 import { loadFeed } from '@/server/feeds/work';
 import { evaluateFeeds } from '@/server/listings/counting';
@@ -151,6 +153,29 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   expect(await leftOut()).toEqual(refused);
   await change({ edit: 'removeRule', id: 'rule-50' });
   expect(await leftOut()).toEqual([]);
+  // What mends a refused listing because it was refused lasts until it is accepted: that is said before it happens.
+  const writes = (id: string, value: Standing): PlanEdit => ({
+    edit: 'addRule',
+    rule: {
+      id,
+      name: `Written while ${value}`,
+      on: true,
+      when: { fact: 'standing', is: 'equals', value },
+      then: [{ do: 'set', field: 'brand', text: `Mended ${id}` }],
+    },
+  });
+  await change(writes('rule-52', 'refused'));
+  await change(writes('rule-53', 'there'));
+  const work = await loadFeed(feed);
+  if (!work) throw new Error('no feed');
+  const remarks = new Map(
+    (await rulesStage(work, undefined)).rules.map(({ rule, remarks: own }) => [rule.id, own]),
+  );
+  expect(remarks.get('rule-52')).toContainEqual({
+    remark: 'goesBack',
+    words: 'goes back on 2 of 2 once the channel accepts them: it asks how they stand there',
+  });
+  expect(remarks.get('rule-53')?.map(({ remark }) => remark)).not.toContain('goesBack');
 });
 
 test('one listing sent by itself takes no other along, in a file that holds all too', async () => {

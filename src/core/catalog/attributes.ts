@@ -137,7 +137,7 @@ const availabilityTerms: readonly Term[] = [
   term(
     'OutOfStock',
     'out of stock',
-    'not available|unavailable|no|nein|non|nee|nie|não|nej|nicht auf lager|ausverkauft|nicht lieferbar|nicht verfügbar|agotado|sin stock|épuisé|rupture de stock|esaurito|niet op voorraad|uitverkocht|brak w magazynie|niedostępny|esgotado|slut i lager',
+    'not available|unavailable|out of stock|none left|no|nein|non|nee|nie|não|nej|nicht auf lager|ausverkauft|nicht lieferbar|nicht verfügbar|agotado|sin stock|épuisé|rupture de stock|esaurito|niet op voorraad|uitverkocht|brak w magazynie|niedostępny|esgotado|slut i lager|slut|slutsåld|vergriffen|rupture|agotada|esaurita|brak|wyprzedane|sem stock|ej i lager',
   ),
   term(
     'PreOrder',

@@ -10,6 +10,7 @@ import { fold } from '../text/folding';
 import { nameMatcher, spokenName } from '../text/similarity';
 import type { English } from '../words/forms';
 import { bestAssignment } from './assignment';
+import { stockDamage } from './damage';
 import { headingLexicon, headingMeaning, headingMeanings, isAside, isPerUnit } from './headingLexicon';
 import { headingWords } from './headings';
 
@@ -26,12 +27,16 @@ interface Evidence {
   readonly distinct: number;
   readonly gtin: number;
   readonly number: number;
+  /** Numbers, and words for one as stocks are written: "sold out", "> 10". */
+  readonly stock: number;
   readonly currency: number;
   readonly link: number;
   readonly picture: number;
   readonly markup: number;
   readonly long: number;
   readonly date: number;
+  /** Names with others above them: "Garden > Indoor > Pots". */
+  readonly path: number;
   readonly yesNo: number;
   /** The first cells that are filled. */
   readonly sample: readonly string[];
@@ -46,6 +51,7 @@ function evidenceOf(cells: readonly string[]): Evidence {
     distinct: filled.length === 0 ? 0 : new Set(filled).size / filled.length,
     gtin: share((cell) => ['valid', 'restricted'].includes(readIdentifier(cell).verdict)),
     number: share((cell) => readNumber(cell) !== undefined),
+    stock: share((cell) => readNumber(cell) !== undefined || stockDamage(cell)?.to !== undefined),
     yesNo: share((cell) => readYesNo(cell) !== undefined),
     currency: share((cell) => /^[A-Z]{3}$/.test(cell) && minorUnits(cell) !== undefined),
     link: share((cell) => /^https?:\/\//.test(cell)),
@@ -53,6 +59,7 @@ function evidenceOf(cells: readonly string[]): Evidence {
     markup: share((cell) => /<[a-z]+[\s>/]/i.test(cell)),
     long: share((cell) => cell.length > 120),
     date: share((cell) => readDate(cell) !== undefined),
+    path: share((cell) => /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell)),
     sample: filled.slice(0, 50),
   };
 }
@@ -79,7 +86,9 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'money':
       return { weight: evidence.number < 0.6 ? -50 : 5 };
     case 'number':
-      return { weight: evidence.number < 0.6 ? -40 : 5 };
+      return {
+        weight: (attribute.code === 'inventoryLevel' ? evidence.stock : evidence.number) < 0.6 ? -40 : 5,
+      };
     case 'yesNo':
       return { weight: evidence.yesNo < 0.6 ? -50 : 5 };
     case 'date':
@@ -124,6 +133,10 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'mpn':
       // A part number names one item; a code that many rows share is a product's or a group's.
       return { weight: evidence.distinct < 0.7 ? -40 : 0 };
+    case 'category':
+      return evidence.path > 0.7
+        ? { weight: 55, reason: 'the cells are paths of categories' }
+        : { weight: 0 };
     case 'priceCurrency':
       return evidence.currency > 0.8
         ? { weight: 60, reason: 'the cells are currency codes' }
@@ -186,6 +199,9 @@ const endsInWord = (heading: string, name: string): boolean => {
 /** Whether a heading is one word of a longer name: "Goods" are no dangerous goods. */
 const isPartOf = (heading: string, name: string): boolean =>
   !/\S \S/.test(heading) && fold(name).split(' ').length > 1 && fold(name).split(' ').includes(fold(heading));
+
+/** What a database calls its own rows by. */
+const ownRows = /^(id|key|uid|uuid|pk|row ?id|nr|no)$/i;
 
 /** Words that say a price is without the tax the shopper pays. */
 const withoutTax =
@@ -350,6 +366,8 @@ function matchColumns(
           if (likeness > best.likeness) best = { likeness, name };
         }
       // The same for a measure's name that stands beside another word, and for words that are about another thing.
+      // What a database calls its own rows is a code only where nothing says better.
+      if (ownRows.test(last) && best.likeness > 0.9) best = { ...best, likeness: 0.9 };
       const other =
         isPerUnit(whole) ||
         (!about?.whole &&

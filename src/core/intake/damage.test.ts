@@ -11,6 +11,7 @@ import {
   gtinDamage,
   isFormula,
   saysNothing,
+  stockDamage,
 } from './damage';
 
 describe('numbers', () => {
@@ -174,4 +175,26 @@ describe('further damage', () => {
   test.each(['none', 'No', '0', '-5', 'A-', 'Null-Liter-Flasche'])('“%s” says something', (cell) => {
     expect(saysNothing(cell)).toBe(false);
   });
+});
+
+test.each<[string, string | undefined | null]>([
+  ['sold out', '0'],
+  ['Ausverkauft', '0'],
+  ['épuisé', '0'],
+  ['slut', '0'],
+  ['nie', '0'],
+  ['> 10', '10'],
+  ['100+', '100'],
+  ['mehr als 5', '5'],
+  ['plus de 20', '20'],
+  ['co najmniej 3', '3'],
+  ['in stock', undefined],
+  ['auf Lager', undefined],
+  ['12', null],
+  ['< 5', null],
+  ['soon', null],
+])('a stock in words: “%s”', (cell, to) => {
+  const found = stockDamage(cell);
+  if (to === null) expect(found).toBeUndefined();
+  else expect(found).toMatchObject({ damage: 'stockWord', from: cell, to });
 });

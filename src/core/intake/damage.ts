@@ -1,3 +1,5 @@
+import { startingAttributes } from '../catalog/attributes';
+import { termFinder } from '../catalog/terms';
 import { checkDigitHolds, readIdentifier } from '../identifiers/gtin';
 
 /** What spreadsheets and wrong encodings do to values. Each is found with a proposed repair; none is carried out unasked. */
@@ -14,6 +16,7 @@ export const damages = [
   'checkDigit',
   'sheetError',
   'cut',
+  'stockWord',
 ] as const;
 export type Damage = (typeof damages)[number];
 
@@ -220,8 +223,30 @@ function dateDamage(cell: string, monthFirst = true): Proposal | undefined {
   return undefined;
 }
 
-/** The look that fits an attribute: its GTIN, a code, or text. */
+/** Before a number, that there are more of them, and behind one, in the nine languages. */
+const atLeast =
+  /^(?:>=?|≥|over|more than|at least|min\.?|über|ueber|mehr als|mind(?:\.|estens)?|ab|plus de|au moins|m[aá]s de|al menos|oltre|più di|almeno|meer dan|minstens|ponad|powyżej|co najmniej|mais de|pelo menos|mer än|över|minst)\s*(\d{1,7})$|^(\d{1,7})\s*(?:\+|or more|und mehr|oder mehr|et plus|ou plus|o m[aá]s|e più|o più|en meer|of meer|i więcej|lub więcej|ou mais|e mais|eller fler|och fler)$/iu;
+const stateOf = termFinder(startingAttributes.find(({ code }) => code === 'availability')?.terms ?? []);
+
+/** Looks at a stock that is no number: "sold out" is none, "> 10" is ten at least; "in stock" does not say how many. */
+export function stockDamage(cell: string): Proposal | undefined {
+  const found = (to: string | undefined, reason: string): Proposal => ({
+    damage: 'stockWord',
+    from: cell,
+    to,
+    reason,
+  });
+  const many = atLeast.exec(cell.trim());
+  if (many) return found(many[1] ?? many[2], 'it says that there are so many at least');
+  const state = stateOf(cell.trim());
+  if (state === 'OutOfStock' || state === 'SoldOut' || state === 'Discontinued')
+    return found('0', 'it says that there are none');
+  return state === undefined ? undefined : found(undefined, 'it does not say how many');
+}
+
+/** The look that fits an attribute: its GTIN, a code, a stock, or text. */
 export function damageOf(attribute: string, cell: string): Proposal | undefined {
+  if (attribute === 'inventoryLevel') return stockDamage(cell);
   if (attribute === 'gtin') return gtinDamage(cell);
   if (attribute === 'sku' || attribute === 'mpn') return codeDamage(cell);
   if (attribute === 'size') return dateDamage(cell) ?? encodingDamage(cell);

@@ -132,7 +132,7 @@ const words: Readonly<Record<string, string>> = {
     faixa etária|åldersgrupp`,
   ageRange: `age|age range|recommended age|alter|altersempfehlung|âge|âge recommandé|edad|edad recomendada|età|età consigliata|
     leeftijd|wiek|idade|idade recomendada|ålder`,
-  weight: `weight|net weight|item weight|wt|gewicht|gew|nettogewicht|artikelgewicht|poids|poids net|peso|peso neto|peso netto|
+  weight: `weight|net weight|item weight|wt|grams|gramm|grammes|gramos|grammi|gramas|variant grams|variant weight|gewicht|gew|nettogewicht|artikelgewicht|poids|poids net|peso|peso neto|peso netto|
     peso articolo|nettogewicht|waga|waga netto|masa|peso líquido|vikt|nettovikt`,
   width: `width|w|breite|b|largeur|larg|ancho|anchura|larghezza|breedte|szerokość|szer|largura|bredd`,
   height: `height|h|höhe|hoehe|hauteur|haut|alto|altura|altezza|hoogte|wysokość|wys|altura|höjd`,
@@ -193,7 +193,7 @@ const words: Readonly<Record<string, string>> = {
     prazo de validade|hållbarhet`,
   sowBy: `sow by|best before|expiry|expiry date|mhd|mindesthaltbar bis|à consommer avant|dluo|caducidad|fecha de caducidad|
     scadenza|houdbaar tot|data ważności|validade|bäst före`,
-  family: `parent|parent sku|group code|item group|style group|variant group|family code|vater|vaterartikel|modell|modellnummer|
+  family: `parent|handle|parent sku|group code|item group|style group|variant group|family code|vater|vaterartikel|modell|modellnummer|
     hauptartikel|parent code|code modèle|modèle|référence mère|modelo|código padre|modello|codice padre|model|hoofdartikel|
     kod rodzica|grupa wariantów|modell nr|huvudartikel`,
 };

@@ -20,7 +20,14 @@ export function headingWords(heading: string): HeadingWords {
   const found = ending.exec(last);
   const word = found?.[2] ?? found?.[3] ?? found?.[4];
   const name = found?.[1]?.trim() ?? '';
-  const plain: HeadingWords = { name: heading, unit: undefined, currency: undefined };
+  // "grams": a unit's own name says it all.
+  const own = /\p{L}{4,}$/u.exec(last)?.[0];
+  const unitName = own === undefined ? undefined : unitOf(own);
+  const plain: HeadingWords = {
+    name: heading,
+    unit: word === undefined || name === '' ? unitName : undefined,
+    currency: undefined,
+  };
   if (word === undefined || name === '') return plain;
   const bracketed = found?.[4] === undefined;
   const currency = /^[A-Z]{3}$|[^\w\s]/.test(word) || bracketed ? currencyOf(word) : undefined;

@@ -272,6 +272,36 @@ describe('mapping', () => {
     });
   });
 
+  test('a stock in words is told, and counts only where that is accepted; the rest of its row comes in', () => {
+    const stock = importMappingSchema.parse({
+      ...mapping,
+      fields: { ...mapping.fields, inventoryLevel: fromAttribute('Stock', [{ step: 'number' }]) },
+    });
+    const item = (cell: string, repairs: ('stockWord' | 'cut')[]) =>
+      compileMapping(
+        { ...stock, repairs },
+        startingAttributes,
+      )({ Code: 'A', Title: 'Pot', Price: '24.90', Stock: cell });
+    for (const [cell, accepted] of [
+      ['sold out', '0'],
+      ['> 10', '10'],
+      ['in stock', undefined],
+    ] as const) {
+      const told = {
+        attribute: 'inventoryLevel',
+        proposal: { damage: 'stockWord', from: cell, to: accepted },
+      };
+      const [left, taken] = [item(cell, ['cut']), item(cell, ['stockWord'])];
+      expect([left, taken]).toMatchObject([
+        { sku: 'A', proposals: [told] },
+        { sku: 'A', proposals: [told] },
+      ]);
+      const levels = [left, taken].map((one) => ('values' in one ? one.values.inventoryLevel : 'refused'));
+      expect(levels).toEqual([undefined, accepted]);
+    }
+    expect(item('soon', ['stockWord'])).toMatchObject({ reason: 'number', found: 'soon' });
+  });
+
   test('the decimal sign is taken from the column where its cells agree', () => {
     const suggested = (cells: string[]) =>
       mappingFrom(

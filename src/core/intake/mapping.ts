@@ -9,6 +9,7 @@ import {
   attributeIndex,
   codeInCurrency,
   isCut,
+  listSeparator,
   mostText,
   type Row,
   type Value,
@@ -24,6 +25,8 @@ import { type Step, valueTableSchema } from '../compose/steps';
 import { currencyOf } from '../measures/currencies';
 import { readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
+import { fold } from '../text/folding';
+import { spokenName } from '../text/similarity';
 import type { ColumnSuggestion } from './columns';
 import {
   damageOf,
@@ -36,8 +39,10 @@ import {
   sheetErrorDamage,
 } from './damage';
 import { encodings, type Form, separators, sourceKinds } from './decode';
+import { headingMeaning } from './headingLexicon';
 import { headingWords } from './headings';
 import type { SourceRecord } from './records';
+import { type Side, sizesTogether } from './sizesTogether';
 
 /** What an item is found again by. */
 export const itemKeys = ['sku', 'gtin', 'mpn'] as const;
@@ -185,6 +190,40 @@ function agreedSign(telling: readonly string[]): ',' | '.' | undefined {
   return commas >= telling.length * 0.8 ? ',' : commas <= telling.length * 0.2 ? '.' : undefined;
 }
 
+/** The attribute of a side that a heading speaks of: a parcel's is not the thing's. */
+function sideOf(heading: string, side: Side): string {
+  const about = headingMeaning(spokenName(heading.replace(/\(.*\)/, '')))?.about.split(' ') ?? [];
+  return about.includes('package') ? `package${side[0]?.toUpperCase()}${side.slice(1)}` : side;
+}
+
+/** A heading without its number: "photo" of "Photo 2" and of "photo_3_url" without the rest. */
+const unnumbered = (column: string): string =>
+  fold(column)
+    .replace(/\d{1,2}/, ' ')
+    .replace(/[^\p{L}\d]+/gu, ' ')
+    .trim();
+const numberOf = (column: string): number => Number(/\d{1,2}/.exec(column)?.[0] ?? 0);
+/** Columns of one name in the order of their numbers; one without any is the first. */
+const byNumber = (a: string, b: string): number => numberOf(a) - numberOf(b);
+/** Words that say there is more of the same, in the nine languages. */
+const furtherWord =
+  /\b(additional|further|more|other|extra|weitere|zusatz|autres?|supplementaires?|otras?|adicional(es)?|altre|aggiuntiv[ei]|andere|overige|dodatkowe|inne|outras?|adicionais|fler|ytterligare|ovriga)/;
+
+/** Whether a column holds more of a list that another one begins: one of the same name with another number; of pictures also one that is called so. */
+function isFurther(
+  { kind }: Pick<Attribute, 'kind'>,
+  column: string,
+  first: string,
+  cells: readonly string[],
+): boolean {
+  const name = unnumbered(column);
+  if (kind !== 'pictures') return name === unnumbered(first);
+  const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
+  if (name === unnumbered(first)) return filled.every((cell) => /^https?:\/\/|\.\w{3,4}$/i.test(cell));
+  const pictures = filled.every((cell) => /\.(jpe?g|png|webp|gif|tiff?)\b/i.test(cell));
+  return filled.length > 0 && pictures && furtherWord.test(name);
+}
+
 /**
  * A mapping made of suggestions.
  * @param sample the first records, to see how numbers are written
@@ -204,7 +243,25 @@ export function mappingFrom(
   const telling = new Map(numeric.map(({ column }) => [column, tellingSigns(cellsOf(column))]));
   // A column that does not tell ("1,250") is read as the others of its file are.
   const usual = agreedSign([...telling.values()].flat());
+  const taken = new Set(suggestions.map(({ column }) => column));
+  const open = Object.keys(sample[0]?.cells ?? {}).filter((column) => !taken.has(column));
   for (const { column, attribute } of suggestions) {
+    const kind = kinds.get(attribute);
+    const further =
+      kind && isList(kind) ? open.filter((other) => isFurther(kind, other, column, cellsOf(other))) : [];
+    if (kind && further.length > 0) {
+      const parts = [column, ...further].sort(byNumber);
+      fields[attribute] = {
+        alternatives: [
+          {
+            parts: parts.map((one) => ({ attribute: one, glue: listSeparator, steps: [] })),
+            steps: intakeSteps(kind, column),
+          },
+        ],
+        steps: [],
+      };
+      continue;
+    }
     const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
     fields[attribute] = fromAttribute(
       column,
@@ -212,6 +269,14 @@ export function mappingFrom(
         (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
       ),
     );
+  }
+  for (const column of open) {
+    const together = sizesTogether(column, cellsOf(column));
+    const entries = Object.entries(together ?? {}).map(
+      ([side, steps]) => [sideOf(column, side as Side), steps] as const,
+    );
+    if (entries.every(([code]) => kinds.get(code)?.kind === 'measure' && !fields[code]))
+      for (const [code, steps] of entries) fields[code] = fromAttribute(column, steps);
   }
   return importMappingSchema.parse({
     format: 'lively-cart/mapping@1',
@@ -524,6 +589,9 @@ function readRow(
     }
     const proposal = typeof found === 'string' ? damageOf(attribute, found) : undefined;
     if (proposal) proposals.push({ attribute, proposal });
+    // What is no number says nothing until its repair is accepted: the rest of the row is none the worse.
+    if (proposal?.damage === 'stockWord' && (proposal.to === undefined || !accepted.has('stockWord')))
+      continue;
     const value = proposal?.to !== undefined && accepted.has(proposal.damage) ? proposal.to : found;
     if (attribute === 'sku') sku = asText(value);
     else if (attribute === 'family') family = asText(value);

@@ -28,6 +28,7 @@ test.each<[string, MappingEdit[], string[] | undefined, (string | undefined)[]]>
   ['emptied and filled again', [fill('price'), fill('price', 'VK')], undefined, ['price']],
   ['given to another attribute', [fill('price'), fill('listPrice', 'VK')], undefined, ['listPrice']],
   ['another column in its place', [fill('price', 'Preis')], ['VK'], [undefined]],
+  ['filling two', [fill('listPrice', 'VK')], undefined, []],
   ['emptied twice over', [fill('price'), fill('cost'), fill('name')], ['VK', 'EK'], [undefined]],
 ])('a column’s heading teaches other sources: %s', (_name, edits, leftOut, vk) => {
   expect(taught(...edits)).toEqual({ leftOut, vk });

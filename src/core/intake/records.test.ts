@@ -42,6 +42,77 @@ const readXmlRecords = reading(xmlReader);
 const table = ({ records }: Outline) =>
   records.map(({ cells, group }): Record<string, string> => ({ ...cells, ...(group ? { group } : {}) }));
 
+describe('which list the records are', () => {
+  const many = (count: number, of: (i: number) => object) => Array.from({ length: count }, (_, i) => of(i));
+  const thing = (i: number) => ({
+    sku: `S-${i}`,
+    name: `Pot ${i}`,
+    price: i,
+    stock: i,
+    color: 'moss',
+    gtin: i,
+  });
+
+  test.each<[string, object]>([
+    ['beside more groups', { goods: many(3, thing), groups: many(12, (i) => ({ id: i, name: `G ${i}` })) }],
+    [
+      'beside prices of each',
+      { goods: many(9, thing), prices: many(27, (i) => ({ sku: `S-${i}`, amount: i })) },
+    ],
+    [
+      'beside one shop of many words',
+      { shops: [{ ...thing(1), a: 'x', b: 'y', c: 'z' }], goods: many(40, thing) },
+    ],
+    ['of equals the nearer to the root', { goods: many(3, thing), old: { goods: many(3, thing) } }],
+  ])('%s', (_name, tree) => {
+    expect(readJsonRecords(JSON.stringify(tree)).list).toBe('goods');
+  });
+});
+
+test('a variant’s options, which it has by number, stand under the names that its group gives them', () => {
+  const found = readJsonRecords(
+    JSON.stringify([
+      {
+        code: 'G-1',
+        choices: [
+          { name: 'Colour', values: ['moss', 'clay'] },
+          { name: 'Size', values: ['S', 'M'] },
+        ],
+        kinds: [
+          { sku: 'A', choice1: 'moss', choice2: 'S' },
+          { sku: 'B', choice1: 'clay', choice2: 'M', note3: 'x' },
+        ],
+      },
+      {
+        code: 'G-2',
+        choices: [{ name: 'Title', values: ['Default'] }],
+        kinds: [{ sku: 'C', choice1: 'Default' }],
+      },
+      // Pictures with names are no options.
+      { code: 'G-3', choices: [{ name: 'front', src: 'f.jpg' }], kinds: [{ sku: 'D', choice1: 'moss' }] },
+    ]),
+  );
+  expect(
+    table(found).map((row) =>
+      Object.fromEntries(Object.entries(row).filter(([column]) => column.startsWith('kinds/'))),
+    ),
+  ).toEqual([
+    { 'kinds/sku': 'A', 'kinds/Colour': 'moss', 'kinds/Size': 'S' },
+    { 'kinds/sku': 'B', 'kinds/Colour': 'clay', 'kinds/Size': 'M', 'kinds/note3': 'x' },
+    { 'kinds/sku': 'C' },
+    { 'kinds/sku': 'D', 'kinds/choice1': 'moss' },
+  ]);
+});
+
+test('an element says of what kind its text is, and more of it', () => {
+  const [row] = table(
+    readXmlRecords(
+      '<list><thing sku="A"><price type="cost" net="yes">8</price><price type="retail" net="no">20</price></thing><thing sku="B"/></list>',
+    ),
+  );
+  expect(row).toMatchObject({ 'price/cost': '8', 'price/cost/@net': 'yes', 'price/retail': '20' });
+});
+
 describe('JSON', () => {
   test('finds the list and flattens what is in it', () => {
     const found = readJsonRecords(

@@ -1,5 +1,6 @@
 import { emptyRecord, listSeparator } from '../catalog/value';
 import { InputError } from '../errors/inputError';
+import { mostName, noOption } from './pairs';
 import { type Branch, isBranch, type Tree } from './tree';
 
 /** One row of a source of any shape: values by column, or by path ("offer/price"), and the group its nesting puts it in. */
@@ -50,6 +51,14 @@ function listsIn(tree: Tree): { path: string; entries: Branch[] }[] {
   };
   walk(tree, '');
   return lists;
+}
+
+/** How many values each of the first entries of a list holds, in the mean. */
+function valuesEach(entries: readonly Branch[]): number {
+  const values = (tree: Tree): number =>
+    typeof tree === 'string' ? 1 : Object.values(tree).reduce((sum, inner) => sum + values(inner), 0);
+  const some = entries.slice(0, 20);
+  return some.reduce((sum, entry) => sum + values(entry), 0) / Math.max(1, some.length);
 }
 
 /** A file that is one record is that record: its root element in XML, the object itself in JSON. */
@@ -108,14 +117,14 @@ function variantListsIn(entries: readonly Branch[]): ListPlace[] {
 
 /**
  * Looks at a tree: which list the records are, where they hold their variants, which values they have.
- * Without a choice the list with the most records is taken, of equal ones the one nearer to the root; a file without any
- * list is one record.
+ * Without a choice the list that tells most is taken, by how many records it has and how much each of them says, of equal ones the
+ * one nearer to the root: what is sold says more than the groups and prices beside it. A file without any list is one record.
  * @throws InputError where the list asked for is not there, naming those that are
  */
 export function outlineOf(tree: Tree, given: { list?: string; variants?: string } = {}): Outline {
-  const lists = listsIn(tree).sort(
-    (a, b) => b.entries.length - a.entries.length || a.path.length - b.path.length,
-  );
+  const lists = listsIn(tree)
+    .map((one) => ({ ...one, tells: Math.log2(1 + one.entries.length) * valuesEach(one.entries) }))
+    .sort((a, b) => b.tells - a.tells || a.path.length - b.path.length);
   const list = given.list ?? lists[0]?.path ?? onlyName(tree);
   const entries = entriesAt(tree, list);
   if (entries.length === 0)
@@ -175,7 +184,57 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
     return [{ cells: whole, group: undefined }];
   }
   const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
-  return leavesOf(entry, names, 0, own).map((cells) => ({ cells, group }));
+  const options = optionsOf(entry);
+  return leavesOf(entry, names, 0, own).map((cells) => ({ cells: named(cells, variants, options), group }));
+}
+
+/** Names that a group gives its variants' options, which those have by number only: "option1" is the first of "options". */
+interface Options {
+  readonly key: string;
+  readonly names: readonly string[];
+}
+
+/** What an option holds beside its name. */
+const besideOption =
+  /^@?(values?|options?|werte?|valeurs?|valor(es)?|valor[ei]|waarden?|warto[sś]ci?|v[aä]rden?|position|pos|id|\w+_id)$/i;
+
+function optionsOf(entry: Branch): Options[] {
+  return Object.entries(entry).flatMap(([key, list]): Options[] => {
+    const alone = (one: Tree) =>
+      isBranch(one) && Object.keys(one).every((name) => naming.test(name) || besideOption.test(name));
+    if (!Array.isArray(list) || !list.every(alone)) return [];
+    const names = list.map((one) => (isBranch(one) ? entryOf(one, naming)?.[1].trim() : undefined) ?? '');
+    return names.every((name) => name !== '' && name.length <= mostName)
+      ? [{ key: key.toLowerCase(), names }]
+      : [];
+  });
+}
+
+/** The name of an option by its number; undefined where a column is none. */
+function optionNamed(column: string, options: readonly Options[]): string | undefined {
+  const [, stem = '', number] = /^(\p{L}{3,})[ _-]?(\d{1,2})$/u.exec(column.toLowerCase()) ?? [];
+  // One of several: "options" without its ending.
+  const found = options.find(
+    ({ key }) => stem !== '' && key.startsWith(stem) && key.length - stem.length <= 2,
+  );
+  return found?.names[Number(number) - 1];
+}
+
+/** Cells with the options of a variant under the names that its group gives them. */
+function named(
+  cells: Record<string, string>,
+  variants: string,
+  options: readonly Options[],
+): Record<string, string> {
+  if (options.length === 0) return cells;
+  const result = emptyRecord<string>();
+  for (const [column, cell] of Object.entries(cells)) {
+    const last = column.startsWith(`${variants}/`) ? column.slice(variants.length + 1) : '';
+    const found = optionNamed(last, options);
+    if (found === undefined) result[column] ??= cell;
+    else if (!noOption.test(found)) result[join(variants, found.replaceAll('/', '∕'))] = cell;
+  }
+  return result;
 }
 
 /** The innermost variants below a branch, each with what stands on the way down to it. */
@@ -226,8 +285,7 @@ function saidBy(
   const value = entryOf(node, holding);
   if (!value) return undefined;
   // In XML a mark of kind names the value of its element; in JSON-LD it names a type.
-  const name =
-    entryOf(node, naming) ?? (value[0] === '#text' ? entryOf(node, /^@(type|kind|art|typ)$/i) : undefined);
+  const name = entryOf(node, naming) ?? (value[0] === '#text' ? entryOf(node, kindKey) : undefined);
   // The currency of a price that has no name of its own stays a column beside it.
   const unit = entryOf(node, unitKey) ?? (name ? entryOf(node, currencyKey) : undefined);
   const language = entryOf(node, languageKey);
@@ -241,6 +299,16 @@ function saidBy(
     language: language?.[1].trim().toLowerCase().replaceAll('_', '-'),
     value: text,
   };
+}
+
+const kindKey = /^@(type|kind|art|typ|tipo|soort|rodzaj|typ[eé])$/i;
+
+/** Of what kind an XML element says its text is, where it says more of it too: `<price type="net" unit="piece">`. */
+function kindOf(node: Branch): string | undefined {
+  if (textOf(node['#text']) === undefined || Object.values(node).some((one) => textOf(one) === undefined))
+    return undefined;
+  const kind = entryOf(node, kindKey)?.[1].trim();
+  return kind === undefined || kind === '' || kind.length > 60 || kind.includes('/') ? undefined : kind;
 }
 
 /**
@@ -257,11 +325,17 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
   else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
   else {
     const said = path === '' ? undefined : saidBy(node);
+    const kind = said || path === '' ? undefined : kindOf(node);
     if (said)
       put(
         `${said.name ? join(path, said.name) : path}${said.language ? `@${said.language}` : ''}`,
         said.value,
       );
+    else if (kind !== undefined)
+      for (const [name, inner] of Object.entries(node))
+        if (name === '#text') put(join(path, kind), inner as string);
+        else if (inner !== kind) put(join(join(path, kind), name), inner as string);
+        else continue;
     else
       for (const [name, inner] of Object.entries(node))
         if (!typeKey.test(name) || name === '@id') flatten(inner, join(path, name), into, skip);

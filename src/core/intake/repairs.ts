@@ -48,4 +48,5 @@ export const damageWords: Readonly<Record<Damage, string>> = {
   checkDigit: 'with a check digit that does not hold',
   sheetError: 'left empty by a spreadsheet’s error',
   cut: 'cut at a limit',
+  stockWord: 'a stock in words',
 };

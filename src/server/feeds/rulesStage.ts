@@ -1,6 +1,7 @@
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/wordTwice';
+import { type ConditionScope, factsIn, type Standing } from '../../core/conditions/conditions';
 import { fillFields } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { compileRule, holdsBack, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
@@ -13,7 +14,7 @@ import type { FeedWork } from './work';
 
 /** Something to be looked at in a rule. */
 export interface RuleRemark {
-  readonly remark: 'neverFires' | 'overwritten' | 'undoes' | 'wordTwice';
+  readonly remark: 'neverFires' | 'overwritten' | 'undoes' | 'wordTwice' | 'goesBack';
   readonly words: string;
 }
 
@@ -45,7 +46,11 @@ const mostExamples = 4;
 /** What a rule does to the catalog, while it is counted. */
 interface Counting {
   readonly trial: ReturnType<typeof compileRule>;
+  /** The same, once the channel has accepted every listing; of rules that ask for how one stands there and write something. */
+  readonly accepted: ReturnType<typeof compileRule> | undefined;
   matches: number;
+  /** Listings to which it would apply no more once they are accepted as it made them. */
+  passing: number;
   changes: number;
   /** Listings in which a word stands twice since it. */
   doubled: number;
@@ -93,6 +98,7 @@ function* countingRules(
       );
       const [first] = changed;
       const moved = leaves !== undefined && (leaves || undefined) !== (reason || undefined);
+      if (first !== undefined && own.accepted?.applies(row, values) === false) own.passing++;
       if (first !== undefined || moved) {
         own.changes++;
         if (own.examples.length < mostExamples)
@@ -130,6 +136,15 @@ function* countingRules(
   }
 }
 
+/** The scope of conditions where every listing is there as it was sent. */
+const acceptedIn = (scope: ConditionScope): ConditionScope => ({
+  ...scope,
+  factReader: (fact) =>
+    fact === 'standing'
+      ? () => ['there' satisfies Standing]
+      : (scope.factReader?.(fact) ?? (() => undefined)),
+});
+
 /** What is to be said of a rule beside its figures. */
 function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: number): RuleRemark[] {
   const [rule, own] = [rules[n], counts[n]];
@@ -147,6 +162,11 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
     if (times > 0)
       found.push({ remark: 'undoes', words: `undoes ${nameOf(earlier)} on ${times} of its ${one.changes}` });
   }
+  if (own.passing > 0)
+    found.push({
+      remark: 'goesBack',
+      words: `goes back on ${own.passing} of ${own.changes} once the channel accepts them: it asks how they stand there`,
+    });
   if (own.doubled > 0)
     found.push({ remark: 'wordTwice', words: `a word stands twice in ${own.doubled} of ${own.changes}` });
   return found;
@@ -161,7 +181,12 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
     const made = rules.map(
       (rule): Counting => ({
         trial: compileRule({ ...rule, on: true }, scope, context),
+        accepted:
+          factsIn(rule.when).includes('standing') && rule.then.some((action) => 'field' in action)
+            ? compileRule({ ...rule, on: true }, acceptedIn(scope), context)
+            : undefined,
         matches: 0,
+        passing: 0,
         changes: 0,
         doubled: 0,
         overwritten: new Map(),
