@@ -15,7 +15,7 @@ import {
 } from '../core/intake/decode';
 import { DelimitedReader, type DelimitedRow } from '../core/intake/delimited';
 import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
-import { pairReader } from '../core/intake/pairs';
+import { pairReader, pairsIn } from '../core/intake/pairs';
 import {
   type ListPlace,
   linesOf,
@@ -146,7 +146,11 @@ function tableHead(
   const cellsOf = rowReader(columns);
   const records = below.map((cells) => ({ cells: cellsOf(cells), group: undefined }));
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
-  const all = [...new Set([...columns, ...outline.keys()])];
+  // Pairs of columns stand under the names they give.
+  const paired = new Set(
+    outline.size > columns.length ? pairsIn(columns).flatMap(({ name, value }) => [name, value]) : [],
+  );
+  const all = [...new Set([...columns, ...outline.keys()])].filter((column) => !paired.has(column));
   return {
     form: {
       ...form,

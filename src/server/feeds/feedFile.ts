@@ -3,6 +3,7 @@ import { formatLabels } from '../../core/channels/delivery';
 import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
+import { keptFor } from '../evaluating/keptFor';
 import { dueOn } from '../submissions/due';
 import { fileHead, rowsOf } from '../submissions/making';
 import { wouldLeave } from '../submissions/submissions';
@@ -70,15 +71,21 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
 const nameOf = ({ plans, sheet }: FeedWork): string =>
   `${plans.head.code}.${formats[sheet.delivery.format].ending}`;
 
-/** What {@link FileView} shows of a feed. */
+/** What {@link FileView} shows of a feed; made once for what would leave and what the file says of itself. */
 export async function fileView(work: FeedWork): Promise<FileView> {
+  const due = await dueOn(work.plans.head.code);
+  const head: FeedHead = await fileHead(work.plans.head, work.sheet, new Date());
+  const { updated: _now, ...same } = head;
+  return keptFor(due?.listings ?? work.draft, `file ${JSON.stringify(same)}`, () => viewOf(work, head));
+}
+
+async function viewOf(work: FeedWork, head: FeedHead): Promise<FileView> {
   const { sheet } = work;
   const { ofDraft, rows } = await leavingOf(work);
   const first = rows.slice(0, mostRows);
   const name = nameIn(sheet);
   let begins: string | undefined;
   if (sheet.delivery.format !== 'xlsx') {
-    const head: FeedHead = await fileHead(work.plans.head, sheet, new Date());
     const decoder = new TextDecoder();
     begins = '';
     for await (const piece of feedPieces(sheet, head, first)) {

@@ -9,6 +9,7 @@ import { planOn } from '../../core/listing/plan';
 import { lasts } from '../../core/schedule/lasts';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
+import { keptFor } from '../evaluating/keptFor';
 import { today } from '../listings/day';
 import { settings } from '../settings';
 import {
@@ -344,7 +345,10 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
         count: (byProblem.get(key)?.count ?? 0) + 1,
       });
     }
-  const lines = due ? linesOf(due, work) : new Map<string, ChangeLine[]>();
+  // As long as nothing changes they are the same listings.
+  const lines = due
+    ? keptFor(due.listings, 'lines', () => linesOf(due, work))
+    : new Map<string, ChangeLine[]>();
   const tabs = due ? tabsOf(lines, sheet, work.labelOf) : [];
   const tab = tabs.find((one) => one.code === query.show)?.code ?? tabs[0]?.code ?? '';
   const wanted = query.find?.trim().toLowerCase() ?? '';

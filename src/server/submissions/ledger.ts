@@ -38,11 +38,15 @@ const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
   number: row.number ?? undefined,
 });
 
-/** The ledgers as this process read them last, with when their latest entry was written. */
-const read = new Map<
-  string,
-  { readonly entries: ReadonlyMap<string, Dated>; readonly latest: Date | null }
->();
+/** A ledger as this process read it last. */
+interface ReadLedger {
+  readonly entries: ReadonlyMap<string, Dated>;
+  /** When the latest entry was written. */
+  readonly latest: Date | null;
+  /** Whether it was read so long after that one that no older entry is still to come. */
+  readonly settled: boolean;
+}
+const read = new Map<string, ReadLedger>();
 interface Dated extends LedgerEntry {
   readonly changedAt: Date;
 }
@@ -60,6 +64,8 @@ export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, Ledger
     .from(ledger)
     .where(eq(ledger.feed, feed));
   const latest = state?.latest ?? null;
+  if (known?.settled && known.latest?.getTime() === latest?.getTime()) return known.entries;
+  const settled = latest === null || Date.now() - latest.getTime() > overlap;
   // A database that stands where it stood before is another one: a copy that was brought back.
   const since =
     known?.latest && latest && latest >= known.latest ? known.latest.getTime() - overlap : undefined;
@@ -71,16 +77,19 @@ export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, Ledger
     );
   if (since === undefined || !known) {
     const entries = new Map(rows.map((row) => [row.sku, { ...entryOf(row), changedAt: row.changedAt }]));
-    read.set(feed, { entries, latest });
+    read.set(feed, { entries, latest, settled });
     return entries;
   }
   const fresh = rows.filter(
     ({ sku, changedAt }) => known.entries.get(sku)?.changedAt.getTime() !== changedAt.getTime(),
   );
-  if (fresh.length === 0) return known.entries;
+  if (fresh.length === 0) {
+    read.set(feed, { ...known, latest, settled });
+    return known.entries;
+  }
   const entries = new Map(known.entries);
   for (const row of fresh) entries.set(row.sku, { ...entryOf(row), changedAt: row.changedAt });
-  read.set(feed, { entries, latest });
+  read.set(feed, { entries, latest, settled });
   return entries;
 }
 
