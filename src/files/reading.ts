@@ -10,6 +10,7 @@ import {
   detectKind,
   detectSeparator,
   type Form,
+  isTable,
   refuseFile,
   type Separator,
 } from '../core/intake/decode';
@@ -26,6 +27,7 @@ import {
 } from '../core/intake/records';
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
+import { readTables } from './tables';
 import { readSheets } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
@@ -43,6 +45,10 @@ export interface Head {
   /** How it is read: what was asked for, and what was found for the rest. */
   readonly form: Form;
   readonly columns: readonly string[];
+  /** Columns that stand under other names as well: what names others, and what holds them. */
+  readonly beside: readonly string[];
+  /** Whether there are no other columns further down: a table says all of them in its heading, unless its rows name some. */
+  readonly closed: boolean;
   /** Each column with how many of the first records fill it, and samples. */
   readonly lines: readonly OutlineLine[];
   /** The first records, at most 200. */
@@ -94,6 +100,7 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   const refusal = refuseFile(sample);
   if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
+  if (kind === 'html') return sheetHead(path, { ...given, kind, encoding });
   if (kind !== 'delimited') return treeHead(path, { ...given, kind, encoding });
   const lines = linesIn(sample, fewRows);
   if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
@@ -147,9 +154,7 @@ function tableHead(
   const records = below.map((cells) => ({ cells: cellsOf(cells), group: undefined }));
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
   // Pairs of columns stand under the names they give.
-  const paired = new Set(
-    outline.size > columns.length ? pairsIn(columns).flatMap(({ name, value }) => [name, value]) : [],
-  );
+  const paired = new Set(pairsIn(columns).flatMap(({ name, value }) => [name, value]));
   const all = [...new Set([...columns, ...outline.keys()])].filter((column) => !paired.has(column));
   return {
     form: {
@@ -161,6 +166,8 @@ function tableHead(
         : {}),
     },
     columns: all,
+    beside: [...paired],
+    closed: paired.size === 0,
     lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,
@@ -211,10 +218,21 @@ function rowReader(columns: readonly string[]): (row: Cells) => Record<string, s
 
 const filledIn = (row: readonly (string | undefined)[]): number => row.filter((cell) => cell?.trim()).length;
 
+/** The rows of a workbook's sheets, or of a page's tables. */
+const sheetRows = (
+  path: string,
+  { kind, encoding = 'utf-8', sheet }: Partial<Form>,
+  onBytes: (bytes: number) => void = () => undefined,
+) =>
+  kind === 'html'
+    ? readTables(decodeStream(countBytes(path, onBytes), encoding), sheet)
+    : readSheets(path, sheet);
+
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const heads = new Map<string, string[][]>();
-  for await (const { sheet, row, cells } of readSheets(path)) {
+  const { sheet: _asked, ...all } = given;
+  for await (const { sheet, row, cells } of sheetRows(path, all)) {
     const rows = heads.get(sheet) ?? [];
     heads.set(sheet, rows);
     if (row <= headRecords + 50) rows[row - 1] = [...cells];
@@ -234,7 +252,7 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   if (!chosen) throw new InputError('empty');
   return tableHead(
     chosen.rows,
-    { kind: 'xlsx', encoding: 'utf-8', separator: ',', sheet: chosen.name },
+    { kind: given.kind ?? 'xlsx', encoding: given.encoding ?? 'utf-8', separator: ',', sheet: chosen.name },
     given,
     chosen.rows.length < headRecords,
     sheets,
@@ -265,6 +283,8 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
       ...(found.variants === '' ? {} : { variants: found.variants }),
     },
     columns: found.lines.map((line) => line.path),
+    beside: [],
+    closed: false,
     lines: found.lines,
     records: records.slice(0, headRecords),
     sheets: [],
@@ -291,8 +311,8 @@ export async function* readSource(
   const rows =
     form.kind === 'delimited'
       ? readDelimited(path, form, onBytes)
-      : form.kind === 'xlsx'
-        ? readWorkbook(path, form)
+      : isTable(form.kind)
+        ? readWorkbook(path, form, onBytes)
         : readTree(path, form, onBytes);
   for await (const row of rows) {
     batch.push(row);
@@ -368,12 +388,16 @@ async function* readDelimited(
   }
 }
 
-async function* readWorkbook(path: string, form: Form): AsyncGenerator<SourceRow> {
+async function* readWorkbook(
+  path: string,
+  form: Form,
+  onBytes: (bytes: number) => void,
+): AsyncGenerator<SourceRow> {
   const { headingRow = 1, headingLines = 1 } = form;
   const above: Cells[] = [];
   let columns: string[] | undefined;
   let cellsOf: ReturnType<typeof rowReader> | undefined;
-  for await (const { row, cells, formula } of readSheets(path, form.sheet)) {
+  for await (const { row, cells, formula } of sheetRows(path, form, onBytes)) {
     if (row < headingRow) continue;
     if (row < headingRow + headingLines) above[row - headingRow] = cells;
     if (row < headingRow + headingLines - 1) continue;

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
+import { fromAttribute } from '@/core/compose/composition';
 import { db } from '@/server/db/connection';
 import { item, rejection, source } from '@/server/db/schema';
 import { editMapping, listRejections, listStaged, takeFile } from '@/server/sources/sources';
@@ -51,6 +53,29 @@ test('a changed cell is told field by field, and other values stay', async () =>
   await pass(id, 'apply');
   const [stored] = await db.select().from(item).where(eq(item.sku, 'WP-1'));
   expect(stored?.values).toMatchObject({ price: '13.90', gtin: '9520000990015', brand: 'Fernholm' });
+});
+
+test('a packed file comes in as what is packed, under its name; a broken one leaves nothing', async () => {
+  const plain = Buffer.from('sku,name\nGZ-1,Pot\nGZ-2,Can\n');
+  const id = await takeFile('packed.csv.gz', bodyOf(gzipSync(plain)));
+  expect(await pass(id, 'check')).toMatchObject({ state: 'checked', counts: { new: 2, rejected: 0 } });
+  const [found] = await db.select().from(source).where(eq(source.name, 'packed'));
+  expect(found).toBeDefined();
+  await expect(takeFile('broken.csv.gz', bodyOf(gzipSync(plain).subarray(0, 20)))).rejects.toThrow(
+    /cannot be unpacked/,
+  );
+  expect(await db.select().from(source).where(eq(source.name, 'broken'))).toEqual([]);
+});
+
+test('columns that pairs name may come far below, or not at all', async () => {
+  const rows = (named: string) =>
+    Array.from({ length: 400 }, (_, i) => `PR-${i};Pot ${i};${i === 350 ? named : 'Farbe'};v${i}`).join('\n');
+  const id = await takeFile('pairs.csv', bodyOf(`Code;Name;Merkmal 1;Wert 1\n${rows('Größe')}\n`));
+  const mapped = await pass(id, 'check');
+  expect(mapped).toMatchObject({ state: 'checked', counts: { new: 400, rejected: 0 } });
+  expect(Object.keys(mapped.mapping.fields)).toContain('color');
+  await editMapping(id, { edit: 'field', attribute: 'size', composition: fromAttribute('Größe') });
+  expect(await pass(id, 'check')).toMatchObject({ state: 'checked', counts: { new: 400, rejected: 0 } });
 });
 
 test('damage is told with its count; only the accepted kind is repaired', async () => {

@@ -262,7 +262,9 @@ export const errorWords = {
   zeros: () =>
     'The file holds nothing but zero bytes, as a broken copy does. Nothing was changed. Copy or download it again.',
   binary: () =>
-    'The file is not delimited text, a workbook (XLSX), XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
+    'The file is not delimited text, a workbook (XLSX), a page with tables, XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
+  packedBroken: ({ why }: Facts<'why'>) =>
+    `The packed file (gzip) cannot be unpacked: ${why}. Nothing was changed. Copy or download it again.`,
   onlyHeading: () =>
     'The file has a heading row and nothing below it. Nothing was changed. Check the export.',
   whichCommand: ({ usage }: Facts<'usage'>) => `Which command? There are:\n${usage}`,

@@ -9,7 +9,7 @@ export type Separator = ',' | ';' | '\t' | '|';
 export const separators = [',', ';', '\t', '|'] as const satisfies readonly Separator[];
 
 /** What a source file is; told from its first bytes, not from its name. */
-export const sourceKinds = ['delimited', 'xlsx', 'xml', 'json'] as const;
+export const sourceKinds = ['delimited', 'xlsx', 'html', 'xml', 'json'] as const;
 export type SourceKind = (typeof sourceKinds)[number];
 
 /** How a source is read: what delimited text needs, what a workbook needs, what a tree needs. */
@@ -74,12 +74,20 @@ function countLines(text: string): number {
   return lines;
 }
 
-/** What a file is, from its first bytes: a workbook is a zip archive, XML begins with `<`, JSON with a bracket. */
+/** Kinds of source that are rows below a heading. */
+export const isTable = (kind: SourceKind): boolean =>
+  kind === 'delimited' || kind === 'xlsx' || kind === 'html';
+
+/** The elements that a page begins with, behind declarations and comments: some write its tables alone. */
+const pageBegins =
+  /^(?:\s|<\?[^>]*>|<!--[\s\S]*?-->)*<(?:!doctype\s+html|html|head|body|meta|style|table|div|center)[\s>]/i;
+
+/** What a file is, from its first bytes: a workbook is a zip archive, a page and XML begin with `<`, JSON with a bracket. */
 export function detectKind(sample: Uint8Array): SourceKind {
   if (sample[0] === 0x50 && sample[1] === 0x4b && sample[2] === 3 && sample[3] === 4) return 'xlsx';
-  const first = decodeBytes(sample.subarray(0, 4096), detectEncoding(sample))
-    .replace(/^\ufeff/, '')
-    .trimStart()[0];
+  const text = decodeBytes(sample.subarray(0, 4096), detectEncoding(sample)).replace(/^\ufeff/, '');
+  if (pageBegins.test(text)) return 'html';
+  const first = text.trimStart()[0];
   return first === '<' ? 'xml' : first === '{' || first === '[' ? 'json' : 'delimited';
 }
 
@@ -126,6 +134,7 @@ export type FileRefusal = 'empty' | 'zeros' | 'binary' | 'onlyHeading';
 export function refuseFile(sample: Uint8Array): FileRefusal | undefined {
   if (sample.length === 0) return 'empty';
   if (sample.every((byte) => byte === 0)) return 'zeros';
+  if (Buffer.from(sample.subarray(0, 5)).toString('latin1') === '%PDF-') return 'binary';
   if (sample.includes(0) && !detectEncoding(sample).startsWith('utf-16')) return 'binary';
   if (decodeBytes(sample, 'windows-1252').replace(/[\s\u00ef\u00bb\u00bf,;|"]/g, '') === '') return 'empty';
   return undefined;

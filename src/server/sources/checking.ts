@@ -44,9 +44,8 @@ export async function checkRun(id: number, work: Work): Promise<void> {
   const attributes = await loadAttributes();
   const { mapping } = started;
   const head = await readHead(started.path, formOf(mapping));
-  // In trees a value may simply not occur in the first records; a table says all its columns in its heading.
-  const table = head.form.kind === 'delimited' || head.form.kind === 'xlsx';
-  const [missing] = table ? missingColumns(mapping, head.columns) : [];
+  // In trees a value may simply not occur in the first records.
+  const [missing] = head.closed ? missingColumns(mapping, head.columns) : [];
   if (missing) {
     const label = attributes.find(({ code }) => code === missing.attribute)?.label ?? missing.attribute;
     throw new InputError('columnMissing', { column: missing.column, label });

@@ -10,6 +10,7 @@ import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import type { ColumnSuggestion } from '../../core/intake/columns';
 import type { Form } from '../../core/intake/decode';
+import { isTable } from '../../core/intake/decode';
 import {
   compileMapping,
   formOf,
@@ -27,6 +28,7 @@ import {
   suggestMapping,
   targetsFrom,
 } from '../../files/suggesting';
+import { unpacked } from '../../files/unpacking';
 import { declareLanguages } from '../catalog/attributes';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
@@ -43,7 +45,11 @@ const mostBytes = 2 * 1024 ** 3;
 export type SourceRow = typeof source.$inferSelect;
 export type RunRow = typeof run.$inferSelect;
 
-const nameOf = (fileName: string): string => fileName.replace(/\.[^.]+$/, '').slice(0, 200) || 'File';
+const nameOf = (fileName: string): string =>
+  fileName
+    .replace(/\.gz$/i, '')
+    .replace(/\.[^.]+$/, '')
+    .slice(0, 200) || 'File';
 
 /**
  * All that is known for reading a file's columns: words, the shop's language, and what headings were in other sources.
@@ -80,7 +86,7 @@ async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string
   let bytes = 0;
   try {
     await pipeline(
-      body,
+      unpacked(body),
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.length;
@@ -266,13 +272,10 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
   const mapping = importMappingSchema.parse(found.mapping);
   if (found.path === '') throw new InputError('uploadDropped');
   const head = await headOf(found.path, formOf(mapping));
-  const lacking = missingColumns(mapping, head.columns);
+  const lacking = missingColumns(mapping, [...head.columns, ...head.beside]);
   const read = compileMapping(mapping, attributes, await catalogCurrency());
   const filled: Record<string, { count: number; sample: string }> = {};
-  const first =
-    head.form.kind === 'delimited' || head.form.kind === 'xlsx'
-      ? (head.form.headingRow ?? 1) + (head.form.headingLines ?? 1)
-      : 1;
+  const first = isTable(head.form.kind) ? (head.form.headingRow ?? 1) + (head.form.headingLines ?? 1) : 1;
   const rows = head.records.map(({ cells }, i): PreviewRow => {
     const item = read(cells);
     if ('reason' in item) return { row: i + first, sku: '', values: {}, rejected: rejectionWords(item) };

@@ -1,11 +1,17 @@
 'use client';
 import { setForm } from '@/actions/sources';
-import type { Encoding, Form } from '@/core/intake/decode';
+import { type Encoding, type Form, isTable } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
 
-const kindNames = { delimited: 'Delimited text', xlsx: 'Workbook', xml: 'XML', json: 'JSON' } as const;
+const kindNames = {
+  delimited: 'Delimited text',
+  xlsx: 'Workbook',
+  html: 'Page with tables',
+  xml: 'XML',
+  json: 'JSON',
+} as const;
 const encodingNames = {
   'utf-8': 'UTF-8',
   'utf-16le': 'UTF-16',
@@ -63,9 +69,9 @@ export function FormLine({
           {...common}
         />
       )}
-      {mapping.kind === 'xlsx' && (
+      {(mapping.kind === 'xlsx' || mapping.kind === 'html') && (
         <Choice
-          name="Sheet"
+          name={mapping.kind === 'html' ? 'Table' : 'Sheet'}
           value={mapping.sheet ?? ''}
           shown="beside"
           options={(preview?.sheets ?? [mapping.sheet ?? '']).map((name) => [name, name])}
@@ -73,7 +79,7 @@ export function FormLine({
           {...common}
         />
       )}
-      {(mapping.kind === 'xlsx' || mapping.kind === 'delimited') && (
+      {isTable(mapping.kind) && (
         <SavedWords
           name="Heading in row"
           shown="beside"
@@ -90,7 +96,7 @@ export function FormLine({
           disabled={common.disabled}
         />
       )}
-      {(mapping.kind === 'xlsx' || mapping.kind === 'delimited') && (
+      {isTable(mapping.kind) && (
         <Tick
           name="heading in two rows"
           checked={mapping.headingLines === 2}

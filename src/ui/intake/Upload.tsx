@@ -8,7 +8,7 @@ import './intake.css';
 import { Words } from '../kit/inputs';
 
 const accepted =
-  '.csv,.tsv,.txt,.xlsx,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
+  '.csv,.tsv,.txt,.gz,.xlsx,.xls,.html,.htm,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
 
 /** Sends a file to the server; tells how far it is, and goes to its run or says why it was refused. */
 function useUpload(source?: number) {
