@@ -206,8 +206,12 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     const free = made.filter(
       ({ kind, whole, attribute }) => kind === 'cut' && whole !== undefined && attribute !== undefined,
     );
-    const options = free.map(({ whole, worth }) =>
-      cutsOf(whole as string, measure).map(({ text, length }) => {
+    const options = free.map(({ whole, worth }) => {
+      const cuts = cutsOf(whole as string, measure);
+      return onceEach((at) => {
+        const found = cuts(at);
+        if (!found) return undefined;
+        const { text, length } = found;
         const places = text === undefined || !shortForms ? [] : shortForms(text);
         const shown = text === undefined || places.length === 0 ? text : printed(text, places);
         return {
@@ -216,8 +220,8 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
           worth: length * worth,
           length: shown === undefined ? 0 : lengthIn(shown, measure),
         };
-      }),
-    );
+      });
+    });
     for (const part of free) setText(part, undefined);
     // What letter case or a word said once does to lengths is only known of a whole title.
     const room =
@@ -225,7 +229,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
         ? most - lengthIn(join(made), measure)
         : Number.POSITIVE_INFINITY;
     /** The most that can be left of the parts from one on. */
-    const rest = free.map((_, n) => options.slice(n).reduce((sum, some) => sum + (some[0]?.worth ?? 0), 0));
+    const rest = free.map((_, n) => options.slice(n).reduce((sum, some) => sum + (some(0)?.worth ?? 0), 0));
     let best: { readonly chosen: readonly number[]; readonly left: number } | undefined;
     const chosen: number[] = [];
     const walk = (n: number, left: number, length: number): void => {
@@ -236,7 +240,10 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
         if (fits(made)) best = { chosen: [...chosen], left };
         return;
       }
-      for (const [at, option] of (options[n] ?? []).entries()) {
+      for (let at = 0; ; at++) {
+        const option = options[n]?.(at);
+        // Each is worth less than the one before it: what cannot be the best with this one cannot with the next.
+        if (!option || (best && left + option.worth + (rest[n + 1] ?? 0) <= best.left)) break;
         if (length + option.length > room) continue;
         part.text = option.text;
         part.places = option.places;
@@ -247,7 +254,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
       part.places = [];
     };
     walk(0, 0, 0);
-    for (const [n, part] of free.entries()) setText(part, options[n]?.[best?.chosen[n] ?? -1]?.text);
+    for (const [n, part] of free.entries()) setText(part, options[n]?.(best?.chosen[n] ?? -1)?.text);
   };
 
   const make = (row: Row, tie?: (knot: Knot) => void): Title => {
@@ -451,18 +458,32 @@ function folded(text: string): string {
 /** A text is cut in so many places at most; of longer ones those that leave most. */
 const mostCuts = 24;
 
-/** What may be left of a text: all of it, every beginning that ends with a word, and nothing; with its length, the longest first. */
+/** Makes each of a row of things once, and none before it is asked for. @param make asked in order, from 0 on */
+function onceEach<T>(make: (at: number) => T | undefined): (at: number) => T | undefined {
+  const made: (T | undefined)[] = [];
+  return (at) => {
+    while (made.length <= at) made.push(make(made.length));
+    return made[at];
+  };
+}
+
+/**
+ * What may be left of a text: all of it, every beginning that ends with a word, and nothing; with its length, the longest first.
+ * Each is looked for as it is asked for: most titles are little too long, and need the first few.
+ */
 function cutsOf(
   text: string,
   measure: LengthMeasure,
-): readonly { readonly text: string | undefined; readonly length: number }[] {
-  const cuts: { text: string | undefined; length: number }[] = [];
-  let cut: string | undefined = text;
-  while (cut !== undefined && cuts.length < mostCuts) {
-    const length = lengthIn(cut, measure);
-    cuts.push({ text: cut, length });
-    const shorter: string | undefined = shortenBetweenWords(cut, length - 1, measure);
-    cut = shorter === cut ? undefined : shorter;
-  }
-  return [...cuts, { text: undefined, length: 0 }];
+): (at: number) => { readonly text: string | undefined; readonly length: number } | undefined {
+  let last: { readonly text: string | undefined; readonly length: number } | undefined;
+  return onceEach((at) => {
+    // Nothing stands behind nothing.
+    if (last && last.text === undefined) return undefined;
+    const before = last;
+    const next =
+      before?.text === undefined ? text : shortenBetweenWords(before.text, before.length - 1, measure);
+    const cut = at >= mostCuts || next === before?.text ? undefined : next;
+    last = { text: cut, length: cut === undefined ? 0 : lengthIn(cut, measure) };
+    return last;
+  });
 }
