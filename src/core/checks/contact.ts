@@ -1,11 +1,13 @@
 import { onEach, type ValueCheckMaker } from './check';
 
+/** Each with what a text surely holds that holds it: most texts are looked at no further. */
 const ways = [
-  ['email', /[\w.+-]+@[\w-]+\.[a-z]{2,}/i],
-  ['address', /(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}/i],
+  ['email', /@/, /[\w.+-]+@[\w-]+\.[a-z]{2,}/i],
+  ['address', /\/\/|www/i, /(?:https?:\/\/|www\.)[\w-]+\.[a-z]{2,}/i],
   // A country's prefix, or a word for the telephone before it: long numbers alone are part numbers.
   [
     'telephone',
+    /\d[\d\s/().-]{6,}\d/,
     /(?:\+\d{2}[\s/().-]?|(?:tel|phone|fon|teléfono|téléphone|telefon[eo]?)\.?:? ?)\(?\d[\d\s/().-]{6,}\d/i,
   ],
 ] as const;
@@ -14,8 +16,8 @@ const ways = [
 export const contact: ValueCheckMaker = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   return onEach((text, report) => {
-    for (const [what, form] of ways) {
-      const found = form.exec(text)?.[0];
+    for (const [what, sign, form] of ways) {
+      const found = sign.test(text) ? form.exec(text)?.[0] : undefined;
       if (found === undefined) continue;
       report('contact', 'risk', field.code, { found: found.slice(0, 60), what });
       return;
