@@ -25,6 +25,7 @@ import {
   recordsOf,
   type SourceRecord,
 } from '../core/intake/records';
+import { repeatsHeading, sectionColumn, sectionIn } from '../core/intake/sections';
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { readTables } from './tables';
@@ -155,7 +156,13 @@ function tableHead(
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
   // Pairs of columns stand under the names they give.
   const paired = new Set(pairsIn(columns).flatMap(({ name, value }) => [name, value]));
-  const all = [...new Set([...columns, ...outline.keys()])].filter((column) => !paired.has(column));
+  const sections = new Set(records.flatMap(({ cells }) => cells[sectionColumn] ?? []));
+  // One may be a note; as many as there are items head nothing.
+  const parted =
+    columns.includes(sectionColumn) || (sections.size > 1 && sections.size <= records.length / 3);
+  const all = [...new Set([...columns, ...outline.keys()])].filter(
+    (column) => !paired.has(column) && (parted || column !== sectionColumn),
+  );
   return {
     form: {
       ...form,
@@ -167,7 +174,7 @@ function tableHead(
     },
     columns: all,
     beside: [...paired],
-    closed: paired.size === 0,
+    closed: paired.size === 0 && sections.size === 0,
     lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,
@@ -208,10 +215,14 @@ function uniqueNames(heading: readonly (string | undefined)[]): string[] {
 /** Makes rows into cells by their columns, one after another from the first. */
 function rowReader(columns: readonly string[]): (row: Cells) => Record<string, string> {
   const addPairs = pairReader(columns);
+  let section = '';
   return (row) => {
     const cells = emptyRecord<string>();
     for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
     addPairs(cells);
+    const begun = sectionIn(row, columns.length);
+    if (begun !== undefined) section = begun;
+    else if (section !== '') cells[sectionColumn] ??= section;
     return cells;
   };
 }
@@ -333,6 +344,10 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
   }
 }
 
+/** Why a row is no item but stands beside them. */
+const besides = (cells: Cells, columns: readonly string[]): string | undefined =>
+  repeatsHeading(cells, columns) ? 'repeats the heading' : asideOf(cells, columns.length);
+
 /** Why a row does not fit its heading; cells that are too many are fine where they are empty. */
 function misfitOf(
   cells: readonly string[],
@@ -371,7 +386,7 @@ async function* readDelimited(
     return {
       row,
       record: { cells: cellsOf(cells), group: undefined },
-      broken: broken ?? asideOf(cells, columns.length) ?? misfitOf(cells, columns, form.shortRows),
+      broken: broken ?? besides(cells, columns) ?? misfitOf(cells, columns, form.shortRows),
     };
   };
   let first = true;
@@ -409,7 +424,7 @@ async function* readWorkbook(
         record: { cells: cellsOf(cells), group: undefined },
         broken: formula
           ? `holds a formula in cell ${formula}, which is never run; paste its value instead`
-          : asideOf(cells, columns.length),
+          : besides(cells, columns),
       };
   }
 }

@@ -40,7 +40,7 @@ const words: Readonly<Record<string, string>> = {
   brand: `mfr|mfg|manuf|
     make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
-  category: `kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
+  category: `heading above|kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
     product category|category path|range|product group|type|family name|main group|
     kategorie|warengruppe|wgr|artikelgruppe|produktgruppe|sortiment|rubrik|kat|
     catégorie|famille|rayon|gamme|sous famille|

@@ -1,0 +1,25 @@
+import { repeatsHeading, sectionIn } from './sections';
+
+test.each<[string, (string | undefined)[], string | undefined]>([
+  ['a word alone', ['Töpfe', '', ''], 'Töpfe'],
+  ['in the second cell, with a colon', ['', 'Watering cans:', undefined], 'Watering cans'],
+  ['with a year', ['Lampen 2026', '', ''], 'Lampen 2026'],
+  ['a code alone', ['A-100', '', ''], undefined],
+  ['a number alone', ['100', '', ''], undefined],
+  ['a sentence', ['All prices without tax.', '', ''], undefined],
+  ['something long', ['x'.repeat(61), '', ''], undefined],
+  ['far behind', ['', '', 'Töpfe'], undefined],
+  ['two cells', ['Töpfe', '12', ''], undefined],
+  ['nothing', ['', '', ''], undefined],
+])('the heading of a part: %s', (_name, row, section) => {
+  expect(sectionIn(row, 3)).toBe(section);
+  expect(sectionIn(row, 2)).toBeUndefined();
+});
+
+test('a heading said again is no item', () => {
+  const columns = ['SKU', 'Name', 'Price'];
+  expect(repeatsHeading(['sku', 'Name', 'Price'], columns)).toBe(true);
+  expect(repeatsHeading(['SKU', '', 'Price'], columns)).toBe(true);
+  expect(repeatsHeading(['SKU', '', ''], columns)).toBe(false);
+  expect(repeatsHeading(['A', 'Name', 'Price'], columns)).toBe(false);
+});
