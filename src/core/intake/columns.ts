@@ -59,7 +59,9 @@ function evidenceOf(cells: readonly string[]): Evidence {
     markup: share((cell) => /<[a-z]+[\s>/]/i.test(cell)),
     long: share((cell) => cell.length > 120),
     date: share((cell) => readDate(cell) !== undefined),
-    path: share((cell) => /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell)),
+    path: share(
+      (cell) => cell.length <= 500 && /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell),
+    ),
     sample: filled.slice(0, 50),
   };
 }

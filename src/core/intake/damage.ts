@@ -236,6 +236,8 @@ export function stockDamage(cell: string): Proposal | undefined {
     to,
     reason,
   });
+  // No stock takes more to say.
+  if (cell.length > 60) return undefined;
   const many = atLeast.exec(cell.trim());
   if (many) return found(many[1] ?? many[2], 'it says that there are so many at least');
   const state = stateOf(cell.trim());

@@ -3,7 +3,7 @@ import { startingAttributes } from '../catalog/attributes';
 import { fromAttribute } from '../compose/composition';
 import { suggestColumns } from './columns';
 import { decodeBytes, decodeStream, detectEncoding, detectKind, detectSeparator, refuseFile } from './decode';
-import { compileMapping, type ImportMapping, importMappingSchema, mappingFrom } from './mapping';
+import { columnsOf, compileMapping, type ImportMapping, importMappingSchema, mappingFrom } from './mapping';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -270,6 +270,34 @@ describe('mapping', () => {
         { attribute: 'sku', proposal: { damage: 'formula', to: '007' } },
       ],
     });
+  });
+
+  test.each<[string, Record<string, string>, string[]]>([
+    ['of one name', { 'Bild 2': 'b.jpg', 'Bild 1': 'a.jpg', 'Bild 3': '' }, ['Bild 1', 'Bild 2', 'Bild 3']],
+    [
+      'with the number within',
+      { image_1_url: 'https://x.example/1', image_2_url: 'https://x.example/2' },
+      ['image_1_url', 'image_2_url'],
+    ],
+    [
+      'beside a main one',
+      { Hauptbild: 'a.jpg', 'Bild 2': 'b.jpg', 'Weitere Bilder': 'c.jpg|d.jpg' },
+      ['Hauptbild', 'Weitere Bilder', 'Bild 2'],
+    ],
+    ['not of another kind', { Bild: 'a.jpg', Logo: 'l.jpg', 'Bild 2': 'see there' }, ['Bild']],
+  ])('columns of pictures %s are one list', (_name, cells, columns) => {
+    const all = { SKU: 'A-1', Name: 'Pot', ...cells };
+    const rows = [{ cells: all, group: undefined }];
+    const found = suggestColumns(Object.keys(all), [all], startingAttributes);
+    const { fields } = mappingFrom(
+      found,
+      startingAttributes,
+      { kind: 'delimited', encoding: 'utf-8', separator: ',' },
+      rows,
+    );
+    expect(fields.image && columnsOf(fields.image)).toEqual(columns);
+    if (columns.length > 1)
+      expect(fields.image?.alternatives[0]?.steps).toEqual([{ step: 'split', at: '|' }]);
   });
 
   test('a stock in words is told, and counts only where that is accepted; the rest of its row comes in', () => {

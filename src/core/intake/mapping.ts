@@ -221,7 +221,8 @@ function isFurther(
   const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
   if (name === unnumbered(first)) return filled.every((cell) => /^https?:\/\/|\.\w{3,4}$/i.test(cell));
   const pictures = filled.every((cell) => /\.(jpe?g|png|webp|gif|tiff?)\b/i.test(cell));
-  return filled.length > 0 && pictures && furtherWord.test(name);
+  // Beside a "main picture" a numbered column of pictures is one of the others.
+  return filled.length > 0 && pictures && (furtherWord.test(name) || numberOf(column) > 0);
 }
 
 /**

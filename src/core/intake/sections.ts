@@ -15,13 +15,24 @@ export function sectionIn(row: readonly (string | undefined)[], columns: number)
   const at = row.findIndex((cell) => cell?.trim());
   if (at < 0 || at > 1 || row.findLastIndex((cell) => cell?.trim()) !== at) return undefined;
   const text = row[at]?.trim() ?? '';
+  // Nothing else is looked at in a long text, however long it is.
+  if (text.length > mostSigns) return undefined;
   const code = /^\S*\d\S*$/.test(text);
-  return text.length <= mostSigns && /\p{L}{3}/u.test(text) && !code && !/[.!?;,]$/.test(text)
+  return /\p{L}{3}/u.test(text) && !code && !/[.!?;,]$/.test(text)
     ? text.replace(/:$/, '').trim()
     : undefined;
 }
 
 /** Whether a row says the heading again, as pages of a list begin with it. */
-export const repeatsHeading = (row: readonly (string | undefined)[], columns: readonly string[]): boolean =>
-  row.filter((cell) => cell?.trim()).length > 1 &&
-  row.every((cell, at) => !cell?.trim() || fold(cell.trim()) === fold(columns[at] ?? ''));
+export function repeatsHeading(row: readonly (string | undefined)[], columns: readonly string[]): boolean {
+  let same = 0;
+  for (const [at, cell = ''] of row.entries()) {
+    const text = cell.trim();
+    if (text === '') continue;
+    const name = columns[at] ?? '';
+    // Folding a long text takes long, and most rows differ in their first cell.
+    if (text !== name && (Math.abs(text.length - name.length) > 2 || fold(text) !== fold(name))) return false;
+    same++;
+  }
+  return same > 1;
+}

@@ -22,7 +22,9 @@ const letters: Readonly<Record<string, Side>> = {
  * @returns undefined where it names none, or not three different ones
  */
 export function sidesNamed(heading: string): Side[] | undefined {
-  const found = /(?:^|[^\p{L}])(\p{L})\s*[xX×*/]\s*(\p{L})\s*[xX×*/]\s*(\p{L})(?!\p{L})/u.exec(heading);
+  const found = /(?:^|[^\p{L}])(\p{L})\s*[xX×*/]\s*(\p{L})\s*[xX×*/]\s*(\p{L})(?!\p{L})/u.exec(
+    heading.slice(0, 200),
+  );
   if (!found) return undefined;
   const named = found.slice(1, 4);
   const known = named.map((letter) => letters[fold(letter)]);
@@ -54,7 +56,7 @@ export function sizesTogether(
 ): Readonly<Record<Side, Step[]>> | undefined {
   const sides = sidesNamed(heading);
   const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
-  const read = filled.map((cell) => three.exec(cell));
+  const read = filled.map((cell) => (cell.length > 60 ? null : three.exec(cell)));
   if (!sides || filled.length === 0 || read.some((one) => one === null)) return undefined;
   const each = (...groups: number[]) => new Set(read.flatMap((one) => groups.map((at) => one?.[at] ?? '')));
   const [units, separators] = [each(8), each(3, 6)];
