@@ -276,7 +276,7 @@ describe('mapping', () => {
     ['of one name', { 'Bild 2': 'b.jpg', 'Bild 1': 'a.jpg', 'Bild 3': '' }, ['Bild 1', 'Bild 2', 'Bild 3']],
     [
       'with the number within',
-      { image_1_url: 'https://x.example/1', image_2_url: 'https://x.example/2' },
+      { image_1_url: 'https://x.example/1.jpg', image_2_url: 'https://x.example/2.jpg' },
       ['image_1_url', 'image_2_url'],
     ],
     [
