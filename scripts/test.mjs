@@ -238,10 +238,10 @@ await main(async () => {
       return 'done';
     });
   const checks = [
-    ['Types', () => whole('Types', bin('tsc'), ['--noEmit'])],
-    ['Lint', () => whole('Lint and format', bin('biome'), ['check', '--error-on-warnings'])],
-    ['Folders', () => whole('Folder rule', process.execPath, ['scripts/folders.mjs'])],
-    ['Unused', () => whole('Unused code', bin('knip'), [])],
+    task('types', [], () => whole('Types', bin('tsc'), ['--noEmit'])),
+    task('lint', [], () => whole('Lint and format', bin('biome'), ['check', '--error-on-warnings'])),
+    task('folders', [], () => whole('Folder rule', process.execPath, ['scripts/folders.mjs'])),
+    task('unused', [], () => whole('Unused code', bin('knip'), [])),
   ];
   try {
     await buildPrograms();
@@ -280,7 +280,7 @@ await main(async () => {
       ...(wanted('killing') ? [task('killing', ['build', 'all'], () => killing(folder, prepared))] : []),
       ...(wanted('unit') ? [task('unit', [], () => jest('Unit tests', 'unit', folder, {}, 2))] : []),
       ...(wanted('pages') ? [browser('large')] : []),
-      ...(wanted('checks') ? checks.map(([name, work]) => task(name, [], work)) : []),
+      ...(wanted('checks') ? checks : []),
     ]);
     for (const error of failures) {
       total.failed++;

@@ -46,7 +46,7 @@ export interface Head {
   /** How it is read: what was asked for, and what was found for the rest. */
   readonly form: Form;
   readonly columns: readonly string[];
-  /** Columns that stand under other names as well: what names others, and what holds them. */
+  /** Columns that it may have beside them: what names others and what holds them, and the heading above a row. */
   readonly beside: readonly string[];
   /** Whether there are no other columns further down: a table says all of them in its heading, unless its rows name some. */
   readonly closed: boolean;
@@ -173,8 +173,8 @@ function tableHead(
         : {}),
     },
     columns: all,
-    beside: [...paired],
-    closed: paired.size === 0 && sections.size === 0,
+    beside: [...paired, sectionColumn],
+    closed: paired.size === 0,
     lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,

@@ -30,12 +30,28 @@ test('tables are read row by row, whatever is left open in them', async () => {
   expect(await rows(page, 100, 'Table 2')).toEqual(['Table 2 1: 1']);
 });
 
+test('a cell that reaches over rows or columns moves no other', async () => {
+  const merged = `<table><tr><th>Group<th>SKU<th>Size<th>Note</tr>
+<tr><td rowspan=3>Pots<td>A<td rowspan="2">10 cm<td>x</tr>
+<tr><td>B<td>y</tr>
+<tr><td>C<td colspan=2 rowspan=2>14 cm</tr>
+<tr><td>Cans<td>D</tr></table><table><tr><td>E</tr></table>`;
+  expect(await rows(merged, 4)).toEqual([
+    'Table 1 1: Group | SKU | Size | Note',
+    'Table 1 2: Pots | A | 10 cm | x',
+    'Table 1 3: Pots | B | 10 cm | y',
+    'Table 1 4: Pots | C | 14 cm | ',
+    'Table 1 5: Cans | D | 14 cm | ',
+    'Table 2 1: E',
+  ]);
+});
+
 test('no text breaks it', async () => {
   const part = fc.constantFrom(
     '<table>',
     '</table>',
     '<tr>',
-    '<td colspan="9e9">',
+    '<td colspan="9e9" rowspan="7">',
     '</td>',
     '<script>',
     '&#0;',

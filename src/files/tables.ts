@@ -5,9 +5,11 @@ import type { SheetRow } from './xlsx';
 const mostCells = 2000;
 const mostSigns = 1_000_000;
 
+const spanOf = (written = ''): number => Math.max(1, Math.min(Number.parseInt(written, 10) || 1, mostCells));
+
 /**
  * Streams the rows of a page's tables, table after table, as inventory systems write them under a workbook's name. What stands in
- * a table inside another is text of its cell. Scripts and styles are no text.
+ * a table inside another is text of its cell; a cell that reaches over rows stands in each of them. Scripts and styles are no text.
  * @param page its text, in pieces
  * @param wanted only this table, by the name it has here: "Table 2"; all where undefined
  */
@@ -16,13 +18,26 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
   let [tables, depth, row] = [0, 0, 0];
   let cells: string[] | undefined;
   let text: string | undefined;
-  let across = 1;
+  let [across, down] = [1, 1];
   let silent = 0;
+  /** Cells that reach into further rows, by column, and how many. */
+  const reaching = new Map<number, { text: string; rows: number }>();
+  const takeReaching = () => {
+    for (let above = reaching.get(cells?.length ?? 0); cells && above; above = reaching.get(cells.length)) {
+      if (above.rows === 1) reaching.delete(cells.length);
+      else reaching.set(cells.length, { ...above, rows: above.rows - 1 });
+      cells.push(above.text);
+    }
+  };
   const endCell = () => {
     if (text === undefined || !cells) return;
-    cells.push(text.replace(/[\s\u00a0]+/g, ' ').trim());
-    for (; across > 1 && cells.length < mostCells; across--) cells.push('');
+    const words = text.replace(/[\s\u00a0]+/g, ' ').trim();
+    for (let n = 0; n < across && cells.length < mostCells; n++) {
+      if (down > 1) reaching.set(cells.length, { text: n === 0 ? words : '', rows: down - 1 });
+      cells.push(n === 0 ? words : '');
+    }
     text = undefined;
+    takeReaching();
   };
   const endRow = () => {
     endCell();
@@ -32,18 +47,23 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
     cells = undefined;
   };
   const parser = new Parser({
-    onopentag: (name, { colspan }) => {
+    onopentag: (name, { colspan, rowspan }) => {
       if (name === 'script' || name === 'style') silent++;
-      if (name === 'table' && depth++ === 0) [tables, row] = [tables + 1, 0];
+      if (name === 'table' && depth++ === 0) {
+        [tables, row] = [tables + 1, 0];
+        reaching.clear();
+      }
       if (depth !== 1) return;
       if (name === 'tr') {
         endRow();
         row++;
         cells = [];
+        takeReaching();
       } else if ((name === 'td' || name === 'th') && cells && cells.length < mostCells) {
         endCell();
         text = '';
-        across = Math.min(Number.parseInt(colspan ?? '', 10) || 1, mostCells);
+        across = spanOf(colspan);
+        down = spanOf(rowspan);
       } else if (name === 'br' && text !== undefined) text += ' ';
     },
     ontext: (words) => {

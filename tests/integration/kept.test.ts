@@ -11,7 +11,7 @@ import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf, openVersion, takeOnVersion } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { feedListing, feedSummary, job } from '@/server/db/schema';
+import { feedListing, feedSummary, feedValue, job } from '@/server/db/schema';
 import { boardView, spineView } from '@/server/feeds/board';
 import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { createFeed } from '@/server/feeds/feeds';
@@ -270,6 +270,25 @@ test('one value that two share blocks both, and one that goes frees the other', 
   await archiveItems([other], false);
   await same();
   expect(await sharing()).toEqual([one, other].sort());
+});
+
+test('what a listing shared under a field that is compared no more blocks it no longer', async () => {
+  await same();
+  const [found] = await db.select().from(feedListing).where(eq(feedListing.state, 'ready')).limit(1);
+  if (!found) throw new Error('nothing is ready');
+  const { feed, sku } = found;
+  const row = and(eq(feedListing.feed, feed), eq(feedListing.sku, sku));
+  await db.insert(feedValue).values({
+    ...{ feed, sku, field: 'gone', digest: 'f'.repeat(32), value: 'x', part: '' },
+    check: 'duplicate',
+    alike: true,
+  });
+  await db.update(feedListing).set({ state: 'blocked', causes: 'duplicate:gone' }).where(row);
+  await db.update(feedSummary).set({ plan: 'another' }).where(eq(feedSummary.feed, feed));
+  await same();
+  expect(await db.select({ state: feedListing.state }).from(feedListing).where(row)).toEqual([
+    { state: 'ready' },
+  ]);
 });
 
 test('a version of a sheet that is taken on counts every listing anew', async () => {

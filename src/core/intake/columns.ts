@@ -367,9 +367,9 @@ function matchColumns(
           );
           if (likeness > best.likeness) best = { likeness, name };
         }
-      // The same for a measure's name that stands beside another word, and for words that are about another thing.
       // What a database calls its own rows is a code only where nothing says better.
       if (ownRows.test(last) && best.likeness > 0.9) best = { ...best, likeness: 0.9 };
+      // The same for a measure's name that stands beside another word, and for words that are about another thing.
       const other =
         isPerUnit(whole) ||
         (!about?.whole &&

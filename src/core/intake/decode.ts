@@ -78,15 +78,15 @@ function countLines(text: string): number {
 export const isTable = (kind: SourceKind): boolean =>
   kind === 'delimited' || kind === 'xlsx' || kind === 'html';
 
-/** The elements that a page begins with, behind declarations and comments: some write its tables alone. */
-const pageBegins =
-  /^(?:\s|<\?[^>]*>|<!--[\s\S]*?-->)*<(?:!doctype\s+html|html|head|body|meta|style|table|div|center)[\s>]/i;
+/** What a page begins with, behind declarations and comments; some write its tables alone, whose names XML may have as well. */
+const pageBegins = /^(?:\s|<\?[^>]*>|<!--[\s\S]*?-->)*<(?:!doctype\s+html|html)[\s>]/i;
+const tableBegins = /^(?:\s|<!--[\s\S]*?-->)*<(?:head|body|meta|style|table|div|center)[\s>]/i;
 
 /** What a file is, from its first bytes: a workbook is a zip archive, a page and XML begin with `<`, JSON with a bracket. */
 export function detectKind(sample: Uint8Array): SourceKind {
   if (sample[0] === 0x50 && sample[1] === 0x4b && sample[2] === 3 && sample[3] === 4) return 'xlsx';
   const text = decodeBytes(sample.subarray(0, 4096), detectEncoding(sample)).replace(/^\ufeff/, '');
-  if (pageBegins.test(text)) return 'html';
+  if (pageBegins.test(text) || (tableBegins.test(text) && /<tr[\s>]/i.test(text))) return 'html';
   const first = text.trimStart()[0];
   return first === '<' ? 'xml' : first === '{' || first === '[' ? 'json' : 'delimited';
 }

@@ -28,6 +28,11 @@ describe('encoding', () => {
 test.each([
   [bytes('sku;name'), 'delimited'],
   [bytes('\ufeff  <?xml version="1.0"?><a/>'), 'xml'],
+  [bytes('<table name="items"><row sku="A"/></table>'), 'xml'],
+  [bytes('<?xml version="1.0"?><table><tr/></table>'), 'xml'],
+  [bytes('<?xml version="1.0"?>\n<!-- x --><HTML xmlns="x"><head>'), 'html'],
+  [bytes('<!DOCTYPE html>\n<p>'), 'html'],
+  [bytes(' <table border=1><TR><td>SKU'), 'html'],
   [bytes('\n{"a":1}'), 'json'],
   [new Uint8Array([0x50, 0x4b, 3, 4, 0]), 'xlsx'],
   [new Uint8Array([0xff, 0xfe, 0x3c, 0]), 'xml'],
@@ -65,6 +70,7 @@ test.each([
   [new Uint8Array(5000), 'zeros'],
   [bytes('\ufeff \n\n;;;\n'), 'empty'],
   [new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 8]), 'binary'],
+  [bytes('%PDF-1.7\n1 0 obj'), 'binary'],
   [bytes('sku,name\nA,Pot'), undefined],
 ])('what a file is refused for', (sample, refusal) => {
   expect(refuseFile(sample)).toBe(refusal);

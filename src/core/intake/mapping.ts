@@ -247,16 +247,16 @@ export function mappingFrom(
   const taken = new Set(suggestions.map(({ column }) => column));
   const open = Object.keys(sample[0]?.cells ?? {}).filter((column) => !taken.has(column));
   for (const { column, attribute } of suggestions) {
-    const kind = kinds.get(attribute);
+    const target = kinds.get(attribute);
     const further =
-      kind && isList(kind) ? open.filter((other) => isFurther(kind, other, column, cellsOf(other))) : [];
-    if (kind && further.length > 0) {
+      target && isList(target) ? open.filter((one) => isFurther(target, one, column, cellsOf(one))) : [];
+    if (further.length > 0) {
       const parts = [column, ...further].sort(byNumber);
       fields[attribute] = {
         alternatives: [
           {
             parts: parts.map((one) => ({ attribute: one, glue: listSeparator, steps: [] })),
-            steps: intakeSteps(kind, column),
+            steps: intakeSteps(target, column),
           },
         ],
         steps: [],
@@ -266,7 +266,7 @@ export function mappingFrom(
     const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
     fields[attribute] = fromAttribute(
       column,
-      intakeSteps(kinds.get(attribute), column, cellsOf(column)).map((step) =>
+      intakeSteps(target, column, cellsOf(column)).map((step) =>
         (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
       ),
     );

@@ -332,10 +332,10 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
         said.value,
       );
     else if (kind !== undefined)
-      for (const [name, inner] of Object.entries(node))
-        if (name === '#text') put(join(path, kind), inner as string);
-        else if (inner !== kind) put(join(join(path, kind), name), inner as string);
-        else continue;
+      for (const [name, inner] of Object.entries(node)) {
+        if (kindKey.test(name)) continue;
+        put(name === '#text' ? join(path, kind) : join(join(path, kind), name), inner as string);
+      }
     else
       for (const [name, inner] of Object.entries(node))
         if (!typeKey.test(name) || name === '@id') flatten(inner, join(path, name), into, skip);

@@ -45,7 +45,7 @@ export async function checkRun(id: number, work: Work): Promise<void> {
   const { mapping } = started;
   const head = await readHead(started.path, formOf(mapping));
   // In trees a value may simply not occur in the first records.
-  const [missing] = head.closed ? missingColumns(mapping, head.columns) : [];
+  const [missing] = head.closed ? missingColumns(mapping, [...head.columns, ...head.beside]) : [];
   if (missing) {
     const label = attributes.find(({ code }) => code === missing.attribute)?.label ?? missing.attribute;
     throw new InputError('columnMissing', { column: missing.column, label });
