@@ -64,7 +64,10 @@ const views = [
   ],
 ];
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium-headless-shell',
+  args: ['--no-sandbox'],
+});
 const context = await browser.newContext({
   viewport: { width: 1280, height: 800 },
   timezoneId: 'Europe/Berlin',

@@ -12,7 +12,7 @@ async function all(body: AsyncIterable<Uint8Array>): Promise<Buffer> {
   return Buffer.concat(pieces);
 }
 
-const bytes = Buffer.concat([Buffer.from('SKU,Name\nA,Pot\n'), randomBytes(200_000)]);
+const bytes = Buffer.concat([Buffer.from('SKU,Name\nA,Pot\n'), randomBytes(30_000)]);
 
 test.each([1, 7, 65_536, 1_000_000])('what is packed comes out as it was, in pieces of %d', async (size) => {
   expect((await all(unpacked(inPieces(gzipSync(bytes), size)))).equals(bytes)).toBe(true);

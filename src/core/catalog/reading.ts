@@ -4,7 +4,7 @@ import { isDate } from '../measures/dates';
 import { amountText, readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
 import { readMeasure } from '../measures/units';
-import { cleanMarkup } from '../text/markup';
+import { cleanMarkup } from '../text/safeMarkup';
 import { type Attribute, currencyInCode, isList } from './attributes';
 import { countryCode, countryName } from './countries';
 import { termFinder } from './terms';

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import { asText, attributeReader, type Row, type Value } from '../catalog/value';
 import type { Field } from '../channels/sheet';
 import type { CompiledComposition } from '../compose/composition';
@@ -7,19 +6,6 @@ import { lengthIn } from '../text/length';
 import { stemOf, stemsOf, wordsOf } from '../words/stems';
 import { type Candidate, chooseWords } from './choosing';
 import type { Keyword } from './keyword';
-
-/** How a feed's search words fill themselves. */
-export const searchWordsSchema = z
-  .strictObject({
-    field: z.string().min(1).meta({ description: 'the field they fill: a text, or a list of texts' }),
-    never: z
-      .array(z.string().min(1).max(100))
-      .max(500)
-      .default([])
-      .meta({ description: "words that stand in no term of ours, such as competitors' names" }),
-  })
-  .meta({ id: 'SearchWords' });
-export type SearchWords = z.infer<typeof searchWordsSchema>;
 
 /** A term with its words and their stems. */
 export interface Term extends Keyword {

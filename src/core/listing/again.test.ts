@@ -213,7 +213,7 @@ describe('what is computed again equals what is computed in full', () => {
         const before = first.reduce(applyEdit, demoPlan);
         check(before, second.reduce(applyEdit, before));
       }),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
   });
   test('whatever rules there are, and whichever of them are added, changed, moved or taken out', () => {
@@ -249,7 +249,7 @@ describe('what is computed again equals what is computed in full', () => {
         const ids = new Set(stay.map(({ id }) => id));
         check(plan(first), plan([...stay, ...second.filter(({ id }) => !ids.has(id))]));
       }),
-      { numRuns: 60 },
+      { numRuns: 30 },
     );
   });
 });
@@ -347,7 +347,7 @@ describe('where items join what the channel has', () => {
         const before = first.reduce(applyEdit, joinedPlan);
         check(before, second.reduce(applyEdit, before), joining);
       }),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
   });
 });
@@ -406,7 +406,7 @@ test('whatever is shared or no longer shared, in whatever order, all are as in f
         }
       },
     ),
-    { numRuns: 150 },
+    { numRuns: 60 },
   );
 });
 

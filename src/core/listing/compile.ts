@@ -19,7 +19,7 @@ import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
 import { type CompiledRule, compileRule, reviewsOf } from '../rules/rule';
-import { safeMarkup } from '../text/markup';
+import { safeMarkup } from '../text/safeMarkup';
 import {
   byBranch,
   type CompiledTitle,

@@ -6,7 +6,7 @@ import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
 import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../families/shape';
-import { searchWordsSchema } from '../keywords/searchWords';
+import { searchWordsSchema } from '../keywords/settings';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import {

@@ -6,7 +6,7 @@ import { valueTableSchema } from '../compose/steps';
 import { type Condition, conditionSchema, factsIn } from '../conditions/conditions';
 import { InputError } from '../errors/inputError';
 import { familyChoiceSchema } from '../families/shape';
-import { searchWordsSchema } from '../keywords/searchWords';
+import { searchWordsSchema } from '../keywords/settings';
 import { ruleSchema } from '../rules/rule';
 import { handTitleSchema, titlePatternSchema } from '../titles/pattern';
 

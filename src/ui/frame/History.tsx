@@ -1,7 +1,6 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { planSchema } from '@/core/listing/plan';
 import type { LeftDraft, VersionRow } from '@/server/feeds/drafts';
 import type { ExpectedView } from '@/server/feeds/expectations';
 import { useDraft } from '../draft/useDraft';
@@ -39,6 +38,8 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
     } catch {
       return refuse('The file is not JSON.');
     }
+    // Asked for here only: what a plan is made of is much to load with every page.
+    const { planSchema } = await import('@/core/listing/plan');
     const plan = planSchema.safeParse(json);
     if (!plan.success)
       return refuse(
