@@ -9,10 +9,10 @@ const expander = expanderWith();
 
 describe('places of names that nothing was tuned on, in all six trees, without dictionaries', () => {
   const results = labelledResults('held', expander);
-  test('are right first in 70 of 100 and among three in 75', () => {
+  test('are right first in 72 of 100 and among three in 79', () => {
     const { first, three } = sharesOf(results);
-    expect(first).toBeGreaterThanOrEqual(0.7);
-    expect(three).toBeGreaterThanOrEqual(0.75);
+    expect(first).toBeGreaterThanOrEqual(0.72);
+    expect(three).toBeGreaterThanOrEqual(0.79);
   });
   test('say how sure they are: of those that say 95 and more, 95 in 100 are right', () => {
     const sure = results.filter(({ confidence }) => confidence >= 95);

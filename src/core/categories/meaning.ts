@@ -32,14 +32,22 @@ const shares = {
   /** Words that are used alike count so much, from this cosine on. */
   alike: 0.9,
   alikeFrom: 0.3,
-  /** A name that is used as a place with its synonyms and branch is, all its words together. */
-  whole: 0.3,
-  synonymsInWhole: 0.5,
-  branchInWhole: 0.5,
+  /** A name that is used as a place is, all words of each together. */
+  whole: 0.9,
+  /** … where it has so many words at most; the more there are, the less all together say of each. */
+  wordsInWhole: 2,
+  /** Of that, the place's name beside its name with the branch above; and its synonyms. */
+  ownInWhole: 0.7,
+  synonymsInWhole: 0.9,
+  /** What a place is among all that a shop sells. */
+  synonymsInCompany: 0.5,
+  branchInCompany: 0.5,
   /** From here on a word is said to have led there. */
   told: 0.35,
 };
 
+/** Readings of a name that are compared as a whole. */
+const mostWholes = 12;
 /** Names of categories that are looked at to know what a shop sells. */
 const mostNames = 300;
 
@@ -47,7 +55,10 @@ interface Place {
   readonly code: string;
   readonly readings: readonly { sure: number; units: readonly { at: number; weight: number }[] }[];
   readonly branch: readonly number[];
+  /** Among all that a shop sells. */
   readonly vector?: Float32Array | undefined;
+  /** Its names, its names with the branch above, and its synonyms, each as a whole. */
+  readonly wholes: readonly { own: Float32Array; withBranch: Float32Array; share: number }[];
 }
 
 /**
@@ -72,17 +83,32 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
     (expander.read(name, language)[0]?.units ?? []).flatMap((unit) =>
       unit.vector ? [{ vector: unit.vector, weight: unit.weight * weight }] : [],
     );
+  /** In English where it is in another language, as well as that is known. */
+  const wholeOf = (name: string, language: string | undefined) =>
+    expander.read(name, language).find(({ vector }) => vector)?.vector;
   const leaves = [...tree.byCode.values()].filter(({ children }) => children.length === 0);
   const places: Place[] = leaves.map(({ code, names, synonyms }) => ({
     code,
     vector: summed([
       ...Object.entries(names).flatMap(([language, name]) => vectorsOf(name, language, 1)),
-      ...synonyms.flatMap((one) => vectorsOf(one, undefined, shares.synonymsInWhole)),
+      ...synonyms.flatMap((one) => vectorsOf(one, undefined, shares.synonymsInCompany)),
       ...pathOf(tree, code)
         .slice(0, -1)
         .flatMap((step) => Object.entries(tree.byCode.get(step)?.names ?? {}))
-        .flatMap(([language, name]) => vectorsOf(name, language, shares.branchInWhole)),
+        .flatMap(([language, name]) => vectorsOf(name, language, shares.branchInCompany)),
     ]),
+    wholes: [
+      ...Object.entries(names).flatMap(([language, name]) => {
+        const own = wholeOf(name, language);
+        const above = tree.byCode.get(tree.byCode.get(code)?.parent ?? '')?.names[language];
+        const withBranch = wholeOf([above, name].join(' '), language);
+        return own && withBranch ? [{ own, withBranch, share: 1 }] : [];
+      }),
+      ...synonyms.flatMap((synonym) => {
+        const own = wholeOf(synonym, undefined);
+        return own ? [{ own, withBranch: own, share: shares.synonymsInWhole }] : [];
+      }),
+    ],
     readings: [
       ...Object.entries(names).flatMap(([language, name]) =>
         placed(expander.read(name, language), language, 1),
@@ -147,10 +173,12 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
         .map((word) => [fold(word), word.toLowerCase()]),
     );
     const near = readings.map(({ units }) => units.map(nearness));
-    const whole = summed(
-      (readings[0]?.units ?? []).flatMap(({ vector, weight }) => (vector ? [{ vector, weight }] : [])),
-    );
-    return places.flatMap(({ code, readings: own, branch, vector }) => {
+    const told = readings
+      .slice(0, mostWholes)
+      .flatMap(({ vector, sure }) => (vector ? [{ vector, sure }] : []));
+    const share =
+      shares.whole * Math.min(1, shares.wordsInWhole / Math.max(1, readings[0]?.units.length ?? 0));
+    return places.flatMap(({ code, readings: own, branch, wholes }) => {
       let best = 0;
       let matched: string[] = [];
       for (const [which, { units, sure }] of readings.entries()) {
@@ -181,7 +209,14 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
           if (score > best) [best, matched] = [score, led];
         }
       }
-      if (whole && vector) best += shares.whole * Math.max(0, 1 - best) * Math.max(0, cosine(whole, vector));
+      let whole = 0;
+      for (const { vector, sure } of told)
+        for (const { own, withBranch, share: says } of wholes) {
+          const near =
+            shares.ownInWhole * cosine(vector, own) + (1 - shares.ownInWhole) * cosine(vector, withBranch);
+          whole = Math.max(whole, sure * says * near);
+        }
+      best = (best + share * whole) / (1 + share);
       return best > 0.05 ? [{ code, score: best, matched }] : [];
     });
   };

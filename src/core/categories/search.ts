@@ -347,7 +347,7 @@ export function suggestPlaces(
  */
 function sureness(first: number, second: number): number {
   const apart = first - second;
-  return 1 / (1 + Math.exp(1.42 - 0.95 * first - 13.14 * apart - (2.13 * apart) / (first || 1)));
+  return 1 / (1 + Math.exp(1.08 - 0.94 * first - 10.44 * apart - (3.61 * apart) / (first || 1)));
 }
 
 /** Words that at least a third of some texts share and that are twice as common there as in the whole catalog. */

@@ -15,7 +15,7 @@ book|books|buch|bücher|libro|libros|livre|livres|libri|boek|boeken|książka|ks
 can|watering|gießkanne|gießkannen|kanne|regadera|regaderas|arrosoir|arrosoirs|annaffiatoio|annaffiatoi|gieter|gieters|konewka|konewki|regador|regadores|vattenkanna|vattenkannor
 food|feed|fertiliser|fertilizer|dünger|düngemittel|abono|abonos|fertilizante|engrais|concime|concimi|fertilizzante|meststof|mest|plantenvoeding|nawóz|nawozy|adubo|adubos|gödsel|näring|växtnäring
 liquid|fluid|flüssig|flüssigdünger|líquido|liquide|liquido|vloeibaar|vloeibare|płynny|flytande
-meter|meters|tester|testers|gauge|messgerät|messer|medidor|medidores|mesureur|misuratore|meetapparaat|miernik|mierniki|mätare
+meter|meters|tester|testers|gauge|messgerät|medidor|medidores|mesureur|misuratore|meetapparaat|miernik|mierniki|mätare
 moisture|humidity|feuchtigkeit|feuchte|bodenfeuchte|humedad|humidité|umidità|vocht|vochtigheid|wilgotność|wilgotności|umidade|humidade|fukt|fuktighet
 kit|kits|set|sets|juego|coffret|bausatz|zestaw|zestawy|conjunto|sats|satser
 child|children|kids|kid|kind|kinder|niño|niños|infantil|infantiles|enfant|enfants|bambino|bambini|kinderen|dziecko|dzieci|dla dzieci|criança|crianças|barn
@@ -205,12 +205,14 @@ const byWord = new Map<string, readonly string[]>();
 for (const group of groups)
   for (const word of group) byWord.set(word, [...new Set([...(byWord.get(word) ?? []), ...group])]);
 
-const idsByWord = new Map<string, { id: number; english: string }[]>();
+type Meanings = readonly { readonly id: number; readonly english: string }[];
+const byForm = new Map<string, Meanings>();
+const byStem = new Map<string, Meanings>();
 for (const [id, line] of meanings.trim().split('\n').entries()) {
-  const words = line.split('|');
-  const english = fold(words[0] ?? '');
-  for (const word of new Set(words.map((one) => stem(fold(one)))))
-    idsByWord.set(word, [...(idsByWord.get(word) ?? []), { id, english }]);
+  const words = line.split('|').map(fold);
+  const one = { id, english: words[0] ?? '' };
+  for (const word of new Set(words)) byForm.set(word, [...(byForm.get(word) ?? []), one]);
+  for (const word of new Set(words.map(stem))) byStem.set(word, [...(byStem.get(word) ?? []), one]);
 }
 
 /** Words long enough to be told apart inside a longer one, the longest first. */
@@ -237,9 +239,14 @@ export function partsOf(word: string): readonly string[] {
   return parts;
 }
 
-/** The meanings that a word has here, as numbers, with a word of English for each. @param word folded and stemmed */
-export const meaningsOf = (word: string): readonly { readonly id: number; readonly english: string }[] =>
-  idsByWord.get(word) ?? [];
+/**
+ * The meanings that a word has here, as numbers, with a word of English for each. As it is written, where it stands here so:
+ * a "Schale" is no "Schal", though they share a stem. @param word folded
+ */
+export const meaningsOf = (word: string): Meanings => byForm.get(word) ?? meaningsOfStem(stem(word));
+
+/** The same for a stem. */
+export const meaningsOfStem = (word: string): Meanings => byStem.get(word) ?? [];
 
 /** Other words for the same, in any of the nine languages. @param word folded and stemmed */
 export const sameMeaning = (word: string): readonly string[] =>

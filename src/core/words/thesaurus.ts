@@ -1,6 +1,6 @@
 import { fold } from '../text/folding';
 import { listedForms } from './forms';
-import { meaningsOf, stem, stopWords } from './lexicon';
+import { meaningsOf, meaningsOfStem, stem, stopWords } from './lexicon';
 import type { PackedWords } from './packed';
 import { summed, type WordVectors } from './vectors';
 import { singulars, type WordNet } from './wordNet';
@@ -17,7 +17,7 @@ const ways = {
   listed: 0.95,
   synonym: 0.6,
   /** Each step to a wider meaning. */
-  wider: 0.45,
+  wider: 0.55,
   defined: 0.4,
   /** The second, third … meaning of a word. */
   rarer: 0.5,
@@ -44,6 +44,8 @@ export interface Reading {
   readonly units: readonly Unit[];
   /** 0 to 1. */
   readonly sure: number;
+  /** Where all its words together stand among English ones, of length 1. */
+  readonly vector?: Float32Array | undefined;
 }
 
 export interface Thesaurus {
@@ -90,6 +92,16 @@ function headword(words: PackedWords, form: string, most: number): string | unde
   return undefined;
 }
 
+/** What makes a plural of a word, by language, where no vowel changes. */
+const onlyPlural = new Map([
+  ['de', ['n', 'en', 'e', 's']],
+  ['nl', ['en', 's']],
+  ['sv', ['or', 'ar', 'er']],
+  ['fr', ['s', 'x']],
+  ['es', ['s', 'es']],
+  ['pt', ['s']],
+]);
+
 /** A word looked up as it stands, as a regular form of another, and at last by its beginning. */
 function lookUp(words: PackedWords, word: string, language: string, guessing = true): Found | undefined {
   const exact = words.get(word);
@@ -97,6 +109,11 @@ function lookUp(words: PackedWords, word: string, language: string, guessing = t
   for (const form of listedForms(word, language)) {
     const english = words.get(form);
     if (english.length > 0) return { english, sure: 0.95 };
+  }
+  // Of some words a list has the plural alone.
+  for (const ending of onlyPlural.get(language) ?? []) {
+    const english = words.get(word + ending);
+    if (english.length > 0 && word.length > 3) return { english, sure: 0.9 };
   }
   const near = guessing ? headword(words, word, longestEnding) : undefined;
   return near === undefined ? undefined : { english: words.get(near), sure: 0.6 };
@@ -131,7 +148,7 @@ function split(known: (word: string) => number, word: string): Parts | undefined
 }
 
 /** Whether a shop's own words have one: 1 or 0. */
-const listed = (word: string): number => (meaningsOf(stem(word)).length > 0 ? 1 : 0);
+const listed = (word: string): number => (meaningsOf(word).length > 0 ? 1 : 0);
 
 const compounding = new Set(['en', 'de', 'nl', 'sv']);
 
@@ -160,9 +177,16 @@ export class Expander {
       for (const found of this.inEnglish(words.join(' '), language)) readings.push(...this.english(found));
       // Each word in English, the best of each.
       if (language !== 'en') {
-        const each = words.map((word) => this.inEnglish(word, language)[0]?.english[0] ?? word);
-        if (each.some((word, at) => word !== words[at]))
-          readings.push({ units: this.unitsOf(each.flatMap(wordsOf), 'en', first), sure: 0.9 });
+        const each = words.map((word) => this.wordInEnglish(word, language));
+        if (each.some(({ english }, at) => english !== words[at]))
+          readings.push({
+            units: this.unitsOf(
+              each.flatMap(({ english }) => wordsOf(english)),
+              'en',
+              first,
+            ),
+            sure: 0.9 * Math.min(...each.map(({ sure }) => sure)),
+          });
       }
     }
     for (const word of words.length === 1 ? words : []) {
@@ -174,8 +198,20 @@ export class Expander {
         });
     }
     if (this.kept.size >= mostKept) this.kept.clear();
-    this.kept.set(key, readings);
-    return readings;
+    const placed = readings.map((reading) => ({
+      ...reading,
+      vector: this.thesaurus.vectors?.ofPhrase(reading.units.flatMap(({ word }) => word.split(' '))),
+    }));
+    this.kept.set(key, placed);
+    return placed;
+  }
+
+  /** The likeliest word of English for a word; itself where none is known. */
+  private wordInEnglish(word: string, language: string | undefined): { english: string; sure: number } {
+    const [found] = this.inEnglish(word, language);
+    const [listed] = meaningsOf(word);
+    if (listed && !(found && found.sure === 1)) return { english: listed.english, sure: 1 };
+    return { english: found?.english[0] ?? word, sure: found?.sure ?? 1 };
   }
 
   /** What a word is in English, the likelier first. */
@@ -242,7 +278,7 @@ export class Expander {
     const english = language === undefined || language === 'en';
     if (english && this.isEnglish(word)) add(this.directionOf(word), 1);
     if (parts.length === 0) {
-      for (const { english: other } of meaningsOf(stem(word))) add(this.directionOf(other), 1);
+      for (const { english: other } of meaningsOf(word)) add(this.directionOf(other), 1);
       if (language !== 'en')
         for (const { english: phrases, sure } of this.inEnglish(word, language))
           for (const [at, phrase] of phrases.slice(0, 3).entries())
@@ -253,6 +289,7 @@ export class Expander {
         add(this.directionIn(head, tag), sure);
         add(this.directionIn(first, tag), sure * 0.7);
       }
+    if (parts.length === 0 && english) add(this.directionOf(word), 1);
     const found = summed(parts);
     if (this.directions.size >= mostKept) this.directions.clear();
     this.directions.set(key, found);
@@ -280,7 +317,7 @@ export class Expander {
     if (word.length > longestWord) return terms;
     const english = (language === undefined || language === 'en') && this.isEnglish(word);
     if (english) this.addMeanings(terms, word, 1);
-    for (const { id, english: other } of meaningsOf(stem(word))) {
+    for (const { id, english: other } of meaningsOf(word)) {
       raise(terms, `l${id}`, ways.listed);
       if (!english) {
         raise(terms, `w${stem(other)}`, ways.listed);
@@ -308,7 +345,7 @@ export class Expander {
     // What another word for it is in the shop's own words, in whatever language.
     for (const [term, weight] of [...terms])
       if (term.startsWith('w') && weight >= 0.2)
-        for (const { id } of meaningsOf(term.slice(1))) raise(terms, `l${id}`, weight * ways.listed);
+        for (const { id } of meaningsOfStem(term.slice(1))) raise(terms, `l${id}`, weight * ways.listed);
     if (this.units.size >= mostKept) this.units.clear();
     this.units.set(key, terms);
     return terms;

@@ -1,25 +1,47 @@
+import { singulars } from './wordNet';
+
+/** Steps to each side of nothing that a value is kept in: half a byte each. */
+const steps = 7;
+/** Values of a vector of length 1 that are larger than this are kept as this: of a hundred, two or three. */
+const largest = 0.26;
+
+/** A vector of length 1 as it is shipped: half a byte a value, two in a byte. @param vector of an even length */
+export function packVector(vector: ArrayLike<number>): Uint8Array {
+  const half = (at: number) =>
+    8 + Math.max(-steps, Math.min(steps, Math.round(((vector[at] ?? 0) / largest) * steps)));
+  return Uint8Array.from({ length: vector.length / 2 }, (_, at) => (half(2 * at) << 4) | half(2 * at + 1));
+}
+
+/** Of words that are written all the time, the ones up to this share of a text count as good as nothing (Arora and others, ICLR 2017). */
+const usualShare = 1e-3;
+
 /**
  * Where English words stand to each other: vectors learned from how words are used (GloVe), as `scripts/vectors.ts` packs
- * them: a line of words, then a signed byte for each dimension of each.
+ * them: a line of words, the most frequent first, then the vector of each.
  */
 export class WordVectors {
   private readonly at = new Map<string, number>();
-  private readonly bytes: Int8Array;
-  private readonly dimensions: number;
+  private readonly bytes: Uint8Array;
+  private readonly length: number;
 
   constructor(packed: Uint8Array) {
     const end = packed.indexOf(10);
     const words = new TextDecoder().decode(packed.subarray(0, end)).split(' ');
     for (const [at, word] of words.entries()) this.at.set(word, at);
-    this.bytes = new Int8Array(packed.buffer, packed.byteOffset + end + 1, packed.length - end - 1);
-    this.dimensions = this.bytes.length / words.length;
+    this.bytes = packed.subarray(end + 1);
+    this.length = this.bytes.length / words.length;
   }
 
   /** A word's vector, of length 1. */
   of(word: string): Float32Array | undefined {
     const at = this.at.get(word);
     if (at === undefined) return undefined;
-    return unit(Float32Array.from(this.bytes.subarray(at * this.dimensions, (at + 1) * this.dimensions)));
+    const vector = new Float32Array(this.length * 2);
+    for (const [byte, both] of this.bytes.subarray(at * this.length, (at + 1) * this.length).entries()) {
+      vector[2 * byte] = (both >> 4) - 8;
+      vector[2 * byte + 1] = (both & 15) - 8;
+    }
+    return unit(vector);
   }
 
   /** The direction of several words together, of length 1. */
@@ -31,7 +53,22 @@ export class WordVectors {
       }),
     );
   }
+
+  /** The direction of a phrase, of length 1: what is written everywhere counts less in it, and a plural as its singular where it is not known. */
+  ofPhrase(words: readonly string[]): Float32Array | undefined {
+    return this.together(
+      words.flatMap((word) => {
+        const form = singulars(word).find((one) => this.at.has(one));
+        if (form === undefined) return [];
+        // By Zipf's law the share of a text that is this word.
+        const share = 1 / (((this.at.get(form) ?? 0) + 10) * zipf);
+        return [{ word: form, weight: usualShare / (usualShare + share) }];
+      }),
+    );
+  }
 }
+/** The harmonic sum over some hundred thousand words. */
+const zipf = 13;
 
 /** Vectors added by their weights, of length 1. */
 export function summed(parts: readonly { vector: Float32Array; weight: number }[]): Float32Array | undefined {

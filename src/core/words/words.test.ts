@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { listedForms } from './forms';
 import { readDictionary, wordsToEnglish } from './freedict';
+import { meaningsOf } from './lexicon';
 import { PackedWords, packWords } from './packed';
 import { Expander } from './thesaurus';
-import { cosine, summed, WordVectors } from './vectors';
+import { cosine, packVector, summed, WordVectors } from './vectors';
 import { singulars, WordNet } from './wordNet';
 
 describe('packed word lists', () => {
@@ -123,6 +124,7 @@ describe('names read by meaning', () => {
             ['teekanne', ['teapot']],
             ['kanne', ['pot', 'jug']],
             ['tee', ['tea']],
+            ['kressen', ['cresses']],
           ]),
         ),
       ),
@@ -151,6 +153,14 @@ describe('names read by meaning', () => {
     const found = terms('Kaffeekanne', 'de');
     expect(found.get('m1') ?? 0).toBeGreaterThan(0.3);
   });
+  test('a part of which a list has the plural alone is known by it', () => {
+    expect(terms('Kressekanne', 'de').get('m1') ?? 0).toBeGreaterThan(0.3);
+  });
+  test('a word that was only guessed at makes a reading less sure', () => {
+    const sureInEnglish = (name: string) => expander.read(name, 'de').at(-1)?.sure ?? 0;
+    expect(sureInEnglish('Teekanne lamp')).toBeCloseTo(0.9, 5);
+    expect(sureInEnglish('Teekannxy lamp')).toBeCloseTo(0.54, 5);
+  });
   test('a word or a name as long as a text is neither looked up nor taken apart', () => {
     const [whole] = expander.read('ab'.repeat(100_000), 'de');
     expect(whole?.units[0]?.terms.size).toBe(1);
@@ -162,24 +172,53 @@ describe('names read by meaning', () => {
 });
 
 describe('word vectors', () => {
-  const vectors = new WordVectors(
-    Buffer.concat([Buffer.from('lamp light rug\n'), Buffer.from(Int8Array.of(3, 4, 127, 127, -4, 3).buffer)]),
-  );
+  // In half bytes: 3 and 4, 5 and 5, -4 and 3.
+  const packed = [
+    [3, 4],
+    [5, 5],
+    [-4, 3],
+  ].map((row) => packVector(row.map((value) => (value * 0.26) / 7)));
+  const vectors = new WordVectors(Buffer.concat([Buffer.from('the lamp rug\n'), ...packed]));
   const of = (word: string) => vectors.of(word) ?? Float32Array.of();
   test('are of length 1 and stand to each other as their cosines say', () => {
-    expect([...of('lamp')].map((value) => value.toFixed(3))).toEqual(['0.600', '0.800']);
-    expect(cosine(of('lamp'), of('light'))).toBeCloseTo(7 / Math.sqrt(50), 5);
-    expect(cosine(of('lamp'), of('rug'))).toBeCloseTo(0, 5);
+    expect([...of('the')].map((value) => value.toFixed(3))).toEqual(['0.600', '0.800']);
+    expect(cosine(of('the'), of('lamp'))).toBeCloseTo(7 / Math.sqrt(50), 5);
+    expect(cosine(of('the'), of('rug'))).toBeCloseTo(0, 5);
   });
   test('several words together point between them; unknown ones say nothing', () => {
     const both = vectors.together([
-      { word: 'lamp', weight: 1 },
+      { word: 'the', weight: 1 },
       { word: 'rug', weight: 1 },
       { word: 'kettle', weight: 1 },
     ]);
-    expect(cosine(both ?? of('lamp'), of('lamp'))).toBeCloseTo(Math.SQRT1_2, 5);
+    expect(cosine(both ?? of('the'), of('the'))).toBeCloseTo(Math.SQRT1_2, 5);
     expect(vectors.of('kettle')).toBeUndefined();
     expect(vectors.together([{ word: 'kettle', weight: 1 }])).toBeUndefined();
     expect(summed([])).toBeUndefined();
   });
+  test('in a phrase what is written everywhere counts less, and a plural stands where its singular does', () => {
+    const phrase = vectors.ofPhrase(['the', 'rugs']) ?? of('the');
+    expect(cosine(phrase, of('rug'))).toBeGreaterThan(Math.SQRT1_2);
+    expect(vectors.ofPhrase(['kettles'])).toBeUndefined();
+  });
+  test('what is shipped is as near to what was learned as half a byte lets it be', () => {
+    const vector = fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: 100, maxLength: 100 });
+    fc.assert(
+      fc.property(vector, (values) => {
+        const length = Math.hypot(...values);
+        fc.pre(length > 1);
+        const learned = Float32Array.from(values, (value) => value / length);
+        const kept = new WordVectors(Buffer.concat([Buffer.from('lamp\n'), packVector(learned)])).of('lamp');
+        expect(cosine(kept ?? Float32Array.of(), learned)).toBeGreaterThan(0.97);
+      }),
+    );
+  });
+});
+
+test('a word is read as it is written before it is read as another of its stem', () => {
+  const english = (word: string) => meaningsOf(word).map((one) => one.english);
+  expect(english('schalen')).toContain('tray');
+  expect(english('schalen')).not.toContain('scarf');
+  expect(english('schals')).toEqual(['scarf']);
+  expect(english('messer')).toEqual(['knife']);
 });
