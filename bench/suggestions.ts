@@ -65,8 +65,10 @@ for (const { table, column, found, right } of columns.filter(({ rank }) => rank 
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
 console.log(`columns, without dictionaries: right ${percent(sharesOf(columnResults(file)).first)}`);
 
-const fields = fieldResults();
-console.log(`fields: ${shares(fields)}`);
-curve(fields);
-for (const { language, label, found, right } of fields.filter(({ rank }) => rank !== 0))
-  console.log(`  ${language}: ${label} → ${found}, right: ${right}`);
+for (const file of ['held', 'further', 'unseen'] as const) {
+  const fields = fieldResults(file);
+  console.log(`fields, ${file}: ${shares(fields)}`);
+  curve(fields);
+  for (const { language, label, found, right } of fields.filter(({ rank }) => rank !== 0))
+    console.log(`  ${language}: ${label} → ${found}, right: ${right}`);
+}

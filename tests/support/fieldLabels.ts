@@ -14,9 +14,9 @@ export interface FieldResult {
 }
 
 /** What is suggested for every labelled field, from its name and kind alone: no role, no values, every attribute filled. */
-export function fieldResults(): FieldResult[] {
+export function fieldResults(file: 'held' | 'further' | 'unseen'): FieldResult[] {
   const filled = new Map(startingAttributes.map(({ code }) => [code, 100]));
-  return readFileSync('tests/data/labels/fields-held.tsv', 'utf8')
+  return readFileSync(`tests/data/labels/fields-${file}.tsv`, 'utf8')
     .trimEnd()
     .split('\n')
     .map((line, at) => {

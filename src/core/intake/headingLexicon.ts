@@ -6,7 +6,7 @@ import { fold } from '../text/folding';
  * names a merchant gives an attribute, and are not shown there.
  */
 const words: Readonly<Record<string, string>> = {
-  sku: `plu|part no|part number|pos|material|model no|
+  sku: `stock keeping unit|händlerartikelnummer|plu|part no|part number|pos|material|model no|
     article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
     catalogue number|cat no|style|style no|variant sku|variant code|vendor sku|supplier sku|own number|key|sku code|
     art nr|artnr|artikel nr|artikelnr|artikelnummer|artikel|artikel no|art no|bestell nr|best nr|bestellnr|sachnummer|
@@ -26,7 +26,7 @@ const words: Readonly<Record<string, string>> = {
     nombre artículo|producto|nome|nome prodotto|titolo|denominazione|descrizione breve|prodotto|naam|productnaam|
     artikelnaam|omschrijving kort|titel|artikelomschrijving|nazwa|nazwa produktu|nazwa towaru|tytuł|nazwa artykułu|
     nome do produto|designação|título|nome|produto|namn|produktnamn|artikelnamn|benämning|titel`,
-  description: `klappentext|flaptekst|blurb|book blurb|quatrième de couverture|quarta di copertina|contracubierta|contracapa|baksidestext|beschreibungstext|produkttext|texte descriptif|texto descriptivo|testo descrittivo|tekst|opis towaru|texto|
+  description: `marketing description|marketing copy|sales text|marketingtext|werbetext|verkaufstext|texte marketing|texte commercial|argumentaire|argumentaire commercial|texto comercial|texto de marketing|testo commerciale|testo marketing|marketingtekst|verkooptekst|opis marketingowy|texto publicitário|säljtext|marknadsföringstext|klappentext|flaptekst|blurb|book blurb|quatrième de couverture|quarta di copertina|contracubierta|contracapa|baksidestext|beschreibungstext|produkttext|texte descriptif|texto descriptivo|testo descrittivo|tekst|opis towaru|texto|
     libellé long|texte long|desc long|long desc|descripción detallada|descrizione dettagliata|opis szczegółowy|descrição detalhada|utförlig beskrivning|
     product description|long text|description long|full description|html description|details|copy|marketing text|
     beschreibung|artikelbeschreibung|produktbeschreibung|langbeschreibung|langtext|detailbeschreibung|beschr|
@@ -37,7 +37,7 @@ const words: Readonly<Record<string, string>> = {
     opis|opis produktu|opis długi|
     descrição|descrição longa|descrição do produto|
     beskrivning|produktbeskrivning|lång beskrivning|text`,
-  brand: `mfr|mfg|manuf|
+  brand: `winery|brewery|weingut|kellerei|brauerei|domaine|maison|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|quinta|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
     make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
   category: `heading above|kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
@@ -100,7 +100,9 @@ const words: Readonly<Record<string, string>> = {
     verfügbar|disponibilité|disponible|statut stock|disponibilidad|disponible|estado stock|disponibilità|disponibile|
     beschikbaarheid|voorraadstatus|leverbaar|dostępność|dostępny|stan dostępności|disponibilidade|disponível|
     tillgänglighet|lagerstatus`,
-  availabilityStarts: `available from|release date|launch date|lieferbar ab|erscheinungsdatum|verfügbar ab|date de sortie|
+  availabilityStarts: `ready to ship on|ready to ship from|dispatch date|dispatch from|in stock from|in stock on|back in stock|expected on|expected date|restock date|pre order date|street date|on sale from|available on|available date|
+    versandbereit ab|versandfertig ab|wieder da ab|wieder lieferbar ab|erhältlich ab|im handel ab|eintreffdatum|liefertermin|disponible le|date de disponibilité|date de parution|expédié à partir du|en stock le|fecha de disponibilidad|a la venta desde|listo para enviar el|data disponibilità|disponibile da|in vendita dal|spedibile dal|beschikbaar vanaf|verwacht op|te koop vanaf|w sprzedaży od|dostawa od|wysyłka od|data de lançamento|data de disponibilidade|à venda desde|i lager från|skickas från|säljstart|
+    available from|release date|launch date|lieferbar ab|erscheinungsdatum|verfügbar ab|date de sortie|
     disponible à partir du|disponible desde|fecha de lanzamiento|disponibile dal|data di uscita|leverbaar vanaf|
     dostępny od|data premiery|disponível a partir de|tillgänglig från|releasedatum`,
   inventoryLevel: `available|verfügbar|disponible|dispo|disponibile|disponível|dostępne|dostępny|beschikbaar|tillgänglig|tillgängligt|
@@ -121,18 +123,19 @@ const words: Readonly<Record<string, string>> = {
   size: `medida|medidas|mått|wymiar|formaat|format|dimensione|dimensão|
     size|sizes|größe|groesse|gr|konfektionsgröße|taille|pointure|talla|tamaño|taglia|misura|maat|afmeting|rozmiar|
     tamanho|storlek|stl`,
-  diameter: `diameter|dia|durchmesser|dm|ø|diamètre|diam|diámetro|diametro|średnica|diâmetro|diameter`,
-  material: `zusammensetzung|composición|composizione|samenstelling|skład|skład materiałowy|composição|sammansättning|made from|fabric composition|
+  diameter: `across|diameter|dia|durchmesser|dm|ø|diamètre|diam|diámetro|diametro|średnica|diâmetro|diameter`,
+  material: `made of|what it is made of|hecho de|hecha de|fait de|fabriqué en matière|fatto di|gemaakt van|gjord av|zrobione z|wykonane z|feito de|besteht aus|hergestellt aus|zusammensetzung|composición|composizione|samenstelling|skład|skład materiałowy|composição|sammansättning|made from|fabric composition|
     material|fabric|materials|werkstoff|stoff|materialzusammensetzung|matière|matériau|matériaux|composition|material|
     tejido|composición|materiale|tessuto|composizione|materiaal|stof|materiał|tworzywo|tecido|material`,
   pattern: `pattern|print|design|muster|dessin|motif|imprimé|estampado|dibujo|motivo|fantasia|patroon|dessin|wzór|deseń|
     padrão|estampa|mönster`,
   gender: `gender|sex|for whom|geschlecht|zielgruppe|sexe|genre|género|sexo|genere|sesso|geslacht|płeć|género|sexo|kön`,
-  ageGroup: `age group|altersgruppe|groupe d âge|tranche d âge|grupo de edad|fascia d età|leeftijdsgroep|grupa wiekowa|
+  ageGroup: `life stage|age class|age bracket|age category|target age|lebensphase|altersstufe|altersklasse|catégorie d âge|classe d âge|étape de vie|etapa de vida|categoría de edad|categoria d età|fase di vita|leeftijdscategorie|levensfase|kategoria wiekowa|faza życia|fase da vida|ålderskategori|
+    age group|altersgruppe|groupe d âge|tranche d âge|grupo de edad|fascia d età|leeftijdsgroep|grupa wiekowa|
     faixa etária|åldersgrupp`,
   ageRange: `age|age range|recommended age|alter|altersempfehlung|âge|âge recommandé|edad|edad recomendada|età|età consigliata|
     leeftijd|wiek|idade|idade recomendada|ålder`,
-  weight: `weight|net weight|item weight|wt|grams|gramm|grammes|gramos|grammi|gramas|variant grams|variant weight|gewicht|gew|nettogewicht|artikelgewicht|poids|poids net|peso|peso neto|peso netto|
+  weight: `unit weight|weight per unit|weight each|stückgewicht|einzelgewicht|eigengewicht|poids unitaire|peso unitario|peso unitário|stuksgewicht|waga jednostkowa|styckvikt|weight|net weight|item weight|wt|grams|gramm|grammes|gramos|grammi|gramas|variant grams|variant weight|gewicht|gew|nettogewicht|artikelgewicht|poids|poids net|peso|peso neto|peso netto|
     peso articolo|nettogewicht|waga|waga netto|masa|peso líquido|vikt|nettovikt`,
   width: `width|w|breite|b|largeur|larg|ancho|anchura|larghezza|breedte|szerokość|szer|largura|bredd`,
   height: `height|h|höhe|hoehe|hauteur|haut|alto|altura|altezza|hoogte|wysokość|wys|altura|höjd`,
@@ -152,7 +155,7 @@ const words: Readonly<Record<string, string>> = {
     largo paquete|lunghezza collo|lengte verpakking|długość paczki|comprimento da embalagem|paketlängd`,
   energyClass: `energy class|energy label|energy rating|energieeffizienzklasse|energieklasse|eek|classe énergétique|
     clase energética|classe energetica|energieklasse|energielabel|klasa energetyczna|classe energética|energiklass`,
-  countryOfOrigin: `hergestellt in|gefertigt in|fabriqué en|fabriqué au|hecho en|fabricado en|prodotto in|fatto in|gemaakt in|wyprodukowano w|feito em|fabricado em|tillverkad i|herstellland|fertigungsland|pays|país|paese|kraj|land|
+  countryOfOrigin: `where made|where it was made|place of manufacture|place of origin|erzeugerland|herstellungsort|lieu de fabrication|lieu de production|lugar de fabricación|luogo di produzione|plaats van productie|miejsce produkcji|local de fabrico|tillverkningsort|hergestellt in|gefertigt in|fabriqué en|fabriqué au|hecho en|fabricado en|prodotto in|fatto in|gemaakt in|wyprodukowano w|feito em|fabricado em|tillverkad i|herstellland|fertigungsland|pays|país|paese|kraj|land|
     country of manufacture|manufactured in|herstellungsland|produktionsland|pays de fabrication|país de fabricación|paese di produzione|land van productie|kraj produkcji|país de fabrico|
     country of origin|origin|made in|coo|herkunftsland|ursprungsland|ursprung|pays d origine|origine|
     país de origen|origen|paese di origine|paese d origine|origine|land van herkomst|herkomst|kraj pochodzenia|pochodzenie|
@@ -179,6 +182,21 @@ const words: Readonly<Record<string, string>> = {
     minsta antal|min antal`,
   maximumOrder: `max qty|maximum quantity|höchstmenge|quantité maximum|cantidad máxima|quantità massima|maximale afname|
     maksymalna ilość|quantidade máxima|högsta antal`,
+  pageTitle: `seo title|meta title|title tag|page title|browser title|search title|search result title|seo titel|meta titel|seitentitel|suchergebnistitel|titel für suchmaschinen|
+    titre seo|titre de page|balise titre|título seo|título de página|meta título|titolo seo|titolo pagina|meta titolo|paginatitel|tytuł seo|tytuł strony|meta tytuł|título da página|sidtitel|seo titulo`,
+  pageDescription: `seo description|meta description|page description|search description|search result text|search snippet|snippet|seo beschreibung|meta beschreibung|seitenbeschreibung|suchergebnistext|text für suchmaschinen|
+    description seo|méta description|description de page|descripción seo|meta descripción|descripción de página|descrizione seo|meta descrizione|seo beschrijving|meta beschrijving|paginabeschrijving|opis seo|meta opis|descrição seo|meta descrição|metabeskrivning|sidbeskrivning`,
+  saleStarts: `sale start|sale begins|offer starts|offer valid from|special price from|promotion start|promo start|aktionsbeginn|angebot ab|angebotsbeginn|aktionspreis ab|
+    début promo|début de promotion|promo du|inicio de oferta|oferta desde|inizio promozione|offerta dal|begin actie|actie vanaf|promocja od|początek promocji|início da promoção|kampanjstart|rea från`,
+  saleEnds: `sale end|sale ends|offer ends|offer valid until|special price to|promotion end|promo end|aktionsende|angebot bis|angebotsende|aktionspreis bis|
+    fin promo|fin de promotion|promo au|fin de oferta|oferta hasta|fine promozione|offerta fino al|einde actie|actie tot|promocja do|koniec promocji|fim da promoção|kampanjslut|rea till`,
+  backOrder: `backorder|back order|backorders|backorder allowed|oversell|continue selling|nachbestellbar|rückstand möglich|überverkauf|
+    précommande|commande différée|pedido pendiente|venta sin stock|ordine arretrato|nabestelling|nabestelbaar|zamówienie oczekujące|encomenda pendente|restorder`,
+  dangerousGoods: `dangerous goods|hazardous|hazmat|hazard class|adr|un number|gefahrgut|gefahrstoff|marchandise dangereuse|matière dangereuse|
+    mercancía peligrosa|merce pericolosa|gevaarlijke goederen|gevaarlijke stof|towar niebezpieczny|mercadoria perigosa|farligt gods`,
+  liquids: `liquid|contains liquid|liquids|flüssigkeit|enthält flüssigkeit|liquide|contient du liquide|contiene líquido|contiene liquido|vloeistof|płyn|zawiera płyn|contém líquido|vätska`,
+  plug: `plug|plug type|power plug|stecker|steckertyp|netzstecker|prise|type de prise|fiche|enchufe|tipo de enchufe|spina|tipo di spina|stekker|stekkertype|wtyczka|typ wtyczki|ficha|tipo de ficha|stickpropp|kontakttyp`,
+  digital: `digital|download|downloadable|digital product|e product|herunterladbar|digitales produkt|téléchargeable|produit numérique|descargable|producto digital|scaricabile|prodotto digitale|digitaal product|do pobrania|produkt cyfrowy|produto digital|nedladdningsbar`,
   warning: `warning|safety notice|hazard statement|warnhinweis|sicherheitshinweis|avertissement|mise en garde|advertencia|
     avvertenza|avvertenze|waarschuwing|ostrzeżenie|aviso|advertência|varning`,
   use: `use|usage|application|suitable for|verwendung|anwendung|einsatzbereich|utilisation|usage|uso|aplicación|utilizzo|
@@ -204,6 +222,7 @@ const idle = new Set(
   prodotto prodotti articolo towaru produktu artykulu artigo produto vara varans varan
   buch book livre libro boek książka livro bok
   en ao aos au aux am im em na sul al för för pour für para per voor dla till
+  how much what which is was are how or und oder ou og och eller oraz lub
   the of for in to de du des la le les del el los di il lo della dell van het do da dos
   listing annonce inserzione advertentie anuncio anúncio annons ogłoszenia inserat
   główne główny główna overall total gesamt totale totaal celkem insgesamt
@@ -222,14 +241,14 @@ const about: ReadonlyMap<string, string> = new Map(
       'last letzter actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
     new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
     final: 'endgültig definitivo końcowa slutligt',
-    old: 'ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
-    full: 'pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
+    old: 'vor avant antes prima voor przed före former formerly earlier prior initial bisheriger bisher früherer vorheriger ursprünglicher ursprünglich précédent précédente initial inicial previo precedent original originale iniziale originele vorige poprzednia pierwotna początkowa anterior inicial föregående ursprungligt ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
+    full: 'catalogue catalog list katalog habitual habituel habituelle usual üblicher abituale gewone gebruikelijke zwykła habitual vanlig pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
     purchase:
       'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buy kauf',
     wholesale:
       'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
     cost: 'kosten coste costo coût custo koszt kostnad costs',
-    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
+    sale: 'markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
     recommended:
       'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
     retail:
@@ -244,16 +263,16 @@ const about: ReadonlyMap<string, string> = new Map(
     available:
       'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
     quantity:
-      'uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
+      'stückzahl left remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
     status: 'state statut estado stato staat état estat',
-    name: 'nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
+    name: 'headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
     description:
       'beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
     text: 'texte texto testo tekst',
     long: 'lang larga longue longa lunga uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig',
     short: 'kurz court courte corta breve kort krótki curto curta',
     image:
-      'img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
+      'photograph photographs img pic picture photo foto bild imagen immagine afbeelding zdjęcie zdjęcia imagem fotografia fotografie images pictures photos fotos bilder imágenes immagini afbeeldingen imagens visuel grafika cover',
     link: 'url lien enlace länk adres adresse address href',
     page: 'seite página pagina strona sida webseite',
     colour:
@@ -262,14 +281,15 @@ const about: ReadonlyMap<string, string> = new Map(
     material:
       'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
     composition: 'zusammensetzung composición composizione samenstelling skład composição sammansättning',
-    gender: 'geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
+    gender:
+      'men women mens womens ladies damen herren männer frauen hommes femmes hombres mujeres uomo donna uomini donne mannen vrouwen mężczyzn kobiet homens mulheres herr dam geschlecht sexe sexo sesso género genre genere geslacht płeć kön sex',
     weight: 'wt gew gewicht poids peso waga vikt masa masse mass',
     width: 'w b breite largeur ancho anchura larghezza breedte szerokość largura bredd larg szer',
     height: 'h höhe hoehe hauteur alto altura altezza hoogte wysokość höjd haut wys',
     depth: 'd t tiefe profondeur fondo profundidad profondità diepte głębokość profundidade djup prof',
     length: 'l länge laenge longueur longitud lunghezza lengte długość comprimento längd',
     package:
-      'ship postage packaging pacco pacote frete paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
+      'boxed packed box karton carton doos pudełka pakket pakketten paczka paczek ship postage packaging pacco pacote frete paket packung verpackung versand colis emballage expédition paquete embalaje envío imballo imballaggio collo spedizione verpakking verzending paczki opakowania wysyłki embalagem envio frakt förpackning parcel packaging shipping box',
     country: 'land pays país paese kraj',
     origin: 'herkunft ursprung origine origen oorsprong herkomst pochodzenia pochodzenie origem provenance',
     manufacture:
@@ -284,7 +304,7 @@ const about: ReadonlyMap<string, string> = new Map(
     group: 'gruppe groupe grupo gruppo groep grupa grupp famille familia famiglia família family',
     condition: 'condizione condizioni conditie skick condição zustand',
     reference: 'ref réf référence referencia rif riferimento referência referentie symbol indeks',
-    from: 'ab dès desde dal vanaf od från',
+    from: 'ab desde dal vanaf od från',
     start: 'starts beginn begins begin début inicio inizio początek início börjar',
     end: 'ends ende fin fine einde koniec fim slut until bis',
     fill: 'filling nettofüll',
@@ -296,11 +316,16 @@ const about: ReadonlyMap<string, string> = new Map(
       'zoll douane douanier douanière aduana arancelaria arancelario dogana doganale celny celna pautal tull commodity hs tariff taric',
     diameter: 'dia diam durchmesser dm ø diamètre diámetro diametro średnica diâmetro',
     volume:
-      'inhalt volumen fassungsvermögen contenance capacité capacidad contenido capacità contenuto inhoud pojemność objętość capacidade conteúdo volym rymd innehåll capacity contents content',
+      'holds inhalt volumen fassungsvermögen contenance capacité capacidad contenido capacità contenuto inhoud pojemność objętość capacidade conteúdo volym rymd innehåll capacity contents content',
     binding:
-      'einband bindung reliure encuadernación rilegatura bindwijze uitvoering oprawa encadernação bindning bookbinding',
+      'hardback paperback hardcover softcover gebunden taschenbuch broché relié tapa rilegato einband bindung reliure encuadernación rilegatura bindwijze uitvoering oprawa encadernação bindning bookbinding',
     age: 'alter âge edad età leeftijd wiek idade ålder',
-    minimum: 'min mindest minimal minimale mínimo mínima minimo minima minimalna minimalny minsta',
+    minimum:
+      'smallest least lowest kleinste geringste min mindest minimal minimale mínimo mínima minimo minima minimalna minimalny minsta',
+    maximum:
+      'max largest highest größte höchst maximal maximale máximo máxima massimo massima maksymalna maksymalny största högsta',
+    used: 'gebraucht occasion usado usato gebruikt używany używane begagnad refurbished',
+    manufacturer: 'erzeuger',
     order: 'bestellung commande pedido ordine bestelling zamówienie zamówienia encomenda beställning',
     warning:
       'warnung warnhinweis avertissement advertencia avvertenza waarschuwing ostrzeżenie aviso advertência varning hinweis notice caution',
@@ -326,14 +351,14 @@ const about: ReadonlyMap<string, string> = new Map(
 const combinations: Readonly<Record<string, string>> = {
   sku: 'code stock|reference supplier|code own|reference own|code reference|reference|code supplier|code',
   name: 'name|name sale',
-  saleStarts: 'sale start|from sale|date sale start',
-  saleEnds: 'end sale|date end sale',
+  saleStarts: 'sale start|start sale|sale from|date sale start|from sale|date sale start',
+  saleEnds: 'end sale|day end sale|date end sale',
   description:
     'description|description long|description full|blurb|text description|description text|text long|text',
   price:
     'price|end price|price current|price new|price final|price retail|price gross|price tax|price retail tax|price gross tax|price retail gross|price retail gross tax|price final gross',
   listPrice:
-    'price old|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
+    'price old|price old sale|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
   salePrice: 'price sale',
   cost: 'net price|net price tax|price purchase|price wholesale|price cost|purchase|wholesale|cost|cost net|purchase net|price purchase net|price wholesale net|price net purchase tax|cost quantity|cost current',
   inventoryLevel:
@@ -348,18 +373,19 @@ const combinations: Readonly<Record<string, string>> = {
   material: 'material|composition|material composition|material manufacture',
   gender: 'gender|whom',
   weight: 'weight|weight net',
-  packageWeight: 'weight package|weight gross',
+  packageWeight: 'weight package|order weight|weight gross',
   packageWidth: 'width package',
   packageHeight: 'height package',
   packageDepth: 'depth package|length package',
   width: 'width',
   height: 'height',
   depth: 'depth|length',
-  countryOfOrigin: 'country origin|origin|country manufacture|country|manufacture',
+  countryOfOrigin:
+    'country manufacturer|country maker|country origin|origin|country manufacture|country|manufacture',
   brand: 'brand|maker|brand name|maker name',
   mpn: 'code maker|reference maker',
   category: 'category|group|category name|group name|type',
-  itemCondition: 'condition|condition type|status condition',
+  itemCondition: 'new used|condition|condition type|status condition',
   customsCode: 'customs|code customs',
   author: 'author|author name',
   volume: 'fill quantity|volume|size volume',
@@ -369,6 +395,7 @@ const combinations: Readonly<Record<string, string>> = {
   warning: 'warning|warning safety|safety',
   energyClass: 'class energy|energy',
   sowBy: 'expiry|expiry date|sowing|sowing date',
+  maximumOrder: 'maximum order|maximum quantity|maximum order quantity',
   minimumOrder: 'minimum order|minimum quantity|minimum order quantity',
   pattern: 'pattern',
 };
@@ -435,6 +462,12 @@ function meaningOfWord(word: string, english: (word: string) => readonly string[
   const known = about.get(word);
   if (known !== undefined) return { about: [known], whole: true };
   if (idle.has(word)) return { about: [], whole: true };
+  // A form of one that is known: "des Pakets", "paketets", "holds".
+  for (const ending of endings) {
+    const base = word.endsWith(ending) ? word.slice(0, -ending.length) : '';
+    const form = base.length > 3 ? about.get(base) : undefined;
+    if (form !== undefined) return { about: [form], whole: true };
+  }
   // A word put together of two that are known, as Germanic languages do: "Produkttitel", "Kleurnaam".
   const part = (one: string) => one.length > 2 && (about.has(one) || idle.has(one));
   for (let at = 3; at <= word.length - 3; at++) {
@@ -458,6 +491,9 @@ function meaningOfWord(word: string, english: (word: string) => readonly string[
   }
   return undefined;
 }
+
+/** What a form of a noun may end in, the longest first. */
+const endings = ['ets', 'ens', 'es', 'et', 'en', 's', 'n'];
 
 /** The names by attribute code. */
 export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
