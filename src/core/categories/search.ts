@@ -267,7 +267,7 @@ export function suggestPlaces(
     ...itemNames.map((name) => ({
       query: name,
       // A single name may be a title that says nothing of what the thing is.
-      weight: itemNames.length === 1 ? 0.2 : (taught ? 0.2 : 0.55) / itemNames.length,
+      weight: itemNames.length === 1 ? 0.2 : (taught ? 0.2 : 0.7) / itemNames.length,
       every: false,
     })),
     {
