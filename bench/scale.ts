@@ -58,8 +58,31 @@ async function findDue(feed: string): Promise<void> {
   say(`what is due after 100 answers: ${after} (2000 wanted at 500,000)`);
 }
 
-/** The pages over a catalog of some size, answered by an evaluator, while another feed's draft is edited all the time. */
-async function askEvaluator(feeds: readonly string[], rounds: number): Promise<void> {
+/** Has a feed counted anew. */
+const countAnew = (feed: string) =>
+  db.transaction(async (tx) => {
+    await tx.update(feedSummary).set({ plan: '' }).where(eq(feedSummary.feed, feed));
+    await enqueue(tx, 'evaluateFeeds', {});
+  });
+
+/** Every page of a feed and the grid, so many loads each. */
+async function loadPages(feed: string, rounds: number): Promise<void> {
+  for (const page of pages)
+    say(`  ${page}: ${await timesOf(rounds, () => feedPageOf(feed, page, {}))} (300 wanted)`);
+  say(
+    `  items grid: ${await timesOf(rounds, (round) => queryItems({ ...grid, search: `pot ${round % 7}` }))} (200 wanted)`,
+  );
+}
+
+/**
+ * The pages over a catalog of some size, answered by an evaluator: while a worker counts another feed anew, and while another
+ * feed's draft is edited all the time.
+ */
+async function askEvaluator(
+  feeds: readonly string[],
+  loads: number,
+  loadsBesideEdits: number,
+): Promise<void> {
   const [feed = '', other = ''] = feeds;
   const socket = join(mkdtempSync(join(tmpdir(), 'lively-bench-')), 'evaluator.sock');
   const evaluator = await start('dist/evaluator.js', evaluatorFlags, {
@@ -75,30 +98,49 @@ async function askEvaluator(feeds: readonly string[], rounds: number): Promise<v
     await draftChanges(feed);
     say(`a feed evaluated for the first time, draft and published: ${(since(begun) / 1000).toFixed(1)} s`);
     const placeOf = (round: number) => ({ leaveOut: `trial ${round}` });
-    const edit = async (code: string, round: number) => {
+    const change = async (code: string, round: number) => {
       const plans = await feedPlans(code);
       await editDraft(code, plans?.revision ?? 0, {
         edit: 'place',
         placements: { Books: placeOf(round) },
       });
+    };
+    const edit = async (code: string, round: number) => {
+      await change(code, round);
       return draftChanges(code);
     };
     say(`one edit of a draft with its impact: ${await timesOf(7, (round) => edit(feed, round))}`);
     for (const page of pages)
       say(`${page}, nothing else asked: ${await timesOf(10, () => feedPageOf(feed, page, {}))}`);
-    let over = false;
-    let edits = 0;
-    const meanwhile = (async () => {
-      while (!over) await edit(other, edits++);
-    })();
+    say('right after an edit of its own draft, the evaluation among it:');
     for (const page of pages)
-      say(`${page}: ${await timesOf(rounds, () => feedPageOf(feed, page, {}))} (300 wanted)`);
-    say(
-      `items grid: ${await timesOf(rounds, (round) => queryItems({ ...grid, search: `pot ${round % 7}` }))} (200 wanted)`,
-    );
-    over = true;
-    await meanwhile;
-    say(`edits of another feed meanwhile: ${edits}`);
+      say(
+        `  ${page}: ${await timesOf(7, async (round) => {
+          await change(feed, round);
+          await feedPageOf(feed, page, {});
+        })}`,
+      );
+    const beside = async (work: (round: number) => Promise<unknown>, rounds: number) => {
+      let over = false;
+      let done = 0;
+      const meanwhile = (async () => {
+        while (!over) await work(done++);
+      })();
+      await loadPages(feed, rounds);
+      over = true;
+      await meanwhile;
+      return done;
+    };
+    say('while a worker counts another feed anew:');
+    const worker = await start('dist/worker.js', workerFlags);
+    const counts = await beside(async () => {
+      await countAnew(other);
+      await counted();
+    }, loads);
+    await worker.end();
+    say(`  counted meanwhile: ${counts} times`);
+    say("while another feed's draft is edited:");
+    say(`  edits meanwhile: ${await beside((round) => edit(other, round), loadsBesideEdits)}`);
     say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);
   } finally {
     here.evaluator = undefined;
@@ -139,10 +181,7 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   say(`one changed item current in all ${feeds} feeds: ${median(edits).toFixed(0)} ms (300 wanted)`);
   const again: number[] = [];
   for (const { code } of (await listFeeds()).slice(0, 3)) {
-    await db.transaction(async (tx) => {
-      await tx.update(feedSummary).set({ plan: '' }).where(eq(feedSummary.feed, code));
-      await enqueue(tx, 'evaluateFeeds', {});
-    });
+    await countAnew(code);
     again.push(await counted());
   }
   const anew = median(again);
@@ -169,6 +208,7 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   await findDue((await listFeeds())[0]?.code ?? '');
   await askEvaluator(
     (await listFeeds()).map(({ code }) => code),
+    200,
     20,
   );
 }

@@ -161,7 +161,7 @@ describe('categories', () => {
 
 describe('titles', () => {
   test('lengths, what was dropped, the same title twice, the phone', async () => {
-    const stage = titlesStage(await work(), 'QM-POT-RDG-MOS-14', '');
+    const stage = await titlesStage(await work(), 'QM-POT-RDG-MOS-14', '');
     expect(stage).toMatchObject({ most: 150, phone: 70, started: true, shortenedCount: 3 });
     expect(stage.rows[0]).toMatchObject({ dropped: ['Brand'], shortened: 'Name', over: false });
     expect(stage.histogram.reduce((sum, { count }) => sum + count, 0)).toBe(stage.total);
@@ -170,7 +170,9 @@ describe('titles', () => {
     expect(stage.rows.find(({ sku }) => sku === 'QM-STD-LAD-120')?.title).toMatch(/, 120 cm$/);
     expect(stage.phoneText?.shown.length).toBeLessThanOrEqual(70);
     expect(
-      titlesStage(await work(), undefined, 'bramble').rows.every(({ title }) => title.includes('Bramble')),
+      (await titlesStage(await work(), undefined, 'bramble')).rows.every(({ title }) =>
+        title.includes('Bramble'),
+      ),
     ).toBe(true);
   });
 
@@ -180,7 +182,7 @@ describe('titles', () => {
     const more = ['height', 'width', 'pattern'].map((attribute) => ({ attribute, glue: ', ', steps: [] }));
     await edit({ edit: 'title', set: { parts: [...title.parts, ...more] } });
     expect(
-      titlesStage(await work(), undefined, '').twins.filter(({ skus }) =>
+      (await titlesStage(await work(), undefined, '')).twins.filter(({ skus }) =>
         skus.some((sku) => sku.startsWith('QM-STD')),
       ),
     ).toEqual([]);
@@ -189,11 +191,11 @@ describe('titles', () => {
 
 test('a title by hand says when its item has changed since', async () => {
   const sku = 'QM-POT-RDG-CHA-14';
-  const row = async () => titlesStage(await work(), sku, sku).rows[0];
+  const row = async () => (await titlesStage(await work(), sku, sku)).rows[0];
   const pattern = (await row())?.title ?? '';
   await edit({ edit: 'titleByHand', titles: { [sku]: { text: 'Our ridge pot', instead: pattern } } });
   expect(await row()).toMatchObject({ title: 'Our ridge pot', byHand: 'same' });
-  expect(titlesStage(await work(), sku, '').current).toMatchObject({ pattern, byHand: 'same' });
+  expect((await titlesStage(await work(), sku, '')).current).toMatchObject({ pattern, byHand: 'same' });
   await editCells([{ sku, attribute: 'name', text: 'Quite another pot' }]);
   expect(await row()).toMatchObject({ title: 'Our ridge pot', byHand: 'changed' });
   await edit({ edit: 'titleByHand', titles: { [sku]: null } });
@@ -367,5 +369,72 @@ describe('the grid’s query', () => {
     expect((await prices(true))[0]).toBe(Math.max(...(await prices(false))));
     for (const descending of [true, false])
       expect((await ask({ sort: 'gtin', descending, count: 242 })).rows.at(-1)?.cells.gtin).toBe('');
+  });
+});
+
+test('after any edits of draft and catalog every stage says what a process says that has just begun', async () => {
+  const stages = async (of: {
+    load: typeof loadFeed;
+    stageViews: typeof stageViews;
+    merchantCategories: typeof merchantCategories;
+    titlesStage: typeof titlesStage;
+    rulesStage: typeof rulesStage;
+    fieldsStage: typeof fieldsStage;
+  }) => {
+    const now = await of.load(feed);
+    if (!now) throw new Error('the demo feed is gone');
+    return {
+      line: await of.stageViews(now),
+      categories: of.merchantCategories(now),
+      titles: await of.titlesStage(now, undefined, ''),
+      rules: (await of.rulesStage(now, 'moss')).rules,
+      fields: (await of.fieldsStage(now, undefined)).rows,
+    };
+  };
+  const here = { load: loadFeed, stageViews, merchantCategories, titlesStage, rulesStage, fieldsStage };
+  await stages(here);
+  const { title } = (await work()).plans.draft;
+  if (!title) throw new Error('the demo has no title pattern');
+  const sku = 'QM-POT-RDG-CHA-14';
+  const edits = [
+    () => edit({ edit: 'place', placements: { 'Seed kits': { category: '9102' } } }),
+    () => editCells([{ sku, attribute: 'name', text: 'Quite another pot with a name' }]),
+    () => edit({ edit: 'title', set: { parts: title.parts.slice(0, 2) } }),
+    () =>
+      edit({
+        edit: 'addRule',
+        rule: ruleSchema.parse({
+          id: 'moss',
+          name: 'Moss',
+          on: true,
+          when: { field: 'headline', is: 'contains', value: 'moss' },
+          then: [{ do: 'after', field: 'headline', text: ' – soft' }],
+        }),
+      }),
+    () => editCells([{ sku, attribute: 'category', text: 'Printables' }]),
+    () => edit({ edit: 'titleByHand', titles: { [sku]: { text: 'By hand', instead: '' } } }),
+    () => edit({ edit: 'place', placements: { Printables: { leaveOut: 'no downloads here' } } }),
+  ];
+  for (const one of edits) {
+    await one();
+    await stages(here);
+  }
+  const known = await stages(here);
+  await jest.isolateModulesAsync(async () => {
+    const { loadFeed, merchantCategories } = await import('@/server/feeds/work');
+    const { stageViews } = await import('@/server/feeds/stages');
+    const { titlesStage } = await import('@/server/feeds/titlesStage');
+    const { rulesStage } = await import('@/server/feeds/rulesStage');
+    const { fieldsStage } = await import('@/server/feeds/fieldsStage');
+    const anew = await stages({
+      load: loadFeed,
+      stageViews,
+      merchantCategories,
+      titlesStage,
+      rulesStage,
+      fieldsStage,
+    });
+    expect(known.rules.find(({ rule }) => rule.id === 'moss')?.matches).toBeGreaterThan(0);
+    expect(known).toEqual(anew);
   });
 });

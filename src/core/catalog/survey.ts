@@ -15,26 +15,62 @@ export interface Survey {
 }
 
 /** Counts every attribute's values. @param most distinct values kept for each */
-export function surveyOf(codes: readonly string[], rows: readonly Row[], most = 500): Survey {
-  const filled = new Map<string, number>();
-  const words = new Map<string, [string, number][]>();
-  codes.forEach((code, slot) => {
-    const counts = new Map<string, number>();
-    let count = 0;
-    for (const row of rows) {
+export const surveyOf = (codes: readonly string[], rows: readonly Row[], most = 500): Survey =>
+  new Surveyor(most).survey(codes, rows);
+
+/**
+ * Surveys a catalog again and again: of rows that are the same ones as the last time nothing is counted anew. Where an
+ * attribute has more distinct values than are kept, which of the rarer ones are kept depends on what was surveyed before.
+ */
+export class Surveyor {
+  private codes: readonly string[] = [];
+  private rows: readonly Row[] = [];
+  private slots: { filled: number; readonly words: Map<string, number> }[] = [];
+
+  /** @param most distinct values kept for each attribute */
+  constructor(private readonly most = 500) {}
+
+  /** @param codes the attributes, in the order of the rows' slots @param rows not to be changed afterwards */
+  survey(codes: readonly string[], rows: readonly Row[]): Survey {
+    if (codes !== this.codes && codes.join('\n') !== this.codes.join('\n')) {
+      this.rows = [];
+      this.slots = codes.map(() => ({ filled: 0, words: new Map() }));
+    }
+    this.codes = codes;
+    for (let at = 0; at < Math.max(rows.length, this.rows.length); at++) {
+      const [before, now] = [this.rows[at], rows[at]];
+      if (before === now) continue;
+      if (before) this.count(before, -1);
+      if (now) this.count(now, 1);
+    }
+    this.rows = rows;
+    return {
+      filled: new Map(codes.map((code, slot) => [code, this.slots[slot]?.filled ?? 0])),
+      words: new Map(
+        codes.map((code, slot) => [
+          code,
+          [...(this.slots[slot]?.words ?? [])].sort(
+            ([one, often], [other, oftener]) => oftener - often || (one < other ? -1 : 1),
+          ),
+        ]),
+      ),
+    };
+  }
+
+  private count(row: Row, times: 1 | -1): void {
+    for (const [slot, { words }] of this.slots.entries()) {
       const value = row[slot];
       if (value === undefined) continue;
-      count++;
-      for (const word of asList(value))
-        if (counts.has(word) || counts.size < most) counts.set(word, (counts.get(word) ?? 0) + 1);
+      (this.slots[slot] as { filled: number }).filled += times;
+      for (const word of asList(value)) {
+        const known = words.get(word);
+        if (known === undefined) {
+          if (times === 1 && words.size < this.most) words.set(word, 1);
+        } else if (known + times <= 0) words.delete(word);
+        else words.set(word, known + times);
+      }
     }
-    filled.set(code, count);
-    words.set(
-      code,
-      [...counts].sort((a, b) => b[1] - a[1]),
-    );
-  });
-  return { filled, words };
+  }
 }
 
 /** The starting attribute that a name is a word for, in any of the languages it knows. */

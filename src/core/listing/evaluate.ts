@@ -72,6 +72,20 @@ export function fillFields(
   return reason;
 }
 
+/**
+ * A plan that fills some of its fields only, and says where items go: for those who look at few fields of every item.
+ * @param codes of the fields that are looked at
+ */
+export function fillingOnly(compiled: CompiledPlan, codes: Iterable<string>): CompiledPlan {
+  const wanted = new Set(codes);
+  const at = new Set(compiled.sheet.fields.flatMap(({ code }, at) => (wanted.has(code) ? [at] : [])));
+  return {
+    ...compiled,
+    mapped: compiled.mapped.filter((field) => at.has(field.at)),
+    title: at.has(compiled.titleAt) ? compiled.title : undefined,
+  };
+}
+
 /** Cleans the markup of what leaves. */
 export function cleanFields(compiled: CompiledPlan, values: (Value | undefined)[]): void {
   for (const { at, clean } of compiled.markup) {

@@ -1,9 +1,10 @@
+import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
 import { remediesFor } from '../remedies/remedies';
 import { coverageOf } from './coverage';
 import { applyEdit, countChanges, editWords } from './edit';
-import { evaluateAll } from './evaluate';
+import { evaluateAll, fillFields, fillingOnly } from './evaluate';
 import { explain } from './explain';
 import { differences, impactOf } from './impact';
 import { placementFor, planSchema } from './plan';
@@ -262,4 +263,23 @@ test('remedies: carrying the first one out frees as many listings as it says', (
   );
   const ready = (list: typeof listings) => list.filter(({ state }) => state === 'ready').length;
   expect(ready(fixed) - ready(listings)).toBe(first?.frees);
+});
+
+test('a plan that fills some fields only fills these as the whole plan does, and places alike', () => {
+  const { fields } = lanternry.sheet;
+  const filled = (plan: typeof compiled, row: (typeof demoRows)[number]) => {
+    const values: (string | readonly string[] | undefined)[] = new Array(fields.length).fill(undefined);
+    const reason = fillFields(plan, row, values);
+    return { values, reason };
+  };
+  fc.assert(
+    fc.property(fc.subarray(fields.map(({ code }) => code)), fc.constantFrom(...demoRows), (codes, row) => {
+      const [some, all] = [filled(fillingOnly(compiled, codes), row), filled(compiled, row)];
+      expect(some.reason).toBe(all.reason);
+      for (const [position, { code, kind }] of fields.entries())
+        expect(some.values[position]).toEqual(
+          codes.includes(code) || kind === 'category' ? all.values[position] : undefined,
+        );
+    }),
+  );
 });

@@ -1,6 +1,7 @@
 import type { Row, Value } from '../catalog/value';
+import { fieldsIn } from '../conditions/conditions';
 import type { CompiledPlan } from './compile';
-import { fillFields } from './evaluate';
+import { fillFields, fillingOnly } from './evaluate';
 
 /** What a place in the tree asks of a group of items, for one field. */
 export interface PlaceNeed {
@@ -19,11 +20,15 @@ export interface PlaceNeed {
 export function placeNeeds(before: CompiledPlan, after: CompiledPlan, rows: readonly Row[]): PlaceNeed[] {
   const { sheet } = after;
   const counts = sheet.fields.map(() => ({ items: 0, lacking: 0, before: 0 }));
+  const wanted = sheet.fields.flatMap(({ code, mustWhen }) =>
+    mustWhen === undefined ? [] : [code, ...fieldsIn(mustWhen)],
+  );
+  const [filledBefore, filledAfter] = [fillingOnly(before, wanted), fillingOnly(after, wanted)];
   const blank = (): (Value | undefined)[] => new Array(sheet.fields.length).fill(undefined);
   for (const row of rows) {
     const [was, will] = [blank(), blank()];
-    fillFields(before, row, was);
-    fillFields(after, row, will);
+    fillFields(filledBefore, row, was);
+    fillFields(filledAfter, row, will);
     sheet.fields.forEach((_field, at) => {
       const here = after.mustHere[at];
       const count = counts[at];

@@ -29,7 +29,7 @@ test('two hundred thousand titles, all the same or all of one length', () => {
       150,
     ).reduce((sum, { count }) => sum + count, 0),
   ).toBe(200_000);
-  const { groups, total } = twinsOf(rows, fold);
+  const { groups, total } = twinsOf(rows, ({ title }) => fold(title));
   expect(total).toBe(1);
   expect(groups[0]).toMatchObject({ title: 'pót', count: 200_000 });
   expect(groups[0]?.skus).toHaveLength(20);

@@ -51,13 +51,14 @@ const mostSkus = 20;
  * Titles that stand on several listings, those on most first.
  * @param keyOf what makes two titles the same
  */
-export function twinsOf(
-  rows: readonly { readonly sku: string; readonly title: string }[],
-  keyOf: (title: string) => string,
+export function twinsOf<T extends { readonly sku: string; readonly title: string }>(
+  rows: readonly T[],
+  keyOf: (row: T) => string,
 ): { groups: Twins[]; total: number } {
   const found = new Map<string, { title: string; skus: string[]; count: number }>();
-  for (const { sku, title } of rows) {
-    const key = keyOf(title);
+  for (const row of rows) {
+    const { sku, title } = row;
+    const key = keyOf(row);
     const group = found.get(key);
     if (!group) found.set(key, { title, skus: [sku], count: 1 });
     else {

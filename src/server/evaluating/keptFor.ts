@@ -12,3 +12,7 @@ export function keptFor<T>(thing: object, name: string, make: () => T): T {
   }
   return known.get(name) as T;
 }
+
+let numbers = 0;
+/** A number for a thing that never changes, another for each. */
+export const numberOf = (thing: object): number => keptFor(thing, 'its number', () => ++numbers);

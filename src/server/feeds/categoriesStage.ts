@@ -13,7 +13,7 @@ import { type Plan, placementFor, planOn } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
 import { textOfMarkup } from '../../core/text/markup';
 import type { Snapshot } from '../catalog/snapshot';
-import { keptFor } from '../evaluating/keptFor';
+import { keptFor, numberOf } from '../evaluating/keptFor';
 import { today } from '../listings/day';
 import { searchOf } from '../words';
 import { otherFeeds } from './otherFeeds';
@@ -82,10 +82,6 @@ interface CategoryGroups {
   readonly words: CatalogWords;
   readonly names: readonly string[];
 }
-
-let searches = 0;
-/** A search is another where its tree or what is known about words is. */
-const numberOf = (search: object): number => keptFor(search, 'number', () => ++searches);
 
 const mostSampled = 40;
 /** Items without a category that are looked at together: a place is found in some 10 ms. */

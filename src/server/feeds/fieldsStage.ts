@@ -1,4 +1,4 @@
-import { surveyOf } from '../../core/catalog/survey';
+import { Surveyor } from '../../core/catalog/survey';
 import { asText, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import type { Field, Need } from '../../core/channels/sheet';
@@ -14,6 +14,7 @@ import type { ValueTable } from '../../core/compose/steps';
 import type { Coverage } from '../../core/listing/coverage';
 import type { CategoryVariant } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
+import { keptFor } from '../evaluating/keptFor';
 import { otherFeeds } from './otherFeeds';
 import { openWords } from './stages';
 import { type FeedWork, fieldsToFill, merchantCategories, shownValue } from './work';
@@ -77,23 +78,19 @@ async function mappedElsewhere(work: FeedWork): Promise<MappedElsewhere[]> {
   );
 }
 
-const surveys = new WeakMap<
-  Snapshot,
-  { filled: ReadonlyMap<string, number>; samples: ReadonlyMap<string, readonly string[]> }
->();
+const surveyor = new Surveyor();
 
-/** What the catalog's attributes hold; looked at once for each revision. */
-function surveyIn(snapshot: Snapshot) {
-  const known = surveys.get(snapshot);
-  if (known) return known;
-  const { filled, words } = surveyOf(snapshot.index.codes, snapshot.rows);
-  const made = {
-    filled,
-    samples: new Map([...words].map(([code, counts]) => [code, counts.slice(0, 100).map(([word]) => word)])),
-  };
-  surveys.set(snapshot, made);
-  return made;
-}
+/** What the catalog's attributes hold; of each revision only what has changed since the one before is looked at. */
+const surveyIn = (snapshot: Snapshot) =>
+  keptFor(snapshot, 'survey', () => {
+    const { filled, words } = surveyor.survey(snapshot.index.codes, snapshot.rows);
+    return {
+      filled,
+      samples: new Map(
+        [...words].map(([code, counts]) => [code, counts.slice(0, 100).map(([word]) => word)]),
+      ),
+    };
+  });
 
 /** What may fill a field, the likeliest first: by names and values, and by how other feeds fill theirs. */
 export async function suggestionsFor(work: FeedWork, field: Field): Promise<FieldSuggestion[]> {

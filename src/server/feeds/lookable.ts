@@ -1,11 +1,18 @@
 import { changedCode } from '../../core/catalog/item';
 import type { Value } from '../../core/catalog/value';
 import { pathName, pathOf } from '../../core/categories/tree';
-import { type Condition, compileCondition, groupOf, type Predicate } from '../../core/conditions/conditions';
-import { fillFields, outOfScope } from '../../core/listing/evaluate';
+import {
+  type Condition,
+  compileCondition,
+  fieldsIn,
+  groupOf,
+  type Predicate,
+} from '../../core/conditions/conditions';
+import { fillFields, fillingOnly, outOfScope } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
+import { titlesKnown } from './titlesMade';
 import type { FeedWork } from './work';
 
 interface Named {
@@ -53,11 +60,9 @@ function branchesOf({ draft, plans }: FeedWork): Named[] {
 export const metBy = (work: FeedWork, when: Condition): Promise<Record<string, number>> =>
   keptFor(work.draft, `condition ${JSON.stringify(when)}`, () => inSlices(countingConditions(work, when)));
 
-function* countingConditions(
-  { draft, snapshot, sheet }: FeedWork,
-  when: Condition,
-): Steps<Record<string, number>> {
-  const { compiled } = draft;
+function* countingConditions(work: FeedWork, when: Condition): Steps<Record<string, number>> {
+  const { draft, snapshot, sheet } = work;
+  const compiled = { ...draft.compiled, title: titlesKnown(work) };
   const parts: { path: string; holds: Predicate; met: number }[] = [];
   const walk = (condition: Condition, path: string): void => {
     parts.push({ path, holds: compileCondition(condition, compiled.scope), met: 0 });
@@ -66,13 +71,14 @@ function* countingConditions(
     });
   };
   walk(when, '');
+  const filled = fillingOnly(compiled, fieldsIn(when));
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
     const listing = draft.listings[at];
     if (!listing || listing.reason === outOfScope) continue;
     // As a rule meets it: what the rules write is not there yet.
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
-    fillFields(compiled, row, values);
+    fillFields(filled, row, values);
     for (const part of parts) if (part.holds(row, values)) part.met++;
   }
   return Object.fromEntries(parts.map(({ path, met }) => [path, met]));

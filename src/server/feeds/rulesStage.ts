@@ -1,15 +1,25 @@
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/wordTwice';
-import { type ConditionScope, factsIn, type Standing } from '../../core/conditions/conditions';
-import { fillFields } from '../../core/listing/evaluate';
+import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
+import { fillFields, fillingOnly } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
-import { compileRule, holdsBack, kept, leavesOut, type Rule, writesWhole } from '../../core/rules/rule';
+import {
+  compileRule,
+  holdsBack,
+  kept,
+  leavesOut,
+  type Rule,
+  readsOf,
+  writesOf,
+  writesWhole,
+} from '../../core/rules/rule';
 import { commonRules } from '../../core/rules/shelf';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { type Lookable, lookableOf, metBy } from './lookable';
 import { otherFeeds } from './otherFeeds';
+import { titlesKnown } from './titlesMade';
 import type { FeedWork } from './work';
 
 /** Something to be looked at in a rule. */
@@ -63,11 +73,9 @@ interface Counting {
 const count = (map: Map<number, number>, key: number) => map.set(key, (map.get(key) ?? 0) + 1);
 
 /** Every rule over every row, in one pass, each over what the rules before it made. */
-function* countingRules(
-  { draft: { compiled }, snapshot, sheet, labelOf }: FeedWork,
-  rules: readonly Rule[],
-  counts: readonly Counting[],
-): Steps<void> {
+function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly Counting[]): Steps<void> {
+  const { snapshot, sheet, labelOf } = work;
+  const compiled = { ...work.draft.compiled, title: titlesKnown(work) };
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
   const whole = rules.map(
     ({ then }) =>
@@ -80,10 +88,15 @@ function* countingRules(
   const texts = new Set(
     sheet.fields.flatMap(({ kind, role }, at) => (kind === 'text' && role !== 'id' ? [at] : [])),
   );
+  const { scope } = compiled.plan;
+  const filled = fillingOnly(compiled, [
+    ...rules.flatMap((rule) => [...readsOf(rule), ...writesOf(rule)]),
+    ...(scope ? fieldsIn(scope) : []),
+  ]);
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
-    let reason = fillFields(compiled, row, values);
+    let reason = fillFields(filled, row, values);
     if (compiled.inScope && !compiled.inScope(row, values)) continue;
     /** By field, which rule wrote it last and what stood there before it. */
     const writers = new Map<number, { rule: number; before: Value | undefined }>();

@@ -1,37 +1,9 @@
-import type { Listing } from '../../core/listing/evaluate';
 import { keptFor } from '../evaluating/keptFor';
 import { dueOn, toSendCount } from '../submissions/due';
+import { countedOn, countWord } from './countedOn';
 import { familiesToShape } from './familiesStage';
+import { titleMaker } from './titlesMade';
 import { type FeedWork, fieldsToFill, merchantCategories, roleField, type StageView } from './work';
-
-/** Whether a title was shortened, by the values of its listing, which stay the same as long as nothing of them changes. */
-const shortened = new WeakMap<Listing['values'], { readonly by: string; readonly cut: boolean }>();
-
-/** How many titles of an evaluation had to be shortened. */
-function countShortened({ snapshot, draft }: FeedWork): number {
-  const { title, plan, sheet } = draft.compiled;
-  if (!title) return 0;
-  const by = JSON.stringify([
-    sheet.version,
-    plan.title,
-    plan.titlesByHand,
-    plan.tables,
-    // Where a listing is placed tells which pattern counts, if there are several.
-    ...(Object.keys(plan.titlesIn ?? {}).length > 0 ? [plan.titlesIn, plan.placements, plan.exceptions] : []),
-  ]);
-  let count = 0;
-  draft.listings.forEach(({ state, values }, at) => {
-    const row = snapshot.rows[at];
-    if (state === 'leftOut' || !row) return;
-    let known = shortened.get(values);
-    if (known?.by !== by) {
-      known = { by, cut: title.make(row).shortened !== undefined };
-      shortened.set(values, known);
-    }
-    if (known.cut) count++;
-  });
-  return count;
-}
 
 /** What the line of stages says of the listings. */
 interface StageFigures {
@@ -55,33 +27,41 @@ function countStages(work: FeedWork): StageFigures {
   const { sheet, draft } = work;
   const titleField = roleField(sheet, 'title')?.code;
   const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
-  const bad = { fields: 0, categories: 0, titles: 0 };
-  const words = new Set<string>();
-  let [total, blocked] = [0, 0];
-  for (const { state, issues } of draft.listings) {
-    if (state !== 'leftOut') {
-      total++;
-      if (state === 'blocked') blocked++;
+  const { title, plan } = draft.compiled;
+  const maker = title && titleMaker(work, plan.title);
+  const begin = () => ({
+    total: 0,
+    blocked: 0,
+    cut: 0,
+    fields: 0,
+    categories: 0,
+    titles: 0,
+    words: new Map<string, number>(),
+  });
+  // What titles are made by; of those written by hand none is shortened.
+  const by = JSON.stringify([maker?.by, plan.titlesByHand]);
+  const found = countedOn(work, 'stages', by, begin, (state, { state: stands, sku, issues }, row, times) => {
+    if (stands !== 'leftOut') {
+      state.total += times;
+      if (stands === 'blocked') state.blocked += times;
+      if (maker && !plan.titlesByHand?.[sku] && maker.madeOf(row).shortened !== undefined) state.cut += times;
     }
-    const stages = new Set<keyof typeof bad>();
+    const stages = new Set<'fields' | 'categories' | 'titles'>();
     for (const { check, field, severity, facts } of issues) {
-      if (check === 'choice') words.add(`${field}\n${facts.found}`);
+      if (check === 'choice') countWord(state.words, `${field}\n${facts.found}`, times);
       if (severity === 'blocker')
         stages.add(field === titleField ? 'titles' : field === categoryField ? 'categories' : 'fields');
     }
-    for (const stage of stages) bad[stage]++;
-  }
+    for (const stage of stages) state[stage] += times;
+  });
+  const { total, blocked, cut, fields, categories, titles, words } = found;
   return {
     taken: total,
     total: Math.max(1, total),
     blocked,
-    pass: {
-      fields: total - bad.fields,
-      categories: total - bad.categories,
-      titles: total - bad.titles,
-    },
-    titleTrouble: bad.titles,
-    cut: countShortened(work),
+    pass: { fields: total - fields, categories: total - categories, titles: total - titles },
+    titleTrouble: titles,
+    cut,
     openWords: words.size,
   };
 }

@@ -1,9 +1,11 @@
-import { asText } from '../../core/catalog/value';
+import { asText, type Row } from '../../core/catalog/value';
 import { nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { type Field, fieldWithRole } from '../../core/channels/sheet';
 import { topTermCode } from '../../core/compose/composition';
-import { compileTitles, titleLimit } from '../../core/listing/compile';
+import { titleLimit } from '../../core/listing/compile';
 import { startingPattern } from '../../core/listing/edit';
+import type { Listing } from '../../core/listing/evaluate';
+import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
@@ -12,6 +14,8 @@ import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/ti
 import type { TitlePattern } from '../../core/titles/pattern';
 import { stemsOf } from '../../core/words/stems';
 import { keptFor } from '../evaluating/keptFor';
+import { inSlices } from '../listings/patience';
+import { type MadeTitle, type ShownTitle, titleMaker } from './titlesMade';
 import type { FeedWork } from './work';
 
 export interface TitleRow {
@@ -96,6 +100,28 @@ export interface TitlesStage {
   readonly absent: readonly string[];
 }
 
+/** One item's title as its listing has it, and as the pattern makes it. */
+interface TitleOfItem {
+  readonly sku: string;
+  readonly title: string;
+  readonly shown: ShownTitle;
+  readonly made: MadeTitle;
+}
+
+/** All titles, the longest first, with what is counted of them. */
+interface TitlesTogether extends Pick<TitlesStage, 'histogram' | 'fit' | 'shortenedCount' | 'droppedCount'> {
+  readonly rows: readonly TitleOfItem[];
+  readonly twins: ReturnType<typeof twinsOf>;
+}
+
+/** All titles of a feed as they were counted last, by feed and branch, and the listings they were counted of. */
+const lastTitles = new Map<
+  string,
+  { by: string; listings: WeakRef<readonly Listing[]>; rows: readonly Row[]; together: TitlesTogether }
+>();
+
+const mostTogether = 12;
+
 const mostRows = 400;
 const mostBranches = 200;
 /** Of one item; those that are said nowhere first. */
@@ -104,27 +130,24 @@ const mostTerms = 12;
 const leastRoom = 15;
 
 /** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
-export function titlesStage(
+export async function titlesStage(
   work: FeedWork,
   sampleSku: string | undefined,
   find: string,
   askedBranch?: string,
-): TitlesStage {
+): Promise<TitlesStage> {
   const { sheet, draft, snapshot, plans, channel } = work;
   const { tree } = channel;
   const field = fieldWithRole(sheet, 'title');
   const most = field?.length?.most ?? 150;
   const measure = field?.length?.measure ?? 'characters';
-  const { context, placementOf } = draft.compiled;
-  const plan = { ...plans.draft, title: plans.draft.title ?? startingPattern };
-  const made = { plan, tree, context, placementOf };
-  const compiled = compileTitles(made, { ...titleLimit(sheet), most });
-  const unlimited = compileTitles(made, { most: undefined, measure });
+  const title = plans.draft.title ?? startingPattern;
+  const { by, compiled, madeOf, shownOf } = titleMaker(work, title, { ...titleLimit(sheet), most });
   const branches = keptFor(draft, 'title branches', branchesOf);
   const branch = branches.find(({ code }) => code === askedBranch);
   const above = branch === undefined ? [] : pathOf(tree, branch.code).reverse();
   const ownedBy = above.find((code) => plans.draft.titlesIn?.[code] !== undefined);
-  const pattern: TitlePattern = (ownedBy && plans.draft.titlesIn?.[ownedBy]) || plan.title;
+  const pattern: TitlePattern = (ownedBy && plans.draft.titlesIn?.[ownedBy]) || title;
   const at = field ? sheet.fields.indexOf(field) : -1;
   const labels = new Map([
     ['sku', 'SKU'],
@@ -134,10 +157,10 @@ export function titlesStage(
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;
   const inBranch = branch?.code;
-  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = keptFor(
+  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = await keptFor(
     draft,
     `titles in ${inBranch ?? ''}`,
-    titlesOf,
+    titlesTogether,
   );
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
   const sampleTitle =
@@ -158,8 +181,10 @@ export function titlesStage(
     phone: field?.length?.phone,
     rows: (wanted === ''
       ? rows
-      : rows.filter(({ title, sku }) => fold(`${title} ${sku}`).includes(wanted))
-    ).slice(0, mostRows),
+      : rows.filter(({ shown, sku }) => `${shown.folded} ${fold(sku)}`.includes(wanted))
+    )
+      .slice(0, mostRows)
+      .map(rowOf),
     total: rows.length,
     fit,
     shortenedCount,
@@ -280,40 +305,83 @@ export function titlesStage(
       .sort((a, b) => Number(b.own) - Number(a.own) || b.count - a.count || (a.name < b.name ? -1 : 1));
   }
 
+  /** All titles; as they were counted last where no edit since has touched one of them. */
+  async function titlesTogether(): Promise<TitlesTogether> {
+    const key = `${plans.head.code} ${inBranch ?? ''}`;
+    const { rows } = snapshot;
+    const known = lastTitles.get(key);
+    const before = known?.by === by ? known.listings.deref() : undefined;
+    if (
+      known &&
+      before?.length === draft.listings.length &&
+      draft.listings.every((listing, i) => sameTitle(before[i], listing) && sameMade(known.rows[i], rows[i]))
+    )
+      return known.together;
+    const together = await inSlices(countingTitles());
+    lastTitles.delete(key);
+    lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows, together });
+    const [oldest] = lastTitles.keys();
+    if (lastTitles.size > mostTogether && oldest !== undefined) lastTitles.delete(oldest);
+    return together;
+  }
+
+  function sameMade(was: Row | undefined, is: Row | undefined): boolean {
+    return was === is || (!!was && !!is && JSON.stringify(madeOf(was)) === JSON.stringify(madeOf(is)));
+  }
+
+  function sameTitle(was: Listing | undefined, is: Listing): boolean {
+    if (was === is) return true;
+    const { categoryAt } = draft.compiled;
+    return (
+      was !== undefined &&
+      was.sku === is.sku &&
+      (was.state === 'leftOut') === (is.state === 'leftOut') &&
+      was.values[at] === is.values[at] &&
+      (inBranch === undefined || was.values[categoryAt] === is.values[categoryAt])
+    );
+  }
+
   /** Every title of the draft, the longest first, with what they are together. */
-  function titlesOf() {
-    const rows: TitleRow[] = [];
-    snapshot.rows.forEach((row, i) => {
+  function* countingTitles(): Steps<TitlesTogether> {
+    const byLength = new Map<number, TitleOfItem[]>();
+    const lengths: number[] = [];
+    let [fit, shortenedCount, droppedCount] = [0, 0, 0];
+    for (const [i, row] of snapshot.rows.entries()) {
+      if (i % rowsAStep === 0) yield;
       const listing = draft.listings[i];
-      if (!listing || listing.state === 'leftOut') return;
-      if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) return;
-      const made = compiled.make(row);
-      const hand = plans.draft.titlesByHand?.[listing.sku];
-      const title = asText(listing.values[at]) || (made.text ?? '');
-      const length = lengthIn(title, measure);
-      rows.push({
-        sku: listing.sku,
-        title,
-        length,
-        full: lengthIn(unlimited.run(row) ?? '', measure),
-        dropped: made.dropped.map(labelOf),
-        shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
-        abbreviated: made.abbreviated,
-        over: length > most,
-        byHand: hand && (hand.instead === (made.text ?? '') ? 'same' : 'changed'),
-      });
-    });
-    rows.sort((a, b) => b.full - a.full);
+      if (!listing || listing.state === 'leftOut') continue;
+      if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) continue;
+      const made = madeOf(row);
+      const shown = shownOf(listing, at, row);
+      const one = { sku: listing.sku, title: shown.title, shown, made };
+      const others = byLength.get(made.full);
+      if (others) others.push(one);
+      else byLength.set(made.full, [one]);
+      lengths.push(made.full);
+      if (made.shortened !== undefined) shortenedCount++;
+      else if (shown.length <= most) fit++;
+      if (made.dropped.length > 0) droppedCount++;
+    }
+    yield;
+    const rows = [...byLength].sort(([one], [other]) => other - one).flatMap(([, some]) => some);
+    yield;
+    const twins = twinsOf(rows, ({ shown }) => shown.folded);
+    yield;
+    return { rows, twins, histogram: lengthSteps(lengths, most), fit, shortenedCount, droppedCount };
+  }
+
+  function rowOf({ sku, shown, made }: TitleOfItem): TitleRow {
+    const hand = plans.draft.titlesByHand?.[sku];
     return {
-      rows,
-      twins: twinsOf(rows, fold),
-      histogram: lengthSteps(
-        rows.map(({ full }) => full),
-        most,
-      ),
-      fit: rows.filter(({ over, shortened }) => !over && shortened === undefined).length,
-      shortenedCount: rows.filter(({ shortened }) => shortened !== undefined).length,
-      droppedCount: rows.filter(({ dropped }) => dropped.length > 0).length,
+      sku,
+      title: shown.title,
+      length: shown.length,
+      full: made.full,
+      dropped: made.dropped.map(labelOf),
+      shortened: made.shortened === undefined ? undefined : labelOf(made.shortened),
+      abbreviated: made.abbreviated,
+      over: shown.length > most,
+      byHand: hand && (hand.instead === (made.text ?? '') ? 'same' : 'changed'),
     };
   }
 }

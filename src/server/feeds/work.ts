@@ -14,6 +14,7 @@ import { channelOf } from '../channels/channels';
 import { oncePerQuestion } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
+import { countedOn } from './countedOn';
 import { type FeedPlans, feedPlans } from './drafts';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
@@ -136,24 +137,36 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
 export const merchantCategories = (work: FeedWork): MerchantCategoryView[] =>
   keptFor(work.draft, 'categories', () => findCategories(work));
 
-function findCategories({ snapshot, draft, plans }: FeedWork): MerchantCategoryView[] {
+interface CategoryCount {
+  items: number;
+  /** Of the items those that the feed takes, and of these those without a place of their own. */
+  wanted: number;
+  open: number;
+}
+
+function findCategories(work: FeedWork): MerchantCategoryView[] {
+  const { snapshot, draft, plans } = work;
   const slot = snapshot.index.slotOf('category') ?? -1;
   const { exceptions, placements } = draft.compiled.plan;
-  const groups = new Map<string, { items: number; open: number; wanted: boolean }>();
-  for (const [at, row] of snapshot.rows.entries()) {
-    const name = asText(row[slot]);
-    const wanted = draft.listings[at]?.reason !== outOfScope;
-    const open = Number(wanted && exceptions[snapshot.skus[at] ?? ''] === undefined);
-    const known = groups.get(name);
-    if (known) {
-      known.items++;
-      known.open += open;
-      known.wanted ||= wanted;
-    } else groups.set(name, { items: 1, open, wanted });
-  }
+  const groups = countedOn(
+    work,
+    'categories',
+    JSON.stringify(Object.keys(exceptions)),
+    () => new Map<string, CategoryCount>(),
+    (counts, { sku, reason }, row, times) => {
+      const name = asText(row[slot]);
+      const count = counts.get(name) ?? { items: 0, wanted: 0, open: 0 };
+      counts.set(name, count);
+      count.items += times;
+      if (count.items === 0) counts.delete(name);
+      if (reason === outOfScope) return;
+      count.wanted += times;
+      if (exceptions[sku] === undefined) count.open += times;
+    },
+  );
   return [...groups]
     .map(([name, { items, open, wanted }]): MerchantCategoryView => {
-      if (!wanted) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
+      if (wanted === 0) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
       const placed = name === '' ? undefined : placementFor(placements, name)?.placement;
       if (!placed && open === 0) return { name, items, state: 'placed', words: 'each item by itself' };
       if (!placed)
@@ -176,7 +189,8 @@ function findCategories({ snapshot, draft, plans }: FeedWork): MerchantCategoryV
       (a, b) =>
         Number(a.name === '') - Number(b.name === '') ||
         Number(b.state === 'toPlace') - Number(a.state === 'toPlace') ||
-        b.items - a.items,
+        b.items - a.items ||
+        (a.name < b.name ? -1 : 1),
     );
 }
 

@@ -1,0 +1,82 @@
+import fc from 'fast-check';
+import type { Row } from '../../core/catalog/value';
+import type { Listing } from '../../core/listing/evaluate';
+import { countedOn, countWord } from './countedOn';
+import type { FeedWork } from './work';
+
+const index = {};
+let feeds = 0;
+const workOf = (listings: readonly Listing[], rows: readonly Row[], code: string) =>
+  ({
+    plans: { head: { code } },
+    sheet: { version: '1' },
+    draft: { listings },
+    snapshot: { rows, index },
+  }) as unknown as FeedWork;
+const listing = (sku: string, state: Listing['state']) =>
+  ({ sku, state, values: [], issues: [] }) as unknown as Listing;
+
+/** How many listings stand in each state, with the first value of their items. */
+const count = (work: FeedWork, by = '') =>
+  new Map(
+    countedOn(
+      work,
+      'states',
+      by,
+      () => new Map<string, number>(),
+      (counts, { state }, row, times) => countWord(counts, `${by}${state} ${row[0]}`, times),
+    ),
+  );
+
+test('whatever has changed of listings and items, the count is as from nothing', () => {
+  const one = fc.tuple(fc.constantFrom('ready', 'blocked', 'leftOut'), fc.constantFrom('moss', 'chalk'));
+  const all = fc.array(one, { maxLength: 12 });
+  fc.assert(
+    fc.property(fc.array(all, { minLength: 1, maxLength: 6 }), fc.boolean(), (versions, another) => {
+      const code = `feed ${++feeds}`;
+      const listings = new Map<string, Listing>();
+      const items = new Map<string, Row>();
+      // What is the same as before is the same object, as evaluations share it.
+      const shared = versions.map((version) => ({
+        listings: version.map(([state], at) => {
+          const key = `${at} ${state}`;
+          const known = listings.get(key) ?? listing(String(at), state as Listing['state']);
+          listings.set(key, known);
+          return known;
+        }),
+        rows: version.map(([, value], at) => {
+          const key = `${at} ${value}`;
+          const known = items.get(key) ?? [value];
+          items.set(key, known);
+          return known;
+        }),
+      }));
+      for (const [at, { listings, rows }] of shared.entries()) {
+        const by = another && at % 2 === 1 ? 'another way ' : '';
+        expect(count(workOf(listings, rows, code), by)).toEqual(
+          count(workOf(listings, rows, `anew ${++feeds}`), by),
+        );
+      }
+    }),
+  );
+});
+
+test('after a count that failed half way the next begins anew', () => {
+  const [work, broken] = [[listing('A', 'ready')], [listing('A', 'ready'), listing('B', 'ready')]].map(
+    (listings) => workOf(listings, [['moss'], ['chalk']], 'failing'),
+  ) as [FeedWork, FeedWork];
+  expect([...count(work)]).toEqual([['ready moss', 1]]);
+  expect(() =>
+    countedOn(
+      broken,
+      'states',
+      '',
+      () => new Map<string, number>(),
+      (counts, { sku, state }, row, times) => {
+        if (sku === 'B') throw new Error('broken');
+        countWord(counts, `${state} ${row[0]}`, times);
+      },
+    ),
+  ).toThrow('broken');
+  expect([...count(work)]).toEqual([['ready moss', 1]]);
+});

@@ -1,0 +1,55 @@
+import type { Row } from '../../core/catalog/value';
+import type { Listing } from '../../core/listing/evaluate';
+import { numberOf } from '../evaluating/keptFor';
+import type { FeedWork } from './work';
+
+/** The last count of its kind, and the listings it was made of, as long as anybody else has them. */
+interface LastCount {
+  readonly by: string;
+  readonly listings: WeakRef<readonly Listing[]>;
+  readonly rows: readonly Row[];
+  readonly state: unknown;
+}
+const last = new Map<string, LastCount>();
+
+/**
+ * Counts something of every listing of a feed's draft; after an edit of it, or of the catalog, only of the listings and
+ * items that are others since, which are taken off the last count as they were and added as they are.
+ * @param name what is counted
+ * @param by what the count depends on beside listings and items
+ * @param begin an empty count
+ * @param add adds a listing to a count so many times: once, or minus once
+ * @returns the count, which the next one goes on with: to be read now, not kept
+ */
+export function countedOn<S>(
+  { plans, draft: { listings }, snapshot, sheet }: FeedWork,
+  name: string,
+  by: string,
+  begin: () => S,
+  add: (state: S, listing: Listing, row: Row, times: 1 | -1) => void,
+): S {
+  const key = `${plans.head.code} ${name}`;
+  const of = `${numberOf(snapshot.index)} ${sheet.version} ${by}`;
+  const known = last.get(key);
+  const before = known?.by === of ? known.listings.deref() : undefined;
+  const state = before ? (known?.state as S) : begin();
+  // Where something fails half way, nobody goes on with it.
+  last.delete(key);
+  const { rows } = snapshot;
+  const rowsBefore = known?.rows ?? [];
+  for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
+    const [was, is, rowBefore, row] = [before?.[at], listings[at], rowsBefore[at], rows[at]];
+    if (was === is && rowBefore === row) continue;
+    if (was && rowBefore) add(state, was, rowBefore, -1);
+    if (is && row) add(state, is, row, 1);
+  }
+  last.set(key, { by: of, listings: new WeakRef(listings), rows, state });
+  return state;
+}
+
+/** Counts a word so many times more; one that is left with none is no longer there. */
+export function countWord(counts: Map<string, number>, word: string, times: number): void {
+  const count = (counts.get(word) ?? 0) + times;
+  if (count === 0) counts.delete(word);
+  else counts.set(word, count);
+}
