@@ -32,14 +32,24 @@ const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 
 const folded = new WeakMap<Row, { readonly slots: string; readonly text: string }>();
 
-/** What stands in some cells of a row, as it is searched; kept for the columns that were searched last. */
-function foldedText(row: Row, slots: readonly number[]): string {
+let searched: { snapshot: WeakRef<Snapshot>; key: string; texts: readonly string[] } | undefined;
+
+/**
+ * What stands in some cells of every row, as it is searched; kept for the columns that were searched last, and of rows that
+ * stay as they are from one revision to the next.
+ */
+function foldedTexts(snapshot: Snapshot, slots: readonly number[]): readonly string[] {
   const key = slots.join();
-  const known = folded.get(row);
-  if (known?.slots === key) return known.text;
-  const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
-  folded.set(row, { slots: key, text });
-  return text;
+  if (searched?.key === key && searched.snapshot.deref() === snapshot) return searched.texts;
+  const texts = snapshot.rows.map((row) => {
+    const known = folded.get(row);
+    if (known?.slots === key) return known.text;
+    const text = fold(slots.map((slot) => asText(row[slot])).join(' '));
+    folded.set(row, { slots: key, text });
+    return text;
+  });
+  searched = { snapshot: new WeakRef(snapshot), key, texts };
+  return texts;
 }
 
 /** The positions of a snapshot that a query matches, in its order. */
@@ -58,6 +68,7 @@ function matching(
   });
   const only = asked && asked.length > 0 ? new Set(asked) : undefined;
   const found: number[] = [];
+  const texts = words.length > 0 ? foldedTexts(snapshot, slots) : [];
   snapshot.rows.forEach((row, at) => {
     // A dash asks for empty cells, an equals sign for the whole cell; everything else is looked for inside the cell.
     for (const { slot, kind, text } of wanted) {
@@ -66,10 +77,7 @@ function matching(
         return;
     }
     if (only && !only.has(snapshot.skus[at] ?? '')) return;
-    if (words.length > 0) {
-      const text = foldedText(row, slots);
-      if (!words.every((word) => text.includes(word))) return;
-    }
+    if (!words.every((word) => texts[at]?.includes(word))) return;
     found.push(at);
   });
   const slot = snapshot.index.slotOf(sort);

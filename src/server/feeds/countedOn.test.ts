@@ -4,12 +4,12 @@ import type { Listing } from '../../core/listing/evaluate';
 import { countedOn, countWord } from './countedOn';
 import type { FeedWork } from './work';
 
-const index = {};
+const [index, channel] = [{}, {}];
 let feeds = 0;
 const workOf = (listings: readonly Listing[], rows: readonly Row[], code: string) =>
   ({
     plans: { head: { code } },
-    sheet: { version: '1' },
+    channel,
     draft: { listings },
     snapshot: { rows, index },
   }) as unknown as FeedWork;

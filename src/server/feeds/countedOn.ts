@@ -22,14 +22,14 @@ const last = new Map<string, LastCount>();
  * @returns the count, which the next one goes on with: to be read now, not kept
  */
 export function countedOn<S>(
-  { plans, draft: { listings }, snapshot, sheet }: FeedWork,
+  { plans, draft: { listings }, snapshot, channel }: FeedWork,
   name: string,
   by: string,
   begin: () => S,
   add: (state: S, listing: Listing, row: Row, times: 1 | -1) => void,
 ): S {
   const key = `${plans.head.code} ${name}`;
-  const of = `${numberOf(snapshot.index)} ${sheet.version} ${by}`;
+  const of = `${numberOf(snapshot.index)} ${numberOf(channel)} ${by}`;
   const known = last.get(key);
   const before = known?.by === of ? known.listings.deref() : undefined;
   const state = before ? (known?.state as S) : begin();

@@ -27,7 +27,7 @@ function countStages(work: FeedWork): StageFigures {
   const { sheet, draft } = work;
   const titleField = roleField(sheet, 'title')?.code;
   const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
-  const { title, plan } = draft.compiled;
+  const { title, titleAt, plan } = draft.compiled;
   const maker = title && titleMaker(work, plan.title);
   const begin = () => ({
     total: 0,
@@ -40,20 +40,27 @@ function countStages(work: FeedWork): StageFigures {
   });
   // What titles are made by; of those written by hand none is shortened.
   const by = JSON.stringify([maker?.by, plan.titlesByHand]);
-  const found = countedOn(work, 'stages', by, begin, (state, { state: stands, sku, issues }, row, times) => {
-    if (stands !== 'leftOut') {
-      state.total += times;
-      if (stands === 'blocked') state.blocked += times;
-      if (maker && !plan.titlesByHand?.[sku] && maker.madeOf(row).shortened !== undefined) state.cut += times;
-    }
-    const stages = new Set<'fields' | 'categories' | 'titles'>();
-    for (const { check, field, severity, facts } of issues) {
-      if (check === 'choice') countWord(state.words, `${field}\n${facts.found}`, times);
-      if (severity === 'blocker')
-        stages.add(field === titleField ? 'titles' : field === categoryField ? 'categories' : 'fields');
-    }
-    for (const stage of stages) state[stage] += times;
-  });
+  const found = countedOn(
+    work,
+    'stages',
+    by,
+    begin,
+    (state, { state: stands, sku, values, issues }, row, times) => {
+      if (stands !== 'leftOut') {
+        state.total += times;
+        if (stands === 'blocked') state.blocked += times;
+        if (maker && !plan.titlesByHand?.[sku] && maker.madeOf(row, values[titleAt]).shortened !== undefined)
+          state.cut += times;
+      }
+      const stages = new Set<'fields' | 'categories' | 'titles'>();
+      for (const { check, field, severity, facts } of issues) {
+        if (check === 'choice') countWord(state.words, `${field}\n${facts.found}`, times);
+        if (severity === 'blocker')
+          stages.add(field === titleField ? 'titles' : field === categoryField ? 'categories' : 'fields');
+      }
+      for (const stage of stages) state[stage] += times;
+    },
+  );
   const { total, blocked, cut, fields, categories, titles, words } = found;
   return {
     taken: total,

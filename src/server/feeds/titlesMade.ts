@@ -1,4 +1,4 @@
-import { asText, type Row } from '../../core/catalog/value';
+import { asText, type Row, type Value } from '../../core/catalog/value';
 import { compileTitles, titleLimit } from '../../core/listing/compile';
 import type { Listing } from '../../core/listing/evaluate';
 import type { Plan } from '../../core/listing/plan';
@@ -27,8 +27,11 @@ export interface TitleMaker {
   readonly by: string;
   /** Its patterns, within the limit. */
   readonly compiled: CompiledTitle;
-  /** Made once for each item, as long as neither it nor what titles are made by changes. */
-  madeOf(row: Row): MadeTitle;
+  /**
+   * Made once for each item, as long as neither it nor what titles are made by changes.
+   * @param written the same title as its listing has it, if it does: it is then kept once
+   */
+  madeOf(row: Row, written?: Value): MadeTitle;
   /** @param at the position of the title among the values */
   shownOf(listing: Listing, at: number, row: Row): ShownTitle;
 }
@@ -37,6 +40,8 @@ type Known = { made: WeakMap<Row, MadeTitle>; shown: WeakMap<Listing['values'], 
 /** What was made, by what it was made by; the oldest go first. */
 const known = new Map<string, Known>();
 const mostKnown = 12;
+/** Most titles leave nothing out: they share this. */
+const none: readonly string[] = [];
 
 /**
  * What makes the titles of a feed, where what was made before an edit that does not touch them need not be made again.
@@ -52,11 +57,10 @@ export function titleMaker(
   const { fields, perCategory, rules, checks, titlesByHand, placements, exceptions, ...others } = plan;
   const by = JSON.stringify([
     plans.head.code,
-    sheet.version,
     limit,
     { ...others, title },
     snapshot.merchant,
-    [snapshot.index, snapshot.keywords].map(numberOf),
+    [channel, snapshot.index, snapshot.keywords].map(numberOf),
     ...(Object.keys(plan.titlesIn ?? {}).length > 0 ? [placements, exceptions] : []),
   ]);
   const { made, shown } = known.get(by) ?? { made: new WeakMap(), shown: new WeakMap() };
@@ -67,10 +71,17 @@ export function titleMaker(
   const patterns = { plan: { ...plan, title }, tree: channel.tree, context, placementOf };
   const compiled = compileTitles(patterns, limit);
   const unlimited = compileTitles(patterns, { most: undefined, measure: limit.measure });
-  const madeOf = (row: Row): MadeTitle => {
+  const madeOf = (row: Row, written?: Value): MadeTitle => {
     const before = made.get(row);
     if (before) return before;
-    const now = { ...compiled.make(row), full: lengthIn(unlimited.run(row) ?? '', limit.measure) };
+    const { text, dropped, shortened, abbreviated } = compiled.make(row);
+    const now = {
+      text: text === written ? written : text,
+      dropped: dropped.length === 0 ? none : dropped,
+      shortened,
+      abbreviated: abbreviated.length === 0 ? none : abbreviated,
+      full: lengthIn(unlimited.run(row) ?? '', limit.measure),
+    };
     made.set(row, now);
     return now;
   };
@@ -81,9 +92,11 @@ export function titleMaker(
     shownOf({ values }, at, row) {
       const before = shown.get(values);
       if (before) return before;
-      const title = asText(values[at]) || (madeOf(row).text ?? '');
+      const written = asText(values[at]);
+      const title = written || (madeOf(row).text ?? '');
       const now = { title, length: lengthIn(title, limit.measure), folded: fold(title) };
-      shown.set(values, now);
+      // One that is not in the listing is of the item, which may change while the listing stays.
+      if (written !== '') shown.set(values, now);
       return now;
     },
   };
@@ -95,7 +108,7 @@ export function titlesKnown(work: FeedWork): CompiledTitle | undefined {
   if (!title) return undefined;
   const { madeOf } = titleMaker(work, plan.title);
   return withHandTitles(
-    { run: (row) => madeOf(row).text, make: madeOf },
+    { run: (row) => madeOf(row).text, make: (row) => madeOf(row) },
     plan.titlesByHand ?? {},
     index.slotOf('sku'),
   );

@@ -351,7 +351,7 @@ export async function titlesStage(
       const listing = draft.listings[i];
       if (!listing || listing.state === 'leftOut') continue;
       if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) continue;
-      const made = madeOf(row);
+      const made = madeOf(row, listing.values[at]);
       const shown = shownOf(listing, at, row);
       const one = { sku: listing.sku, title: shown.title, shown, made };
       const others = byLength.get(made.full);
