@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
-import { countedOn, countWord } from './countedOn';
+import { atOnce } from '../../core/listing/steps';
+import { countedOn, countingOn, countWord } from './countedOn';
 import type { FeedWork } from './work';
 
 const [index, channel] = [{}, {}];
@@ -79,4 +80,34 @@ test('after a count that failed half way the next begins anew', () => {
     ),
   ).toThrow('broken');
   expect([...count(work)]).toEqual([['ready moss', 1]]);
+});
+
+test('of two counts under way at once neither goes on with what the other has half done', () => {
+  const versions = [['ready'], ['blocked', 'ready'], ['ready', 'ready', 'blocked']].map((states) =>
+    workOf(
+      states.map((state, at) => listing(String(at), state as Listing['state'])),
+      states.map((_state, at) => [`item ${at}`]),
+      'two at once',
+    ),
+  ) as [FeedWork, FeedWork, FeedWork];
+  const states = (work: FeedWork) =>
+    countingOn(
+      work,
+      'states',
+      '',
+      () => new Map<string, number>(),
+      (counts, { state }, _row, times) => countWord(counts, state, times),
+    );
+  atOnce(states(versions[0]));
+  const slow = states(versions[1]);
+  slow.next();
+  expect([...atOnce(states(versions[2]))].sort()).toEqual([
+    ['blocked', 1],
+    ['ready', 2],
+  ]);
+  expect([...atOnce(slow)].sort()).toEqual([
+    ['blocked', 1],
+    ['ready', 1],
+  ]);
+  expect([...atOnce(states(versions[0]))]).toEqual([['ready', 1]]);
 });

@@ -1,5 +1,6 @@
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
+import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
 import { numberOf } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
 
@@ -12,6 +13,9 @@ interface LastCount {
 }
 const last = new Map<string, LastCount>();
 
+/** {@link countingOn}, at once: for what is counted in no time. */
+export const countedOn = <S>(...words: Parameters<typeof countingOn<S>>): S => atOnce(countingOn(...words));
+
 /**
  * Counts something of every listing of a feed's draft; after an edit of it, or of the catalog, only of the listings and
  * items that are others since, which are taken off the last count as they were and added as they are.
@@ -21,24 +25,25 @@ const last = new Map<string, LastCount>();
  * @param add adds a listing to a count so many times: once, or minus once
  * @returns the count, which the next one goes on with: to be read now, not kept
  */
-export function countedOn<S>(
+export function* countingOn<S>(
   { plans, draft: { listings }, snapshot, channel }: FeedWork,
   name: string,
   by: string,
   begin: () => S,
   add: (state: S, listing: Listing, row: Row, times: 1 | -1) => void,
-): S {
+): Steps<S> {
   const key = `${plans.head.code} ${name}`;
   const of = `${numberOf(snapshot.index)} ${numberOf(channel)} ${by}`;
   const known = last.get(key);
   const before = known?.by === of ? known.listings.deref() : undefined;
   const state = before ? (known?.state as S) : begin();
-  // Where something fails half way, nobody goes on with it.
+  // Where something fails half way, or asks while this is under way, nobody goes on with it.
   last.delete(key);
   const { rows } = snapshot;
   const rowsBefore = known?.rows ?? [];
   for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
     const [was, is, rowBefore, row] = [before?.[at], listings[at], rowsBefore[at], rows[at]];
+    if (at % rowsAStep === 0) yield;
     if (was === is && rowBefore === row) continue;
     if (was && rowBefore) add(state, was, rowBefore, -1);
     if (is && row) add(state, is, row, 1);

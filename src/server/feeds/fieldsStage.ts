@@ -172,7 +172,7 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
     attributes: [...labels].map(([code, label]) => ({ code, label })),
     absent: snapshot.index.codes.filter((_, slot) => row[slot] === undefined),
     takeAllFrom,
-    openWords: openWords(work),
+    openWords: await openWords(work),
     categories: merchantCategories(work).flatMap(({ name }) => (name === '' ? [] : [name])),
     sample: {
       values: Object.fromEntries(

@@ -1,6 +1,8 @@
+import type { Steps } from '../../core/listing/steps';
 import { keptFor } from '../evaluating/keptFor';
+import { inSlices } from '../listings/patience';
 import { dueOn, toSendCount } from '../submissions/due';
-import { countedOn, countWord } from './countedOn';
+import { countingOn, countWord } from './countedOn';
 import { familiesToShape } from './familiesStage';
 import { titleMaker } from './titlesMade';
 import { type FeedWork, fieldsToFill, merchantCategories, roleField, type StageView } from './work';
@@ -20,10 +22,10 @@ interface StageFigures {
   readonly openWords: number;
 }
 
-const stageFigures = (work: FeedWork): StageFigures =>
-  keptFor(work.draft, 'stage figures', () => countStages(work));
+const stageFigures = (work: FeedWork): Promise<StageFigures> =>
+  keptFor(work.draft, 'stage figures', () => inSlices(countingStages(work)));
 
-function countStages(work: FeedWork): StageFigures {
+function* countingStages(work: FeedWork): Steps<StageFigures> {
   const { sheet, draft } = work;
   const titleField = roleField(sheet, 'title')?.code;
   const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
@@ -40,7 +42,7 @@ function countStages(work: FeedWork): StageFigures {
   });
   // What titles are made by; of those written by hand none is shortened.
   const by = JSON.stringify([maker?.by, plan.titlesByHand]);
-  const found = countedOn(
+  const found = yield* countingOn(
     work,
     'stages',
     by,
@@ -74,12 +76,12 @@ function countStages(work: FeedWork): StageFigures {
 }
 
 /** How many words of choice fields the channel does not take as they stand; each counts once a field. */
-export const openWords = (work: FeedWork): number => stageFigures(work).openWords;
+export const openWords = async (work: FeedWork): Promise<number> => (await stageFigures(work)).openWords;
 
 /** Each stage with what is left to do, in words, and the share of listings that pass it. */
 export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const { plans } = work;
-  const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = stageFigures(work);
+  const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = await stageFigures(work);
   const toFill = fieldsToFill(work).length;
   const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
