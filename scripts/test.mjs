@@ -11,7 +11,7 @@ import { ensureDebian, ensurePackages, main, root, say } from './machine.mjs';
 import { freePort } from './ports.mjs';
 
 /** Parts that run beside each other: each waits for the database, for pages or for clocks a good part of its time. */
-const lanes = 3;
+const lanes = 2;
 /** Integration test files that run beside each other: they wait for the database more than they compute. */
 const integrationWorkers = 3;
 

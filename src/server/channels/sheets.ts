@@ -93,7 +93,9 @@ async function needsOf(code: string, country: string, sku: string): Promise<Need
   const read = (attribute: string) => asText(row[snapshot.index.slotOf(attribute) ?? -1]);
   const category = read('category');
   const [place] =
-    category === '' ? [] : suggestPlaces(searchOf(tree), tree, { name: category, itemNames: [] }, 1);
+    category === ''
+      ? []
+      : suggestPlaces(searchOf(tree), tree, { name: category, itemNames: [read('name')] }, 1);
   const language = market.languages[0] ?? 'en';
   const plan = {
     ...emptyPlan(code, { country: market.country, language, currency: market.currency }),
