@@ -65,7 +65,7 @@ for (const { table, column, found, right } of columns.filter(({ rank }) => rank 
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
 console.log(`columns, without dictionaries: right ${percent(sharesOf(columnResults(file)).first)}`);
 
-for (const file of ['held', 'further', 'unseen'] as const) {
+for (const file of ['held', 'further', 'third'] as const) {
   const fields = fieldResults(file);
   console.log(`fields, ${file}: ${shares(fields)}`);
   curve(fields);

@@ -14,7 +14,7 @@ export interface FieldResult {
 }
 
 /** What is suggested for every labelled field, from its name and kind alone: no role, no values, every attribute filled. */
-export function fieldResults(file: 'held' | 'further' | 'unseen'): FieldResult[] {
+export function fieldResults(file: 'held' | 'further' | 'third'): FieldResult[] {
   const filled = new Map(startingAttributes.map(({ code }) => [code, 100]));
   return readFileSync(`tests/data/labels/fields-${file}.tsv`, 'utf8')
     .trimEnd()

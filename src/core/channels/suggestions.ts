@@ -91,6 +91,8 @@ function evidenceFor(field: Field, values: readonly string[]): Evidence {
 /** What a price is about that is not the one a shopper pays now for an item. */
 const otherPrices = new Set([
   'old',
+  'ahead',
+  'discount',
   'full',
   'crossed',
   'recommended',

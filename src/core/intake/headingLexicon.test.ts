@@ -26,6 +26,25 @@ test('a word that is not understood leaves what the others are about, if that sa
   expect(headingMeaning('12')).toBeUndefined();
 });
 
+// What is taken off is no price, what is before tax no list price, and what a carton holds no stock.
+test.each([
+  ['Rabatt %', undefined],
+  ['Discount', undefined],
+  ['Remise', undefined],
+  ['Preis vor Steuer', undefined],
+  ['Katalog', undefined],
+  ['Kartonmenge', undefined],
+  ['Left side', undefined],
+  ['Saison', undefined],
+  ['Discounted price', 'salePrice'],
+  ['Preis vor Rabatt', 'listPrice'],
+  ['Herrengröße', 'size'],
+  ['Women’s size', 'size'],
+  ['Usual price', 'listPrice'],
+])('a column “%s” alone fills %s', (heading, attribute) => {
+  expect(readColumns([heading], [{}], startingAttributes, 'en').matched[0]?.attribute).toBe(attribute);
+});
+
 test('a word in a dictionary is about what it is in English', () => {
   const english = (word: string) => (word === 'kulay' ? ['hue of dawn', 'colour'] : []);
   expect(headingMeaning('Kulay', english)).toEqual({ about: 'colour', whole: true });

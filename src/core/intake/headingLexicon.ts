@@ -37,7 +37,7 @@ const words: Readonly<Record<string, string>> = {
     opis|opis produktu|opis długi|
     descrição|descrição longa|descrição do produto|
     beskrivning|produktbeskrivning|lång beskrivning|text`,
-  brand: `winery|brewery|weingut|kellerei|brauerei|domaine|maison|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|quinta|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
+  brand: `winery|brewery|weingut|kellerei|brauerei|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
     make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
   category: `heading above|kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
@@ -71,7 +71,7 @@ const words: Readonly<Record<string, string>> = {
     cena sprzedaży|cena detaliczna|preço|preço de venda|preço com iva|pvp|pris|försäljningspris|pris inkl moms|
     utpris|butikspris`,
   priceCurrency: `currency|curr|ccy|währung|wkz|waehrung|monnaie|devise|moneda|divisa|valuta|munt|waluta|moeda|valuta`,
-  listPrice: `tarif public|pvpr|pvp recomendado|ursprungspreis|statt preis|alter preis|ancien prix|vecchio prezzo|oude prijs|stara cena|preço anterior|tidigare pris|
+  listPrice: `price before|catalogue price|catalog price|catalogue retail price|tarif public|pvpr|pvp recomendado|ursprungspreis|statt preis|alter preis|ancien prix|vecchio prezzo|oude prijs|stara cena|preço anterior|tidigare pris|
     recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
     msrp|rrp|list price|list|regular price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
@@ -191,11 +191,11 @@ const words: Readonly<Record<string, string>> = {
   saleEnds: `sale end|sale ends|offer ends|offer valid until|special price to|promotion end|promo end|aktionsende|angebot bis|angebotsende|aktionspreis bis|
     fin promo|fin de promotion|promo au|fin de oferta|oferta hasta|fine promozione|offerta fino al|einde actie|actie tot|promocja do|koniec promocji|fim da promoção|kampanjslut|rea till`,
   backOrder: `backorder|back order|backorders|backorder allowed|oversell|continue selling|nachbestellbar|rückstand möglich|überverkauf|
-    précommande|commande différée|pedido pendiente|venta sin stock|ordine arretrato|nabestelling|nabestelbaar|zamówienie oczekujące|encomenda pendente|restorder`,
+    commande différée|pedido pendiente|venta sin stock|ordine arretrato|nabestelling|nabestelbaar|zamówienie oczekujące|encomenda pendente|restorder`,
   dangerousGoods: `dangerous goods|hazardous|hazmat|hazard class|adr|un number|gefahrgut|gefahrstoff|marchandise dangereuse|matière dangereuse|
     mercancía peligrosa|merce pericolosa|gevaarlijke goederen|gevaarlijke stof|towar niebezpieczny|mercadoria perigosa|farligt gods`,
   liquids: `liquid|contains liquid|liquids|flüssigkeit|enthält flüssigkeit|liquide|contient du liquide|contiene líquido|contiene liquido|vloeistof|płyn|zawiera płyn|contém líquido|vätska`,
-  plug: `plug|plug type|power plug|stecker|steckertyp|netzstecker|prise|type de prise|fiche|enchufe|tipo de enchufe|spina|tipo di spina|stekker|stekkertype|wtyczka|typ wtyczki|ficha|tipo de ficha|stickpropp|kontakttyp`,
+  plug: `plug|plug type|power plug|stecker|steckertyp|netzstecker|prise|type de prise|enchufe|tipo de enchufe|spina|tipo di spina|stekker|stekkertype|wtyczka|typ wtyczki|ficha|tipo de ficha|stickpropp|kontakttyp`,
   digital: `digital|download|downloadable|digital product|e product|herunterladbar|digitales produkt|téléchargeable|produit numérique|descargable|producto digital|scaricabile|prodotto digitale|digitaal product|do pobrania|produkt cyfrowy|produto digital|nedladdningsbar`,
   warning: `warning|safety notice|hazard statement|warnhinweis|sicherheitshinweis|avertissement|mise en garde|advertencia|
     avvertenza|avvertenze|waarschuwing|ostrzeżenie|aviso|advertência|varning`,
@@ -241,21 +241,25 @@ const about: ReadonlyMap<string, string> = new Map(
       'last letzter actual actuel atual attuale aktuell aktueller huidige obecna aktualna nuvarande unser notre nuestro nostro onze nasza nosso vår',
     new: 'neu neuer nuevo nouveau nuovo nieuwe nowa nytt novo',
     final: 'endgültig definitivo końcowa slutligt',
-    old: 'vor avant antes prima voor przed före former formerly earlier prior initial bisheriger bisher früherer vorheriger ursprünglicher ursprünglich précédent précédente initial inicial previo precedent original originale iniziale originele vorige poprzednia pierwotna początkowa anterior inicial föregående ursprungligt ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was before previous',
-    full: 'catalogue catalog list katalog habitual habituel habituelle usual üblicher abituale gewone gebruikelijke zwykła habitual vanlig pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
+    old: 'former formerly earlier prior initial bisheriger bisher früherer vorheriger ursprünglicher ursprünglich précédent précédente initial inicial previo precedent original originale iniziale originele vorige poprzednia pierwotna początkowa anterior inicial föregående ursprungligt ancien anterior vecchio precedente oude stara poprzednia antigo tidigare gammalt was previous',
+    ahead: 'before vor avant antes prima voor przed före',
+    full: 'habitual habituel habituelle usual üblicher abituale gewone gebruikelijke zwykła habitual vanlig pełny voll vollständig complete complète completa completo volledig całkowity plein pieno intero volle pełna cheio fullt regular regulärer normal normaler normale ordinarie original originale',
     purchase:
       'pa nabycia acquisition buying einkauf einkaufs ek achat compra acquisto inkoop zakupu zakup inköp buy kauf',
     wholesale:
       'großhandel händler grossiste mayorista ingrosso groothandel hurtowa hurt atacado revenda grossist trade dealer reseller',
     cost: 'kosten coste costo coût custo koszt kostnad costs',
-    sale: 'markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
+    // What is taken off; beside a price, the price that is left.
+    discount:
+      'markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat',
+    sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
     recommended:
       'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
     retail:
       'verkauf verkaufs vk vente venta vendita verkoop sprzedaży detaliczna detal venda försäljning selling sell consumer consumenten público public pubblico publico konsument laden butik',
     net: 'netto neto nett ht líquido excl exkl',
     gross: 'brutto bruto lordo brut ttc inkl incl',
-    tax: 'mwst ust vat tva iva btw moms gst',
+    tax: 'steuer steuern taxe taxes impuesto impuestos imposta belasting podatek imposto skatt mwst ust vat tva iva btw moms gst',
     reorder: 'melde réappro reposición riordino herbestel zamawiania ponto beställnings',
     stock:
       'magazynowy ist bestand lager vorrat lagerbestand existencias giacenza giacenze scorta scorte voorraad stan zapas stanie lagersaldo saldo inventory stocks',
@@ -263,7 +267,7 @@ const about: ReadonlyMap<string, string> = new Map(
     available:
       'disponibles verfügbare disponibili disponíveis dostępnych disponibelt disponibla verfügbar verfügbarkeit disponible disponibilité disponibilidad disponibile disponibilità beschikbaar beschikbaarheid dostępny dostępna dostępność dostępne disponível disponibilidade tillgänglig tillgänglighet availability leverbaar lieferbar dispo',
     quantity:
-      'stückzahl left remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
+      'stückzahl remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
     status: 'state statut estado stato staat état estat',
     name: 'headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
     description:
@@ -351,15 +355,16 @@ const about: ReadonlyMap<string, string> = new Map(
 const combinations: Readonly<Record<string, string>> = {
   sku: 'code stock|reference supplier|code own|reference own|code reference|reference|code supplier|code',
   name: 'name|name sale',
-  saleStarts: 'sale start|start sale|sale from|date sale start|from sale|date sale start',
-  saleEnds: 'end sale|day end sale|date end sale',
+  saleStarts:
+    'sale start|discount start|discount from|date discount start|start sale|sale from|date sale start|from sale|date sale start',
+  saleEnds: 'end sale|discount end|date discount end|day end sale|date end sale',
   description:
     'description|description long|description full|blurb|text description|description text|text long|text',
   price:
     'price|end price|price current|price new|price final|price retail|price gross|price tax|price retail tax|price gross tax|price retail gross|price retail gross tax|price final gross',
   listPrice:
-    'price old|price old sale|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
-  salePrice: 'price sale',
+    'price old|ahead discount price|price full|price recommended|price recommended retail|price recommended tax|price recommended gross tax|retail recommended',
+  salePrice: 'price sale|discount price',
   cost: 'net price|net price tax|price purchase|price wholesale|price cost|purchase|wholesale|cost|cost net|purchase net|price purchase net|price wholesale net|price net purchase tax|cost quantity|cost current',
   inventoryLevel:
     'stock|quantity stock|status warehouse|warehouse|quantity available|stock current|stock warehouse|quantity warehouse|stock available|stock quantity warehouse|quantity|warehouse',
@@ -369,7 +374,7 @@ const combinations: Readonly<Record<string, string>> = {
   image: 'image|image link|image page',
   url: 'link page|link|page|page address',
   color: 'colour|colour name',
-  size: 'size|size name',
+  size: 'size|size name|gender size',
   material: 'material|composition|material composition|material manufacture',
   gender: 'gender|whom',
   weight: 'weight|weight net',

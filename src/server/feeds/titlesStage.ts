@@ -311,12 +311,7 @@ export async function titlesStage(
     const { rows } = snapshot;
     const known = lastTitles.get(key);
     const before = known?.by === by ? known.listings.deref() : undefined;
-    if (
-      known &&
-      before?.length === draft.listings.length &&
-      draft.listings.every((listing, i) => sameTitle(before[i], listing) && sameMade(known.rows[i], rows[i]))
-    )
-      return known.together;
+    if (known && before && (await inSlices(comparingTitles(before, known.rows)))) return known.together;
     const together = await inSlices(countingTitles());
     lastTitles.delete(key);
     lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows, together });
@@ -325,8 +320,16 @@ export async function titlesStage(
     return together;
   }
 
-  function sameMade(was: Row | undefined, is: Row | undefined): boolean {
-    return was === is || (!!was && !!is && JSON.stringify(madeOf(was)) === JSON.stringify(madeOf(is)));
+  /** Whether no title is another than it was, nor made otherwise. */
+  function* comparingTitles(before: readonly Listing[], rowsBefore: readonly Row[]): Steps<boolean> {
+    if (before.length !== draft.listings.length) return false;
+    for (const [i, listing] of draft.listings.entries()) {
+      if (i % rowsAStep === 0) yield;
+      const [was, is] = [rowsBefore[i], snapshot.rows[i]];
+      if (!sameTitle(before[i], listing) || !was || !is) return false;
+      if (was !== is && JSON.stringify(madeOf(was)) !== JSON.stringify(madeOf(is))) return false;
+    }
+    return true;
   }
 
   function sameTitle(was: Listing | undefined, is: Listing): boolean {
