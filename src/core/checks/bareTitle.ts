@@ -27,7 +27,6 @@ function make(context: CheckContext): ListingCheck[] {
         const plain = fold(title);
         for (const [code, read] of others) {
           const other = read(row);
-          if (other.length !== title.length && fold(other) !== plain) continue;
           if (other !== '' && fold(other) === plain)
             return report('bareTitle', 'risk', field, { found: title, what: code });
         }

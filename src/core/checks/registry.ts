@@ -1,4 +1,6 @@
 import type { Row, Value } from '../catalog/value';
+import type { Field } from '../channels/sheet';
+import { remembering } from '../text/remembering';
 import { ageWarning } from './ageWarning';
 import { bareTitle } from './bareTitle';
 import { capitals } from './capitals';
@@ -124,11 +126,8 @@ export function compileChecks(context: CheckContext): FieldChecks[] {
   const onListings = listingChecks.flatMap((make) => make(context));
   return sheet.fields.flatMap((field, at): FieldChecks[] => {
     const listing = onListings.filter((check) => check.field === field.code);
-    const values = valueChecks.flatMap((make): ValueCheck[] => {
-      const check = make(field, context);
-      return check ? [check] : [];
-    });
-    if (listing.length + values.length === 0) return [];
+    const value = onValue(field, context);
+    if (listing.length === 0 && !value) return [];
     const reads = new Set([at]);
     for (const check of listing) {
       for (const code of check.reads) {
@@ -137,30 +136,70 @@ export function compileChecks(context: CheckContext): FieldChecks[] {
       }
       if (check.readsPlace && placeAt >= 0) reads.add(placeAt);
     }
-    return [{ at, reads, run: together(at, listing, values) }];
+    return [{ at, reads, run: together(at, listing, value) }];
   });
 }
+
+/**
+ * All checks on the value of one field. What they say of a text is remembered while it comes again, but for checks that ask
+ * what was seen by looking: that changes.
+ */
+function onValue(field: Field, context: CheckContext): ValueCheck | undefined {
+  let asked = false;
+  const watched = Object.defineProperty({ ...context }, 'seen', {
+    get: () => {
+      asked = true;
+      return context.seen;
+    },
+  });
+  let looks = false;
+  const checks = valueChecks.flatMap((make) => {
+    asked = false;
+    const check = make(field, watched);
+    if (check && asked) looks = true;
+    return check ?? [];
+  });
+  if (checks.length === 0) return undefined;
+  const each: ValueCheck = (value, report) => {
+    for (let i = 0; i < checks.length; i++) (checks[i] as ValueCheck)(value, report);
+  };
+  if (looks) return each;
+  const said = remembering((text): readonly Said[] => {
+    const found: Said[] = [];
+    each(text, (check, severity, code, facts) => found.push([check, severity, code, facts]));
+    return found.length === 0 ? nothingSaid : found;
+  });
+  return (value, report) => {
+    if (typeof value !== 'string') return each(value, report);
+    const found = said(value);
+    for (let i = 0; i < found.length; i++) report(...(found[i] as Said));
+  };
+}
+
+/** What a check reports, as it reports it. */
+type Said = Parameters<Report>;
+const nothingSaid: readonly Said[] = [];
 
 /** Checks on a listing and on the value of one field as one function. */
 function together(
   at: number,
   listing: readonly ListingCheck[],
-  values: readonly ValueCheck[],
+  value: ValueCheck | undefined,
 ): FieldChecks['run'] {
   const onListing = listing.map(({ run }) => run);
   const [first] = onListing;
-  const onValue = (row: readonly (Value | undefined)[], report: Report) => {
-    const value = row[at];
-    if (value !== undefined) for (let i = 0; i < values.length; i++) (values[i] as ValueCheck)(value, report);
+  const ofValue: FieldChecks['run'] = (_row, found, report) => {
+    const own = found[at];
+    if (own !== undefined && value) value(own, report);
   };
-  if (first === undefined) return (_row, found, report) => onValue(found, report);
+  if (first === undefined) return ofValue;
   if (onListing.length === 1)
     return (row, found, report) => {
       first(row, found, report);
-      onValue(found, report);
+      ofValue(row, found, report);
     };
   return (row, found, report) => {
     for (const run of onListing) run(row, found, report);
-    onValue(found, report);
+    ofValue(row, found, report);
   };
 }

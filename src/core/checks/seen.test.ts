@@ -84,6 +84,26 @@ function said(
   );
 }
 
+test('what is looked at between two evaluations counts in the second', () => {
+  let seen: PictureSeen | undefined;
+  const compiled = compile(
+    {
+      ...emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' }),
+      fields: { picture: fromAttribute('image', [{ step: 'take', from: 1, to: 1 }]) },
+    },
+    sheet,
+    tree,
+    index,
+    { seen: { ...nothingSeen, picture: () => seen } },
+  );
+  const row = index.codes.map((code) => item[code]);
+  const pictures = () =>
+    evaluate(compiled, 'POT-14', row).issues.flatMap(({ check }) => (check === 'picture' ? [check] : []));
+  expect(pictures()).toEqual([]);
+  seen = 'unreadable';
+  expect(pictures()).toEqual(['picture']);
+});
+
 const good: PictureSeen = { width: 1600, height: 1200, format: 'jpeg', whiteBorder: 1 };
 const picture = (facts: PictureSeen | undefined) => ({ picture: () => facts });
 

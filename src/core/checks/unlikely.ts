@@ -1,4 +1,5 @@
 import { convert, readMeasure } from '../measures/units';
+import { remembering } from '../text/remembering';
 import type { CheckContext, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
 
@@ -21,19 +22,27 @@ const measures = [
   'packageDepth',
 ] as const;
 
+/** Whether a measure is too large or too small to be true; undefined where it may be true, or is none. */
+function unlikelySize(found: string): 'large' | 'small' | undefined {
+  const measure = found === '' ? undefined : readMeasure(found);
+  if (!measure) return undefined;
+  for (const { unit, most, least } of bounds) {
+    const amount = Number(convert(measure, unit) ?? Number.NaN);
+    if (amount > most) return 'large';
+    if (amount > 0 && amount < least) return 'small';
+  }
+  return undefined;
+}
+
 /** Grams written as kilograms, millimetres as metres. */
 export function unlikely(context: CheckContext): ListingCheck[] {
   return measures.flatMap((attribute) => {
     const read = reader(context, attribute);
+    const sizeOf = remembering(unlikelySize);
     return atFieldsOf(context, attribute, (row, report, field) => {
       const found = read(row);
-      const measure = found === '' ? undefined : readMeasure(found);
-      if (!measure) return;
-      for (const { unit, most, least } of bounds) {
-        const amount = Number(convert(measure, unit) ?? Number.NaN);
-        if (amount > most || (amount > 0 && amount < least))
-          report('unlikely', 'risk', field, { found, large: amount > most });
-      }
+      const size = sizeOf(found);
+      if (size !== undefined) report('unlikely', 'risk', field, { found, large: size === 'large' });
     });
   });
 }

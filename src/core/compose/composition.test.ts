@@ -33,6 +33,31 @@ const title = {
   ],
 };
 
+describe('what is remembered of values', () => {
+  test('is of the value alone: steps that look at the item see each item', () => {
+    const amount = compileComposition(
+      compositionSchema.parse(
+        fromAttribute('price', [{ step: 'trim' }, { step: 'money' }, { step: 'trim' }]),
+      ),
+      context,
+    );
+    const address = compileComposition(
+      compositionSchema.parse(
+        fromAttribute('image', [{ step: 'addQuery', parameters: 'item={name}' }, { step: 'trim' }]),
+      ),
+      context,
+    );
+    for (let round = 0; round < 3; round++) {
+      expect(amount.run(rowOf({ price: ' 10', priceCurrency: 'JPY' }))).toBe('10 JPY');
+      expect(amount.run(rowOf({ price: ' 10', priceCurrency: 'EUR' }))).toBe('10.00 EUR');
+      for (const name of ['a', 'b'])
+        expect(address.run(rowOf({ image: 'https://quillmoss.example/1.jpg', name }))).toBe(
+          `https://quillmoss.example/1.jpg?item=${name}`,
+        );
+    }
+  });
+});
+
 describe('parts', () => {
   test('empty parts take their glue along', () => {
     expect(run(title, { name: 'Pot', color: 'moss', size: '14' })).toBe('Pot, moss, 14 cm');

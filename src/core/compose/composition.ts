@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { asText, attributeReader, codeInLanguage, cutText, type Row, type Value } from '../catalog/value';
-import { compileStep, type Step, type StepContext, type StepFunction, stepSchema, stepWords } from './steps';
+import { remembering } from '../text/remembering';
+import {
+  compileStep,
+  looksAtItem,
+  type Step,
+  type StepContext,
+  type StepFunction,
+  stepSchema,
+  stepWords,
+} from './steps';
 
 /** No composition of use has more parts, steps or alternatives. */
 const mostSteps = 50;
@@ -122,7 +131,7 @@ export const topTermCode = '#term';
 
 type ReadPart = (row: Row) => Value | undefined;
 
-const chain = (functions: readonly StepFunction[]): StepFunction | undefined => {
+const inRow = (functions: readonly StepFunction[]): StepFunction | undefined => {
   const [first, second] = functions;
   if (first === undefined) return undefined;
   if (second === undefined) return first;
@@ -136,6 +145,19 @@ const chain = (functions: readonly StepFunction[]): StepFunction | undefined => 
   };
 };
 
+const noRow: Row = [];
+
+/** Steps one after another; those up to the first that looks at the item itself are taken once for a text that comes again. */
+function chain(steps: readonly Step[], context: StepContext): StepFunction | undefined {
+  const functions = steps.map((step) => compileStep(step, context));
+  const looking = steps.findIndex(looksAtItem);
+  const ofValue = inRow(looking < 0 ? functions : functions.slice(0, looking));
+  if (ofValue === undefined) return inRow(functions);
+  const known = remembering((text) => ofValue(text, noRow));
+  const run: StepFunction = (value, row) => (typeof value === 'string' ? known(value) : ofValue(value, row));
+  return looking < 0 ? run : inRow([run, ...functions.slice(looking)]);
+}
+
 /** Compiles one part to a reader; a text part reads as its text. */
 export function compilePart(part: Part, context: StepContext): ReadPart {
   if ('text' in part) {
@@ -147,7 +169,7 @@ export function compilePart(part: Part, context: StepContext): ReadPart {
       ? context.topTerm
       : attributeReader(context.index, part.attribute, context);
   if (read === undefined) return () => undefined;
-  const run = chain(part.steps.map((step) => compileStep(step, context)));
+  const run = chain(part.steps, context);
   if (run === undefined) return read;
   return (row) => {
     const value = read(row);
@@ -158,7 +180,7 @@ export function compilePart(part: Part, context: StepContext): ReadPart {
 function compileAlternative({ parts, steps }: Alternative, context: StepContext): ReadPart {
   const readers = parts.map((part) => compilePart(part, context));
   const [only] = readers;
-  const after = chain(steps.map((step) => compileStep(step, context)));
+  const after = chain(steps, context);
   const joined: ReadPart =
     parts.length === 1 && only !== undefined
       ? only
@@ -190,7 +212,7 @@ function joinParts(readers: readonly ReadPart[], glue: readonly string[], lead: 
 
 /** Compiles steps that run one after another; a value that becomes empty stays so. */
 export function compileSteps(steps: readonly Step[], context: StepContext): StepFunction {
-  return chain(steps.map((step) => compileStep(step, context))) ?? ((value) => value);
+  return chain(steps, context) ?? ((value) => value);
 }
 
 /** Compiles a composition for one feed. */
@@ -198,7 +220,7 @@ export function compileComposition(composition: Composition, context: StepContex
   const alternatives = composition.alternatives.map((alternative) =>
     compileAlternative(alternative, context),
   );
-  const after = chain(composition.steps.map((step) => compileStep(step, context)));
+  const after = chain(composition.steps, context);
   const [only] = alternatives;
   const pick: ReadPart =
     alternatives.length === 1 && only !== undefined

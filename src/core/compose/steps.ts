@@ -255,16 +255,28 @@ export const stepSchema = z
   ])
   .meta({ id: 'Step' });
 
-interface StepDefinition<K extends StepName> {
+type StepDefinition<K extends StepName> = {
   /** The step in a few words, with its settings. */
   words(step: StepOf<K>): string;
   /** The settings a freshly added step starts with. */
   fresh: StepOf<K>;
-  compile(step: StepOf<K>, context: StepContext): StepFunction;
-}
+} & (
+  | {
+      looksAtItem?: never;
+      compile(step: StepOf<K>, context: StepContext): (value: Value) => Value | undefined;
+    }
+  /** Steps that look at other values of the item; what the others make of a value is the same on every item. */
+  | { looksAtItem: true; compile(step: StepOf<K>, context: StepContext): StepFunction }
+);
 
 /** Runs a text function over every entry of a list; entries that become empty fall out. */
-const each =
+const each = (change: (text: string) => string | undefined): ((value: Value) => Value | undefined) => {
+  const run = eachOfItem(change);
+  return (value) => run(value, noRow);
+};
+const noRow: Row = [];
+
+const eachOfItem =
   (change: (text: string, row: Row) => string | undefined): StepFunction =>
   (value, row) => {
     if (typeof value === 'string') return change(value, row) || undefined;
@@ -398,6 +410,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   addQuery: {
     words: ({ parameters }) => `?${parameters}`,
     fresh: { step: 'addQuery', parameters: 'campaign=spring&item={sku}' },
+    looksAtItem: true,
     compile: ({ parameters }, context) => {
       const readers = new Map<string, ReturnType<typeof attributeReader>>();
       const readerOf = (code: string) => {
@@ -408,7 +421,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
         const [name = '', ...rest] = pair.split('=');
         return { name: name.trim(), value: rest.join('=') };
       });
-      return each((text, row) => {
+      return eachOfItem((text, row) => {
         if (!URL.canParse(text)) return text;
         const address = new URL(text);
         for (const { name, value } of pairs)
@@ -462,6 +475,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
   money: {
     words: () => 'money with currency',
     fresh: { step: 'money' },
+    looksAtItem: true,
     compile: (_step, { index, currency }) => {
       const slot = index.slotOf('priceCurrency');
       const named = new Map<string, string | undefined>();
@@ -475,7 +489,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       };
       // Most amounts are already in the form ISO 4217 asks for; only others take the long way.
       const plain = writeAmount('0', currency)?.length === 4 ? /^\d+\.\d\d$/ : /^$/;
-      return each((text, row) => {
+      return eachOfItem((text, row) => {
         const own = ownOf(row);
         if (own === currency && plain.test(text)) return `${text} ${own}`;
         const read = readAmount(text, own ?? currency);
@@ -608,6 +622,9 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
 };
 
 const definitionOf = <K extends StepName>(step: StepOf<K>): StepDefinition<K> => steps[step.step as K];
+
+/** Whether a step looks at other values of the item: what it makes of a value may differ from item to item. */
+export const looksAtItem = (step: Step): boolean => definitionOf(step).looksAtItem === true;
 
 /** A step in words, for chips and lineage. */
 export const stepWords = (step: Step): string => definitionOf(step).words(step);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { wordDifference } from './difference';
-import { cutAtGrapheme, shortenAtWord } from './fitting';
+import { cutAtGrapheme, shortenAtWord, shortenBetweenWords } from './fitting';
 import { fold } from './folding';
 import { byteLength, characterLength, graphemeLength, lengthIn } from './length';
 import { changeCase } from './letterCase';
@@ -73,6 +73,47 @@ describe('fitting', () => {
     expect(shortenAtWord('Ridge pot, moss, 14 cm', 11)).toBe('Ridge pot');
     expect(shortenAtWord('Ridge pot (with tray and feet)', 20)).toBe('Ridge pot');
     expect(shortenAtWord('Rindfleischetikettierung', 8)).toBe('Rindflei');
+  });
+
+  test('texts of plain letters are cut where words end by UAX #29', () => {
+    const piece = fc.oneof(
+      fc.constantFrom(
+        ...[
+          'pot',
+          'Töpfe',
+          '18',
+          '18cm',
+          'T-shirt',
+          'A',
+          ' ',
+          ' ',
+          ', ',
+          ' · ',
+          ' | ',
+          '/',
+          ' & ',
+          '+',
+          ': ',
+        ],
+        ...['(', ')', '[', ']', ' (', ')) ', '–', ' — ', '-', '; '],
+      ),
+      fc.string({ unit: fc.constantFrom(...'abcäß19 -()'), maxLength: 6 }),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(piece, { maxLength: 14 }).map((pieces) => pieces.join('')),
+        fc.nat(60),
+        measures,
+        (text, limit, measure) => {
+          fc.pre(limit < text.length && lengthIn(text, measure) > limit);
+          // What a sign of another kind ends is segmented; it stands behind what is left.
+          expect(shortenBetweenWords(text, limit, measure)).toBe(
+            shortenBetweenWords(`${text} ½`, limit, measure),
+          );
+        },
+      ),
+      { numRuns: 2000 },
+    );
   });
 
   test('a cut never splits what a reader sees as one sign', () => {

@@ -1,0 +1,40 @@
+import fc from 'fast-check';
+import { remembering } from './remembering';
+
+describe('answers that are remembered', () => {
+  test('are those that would be given, whatever is asked in which order', () => {
+    fc.assert(
+      fc.property(fc.array(fc.string({ maxLength: 2 }), { maxLength: 200 }), (texts) => {
+        const answer = (text: string) => (text.length === 1 ? undefined : text.toUpperCase());
+        const remembered = remembering(answer);
+        expect(texts.map(remembered)).toEqual(texts.map(answer));
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  test('a text that comes again is answered once, nothing as an answer too', () => {
+    let asked = 0;
+    const remembered = remembering(() => {
+      asked++;
+      return undefined;
+    });
+    for (let n = 0; n < 5000; n++) remembered(String(n % 7));
+    expect(asked).toBe(7);
+  });
+
+  test('where texts hardly come again nothing is kept, until they do', () => {
+    let asked = 0;
+    const remembered = remembering((text) => {
+      asked++;
+      return text;
+    });
+    for (let n = 0; n < 10_000; n++) expect(remembered(String(n))).toBe(String(n));
+    expect(asked).toBe(10_000);
+    for (let n = 0; n < 100_000; n++) remembered('again');
+    expect(asked).toBeLessThan(70_000);
+    const before = asked;
+    for (let n = 0; n < 10_000; n++) remembered('again');
+    expect(asked).toBe(before);
+  });
+});

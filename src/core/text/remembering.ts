@@ -1,0 +1,42 @@
+/** So many answers are kept; then they are let go of and gathered anew. */
+const mostKept = 1000;
+/** After so many questions it is looked at whether keeping answers is worth it: one in four should have been asked before. */
+const trial = 2000;
+const worthwhile = trial / 4;
+/** Where it was not, so many questions are answered without keeping anything before it is tried again. */
+const rest = 50_000;
+
+/**
+ * Answers each text once, as far as texts come again: catalogs repeat their words, and what is said of one needs no second look.
+ * Where they hardly do (titles, addresses, numbers) nothing is kept, and asking costs no more than the answer itself.
+ * @param answer gives the same for the same text each time, and nobody changes what it gives
+ */
+export function remembering<T>(answer: (text: string) => T): (text: string) => T {
+  const known = new Map<string, T>();
+  let asked = 0;
+  let met = 0;
+  return (text) => {
+    if (asked < 0) {
+      asked++;
+      return answer(text);
+    }
+    const kept = known.get(text);
+    if (++asked === trial) {
+      if (met < worthwhile) {
+        known.clear();
+        asked = -rest;
+      } else asked = 0;
+      met = 0;
+    }
+    if (kept !== undefined || known.has(text)) {
+      met++;
+      return kept as T;
+    }
+    const found = answer(text);
+    if (asked >= 0) {
+      if (known.size >= mostKept) known.clear();
+      known.set(text, found);
+    }
+    return found;
+  };
+}
