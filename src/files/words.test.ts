@@ -14,13 +14,23 @@ describe('places of names that nothing was tuned on, in all six trees, without d
     expect(first).toBeGreaterThanOrEqual(0.72);
     expect(three).toBeGreaterThanOrEqual(0.79);
   });
-  test('say how sure they are: of those that say 95 and more, 95 in 100 are right', () => {
-    const sure = results.filter(({ confidence }) => confidence >= 95);
-    expect(sure.length).toBeGreaterThan(150);
-    expect(sharesOf(sure).first).toBeGreaterThanOrEqual(0.95);
+  const wrong = (those: typeof results) => those.filter(({ rank }) => rank !== 0).map(({ name }) => name);
+  test('say how sure they are: of those that say 90 to 94, 93 in 100 are right', () => {
+    const nearly = results.filter(({ confidence }) => confidence >= 90 && confidence < 95);
+    expect(nearly.length).toBeGreaterThan(150);
+    expect(sharesOf(nearly).first).toBeGreaterThanOrEqual(0.93);
   });
-  test('the names of two items make them better', () => {
-    const withItems = sharesOf(labelledResults('held', expander, true));
+  test('what is taken by default, 95 and more, is right: a name alone is only where the place is called the same', () => {
+    const sure = results.filter(({ confidence }) => confidence >= 95);
+    expect(sure.length).toBeGreaterThan(30);
+    expect(wrong(sure)).toEqual([]);
+  });
+  test('the names of two items make them better, and more of them sure', () => {
+    const told = labelledResults('held', expander, true);
+    const sure = told.filter(({ confidence }) => confidence >= 95);
+    expect(sure.length).toBeGreaterThan(100);
+    expect(wrong(sure)).toEqual([]);
+    const withItems = sharesOf(told);
     expect(withItems.first).toBeGreaterThan(sharesOf(results).first);
     expect(withItems.three).toBeGreaterThanOrEqual(0.82);
   });

@@ -8,6 +8,8 @@ export interface MeantPlace {
   readonly code: string;
   /** 0 to 1. */
   readonly score: number;
+  /** How near the word of the name that is met least comes to anything of the place or its branch, 0 to 1. */
+  readonly least: number;
   /** What led there: words of the name, parts of them, or what they are in English. */
   readonly matched: readonly string[];
 }
@@ -181,15 +183,18 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
     return places.flatMap(({ code, readings: own, branch, wholes }) => {
       let best = 0;
       let matched: string[] = [];
+      let leastMet = 0;
       for (const [which, { units, sure }] of readings.entries()) {
         const rows = near[which] ?? [];
         const above = rows.map((row) => branch.reduce((most, at) => Math.max(most, row[at] ?? 0), 0));
         for (const theirs of own) {
           let [met, weights, around] = [0, 0, 0];
           const led: string[] = [];
+          let least = 1;
           for (const [at, unit] of units.entries()) {
             const row = rows[at];
             const most = theirs.units.reduce((top, one) => Math.max(top, row?.[one.at] ?? 0), 0);
+            least = Math.min(least, Math.max(most, above[at] ?? 0));
             met += unit.weight * Math.max(most, shares.branch * (above[at] ?? 0));
             weights += unit.weight;
             around += unit.weight * (above[at] ?? 0);
@@ -206,7 +211,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
             theirs.sure *
             (((1 - shares.covered) * met + shares.branchToo * around) / (weights || 1) +
               (shares.covered * covered) / (all || 1));
-          if (score > best) [best, matched] = [score, led];
+          if (score > best) [best, matched, leastMet] = [score, led, least];
         }
       }
       let whole = 0;
@@ -217,7 +222,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
           whole = Math.max(whole, sure * says * near);
         }
       best = (best + share * whole) / (1 + share);
-      return best > 0.05 ? [{ code, score: best, matched }] : [];
+      return best > 0.05 ? [{ code, score: best, least: leastMet, matched }] : [];
     });
   };
   return {

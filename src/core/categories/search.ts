@@ -11,6 +11,8 @@ export interface CategoryHit {
   readonly score: number;
   /** The sum of Okapi BM25 over the fields by their weights, as it came out. */
   readonly relevance: number;
+  /** How near the word of the query that is met least comes to anything of the place, 0 to 1; 0 where only letters were compared. */
+  readonly least: number;
   /** The words of the query that were found; where none was, those that were guessed at. */
   readonly matched: readonly string[];
   /** Whether no word was found as it stands, in part or in another language. */
@@ -69,7 +71,7 @@ const byWords = 0.2;
 
 function both(meant: readonly MeantPlace[], found: readonly CategoryHit[]): CategoryHit[] {
   const written = new Map(found.map((hit) => [hit.code, hit]));
-  const hits = meant.map(({ code, score, matched }): CategoryHit => {
+  const hits = meant.map(({ code, score, least, matched }): CategoryHit => {
     const hit = written.get(code);
     written.delete(code);
     const sure = (score + (byWords * (hit?.score ?? 0)) / 100) / (1 + byWords);
@@ -77,6 +79,7 @@ function both(meant: readonly MeantPlace[], found: readonly CategoryHit[]): Cate
       code,
       score: Math.round(Math.min(1, sure) * 100),
       relevance: hit?.relevance ?? 0,
+      least,
       matched: matched.length > 0 ? matched : (hit?.matched ?? []),
       guessed: matched.length === 0 && (hit?.guessed ?? true),
     };
@@ -157,6 +160,7 @@ function searchByText(tree: CategoryTree): CategorySearch {
           guessed,
           score: Math.round((relevance / best) * (0.25 + 0.75 * share) * 100),
           relevance,
+          least: 0,
           matched,
         }))
         .sort((one, other) => other.score - one.score)
@@ -232,6 +236,13 @@ export interface MerchantCategory {
 /** How much it counts that a place is near to what else the shop sells. */
 const companyShare = 0.2;
 
+/**
+ * Where nothing but a category's own name speaks for a place, no more than this is said unless the place is called nearly the
+ * same, every word of it: what is surer is taken unseen. Set on `tests/data/labels/places-tuning.tsv` so that nothing wrong is.
+ */
+const mostOfName = 94;
+const calledTheSame = { score: 80, least: 0.1 };
+
 /** Items of a category whose names are looked at one by one. */
 const mostItemNames = 6;
 
@@ -282,7 +293,10 @@ export function suggestPlaces(
       where: [...new Set(confirmed.map(({ where }) => where))].join(', '),
     },
   ];
-  const scores = new Map<string, { score: number; matched: Set<string>; learned: string | undefined }>();
+  const scores = new Map<
+    string,
+    { score: number; least: number; matched: Set<string>; learned: string | undefined }
+  >();
   const asked = evidence.filter(({ query }) => query !== '');
   const weights = asked.reduce((sum, { weight }) => sum + weight, 0);
   for (const { query, weight, every, where } of asked) {
@@ -290,7 +304,13 @@ export function suggestPlaces(
     // Where not one word is found as it stands, only guessed at, the query has little to say.
     const says = (weight / weights) * ((hits[0]?.score ?? 0) < 50 ? 0.3 : 1);
     for (const hit of hits) {
-      const entry = scores.get(hit.code) ?? { score: 0, matched: new Set<string>(), learned: undefined };
+      const entry = scores.get(hit.code) ?? {
+        score: 0,
+        least: 0,
+        matched: new Set<string>(),
+        learned: undefined,
+      };
+      if (query === own) entry.least = hit.least;
       entry.score += hit.score * says;
       // Words of one stem are one word to a reader.
       // The words of a place that was confirmed elsewhere are not the merchant's.
@@ -308,13 +328,20 @@ export function suggestPlaces(
     .map(([code, found]) => ({
       code,
       ...found,
+      alone: found.score,
       score: found.score * (1 - companyShare + companyShare * (company?.get(code) ?? 1)),
     }))
     .sort(
       (a, b) => b.score - a.score || nameOf(tree, a.code, 'en').localeCompare(nameOf(tree, b.code, 'en')),
     );
   const [first, second] = ranked;
-  const sure = first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0;
+  const same =
+    asked.length > 1 ||
+    (first !== undefined && first.alone >= calledTheSame.score && first.least >= calledTheSame.least);
+  const sure = Math.min(
+    first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0,
+    same ? 1 : mostOfName / 100,
+  );
   const others = ranked.slice(1, most).reduce((sum, { score }) => sum + score, 0);
   const suggestions = ranked.slice(0, most).map(({ code, score, matched, learned }, at) => ({
     code,
