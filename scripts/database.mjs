@@ -13,7 +13,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { connect } from 'node:net';
-import { hostname, tmpdir, userInfo } from 'node:os';
+import { hostname, tmpdir, totalmem, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { findProgram, Trouble } from './machine.mjs';
 
@@ -36,6 +36,17 @@ const isAlive = (pid) => {
     return false;
   }
 };
+
+/**
+ * What the database may keep of its tables in memory, in MB: a quarter of the machine's, which it takes only as tables grow.
+ * With less than the listings of a large catalog need, every count of them waits for the disk.
+ */
+function tableMemory() {
+  const given = Number(process.env.LIVELY_DB_MEMORY_MB);
+  if (given > 0) return Math.round(given);
+  const allowed = process.constrainedMemory?.() || Number.POSITIVE_INFINITY;
+  return Math.min(Math.max(Math.round(Math.min(allowed, totalmem()) / 4 / 2 ** 20), 256), 8192);
+}
 
 /** Ends a server that an earlier start left behind in the same folder. */
 async function endLeftBehind(pidFile) {
@@ -159,7 +170,7 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
       '--collation-server=utf8mb4_bin',
       '--max-allowed-packet=64M',
       '--max-connections=400',
-      '--innodb-buffer-pool-size=256M',
+      `--innodb-buffer-pool-size=${quick ? 256 : tableMemory()}M`,
       `--local-infile=${localFiles ? 1 : 0}`,
       ...(quick ? ['--innodb-flush-log-at-trx-commit=2', '--skip-log-bin'] : []),
     ],

@@ -1,16 +1,18 @@
 import { convert, readMeasure } from '../measures/units';
+import { remembering } from '../text/remembering';
 import type { CheckContext, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
 
 const base = { weight: 'kg', length: 'm' } as const;
 
-/** A measure in its base unit; undefined where it is none, or of another dimension. */
-function amountOf(text: string, unit: string): number | undefined {
-  if (text === '') return undefined;
-  const measure = readMeasure(text);
-  const amount = measure && convert(measure, unit);
-  return amount === undefined ? undefined : Number(amount);
-}
+/** Reads measures in a base unit; undefined where a text is none, or of another dimension. */
+const amountIn = (unit: string) =>
+  remembering((text): number | undefined => {
+    if (text === '') return undefined;
+    const measure = readMeasure(text);
+    const amount = measure && convert(measure, unit);
+    return amount === undefined ? undefined : Number(amount);
+  });
 
 const sides = ['width', 'height', 'depth'] as const;
 
@@ -18,6 +20,7 @@ const sides = ['width', 'height', 'depth'] as const;
 export function packing(context: CheckContext): ListingCheck[] {
   if (context.slotOf('packageWeight') === undefined && context.slotOf('packageWidth') === undefined)
     return [];
+  const [weightOf, lengthOf] = [amountIn(base.weight), amountIn(base.length)];
   const [weight, packageWeight] = [reader(context, 'weight'), reader(context, 'packageWeight')];
   const sizes = sides.map((side) => reader(context, side));
   const packageSizes = (['packageWidth', 'packageHeight', 'packageDepth'] as const).map((side) =>
@@ -27,7 +30,7 @@ export function packing(context: CheckContext): ListingCheck[] {
     context,
     'packageWeight',
     (row, report, field) => {
-      const [own, packed] = [amountOf(weight(row), base.weight), amountOf(packageWeight(row), base.weight)];
+      const [own, packed] = [weightOf(weight(row)), weightOf(packageWeight(row))];
       if (own !== undefined && packed !== undefined && packed < own)
         report('packing', 'risk', field, { package: packageWeight(row), item: weight(row), what: 'lighter' });
     },
@@ -38,7 +41,7 @@ export function packing(context: CheckContext): ListingCheck[] {
     'packageWidth',
     (row, report, field) => {
       const read = (readers: typeof sizes) =>
-        readers.flatMap((one) => amountOf(one(row), base.length) ?? []).sort((a, b) => b - a);
+        readers.flatMap((one) => lengthOf(one(row)) ?? []).sort((a, b) => b - a);
       const [own, packed] = [read(sizes), read(packageSizes)];
       // Things are turned to fit: the longest side is compared with the longest. Cloth is folded, and glass is not.
       const [longest, room] = [own[0], packed[0]];

@@ -4,6 +4,7 @@ import type { PictureSeen, Remarks, Seen } from '../../core/checks/seen';
 import type { Standing } from '../../core/conditions/conditions';
 import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
 import type { PageSeen } from '../../core/shop/page';
+import { isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
 
@@ -81,42 +82,42 @@ export class SeenHere implements Seen {
     return this;
   }
 
-  /** Reads what was found of some items, and forgets all else. */
-  async readOf(
-    rows: readonly { readonly sku: string; readonly row: Row }[],
-    slotOf: (attribute: string) => number | undefined,
-  ): Promise<void> {
+  /** Takes what was found of some items, and forgets all else. */
+  takeOnly({ pictures, pages, remarks }: Found): void {
     this.pictures.clear();
     this.pages.clear();
     this.said.clear();
-    if (rows.length === 0) return;
-    const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];
-    const links = [...new Set(rows.flatMap(({ row }) => asList(row[image])))];
-    const addresses = [...new Set(rows.map(({ row }) => asText(row[url])))].filter((one) => one !== '');
-    const [pictures, pages, remarks] = await Promise.all([
-      links.length === 0
-        ? []
-        : db
-            .select(ofPicture)
-            .from(picture)
-            .where(and(inArray(picture.link, links), isNotNull(picture.revision))),
-      addresses.length === 0
-        ? []
-        : db.select(ofPage).from(shopPage).where(inArray(shopPage.address, addresses)),
-      db
-        .select()
-        .from(itemRemark)
-        .where(
-          inArray(
-            itemRemark.sku,
-            rows.map(({ sku }) => sku),
-          ),
-        ),
-    ]);
     this.takePictures(pictures);
     this.takePages(pages);
     this.takeRemarks(remarks);
   }
+}
+
+/** What was found of some items. */
+export type Found = Awaited<ReturnType<typeof foundOf>>;
+
+/** Reads what was found of items. */
+export async function foundOf(
+  rows: readonly { readonly sku: string; readonly row: Row }[],
+  slotOf: (attribute: string) => number | undefined,
+) {
+  const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];
+  const links = [...new Set(rows.flatMap(({ row }) => asList(row[image])))];
+  const addresses = [...new Set(rows.map(({ row }) => asText(row[url])))].filter((one) => one !== '');
+  const skus = rows.map(({ sku }) => sku);
+  const [pictures, pages, remarks] = await Promise.all([
+    links.length === 0
+      ? []
+      : db
+          .select(ofPicture)
+          .from(picture)
+          .where(and(isOneOf(picture.link, links), isNotNull(picture.revision))),
+    addresses.length === 0
+      ? []
+      : db.select(ofPage).from(shopPage).where(isOneOf(shopPage.address, addresses)),
+    skus.length === 0 ? [] : db.select().from(itemRemark).where(isOneOf(itemRemark.sku, skus)),
+  ]);
+  return { pictures, pages, remarks };
 }
 
 const ofPicture = { link: picture.link, facts: picture.facts, same: picture.same };

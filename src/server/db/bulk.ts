@@ -1,11 +1,18 @@
-import { getTableColumns, getTableName, type InferInsertModel, sql } from 'drizzle-orm';
-import type { MySqlTable } from 'drizzle-orm/mysql-core';
+import { getTableColumns, getTableName, type InferInsertModel, type SQL, sql } from 'drizzle-orm';
+import type { MySqlColumn, MySqlTable } from 'drizzle-orm/mysql-core';
 import { escapeId, escape as escapeValue } from 'mysql2';
 import type { Transaction } from './connection';
 
 /** A list in parts of so many, for statements that would grow too long. */
 export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
   Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
+
+/**
+ * Whether a column holds one of many texts. The query builder makes an object of every one of them; here the driver writes the list.
+ * @param texts at least one
+ */
+export const isOneOf = (column: MySqlColumn, texts: readonly string[]): SQL =>
+  sql`${column} in (${sql.param(texts)})`;
 
 /**
  * Inserts many rows in one statement. The query builder makes an object of every value, which for a thousand rows costs

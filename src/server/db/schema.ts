@@ -628,7 +628,8 @@ export const feedValue = mysqlTable(
   },
   (table) => [
     primaryKey({ columns: [table.feed, table.sku, table.field] }),
-    index('feed_value_digest').on(table.feed, table.digest),
+    // With the mark, so that it is known from the index alone which values stand otherwise than they should.
+    index('feed_value_digest').on(table.feed, table.digest, table.alike),
   ],
 );
 

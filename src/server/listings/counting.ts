@@ -1,4 +1,5 @@
 import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
+import type { AttributeIndex } from '../../core/catalog/value';
 import { type FeedFigures, noFigures } from '../../core/listing/figures';
 import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
@@ -9,12 +10,12 @@ import { type Counted, planOf, type Surroundings, surroundings } from './counted
 import { today } from './day';
 import { type Stand, standOf } from './kept';
 import {
+  type Chunk,
   chunk,
-  familiesOf,
+  chunkBehind,
   figuresAfter,
   figuresOf,
   gathered,
-  itemsBehind,
   listingsOf,
   removeGone,
   type Tell,
@@ -52,10 +53,11 @@ const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<v
 const untold: Tell = () => undefined;
 
 /** The next chunk of a count of many items. @returns whether there was one */
-async function countChunk(counted: Counted, seen: Stand, work: Work): Promise<boolean> {
-  const rows = await itemsBehind(seen.upTo, seen.since);
+async function countChunk(counted: Counted, seen: Stand, read: ReadChunk, work: Work): Promise<boolean> {
+  const next = await read(seen.upTo, seen.since, seen.target ?? seen.revision);
+  const { rows } = next;
   if (rows.length === 0) return false;
-  const made = await listingsOf(counted, rows, await familiesOf(rows));
+  const made = await listingsOf(counted, next);
   await where(seen, work, async (tx) => {
     await write(tx, seen.feed, rows, made, untold);
     await tx
@@ -71,12 +73,13 @@ async function countFew(
   counted: Counted,
   seen: Stand,
   { revision, reload }: Surroundings,
-  changed: Changed,
+  read: ReadChunk,
   work: Work,
 ): Promise<boolean> {
-  const { rows, families } = await changed(seen.revision);
+  const few = await read(0, seen.revision, revision);
+  const { rows } = few;
   if (rows.length === chunk) return false;
-  const made = await listingsOf(counted, rows, families);
+  const made = await listingsOf(counted, few);
   await where(seen, work, async (tx) => {
     const { tell, all } = gathered();
     await write(tx, seen.feed, rows, made, tell);
@@ -103,21 +106,24 @@ async function standingFigures(tx: Transaction, code: string): Promise<FeedFigur
   return row?.figures ?? noFigures;
 }
 
-/** Items that changed since a revision, with their families: read once for all feeds that stand there. */
-type Changed = (since: number) => Promise<{
-  readonly rows: Awaited<ReturnType<typeof itemsBehind>>;
-  readonly families: Awaited<ReturnType<typeof familiesOf>>;
-}>;
+/**
+ * Reads the items behind one of them that changed since a revision.
+ * @param target the revision that is counted to: what was read for an earlier one may be older than that
+ */
+type ReadChunk = (id: number, since: number, target: number) => Promise<Chunk>;
 
-function changedItems(): Changed {
-  const known = new Map<number, ReturnType<Changed>>();
-  const read = async (since: number) => {
-    const rows = await itemsBehind(0, since);
-    return { rows, families: await familiesOf(rows) };
-  };
-  return (since) => {
-    const found = known.get(since) ?? read(since);
-    known.set(since, found);
+/** Feeds go through the catalog beside each other: what one of them has just read is there for the others. */
+function chunksOnce(index: AttributeIndex): ReadChunk {
+  const known = new Map<string, Promise<Chunk>>();
+  return (id, since, target) => {
+    const key = `${id} ${since} ${target}`;
+    const found = known.get(key) ?? chunkBehind(id, since, index);
+    known.delete(key);
+    known.set(key, found);
+    for (const [first] of known) {
+      if (known.size <= atOnce) break;
+      known.delete(first);
+    }
     return found;
   };
 }
@@ -167,7 +173,7 @@ const fromTheStart = (plan: string, revision: number, since: number) => ({
 async function evaluateFeed(
   head: FeedHead,
   around: Surroundings,
-  changed: Changed,
+  read: ReadChunk,
   work: Work,
 ): Promise<void> {
   const { code } = head;
@@ -196,15 +202,14 @@ async function evaluateFeed(
       } else if (seen.plan !== plan) {
         // Another worker may know of a later plan: only one who has just looked begins anew.
         const later = await planOf(head, await surroundings());
-        if (later?.plan !== plan)
-          return later && evaluateFeed(head, await surroundings(), changedItems(), work);
+        if (later?.plan !== plan) return later && evaluateAround(head, await surroundings(), work);
         await begin(-1);
       } else if (seen.target !== null) {
-        if (!(await countChunk(counted, seen, work))) await finish(seen, around, work);
+        if (!(await countChunk(counted, seen, read, work))) await finish(seen, around, work);
       } else if (seen.revision >= revision) return;
       // Where it failed, all of it is tried again.
       else if (seen.failed !== null) await begin(-1);
-      else if (!(await countFew(counted, seen, around, changed, work))) await begin(seen.revision);
+      else if (!(await countFew(counted, seen, around, read, work))) await begin(seen.revision);
     }
   } catch (error) {
     // What the database or the queue says is about this try; all else is about the plan.
@@ -212,6 +217,9 @@ async function evaluateFeed(
     await fail({ code, plan }, revision, error instanceof Error ? error.message : String(error));
   }
 }
+
+const evaluateAround = (head: FeedHead, around: Surroundings, work: Work): Promise<void> =>
+  evaluateFeed(head, around, chunksOnce(around.index), work);
 
 /** Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it. */
 export async function evaluateFeeds(work: Work = unattended): Promise<void> {
@@ -232,10 +240,10 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   // While the database writes for one feed, the next is computed.
   const begun = Date.now();
   const waiting = [...feeds];
-  const changed = changedItems();
+  const read = chunksOnce(around.index);
   const next = async (): Promise<void> => {
     for (let head = waiting.shift(); head; head = waiting.shift()) {
-      await evaluateFeed(head, around, changed, work);
+      await evaluateFeed(head, around, read, work);
       // What is over at once tells nothing.
       if (Date.now() - begun > longToTell) await work.progress(1 - waiting.length / feeds.length);
     }

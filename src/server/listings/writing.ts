@@ -1,11 +1,12 @@
-import { and, asc, eq, getTableColumns, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, gt, sql } from 'drizzle-orm';
 import { type Family, rowOf } from '../../core/catalog/item';
-import { asText, type Row } from '../../core/catalog/value';
+import { type AttributeIndex, asText, type Row } from '../../core/catalog/value';
 import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { weighed } from '../../core/listing/completeness';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
-import { inParts, insertRows } from '../db/bulk';
+import { type Found, foundOf } from '../catalog/seen';
+import { inParts, insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item } from '../db/schema';
 import { ledgerEntries } from '../submissions/ledger';
@@ -136,12 +137,20 @@ async function compareShared(
   const affected = new Set(others);
   for (const part of inParts([...digests])) {
     const groups = await tx
-      .select({ digest: feedValue.digest, count: sql<number>`count(*)` })
+      .select({
+        digest: feedValue.digest,
+        count: sql<number>`count(*)`,
+        marked: sql<number>`sum(${feedValue.alike})`,
+      })
       .from(feedValue)
-      .where(and(eq(feedValue.feed, code), inArray(feedValue.digest, part)))
+      .where(and(eq(feedValue.feed, code), isOneOf(feedValue.digest, part)))
       .groupBy(feedValue.digest);
-    const alike = groups.flatMap(({ digest, count }) => (Number(count) > 1 ? [digest] : []));
-    const alone = groups.flatMap(({ digest, count }) => (Number(count) > 1 ? [] : [digest]));
+    // Nearly all stand as they should: one has it, unmarked.
+    const wrongly = groups.filter(
+      ({ count, marked }) => Number(marked) !== (Number(count) > 1 ? Number(count) : 0),
+    );
+    const alike = wrongly.flatMap(({ digest, count }) => (Number(count) > 1 ? [digest] : []));
+    const alone = wrongly.flatMap(({ digest, count }) => (Number(count) > 1 ? [] : [digest]));
     for (const [which, marked] of [
       [alike, true],
       [alone, false],
@@ -149,7 +158,7 @@ async function compareShared(
       if (which.length === 0) continue;
       const wrong = and(
         eq(feedValue.feed, code),
-        inArray(feedValue.digest, which),
+        isOneOf(feedValue.digest, which),
         eq(feedValue.alike, !marked),
       );
       for (const { sku } of await tx.select({ sku: feedValue.sku }).from(feedValue).where(wrong))
@@ -166,11 +175,11 @@ async function blockAlike(tx: Transaction, code: string, skus: readonly string[]
     tx
       .select()
       .from(feedListing)
-      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, [...skus]))),
+      .where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, skus))),
     tx
       .select({ sku: feedValue.sku, field: feedValue.field })
       .from(feedValue)
-      .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, [...skus]), eq(feedValue.alike, true))),
+      .where(and(eq(feedValue.feed, code), isOneOf(feedValue.sku, skus), eq(feedValue.alike, true))),
   ]);
   const fields = new Map<string, string[]>();
   for (const { sku, field } of alike) fields.set(sku, [...(fields.get(sku) ?? []), field]);
@@ -235,7 +244,7 @@ async function forget(
     const rows = await tx
       .select()
       .from(feedValue)
-      .where(and(eq(feedValue.feed, code), inArray(feedValue.sku, part)));
+      .where(and(eq(feedValue.feed, code), isOneOf(feedValue.sku, part)));
     const gone = rows.filter((row) => {
       const key = valueKey(row);
       const same = sameRow(row, now.get(key));
@@ -255,7 +264,7 @@ async function forget(
     const standing = await tx
       .select(storedColumns)
       .from(feedListing)
-      .where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+      .where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, part)));
     for (const one of standing) {
       tell(one, -1);
       stood.set(one.sku, one);
@@ -266,11 +275,11 @@ async function forget(
 
 async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
   for (const part of inParts(skus))
-    await tx.delete(feedListing).where(and(eq(feedListing.feed, code), inArray(feedListing.sku, part)));
+    await tx.delete(feedListing).where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, part)));
 }
 
 /** Items of the catalog in their order, behind one of them, that changed since a revision. */
-export const itemsBehind = (id: number, since: number) =>
+const itemsBehind = (id: number, since: number) =>
   db
     .select({
       id: item.id,
@@ -288,27 +297,36 @@ export const itemsBehind = (id: number, since: number) =>
 type ItemRow = Awaited<ReturnType<typeof itemsBehind>>[number];
 
 /** The families of items. */
-export async function familiesOf(rows: readonly ItemRow[]): Promise<ReadonlyMap<string, Family>> {
+async function familiesOf(rows: readonly ItemRow[]): Promise<ReadonlyMap<string, Family>> {
   const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
-  const found = codes.length > 0 ? await db.select().from(family).where(inArray(family.code, codes)) : [];
+  const found = codes.length > 0 ? await db.select().from(family).where(isOneOf(family.code, codes)) : [];
   return new Map(found.map((one) => [one.code, one]));
 }
 
-/** What a feed makes of items. */
-export async function listingsOf(
-  counted: Counted,
-  rows: readonly ItemRow[],
-  families: ReadonlyMap<string, Family>,
-) {
-  const { compiled, seen } = counted;
-  const { index } = compiled;
-  const read = rows
+/** Items as they were read, and what was found of them: for every feed that counts them. */
+export interface Chunk {
+  readonly rows: readonly ItemRow[];
+  /** Those that are not archived. */
+  readonly items: readonly { readonly sku: string; readonly category: string | null; readonly row: Row }[];
+  readonly found: Found;
+}
+
+/** The next items of the catalog behind one of them, that changed since a revision, with all that listings are made of. */
+export async function chunkBehind(id: number, since: number, index: AttributeIndex): Promise<Chunk> {
+  const rows = await itemsBehind(id, since);
+  const families = await familiesOf(rows);
+  const items = rows
     .filter(({ archived }) => !archived)
     .map(({ sku, family: own, values, category, changedOn }) => {
       const one = { sku, values, ...(own ? { family: own } : {}), ...(changedOn ? { changedOn } : {}) };
       return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index) };
     });
-  await seen.readOf(read, index.slotOf);
+  return { rows, items, found: await foundOf(items, index.slotOf) };
+}
+
+/** What a feed makes of items. */
+export async function listingsOf(counted: Counted, { items: read, found }: Chunk) {
+  const { compiled, seen } = counted;
   const { feed: asked } = compiled.plan;
   if (asked !== undefined)
     seen.takeLedger(
@@ -318,6 +336,8 @@ export async function listingsOf(
         read.map(({ sku }) => sku),
       ),
     );
+  // Nothing else is waited for from here on: a feed's next chunk is not begun before this one is made.
+  seen.takeOnly(found);
   counting.begin();
   return read.map(({ sku, category, row }, i) => {
     if (i % watchEvery === 0) counting.watch(i);
