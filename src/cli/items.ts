@@ -6,7 +6,7 @@ import { stringify } from 'csv-stringify/sync';
 import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupingWay, type GroupRow, groupRows } from '../core/catalog/grouping';
 import { InputError } from '../core/errors/inputError';
-import { damages } from '../core/intake/damage';
+import { type Damage, damages } from '../core/intake/damage';
 import {
   compileMapping,
   formOf,
@@ -19,6 +19,7 @@ import {
 import { type Repair, tallyRepairs } from '../core/intake/repairs';
 import { readHead, readSource } from '../files/reading';
 import { suggestMapping } from '../files/suggesting';
+import { withPlainFile } from '../files/unpacking';
 import { expanderWith } from '../files/words';
 import { fileText, pathOption, readArguments } from './arguments';
 
@@ -113,7 +114,7 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
   const given = options.has('mapping')
     ? readMapping(resolve(process.env.INIT_CWD ?? '.', options.get('mapping') ?? ''))
     : undefined;
-  const accepted = (options.get('accept')?.split(',') ?? []).map((one) => {
+  const accepted: Damage[] = (options.get('accept')?.split(',') ?? []).map((one) => {
     const known = damages.find((damage) => damage === one);
     if (!known) throw new InputError('unknownDamage', { known: damages.join(', '), word: one });
     return known;
@@ -121,13 +122,24 @@ export async function itemsCommand(words: readonly string[]): Promise<number> {
   await access(path).catch(() => {
     throw new InputError('sourceUnreadable', { path });
   });
+  return withPlainFile(path, (plain) =>
+    writeItems(plain, given, options.has('accept') ? accepted : undefined, out),
+  );
+}
+
+async function writeItems(
+  path: string,
+  given: ImportMapping | undefined,
+  accepted: Damage[] | undefined,
+  out: string,
+): Promise<number> {
   const head = await readHead(path, given ? formOf(given) : {});
   const chosen =
     given ??
     suggestMapping(head, startingAttributes, {
       english: (word) => expanderWith(process.env.LIVELY_WORDS ?? '.words').translate(word),
     });
-  const repairs = options.has('accept') ? accepted : chosen.repairs;
+  const repairs = accepted ?? chosen.repairs;
   const mapping: ImportMapping = { ...chosen, ...(repairs?.length ? { repairs } : {}) };
   if (!mapping.fields[mapping.key])
     throw new InputError('noSkuColumn', { columns: head.columns.slice(0, 20).join(', ') });

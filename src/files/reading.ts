@@ -11,6 +11,7 @@ import {
   detectSeparator,
   type Form,
   isTable,
+  isWorkbook,
   refuseFile,
   type Separator,
 } from '../core/intake/decode';
@@ -29,7 +30,7 @@ import { repeatsHeading, sectionColumn, sectionIn } from '../core/intake/section
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { readTables } from './tables';
-import { readSheets } from './xlsx';
+import { rowsOfSheets } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */
@@ -97,7 +98,7 @@ async function readSample(path: string, bytes: number): Promise<{ sample: Uint8A
 export async function readHead(path: string, given: Partial<Form> = {}): Promise<Head> {
   let { sample, whole } = await readSample(path, headBytes.delimited);
   const kind = given.kind ?? detectKind(sample);
-  if (kind === 'xlsx') return sheetHead(path, given);
+  if (isWorkbook(kind)) return sheetHead(path, { ...given, kind });
   const refusal = refuseFile(sample);
   if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
@@ -237,7 +238,7 @@ const sheetRows = (
 ) =>
   kind === 'html'
     ? readTables(decodeStream(countBytes(path, onBytes), encoding), sheet)
-    : readSheets(path, sheet);
+    : rowsOfSheets(path, kind ?? 'xlsx', sheet);
 
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {

@@ -1,6 +1,14 @@
+import { createReadStream, createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { InputError } from '../core/errors/inputError';
+import { isArchive } from '../core/intake/decode';
+import { beginningOf, withPacked } from './archives';
+
+const isGzip = (begin: Uint8Array): boolean => begin[0] === 0x1f && begin[1] === 0x8b;
 
 /**
  * Bytes as they come, or what is packed in them where they begin as gzip does (RFC 1952), piece by piece.
@@ -19,7 +27,7 @@ export async function* unpacked(body: AsyncIterable<Uint8Array>): AsyncGenerator
       yield begin;
       for (let next = await chunks.next(); !next.done; next = await chunks.next()) yield next.value;
     }
-    if (begin[0] !== 0x1f || begin[1] !== 0x8b) return yield* whole();
+    if (!isGzip(begin)) return yield* whole();
     const gunzip = createGunzip();
     const fed = pipeline(whole, gunzip);
     // Whoever takes no more of it says why by itself.
@@ -34,5 +42,26 @@ export async function* unpacked(body: AsyncIterable<Uint8Array>): AsyncGenerator
   } finally {
     // Whoever stops early takes no more of it.
     await chunks.return?.();
+  }
+}
+
+/**
+ * Does something with a file as it is, or with what is packed in it (gzip, or one file in a ZIP archive), which lies beside for as
+ * long as that takes.
+ * @throws InputError where what is packed cannot be unpacked
+ */
+export async function withPlainFile<T>(path: string, work: (path: string) => Promise<T>): Promise<T> {
+  const begin = await beginningOf(path);
+  if (!isGzip(begin) && !isArchive(begin)) return work(path);
+  const folder = await mkdtemp(join(tmpdir(), 'lively-unpacked-'));
+  try {
+    const [plain, inside] = [join(folder, 'plain'), join(folder, 'inside')];
+    await pipeline(unpacked(createReadStream(path)), createWriteStream(plain));
+    const packed = await withPacked(plain, (bytes) =>
+      pipeline(unpacked(bytes), createWriteStream(inside)).then(() => inside),
+    );
+    return await work(packed ?? plain);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
 }

@@ -1,74 +1,10 @@
 import type { CellValue } from 'exceljs';
-import yauzl from 'yauzl';
 import { InputError } from '../core/errors/inputError';
-
-/** Unpacked, a workbook may be this large, and this many times its packed size; more is an attack, not a price list. */
-const mostUnpacked = 2 * 1024 ** 3;
-const mostRatio = 150;
-const mostShared = 192 * 1024 ** 2;
-const freeUnpacked = 32 * 1024 ** 2;
+import type { SourceKind } from '../core/intake/decode';
+import { partsOfWorkbook } from './archives';
+import { readOtherSheets } from './binarySheets';
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
-
-/**
- * Unpacks a workbook once without keeping anything, so that nothing reads an archive that blows up.
- * Sizes are counted, not believed.
- * @throws InputError
- */
-async function refuseBomb(path: string): Promise<void> {
-  const zip = await new Promise<yauzl.ZipFile>((resolve, reject) =>
-    yauzl.open(path, { lazyEntries: true, autoClose: false }, (error, opened) =>
-      opened ? resolve(opened) : reject(refusal(`is not a readable archive: ${error?.message ?? ''}`)),
-    ),
-  );
-  try {
-    let unpacked = 0;
-    let packed = 0;
-    let entries = 0;
-    const names: string[] = [];
-    await new Promise<void>((resolve, reject) => {
-      zip.on('error', (error) => reject(refusal(`is not a readable archive: ${error.message}`)));
-      zip.on('end', () => resolve());
-      zip.on('entry', (entry: yauzl.Entry) => {
-        names.push(entry.fileName);
-        packed += entry.compressedSize;
-        if (++entries > 5000) return reject(refusal('holds more than 5,000 parts'));
-        if (entry.fileName.endsWith('/')) return zip.readEntry();
-        let own = 0;
-        zip.openReadStream(entry, (error, stream) => {
-          if (error || !stream) return reject(refusal(`cannot be unpacked: ${error?.message ?? ''}`));
-          stream.on('data', (chunk: Buffer) => {
-            unpacked += chunk.length;
-            own += chunk.length;
-            // The words that cells share are held in memory while the rows are read.
-            if (own > mostShared && entry.fileName === 'xl/sharedStrings.xml') {
-              stream.destroy();
-              reject(
-                refusal('shares more than 192 MB of words between its cells; split it, or save it as CSV'),
-              );
-              return;
-            }
-            if (unpacked > mostUnpacked || (unpacked > freeUnpacked && unpacked > packed * mostRatio)) {
-              stream.destroy();
-              reject(
-                refusal(
-                  `unpacks to more than ${mostRatio} times its size, as only a file made to fill a machine does; save it anew and bring it in again`,
-                ),
-              );
-            }
-          });
-          stream.on('error', (bad) => reject(refusal(`cannot be unpacked: ${bad.message}`)));
-          stream.on('end', () => zip.readEntry());
-        });
-      });
-      zip.readEntry();
-    });
-    if (!names.includes('xl/workbook.xml'))
-      throw refusal('is an archive of something else: it has no sheets');
-  } finally {
-    zip.close();
-  }
-}
 
 export interface SheetRow {
   readonly sheet: string;
@@ -92,13 +28,20 @@ function cellText(value: CellValue): string {
 const isFormulaCell = (value: CellValue): boolean =>
   typeof value === 'object' && value !== null && ('formula' in value || 'sharedFormula' in value);
 
+/** The rows of a workbook of any kind, sheet after sheet. @param wanted only this sheet; all where undefined */
+export const rowsOfSheets = (path: string, kind: SourceKind, wanted?: string): AsyncGenerator<SheetRow> =>
+  kind === 'xlsx' ? readSheets(path, wanted) : readOtherSheets(path, wanted);
+
 /**
- * Streams the rows of a workbook, sheet after sheet.
+ * Streams the rows of a workbook as XLSX, sheet after sheet.
  * @param wanted only this sheet; all where undefined
  * @throws InputError where the archive is broken, blows up, or is too wide
  */
 export async function* readSheets(path: string, wanted?: string): AsyncGenerator<SheetRow> {
-  await refuseBomb(path);
+  const parts = await partsOfWorkbook(path);
+  if (parts.includes('xl/workbook.bin') || parts.includes('content.xml'))
+    return yield* readOtherSheets(path, wanted);
+  if (!parts.includes('xl/workbook.xml')) throw refusal('is an archive of something else: it has no sheets');
   const { default: ExcelJS } = await import('exceljs');
   const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
     worksheets: 'emit',

@@ -1,9 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import { fromAttribute } from '@/core/compose/composition';
 import { db } from '@/server/db/connection';
 import { item, rejection, source } from '@/server/db/schema';
+import { settings } from '@/server/settings';
 import { editMapping, listRejections, listStaged, takeFile } from '@/server/sources/sources';
 import { bringIn, checked, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
@@ -65,6 +67,26 @@ test('a packed file comes in as what is packed, under its name; a broken one lea
     /cannot be unpacked/,
   );
   expect(await db.select().from(source).where(eq(source.name, 'broken'))).toEqual([]);
+});
+
+test('an archive comes in as the one file in it that items can be in; a refused one leaves nothing behind', async () => {
+  const folder = join(settings.dataFolder, 'uploads');
+  const isKept = (bytes: Uint8Array) =>
+    readdirSync(folder).some(
+      (name) => existsSync(join(folder, name)) && readFileSync(join(folder, name)).equals(bytes),
+    );
+  const zip = readFileSync('tests/data/sources/nl-levering.zip');
+  const id = await takeFile('levering.csv.zip', bodyOf(zip));
+  expect(isKept(zip)).toBe(false);
+  expect(await pass(id, 'check')).toMatchObject({ state: 'checked', counts: { new: 3, rejected: 0 } });
+  expect(await db.select().from(source).where(eq(source.name, 'levering'))).toHaveLength(1);
+  const half = zip.subarray(0, 200);
+  await expect(takeFile('half.zip', bodyOf(half))).rejects.toThrow(/not a readable archive/);
+  expect(isKept(half)).toBe(false);
+  const xls = readFileSync('tests/data/sources/de-sommer.xls');
+  const old = await takeFile('sommer.xls', bodyOf(xls));
+  expect(isKept(xls)).toBe(true);
+  expect(await pass(old, 'check')).toMatchObject({ state: 'checked', counts: { new: 5, rejected: 0 } });
 });
 
 test('columns that pairs name may come far below, or not at all', async () => {

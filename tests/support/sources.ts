@@ -5,6 +5,7 @@ import { asList, asText, type Value } from '@/core/catalog/value';
 import { compileMapping } from '@/core/intake/mapping';
 import { readHead, readSource } from '@/files/reading';
 import { suggestMapping } from '@/files/suggesting';
+import { withPlainFile } from '@/files/unpacking';
 
 /** How a source came in by itself: each value as it should be, wrong, missing, or where none should be. */
 export interface Outcome {
@@ -31,15 +32,17 @@ export async function bringIn(file: string): Promise<Outcome> {
   let right = 0;
   const items = new Map<string, Record<string, Value>>();
   try {
-    const head = await readHead(path);
-    const mapping = suggestMapping(head, startingAttributes);
-    const read = compileMapping(mapping, startingAttributes);
-    for await (const rows of readSource(path, mapping, 500, () => undefined))
-      for (const { record, broken } of rows) {
-        if (!record || broken) continue;
-        const item = read(record.cells);
-        if (!('reason' in item)) items.set(item.sku, { ...item.values });
-      }
+    await withPlainFile(path, async (plain) => {
+      const head = await readHead(plain);
+      const mapping = suggestMapping(head, startingAttributes);
+      const read = compileMapping(mapping, startingAttributes);
+      for await (const rows of readSource(plain, mapping, 500, () => undefined))
+        for (const { record, broken } of rows) {
+          if (!record || broken) continue;
+          const item = read(record.cells);
+          if (!('reason' in item)) items.set(item.sku, { ...item.values });
+        }
+    });
   } catch (error) {
     wrong.push(String(error));
   }

@@ -142,6 +142,7 @@ export const errorWords = {
     `No column is called SKU, so nothing says which items the rows are of. The first headings are ${found || 'empty'}. Nothing was changed.`,
   workbookTooLong: ({ most }: Facts<'most'>) =>
     `The table has more than ${Number(most).toLocaleString('en')} rows; bring it in at Sources, or in parts. Nothing was changed.`,
+  archiveRefused: ({ why }: Facts<'why'>) => `The archive ${why}. Nothing was changed.`,
   workbookRefused: ({ why }: Facts<'why'>) => `The workbook ${why}. Nothing was changed.`,
   optionWithoutValue: ({ option }: Facts<'option'>) => `${option} wants a value after it.`,
   unknownOption: ({ option, known }: Facts<'option' | 'known'>) =>
@@ -262,7 +263,7 @@ export const errorWords = {
   zeros: () =>
     'The file holds nothing but zero bytes, as a broken copy does. Nothing was changed. Copy or download it again.',
   binary: () =>
-    'The file is not delimited text, a workbook (XLSX), a page with tables, XML or JSON. Nothing was changed. Export it as one of these and choose that file.',
+    'The file is not delimited text, a workbook (XLSX, XLS, ODS), a page with tables, XML or JSON, nor one of these packed (ZIP, gzip). Nothing was changed. Export it as one of these and choose that file.',
   packedBroken: ({ why }: Facts<'why'>) =>
     `The packed file (gzip) cannot be unpacked: ${why}. Nothing was changed. Copy or download it again.`,
   onlyHeading: () =>

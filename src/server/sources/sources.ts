@@ -20,6 +20,7 @@ import {
 } from '../../core/intake/mapping';
 import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdit';
 import type { ListPlace } from '../../core/intake/records';
+import { withPacked } from '../../files/archives';
 import { type Head, readHead } from '../../files/reading';
 import {
   columnsRead,
@@ -47,7 +48,7 @@ export type RunRow = typeof run.$inferSelect;
 
 const nameOf = (fileName: string): string =>
   fileName
-    .replace(/\.gz$/i, '')
+    .replace(/\.(?:gz|zip)$/i, '')
     .replace(/\.[^.]+$/, '')
     .slice(0, 200) || 'File';
 
@@ -82,7 +83,21 @@ const suggestedMapping = async (
 async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
   const folder = join(settings.dataFolder, 'uploads');
   await mkdir(folder, { recursive: true, mode: 0o700 });
-  const path = join(folder, randomUUID());
+  const whole = await keepBytes(join(folder, randomUUID()), body);
+  try {
+    const inside = await withPacked(whole.path, (packed) => keepBytes(join(folder, randomUUID()), packed));
+    if (inside) await rm(whole.path, { force: true });
+    return inside ?? whole;
+  } catch (error) {
+    await rm(whole.path, { force: true });
+    throw error;
+  }
+}
+
+async function keepBytes(
+  path: string,
+  body: AsyncIterable<Uint8Array>,
+): Promise<{ path: string; bytes: number }> {
   let bytes = 0;
   try {
     await pipeline(

@@ -34,7 +34,7 @@ export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report:
     });
   };
   return (
-    <FileButton resetRef={reset} accept=".xlsx,.csv,.tsv,.txt" onChange={bring}>
+    <FileButton resetRef={reset} accept=".xlsx,.xls,.ods,.csv,.tsv,.txt" onChange={bring}>
       {(file) => (
         <Menu position="bottom-end">
           <Menu.Target>

@@ -1,6 +1,6 @@
 'use client';
 import { setForm } from '@/actions/sources';
-import { type Encoding, type Form, isTable } from '@/core/intake/decode';
+import { type Encoding, type Form, isTable, isWorkbook } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
@@ -8,6 +8,7 @@ import type { RunActs } from './useRun';
 const kindNames = {
   delimited: 'Delimited text',
   xlsx: 'Workbook',
+  xls: 'Workbook (XLS)',
   html: 'Page with tables',
   xml: 'XML',
   json: 'JSON',
@@ -48,7 +49,7 @@ export function FormLine({
   return (
     <div className="form-line">
       <b>{kindNames[mapping.kind]}</b>
-      {mapping.kind !== 'xlsx' && mapping.kind !== 'json' && (
+      {!isWorkbook(mapping.kind) && mapping.kind !== 'json' && (
         <Choice
           name="Encoding"
           value={mapping.encoding}
@@ -69,7 +70,7 @@ export function FormLine({
           {...common}
         />
       )}
-      {(mapping.kind === 'xlsx' || mapping.kind === 'html') && (
+      {(isWorkbook(mapping.kind) || mapping.kind === 'html') && (
         <Choice
           name={mapping.kind === 'html' ? 'Table' : 'Sheet'}
           value={mapping.sheet ?? ''}

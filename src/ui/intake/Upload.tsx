@@ -8,7 +8,7 @@ import './intake.css';
 import { Words } from '../kit/inputs';
 
 const accepted =
-  '.csv,.tsv,.txt,.gz,.xlsx,.xls,.html,.htm,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
+  '.csv,.tsv,.txt,.gz,.zip,.xlsx,.xls,.xlsb,.ods,.html,.htm,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
 
 /** Sends a file to the server; tells how far it is, and goes to its run or says why it was refused. */
 function useUpload(source?: number) {
@@ -71,8 +71,8 @@ export function Upload() {
       <div>
         <h2>Drop a file with items here</h2>
         <span className="muted">
-          Delimited text, a workbook (XLSX), XML or JSON of any shape. How it is written is found out; nothing
-          is changed until you say so.
+          Delimited text, a workbook (XLSX, XLS, ODS), XML or JSON of any shape, packed or not. How it is
+          written is found out; nothing is changed until you say so.
         </span>
       </div>
       <div className="row" style={{ flexWrap: 'wrap' }}>
