@@ -11,8 +11,9 @@ import { compile } from '../src/core/listing/compile';
 import { coverageAgain, coverageOf } from '../src/core/listing/coverage';
 import { applyEdit, type PlanEdit } from '../src/core/listing/edit';
 import { evaluateAll } from '../src/core/listing/evaluate';
-import { differences, impactOf } from '../src/core/listing/impact';
+import { countingBetween } from '../src/core/listing/impact';
 import { type Plan, planSchema } from '../src/core/listing/plan';
+import { atOnce } from '../src/core/listing/steps';
 import { largeCatalog } from './catalog';
 
 const [count = process.argv.includes('--quick') ? 10_000 : 100_000] = process.argv
@@ -79,7 +80,7 @@ for (const [name, edit] of Object.entries(edits)) {
           result.counted ?? sheet.fields.keys(),
         )
       : coverageOf(result.listings, sheet.fields);
-    const impact = impactOf(differences(listings, result.listings), count);
+    const { impact } = atOnce(countingBetween([listings, result.listings]));
     again.push(performance.now() - begun);
     share = (result.touched?.fields.size ?? sheet.fields.length) / sheet.fields.length;
     changed = impact.changed;
@@ -88,7 +89,7 @@ for (const [name, edit] of Object.entries(edits)) {
     begun = performance.now();
     const whole = evaluateAll(compiled(plan), catalog);
     const inFull = coverageOf(whole, sheet.fields);
-    const other = impactOf(differences(listings, whole), count);
+    const { impact: other } = atOnce(countingBetween([listings, whole]));
     full.push(performance.now() - begun);
     if (JSON.stringify([counted, impact]) !== JSON.stringify([inFull, other]))
       throw new Error(`${name}: what was computed again differs from what was computed in full.`);

@@ -1,6 +1,7 @@
 import { sameValue } from '../catalog/value';
 import { type Issue, issueKey } from '../checks/issue';
-import type { Listing, ListingState } from './evaluate';
+import type { Listing } from './evaluate';
+import { rowsAStep, type Steps } from './steps';
 
 /** What publishing a draft would change, over the whole catalog. */
 export interface Impact {
@@ -51,15 +52,59 @@ function missingFrom(issues: readonly Issue[], others: readonly Issue[]): readon
   return issues.filter((issue) => blocks(issue) && !known.has(issueKey(issue)));
 }
 
-export function impactOf(found: readonly Difference[], total: number): Impact {
-  const moved = (to: ListingState, difference: Difference) =>
-    difference.before.state !== to && difference.after.state === to;
-  return {
-    changed: found.length,
-    total,
-    cleared: found.reduce((sum, { cleared }) => sum + cleared.length, 0),
-    appeared: found.reduce((sum, { appeared }) => sum + appeared.length, 0),
-    newlyReady: found.filter((difference) => moved('ready', difference)).length,
-    newlyBlocked: found.filter((difference) => moved('blocked', difference)).length,
+/** What lies between two evaluations, counted without keeping what it is. */
+export interface Between {
+  readonly impact: Impact;
+  /** By field: how many listings show another value. */
+  readonly fields: Int32Array;
+}
+
+type Pairs = readonly [before: readonly Listing[], after: readonly Listing[]];
+
+/**
+ * Counts what lies between two evaluations of the same catalog in the same order, step by step.
+ * @param known an earlier count between two others of the same sheet, which it goes on from: only listings that are others since
+ *   are looked at
+ */
+export function* countingBetween(
+  [before, after]: Pairs,
+  known?: { readonly between: Between; readonly of: Pairs },
+): Steps<Between> {
+  const from = known?.of ?? [before, before];
+  const { impact: start, fields: counted } = known?.between ?? {
+    impact: { changed: 0, total: 0, cleared: 0, appeared: 0, newlyReady: 0, newlyBlocked: 0 },
+    fields: new Int32Array(),
   };
+  const width = Math.max(
+    counted.length,
+    ...[before, after, ...from].map((listings) => listings[0]?.values.length ?? 0),
+  );
+  const impact = { ...start, total: after.length };
+  const fields = new Int32Array(width);
+  fields.set(counted);
+  const count = (a: Listing | undefined, b: Listing | undefined, by: 1 | -1) => {
+    if (!a || !b || a === b) return;
+    let differs = a.state !== b.state;
+    for (let at = 0; at < width; at++)
+      if (a.values[at] !== b.values[at] && !sameValue(a.values[at], b.values[at])) {
+        fields[at] = (fields[at] ?? 0) + by;
+        differs = true;
+      }
+    const cleared = missingFrom(a.issues, b.issues).length;
+    const appeared = missingFrom(b.issues, a.issues).length;
+    if (!differs && cleared + appeared === 0) return;
+    impact.changed += by;
+    impact.cleared += by * cleared;
+    impact.appeared += by * appeared;
+    if (a.state !== b.state && b.state === 'ready') impact.newlyReady += by;
+    if (a.state !== b.state && b.state === 'blocked') impact.newlyBlocked += by;
+  };
+  const most = Math.max(after.length, from[1].length);
+  for (let i = 0; i < most; i++) {
+    if (i % rowsAStep === 0) yield;
+    if (before[i] === from[0][i] && after[i] === from[1][i]) continue;
+    count(from[0][i], from[1][i], -1);
+    count(before[i], after[i], 1);
+  }
+  return { impact, fields };
 }

@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
+import { fixedText } from '../compose/composition';
 import { remediesFor } from '../remedies/remedies';
 import { coverageOf } from './coverage';
-import { applyEdit, countChanges, editWords } from './edit';
+import { applyEdit, countChanges, editWords, type PlanEdit } from './edit';
 import { evaluateAll, fillFields, fillingOnly } from './evaluate';
 import { explain } from './explain';
-import { differences, impactOf } from './impact';
+import { countingBetween, differences } from './impact';
 import { placementFor, planSchema } from './plan';
+import { atOnce } from './steps';
 
 const compiled = compileDemo();
 const listings = evaluateAll(compiled, demoCatalog);
@@ -103,14 +105,16 @@ describe('the impact of a draft', () => {
     words: { moss: 'green' },
   });
   const after = evaluateAll(compileDemo(withMoss), demoCatalog);
-  const found = differences(listings, after);
 
   test('counts exactly what a comparison by hand counts', () => {
     const moss = listings.filter(
       ({ values, state }) => state !== 'leftOut' && values[at('colour')] === 'moss',
     );
     expect(moss.length).toBeGreaterThan(10);
-    const impact = impactOf(found, listings.length);
+    const { impact, fields } = atOnce(countingBetween([listings, after]));
+    expect([...fields].flatMap((count, field) => (count > 0 ? [[field, count]] : []))).toEqual([
+      [at('colour'), moss.length],
+    ]);
     expect(impact).toMatchObject({
       changed: moss.length,
       cleared: moss.length,
@@ -130,12 +134,50 @@ describe('the impact of a draft', () => {
 
   test('what appears is told as well', () => {
     const broken = applyEdit(demoPlan, { edit: 'fields', fields: { price: null } });
-    const impact = impactOf(
-      differences(listings, evaluateAll(compileDemo(broken), demoCatalog)),
-      listings.length,
-    );
+    const without = evaluateAll(compileDemo(broken), demoCatalog);
+    const { impact } = atOnce(countingBetween([listings, without]));
     expect(impact.appeared).toBeGreaterThan(200);
     expect(impact.newlyBlocked).toBe(listings.filter(({ state }) => state === 'ready').length);
+  });
+});
+
+describe('the impact, counted on from the last one', () => {
+  const edits: PlanEdit[] = [
+    { edit: 'words', field: 'colour', table: 'colours', words: { moss: 'green' } },
+    { edit: 'fields', fields: { price: null } },
+    { edit: 'fields', fields: { brand: fixedText('Quillmoss') } },
+    { edit: 'place', placements: { Books: { leaveOut: 'not here' } } },
+    { edit: 'fields', fields: { barcode: null } },
+  ];
+  const made = [[], ...edits.map((edit) => [edit]), edits].map((some) =>
+    evaluateAll(compileDemo(some.reduce(applyEdit, demoPlan)), demoCatalog),
+  );
+
+  test('is what a comparison of all listings one by one says, whatever it goes on from', () => {
+    const evaluation = fc.nat(made.length - 1).map((n) => made[n] as (typeof made)[number]);
+    const cut = fc.tuple(evaluation, evaluation, fc.nat(demoCatalog.skus.length));
+    fc.assert(
+      fc.property(cut, cut, ([before, after, from], [was, is, to]) => {
+        const of = [before.slice(from), after.slice(from)] as const;
+        const next = [was.slice(0, to), is.slice(0, to)] as const;
+        const known = { between: atOnce(countingBetween(of)), of };
+        const found = differences(...next);
+        const moved = (state: string) =>
+          found.filter((one) => one.before.state !== state && one.after.state === state).length;
+        const { impact, fields } = atOnce(countingBetween(next, known));
+        expect(impact).toEqual({
+          changed: found.length,
+          total: to,
+          cleared: found.reduce((sum, { cleared }) => sum + cleared.length, 0),
+          appeared: found.reduce((sum, { appeared }) => sum + appeared.length, 0),
+          newlyReady: moved('ready'),
+          newlyBlocked: moved('blocked'),
+        });
+        for (const [field, count] of fields.entries())
+          expect(count).toBe(found.filter((one) => one.fields.includes(field)).length);
+      }),
+      { numRuns: 40 },
+    );
   });
 });
 

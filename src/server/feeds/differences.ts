@@ -60,7 +60,7 @@ async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
 export async function differencesPage(work: FeedWork, query: DifferencesQuery): Promise<DifferencesPage> {
   const { sheet, wordsOf } = work;
   const compared = query.old || query.new;
-  const found = compared ? await betweenVersions(work, query) : work.found;
+  const found = compared ? await betweenVersions(work, query) : work.found();
   const counts = new Map<number, number>();
   for (const { fields } of found) for (const at of fields) counts.set(at, (counts.get(at) ?? 0) + 1);
   const only = sheet.fields.findIndex(({ code }) => code === query.only);

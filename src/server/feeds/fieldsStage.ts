@@ -120,7 +120,6 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
     ['family', 'Family'],
     ...snapshot.attributes.map(({ code, label }) => [code, label] as const),
   ]);
-  const touched = new Set(work.found.flatMap(({ fields }) => fields));
   const failing = new Set(
     sample?.issues.flatMap(({ field, severity }) => (severity === 'blocker' ? [field] : [])),
   );
@@ -153,7 +152,7 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
         toFill: toFill.has(field.code),
         // A value table or a rule changes a field's values as much as its composition does.
         changed:
-          touched.has(position) ||
+          (work.changedFields[position] ?? 0) > 0 ||
           JSON.stringify([composition, plans.draft.perCategory[field.code]]) !==
             JSON.stringify([plans.published?.fields[field.code], plans.published?.perCategory[field.code]]),
         sample:

@@ -74,9 +74,9 @@ const makers = {
   }),
   differences: maker({
     body: differencesPage,
-    traySample: ({ found }) => found[0]?.sku,
+    traySample: ({ found }) => found()[0]?.sku,
     trayField: ({ found, sheet }, _body, query) =>
-      query.only ?? sheet.fields[found[0]?.fields[0] ?? -1]?.code,
+      query.only ?? sheet.fields[found()[0]?.fields[0] ?? -1]?.code,
   }),
   families: maker({
     body: familiesStage,

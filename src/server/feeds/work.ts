@@ -7,13 +7,20 @@ import { issueWords } from '../../core/checks/words';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
 import { outOfScope } from '../../core/listing/evaluate';
-import { type Difference, differences, type Impact, impactOf } from '../../core/listing/impact';
+import {
+  type Between,
+  countingBetween,
+  type Difference,
+  differences,
+  type Impact,
+} from '../../core/listing/impact';
 import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { oncePerQuestion } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { type Evaluation, EvaluationFailed, evaluationOf } from '../listings/evaluation';
+import { inSlices } from '../listings/patience';
 import { countedOn } from './countedOn';
 import { type FeedPlans, feedPlans } from './drafts';
 
@@ -25,8 +32,11 @@ export interface FeedWork {
   readonly snapshot: Snapshot;
   readonly draft: Evaluation;
   readonly published: Evaluation;
-  readonly found: readonly Difference[];
   readonly impact: Impact;
+  /** By field: how many listings the draft gives another value. */
+  readonly changedFields: Between['fields'];
+  /** Every listing that the draft changes. */
+  found(): readonly Difference[];
   /** How many settings the draft changes. */
   readonly changes: number;
   readonly coverage: readonly Coverage[];
@@ -45,6 +55,25 @@ function differencesBetween(published: Evaluation, draft: Evaluation): readonly 
   return found;
 }
 
+/** The last count between published and draft, by feed; of evaluations that nobody has any more it is none to go on from. */
+const lastBetween = new Map<
+  string,
+  { published: WeakRef<Evaluation>; draft: WeakRef<Evaluation>; between: Between }
+>();
+
+async function countBetween(feed: string, published: Evaluation, draft: Evaluation): Promise<Between> {
+  const last = lastBetween.get(feed);
+  const [before, after] = [last?.published.deref(), last?.draft.deref()];
+  if (last && before === published && after === draft) return last.between;
+  const known =
+    last && before && after && before.compiled.sheet === draft.compiled.sheet
+      ? { between: last.between, of: [before.listings, after.listings] as const }
+      : undefined;
+  const between = await inSlices(countingBetween([published.listings, draft.listings], known));
+  lastBetween.set(feed, { published: new WeakRef(published), draft: new WeakRef(draft), between });
+  return between;
+}
+
 /** A feed at work, loaded once for a question. Undefined where there is none of that code. */
 export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork | undefined> => {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
@@ -54,7 +83,7 @@ export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork |
   const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
   const published = await evaluationOf(publishedPlan, channel, snapshot);
   const draft = await evaluationOf(plans.draft, channel, snapshot);
-  const found = draft === published ? [] : differencesBetween(published, draft);
+  const { impact, fields } = await countBetween(code, published, draft);
   const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   const labelOf = (field: string) => labels.get(field) ?? field;
@@ -65,8 +94,9 @@ export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork |
     snapshot,
     draft,
     published,
-    found,
-    impact: impactOf(found, snapshot.items.length),
+    impact,
+    changedFields: fields,
+    found: () => (draft === published ? [] : differencesBetween(published, draft)),
     changes: countChanges(publishedPlan, plans.draft),
     coverage: draft.coverage,
     labelOf,
