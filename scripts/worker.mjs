@@ -3,6 +3,9 @@
  * left alone, the runtime lets them pile up to several times what is in use before it clears them away.
  */
 export const workerFlags = ['--heap-growing-percent=30', '--max-semi-space-size=8'];
-/** The evaluator holds the catalog and its evaluations; it may take what a machine of today has. */
-export const evaluatorFlags = ['--max-old-space-size=8192'];
+/**
+ * The evaluator holds the catalog and its evaluations; it may take what a machine of today has. An edit makes many listings anew
+ * that stay: with little room for what is young they would be copied about again and again.
+ */
+export const evaluatorFlags = ['--max-old-space-size=8192', '--max-semi-space-size=64'];
 export const workerEnv = { MALLOC_ARENA_MAX: '2' };
