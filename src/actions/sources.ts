@@ -21,6 +21,7 @@ const formSchema = importMappingSchema
     kind: true,
     encoding: true,
     separator: true,
+    starts: true,
     sheet: true,
     headingRow: true,
     headingLines: true,

@@ -94,7 +94,12 @@ export const partsOfWorkbook = (path: string, most = mostUnpacked): Promise<read
   });
 
 /** Parts that make an archive a document, not a parcel of files. */
-const ofDocuments: ReadonlySet<string> = new Set(['[Content_Types].xml', 'mimetype']);
+const ofDocuments: ReadonlySet<string> = new Set([
+  '[Content_Types].xml',
+  'mimetype',
+  'xl/workbook.xml',
+  'xl/workbook.bin',
+]);
 /** What items come in; and what may be that, or a word that goes with them. */
 const dataFile = /\.(?:csv|tsv|tab|xml|json|ndjson|jsonl|jsonld|xlsx|xlsb|xls|ods)(?:\.gz)?$/i;
 const perhapsData = /\.(?:txt|html?|dat|asc)(?:\.gz)?$/i;

@@ -12,10 +12,11 @@ import {
   type Form,
   isTable,
   isWorkbook,
+  partsLines,
   refuseFile,
-  type Separator,
 } from '../core/intake/decode';
 import { DelimitedReader, type DelimitedRow } from '../core/intake/delimited';
+import { columnStarts, FixedWidthReader } from '../core/intake/fixedWidth';
 import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
 import { pairReader, pairsIn } from '../core/intake/pairs';
 import {
@@ -103,21 +104,32 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
   if (kind === 'html') return sheetHead(path, { ...given, kind, encoding });
-  if (kind !== 'delimited') return treeHead(path, { ...given, kind, encoding });
+  if (kind !== 'delimited' && kind !== 'fixed') return treeHead(path, { ...given, kind, encoding });
   const lines = linesIn(sample, fewRows);
   if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
-  const separator = given.separator ?? detectSeparator(text);
   const end = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r'));
-  const rows = headRows(whole || end < 0 ? text : text.slice(0, end + 1), separator, given);
-  return tableHead(rows, { kind, encoding, separator }, given, whole);
+  const lookedAt = whole || end < 0 ? text : text.slice(0, end + 1);
+  const separator = given.separator ?? detectSeparator(text);
+  const starts =
+    kind === 'fixed'
+      ? (given.starts ?? columnStarts(lookedAt) ?? [0])
+      : given.kind === undefined && !partsLines(lookedAt, separator)
+        ? columnStarts(lookedAt)
+        : undefined;
+  const form: Form = starts ? { kind: 'fixed', encoding, separator, starts } : { kind, encoding, separator };
+  return tableHead(headRows(lookedAt, form, given), form, given, whole);
 }
 
+/** What splits text into rows. */
+const readerOf = ({ kind, separator, starts = [0] }: Form): DelimitedReader =>
+  kind === 'fixed' ? new FixedWidthReader(starts) : new DelimitedReader(separator);
+
 /** The first rows of delimited text. Where the heading stands tells how wide a row is, and so what a mark swallowed. */
-function headRows(text: string, separator: Separator, given: Partial<Form>): string[][] {
+function headRows(text: string, form: Form, given: Partial<Form>): string[][] {
   const most = headRecords + 50;
   const taken = (width?: { from: number; cells: number }) => {
-    const reader = new DelimitedReader(separator);
+    const reader = readerOf(form);
     const rows: string[][] = [];
     for (const { cells } of chain(reader.push(text), reader.end())) {
       rows.push([...cells]);
@@ -235,19 +247,21 @@ const sheetRows = (
   path: string,
   { kind, encoding = 'utf-8', sheet }: Partial<Form>,
   onBytes: (bytes: number) => void = () => undefined,
+  most?: number,
 ) =>
   kind === 'html'
     ? readTables(decodeStream(countBytes(path, onBytes), encoding), sheet)
-    : rowsOfSheets(path, kind ?? 'xlsx', sheet);
+    : rowsOfSheets(path, kind ?? 'xlsx', sheet, most);
 
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   const heads = new Map<string, string[][]>();
   const { sheet: _asked, ...all } = given;
-  for await (const { sheet, row, cells } of sheetRows(path, all)) {
+  const most = headRecords + 50;
+  for await (const { sheet, row, cells } of sheetRows(path, all, undefined, most)) {
     const rows = heads.get(sheet) ?? [];
     heads.set(sheet, rows);
-    if (row <= headRecords + 50) rows[row - 1] = [...cells];
+    if (row <= most) rows[row - 1] = [...cells];
   }
   const sheets = [...heads.keys()];
   if (given.sheet !== undefined && !heads.has(given.sheet))
@@ -321,7 +335,7 @@ export async function* readSource(
 ): AsyncGenerator<SourceRow[]> {
   let batch: SourceRow[] = [];
   const rows =
-    form.kind === 'delimited'
+    form.kind === 'delimited' || form.kind === 'fixed'
       ? readDelimited(path, form, onBytes)
       : isTable(form.kind)
         ? readWorkbook(path, form, onBytes)
@@ -367,7 +381,7 @@ async function* readDelimited(
   onBytes: (bytes: number) => void,
 ): AsyncGenerator<SourceRow> {
   const { headingRow = 1, headingLines = 1 } = form;
-  const reader = new DelimitedReader(form.separator);
+  const reader = readerOf(form);
   const above: (readonly string[])[] = [];
   let row = 0;
   let columns: string[] = [];

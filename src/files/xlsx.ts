@@ -28,19 +28,28 @@ function cellText(value: CellValue): string {
 const isFormulaCell = (value: CellValue): boolean =>
   typeof value === 'object' && value !== null && ('formula' in value || 'sharedFormula' in value);
 
-/** The rows of a workbook of any kind, sheet after sheet. @param wanted only this sheet; all where undefined */
-export const rowsOfSheets = (path: string, kind: SourceKind, wanted?: string): AsyncGenerator<SheetRow> =>
-  kind === 'xlsx' ? readSheets(path, wanted) : readOtherSheets(path, wanted);
+/**
+ * The rows of a workbook of any kind, sheet after sheet.
+ * @param wanted only this sheet; all where undefined
+ * @param most so many rows of each sheet are enough; others may come all the same
+ */
+export const rowsOfSheets = (
+  path: string,
+  kind: SourceKind,
+  wanted?: string,
+  most?: number,
+): AsyncGenerator<SheetRow> =>
+  kind === 'xlsx' ? readSheets(path, wanted, most) : readOtherSheets(path, wanted, most);
 
 /**
  * Streams the rows of a workbook as XLSX, sheet after sheet.
  * @param wanted only this sheet; all where undefined
  * @throws InputError where the archive is broken, blows up, or is too wide
  */
-export async function* readSheets(path: string, wanted?: string): AsyncGenerator<SheetRow> {
+export async function* readSheets(path: string, wanted?: string, most?: number): AsyncGenerator<SheetRow> {
   const parts = await partsOfWorkbook(path);
   if (parts.includes('xl/workbook.bin') || parts.includes('content.xml'))
-    return yield* readOtherSheets(path, wanted);
+    return yield* readOtherSheets(path, wanted, most);
   if (!parts.includes('xl/workbook.xml')) throw refusal('is an archive of something else: it has no sheets');
   const { default: ExcelJS } = await import('exceljs');
   const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {

@@ -9,7 +9,7 @@ export type Separator = ',' | ';' | '\t' | '|';
 export const separators = [',', ';', '\t', '|'] as const satisfies readonly Separator[];
 
 /** What a source file is; told from its first bytes, not from its name. */
-export const sourceKinds = ['delimited', 'xlsx', 'xls', 'html', 'xml', 'json'] as const;
+export const sourceKinds = ['delimited', 'fixed', 'xlsx', 'xls', 'html', 'xml', 'json'] as const;
 export type SourceKind = (typeof sourceKinds)[number];
 
 /** How a source is read: what delimited text needs, what a workbook needs, what a tree needs. */
@@ -17,6 +17,8 @@ export interface Form {
   readonly kind: SourceKind;
   readonly encoding: Encoding;
   readonly separator: Separator;
+  /** Where the columns of text begin that are of fixed width; 0 is the first sign of a line. */
+  readonly starts?: readonly number[];
   /** The sheet of a workbook, by name. */
   readonly sheet?: string;
   /** Where the heading stands in delimited text and workbooks; 1 is the first row. */
@@ -76,7 +78,7 @@ function countLines(text: string): number {
 
 /** Kinds of source that are rows below a heading. */
 export const isTable = (kind: SourceKind): boolean =>
-  kind === 'delimited' || kind === 'html' || isWorkbook(kind);
+  kind === 'delimited' || kind === 'fixed' || kind === 'html' || isWorkbook(kind);
 
 /** Kinds of source that hold their letters themselves, in sheets. */
 export const isWorkbook = (kind: SourceKind): boolean => kind === 'xlsx' || kind === 'xls';
@@ -121,6 +123,22 @@ export function detectSeparator(text: string): Separator {
     }
   }
   return best;
+}
+
+/**
+ * Whether a separator parts most lines of a text into as many cells: signs that only happen to stand in cells do not, such as the
+ * commas of amounts.
+ */
+export function partsLines(text: string, separator: Separator): boolean {
+  const lines = firstLines(text, separator);
+  const counts = new Map<number, number>();
+  for (const cells of lines) counts.set(cells, (counts.get(cells) ?? 0) + 1);
+  const [[usual, share] = [1, 0]] = [...counts].sort(([, one], [, other]) => other - one);
+  if (usual < 2 || share < lines.length * 0.6) return false;
+  if (separator !== ',') return true;
+  const all = text.split(',').length - 1;
+  const inNumbers = text.match(/(?<=\d),(?=\d)/g)?.length ?? 0;
+  return inNumbers < all * 0.8;
 }
 
 function firstLines(text: string, separator: string): number[] {

@@ -93,24 +93,34 @@ export class DelimitedReader {
     return { end, next: end + 1 };
   }
 
-  private rowAt(at: number): { next: number; row: DelimitedRow | undefined } | undefined {
-    const { text, separator } = this;
+  /** The line at a place, counted; a row where it is far too long, and none where it is empty. Undefined until it is whole. */
+  protected plainLine(
+    at: number,
+  ):
+    | { next: number; row: DelimitedRow | undefined }
+    | { next: number; text: string; line: number }
+    | undefined {
+    const { text, line } = this;
     const first = this.lineEnd(at);
     if (first === undefined) {
       if (text.length - at <= mostQuoted) return undefined;
       this.skipping = true;
-      return { next: text.length, row: { line: this.line, cells: [], broken: 'is longer than 1 MB' } };
+      return { next: text.length, row: { line, cells: [], broken: 'is longer than 1 MB' } };
     }
-    if (first.end === at) {
-      this.line++;
-      return { next: first.next, row: undefined };
-    }
-    const plain = text.slice(at, first.end);
-    const line = this.line;
-    if (!plain.includes('"')) {
-      this.line++;
+    this.line++;
+    if (first.end === at) return { next: first.next, row: undefined };
+    return { next: first.next, text: text.slice(at, first.end), line };
+  }
+
+  protected rowAt(at: number): { next: number; row: DelimitedRow | undefined } | undefined {
+    const { text, separator } = this;
+    const first = this.plainLine(at);
+    if (!first || 'row' in first) return first;
+    const { text: plain, line } = first;
+    if (!plain.includes('"'))
       return { next: first.next, row: { line, cells: plain.split(separator), broken: undefined } };
-    }
+    // It is counted by the lines it takes.
+    this.line = line;
     const quoted = this.quotedRow(at);
     if (quoted === 'more' && text.length - at <= 2 * mostQuoted) return undefined;
     if (quoted !== 'unclosed' && quoted !== 'more') {

@@ -63,7 +63,7 @@ const words: Readonly<Record<string, string>> = {
     kod producenta|numer producenta|
     referência do fabricante|ref fabricante|
     tillverkarens artikelnummer|tillverkarnummer`,
-  price: `price|sales price|sell price|retail|price inc vat|price incl vat|gross|unit price|rsp|srp|price gross|
+  price: `price|sales price|sell price|retail|rrp inc vat|rrp incl vat|price inc vat|price incl vat|gross|unit price|rsp|srp|price gross|
     verkaufspreis|vk|vk brutto|brutto|bruttopreis|preis|preis brutto|ladenpreis|vk preis|endpreis|vkpreis|
     preis inkl mwst|prix|prix de vente|prix ttc|pv ttc|pvttc|pv|prix unitaire|tarif|prix de vente ttc|precio|pvp|
     precio de venta|precio con iva|pvp iva incl|precio venta|tarifa|p v p|prezzo|prezzo di vendita|prezzo ivato|

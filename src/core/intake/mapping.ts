@@ -60,6 +60,11 @@ export const importMappingSchema = z.strictObject({
   kind: z.enum(sourceKinds).default('delimited'),
   encoding: z.enum(encodings),
   separator: z.enum(separators),
+  starts: z
+    .array(z.number().int().nonnegative())
+    .max(2000)
+    .optional()
+    .meta({ description: 'where columns of fixed width begin; 0 is the first sign of a line' }),
   sheet: z.string().optional().meta({ description: 'the sheet of a workbook' }),
   headingRow: z.number().int().positive().optional().meta({ description: 'the first row where left out' }),
   headingLines: z
@@ -116,6 +121,7 @@ export const formOf = (mapping: ImportMapping): Form => ({
   kind: mapping.kind,
   encoding: mapping.encoding,
   separator: mapping.separator,
+  ...(mapping.starts === undefined ? {} : { starts: mapping.starts }),
   ...(mapping.sheet === undefined ? {} : { sheet: mapping.sheet }),
   // Said even where it is the first row: a mapping is of its file, in which nothing is looked for anew.
   headingRow: mapping.headingRow ?? 1,

@@ -7,6 +7,7 @@ import type { RunActs } from './useRun';
 
 const kindNames = {
   delimited: 'Delimited text',
+  fixed: 'Text in columns',
   xlsx: 'Workbook',
   xls: 'Workbook (XLS)',
   html: 'Page with tables',
@@ -67,6 +68,21 @@ export function FormLine({
           shown="beside"
           options={Object.entries(separatorNames)}
           onChange={(separator) => set({ separator: separator as Form['separator'] })}
+          {...common}
+        />
+      )}
+      {mapping.kind === 'fixed' && (
+        <SavedWords
+          name="Columns begin at"
+          shown="beside"
+          width={220}
+          needed
+          value={(mapping.starts ?? []).map((start) => start + 1).join(' ')}
+          onSave={(text) => {
+            const places = text.split(/[\s,;]+/).map((word) => Number.parseInt(word, 10) - 1);
+            const starts = [...new Set(places.filter((place) => place >= 0))].sort((a, b) => a - b);
+            if (starts.length > 0) set({ starts });
+          }}
           {...common}
         />
       )}
