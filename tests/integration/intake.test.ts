@@ -6,7 +6,7 @@ import { fromAttribute } from '@/core/compose/composition';
 import { db } from '@/server/db/connection';
 import { item, rejection, source } from '@/server/db/schema';
 import { settings } from '@/server/settings';
-import { editMapping, listRejections, listStaged, takeFile } from '@/server/sources/sources';
+import { changeForm, editMapping, listRejections, listStaged, takeFile } from '@/server/sources/sources';
 import { bringIn, checked, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
@@ -87,6 +87,23 @@ test('an archive comes in as the one file in it that items can be in; a refused 
   const old = await takeFile('sommer.xls', bodyOf(xls));
   expect(isKept(xls)).toBe(true);
   expect(await pass(old, 'check')).toMatchObject({ state: 'checked', counts: { new: 5, rejected: 0 } });
+});
+
+test('where columns of fixed width begin is found, and can be said', async () => {
+  const id = await takeFile('tools.txt', bodyOf(readFileSync('tests/data/sources/en-tools.txt')));
+  const found = await pass(id, 'check');
+  expect(found.mapping).toMatchObject({ kind: 'fixed', starts: [0, 9, 27, 41, 50, 60] });
+  expect(found.counts).toMatchObject({ new: 22, rejected: 0 });
+  await changeForm(id, { starts: [0, 9, 27, 60] });
+  const { mapping } = await pass(id, 'check');
+  expect(mapping.starts).toEqual([0, 9, 27, 60]);
+  expect(Object.keys(mapping.fields)).not.toContain('price');
+  // Said wrongly, each row tells where.
+  await changeForm(id, { starts: [0, 5, 27] });
+  expect((await pass(id, 'check')).counts).toMatchObject({ new: 0 });
+  expect((await listRejections(id))[0]?.reason).toMatch(
+    /^has no blank before column 2, which begins at place 6/,
+  );
 });
 
 test('columns that pairs name may come far below, or not at all', async () => {

@@ -171,7 +171,11 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   onClick={() => toggle(code)}
                 >
                   <b>{label}</b>
-                  {code === key && <span className="small muted"> the key</span>}
+                  {code === key && (
+                    <span className="small muted" style={{ marginLeft: 5 }}>
+                      the key
+                    </span>
+                  )}
                 </button>
                 <span
                   className="cut"
