@@ -90,6 +90,8 @@ const newWord =
 export async function drawPictures(items: readonly DemoItem[], folder: string): Promise<number> {
   await mkdir(folder, { recursive: true });
   const jobs: (() => Promise<void>)[] = [];
+  // Sizes of one thing look alike: each drawing is made once.
+  const drawn = new Map<string, Promise<Buffer>>();
   items.forEach((item, at) => {
     (item.image ?? '').split('|').forEach((link, n) => {
       const file = link.split('/').at(-1);
@@ -101,12 +103,16 @@ export async function drawPictures(items: readonly DemoItem[], folder: string): 
       const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000"><rect width="1000" height="1000" fill="${ground}"/>${n > 0 ? '<rect y="760" width="1000" height="240" fill="#d8c7a6"/>' : ''}${ofFamily(shape(item), item.family ?? item.sku ?? '')}${label}</svg>`;
       const side = small ? 320 : 1500;
       jobs.push(async () => {
-        const bytes = await sharp(Buffer.from(svg))
-          .resize(side, side)
-          .flatten({ background: ground })
-          .jpeg({ quality: 72 })
-          .toBuffer();
-        await writeFile(join(folder, file), bytes);
+        const known = drawn.get(`${side} ${svg}`);
+        const bytes =
+          known ??
+          sharp(Buffer.from(svg))
+            .resize(side, side)
+            .flatten({ background: ground })
+            .jpeg({ quality: 72 })
+            .toBuffer();
+        if (!known) drawn.set(`${side} ${svg}`, bytes);
+        await writeFile(join(folder, file), await bytes);
       });
     });
   });

@@ -52,7 +52,9 @@ export function shrunk(pixels: Pixels, least: number): Pixels {
     for (let dy = 0; dy < down; dy++) {
       let at = (y * by + dy) * pixels.width * 3;
       for (let to = 0; to < sums.length; to += 3) {
-        let [red, green, blue] = [0, 0, 0];
+        let red = 0;
+        let green = 0;
+        let blue = 0;
         for (let dx = 0; dx < across; dx++, at += 3) {
           red += from[at] as number;
           green += from[at + 1] as number;

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdir, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq, gt, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
 import sharp, { type Sharp } from 'sharp';
@@ -47,9 +47,25 @@ interface Found {
   readonly look: Look;
 }
 
-/** Measures a picture file: size, format, bytes, the white share of its border, what it looks like and what stands beside the thing. */
+/** What was found of the last files, by a digest of their bytes: shops show one picture of a thing on each of its variants. */
+const foundBefore = new Map<string, Found>();
+const mostFound = 1000;
+
+/** Measures a picture file; one that is the same as another, byte for byte, is looked at once. */
 async function measurePicture(path: string): Promise<Found> {
-  const image = sharp(path, { limitInputPixels: mostPixels });
+  const bytes = await readFile(path);
+  const digest = createHash('sha256').update(bytes).digest('base64');
+  const known = foundBefore.get(digest);
+  if (known) return known;
+  const found = await measureBytes(bytes);
+  if (foundBefore.size >= mostFound) foundBefore.clear();
+  foundBefore.set(digest, found);
+  return found;
+}
+
+/** Measures a picture: size, format, bytes, the white share of its border, what it looks like and what stands beside the thing. */
+async function measureBytes(bytes: Uint8Array): Promise<Found> {
+  const image = sharp(bytes, { limitInputPixels: mostPixels });
   const { width, height, format, hasAlpha } = await image.metadata();
   const pixels = await pixelsOf(image, '#ffffff');
   // What lets the ground through is not white.
@@ -62,7 +78,7 @@ async function measurePicture(path: string): Promise<Found> {
       width: width ?? pixels.width,
       height: height ?? pixels.height,
       format: format ?? 'unknown',
-      bytes: (await stat(path)).size,
+      bytes: bytes.length,
       whiteBorder,
       ...(beside.length > 0 ? { beside } : {}),
     },
