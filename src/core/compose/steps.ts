@@ -25,6 +25,7 @@ import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
 import { pictureLinksOf, textOfMarkup } from '../text/markup';
 import { compilePattern, patternTrouble } from '../text/pattern';
+import { remembering } from '../text/remembering';
 import { trimSigns } from '../text/trimming';
 
 /** What a step may know of the feed it runs in. */
@@ -462,14 +463,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       const known = new Map(
         Object.entries(ownEntry(tables, table) ?? {}).map(([from, to]) => [fold(from), to]),
       );
-      // Catalogs repeat a few words endlessly: each spelling is folded once.
-      const seen = new Map<string, string | undefined>();
-      return each((text) => {
-        if (seen.has(text)) return seen.get(text);
-        const found = known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined);
-        if (seen.size < 10_000) seen.set(text, found);
-        return found;
-      });
+      return each(remembering((text) => known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined)));
     },
   },
   money: {

@@ -19,6 +19,7 @@ import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
 import { type CompiledRule, compileRule, reviewsOf } from '../rules/rule';
+import { remembering } from '../text/remembering';
 import { safeMarkup } from '../text/safeMarkup';
 import {
   byBranch,
@@ -334,12 +335,7 @@ function branchesAbove(
 
 /** Cleans markup by a field's allow-list; catalogs repeat texts over variants, so each is cleaned once. */
 function cleaner(tags: readonly string[] | undefined): (value: Value) => Value | undefined {
-  const known = new Map<string, string>();
-  const clean = (text: string): string => {
-    const found = known.get(text) ?? safeMarkup(text, tags);
-    if (known.size < 2000) known.set(text, found);
-    return found;
-  };
+  const clean = remembering((text) => safeMarkup(text, tags));
   return (value) => {
     if (typeof value === 'string') return value.includes('<') ? clean(value).trim() || undefined : value;
     const list = value.map(clean).filter((entry) => entry.trim() !== '');

@@ -23,6 +23,18 @@ describe('answers that are remembered', () => {
     expect(asked).toBe(7);
   });
 
+  test('long texts do not pile up', () => {
+    let asked = 0;
+    const remembered = remembering((text) => {
+      asked++;
+      return text.length;
+    });
+    const long = (sign: string) => sign.repeat(200_000);
+    for (const sign of ['a', 'b', 'c', 'a', 'd', 'a']) expect(remembered(long(sign))).toBe(200_000);
+    // The first three were let go of for the fourth.
+    expect(asked).toBe(5);
+  });
+
   test('where texts hardly come again nothing is kept, until they do', () => {
     let asked = 0;
     const remembered = remembering((text) => {

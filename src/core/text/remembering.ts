@@ -1,5 +1,6 @@
-/** So many answers are kept; then they are let go of and gathered anew. */
+/** So many answers are kept, to texts of so many signs together; then they are let go of and gathered anew. */
 const mostKept = 1000;
+const mostSigns = 500_000;
 /** After so many questions it is looked at whether keeping answers is worth it: one in four should have been asked before. */
 const trial = 2000;
 const worthwhile = trial / 4;
@@ -13,6 +14,7 @@ const rest = 50_000;
  */
 export function remembering<T>(answer: (text: string) => T): (text: string) => T {
   const known = new Map<string, T>();
+  let signs = 0;
   let asked = 0;
   let met = 0;
   return (text) => {
@@ -24,6 +26,7 @@ export function remembering<T>(answer: (text: string) => T): (text: string) => T
     if (++asked === trial) {
       if (met < worthwhile) {
         known.clear();
+        signs = 0;
         asked = -rest;
       } else asked = 0;
       met = 0;
@@ -34,8 +37,12 @@ export function remembering<T>(answer: (text: string) => T): (text: string) => T
     }
     const found = answer(text);
     if (asked >= 0) {
-      if (known.size >= mostKept) known.clear();
+      if (known.size >= mostKept || signs >= mostSigns) {
+        known.clear();
+        signs = 0;
+      }
       known.set(text, found);
+      signs += text.length;
     }
     return found;
   };
