@@ -20,7 +20,8 @@ const singleByte = encodings.slice(3) as readonly Encoding[];
 /** Letters beyond ASCII of the languages that files of trade are written in, as their small forms. */
 const alphabets = [
   'äöüßé',
-  'àâæçéèêëîïôœùûüÿ',
+  // Without æ, which French hardly writes: as Windows-1252 the ć of Polish reads as one.
+  'àâçéèêëîïôœùûüÿ',
   'áéíóúüñªº',
   'áâãàçéêíóôõúüªº',
   'àèéìíîòóù',

@@ -86,7 +86,6 @@ export class FixedWidthReader extends DelimitedReader {
     if (!found || 'row' in found) return found;
     const { next, text, line } = found;
     if (drawn.test(text)) return { next, row: undefined };
-    const cells = this.starts.map((start, column) => text.slice(start, this.starts[column + 1]).trim());
     const across = this.starts.findIndex(
       (start, column) => column > 0 && !isBlank(text, start) && !isBlank(text, start - 1),
     );
@@ -94,7 +93,11 @@ export class FixedWidthReader extends DelimitedReader {
       next,
       row: {
         line,
-        cells,
+        // What runs across is a title or a note, if it is no fault.
+        cells:
+          across < 0
+            ? this.starts.map((start, column) => text.slice(start, this.starts[column + 1]).trim())
+            : [text.trim()],
         broken:
           across < 0
             ? undefined

@@ -21,6 +21,10 @@ function usualWidth(rows: readonly Cells[]): number {
   return widths[Math.floor(widths.length / 4)] ?? 0;
 }
 
+/** A day, a year or a page, as titles of lists have them and names of columns do not. */
+const ofTitles =
+  /\b\d{1,4}[./-]\d{1,2}[./-]\d{2,4}\b|\b20\d\d\b|\b(?:page|seite|página|pagina|strona|sida|blad)\b\D{0,3}\d/iu;
+
 /** How far down a heading is looked for. */
 const mostAbove = 30;
 
@@ -34,6 +38,7 @@ export function findHeading(rows: readonly Cells[]): number {
   for (const [at, row] of rows.slice(0, mostAbove).entries()) {
     const cells = filled(row);
     if (cells.length < Math.min(2, width) || cells.length < width / 2) continue;
+    if (cells.length < width && cells.some((cell) => ofTitles.test(cell))) continue;
     // A row of values above all names is no heading; one that is as wide as the table and names most of it is.
     if (share(cells, isName) >= 0.6 && new Set(cells).size > cells.length / 2) return at + 1;
     if (share(cells, isName) < 0.3) break;
