@@ -46,10 +46,12 @@ const blocks = ({ severity }: Issue) => severity === 'blocker';
 
 function missingFrom(issues: readonly Issue[], others: readonly Issue[]): readonly Issue[] {
   // Most listings are held up by nothing, and most that are, by the same as before.
-  if (issues === others || !issues.some(blocks)) return none;
+  if (issues === others) return none;
+  const own = issues.filter((issue) => blocks(issue) && !others.includes(issue));
+  if (own.length === 0) return none;
   // What is taken lighter now is a blocker no more.
   const known = new Set(others.filter(blocks).map(issueKey));
-  return issues.filter((issue) => blocks(issue) && !known.has(issueKey(issue)));
+  return own.filter((issue) => !known.has(issueKey(issue)));
 }
 
 /** What lies between two evaluations, counted without keeping what it is. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
-import { evaluatingAgain, evaluatingRows } from '../../core/listing/again';
+import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
@@ -22,7 +22,10 @@ export interface Evaluation {
   readonly snapshot: Snapshot;
   /** What stops it where it makes too much of the catalog. */
   readonly patience: Patience;
+  /** The later it was made, the higher. */
+  readonly made: number;
 }
+let lastMade = 0;
 
 /** A plan that could not be evaluated; said as long as plan and catalog stay as they are, instead of trying again. */
 export class EvaluationFailed extends Error {}
@@ -153,9 +156,12 @@ async function evaluated(
   await lookUpStanding(plan, snapshot);
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
-  const near = [...kept].findLast(
-    ([other, { compiled: before }]) => other.startsWith(family) && before.index === snapshot.index,
-  )?.[1];
+  const near = nearestTo(
+    compiled,
+    [...kept].flatMap(([other, one]) =>
+      other.startsWith(family) && one.compiled.index === snapshot.index ? [one] : [],
+    ),
+  );
   const { fields } = compiled.sheet;
   const done = (listings: readonly Listing[], coverage?: readonly Coverage[]): Evaluation => ({
     compiled,
@@ -163,6 +169,7 @@ async function evaluated(
     coverage: coverage ?? coverageOf(listings, fields),
     snapshot,
     patience: by,
+    made: ++lastMade,
   });
   let evaluation: Evaluation;
   if (earlier)
@@ -186,6 +193,23 @@ async function evaluated(
   kept.set(key, evaluation);
   makeRoom();
   return evaluation;
+}
+
+/**
+ * The evaluation to go on from: a draft is one edit from what it was before, and may be many from what is published. Where both touch
+ * as much, the one that was made last.
+ * @param known in the order in which they were used
+ */
+function nearestTo(compiled: CompiledPlan, known: readonly Evaluation[]): Evaluation | undefined {
+  const newest = known.reduce<Evaluation | undefined>(
+    (latest, one) => (latest && latest.made > one.made ? latest : one),
+    undefined,
+  );
+  const used = known.at(-1);
+  if (!newest || !used || newest === used) return newest;
+  const touches = ({ compiled: before }: Evaluation) =>
+    touchedBy(before, compiled)?.fields.size ?? Number.POSITIVE_INFINITY;
+  return touches(used) < touches(newest) ? used : newest;
 }
 
 /** Lets the oldest evaluations go where all together take more than they may. */
