@@ -21,6 +21,16 @@ describe('where the heading stands', () => {
     ['in one column', 'sku\nA1\nA2', 1],
     ['above rows of words alone', 'sku;name;colour\nmoss;Moss pot;green\nsage;Sage pot;grey', 1],
     ['with headings of digits among the names', 'sku;name;2026;2027\nA1;Pot;4;5\nA2;Box;6;7', 1],
+    [
+      'below a title in two cells, with its day',
+      'Tarif public;au 01/03/2027;;\nRéférence;Désignation;PU;Stock\nB1;Pot;1,5;4\nB2;Bac;2;1',
+      2,
+    ],
+    [
+      'with a year in it, and columns without names',
+      'sku;name;Preis 2027;;\nA-1;Pot;4,90;red;x\nA-2;Can;5,90;blue;y',
+      1,
+    ],
     ['in the third row, under a sum', ';;Total;36\n;;;\nsku;name;price;stock\nA1;Pot;1;12\nA2;Box;2;24', 3],
   ])('%s', (_name, text, row) => {
     expect(findHeading(table(text))).toBe(row);

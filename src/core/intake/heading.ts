@@ -38,7 +38,7 @@ export function findHeading(rows: readonly Cells[]): number {
   for (const [at, row] of rows.slice(0, mostAbove).entries()) {
     const cells = filled(row);
     if (cells.length < Math.min(2, width) || cells.length < width / 2) continue;
-    if (cells.length < width && cells.some((cell) => ofTitles.test(cell))) continue;
+    if (cells.length < Math.min(3, width) && cells.some((cell) => ofTitles.test(cell))) continue;
     // A row of values above all names is no heading; one that is as wide as the table and names most of it is.
     if (share(cells, isName) >= 0.6 && new Set(cells).size > cells.length / 2) return at + 1;
     if (share(cells, isName) < 0.3) break;
