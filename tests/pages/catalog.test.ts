@@ -200,7 +200,11 @@ test('a text is written in an editor and kept clean', async ({ page }) => {
   await page.getByRole('button', { name: 'Change Description' }).click();
   const text = page.getByRole('textbox', { name: 'Description' });
   await expect(text).toContainText('hand-glazed');
-  await text.fill('Glazed by hand.');
+  // The editor may draw its text once more as it becomes ready, and what was marked is no longer.
+  await expect(async () => {
+    await text.fill('Glazed by hand.');
+    await expect(text).toHaveText('Glazed by hand.', { timeout: 2000 });
+  }).toPass();
   await page.keyboard.press('Control+a');
   await page.keyboard.press('Control+b');
   await page.getByRole('button', { name: 'Save text' }).click();
