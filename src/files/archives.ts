@@ -53,11 +53,12 @@ const eachPart = (
 /**
  * Unpacks a workbook once without keeping anything, so that nothing reads an archive that blows up.
  * Sizes are counted, not believed.
- * @param most bytes it may hold, unpacked
- * @returns the names of its parts
+ * @returns the names of its parts, and how many bytes they are unpacked
  * @throws InputError
  */
-export const partsOfWorkbook = (path: string, most = mostUnpacked): Promise<readonly string[]> =>
+export const partsOfWorkbook = (
+  path: string,
+): Promise<{ readonly parts: readonly string[]; readonly unpacked: number }> =>
   withArchive(path, workbookRefused, async (zip) => {
     let unpacked = 0;
     let packed = 0;
@@ -79,18 +80,16 @@ export const partsOfWorkbook = (path: string, most = mostUnpacked): Promise<read
           // The words that cells share are held in memory while the rows are read.
           if (own > mostShared && entry.fileName === 'xl/sharedStrings.xml')
             giveUp('shares more than 192 MB of words between its cells; split it, or save it as CSV');
-          else if (unpacked > most || (unpacked > freeUnpacked && unpacked > packed * mostRatio))
+          else if (unpacked > mostUnpacked || (unpacked > freeUnpacked && unpacked > packed * mostRatio))
             giveUp(
-              unpacked > most && most < mostUnpacked
-                ? 'is too large for its kind, which is read as a whole; save it as XLSX or CSV'
-                : `unpacks to more than ${mostRatio} times its size, as only a file made to fill a machine does; save it anew and bring it in again`,
+              `unpacks to more than ${mostRatio} times its size, as only a file made to fill a machine does; save it anew and bring it in again`,
             );
         });
         stream.on('error', (bad) => next(workbookRefused(`cannot be unpacked: ${bad.message}`)));
         stream.on('end', () => next());
       });
     });
-    return names;
+    return { parts: names, unpacked };
   });
 
 /** Parts that make an archive a document, not a parcel of files. */
@@ -167,11 +166,11 @@ export async function withPacked<T>(
   });
 }
 
-/** The first four bytes of a file. */
+/** The first eight bytes of a file: enough to know what it is packed as. */
 export async function beginningOf(path: string): Promise<Uint8Array> {
   const file = await open(path);
   try {
-    const { buffer, bytesRead } = await file.read(new Uint8Array(4), 0, 4, 0);
+    const { buffer, bytesRead } = await file.read(new Uint8Array(8), 0, 8, 0);
     return buffer.subarray(0, bytesRead);
   } finally {
     await file.close();

@@ -1,13 +1,10 @@
 import { readFile, stat } from 'node:fs/promises';
 import type { CellObject, DenseWorkSheet } from '@e965/xlsx';
 import { InputError } from '../core/errors/inputError';
-import { isArchive } from '../core/intake/decode';
-import { partsOfWorkbook } from './archives';
 import type { SheetRow } from './xlsx';
 
-/** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. */
-const mostBytes = 64 * 1024 ** 2;
-const mostUnpacked = 256 * 1024 ** 2;
+/** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. Packed or not, in bytes. */
+const mostBytes = { file: 64 * 1024 ** 2, unpacked: 256 * 1024 ** 2 };
 const mostColumns = 2000;
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
@@ -23,15 +20,17 @@ function cellText({ t, v, f }: CellObject): string {
  * The rows of workbooks of other kinds: old binary ones (XLS), new binary ones (XLSB) and OpenDocument's (ODS), sheet after sheet.
  * @param wanted only this sheet; all where undefined
  * @param most rows of each sheet: a look at the beginning takes a part of the time that all takes
+ * @param unpacked bytes that it holds, where it is an archive
  * @throws InputError where it is too large, locked, or cannot be read
  */
 export async function* readOtherSheets(
   path: string,
   wanted?: string,
   most?: number,
+  unpacked = 0,
 ): AsyncGenerator<SheetRow> {
-  if ((await stat(path)).size > mostBytes)
-    throw refusal('is larger than 64 MB and of a kind that is read as a whole; save it as XLSX or CSV');
+  if ((await stat(path)).size > mostBytes.file || unpacked > mostBytes.unpacked)
+    throw refusal('is too large for its kind, which is read as a whole; save it as XLSX or CSV');
   // Large, and wanted by few. Workbooks older than 1997 write their letters in a code page.
   const [{ read, set_cptable, utils }, codePages] = await Promise.all([
     import('@e965/xlsx'),
@@ -39,7 +38,6 @@ export async function* readOtherSheets(
   ]);
   set_cptable(codePages);
   const bytes = await readFile(path);
-  if (isArchive(bytes)) await partsOfWorkbook(path, mostUnpacked);
   let book: ReturnType<typeof read>;
   // It prints what it makes of number formats, which nothing here looks at.
   const { error: print } = console;

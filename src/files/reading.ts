@@ -11,7 +11,6 @@ import {
   detectSeparator,
   type Form,
   isTable,
-  isWorkbook,
   partsLines,
   refuseFile,
 } from '../core/intake/decode';
@@ -31,7 +30,7 @@ import { repeatsHeading, sectionColumn, sectionIn } from '../core/intake/section
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { readTables } from './tables';
-import { rowsOfSheets } from './xlsx';
+import { readSheets } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */
@@ -99,7 +98,7 @@ async function readSample(path: string, bytes: number): Promise<{ sample: Uint8A
 export async function readHead(path: string, given: Partial<Form> = {}): Promise<Head> {
   let { sample, whole } = await readSample(path, headBytes.delimited);
   const kind = given.kind ?? detectKind(sample);
-  if (isWorkbook(kind)) return sheetHead(path, { ...given, kind });
+  if (kind === 'xlsx') return sheetHead(path, given);
   const refusal = refuseFile(sample);
   if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
@@ -251,7 +250,7 @@ const sheetRows = (
 ) =>
   kind === 'html'
     ? readTables(decodeStream(countBytes(path, onBytes), encoding), sheet)
-    : rowsOfSheets(path, kind ?? 'xlsx', sheet, most);
+    : readSheets(path, sheet, most);
 
 /** A workbook's first rows: of the sheet asked for, or of the one with the most rows that look like a table. */
 async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {

@@ -55,12 +55,13 @@ export async function withPlainFile<T>(path: string, work: (path: string) => Pro
   if (!isGzip(begin) && !isArchive(begin)) return work(path);
   const folder = await mkdtemp(join(tmpdir(), 'lively-unpacked-'));
   try {
-    const [plain, inside] = [join(folder, 'plain'), join(folder, 'inside')];
-    await pipeline(unpacked(createReadStream(path)), createWriteStream(plain));
-    const packed = await withPacked(plain, (bytes) =>
-      pipeline(unpacked(bytes), createWriteStream(inside)).then(() => inside),
-    );
-    return await work(packed ?? plain);
+    const write = async (bytes: AsyncIterable<Uint8Array>, name: string): Promise<string> => {
+      const beside = join(folder, name);
+      await pipeline(unpacked(bytes), createWriteStream(beside));
+      return beside;
+    };
+    const plain = isGzip(begin) ? await write(createReadStream(path), 'plain') : path;
+    return await work((await withPacked(plain, (bytes) => write(bytes, 'inside'))) ?? plain);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

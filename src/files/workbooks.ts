@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { InputError } from '../core/errors/inputError';
-import { decodeBytes, detectEncoding, detectKind, isWorkbook } from '../core/intake/decode';
+import { decodeBytes, detectEncoding, detectKind } from '../core/intake/decode';
 import { tableRows } from '../core/intake/delimited';
 import { type BroughtRow, fixedHeadings, tableOf, type Workbook } from '../core/workbooks/workbook';
-import { rowsOfSheets } from './xlsx';
+import { readSheets } from './xlsx';
 
 /** Rows of a workbook at most: it is held whole while it is written and read. */
 export const mostWorkbookRows = 20_000;
@@ -67,10 +67,9 @@ export async function writeWorkbook(book: Workbook): Promise<Uint8Array<ArrayBuf
 export async function readWorkbook(path: string): Promise<BroughtRow[]> {
   const bytes = await readFile(path);
   const rows: BroughtRow[] = [];
-  const kind = detectKind(bytes.subarray(0, 4096));
-  if (isWorkbook(kind)) {
+  if (detectKind(bytes.subarray(0, 4096)) === 'xlsx') {
     let first: string | undefined;
-    for await (const { sheet, row, cells } of rowsOfSheets(path, kind)) {
+    for await (const { sheet, row, cells } of readSheets(path)) {
       first ??= sheet;
       if (sheet !== first) break;
       rows.push({ row, cells: Array.from(cells, (cell) => cell ?? '') });

@@ -1,7 +1,7 @@
 import type { CellValue } from 'exceljs';
 import { InputError } from '../core/errors/inputError';
-import type { SourceKind } from '../core/intake/decode';
-import { partsOfWorkbook } from './archives';
+import { isArchive, isCompound } from '../core/intake/decode';
+import { beginningOf, partsOfWorkbook } from './archives';
 import { readOtherSheets } from './binarySheets';
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
@@ -29,27 +29,18 @@ const isFormulaCell = (value: CellValue): boolean =>
   typeof value === 'object' && value !== null && ('formula' in value || 'sharedFormula' in value);
 
 /**
- * The rows of a workbook of any kind, sheet after sheet.
+ * The rows of a workbook of any kind, sheet after sheet: XLSX as a stream, others as a whole. Its bytes say what it is.
  * @param wanted only this sheet; all where undefined
  * @param most so many rows of each sheet are enough; others may come all the same
- */
-export const rowsOfSheets = (
-  path: string,
-  kind: SourceKind,
-  wanted?: string,
-  most?: number,
-): AsyncGenerator<SheetRow> =>
-  kind === 'xlsx' ? readSheets(path, wanted, most) : readOtherSheets(path, wanted, most);
-
-/**
- * Streams the rows of a workbook as XLSX, sheet after sheet.
- * @param wanted only this sheet; all where undefined
- * @throws InputError where the archive is broken, blows up, or is too wide
+ * @throws InputError where it is broken, blows up, or is too wide
  */
 export async function* readSheets(path: string, wanted?: string, most?: number): AsyncGenerator<SheetRow> {
-  const parts = await partsOfWorkbook(path);
+  const begin = await beginningOf(path);
+  if (isCompound(begin)) return yield* readOtherSheets(path, wanted, most);
+  if (!isArchive(begin)) throw refusal('is none: it is no archive');
+  const { parts, unpacked } = await partsOfWorkbook(path);
   if (parts.includes('xl/workbook.bin') || parts.includes('content.xml'))
-    return yield* readOtherSheets(path, wanted, most);
+    return yield* readOtherSheets(path, wanted, most, unpacked);
   if (!parts.includes('xl/workbook.xml')) throw refusal('is an archive of something else: it has no sheets');
   const { default: ExcelJS } = await import('exceljs');
   const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {

@@ -98,6 +98,12 @@ test('where columns of fixed width begin is found, and can be said', async () =>
   const { mapping } = await pass(id, 'check');
   expect(mapping.starts).toEqual([0, 9, 27, 60]);
   expect(Object.keys(mapping.fields)).not.toContain('price');
+  // It is taken for delimited text where that is said, and back.
+  await changeForm(id, { kind: 'delimited', separator: ',' });
+  const split = (await pass(id, 'check')).mapping;
+  expect([split.kind, split.starts]).toEqual(['delimited', undefined]);
+  await changeForm(id, { kind: 'fixed' });
+  expect((await pass(id, 'check')).mapping.starts).toEqual([0, 9, 27, 41, 50, 60]);
   // Said wrongly, each row tells where.
   await changeForm(id, { starts: [0, 5, 27] });
   expect((await pass(id, 'check')).counts).toMatchObject({ new: 0 });

@@ -4,6 +4,7 @@ import { remembering } from '../text/remembering';
 import {
   compileStep,
   looksAtItem,
+  noRow,
   type Step,
   type StepContext,
   type StepFunction,
@@ -144,8 +145,6 @@ const inRow = (functions: readonly StepFunction[]): StepFunction | undefined => 
     return current;
   };
 };
-
-const noRow: Row = [];
 
 /** Steps one after another; those up to the first that looks at the item itself are taken once for a text that comes again. */
 function chain(steps: readonly Step[], context: StepContext): StepFunction | undefined {

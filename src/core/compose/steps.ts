@@ -25,7 +25,6 @@ import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
 import { pictureLinksOf, textOfMarkup } from '../text/markup';
 import { compilePattern, patternTrouble } from '../text/pattern';
-import { remembering } from '../text/remembering';
 import { trimSigns } from '../text/trimming';
 
 /** What a step may know of the feed it runs in. */
@@ -275,7 +274,8 @@ const each = (change: (text: string) => string | undefined): ((value: Value) => 
   const run = eachOfItem(change);
   return (value) => run(value, noRow);
 };
-const noRow: Row = [];
+/** For steps that look at no item. */
+export const noRow: Row = [];
 
 const eachOfItem =
   (change: (text: string, row: Row) => string | undefined): StepFunction =>
@@ -463,7 +463,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       const known = new Map(
         Object.entries(ownEntry(tables, table) ?? {}).map(([from, to]) => [fold(from), to]),
       );
-      return each(remembering((text) => known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined)));
+      return each((text) => known.get(fold(text)) ?? (otherwise === 'keep' ? text : undefined));
     },
   },
   money: {

@@ -9,7 +9,7 @@ export type Separator = ',' | ';' | '\t' | '|';
 export const separators = [',', ';', '\t', '|'] as const satisfies readonly Separator[];
 
 /** What a source file is; told from its first bytes, not from its name. */
-export const sourceKinds = ['delimited', 'fixed', 'xlsx', 'xls', 'html', 'xml', 'json'] as const;
+export const sourceKinds = ['delimited', 'fixed', 'xlsx', 'html', 'xml', 'json'] as const;
 export type SourceKind = (typeof sourceKinds)[number];
 
 /** How a source is read: what delimited text needs, what a workbook needs, what a tree needs. */
@@ -78,10 +78,7 @@ function countLines(text: string): number {
 
 /** Kinds of source that are rows below a heading. */
 export const isTable = (kind: SourceKind): boolean =>
-  kind === 'delimited' || kind === 'fixed' || kind === 'html' || isWorkbook(kind);
-
-/** Kinds of source that hold their letters themselves, in sheets. */
-export const isWorkbook = (kind: SourceKind): boolean => kind === 'xlsx' || kind === 'xls';
+  kind === 'delimited' || kind === 'fixed' || kind === 'xlsx' || kind === 'html';
 
 /** What a page begins with, behind declarations and comments; some write its tables alone, whose names XML may have as well. */
 const pageBegins = /^(?:\s|<\?[^>]*>|<!--[\s\S]*?-->)*<(?:!doctype\s+html|html)[\s>]/i;
@@ -92,12 +89,14 @@ const beginsWith = (sample: Uint8Array, bytes: readonly number[]): boolean =>
 /** A ZIP archive, an empty one too; and a compound file as [MS-CFB] has it, in which old workbooks stand. */
 export const isArchive = (sample: Uint8Array): boolean =>
   beginsWith(sample, [0x50, 0x4b, 3, 4]) || beginsWith(sample, [0x50, 0x4b, 5, 6]);
-const isCompound = (sample: Uint8Array): boolean =>
+export const isCompound = (sample: Uint8Array): boolean =>
   beginsWith(sample, [0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]);
-/** What a file is, from its first bytes: a workbook is a zip archive, a page and XML begin with `<`, JSON with a bracket. */
+/**
+ * What a file is, from its first bytes: a workbook, of whatever kind, is an archive or a compound file, a page and XML begin with
+ * `<`, JSON with a bracket.
+ */
 export function detectKind(sample: Uint8Array): SourceKind {
-  if (isArchive(sample)) return 'xlsx';
-  if (isCompound(sample)) return 'xls';
+  if (isArchive(sample) || isCompound(sample)) return 'xlsx';
   const text = decodeBytes(sample.subarray(0, 4096), detectEncoding(sample)).replace(/^\ufeff/, '');
   if (pageBegins.test(text) || (tableBegins.test(text) && /<tr[\s>]/i.test(text))) return 'html';
   const first = text.trimStart()[0];

@@ -372,7 +372,13 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
   if (!found) return;
   const before = formOf(found.mapping);
   const { variants: _variants, list: _list, ...flat } = before;
-  const base = form.list !== undefined && form.list !== before.list ? { ...flat, list: form.list } : before;
+  const base =
+    form.kind !== undefined && form.kind !== before.kind
+      ? // Text that is split otherwise has its heading elsewhere.
+        { encoding: before.encoding }
+      : form.list !== undefined && form.list !== before.list
+        ? { ...flat, list: form.list }
+        : before;
   const head = await readHead(found.path, { ...base, ...form });
   const fresh = await suggestedMapping(head, await loadAttributes(), found.sourceId);
   await changeMapping(id, ({ repairs, missing, key }) => ({

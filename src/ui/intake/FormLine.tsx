@@ -1,6 +1,6 @@
 'use client';
 import { setForm } from '@/actions/sources';
-import { type Encoding, type Form, isTable, isWorkbook } from '@/core/intake/decode';
+import { type Encoding, type Form, isTable } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
@@ -9,7 +9,6 @@ const kindNames = {
   delimited: 'Delimited text',
   fixed: 'Text in columns',
   xlsx: 'Workbook',
-  xls: 'Workbook (XLS)',
   html: 'Page with tables',
   xml: 'XML',
   json: 'JSON',
@@ -50,7 +49,7 @@ export function FormLine({
   return (
     <div className="form-line">
       <b>{kindNames[mapping.kind]}</b>
-      {!isWorkbook(mapping.kind) && mapping.kind !== 'json' && (
+      {mapping.kind !== 'xlsx' && mapping.kind !== 'json' && (
         <Choice
           name="Encoding"
           value={mapping.encoding}
@@ -61,13 +60,19 @@ export function FormLine({
           {...common}
         />
       )}
-      {mapping.kind === 'delimited' && (
+      {(mapping.kind === 'delimited' || mapping.kind === 'fixed') && (
         <Choice
           name="Separator"
-          value={mapping.separator}
+          value={mapping.kind === 'fixed' ? 'fixed' : mapping.separator}
           shown="beside"
-          options={Object.entries(separatorNames)}
-          onChange={(separator) => set({ separator: separator as Form['separator'] })}
+          options={[...Object.entries(separatorNames), ['fixed', 'none, fixed width']]}
+          onChange={(chosen) =>
+            set(
+              chosen === 'fixed'
+                ? { kind: 'fixed' }
+                : { kind: 'delimited', separator: chosen as Form['separator'] },
+            )
+          }
           {...common}
         />
       )}
@@ -86,7 +91,7 @@ export function FormLine({
           {...common}
         />
       )}
-      {(isWorkbook(mapping.kind) || mapping.kind === 'html') && (
+      {(mapping.kind === 'xlsx' || mapping.kind === 'html') && (
         <Choice
           name={mapping.kind === 'html' ? 'Table' : 'Sheet'}
           value={mapping.sheet ?? ''}
