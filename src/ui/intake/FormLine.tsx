@@ -65,7 +65,7 @@ export function FormLine({
           name="Separator"
           value={mapping.kind === 'fixed' ? 'fixed' : mapping.separator}
           shown="beside"
-          options={[...Object.entries(separatorNames), ['fixed', 'none, fixed width']]}
+          options={[...Object.entries(separatorNames), ['fixed', 'fixed width']]}
           onChange={(chosen) =>
             set(
               chosen === 'fixed'
