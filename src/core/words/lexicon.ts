@@ -188,6 +188,12 @@ export const stopWords = new Set(
   ),
 );
 
+/** The words of a name that say something. */
+export const wordsOf = (text: string): string[] =>
+  fold(text)
+    .split(' ')
+    .filter((word) => word.length > 1 && !stopWords.has(word));
+
 /** Endings of plurals in several languages, so that "pots" meets "pot" and "Töpfe" meets "Topf". Common practice, no source. */
 export function stem(word: string): string {
   if (word.length > 5 && /(ies)$/.test(word)) return `${word.slice(0, -3)}y`;

@@ -1,6 +1,7 @@
 import { fold } from '../text/folding';
+import { putPlainly } from './everyday';
 import { listedForms } from './forms';
-import { meaningsOf, meaningsOfStem, stem, stopWords } from './lexicon';
+import { wordsOf as allWordsOf, meaningsOf, meaningsOfStem, stem } from './lexicon';
 import type { PackedWords } from './packed';
 import { summed, type WordVectors } from './vectors';
 import { singulars, type WordNet } from './wordNet';
@@ -15,6 +16,8 @@ const ways = {
   translated: 0.9,
   /** By the short list of a shop's own words. */
   listed: 0.95,
+  /** By what a shop's goods are or are for, instead of their name. */
+  described: 0.85,
   synonym: 0.6,
   /** Each step to a wider meaning. */
   wider: 0.55,
@@ -62,10 +65,7 @@ const longestWord = 40;
 /** Names and words that are kept as they were read; forgotten together when there are more. */
 const mostKept = 4000;
 
-const wordsOf = (text: string): string[] =>
-  fold(text.slice(0, mostSigns))
-    .split(' ')
-    .filter((word) => word.length > 1 && !stopWords.has(word));
+const wordsOf = (text: string): string[] => allWordsOf(text.slice(0, mostSigns));
 
 /** A word in English: what a dictionary has for it, and how well the word was met. */
 interface Found {
@@ -173,6 +173,11 @@ export class Expander {
     const phrase = words.join(' ');
     if (words.length > 1 && (language === undefined || language === 'en') && this.isEnglish(phrase))
       readings.push(this.onePhrase(phrase, 1));
+    for (const [at, plain] of putPlainly(words).entries())
+      readings.push({
+        units: this.unitsOf(plain, 'en', false),
+        sure: at === 0 ? ways.listed : ways.described,
+      });
     if (words.length > 1) {
       for (const found of this.inEnglish(words.join(' '), language)) readings.push(...this.english(found));
       // Each word in English, the best of each.

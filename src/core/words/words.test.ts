@@ -1,7 +1,8 @@
 import fc from 'fast-check';
+import { putPlainly } from './everyday';
 import { listedForms } from './forms';
 import { readDictionary, wordsToEnglish } from './freedict';
-import { meaningsOf } from './lexicon';
+import { meaningsOf, wordsOf } from './lexicon';
 import { PackedWords, packWords } from './packed';
 import { Expander } from './thesaurus';
 import { cosine, packVector, summed, WordVectors } from './vectors';
@@ -224,4 +225,26 @@ test('a word is read as it is written before it is read as another of its stem',
   expect(english('schalen')).not.toContain('scarf');
   expect(english('schals')).toEqual(['scarf']);
   expect(english('messer')).toEqual(['knife']);
+});
+
+describe('what everyday speech calls goods', () => {
+  const plainly = (name: string) => putPlainly(wordsOf(name)).map((words) => words.join(' '));
+  test('is put plainly, within a name too, the longest first, and then as what it is or is for', () => {
+    expect(plainly('Wellies')).toEqual(['rubber boots', 'waterproof boots']);
+    expect(plainly('Navy fleece hoodies')).toEqual(['navy fleece jumpers', 'navy fleece knitted tops']);
+    expect(plainly('Tea towels')[0]).toBe('kitchen textiles');
+    expect(plainly('Sacs à main en cuir')[0]).toBe('bags cuir');
+  });
+  test('what is said plainly already, or is no good, is left alone', () => {
+    expect(plainly('Rubber boots')).toEqual([]);
+    expect(plainly('Grüner Tee')).toEqual([]);
+    expect(plainly('')).toEqual([]);
+  });
+  test('any words come through in their order, none lost', () => {
+    fc.assert(
+      fc.property(fc.array(fc.stringMatching(/^[a-z]{2,9}x$/), { maxLength: 6 }), (words) => {
+        expect(putPlainly([...words, 'wellies'])[0]).toEqual([...words, 'rubber', 'boots']);
+      }),
+    );
+  });
 });
