@@ -209,6 +209,15 @@ const ownRows = /^(id|key|uid|uuid|pk|row ?id|nr|no)$/i;
 const withoutTax =
   /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|s iva|ex vat|excl vat|excl btw|exkl moms)\b/;
 
+/** Attributes that tell one thing from another. */
+const codes: ReadonlySet<string> = new Set(['sku', 'mpn', 'gtin']);
+const sharesWord = (one: string, other: string): boolean => {
+  const words = new Set(fold(other).split(' '));
+  return fold(one)
+    .split(' ')
+    .some((word) => words.has(word));
+};
+
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
 /** From this score on a column is said to be perhaps another attribute's. */
@@ -344,9 +353,11 @@ function matchColumns(
       const last = spokenName(lastName(heading));
       for (const [name, match] of matchers) {
         // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
+        // What a code is of is said by its own name: the keywords of an article are no article number.
+        const there = whole !== last && codes.has(attributes[at]?.code ?? '') && !sharesWord(last, name);
         const likeness = Math.max(
-          match(whole),
-          bare === whole ? 0 : 0.99 * match(bare),
+          there ? 0 : match(whole),
+          there || bare === whole ? 0 : 0.99 * match(bare),
           last === whole ? 0 : 0.97 * match(last),
         );
         if (likeness > best.likeness) best = { likeness, name };
@@ -398,14 +409,17 @@ function matchColumns(
     attributes.forEach((attribute, i) => {
       const { likeness, name } = likenesses[i] as { likeness: number; name: string };
       const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
-      const { weight, reason } = valueWeight(attribute, evidence);
+      const { weight: byValues, reason } = valueWeight(attribute, evidence);
+      // "New" again and again, under a heading that says nothing of a condition, may be what is done with the rows.
+      const oneWord = likeness < 0.4 && new Set(evidence.sample).size === 1;
+      const weight = attribute.code === 'itemCondition' && oneWord ? Math.min(byValues, 25) : byValues;
       if (reason) reasons.push(reason);
       // An amount without tax is not what the shopper pays.
       const taxed =
         attribute.code === 'price' || attribute.code === 'listPrice' || attribute.code === 'salePrice';
       const net = taxed && withoutTax.test(fold(column)) ? -45 : 0;
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
-      const named = likeness === 1 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
+      const named = likeness >= 0.97 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
       const said = likeness >= 0.4 ? likeness * 75 : 0;
       const was = before.find((one) => one.attribute === attribute.code);
       if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);

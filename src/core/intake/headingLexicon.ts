@@ -6,7 +6,7 @@ import { fold } from '../text/folding';
  * names a merchant gives an attribute, and are not shown there.
  */
 const words: Readonly<Record<string, string>> = {
-  sku: `stock keeping unit|händlerartikelnummer|plu|part no|part number|pos|material|model no|
+  sku: `stock keeping unit|supplier aid|supplier pid|supplier article id|supplier product id|händlerartikelnummer|plu|part no|part number|pos|material|model no|
     article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
     catalogue number|cat no|style|style no|variant sku|variant code|vendor sku|supplier sku|own number|key|sku code|
     art nr|artnr|artikel nr|artikelnr|artikelnummer|artikel|artikel no|art no|bestell nr|best nr|bestellnr|sachnummer|
@@ -38,7 +38,7 @@ const words: Readonly<Record<string, string>> = {
     descrição|descrição longa|descrição do produto|
     beskrivning|produktbeskrivning|lång beskrivning|text`,
   brand: `winery|brewery|weingut|kellerei|brauerei|bodega|cervecería|cantina|birrificio|brouwerij|wijnhuis|browar|winnica|adega|vingård|bryggeri|made by|hergestellt von|fabriqué par|fait par|hecho por|fabricado por|prodotto da|fatto da|gemaakt door|wyprodukowano przez|feito por|tillverkad av|mfr|mfg|manuf|
-    make|label|brand name|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
+    make|label|brand name|manufacturer name|maker name|manufacturer|herstellername|hersteller name|nom du fabricant|nombre del fabricante|nome produttore|naam fabrikant|nazwa producenta|nome do fabricante|tillverkarens namn|marke|fabrikat|herst|hersteller|markenname|marque|fabricant|fabriquant|marca|fabricante|
     marchio|produttore|casa produttrice|merk|fabrikant|merknaam|marka|producent|märke|varumärke|tillverkare|fabrikat`,
   category: `heading above|kategoriepfad|category tree|chemin de catégorie|ruta de categoría|categoriepad|ścieżka kategorii|kategorisökväg|percorso categoria|
     product category|category path|range|product group|type|family name|main group|
@@ -91,7 +91,7 @@ const words: Readonly<Record<string, string>> = {
     cena promocyjna|
     preço promocional|preço de promoção|
     kampanjpris|reapris|extrapris`,
-  cost: `trade|wholesale|dealer|
+  cost: `trade|wholesale|dealer|net customer|customer net|net customer price|net customer price amount|customer net price|
     cost|cost price|buy price|purchase price|trade price|wholesale price|dealer price|ek|ek netto|einkaufspreis|
     händlerpreis|ek preis|hek|prix d achat|prix achat|pa ht|prix de revient|precio de coste|coste|precio compra|
     precio de compra|prezzo di acquisto|prezzo d acquisto|costo|prezzo di costo|inkoopprijs|inkoop|inkoopprijs netto|

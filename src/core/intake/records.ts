@@ -1,7 +1,7 @@
 import { emptyRecord, listSeparator } from '../catalog/value';
 import { InputError } from '../errors/inputError';
 import { mostName, noOption } from './pairs';
-import { type Branch, isBranch, type Tree } from './tree';
+import { anyKey, type Branch, isBranch, type Tree, withKey } from './tree';
 
 /** One row of a source of any shape: values by column, or by path ("offer/price"), and the group its nesting puts it in. */
 export interface SourceRecord {
@@ -38,10 +38,39 @@ export interface Outline {
 
 const join = (path: string, name: string): string => (path === '' ? name : `${path}/${name}`);
 
+/** A language's tag as a key: what differs by language is one thing. */
+const isLanguage = (name: string): boolean => /^[a-z]{2,3}([-_][a-z]{2,4})?$/i.test(name);
+
+/**
+ * Whether a branch holds things by their codes instead of in a list, as `{"A-1": {…}, "A-2": {…}}`: several, all of whose values
+ * have the same names.
+ */
+function holdsByKey(node: Branch): boolean {
+  const names = Object.keys(node);
+  const entries = Object.values(node);
+  if (names.length < 2 || names.every(isLanguage) || !entries.every(isBranch)) return false;
+  const [first = {}, ...others] = entries.slice(0, 50);
+  const known = Object.keys(first);
+  // Two may be alike by chance: they say more.
+  if (known.length < (names.length === 2 ? 3 : 2)) return false;
+  return others.every((entry) => {
+    const own = Object.keys(entry);
+    return own.filter((name) => name in first).length * 2 > Math.max(own.length, known.length);
+  });
+}
+
+/** The entries of a branch that holds them by their codes, each with its code. */
+const byKey = (node: Branch): Branch[] =>
+  Object.entries(node).flatMap(([key, entry]) => (isBranch(entry) ? [withKey(key, entry)] : []));
+
 /** Every list of branches that stands in no other list. */
 function listsIn(tree: Tree): { path: string; entries: Branch[] }[] {
   const lists: { path: string; entries: Branch[] }[] = [];
   const walk = (node: Tree, path: string) => {
+    if (isBranch(node) && holdsByKey(node)) {
+      lists.push({ path: join(path, anyKey), entries: byKey(node) });
+      return;
+    }
     if (Array.isArray(node)) {
       const entries = node.filter(isBranch);
       if (entries.length > 0) lists.push({ path, entries });
@@ -73,6 +102,7 @@ function entriesAt(tree: Tree, path: string): Branch[] {
   let nodes: Tree[] = Array.isArray(tree) ? tree : [tree];
   for (const name of names)
     nodes = nodes.flatMap((node) => {
+      if (name === anyKey && isBranch(node)) return byKey(node);
       const inner = isBranch(node) ? node[name] : undefined;
       return inner === undefined ? [] : Array.isArray(inner) ? inner : [inner];
     });
@@ -271,18 +301,55 @@ const typeKey = /^@(type|context|id)$/i;
 const languageKey =
   /^@?(xml:lang|lang|language|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
 
+/** Where a thing stands among others like it: nothing of what it is. */
+const orderKey = /^@?(\w+[_-]?)?(order|position|pos|sort|sequence|rank|index)$/i;
+
+/** The beginning that all names of a branch share, as in FNAME, FVALUE, FUNIT; empty where that leaves nothing of one. */
+function prefixOf(names: readonly string[]): string {
+  const [first = '', ...others] = names;
+  let shared = others.length === 0 ? '' : first;
+  for (const name of others)
+    while (!name.toLowerCase().startsWith(shared.toLowerCase())) shared = shared.slice(0, -1);
+  return names.some((name) => name.length === shared.length) ? '' : shared;
+}
+
 const textOf = (tree: Tree | undefined): string | undefined => (typeof tree === 'string' ? tree : undefined);
 const entryOf = (node: Branch, keys: RegExp): [string, string] | undefined => {
   for (const [name, inner] of Object.entries(node))
     if (keys.test(name) && textOf(inner) !== undefined) return [name, inner as string];
   return undefined;
 };
+/** The same where it may be several texts, as one. */
+const entriesOf = (node: Branch, keys: RegExp): [string, string] | undefined => {
+  for (const [name, inner] of Object.entries(node)) {
+    const texts = (Array.isArray(inner) ? inner : [inner]).map(textOf);
+    if (keys.test(name) && texts.every((text) => text !== undefined))
+      return [name, texts.join(listSeparator)];
+  }
+  return undefined;
+};
 
 /** What a branch with nothing but a value, its unit, its name and its language says; undefined where it says more. */
-function saidBy(
-  node: Branch,
-): { name: string | undefined; language: string | undefined; value: string } | undefined {
-  const value = entryOf(node, holding);
+function saidBy(written: Branch): Said | undefined {
+  const plain = saidPlainly(written);
+  if (plain) return plain;
+  const prefix = prefixOf(Object.keys(written));
+  if (prefix === '') return undefined;
+  const said = saidPlainly(
+    Object.fromEntries(Object.entries(written).map(([name, inner]) => [name.slice(prefix.length), inner])),
+  );
+  // Without its beginning a name may be about anything: only what names its value says it for certain.
+  return said?.name === undefined ? undefined : said;
+}
+
+interface Said {
+  readonly name: string | undefined;
+  readonly language: string | undefined;
+  readonly value: string;
+}
+
+function saidPlainly(node: Branch): Said | undefined {
+  const value = entriesOf(node, holding);
   if (!value) return undefined;
   // In XML a mark of kind names the value of its element; in JSON-LD it names a type.
   const name = entryOf(node, naming) ?? (value[0] === '#text' ? entryOf(node, kindKey) : undefined);
@@ -291,7 +358,8 @@ function saidBy(
   const language = entryOf(node, languageKey);
   const known = new Set([value[0], name?.[0], unit?.[0], language?.[0]]);
   if (!name && !unit && !language) return undefined;
-  if (Object.keys(node).some((key) => !known.has(key) && !typeKey.test(key))) return undefined;
+  if (Object.keys(node).some((key) => !known.has(key) && !typeKey.test(key) && !orderKey.test(key)))
+    return undefined;
   if (name && (name[1].trim() === '' || name[1].length > 60)) return undefined;
   const text = unit && value[1].trim() !== '' ? `${value[1].trim()} ${unit[1].trim()}` : value[1];
   return {
@@ -301,14 +369,25 @@ function saidBy(
   };
 }
 
-const kindKey = /^@(type|kind|art|typ|tipo|soort|rodzaj|typ[eé])$/i;
+const kindKey = /^@(\w+[_-])?(type|kind|art|typ|tipo|soort|rodzaj|typ[eé])$/i;
 
-/** Of what kind an XML element says its text is, where it says more of it too: `<price type="net" unit="piece">`. */
+/** An amount of money among what a branch says. */
+const amountKey =
+  /(^|[_-])(amount|price|betrag|preis|montant|prix|importe|precio|importo|prezzo|bedrag|prijs|kwota|cena|valor|preço|belopp|pris)$/i;
+
+/**
+ * Of what kind an XML element says its text or its amount is, where it says more of it too: `<price type="net" unit="piece">`,
+ * `<price price_type="net"><amount>`.
+ */
 function kindOf(node: Branch): string | undefined {
-  if (textOf(node['#text']) === undefined || Object.values(node).some((one) => textOf(one) === undefined))
+  if (Object.values(node).some((one) => textOf(one) === undefined)) return undefined;
+  const [key, written = ''] = entryOf(node, kindKey) ?? [];
+  // "Offer" is a type of schema.org's, and says no kind of price.
+  const ofText = textOf(node['#text']) !== undefined;
+  if (!ofText && (!entryOf(node, amountKey) || (key === '@type' && /^\p{Lu}\p{Ll}/u.test(written))))
     return undefined;
-  const kind = entryOf(node, kindKey)?.[1].trim();
-  return kind === undefined || kind === '' || kind.length > 60 || kind.includes('/') ? undefined : kind;
+  const kind = written.trim();
+  return kind === '' || kind.length > 60 || kind.includes('/') ? undefined : kind;
 }
 
 /**
@@ -334,7 +413,13 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
     else if (kind !== undefined)
       for (const [name, inner] of Object.entries(node)) {
         if (kindKey.test(name)) continue;
-        put(name === '#text' ? join(path, kind) : join(join(path, kind), name), inner as string);
+        if (name === '#text') put(join(path, kind), inner as string);
+        // Of an amount in a branch of its own the kind is a part of its name: “net_list PRICE_AMOUNT”.
+        else
+          put(
+            node['#text'] === undefined ? join(path, `${kind} ${name}`) : join(join(path, kind), name),
+            inner as string,
+          );
       }
     else
       for (const [name, inner] of Object.entries(node))

@@ -7,6 +7,13 @@ export interface Branch {
   [name: string]: Tree;
 }
 
+/** In the path of a list: things that stand by their codes, `{"A-1": {…}, "A-2": {…}}`, instead of in a list. */
+export const anyKey = '*';
+
+/** A thing with the code it stands by, unless it says that itself. */
+export const withKey = (key: string, branch: Branch): Branch =>
+  Object.values(branch).includes(key) ? branch : { key, ...branch };
+
 export const isBranch = (tree: Tree | undefined): tree is Branch =>
   typeof tree === 'object' && !Array.isArray(tree);
 
@@ -38,6 +45,8 @@ export class TreeBuilder {
   /** How deep inside a record the reader is; 0 outside of all. */
   private inside = 0;
   readonly roots: Tree[] = [];
+  /** Where the records stand by their codes, if they do. */
+  private readonly byKeyIn: string | undefined;
 
   /**
    * @param list path of the records, their names joined by `/`; undefined to keep everything
@@ -46,7 +55,10 @@ export class TreeBuilder {
   constructor(
     private readonly list?: string,
     private readonly onRecord: (record: Tree) => void = () => undefined,
-  ) {}
+  ) {
+    if (list === anyKey) this.byKeyIn = '';
+    else if (list?.endsWith(`/${anyKey}`)) this.byKeyIn = list.slice(0, -anyKey.length - 1);
+  }
 
   /** Opens a branch under a name; `asList` keeps it a list even where it stays alone. */
   open(name: string, asList = false): void {
@@ -55,7 +67,9 @@ export class TreeBuilder {
     const above = this.frames.at(-1);
     const path =
       above && above.path !== '' && name !== '' ? `${above.path}/${name}` : (above?.path ?? '') + name;
-    if (this.inside > 0 || path === this.list) this.inside++;
+    const begins =
+      this.byKeyIn === undefined ? path === this.list : name !== '' && above?.path === this.byKeyIn;
+    if (this.inside > 0 || begins) this.inside++;
     this.frames.push({ name, path, branch: emptyRecord<Tree>(), asList, text: '', names: 0 });
   }
 
@@ -83,7 +97,7 @@ export class TreeBuilder {
     const tree: Tree = empty ? words : done.branch;
     if (this.inside > 0 && --this.inside === 0) {
       this.values = 0;
-      if (isBranch(tree)) this.onRecord(tree);
+      if (isBranch(tree)) this.onRecord(this.byKeyIn === undefined ? tree : withKey(done.name, tree));
       return;
     }
     if (tree === '' || !this.keeps()) return;
