@@ -170,7 +170,7 @@ export async function withPacked<T>(
 export async function beginningOf(path: string): Promise<Uint8Array> {
   const file = await open(path);
   try {
-    const { buffer, bytesRead } = await file.read(new Uint8Array(8), 0, 8, 0);
+    const { buffer, bytesRead } = await file.read(new Uint8Array(4096), 0, 4096, 0);
     return buffer.subarray(0, bytesRead);
   } finally {
     await file.close();

@@ -3,6 +3,7 @@ import { open } from 'node:fs/promises';
 import { emptyRecord } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
 import { asideOf } from '../core/intake/aside';
+import { type Block, BlockReader, findBlocks } from '../core/intake/blocks';
 import {
   decodeBytes,
   decodeStream,
@@ -14,7 +15,7 @@ import {
   partsLines,
   refuseFile,
 } from '../core/intake/decode';
-import { DelimitedReader, type DelimitedRow } from '../core/intake/delimited';
+import { DelimitedReader, type DelimitedRow, writesBackslashes } from '../core/intake/delimited';
 import { columnStarts, FixedWidthReader } from '../core/intake/fixedWidth';
 import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
 import { pairReader, pairsIn } from '../core/intake/pairs';
@@ -29,8 +30,9 @@ import {
 import { repeatsHeading, sectionColumn, sectionIn } from '../core/intake/sections';
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
+import { isTurned, mostTurnedRows, turned } from '../core/intake/turned';
 import { readTables } from './tables';
-import { readSheets } from './xlsx';
+import { readSheets, type SheetRow } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */
@@ -103,26 +105,40 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   if (refusal) throw new InputError(refusal);
   const encoding = given.encoding ?? detectEncoding(sample);
   if (kind === 'html') return sheetHead(path, { ...given, kind, encoding });
-  if (kind !== 'delimited' && kind !== 'fixed') return treeHead(path, { ...given, kind, encoding });
+  if (kind === 'xml' || kind === 'json') return treeHead(path, { ...given, kind, encoding });
   const lines = linesIn(sample, fewRows);
   if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const end = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r'));
   const lookedAt = whole || end < 0 ? text : text.slice(0, end + 1);
   const separator = given.separator ?? detectSeparator(text);
+  const begins =
+    kind === 'blocks'
+      ? (given.begins ?? findBlocks(lookedAt) ?? '')
+      : given.kind === undefined
+        ? findBlocks(lookedAt)
+        : undefined;
+  if (begins !== undefined)
+    return blocksHead(lookedAt, { kind: 'blocks', encoding, separator, begins }, whole);
   const starts =
     kind === 'fixed'
       ? (given.starts ?? columnStarts(lookedAt) ?? [0])
       : given.kind === undefined && !partsLines(lookedAt, separator)
         ? columnStarts(lookedAt)
         : undefined;
-  const form: Form = starts ? { kind: 'fixed', encoding, separator, starts } : { kind, encoding, separator };
+  const escaped =
+    !starts && (given.escapes ?? (given.kind === undefined && writesBackslashes(lookedAt, separator)));
+  const form: Form = starts
+    ? { kind: 'fixed', encoding, separator, starts }
+    : { kind, encoding, separator, ...(escaped ? { escapes: 'backslash' } : {}) };
   return tableHead(headRows(lookedAt, form, given), form, given, whole);
 }
 
 /** What splits text into rows. */
-const readerOf = ({ kind, separator, starts = [0] }: Form): DelimitedReader =>
-  kind === 'fixed' ? new FixedWidthReader(starts) : new DelimitedReader(separator);
+const readerOf = ({ kind, separator, starts = [0], escapes }: Form): DelimitedReader =>
+  kind === 'fixed'
+    ? new FixedWidthReader(starts)
+    : new DelimitedReader(separator, undefined, escapes === 'backslash');
 
 /** The first rows of delimited text. Where the heading stands tells how wide a row is, and so what a mark swallowed. */
 function headRows(text: string, form: Form, given: Partial<Form>): string[][] {
@@ -148,12 +164,16 @@ function* chain<T>(...parts: Iterable<T>[]): Generator<T> {
 
 /** The head of a source whose first rows are known, one of them the heading. */
 function tableHead(
-  rows: readonly Cells[],
+  written: readonly Cells[],
   form: Form,
   given: Partial<Form>,
   whole: boolean,
   sheets: readonly string[] = [],
 ): Head {
+  const turning = given.turned ?? (given.kind === undefined && whole && isTurned(written));
+  if (turning && written.length > mostTurnedRows)
+    throw new InputError('tooManyTurned', { most: mostTurnedRows });
+  const rows = turning ? turned(written) : written;
   const headingRow = given.headingRow ?? findHeading(rows);
   const lines = given.headingLines ?? headingRows(rows, headingRow);
   const heading = headingOf(rows, headingRow, lines);
@@ -178,6 +198,7 @@ function tableHead(
   return {
     form: {
       ...form,
+      ...(turning ? { turned: true as const } : {}),
       ...(headingRow === 1 ? {} : { headingRow }),
       ...(lines === 1 ? {} : { headingLines: lines }),
       ...(form.kind === 'delimited' && (given.shortRows ?? leavesOutEnds(below, columns.length))
@@ -274,7 +295,7 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
   });
   const chosen =
     tables.find(({ name }) => name === given.sheet) ?? tables.sort((one, other) => other.size - one.size)[0];
-  if (!chosen) throw new InputError('empty');
+  if (!chosen) throw new InputError(given.kind === 'html' ? 'noTables' : 'empty');
   return tableHead(
     chosen.rows,
     { kind: given.kind ?? 'xlsx', encoding: given.encoding ?? 'utf-8', separator: ',', sheet: chosen.name },
@@ -282,6 +303,52 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
     chosen.rows.length < headRecords,
     sheets,
   );
+}
+
+/** The head of a text with a line a value. */
+function blocksHead(text: string, form: Form, whole: boolean): Head {
+  const reader = new BlockReader(form.begins ?? '');
+  const blocks = [...chain(reader.push(text), reader.end())];
+  // The last block may go on.
+  const records = (whole || blocks.length < 2 ? blocks : blocks.slice(0, -1))
+    .slice(0, headRecords)
+    .map(({ cells }) => ({ cells, group: undefined }));
+  const lines = linesOf(records);
+  if (lines.length === 0) throw new InputError('empty');
+  if (lines.length > mostColumns)
+    throw new InputError('tooManyColumns', { count: lines.length, most: mostColumns });
+  return {
+    form,
+    columns: lines.map(({ path }) => path),
+    beside: [],
+    closed: false,
+    lines,
+    records,
+    sheets: [],
+    lists: [],
+    variantLists: [],
+    whole,
+  };
+}
+
+async function* readBlocks(
+  path: string,
+  form: Form,
+  onBytes: (bytes: number) => void,
+): AsyncGenerator<SourceRow> {
+  const reader = new BlockReader(form.begins ?? '');
+  let row = 0;
+  const rowOf = ({ cells, broken }: Block): SourceRow => ({
+    row: ++row,
+    record: { cells, group: undefined },
+    broken,
+  });
+  let first = true;
+  for await (const text of decodeStream(countBytes(path, onBytes), form.encoding)) {
+    for (const block of reader.push(first ? text.replace(/^\ufeff/, '') : text)) yield rowOf(block);
+    first = false;
+  }
+  for (const block of reader.end()) yield rowOf(block);
 }
 
 async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' | 'encoding'>): Promise<Head> {
@@ -336,9 +403,11 @@ export async function* readSource(
   const rows =
     form.kind === 'delimited' || form.kind === 'fixed'
       ? readDelimited(path, form, onBytes)
-      : isTable(form.kind)
-        ? readWorkbook(path, form, onBytes)
-        : readTree(path, form, onBytes);
+      : form.kind === 'blocks'
+        ? readBlocks(path, form, onBytes)
+        : isTable(form.kind)
+          ? readWorkbook(path, form, onBytes)
+          : readTree(path, form, onBytes);
   for await (const row of rows) {
     batch.push(row);
     if (batch.length >= chunk) {
@@ -403,18 +472,45 @@ async function* readDelimited(
       broken: broken ?? besides(cells, columns) ?? misfitOf(cells, columns, form.shortRows),
     };
   };
+  const rows: string[][] = [];
+  const every = form.turned
+    ? ({ cells }: DelimitedRow) => {
+        if (rows.length >= mostTurnedRows) throw new InputError('tooManyTurned', { most: mostTurnedRows });
+        rows.push([...cells]);
+        return undefined;
+      }
+    : take;
   let first = true;
   for await (const text of decodeStream(countBytes(path, onBytes), form.encoding)) {
     for (const one of reader.push(first ? text.replace(/^\ufeff/, '') : text)) {
-      const taken = take(one);
+      const taken = every(one);
       if (taken) yield taken;
     }
     first = false;
   }
   for (const one of reader.end()) {
-    const taken = take(one);
+    const taken = every(one);
     if (taken) yield taken;
   }
+  for (const [at, cells] of turned(rows).entries()) {
+    const taken = take({ line: at + 1, cells, broken: undefined });
+    if (taken) yield taken;
+  }
+}
+
+/** The rows of a sheet whose items stand beside each other, as if they stood below each other. */
+async function* turnedSheet(rows: AsyncIterable<SheetRow>): AsyncGenerator<SheetRow> {
+  const table: Cells[] = [];
+  let formula: string | undefined;
+  let sheet = '';
+  for await (const one of rows) {
+    if (one.row > mostTurnedRows) throw new InputError('tooManyTurned', { most: mostTurnedRows });
+    table[one.row - 1] = one.cells;
+    sheet = one.sheet;
+    formula ??= one.formula;
+  }
+  for (const [at, cells] of turned(Array.from(table, (row) => row ?? [])).entries())
+    yield { sheet, row: at + 1, cells, formula };
 }
 
 async function* readWorkbook(
@@ -426,7 +522,8 @@ async function* readWorkbook(
   const above: Cells[] = [];
   let columns: string[] | undefined;
   let cellsOf: ReturnType<typeof rowReader> | undefined;
-  for await (const { row, cells, formula } of sheetRows(path, form, onBytes)) {
+  const rows = sheetRows(path, form, onBytes);
+  for await (const { row, cells, formula } of form.turned ? turnedSheet(rows) : rows) {
     if (row < headingRow) continue;
     if (row < headingRow + headingLines) above[row - headingRow] = cells;
     if (row < headingRow + headingLines - 1) continue;

@@ -1,6 +1,6 @@
 import type { CellValue } from 'exceljs';
 import { InputError } from '../core/errors/inputError';
-import { isArchive, isCompound } from '../core/intake/decode';
+import { isArchive, isCompound, isSheetsAsXml } from '../core/intake/decode';
 import { beginningOf, partsOfWorkbook } from './archives';
 import { readOtherSheets } from './binarySheets';
 
@@ -36,7 +36,7 @@ const isFormulaCell = (value: CellValue): boolean =>
  */
 export async function* readSheets(path: string, wanted?: string, most?: number): AsyncGenerator<SheetRow> {
   const begin = await beginningOf(path);
-  if (isCompound(begin)) return yield* readOtherSheets(path, wanted, most);
+  if (isCompound(begin) || isSheetsAsXml(begin)) return yield* readOtherSheets(path, wanted, most);
   if (!isArchive(begin)) throw refusal('is none: it is no archive');
   const { parts, unpacked } = await partsOfWorkbook(path);
   if (parts.includes('xl/workbook.bin') || parts.includes('content.xml'))

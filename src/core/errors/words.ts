@@ -260,6 +260,10 @@ export const errorWords = {
   addressAnswered: ({ status }: Facts<'status'>) => `Its address answered ${status}. Nothing was changed.`,
   empty: () =>
     'The file is empty. Nothing was changed. Save it again from where it comes and check that it shows rows.',
+  noTables: () =>
+    'The page has no table in it. Nothing was changed. Save the page that shows the items in a table, or export them as a file.',
+  tooManyTurned: ({ most }: Facts<'most'>) =>
+    `The table is said to have its items beside each other, and has more than ${most} rows, which would be columns. Nothing was changed. Say that the items stand below each other.`,
   zeros: () =>
     'The file holds nothing but zero bytes, as a broken copy does. Nothing was changed. Copy or download it again.',
   binary: () =>

@@ -270,7 +270,7 @@ export function readColumns(
   );
   const { matched, fits } = matchColumns(leading, sample, plain, english, earlier);
   const priced = morePrices(pricesInOrder(matched, sample), leading, sample, plain, english);
-  const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample));
+  const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample, fits));
   const taken = new Set(found.map(({ column }) => column));
   const marked = new Map<string, string[]>();
   for (const column of columns) {
@@ -479,13 +479,26 @@ function nameAtLeast(
   );
 }
 
-/** Where nothing is called a description, the one column of long texts that nothing else is made of is it. */
+/**
+ * Where nothing is called a description, or what was is the name, another column that is called one is it; else the one column of
+ * long texts that nothing else is made of.
+ */
 function textAtLeast(
   found: readonly ColumnSuggestion[],
   columns: readonly string[],
   sample: readonly Readonly<Record<string, string>>[],
+  fits: ReadColumns['fits'],
 ): ColumnSuggestion[] {
   if (found.some(({ attribute }) => attribute === 'description')) return [...found];
+  const called = columns.flatMap((column) =>
+    found.some((one) => one.column === column)
+      ? []
+      : (fits.get(column) ?? []).filter(
+          ({ attribute, score }) => attribute === 'description' && score >= certainName,
+        ),
+  );
+  const [best] = called.sort((one, other) => other.score - one.score);
+  if (best) return [...found, best];
   const long = columns.filter((column) => {
     if (found.some((one) => one.column === column)) return false;
     const { filled, long: share, markup, link } = evidenceOf(sample.map((record) => record[column] ?? ''));

@@ -121,7 +121,7 @@ function cutDamage(cell: string): Proposal | undefined {
 
 /** What stands for no value: a spreadsheet's errors, a database's word for nothing, and dashes. */
 const nothing =
-  /^\s*(#N\/A|#NV|#NOM\?|#NAME\?|#REF!|#BEZUG!|#VALUE!|#WERT!|#VALEUR!|#¡VALOR!|#VALORE!|#DIV\/0!|#NUM!|#ZAHL!|#NULL!|\(?null\)?|NULL|n\/a|N\/A|NaN|undefined|k\. ?A\.|n\. ?v\.|[-–—]{1,3})\s*$/;
+  /^\s*(\\N|#N\/A|#NV|#NOM\?|#NAME\?|#REF!|#BEZUG!|#VALUE!|#WERT!|#VALEUR!|#¡VALOR!|#VALORE!|#DIV\/0!|#NUM!|#ZAHL!|#NULL!|\(?null\)?|NULL|n\/a|N\/A|NaN|undefined|k\. ?A\.|n\. ?v\.|[-–—]{1,3})\s*$/;
 export const saysNothing = (cell: string): boolean => nothing.test(cell);
 
 /** Looks at a cell that says nothing: a spreadsheet's error is told, since a value was meant to stand there. */

@@ -5,11 +5,11 @@ import { decodeBytes, detectEncoding, type Encoding, isSingleByte } from './enco
 export { decodeBytes, detectEncoding, type Encoding, encodings } from './encodings';
 
 /** How delimited text is written. */
-export type Separator = ',' | ';' | '\t' | '|';
-export const separators = [',', ';', '\t', '|'] as const satisfies readonly Separator[];
+export type Separator = ',' | ';' | '\t' | '|' | '^' | '~';
+export const separators = [',', ';', '\t', '|', '^', '~'] as const satisfies readonly Separator[];
 
 /** What a source file is; told from its first bytes, not from its name. */
-export const sourceKinds = ['delimited', 'fixed', 'xlsx', 'html', 'xml', 'json'] as const;
+export const sourceKinds = ['delimited', 'fixed', 'blocks', 'xlsx', 'html', 'xml', 'json'] as const;
 export type SourceKind = (typeof sourceKinds)[number];
 
 /** How a source is read: what delimited text needs, what a workbook needs, what a tree needs. */
@@ -19,6 +19,10 @@ export interface Form {
   readonly separator: Separator;
   /** Where the columns of text begin that are of fixed width; 0 is the first sign of a line. */
   readonly starts?: readonly number[];
+  /** Where delimited text writes signs with a backslash before them, and `\\N` for nothing, as databases do. */
+  readonly escapes?: 'backslash';
+  /** What each block of a text begins with that has a line a value; empty where empty lines part them. */
+  readonly begins?: string;
   /** The sheet of a workbook, by name. */
   readonly sheet?: string;
   /** Where the heading stands in delimited text and workbooks; 1 is the first row. */
@@ -27,6 +31,8 @@ export interface Form {
   readonly headingLines?: 1 | 2;
   /** Whether rows may end before the last column, as tables are written that leave out empty cells at the end. */
   readonly shortRows?: boolean;
+  /** Whether a table's items stand beside each other, a column each. */
+  readonly turned?: boolean;
   /** Path of the records in a tree. */
   readonly list?: string;
   /** Path of a record's variants, below it; empty where each record is one item. */
@@ -91,12 +97,18 @@ export const isArchive = (sample: Uint8Array): boolean =>
   beginsWith(sample, [0x50, 0x4b, 3, 4]) || beginsWith(sample, [0x50, 0x4b, 5, 6]);
 export const isCompound = (sample: Uint8Array): boolean =>
   beginsWith(sample, [0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]);
+/** What workbooks written as XML say of themselves at their beginning: of 2003, and OpenDocument's in one piece. */
+const sheetsAsXml =
+  /^<\?xml[\s\S]*<(?:\w+:)?Workbook[\s\S]*urn:schemas-microsoft-com:office:spreadsheet|^<\?xml[\s\S]*<office:document[\s\S]*opendocument\.spreadsheet/;
+export const isSheetsAsXml = (sample: Uint8Array): boolean =>
+  sheetsAsXml.test(decodeBytes(sample.subarray(0, 4096), detectEncoding(sample)).trimStart());
+
 /**
  * What a file is, from its first bytes: a workbook, of whatever kind, is an archive or a compound file, a page and XML begin with
  * `<`, JSON with a bracket.
  */
 export function detectKind(sample: Uint8Array): SourceKind {
-  if (isArchive(sample) || isCompound(sample)) return 'xlsx';
+  if (isArchive(sample) || isCompound(sample) || isSheetsAsXml(sample)) return 'xlsx';
   const text = decodeBytes(sample.subarray(0, 4096), detectEncoding(sample)).replace(/^\ufeff/, '');
   if (pageBegins.test(text) || (tableBegins.test(text) && /<tr[\s>]/i.test(text))) return 'html';
   const first = text.trimStart()[0];

@@ -14,6 +14,35 @@ const mostQuoted = 1024 * 1024;
 /** What the limit falls to, by halves, in a file where many marks never close: so that no file takes for ever. */
 const leastQuoted = 16 * 1024;
 
+/** Nothing but what is drawn: `|---|:---:|`. */
+const drawnLine = /^\s*\|?(?:\s*:?-{3,}:?\s*\|)*\s*:?-{3,}:?\s*\|?\s*$/;
+
+/** Whether a text ends with a backslash that stands for itself and what follows. */
+const endsEscaped = (text: string): boolean => ((/\\+$/.exec(text)?.[0].length ?? 0) & 1) === 1;
+
+const written: Readonly<Record<string, string>> = { n: '\n', r: '\r', t: '\t', b: '', 0: '', Z: '' };
+
+/** A cell as it was before signs of it were written with a backslash, as databases do; `\N` is nothing. */
+const unescaped = (cell: string): string =>
+  !cell.includes('\\')
+    ? cell
+    : cell === '\\N'
+      ? ''
+      : cell.replace(/\\([\s\S])/g, (_, sign: string) => written[sign] ?? sign);
+
+/**
+ * Whether a text writes signs with a backslash: a cell is `\N`, or marks within quoted cells have one before them and none is
+ * doubled.
+ */
+export function writesBackslashes(text: string, separator: Separator): boolean {
+  const edge = separator === '|' || separator === '^' ? `\\${separator}` : separator;
+  if (new RegExp(`(?:^|[${edge}\\n\\r])"?\\\\N"?(?=[${edge}\\n\\r]|$)`).test(text)) return true;
+  return (
+    new RegExp(`[^${edge}\\n\\r"\\\\]\\\\"[^${edge}\\n\\r]`).test(text) &&
+    !new RegExp(`[^${edge}\\n\\r"]""[^${edge}\\n\\r"]`).test(text)
+  );
+}
+
 /**
  * Splits delimited text into rows as it comes in (RFC 4180, and what is written instead of it): lines end with LF, CR LF or
  * CR, also mixed; a mark inside a cell that does not begin with one is text (`12" wheel`), and so is one inside a quoted cell
@@ -34,10 +63,12 @@ export class DelimitedReader {
   /**
    * @param separator between the cells of a row
    * @param width cells that a row should have, once it is known: tells whether a cell over several lines swallowed rows
+   * @param escapes whether a backslash stands before signs that would part the text otherwise
    */
   constructor(
     private readonly separator: Separator,
     public width?: number,
+    private readonly escapes = false,
   ) {
     this.opening = `${separator}"`;
   }
@@ -117,8 +148,10 @@ export class DelimitedReader {
     const first = this.plainLine(at);
     if (!first || 'row' in first) return first;
     const { text: plain, line } = first;
-    if (!plain.includes('"'))
-      return { next: first.next, row: { line, cells: plain.split(separator), broken: undefined } };
+    // Drawn below the heading of a table, as in Markdown.
+    if (separator === '|' && drawnLine.test(plain)) return { next: first.next, row: undefined };
+    if (!plain.includes('"') || (this.escapes && !this.opens(plain)))
+      return { next: first.next, row: { line, cells: this.split(plain), broken: undefined } };
     // It is counted by the lines it takes.
     this.line = line;
     const quoted = this.quotedRow(at);
@@ -132,10 +165,29 @@ export class DelimitedReader {
       next: first.next,
       row: {
         line,
-        cells: plain.split(separator),
+        cells: this.split(plain),
         broken: `opens a quotation mark in line ${line} that is never closed; close or double it there`,
       },
     };
+  }
+
+  /** Whether a cell of a line begins with a mark. */
+  private opens(plain: string): boolean {
+    return plain.startsWith('"') || plain.includes(this.opening);
+  }
+
+  /** A line without quoted cells as its cells. */
+  private split(plain: string): string[] {
+    const cells = plain.split(this.separator);
+    if (!this.escapes || !plain.includes('\\')) return cells;
+    const whole: string[] = [];
+    for (let at = 0; at < cells.length; at++) {
+      let cell = cells[at] ?? '';
+      // A separator behind a backslash is a sign of the cell.
+      while (endsEscaped(cell) && at + 1 < cells.length) cell += `${this.separator}${cells[++at]}`;
+      whole.push(unescaped(cell));
+    }
+    return whole;
   }
 
   /** A row with marks in it, which may run over several lines. */
@@ -157,7 +209,7 @@ export class DelimitedReader {
         at = cell.end + 1;
       } else {
         const end = this.plainEnd(at);
-        cells.push(text.slice(at, end));
+        cells.push(this.escapes ? unescaped(text.slice(at, end)) : text.slice(at, end));
         at = end;
       }
       if (text[at] === separator) {
@@ -193,6 +245,10 @@ export class DelimitedReader {
         this.mostQuoted = Math.max(leastQuoted, this.mostQuoted / 2);
         return 'unclosed';
       }
+      if (this.escapes && endsEscaped(text.slice(begin, mark))) {
+        at = mark + 1;
+        continue;
+      }
       const behind = text[mark + 1];
       if (behind === '"') {
         doubled = true;
@@ -214,8 +270,9 @@ export class DelimitedReader {
         continue;
       }
       const value = text.slice(begin, mark);
+      const whole = doubled ? value.replaceAll('""', '"') : value;
       return {
-        value: doubled ? value.replaceAll('""', '"') : value,
+        value: this.escapes ? unescaped(whole) : whole,
         end: mark,
         lines: value.match(/\r\n|\n|\r/g)?.length ?? 0,
       };

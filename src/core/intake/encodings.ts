@@ -43,6 +43,10 @@ const signs = new Set('€£°²³½¼¾×µ–—’‘“”„‚…«»®™
 const isLetter = (sign: string | undefined): boolean => sign !== undefined && /\p{L}/u.test(sign);
 const isUpper = (sign: string): boolean => sign !== sign.toLowerCase();
 
+/** Whether a digit stands before or behind a sign, or behind a blank beside it. */
+const besideNumber = (text: string, at: number): boolean =>
+  /\d\s?$/.test(text.slice(Math.max(0, at - 2), at)) || /^\s?\d/.test(text.slice(at + 1, at + 3));
+
 /** How much some text looks as people of one language or another write it, by its signs beyond ASCII and their company. */
 function likeness(text: string): number {
   let score = 0;
@@ -57,6 +61,8 @@ function likeness(text: string): number {
       const small = sign.toLowerCase();
       letters.set(small, (letters.get(small) ?? 0) + 1);
       const cyrillic = code >= 0x400 && code < 0x500;
+      // A capital by itself beside a number is the sign of a currency, read wrongly.
+      if (isUpper(sign) && !isLetter(before) && !isLetter(after) && besideNumber(text, at)) score -= 6;
       // A capital in the middle of small letters, Cyrillic among Latin letters, and three accents in a row are not written.
       if (isUpper(sign) && before && isLetter(before) && !isUpper(before)) score -= 5;
       for (const beside of [before, after]) if (beside && cyrillic && /[a-z]/i.test(beside)) score -= 4;

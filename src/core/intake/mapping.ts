@@ -65,6 +65,13 @@ export const importMappingSchema = z.strictObject({
     .max(2000)
     .optional()
     .meta({ description: 'where columns of fixed width begin; 0 is the first sign of a line' }),
+  escapes: z.literal('backslash').optional().meta({
+    description: 'how delimited text writes signs that would part it; doubled quotation marks where left out',
+  }),
+  begins: z.string().optional().meta({
+    description:
+      'the name that each block begins with, in text with a line a value; empty where empty lines part them',
+  }),
   sheet: z.string().optional().meta({ description: 'the sheet of a workbook' }),
   headingRow: z.number().int().positive().optional().meta({ description: 'the first row where left out' }),
   headingLines: z
@@ -75,6 +82,10 @@ export const importMappingSchema = z.strictObject({
     .boolean()
     .optional()
     .meta({ description: 'whether rows may leave out empty cells at their end; no where left out' }),
+  turned: z
+    .boolean()
+    .optional()
+    .meta({ description: 'where the items of a table stand beside each other, a column each' }),
   list: z
     .string()
     .optional()
@@ -122,11 +133,14 @@ export const formOf = (mapping: ImportMapping): Form => ({
   encoding: mapping.encoding,
   separator: mapping.separator,
   ...(mapping.starts === undefined ? {} : { starts: mapping.starts }),
+  ...(mapping.escapes === undefined ? {} : { escapes: mapping.escapes }),
+  ...(mapping.begins === undefined ? {} : { begins: mapping.begins }),
   ...(mapping.sheet === undefined ? {} : { sheet: mapping.sheet }),
   // Said even where it is the first row: a mapping is of its file, in which nothing is looked for anew.
   headingRow: mapping.headingRow ?? 1,
   headingLines: mapping.headingLines ?? 1,
   ...(mapping.shortRows ? { shortRows: true } : {}),
+  ...(mapping.turned === undefined ? {} : { turned: mapping.turned }),
   ...(mapping.list === undefined ? {} : { list: mapping.list }),
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
 });

@@ -1,6 +1,6 @@
 'use client';
 import { setForm } from '@/actions/sources';
-import { type Encoding, type Form, isTable } from '@/core/intake/decode';
+import { type Encoding, type Form, isTable, type Separator } from '@/core/intake/decode';
 import type { RunPreview, RunRow } from '@/server/sources/sources';
 import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
@@ -8,6 +8,7 @@ import type { RunActs } from './useRun';
 const kindNames = {
   delimited: 'Delimited text',
   fixed: 'Text in columns',
+  blocks: 'Text, a line a value',
   xlsx: 'Workbook',
   html: 'Page with tables',
   xml: 'XML',
@@ -24,7 +25,17 @@ const encodingNames = {
   'iso-8859-15': 'ISO-8859-15, Western with euro',
   macintosh: 'Mac Roman',
 } as const satisfies Record<Encoding, string>;
-const separatorNames = { ',': 'comma', ';': 'semicolon', '\t': 'tab', '|': 'vertical bar' } as const;
+const separatorNames = {
+  ',': 'comma',
+  ';': 'semicolon',
+  '\t': 'tab',
+  '|': 'vertical bar',
+  '^': 'caret',
+  '~': 'tilde',
+} as const satisfies Record<Separator, string>;
+/** Text that nothing parts, and what is said of it instead. */
+const otherTexts = { fixed: 'fixed width', blocks: 'a line a value' } as const;
+const isOtherText = (kind: string): kind is keyof typeof otherTexts => kind in otherTexts;
 
 /** How the file is read: what its kind needs to be told. */
 export function FormLine({
@@ -60,16 +71,16 @@ export function FormLine({
           {...common}
         />
       )}
-      {(mapping.kind === 'delimited' || mapping.kind === 'fixed') && (
+      {(mapping.kind === 'delimited' || isOtherText(mapping.kind)) && (
         <Choice
           name="Separator"
-          value={mapping.kind === 'fixed' ? 'fixed' : mapping.separator}
+          value={isOtherText(mapping.kind) ? mapping.kind : mapping.separator}
           shown="beside"
-          options={[...Object.entries(separatorNames), ['fixed', 'fixed width']]}
+          options={[...Object.entries(separatorNames), ...Object.entries(otherTexts)]}
           onChange={(chosen) =>
             set(
-              chosen === 'fixed'
-                ? { kind: 'fixed' }
+              isOtherText(chosen)
+                ? { kind: chosen }
                 : { kind: 'delimited', separator: chosen as Form['separator'] },
             )
           }
@@ -131,6 +142,14 @@ export function FormLine({
           name="rows may end early"
           checked={mapping.shortRows === true}
           onChange={(shortRows) => set({ shortRows })}
+          {...common}
+        />
+      )}
+      {isTable(mapping.kind) && (
+        <Tick
+          name="items side by side"
+          checked={mapping.turned === true}
+          onChange={(turned) => set({ turned })}
           {...common}
         />
       )}
