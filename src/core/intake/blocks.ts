@@ -54,7 +54,14 @@ export type BlocksBegin = string;
  */
 export function findBlocks(text: string): BlocksBegin | undefined {
   const lines = text.split(/\r\n|\n|\r/).slice(0, mostLooked);
-  const said = lines.filter((line) => line.trim() !== '' && !comment.test(line) && !titled.test(line));
+  // What goes on with the line above it, further in, says nothing for or against.
+  const said = lines.filter(
+    (line) =>
+      line.trim() !== '' &&
+      !comment.test(line) &&
+      !titled.test(line) &&
+      (lineOf(line) || !/^\s{2,}/.test(line)),
+  );
   const read = said.flatMap((line) => lineOf(line) ?? []);
   if (read.length < 4 || read.length < said.length * 0.7) return undefined;
   const counts = new Map<string, number>();
@@ -62,12 +69,24 @@ export function findBlocks(text: string): BlocksBegin | undefined {
   // The same few names come again and again, or these are settings of one thing, or only lines with a colon in them.
   if (counts.size < 2 || counts.size > read.length / 2 + 1) return undefined;
   const first = read[0]?.name ?? '';
-  const most = Math.max(...counts.values());
-  return (counts.get(first) ?? 0) >= Math.max(2, most * 0.8)
-    ? first
-    : lines.some((line) => line.trim() === '')
-      ? ''
-      : undefined;
+  const apart = apartByEmptyLines(lines);
+  // Blocks that say the same in another order each.
+  const ordered = apart.filter((names) => names[0] === first).length >= apart.length / 2;
+  const each = apart.every((names) => names.includes(first) && new Set(names).size === names.length);
+  if (apart.length > 2 && each && !ordered) return '';
+  if ((counts.get(first) ?? 0) >= Math.max(2, Math.max(...counts.values()) * 0.8)) return first;
+  return apart.length > 1 ? '' : undefined;
+}
+
+/** The names of each run of lines between empty ones. */
+function apartByEmptyLines(lines: readonly string[]): string[][] {
+  const runs: string[][] = [[]];
+  for (const line of lines) {
+    const name = lineOf(line)?.name;
+    if (line.trim() === '') runs.push([]);
+    else if (name !== undefined) runs.at(-1)?.push(name);
+  }
+  return runs.filter((names) => names.length > 0);
 }
 
 /** Reads a text of blocks as it comes in; memory is bounded by the longest block. */

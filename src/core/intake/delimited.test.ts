@@ -1,7 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import fc from 'fast-check';
-import { DelimitedReader, type DelimitedRow, delimitedRows } from './delimited';
+import { DelimitedReader, type DelimitedRow, delimitedRows, writesBackslashes } from './delimited';
 
 const cellsOf = (rows: readonly DelimitedRow[]) =>
   rows.map(({ cells, broken }) => (broken ? 'broken' : cells));
@@ -156,4 +156,57 @@ test('no text is lost and none hangs, whatever it is', () => {
     }),
     { numRuns: 500 },
   );
+});
+
+// Source: MariaDB's manual, SELECT … INTO OUTFILE: how fields are escaped where ESCAPED BY is a backslash, as it is by itself.
+describe('text as databases write it', () => {
+  const rowsOf = (text: string, separator: '\t' | ',') => {
+    const reader = new DelimitedReader(separator, undefined, true);
+    return cellsOf([...reader.push(text), ...reader.end()]);
+  };
+  test('signs stand behind a backslash, and nothing is \\N', () => {
+    expect(rowsOf('A-1\t12\\" wheel\tfirst\\nsecond\t\\N\ta\\\\b\tc\\\td\n', '\t')).toEqual([
+      ['A-1', '12" wheel', 'first\nsecond', '', 'a\\b', 'c\td'],
+    ]);
+    expect(rowsOf('"A-1","the \\"big\\", pot",\\N,"ends with \\\\"\n', ',')).toEqual([
+      ['A-1', 'the "big", pot', '', 'ends with \\'],
+    ]);
+  });
+  test.each([
+    ['nothing written as \\N', 'A-1\t\\N\t3\n', '\t', true],
+    ['marks behind a backslash', '"A-1","12\\" wheel","3"\n', ',', true],
+    ['folders', 'A-1,C:\\new\\pot,3\nA-2,"C:\\new\\",3\n', ',', false],
+    ['doubled marks', '"A-1","12"" wheel","3"\n', ',', false],
+  ] as const)('%s', (_name, text, separator, expected) => {
+    expect(writesBackslashes(text, separator)).toBe(expected);
+  });
+  test('what was written so is read again, in pieces of any size', () => {
+    const cell = fc.stringMatching(/^[a-z,"\\\n\t]{0,8}$/).filter((text) => text !== '\\N');
+    const signs: Record<string, string> = { '\n': '\\n', '\t': '\\t', '\\': '\\\\' };
+    const write = (text: string) => text.replace(/[\n\t\\]/g, (sign) => signs[sign] ?? sign);
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 5 }),
+        fc.integer({ min: 1, max: 9 }),
+        (rows, size) => {
+          // A mark at a cell's beginning would open it.
+          const plain = rows.map((row) => row.map((text, at) => `${at === 0 ? 'k' : 'v'}${text}`));
+          const text = plain.map((row) => `${row.map(write).join('\t')}\n`).join('');
+          const reader = new DelimitedReader('\t', undefined, true);
+          const read: DelimitedRow[] = [];
+          for (let at = 0; at < text.length; at += size) read.push(...reader.push(text.slice(at, at + size)));
+          read.push(...reader.end());
+          expect(cellsOf(read)).toEqual(plain);
+        },
+      ),
+    );
+  });
+});
+
+test('what is drawn below the heading of a Markdown table is no row', () => {
+  expect(cellsOf(delimitedRows('|a|b|\n|:---|---:|\n|1|2|\n|-|--|\n', '|'))).toEqual([
+    ['', 'a', 'b', ''],
+    ['', '1', '2', ''],
+    ['', '-', '--', ''],
+  ]);
 });

@@ -301,3 +301,85 @@ describe('hostile files end in a refusal', () => {
     refused(() => readJsonRecords('{"a": nonsense}'));
   });
 });
+
+describe('JSON that holds its things otherwise than in a list of objects', () => {
+  const cells = (outline: Outline) => outline.records.map((record) => ({ ...record.cells }));
+  test.each([
+    ['a list of lists, the first of them names', '[["sku","price"],["A-1",8.9],["A-2",null]]', ''],
+    [
+      'rows beside their columns',
+      '{"made":"x","columns":["sku","price"],"rows":[["A-1",8.9],["A-2"]]}',
+      'rows',
+    ],
+  ])('%s', (_name, text, list) => {
+    const outline = readJsonRecords(text);
+    expect(outline.list).toBe(list);
+    expect(cells(outline)).toEqual([{ sku: 'A-1', price: '8.9' }, { sku: 'A-2' }]);
+  });
+  test('rows whose columns nobody names are numbered; lists and branches in them stay what they are', () => {
+    expect(cells(readJsonRecords('{"data":[["A-1",3,["x","y"],{"de":1}],["A-2",4,[],null]]}'))).toEqual([
+      { 'Column 1': 'A-1', 'Column 2': '3', 'Column 3': 'x|y', 'Column 4/de': '1' },
+      { 'Column 1': 'A-2', 'Column 2': '4' },
+    ]);
+  });
+  test('lists of lists that are no table stay values', () => {
+    const outline = readJsonRecords('[{"sku":"A-1","places":[["a","b"],["c"]]},{"sku":"A-2","places":[]}]');
+    expect(cells(outline)).toEqual([{ sku: 'A-1', places: 'a|b|c' }, { sku: 'A-2' }]);
+  });
+  test('things by their codes, which are a value of each unless it says its code itself', () => {
+    const outline = readJsonRecords(
+      '{"made":"x","goods":{"A-1":{"name":"Pot","price":3},"A-2":{"name":"Tray","price":4},"__proto__":{"name":"Jar","price":5}}}',
+    );
+    expect(outline.list).toBe('goods/*');
+    expect(cells(outline)).toEqual([
+      { key: 'A-1', name: 'Pot', price: '3' },
+      { key: 'A-2', name: 'Tray', price: '4' },
+      { key: '__proto__', name: 'Jar', price: '5' },
+    ]);
+    expect(
+      cells(
+        readJsonRecords(
+          '{"A-1":{"sku":"A-1","name":"Pot","price":3},"A-2":{"sku":"A-2","name":"Tray","price":4}}',
+        ),
+      ),
+    ).toEqual([
+      { sku: 'A-1', name: 'Pot', price: '3' },
+      { sku: 'A-2', name: 'Tray', price: '4' },
+    ]);
+  });
+  test('what differs by its language, or has nothing in common, is no list', () => {
+    expect(
+      cells(
+        readJsonRecords(
+          '[{"sku":"A","text":{"de":{"t":"x","u":"y","v":"z"},"en":{"t":"x","u":"y","v":"z"}}}]',
+        ),
+      ),
+    ).toHaveLength(1);
+    expect(
+      cells(readJsonRecords('{"size":{"width":1,"height":2},"price":{"net":3,"gross":4}}')),
+    ).toHaveLength(1);
+  });
+});
+
+describe('values with names of their own in XML', () => {
+  const first = (text: string) => ({ ...readXmlRecords(text).records[0]?.cells });
+  test('names that begin alike, places in an order beside them, several values, units', () => {
+    expect(
+      first(
+        '<a><b><f><FNAME>Width</FNAME><FVALUE>60</FVALUE><FUNIT>cm</FUNIT><FORDER>1</FORDER></f><f><FNAME>Colour</FNAME><FVALUE>red</FVALUE><FVALUE>blue</FVALUE></f></b><b><c>1</c></b></a>',
+      ),
+    ).toEqual({ 'f/Width': '60 cm', 'f/Colour': 'red|blue' });
+  });
+  test('amounts by their kind, with what stands beside them', () => {
+    expect(
+      first(
+        '<a><b><p price_type="net"><amount>6</amount><currency>EUR</currency></p><p price_type="list"><amount>9</amount><currency>EUR</currency></p></b><b><c>1</c></b></a>',
+      ),
+    ).toEqual({
+      'p/net amount': '6',
+      'p/net currency': 'EUR',
+      'p/list amount': '9',
+      'p/list currency': 'EUR',
+    });
+  });
+});
