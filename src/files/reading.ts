@@ -27,7 +27,7 @@ import {
   recordsOf,
   type SourceRecord,
 } from '../core/intake/records';
-import { repeatsHeading, sectionColumn, sectionIn } from '../core/intake/sections';
+import { beginsPart, repeatsHeading, sectionColumn, sectionIn } from '../core/intake/sections';
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { isTurned, mostTurnedRows, turned } from '../core/intake/turned';
@@ -247,11 +247,17 @@ function uniqueNames(heading: readonly (string | undefined)[]): string[] {
 
 /** Makes rows into cells by their columns, one after another from the first. */
 function rowReader(columns: readonly string[]): (row: Cells) => Record<string, string> {
-  const addPairs = pairReader(columns);
+  let addPairs = pairReader(columns);
   let section = '';
+  /** What the part of the list that is being read calls its columns. */
+  let here = columns;
   return (row) => {
     const cells = emptyRecord<string>();
-    for (let i = 0; i < columns.length; i++) cells[columns[i] as string] = row[i] ?? '';
+    if (beginsPart(row, columns)) {
+      here = uniqueNames(columns.map((name, at) => row[at]?.trim() || name));
+      addPairs = pairReader(here);
+    }
+    for (let i = 0; i < here.length; i++) cells[here[i] as string] = row[i] ?? '';
     addPairs(cells);
     const begun = sectionIn(row, columns.length);
     if (begun !== undefined) section = begun;
@@ -429,7 +435,9 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
 
 /** Why a row is no item but stands beside them. */
 const besides = (cells: Cells, columns: readonly string[]): string | undefined =>
-  repeatsHeading(cells, columns) ? 'repeats the heading' : asideOf(cells, columns.length);
+  repeatsHeading(cells, columns) || beginsPart(cells, columns)
+    ? 'repeats the heading'
+    : asideOf(cells, columns.length);
 
 /** Why a row does not fit its heading; cells that are too many are fine where they are empty. */
 function misfitOf(

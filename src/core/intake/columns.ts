@@ -1,6 +1,6 @@
 import { type Attribute, languageInCode, writtenKinds } from '../catalog/attributes';
 import { termFinder } from '../catalog/terms';
-import { codeInLanguage } from '../catalog/value';
+import { codeInLanguage, listSeparator } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import { readIdentifier } from '../identifiers/gtin';
 import { minorUnits } from '../measures/currencies';
@@ -38,6 +38,10 @@ interface Evidence {
   /** Names with others above them: "Garden > Indoor > Pots". */
   readonly path: number;
   readonly yesNo: number;
+  /** Several values in one cell. */
+  readonly several: number;
+  /** Words with blanks between them. */
+  readonly words: number;
   /** The first cells that are filled. */
   readonly sample: readonly string[];
 }
@@ -62,6 +66,8 @@ function evidenceOf(cells: readonly string[]): Evidence {
     path: share(
       (cell) => cell.length <= 500 && /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell),
     ),
+    several: share((cell) => cell.includes(listSeparator)),
+    words: share((cell) => /\p{L}{2,} \p{L}{2,}|\p{L}{3,} \d/u.test(cell)),
     sample: filled.slice(0, 50),
   };
 }
@@ -80,6 +86,9 @@ function finderOf(terms: NonNullable<Attribute['terms']>): (word: string) => str
   finders.set(terms, find);
   return find;
 }
+
+const recordKinds =
+  /^(products?|items?|articles?|goods|variants?|variations?|simple|configurable|parent|child|standalone|artikel|produkte?|produits?|productos?|prodott[oi]|producten|produkty|produtos?)$/i;
 
 /** What values say for (above 0) or against (below 0) an attribute. */
 function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number; reason?: string } {
@@ -129,6 +138,9 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
         ? { weight: 85, reason: `the check digit holds in ${Math.round(evidence.gtin * 100)} % of the cells` }
         : { weight: evidence.gtin > 0.3 ? 10 : -40 };
     case 'sku':
+      // Several numbers are those of several things, and what is said in words is a name.
+      if (evidence.several > 0.2) return { weight: -60 };
+      if (evidence.words > 0.5) return { weight: -25 };
       if (evidence.distinct === 1) return { weight: 10, reason: 'every cell is different' };
       // A few rows may repeat a code or lack one; those are rejected one by one later.
       return { weight: evidence.distinct > 0.9 ? -5 : evidence.distinct > 0.6 ? -20 : -30 };
@@ -136,6 +148,8 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
       // A part number names one item; a code that many rows share is a product's or a group's.
       return { weight: evidence.distinct < 0.7 ? -40 : 0 };
     case 'category':
+      // What programs call all that is sold is no kind of it.
+      if (evidence.sample.every((cell) => recordKinds.test(cell))) return { weight: -60 };
       return evidence.path > 0.7
         ? { weight: 55, reason: 'the cells are paths of categories' }
         : { weight: 0 };

@@ -71,3 +71,21 @@ describe('a heading in two rows', () => {
     expect(headingRows(table(text), 1)).toBe(1);
   });
 });
+
+describe('units below the names', () => {
+  test('belong to the names above them', () => {
+    const rows = table('No.;Name;Width;Weight;Price\n;;cm;[kg];EUR\nA1;Pot;14;0.8;12.90\nA2;Box;20;1;3');
+    expect(headingRows(rows, 1)).toBe(2);
+    expect(joinHeadings(rows[0] ?? [], rows[1] ?? [])).toEqual([
+      'No.',
+      'Name',
+      'Width (cm)',
+      'Weight (kg)',
+      'Price (EUR)',
+    ]);
+  });
+  test('a first item of words alone is no row of units', () => {
+    expect(headingRows(table('No.;Size;Colour\nA1;m;red\nA2;l;blue'), 1)).toBe(1);
+    expect(headingRows(table('Size;Unit\nm;cm'), 1)).toBe(1);
+  });
+});

@@ -1,4 +1,6 @@
+import { currencyOf } from '../measures/currencies';
 import { readNumber } from '../measures/numbers';
+import { unitOf } from '../measures/units';
 
 type Cells = readonly (string | undefined)[];
 
@@ -48,6 +50,15 @@ export function findHeading(rows: readonly Cells[]): number {
   return first < 0 ? 1 : first + 1;
 }
 
+const isUnit = (cell: string): boolean =>
+  cell === '%' || unitOf(cell) !== undefined || currencyOf(cell) !== undefined;
+
+/** Whether a row says in what the values of each column are: nothing but units and currencies, under some of the names. */
+const saysUnits = (row: Cells): boolean => {
+  const cells = filled(row).map((cell) => cell.replace(/^[([]\s*|\s*[)\]]$/g, ''));
+  return cells.length > 1 && cells.every(isUnit);
+};
+
 /**
  * Whether the heading goes on in the row below it: names of groups above ("Price" over "net" and "gross"), or words that
  * say more of the name above, as merged cells leave them.
@@ -56,6 +67,7 @@ export function headingRows(rows: readonly Cells[], headingRow: number): 1 | 2 {
   const [above = [], below = [], ...rest] = rows.slice(headingRow - 1);
   const upper = filled(above);
   const lower = filled(below);
+  if (rest.length > 0 && lower.length <= upper.length && saysUnits(below)) return 2;
   if (lower.length === 0 || rest.length === 0 || upper.length >= usualWidth(rest) + 1) return 1;
   const width = usualWidth(rest);
   const gaps = width > 0 && upper.length < width && lower.length >= 2;
@@ -68,6 +80,11 @@ export function headingRows(rows: readonly Cells[], headingRow: number): 1 | 2 {
 /** The names of a heading in two rows: each group's name goes on to the right, as far as nothing else stands there. */
 export function joinHeadings(above: Cells, below: Cells): string[] {
   let group = '';
+  if (saysUnits(below))
+    return Array.from(above, (cell, at) => {
+      const unit = below[at]?.trim().replace(/^[([]\s*|\s*[)\]]$/g, '') ?? '';
+      return unit === '' ? (cell ?? '') : `${cell?.trim() ?? ''} (${unit})`;
+    });
   return Array.from({ length: Math.max(above.length, below.length) }, (_, at) => {
     const upper = above[at]?.trim() ?? '';
     const lower = below[at]?.trim() ?? '';

@@ -19,7 +19,7 @@ const words: Readonly<Record<string, string>> = {
     código do produto|código do artigo|cód|cód produto|referência|ref artigo|código artigo|
     artikelnummer|artnr|produktkod|varunummer|benämningsnr`,
   name: `annonsrubrik|desc|short desc|libellé court|
-    title|product title|item title|short description|short text|description short|item description|article name|
+    item|artikel|article|articolo|artykuł|artigo|title|product title|item title|short description|short text|description short|item description|article name|
     product|model name|heading|bezeichnung|bez|artikelbezeichnung|artikelbez|artikelname|produktbezeichnung|
     kurzbezeichnung|kurztext|name|titel|benennung|bezeichnung 1|désignation|désign|libellé|libellé produit|
     nom du produit|nom produit|intitulé|titre|nom|nombre|nombre del producto|título|denominación|artículo|

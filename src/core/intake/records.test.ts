@@ -383,3 +383,42 @@ describe('values with names of their own in XML', () => {
     });
   });
 });
+
+describe('what stands around things', () => {
+  test('the heading above things of many kinds is a value of each, and makes no family of them', () => {
+    const outline = readXmlRecords(
+      '<s><group name="Pots"><item sku="1" name="Ridged"/><item sku="2" name="Large"/></group><group name="Trays"><item sku="3" name="Oval"/></group></s>',
+    );
+    expect(outline.records).toEqual([
+      { cells: { 'group/@name': 'Pots', 'item/@sku': '1', 'item/@name': 'Ridged' }, group: undefined },
+      { cells: { 'group/@name': 'Pots', 'item/@sku': '2', 'item/@name': 'Large' }, group: undefined },
+      { cells: { 'group/@name': 'Trays', 'item/@sku': '3', 'item/@name': 'Oval' }, group: undefined },
+    ]);
+  });
+  test('a group whose things are called by its name is a family', () => {
+    const outline = readXmlRecords(
+      '<s><group name="Pot"><item sku="1" name="Pot, red"/><item sku="2" name="Pot, blue"/></group><group name="Jar"><item sku="3" name="Jar"/></group></s>',
+    );
+    expect(outline.records.map(({ group }) => group)).toEqual(['s/group-1', 's/group-1', 's/group-2']);
+  });
+  // Source: the GraphQL Cursor Connections Specification (edges and nodes); JSON:API 1.1 (resource objects).
+  test('edges are their nodes, and types of resources are no values', () => {
+    expect(
+      readJsonRecords(
+        '{"data":{"goods":{"edges":[{"cursor":"a","node":{"title":"Pot","variants":{"edges":[{"node":{"sku":"1"}},{"node":{"sku":"2"}}]}}},{"cursor":"b","node":{"title":"Tray","variants":{"edges":[{"node":{"sku":"3"}}]}}}]}}}',
+      ).records.map(({ cells }) => [cells.title, cells['variants/edges/sku']]),
+    ).toEqual([
+      ['Pot', '1'],
+      ['Pot', '2'],
+      ['Tray', '3'],
+    ]);
+    expect(
+      readJsonRecords(
+        '{"data":[{"type":"goods","id":"1","attributes":{"sku":"A"},"relationships":{"brand":{"data":{"type":"brands","id":"9"}}}},{"type":"goods","id":"2","attributes":{"sku":"B"}}]}',
+      ).records.map(({ cells }) => ({ ...cells })),
+    ).toEqual([
+      { id: '1', 'attributes/sku': 'A', 'relationships/brand/data/id': '9' },
+      { id: '2', 'attributes/sku': 'B' },
+    ]);
+  });
+});

@@ -213,9 +213,39 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
     flatten(entry, '', whole, undefined);
     return [{ cells: whole, group: undefined }];
   }
+  const list = /([^/]*)-\d+$/.exec(fallback)?.[1] ?? '';
+  if (isSection(list, own, entriesAt(entry, variants))) {
+    const above = emptyRecord<string>();
+    for (const [key, value] of Object.entries(own)) above[join(list, key)] = value;
+    return leavesOf(entry, names, 0, above).map((cells) => ({ cells, group: undefined }));
+  }
   const group = Object.entries(own).find(([key]) => identifies(key))?.[1] ?? fallback;
   const options = optionsOf(entry);
   return leavesOf(entry, names, 0, own).map((cells) => ({ cells: named(cells, variants, options), group }));
+}
+
+/** What gathers things of many kinds is called. */
+const sections =
+  /^@?(group|category|section|department|range|gruppe|kategorie|warengruppe|abteilung|rubrik|sortiment|groupe|cat[eé]gorie|rayon|famille|grupo|categor[ií]a|secci[oó]n|gruppo|reparto|groep|categorie|grupa|kategoria|dzia[lł]|sec[cç][aã]o|grupp|kategori|avdelning)$/i;
+const mostOfSection = 3;
+
+/**
+ * Whether an entry is no thing with variants but the heading above several things: it is called so, says hardly more than its
+ * name, and not all of what stands below it is called by that.
+ */
+function isSection(list: string, own: Readonly<Record<string, string>>, below: readonly Branch[]): boolean {
+  const values = Object.entries(own);
+  if (!sections.test(list) || values.length === 0 || values.length > mostOfSection) return false;
+  const name = values
+    .find(([key]) => naming.test(key))?.[1]
+    .trim()
+    .toLowerCase();
+  const theirs = below.map((one) => entryOf(one, naming)?.[1].trim().toLowerCase());
+  return (
+    name !== undefined &&
+    theirs.every((one) => one !== undefined && one !== '') &&
+    !theirs.every((one) => one?.includes(name))
+  );
 }
 
 /** Names that a group gives its variants' options, which those have by number only: "option1" is the first of "options". */
@@ -390,6 +420,11 @@ function kindOf(node: Branch): string | undefined {
   return kind === '' || kind.length > 60 || kind.includes('/') ? undefined : kind;
 }
 
+/** Whether a branch is a resource, or names one, as JSON:API 1.1 writes it: its type is the name of a list, and no value. */
+const isResource = (node: Branch): boolean =>
+  'id' in node && Object.keys(node).every((name) => resourceKey.test(name));
+const resourceKey = /^(type|id|lid|attributes|relationships|links|meta)$/;
+
 /**
  * The values of a branch by their paths. A list of attributes, each with its name and value, becomes a column for each
  * name; a value with its unit is written as one; what differs by a mark of its language becomes a column for each language
@@ -423,6 +458,7 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
       }
     else
       for (const [name, inner] of Object.entries(node))
-        if (!typeKey.test(name) || name === '@id') flatten(inner, join(path, name), into, skip);
+        if ((!typeKey.test(name) || name === '@id') && !(name === 'type' && isResource(node)))
+          flatten(inner, join(path, name), into, skip);
   }
 }

@@ -1,4 +1,4 @@
-import { repeatsHeading, sectionIn } from './sections';
+import { beginsPart, repeatsHeading, sectionIn } from './sections';
 
 test.each<[string, (string | undefined)[], string | undefined]>([
   ['a word alone', ['Töpfe', '', ''], 'Töpfe'],
@@ -22,4 +22,14 @@ test('a heading said again is no item', () => {
   expect(repeatsHeading(['SKU', '', 'Price'], columns)).toBe(true);
   expect(repeatsHeading(['SKU', '', ''], columns)).toBe(false);
   expect(repeatsHeading(['A', 'Name', 'Price'], columns)).toBe(false);
+});
+
+test.each<[string, string[], boolean]>([
+  ['another part with a column of its own', ['SKU', 'Name', 'Watt', 'Price'], true],
+  ['the same heading', ['SKU', 'Name', 'Colour', 'Price'], false],
+  ['an item', ['A-100', 'Name', 'Colour', '3'], false],
+  ['an item whose words are those of the heading', ['Name', 'Colour', 'Price', 'SKU'], false],
+  ['fewer than half of the names', ['SKU', 'Title', 'Watt', 'Amount'], false],
+])('%s', (_name, row, expected) => {
+  expect(beginsPart(row, ['SKU', 'Name', 'Colour', 'Price'])).toBe(expected);
 });

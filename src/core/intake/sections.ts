@@ -23,6 +23,22 @@ export function sectionIn(row: readonly (string | undefined)[], columns: number)
     : undefined;
 }
 
+/**
+ * Whether a row is the heading of another part of the list, whose columns are partly others: at least two of its names, and half of
+ * all, stand where they stood before, and the others are as short as names are, and no amounts.
+ */
+export function beginsPart(row: readonly (string | undefined)[], columns: readonly string[]): boolean {
+  let [same, other] = [0, 0];
+  for (const [at, cell = ''] of row.entries()) {
+    const text = cell.trim();
+    if (text === '') continue;
+    if (text.length > 40 || !/\p{L}{2}/u.test(text) || /\d{3}/.test(text)) return false;
+    if (fold(text) === fold(columns[at] ?? '')) same++;
+    else other++;
+  }
+  return same > 1 && other > 0 && same >= other;
+}
+
 /** Whether a row says the heading again, as pages of a list begin with it. */
 export function repeatsHeading(row: readonly (string | undefined)[], columns: readonly string[]): boolean {
   let same = 0;

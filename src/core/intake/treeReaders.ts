@@ -58,6 +58,8 @@ interface Open {
   cells?: number;
   /** The first row of a table, whose columns are not known: it may be what names them. */
   first?: string[];
+  /** An object that says nothing but what it holds, as `{"node": {…}}` in a list of edges: its values are those around it. */
+  readonly through?: boolean;
   /** Of a list that may say what rows hold: its texts so far; undefined once something else stood in it. */
   texts?: string[] | undefined;
 }
@@ -156,6 +158,11 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
         const top = open.at(-1);
         if (top?.first) release(top);
         if (top) top.texts = undefined;
+        // What GraphQL's connections hold, an edge each, is the node in it.
+        if (top && !top.list && key === 'node' && open.at(-2)?.list && open.at(-2)?.name === 'edges') {
+          open.push({ list: false, name: top.name, through: true });
+          break;
+        }
         const { name, list } = nameHere();
         builder.open(name, list);
         open.push({ list: false, name });
@@ -171,7 +178,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
         const top = open.pop();
         if (!top || top.list || pending || last === TokenType.COMMA || last === TokenType.COLON)
           throw wrong('“}” stands where it cannot');
-        builder.close();
+        if (!top.through) builder.close();
         break;
       }
       case TokenType.RIGHT_BRACKET: {

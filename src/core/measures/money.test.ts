@@ -56,6 +56,10 @@ test.each([
   ['12,34,567', '1234567'],
   ['5 %', '5'],
   ['12 Stück', '12'],
+  ['12,90 EUR / Stück', '12.90'],
+  ['£4.20 each', '4.20'],
+  ['8,50 €/Stk.', '8.50'],
+  ['39,90 zł za szt.', '39.90'],
   ['1 234 567,8', '1234567.8'],
 ])('reads %j as %s, with what stands beside it', (text, number) => {
   expect(readNumber(text)).toBe(number);
@@ -69,6 +73,8 @@ test.each([
   '--3',
   '1e5',
   'ca. 20',
+  '12,90 EUR / kg',
+  '12 / 13',
   'auf Anfrage (Seite 7)',
   'page 7',
   '(5,00)',

@@ -36,6 +36,10 @@ function plainNumber(body: string, decimalSign: ',' | '.' | undefined): string |
   return decimals === '' ? digits : `${digits}.${decimals}`;
 }
 
+/** For a single one of what is sold, in the nine languages: says nothing of the amount before it. */
+const apiece =
+  /\s*(?:\/|\b(?:per|pro|je|par|por|al|za))\s*(?:stück|stk|st|einheit|pieces?|pcs?|units?|item|each|ea|pièce|pce|unité|unidad|ud|uds|pieza|pezzo|pz|stuks?|szt|sztukę|sztuka|unidade|un|un|peça|styck)\.?$|(?:^|\s)(?:each|ea\.?|apiece)$/iu;
+
 const minus = /[-−–]/;
 const run = /[\d.,'’_\s\u00a0\u2007\u2009\u202f]*/y;
 
@@ -56,6 +60,7 @@ export function writtenNumber(text: string, decimalSign?: ',' | '.'): WrittenNum
   const body = (run.exec(cell)?.[0] ?? '').replace(/[^\d.,]+$/, '');
   let before = cell.slice(0, begin).trim();
   let after = cell.slice(begin + body.length).trim();
+  if (after.length > 1) after = after.replace(apiece, '').trim();
   // Whole amounts are written "24,-", "24.–" and "24:-".
   if (/[.,]$/.test(body) || after.startsWith(':')) after = after.replace(/^:?[-–—]\s*/, '');
   let negative = false;
