@@ -111,6 +111,26 @@ open('${join(folder, 'half.xlsx')}', 'wb').write(open('demo/sources/quillmoss-st
     `sku,name,${Array.from({ length: 1997 }, () => 'price').join(',')}\nO1,Pot,${'1,'.repeat(1996)}1\n`,
   );
   write('slashes.csv', `sku,name,category\nS1,Pot,${'a/'.repeat(150_000)}\nS2,Pot,Pots\n`);
+  write(
+    'blocks.txt',
+    `SKU: B1\nName: Pot\nText: a\n${' '.repeat(500_000)}x\nSKU: B2\nName: Pan\nText: ${'a '.repeat(300_000)}\nSKU: B3\nName: Lid\nText: ${'y'.repeat(2_000_000)}\nSKU: B4\nName: Jar\nText: b\n`,
+  );
+  write(
+    'backslashes.csv',
+    `sku,name,description\nE1,Pot,\\N\nE2,Pan,"${'\\"'.repeat(200_000)}"\nE3,Lid,${'\\'.repeat(300_001)},\nE4,Jar,a\n`,
+  );
+  write(
+    'drawn.txt',
+    `|sku|name|\n|---|---|\n|D1|Pot|\n|${'-'.repeat(300_000)}x|${' '.repeat(300_000)}|\n|D2|Pan|\n`,
+  );
+  write(
+    'keyed.json',
+    '{"goods":{',
+    (i) => `"K${i}":{"name":"Pot ${i}","price":${i}},`,
+    30_000,
+    '"K0":{"name":"Pan","price":1}}}',
+  );
+  write('rows.json', `{"columns":["sku","name"],"rows":[["R1","Pot"],["R2",${'"x",'.repeat(1500)}"y"]]}`);
   write('names.csv', 'sku,name,constructor,__proto__,toString\nP1,Pot,a,b,c\nP2,Pan,d,e,f\n');
   write(
     'names.json',
@@ -150,6 +170,7 @@ beforeAll(async () => {
       ' ',
     ),
     ...'long.csv slashes.csv names.csv names.json names.xml'.split(' '),
+    ...'blocks.txt backslashes.csv drawn.txt keyed.json rows.json'.split(' '),
   ];
   const { stdout, stderr, status } = spawnSync(
     process.execPath,
@@ -209,6 +230,11 @@ test.each<[string, object]>([
   ['long-word.csv', { new: 50, rejected: 0 }],
   ['one-name.csv', { new: 1, rejected: 0 }],
   ['slashes.csv', { new: 1, rejected: 1 }],
+  ['blocks.txt', { new: 2, rejected: 2 }],
+  ['backslashes.csv', { new: 2, rejected: 2 }],
+  ['drawn.txt', { new: 2, rejected: 1 }],
+  ['keyed.json', { new: 30_001, rejected: 0 }],
+  ['rows.json', { new: 2, rejected: 0 }],
   ['names.csv', { new: 2, rejected: 0 }],
   ['names.json', { new: 2, rejected: 0 }],
   ['names.xml', { new: 2, rejected: 0 }],

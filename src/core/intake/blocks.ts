@@ -14,7 +14,9 @@ const mostSigns = 1024 * 1024;
 const mostNames = 2000;
 
 /** A line that names its value: "Colour: moss", "colour=moss", "- sku: A-1". A web address and a time of day name nothing. */
-const named = /^(\s*)(-\s+)?(["']?)(\p{L}[\p{L}\p{N} ._()/-]{0,50}?)\3\s*(?::(?=\s|$)|=)\s*(.*)$/u;
+const named = /^(\s*)(-\s+)?(["']?)(\p{L}[\p{L}\p{N} ._()/-]{0,50}?)\3\s*(?::(?=\s|$)|=)/u;
+/** In which a name stands, if there is one. */
+const mostOfName = 200;
 /** "[A-1]" above the lines of one thing. */
 const titled = /^\s*\[([^[\]]{1,60})\]\s*$/;
 const comment = /^\s*(?:#|\/\/|---\s*$|\.\.\.\s*$)/;
@@ -31,10 +33,14 @@ interface Line {
 }
 
 function lineOf(text: string): Line | undefined {
-  const found = named.exec(text);
+  const found = named.exec(text.slice(0, mostOfName));
   if (!found) return undefined;
-  const [, , dash, , name = '', value = ''] = found;
-  return { begins: dash !== undefined, name: name.trim().replaceAll('/', '∕'), value: bare(value) };
+  const [whole, , dash, , name = ''] = found;
+  return {
+    begins: dash !== undefined,
+    name: name.trim().replaceAll('/', '∕'),
+    value: bare(text.slice(whole.length)),
+  };
 }
 
 /** A value without the marks that some put around it, and without the sign that says it goes on below. */

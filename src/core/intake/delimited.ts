@@ -14,11 +14,18 @@ const mostQuoted = 1024 * 1024;
 /** What the limit falls to, by halves, in a file where many marks never close: so that no file takes for ever. */
 const leastQuoted = 16 * 1024;
 
-/** Nothing but what is drawn: `|---|:---:|`. */
-const drawnLine = /^\s*\|?(?:\s*:?-{3,}:?\s*\|)*\s*:?-{3,}:?\s*\|?\s*$/;
+/** Whether a line holds nothing but what is drawn: `|---|:---:|`. */
+const isDrawn = (line: string): boolean =>
+  line.includes('---') &&
+  /^[|:\s-]+$/.test(line) &&
+  line.split('|').every((cell) => /^(?::?-{3,}:?)?$/.test(cell.trim()));
 
-/** Whether a text ends with a backslash that stands for itself and what follows. */
-const endsEscaped = (text: string): boolean => ((/\\+$/.exec(text)?.[0].length ?? 0) & 1) === 1;
+/** Whether a backslash that stands for itself and what follows stands before a place of a text. */
+function isEscaped(text: string, at: number): boolean {
+  let before = at;
+  while (text[before - 1] === '\\') before--;
+  return (at - before) % 2 === 1;
+}
 
 const written: Readonly<Record<string, string>> = { n: '\n', r: '\r', t: '\t', b: '', 0: '', Z: '' };
 
@@ -149,7 +156,7 @@ export class DelimitedReader {
     if (!first || 'row' in first) return first;
     const { text: plain, line } = first;
     // Drawn below the heading of a table, as in Markdown.
-    if (separator === '|' && drawnLine.test(plain)) return { next: first.next, row: undefined };
+    if (separator === '|' && isDrawn(plain)) return { next: first.next, row: undefined };
     if (!plain.includes('"') || (this.escapes && !this.opens(plain)))
       return { next: first.next, row: { line, cells: this.split(plain), broken: undefined } };
     // It is counted by the lines it takes.
@@ -184,7 +191,7 @@ export class DelimitedReader {
     for (let at = 0; at < cells.length; at++) {
       let cell = cells[at] ?? '';
       // A separator behind a backslash is a sign of the cell.
-      while (endsEscaped(cell) && at + 1 < cells.length) cell += `${this.separator}${cells[++at]}`;
+      while (isEscaped(cell, cell.length) && at + 1 < cells.length) cell += `${this.separator}${cells[++at]}`;
       whole.push(unescaped(cell));
     }
     return whole;
@@ -245,7 +252,7 @@ export class DelimitedReader {
         this.mostQuoted = Math.max(leastQuoted, this.mostQuoted / 2);
         return 'unclosed';
       }
-      if (this.escapes && endsEscaped(text.slice(begin, mark))) {
+      if (this.escapes && isEscaped(text, mark)) {
         at = mark + 1;
         continue;
       }

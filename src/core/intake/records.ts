@@ -337,6 +337,8 @@ const orderKey = /^@?(\w+[_-]?)?(order|position|pos|sort|sequence|rank|index)$/i
 /** The beginning that all names of a branch share, as in FNAME, FVALUE, FUNIT; empty where that leaves nothing of one. */
 function prefixOf(names: readonly string[]): string {
   const [first = '', ...others] = names;
+  // What is read here is bounded, however long somebody's names are.
+  if (names.some((name) => name.length > mostName)) return '';
   let shared = others.length === 0 ? '' : first;
   for (const name of others)
     while (!name.toLowerCase().startsWith(shared.toLowerCase())) shared = shared.slice(0, -1);

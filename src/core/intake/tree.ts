@@ -127,8 +127,8 @@ const tooWide = () => new InputError('tooManyValues', { most: mostValues.toLocal
 function attach(frame: Frame, name: string, tree: Tree, asList: boolean): void {
   const { branch } = frame;
   const known = branch[name];
-  // A list of any length is one name.
-  if (known === undefined && ++frame.names > mostValues) throw tooWide();
+  // A list of any length is one name, and things that stand by their codes are a list: what holds them is bounded by what is read.
+  if (known === undefined && !isBranch(tree) && ++frame.names > mostValues) throw tooWide();
   if (known === undefined) branch[name] = asList ? [tree] : tree;
   else if (Array.isArray(known)) known.push(tree);
   else branch[name] = [known, tree];

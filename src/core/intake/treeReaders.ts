@@ -42,7 +42,7 @@ const headingKey =
   /^(columns?|headers?|headings?|fields?|names|keys|spalten|kopf|felder|colonnes|columnas|colonne|kolommen|kolumny|colunas|kolumner)$/i;
 const rowsKey =
   /^(data|rows|records|entries|items|products|articles|table|zeilen|daten|artikel|lignes|donn[eé]es|filas|datos|righe|dati|rijen|wiersze|dane|linhas|dados|rader)$/i;
-/** Columns of a table. */
+/** Names that are kept of a list that may say what rows hold. */
 const mostCells = 2000;
 
 /** A bracket that is open. */
@@ -87,7 +87,6 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
   };
   /** The name of the next cell of the row that is open. */
   const cellName = (row: Open): string => {
-    if ((row.cells ?? 0) >= mostCells) throw wrong('a row has more cells than a table has columns');
     const at = row.cells ?? 0;
     row.cells = at + 1;
     return open.at(-2)?.columns?.[at] ?? `Column ${at + 1}`;

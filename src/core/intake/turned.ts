@@ -2,6 +2,7 @@ import { startingAttributes } from '../catalog/attributes';
 import { fold } from '../text/folding';
 import { headingLexicon, headingMeaning } from './headingLexicon';
 import { headingWords } from './headings';
+import { mostName } from './pairs';
 
 /** Tables whose items stand beside each other, a column each, and the values below each other: they are turned before they are read. */
 
@@ -16,6 +17,7 @@ let known: ReadonlySet<string> | undefined;
 
 /** Whether a cell is what columns are called. */
 function names(cell: string): boolean {
+  if (cell.length > mostName) return false;
   known ??= new Set([
     ...[...headingLexicon.values()].flat().map(solid),
     ...startingAttributes.flatMap(({ label, synonyms }) => [label, ...synonyms].map(solid)),
