@@ -38,6 +38,10 @@ interface Evidence {
   /** Names with others above them: "Garden > Indoor > Pots". */
   readonly path: number;
   readonly yesNo: number;
+  /** Three sides in one cell. */
+  readonly sides: number;
+  /** Ways in which books are bound. */
+  readonly bound: number;
   /** Several values in one cell. */
   readonly several: number;
   /** Words with blanks between them. */
@@ -66,6 +70,10 @@ function evidenceOf(cells: readonly string[]): Evidence {
     path: share(
       (cell) => cell.length <= 500 && /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell),
     ),
+    sides: share(
+      (cell) => cell.length <= 60 && /\d[^\dxX×*]*[xX×*]\s*[\d.,]+[^\dxX×*]*[xX×*]\s*\d/.test(cell),
+    ),
+    bound: share((cell) => cell.length <= 60 && bindings.test(cell)),
     several: share((cell) => cell.includes(listSeparator)),
     words: share((cell) => /\p{L}{2} \p{L}{2}|\p{L}{3} \d/u.test(cell.slice(0, 200))),
     sample: filled.slice(0, 50),
@@ -87,6 +95,9 @@ function finderOf(terms: NonNullable<Attribute['terms']>): (word: string) => str
   return find;
 }
 
+/** How books are bound, in the nine languages. */
+const bindings =
+  /^(paperback|hardback|hard ?cover|soft ?cover|board book|e-?book|audio ?book|gebunden(e ausgabe)?|taschenbuch|broschiert|broschur|pappband|reli[ée]|broch[ée]|poche|tapa (dura|blanda)|r[uú]stica|copertina (rigida|flessibile)|brossura|gebonden|paperback|oprawa \p{L}+|capa (dura|mole)|inbunden|h[aä]ftad|pocket)$/iu;
 const recordKinds =
   /^(products?|items?|articles?|goods|variants?|variations?|simple|configurable|parent|child|standalone|artikel|produkte?|produits?|productos?|prodott[oi]|producten|produkty|produtos?)$/i;
 
@@ -103,7 +114,7 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'yesNo':
       return { weight: evidence.yesNo < 0.6 ? -50 : 5 };
     case 'date':
-      return { weight: evidence.date > 0.6 ? 15 : -10 };
+      return { weight: evidence.date > 0.6 ? 15 : evidence.date > 0.2 ? -10 : -45 };
     case 'pictures':
       return evidence.picture > 0.5
         ? { weight: 45, reason: 'the cells are addresses of pictures' }
@@ -147,6 +158,13 @@ function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number
     case 'mpn':
       // A part number names one item; a code that many rows share is a product's or a group's.
       return { weight: evidence.distinct < 0.7 ? -40 : 0 };
+    case 'ageRange':
+      return { weight: evidence.date > 0.5 ? -60 : 0 };
+    case 'bookFormat':
+      return { weight: evidence.bound > 0.5 ? 15 : evidence.number > 0.5 ? -40 : 0 };
+    case 'size':
+      // Three sides are no size that one asks for, and a way of binding is another thing.
+      return { weight: evidence.sides > 0.5 ? -60 : evidence.bound > 0.5 ? -40 : 0 };
     case 'category':
       // What programs call all that is sold is no kind of it.
       if (evidence.sample.every((cell) => recordKinds.test(cell))) return { weight: -60 };
@@ -232,6 +250,10 @@ const sharesWord = (one: string, other: string): boolean => {
     .some((word) => words.has(word));
 };
 
+/** What a heading says of the tax in a price. */
+const taxWords =
+  /[\s(,/-]*\b(?:(?:incl?|excl?|inkl|exkl|ex|zzgl|bez|com|c|sem|s|con|sin|senza|iva|tva|toutes)\.?[\s/]*)?(?:vat|tax|taxes|mwst|ust|moms|btw|iva|tva|ttc|ht|ivato|iva inclusa)\b\.?\)?\s*$/i;
+
 /** From this score on a column is matched without being asked. */
 const certainFrom = 45;
 /** From this score on a column is said to be perhaps another attribute's. */
@@ -283,7 +305,7 @@ export function readColumns(
     (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
   );
   const { matched, fits } = matchColumns(leading, sample, plain, english, earlier);
-  const priced = morePrices(pricesInOrder(matched, sample), leading, sample, plain, english);
+  const priced = inOneCurrency(morePrices(pricesInOrder(matched, sample), leading, sample, plain, english));
   const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample, fits));
   const taken = new Set(found.map(({ column }) => column));
   const marked = new Map<string, string[]>();
@@ -351,6 +373,8 @@ function matchColumns(
       spokenName(heading),
       spokenName(headingWords(heading).name),
       spokenName(lastName(heading)),
+      // With tax or without is looked at elsewhere; of what kind a price is says the rest.
+      spokenName(headingWords(heading).name).replace(taxWords, '').trim(),
     ].map(fold);
     const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
     const meanings = [...new Set(spoken)]
@@ -554,6 +578,17 @@ function pricesInOrder(
   }
   return result;
 }
+
+/** Prices of an item are in one currency: what says another one is not the list price to this price. */
+function inOneCurrency(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
+  const price = found.find(({ attribute }) => attribute === 'price');
+  const currency = price && headingWords(price.column).currency;
+  return found.filter((one) => {
+    const own = headingWords(one.column).currency;
+    return one === price || !moneyBeside.has(one.attribute) || !currency || !own || own === currency;
+  });
+}
+const moneyBeside: ReadonlySet<string> = new Set(['listPrice', 'salePrice', 'cost']);
 
 /**
  * A further column of prices whose heading does not say of what kind: what is nowhere below the price is the list price,

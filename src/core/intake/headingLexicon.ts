@@ -75,14 +75,14 @@ const words: Readonly<Record<string, string>> = {
     recommended retail price|rek pris|rekpris|rek price|empf preis|prix recommandé|adv prijs|cena rekomendowana|preço aconselhado|prezzo suggerito|
     msrp|rrp|list price|list|regular price|original price|was|
     uvp|unverbindliche preisempfehlung|listenpreis|katalogpreis|empf vk|
-    prix conseillé|prix public|prix public conseillé|ppc|prix catalogue|prix barré|
+    prix conseillé|prix public|pvp rec|pvp recom|adviesverkoopprijs|prix de vente conseillé|preço recomendado|prezzo al pubblico consigliato|rekommenderat pris|prix public conseillé|ppc|prix catalogue|prix barré|
     precio recomendado|precio de lista|precio anterior|pvr|precio de catálogo|
     prezzo consigliato|prezzo di listino|prezzo listino|
     adviesprijs|catalogusprijs|van prijs|
     cena katalogowa|cena sugerowana|cena regularna|
     preço recomendado|preço de tabela|preço de catálogo|
     rekommenderat pris|listpris|ordinarie pris|ca pris`,
-  salePrice: `sale price|offer price|special price|promo price|reduced price|discount price|
+  salePrice: `cena promocyjna brutto|sale price|offer price|special price|promo price|reduced price|discount price|
     aktionspreis|angebotspreis|sonderpreis|reduziert|
     prix promo|prix promotionnel|prix soldé|prix réduit|
     precio de oferta|precio oferta|precio rebajado|oferta|
@@ -100,12 +100,12 @@ const words: Readonly<Record<string, string>> = {
     verfügbar|disponibilité|disponible|statut stock|disponibilidad|disponible|estado stock|disponibilità|disponibile|
     beschikbaarheid|voorraadstatus|leverbaar|dostępność|dostępny|stan dostępności|disponibilidade|disponível|
     tillgänglighet|lagerstatus`,
-  availabilityStarts: `ready to ship on|ready to ship from|dispatch date|dispatch from|in stock from|in stock on|back in stock|expected on|expected date|restock date|pre order date|street date|on sale from|available on|available date|
+  availabilityStarts: `eta|next eta|next delivery|expected|verwacht|erwartet|attendu|previsto|ready to ship on|ready to ship from|dispatch date|dispatch from|in stock from|in stock on|back in stock|expected on|expected date|restock date|pre order date|street date|on sale from|available on|available date|
     versandbereit ab|versandfertig ab|wieder da ab|wieder lieferbar ab|erhältlich ab|im handel ab|eintreffdatum|liefertermin|disponible le|date de disponibilité|date de parution|expédié à partir du|en stock le|fecha de disponibilidad|a la venta desde|listo para enviar el|data disponibilità|disponibile da|in vendita dal|spedibile dal|beschikbaar vanaf|verwacht op|te koop vanaf|w sprzedaży od|dostawa od|wysyłka od|data de lançamento|data de disponibilidade|à venda desde|i lager från|skickas från|säljstart|
     available from|release date|launch date|lieferbar ab|erscheinungsdatum|verfügbar ab|date de sortie|
     disponible à partir du|disponible desde|fecha de lanzamiento|disponibile dal|data di uscita|leverbaar vanaf|
     dostępny od|data premiery|disponível a partir de|tillgänglig från|releasedatum`,
-  inventoryLevel: `available|verfügbar|disponible|dispo|disponibile|disponível|dostępne|dostępny|beschikbaar|tillgänglig|tillgängligt|
+  inventoryLevel: `giac|giacenze|available|verfügbar|disponible|dispo|disponibile|disponível|dostępne|dostępny|beschikbaar|tillgänglig|tillgängligt|
     qty in stock|quantity in stock|stock level|anzahl auf lager|stückzahl|quantité dispo|quantité disponible|unités en stock|unidades en stock|cantidad disponible|qtà disponibile|quantità disponibile|pezzi disponibili|aantal op voorraad|op voorraad|ilość na stanie|dostępna ilość|quantidade em stock|quantidade disponível|antal i lager|
     stock|stock qty|stock quantity|qty available|qoh|units|on hand|inventory|free stock|available qty|
     bestand|lagerbestand|lagermenge|menge|verfügbare menge|bestand stk|lager|stk|
@@ -204,7 +204,7 @@ const words: Readonly<Record<string, string>> = {
   highlights: `highlights|bullets|bullet points|key features|usp|features|merkmale|vorteile|produktmerkmale|points forts|
     caractéristiques|características|ventajas|caratteristiche|punti di forza|kenmerken|voordelen|cechy|zalety|
     características|vantagens|egenskaper|fördelar`,
-  bookFormat: `binding|book format|cover type|einband|bindung|reliure|encuadernación|rilegatura|bindwijze|oprawa|
+  bookFormat: `format|formato|formaat|binding|book format|cover type|einband|bindung|reliure|encuadernación|rilegatura|bindwijze|oprawa|
     encadernação|band|bandtyp`,
   batteries: `batteries|battery type|batterien|batterie|piles|pilas|pile|batterijen|baterie|pilhas|batterier`,
   shelfLife: `shelf life|haltbarkeit|mhd tage|durée de conservation|vida útil|durata|houdbaarheid|trwałość|

@@ -64,7 +64,7 @@ export function FormLine({
         <Choice
           name="Encoding"
           value={mapping.encoding}
-          width={190}
+          width={170}
           shown="beside"
           options={Object.entries(encodingNames)}
           onChange={(encoding) => set({ encoding: encoding as Form['encoding'] })}
@@ -131,7 +131,7 @@ export function FormLine({
       )}
       {isTable(mapping.kind) && (
         <Tick
-          name="heading in two rows"
+          name="in two rows"
           checked={mapping.headingLines === 2}
           onChange={(on) => set({ headingLines: on ? 2 : 1 })}
           {...common}
@@ -139,7 +139,7 @@ export function FormLine({
       )}
       {mapping.kind === 'delimited' && (
         <Tick
-          name="rows may end early"
+          name="short rows"
           checked={mapping.shortRows === true}
           onChange={(shortRows) => set({ shortRows })}
           {...common}
