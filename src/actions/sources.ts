@@ -24,6 +24,7 @@ const formSchema = importMappingSchema
     starts: true,
     escapes: true,
     turned: true,
+    across: true,
     begins: true,
     sheet: true,
     headingRow: true,

@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { emptyRecord } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
+import { acrossColumns, sizesAcross, spread } from '../core/intake/across';
 import { asideOf } from '../core/intake/aside';
 import { type Block, BlockReader, findBlocks } from '../core/intake/blocks';
 import {
@@ -62,6 +63,8 @@ export interface Head {
   /** Lists of a tree that could be the records, and lists inside a record that could be its variants. */
   readonly lists: readonly ListPlace[];
   readonly variantLists: readonly ListPlace[];
+  /** Columns of a table that look like sizes, with how many there are of each, whether they are read so or not. */
+  readonly sizes: readonly string[];
   /** Whether the whole file was looked at. */
   readonly whole: boolean;
 }
@@ -184,7 +187,13 @@ function tableHead(
   if (below.length === 0) throw new InputError('onlyHeading');
   const columns = uniqueNames(heading);
   const cellsOf = rowReader(columns);
-  const records = below.map((cells) => ({ cells: cellsOf(cells), group: undefined }));
+  const plain = below.map((cells) => ({ cells: cellsOf(cells), group: undefined }));
+  const sizes = sizesAcross(columns, plain);
+  const across = given.across ?? (given.kind === undefined ? sizes : []);
+  const records =
+    across.length === 0
+      ? plain
+      : plain.flatMap(({ cells }) => spread(cells, across).map((own) => ({ cells: own, group: undefined })));
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
   // Pairs of columns stand under the names they give.
   const paired = new Set(pairsIn(columns).flatMap(({ name, value }) => [name, value]));
@@ -192,13 +201,15 @@ function tableHead(
   // One may be a note; as many as there are items head nothing.
   const parted =
     columns.includes(sectionColumn) || (sections.size > 1 && sections.size <= records.length / 3);
-  const all = [...new Set([...columns, ...outline.keys()])].filter(
-    (column) => !paired.has(column) && (parted || column !== sectionColumn),
+  const made = across.length === 0 ? [] : Object.values(acrossColumns);
+  const all = [...new Set([...columns, ...made, ...outline.keys()])].filter(
+    (column) => !paired.has(column) && !across.includes(column) && (parted || column !== sectionColumn),
   );
   return {
     form: {
       ...form,
       ...(turning ? { turned: true as const } : {}),
+      ...(across.length > 0 ? { across } : {}),
       ...(headingRow === 1 ? {} : { headingRow }),
       ...(lines === 1 ? {} : { headingLines: lines }),
       ...(form.kind === 'delimited' && (given.shortRows ?? leavesOutEnds(below, columns.length))
@@ -206,13 +217,14 @@ function tableHead(
         : {}),
     },
     columns: all,
-    beside: [...paired, sectionColumn],
+    beside: [...paired, ...across, sectionColumn],
     closed: paired.size === 0,
     lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
     sheets,
     lists: [],
     variantLists: [],
+    sizes,
     whole,
   };
 }
@@ -333,6 +345,7 @@ function blocksHead(text: string, form: Form, whole: boolean): Head {
     sheets: [],
     lists: [],
     variantLists: [],
+    sizes: [],
     whole,
   };
 }
@@ -388,6 +401,7 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
     sheets: [],
     lists: found.lists,
     variantLists: found.variantLists,
+    sizes: [],
     whole,
   };
 }
@@ -414,7 +428,7 @@ export async function* readSource(
         : isTable(form.kind)
           ? readWorkbook(path, form, onBytes)
           : readTree(path, form, onBytes);
-  for await (const row of rows) {
+  for await (const row of form.across?.length ? spreadRows(rows, form.across) : rows) {
     batch.push(row);
     if (batch.length >= chunk) {
       yield batch;
@@ -422,6 +436,20 @@ export async function* readSource(
     }
   }
   if (batch.length > 0) yield batch;
+}
+
+/** Rows of sizes as the items that they are, which are numbered anew. */
+async function* spreadRows(
+  rows: AsyncIterable<SourceRow>,
+  across: readonly string[],
+): AsyncGenerator<SourceRow> {
+  let row = 0;
+  for await (const { record, broken } of rows) {
+    if (!record || broken !== undefined) yield { row: ++row, record, broken };
+    else
+      for (const cells of spread(record.cells, across))
+        yield { row: ++row, record: { ...record, cells }, broken };
+  }
 }
 
 async function* countBytes(path: string, onBytes: (bytes: number) => void): AsyncGenerator<Uint8Array> {

@@ -31,6 +31,8 @@ export interface Form {
   readonly headingLines?: 1 | 2;
   /** Whether rows may end before the last column, as tables are written that leave out empty cells at the end. */
   readonly shortRows?: boolean;
+  /** Columns of a table that are sizes, with how many there are of each: every one is an item. */
+  readonly across?: readonly string[];
   /** Whether a table's items stand beside each other, a column each. */
   readonly turned?: boolean;
   /** Path of the records in a tree. */

@@ -91,7 +91,7 @@ const words: Readonly<Record<string, string>> = {
     cena promocyjna|
     preço promocional|preço de promoção|
     kampanjpris|reapris|extrapris`,
-  cost: `trade|wholesale|dealer|net customer|customer net|net customer price|net customer price amount|customer net price|
+  cost: `wsp|trade|wholesale|dealer|net customer|customer net|net customer price|net customer price amount|customer net price|
     cost|cost price|buy price|purchase price|trade price|wholesale price|dealer price|ek|ek netto|einkaufspreis|
     händlerpreis|ek preis|hek|prix d achat|prix achat|pa ht|prix de revient|precio de coste|coste|precio compra|
     precio de compra|prezzo di acquisto|prezzo d acquisto|costo|prezzo di costo|inkoopprijs|inkoop|inkoopprijs netto|

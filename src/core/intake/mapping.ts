@@ -27,6 +27,7 @@ import { readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
 import { fold } from '../text/folding';
 import { spokenName } from '../text/similarity';
+import { acrossColumns } from './across';
 import type { ColumnSuggestion } from './columns';
 import {
   damageOf,
@@ -86,6 +87,9 @@ export const importMappingSchema = z.strictObject({
     .boolean()
     .optional()
     .meta({ description: 'where the items of a table stand beside each other, a column each' }),
+  across: z.array(z.string()).optional().meta({
+    description: 'columns of a table that are sizes, with how many there are of each: every one is an item',
+  }),
   list: z
     .string()
     .optional()
@@ -140,6 +144,7 @@ export const formOf = (mapping: ImportMapping): Form => ({
   headingRow: mapping.headingRow ?? 1,
   headingLines: mapping.headingLines ?? 1,
   ...(mapping.shortRows ? { shortRows: true } : {}),
+  ...(mapping.across === undefined ? {} : { across: mapping.across }),
   ...(mapping.turned === undefined ? {} : { turned: mapping.turned }),
   ...(mapping.list === undefined ? {} : { list: mapping.list }),
   ...(mapping.variants === undefined ? {} : { variants: mapping.variants }),
@@ -299,12 +304,38 @@ export function mappingFrom(
     if (entries.every(([code]) => kinds.get(code)?.kind === 'measure' && !fields[code]))
       for (const [code, steps] of entries) fields[code] = fromAttribute(column, steps);
   }
+  if (form.across?.length) keyOfSizes(fields, sample);
   return importMappingSchema.parse({
     format: 'lively-cart/mapping@1',
     ...form,
     fields,
     ...(form.variants ? { grouping: { by: 'nesting' } } : groupingFrom(fields, sample)),
   });
+}
+
+/**
+ * Sizes of one thing that stand across share its number: each is told apart by it and its size, and by its colour where rows share
+ * the number too; together they are a family.
+ */
+function keyOfSizes(fields: Record<string, Composition>, sample: readonly SourceRecord[]): void {
+  const columnIn = (attribute: string) => {
+    const composition = fields[attribute];
+    return composition && columnsOf(composition)[0];
+  };
+  const number = columnIn('sku') ?? columnIn('family') ?? columnIn('mpn');
+  if (number === undefined) return;
+  const unique = (columns: readonly string[]) =>
+    new Set(sample.map(({ cells }) => columns.map((column) => cells[column]).join('\0'))).size ===
+    sample.length;
+  const color = columnIn('color');
+  const short = [number, acrossColumns.size];
+  const columns = unique(short) || color === undefined ? short : [number, color, acrossColumns.size];
+  const trim = [{ step: 'trim' as const }];
+  fields.sku = {
+    alternatives: [{ parts: columns.map((attribute) => ({ attribute, glue: '-', steps: trim })), steps: [] }],
+    steps: [],
+  };
+  fields.family ??= fromAttribute(number, trim);
 }
 
 /** How rows that name a group become families: by a parent's code where the parents are rows themselves, or are called so. */

@@ -255,6 +255,7 @@ export interface RunPreview {
   readonly sheets: readonly string[];
   readonly lists: readonly ListPlace[];
   readonly variantLists: readonly ListPlace[];
+  readonly sizes: readonly string[];
   readonly rows: readonly PreviewRow[];
   /** How many of the sampled rows give each attribute a value, and the first of them. */
   readonly filled: Readonly<Record<string, { count: number; sample: string }>>;
@@ -312,6 +313,7 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
     sheets: head.sheets,
     lists: head.lists,
     variantLists: head.variantLists,
+    sizes: head.sizes,
     rows: rows.slice(0, 50),
     filled,
     lacking,

@@ -153,6 +153,14 @@ export function FormLine({
           {...common}
         />
       )}
+      {isTable(mapping.kind) && preview !== undefined && preview.sizes.length > 0 && (
+        <Tick
+          name="each size an item"
+          checked={(mapping.across ?? []).length > 0}
+          onChange={(each) => set({ across: each ? preview.sizes : [] })}
+          {...common}
+        />
+      )}
       {(mapping.kind === 'xml' || mapping.kind === 'json') && (
         <>
           <Choice
