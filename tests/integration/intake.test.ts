@@ -112,6 +112,31 @@ test('where columns of fixed width begin is found, and can be said', async () =>
   );
 });
 
+test('sizes across, items side by side and lines of values are found, come in, and can be said to be otherwise', async () => {
+  const sourceOf = (name: string) => bodyOf(readFileSync(`tests/data/sources/${name}`));
+  const sizes = await takeFile('sizes.csv', sourceOf('en-sizes.csv'));
+  const found = await pass(sizes, 'check');
+  expect(found.mapping).toMatchObject({ across: ['36', '37', '38', '39', '40', '41'] });
+  expect(found.counts).toMatchObject({ new: 13, rejected: 0 });
+  expect((await listStaged(sizes, 'new', 100)).map(({ row }) => row)).toHaveLength(13);
+  await changeForm(sizes, { across: [] });
+  // Nothing tells the rows apart then: two share their style.
+  expect((await pass(sizes, 'check')).counts).toMatchObject({ new: 0, rejected: 3 });
+  const beside = await takeFile('beside.csv', sourceOf('de-nebeneinander.csv'));
+  expect((await pass(beside, 'check')).counts).toMatchObject({ new: 4, rejected: 0 });
+  await changeForm(beside, { turned: false });
+  const plain = await pass(beside, 'check');
+  expect(plain.mapping.turned).toBeFalsy();
+  await changeForm(beside, { turned: true });
+  expect((await pass(beside, 'check')).counts).toMatchObject({ new: 4, rejected: 0 });
+  const lamps = await takeFile('lamps.txt', sourceOf('nl-lampen.txt'));
+  expect((await pass(lamps, 'check')).mapping).toMatchObject({ kind: 'blocks', begins: 'Artikelcode' });
+  await changeForm(lamps, { kind: 'delimited', separator: ';' });
+  expect((await pass(lamps, 'check')).mapping.kind).toBe('delimited');
+  await changeForm(lamps, { kind: 'blocks' });
+  expect((await pass(lamps, 'check')).counts).toMatchObject({ new: 3, rejected: 0 });
+});
+
 test('columns that pairs name may come far below, or not at all', async () => {
   const rows = (named: string) =>
     Array.from({ length: 400 }, (_, i) => `PR-${i};Pot ${i};${i === 350 ? named : 'Farbe'};v${i}`).join('\n');
