@@ -241,8 +241,9 @@ const ownRows = /^(id|key|uid|uuid|pk|row ?id|nr|no)$/i;
 const withoutTax =
   /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|s iva|ex vat|excl vat|excl btw|exkl moms)\b/;
 
-/** Attributes that tell one thing from another. */
-const codes: ReadonlySet<string> = new Set(['sku', 'mpn', 'gtin']);
+/** Names that say only that there is a value: what it is of is said above them. */
+const holdsAlone =
+  /^(value|values|text|amount|betrag|montant|importe|importo|bedrag|kwota|belopp|content|data|wert|valeur|valor|valore|waarde|wartość|värde|de|en|fr|es|it|nl|pl|pt|sv)$/i;
 const sharesWord = (one: string, other: string): boolean => {
   const words = new Set(fold(other).split(' '));
   return fold(one)
@@ -336,6 +337,23 @@ export function readColumns(
         result.push({ ...one, column, attribute: codeInLanguage(one.attribute, language), reasons });
     }
   }
+  // What a text was taken for in one language it is in the others: a name that is called a description.
+  for (const [language, theirs] of marked)
+    for (const column of theirs) {
+      if (result.some((one) => one.column === column)) continue;
+      const base = fold(withoutLanguage(column));
+      const alike = found.find((one) => one.column !== column && fold(withoutLanguage(one.column)) === base);
+      const kind = plain.find(({ code }) => code === alike?.attribute)?.kind;
+      const attribute = codeInLanguage(alike?.attribute ?? '', language);
+      if (!alike || kind === undefined || !writtenKinds.has(kind)) continue;
+      if (result.some((one) => one.attribute === attribute)) continue;
+      result.push({
+        ...alike,
+        column,
+        attribute,
+        reasons: [...alike.reasons, `“${column}” says the language`],
+      });
+    }
   return { matched: result.sort((a, b) => b.score - a.score), fits };
 }
 
@@ -374,10 +392,16 @@ function matchColumns(
       spokenName(headingWords(heading).name),
       spokenName(lastName(heading)),
       // With tax or without is looked at elsewhere; of what kind a price is says the rest.
-      spokenName(headingWords(heading).name).replace(taxWords, '').trim(),
+      spokenName(headingWords(lastName(heading)).name)
+        .replace(taxWords, '')
+        .trim(),
     ].map(fold);
     const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
-    const meanings = [...new Set(spoken)]
+    // What stands around a value says more of it, where it says something itself or only that it is one.
+    const last = fold(spokenName(lastName(heading)));
+    const placed = holdsAlone.test(last) || headingMeaning(last, english) !== undefined;
+    const own = heading.includes('/') && !placed ? spoken.slice(2) : spoken;
+    const meanings = [...new Set(own)]
       .flatMap((one) => headingMeaning(one, english) ?? [])
       .sort((one, other) => Number(other.whole) - Number(one.whole));
     const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
@@ -391,8 +415,8 @@ function matchColumns(
       const last = spokenName(lastName(heading));
       for (const [name, match] of matchers) {
         // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
-        // What a code is of is said by its own name: the keywords of an article are no article number.
-        const there = whole !== last && codes.has(attributes[at]?.code ?? '') && !sharesWord(last, name);
+        // What a value is says its own name: the keywords of an article are no article number.
+        const there = whole !== last && !holdsAlone.test(last) && !sharesWord(last, name);
         const likeness = Math.max(
           there ? 0 : match(whole),
           there || bare === whole ? 0 : 0.99 * match(bare),

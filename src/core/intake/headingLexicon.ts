@@ -6,7 +6,7 @@ import { fold } from '../text/folding';
  * names a merchant gives an attribute, and are not shown there.
  */
 const words: Readonly<Record<string, string>> = {
-  sku: `stock keeping unit|supplier aid|supplier pid|supplier article id|supplier product id|händlerartikelnummer|plu|part no|part number|pos|material|model no|
+  sku: `stock keeping unit|supplier assigned|supplier aid|supplier pid|supplier article id|supplier product id|händlerartikelnummer|plu|part no|part number|pos|material|model no|
     article no|article code|article|item|item id|item nr|product id|product no|product number|product nr|prod no|part|
     catalogue number|cat no|style|style no|variant sku|variant code|vendor sku|supplier sku|own number|key|sku code|
     art nr|artnr|artikel nr|artikelnr|artikelnummer|artikel|artikel no|art no|bestell nr|best nr|bestellnr|sachnummer|

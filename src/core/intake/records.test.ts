@@ -422,3 +422,27 @@ describe('what stands around things', () => {
     ]);
   });
 });
+
+// Source: GS1 XML (languageCode beside a text), ONIX for Books 3.0 (a value beside its type and unit).
+describe('codes of languages, units and types', () => {
+  test('make no variants of what they stand at', () => {
+    expect(
+      readXmlRecords(
+        '<c><i><gtin>1</gtin><d languageCode="de">Topf</d><d languageCode="en">Pot</d></i><i><gtin>2</gtin><d languageCode="de">Schale</d></i></c>',
+      ).records.map(({ cells }) => ({ ...cells })),
+    ).toEqual([
+      { gtin: '1', 'd@de': 'Topf', 'd@en': 'Pot' },
+      { gtin: '2', 'd@de': 'Schale' },
+    ]);
+  });
+  test('a value with its type is a column by it', () => {
+    expect(
+      readXmlRecords(
+        '<c><i><id><IDType>15</IDType><IDValue>978</IDValue></id><m><MeasureType>01</MeasureType><Measurement>234</Measurement><MeasureUnitCode>mm</MeasureUnitCode></m><p><PriceType>02</PriceType><PriceAmount>9</PriceAmount><CurrencyCode>GBP</CurrencyCode></p></i><i><id><IDType>15</IDType><IDValue>979</IDValue></id></i></c>',
+      ).records.map(({ cells }) => ({ ...cells })),
+    ).toEqual([
+      { 'id/15': '978', 'm/01': '234 mm', 'p/02 PriceAmount': '9', 'p/02 CurrencyCode': 'GBP' },
+      { 'id/15': '979' },
+    ]);
+  });
+});

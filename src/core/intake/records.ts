@@ -111,8 +111,11 @@ function entriesAt(tree: Tree, path: string): Branch[] {
 
 /** Whether a name says that its value tells one thing from another: "sku", "@code", "productGroupID". */
 const identifies = (name: string): boolean =>
-  /(^|[@/_-])(sku|code|id|ean|gtin\d*|mpn|number|nr|artnr|article)$/i.test(name) ||
-  /[a-z](ID|Id|Code|Number|Sku)$/.test(name);
+  !ofKinds.test(name) &&
+  (/(^|[@/_-])(sku|code|id|ean|gtin\d*|mpn|number|nr|artnr|article)$/i.test(name) ||
+    /[a-z](ID|Id|Code|Number|Sku)$/.test(name));
+/** Codes that many things share: of languages, countries, currencies and units. */
+const ofKinds = /(lang(uage)?|locale|currency|country|region|market|unit|uom|tax)[_-]?(code|id|number)$/i;
 
 /** Whether a name is one that a thing is sold by. */
 const sells = (name: string): boolean =>
@@ -329,7 +332,7 @@ const currencyKey =
   /^@?(currency|currencycode|pricecurrency|w[aä]e?hrung|devise|moneda|divisa|valuta|waluta|moeda)$/i;
 const typeKey = /^@(type|context|id)$/i;
 const languageKey =
-  /^@?(xml:lang|lang|language|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
+  /^@?(xml:lang|lang|language|languagecode|language_code|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
 
 /** Where a thing stands among others like it: nothing of what it is. */
 const orderKey = /^@?(\w+[_-]?)?(order|position|pos|sort|sequence|rank|index)$/i;
@@ -363,7 +366,7 @@ const entriesOf = (node: Branch, keys: RegExp): [string, string] | undefined => 
 
 /** What a branch with nothing but a value, its unit, its name and its language says; undefined where it says more. */
 function saidBy(written: Branch): Said | undefined {
-  const plain = saidPlainly(written);
+  const plain = saidPlainly(written) ?? typedBy(written);
   if (plain) return plain;
   const prefix = prefixOf(Object.keys(written));
   if (prefix === '') return undefined;
@@ -378,6 +381,28 @@ interface Said {
   readonly name: string | undefined;
   readonly language: string | undefined;
   readonly value: string;
+}
+
+/** A name that says of what type what stands beside it is: "MeasureType", "id_type"; a type alone may be of anything. */
+const typeOfIt = /^\w+Type$|^\w+_type$/;
+const unitOfIt = /^\w*unit(_?code|_?text)?$/i;
+
+/** What a branch says that holds one value with its type, and perhaps its unit: `<Measure><MeasureType>01<Measurement>234<…Unit>mm`. */
+function typedBy(node: Branch): Said | undefined {
+  const [key, type = ''] = entryOf(node, typeOfIt) ?? [];
+  if (key === undefined || type.trim() === '' || type.length > mostName) return undefined;
+  const unit = entryOf(node, unitOfIt);
+  const rest = Object.entries(node).filter(
+    ([name]) => name !== key && name !== unit?.[0] && !orderKey.test(name),
+  );
+  const [value] = rest;
+  if (rest.length !== 1 || value === undefined || textOf(value[1]) === undefined) return undefined;
+  const text = (value[1] as string).trim();
+  return {
+    name: type.trim().replaceAll('/', '∕'),
+    language: undefined,
+    value: unit && text !== '' ? `${text} ${unit[1].trim()}` : text,
+  };
 }
 
 function saidPlainly(node: Branch): Said | undefined {
@@ -405,7 +430,7 @@ const kindKey = /^@(\w+[_-])?(type|kind|art|typ|tipo|soort|rodzaj|typ[eé])$/i;
 
 /** An amount of money among what a branch says. */
 const amountKey =
-  /(^|[_-])(amount|price|betrag|preis|montant|prix|importe|precio|importo|prezzo|bedrag|prijs|kwota|cena|valor|preço|belopp|pris)$/i;
+  /(^|[_-]|price|net|gross|tax)(amount|price|betrag|preis|montant|prix|importe|precio|importo|prezzo|bedrag|prijs|kwota|cena|valor|preço|belopp|pris)$/i;
 
 /**
  * Of what kind an XML element says its text or its amount is, where it says more of it too: `<price type="net" unit="piece">`,
@@ -413,7 +438,7 @@ const amountKey =
  */
 function kindOf(node: Branch): string | undefined {
   if (Object.values(node).some((one) => textOf(one) === undefined)) return undefined;
-  const [key, written = ''] = entryOf(node, kindKey) ?? [];
+  const [key, written = ''] = entryOf(node, kindKey) ?? entryOf(node, typeOfIt) ?? [];
   // "Offer" is a type of schema.org's, and says no kind of price.
   const ofText = textOf(node['#text']) !== undefined;
   if (!ofText && (!entryOf(node, amountKey) || (key === '@type' && /^\p{Lu}\p{Ll}/u.test(written))))
@@ -449,7 +474,7 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
       );
     else if (kind !== undefined)
       for (const [name, inner] of Object.entries(node)) {
-        if (kindKey.test(name)) continue;
+        if (kindKey.test(name) || typeOfIt.test(name)) continue;
         if (name === '#text') put(join(path, kind), inner as string);
         // Of an amount in a branch of its own the kind is a part of its name: “net_list PRICE_AMOUNT”.
         else
