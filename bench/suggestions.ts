@@ -58,15 +58,16 @@ const choices = choiceResults(file, (word) => expander.translate(word));
 console.log(`choice words: ${shares(choices)}`);
 curve(choices);
 
-const columns = columnResults(file, (word) => expander.translate(word));
+const english = (word: string) => expander.otherWords(word);
+const columns = columnResults(file, english);
 console.log(`columns: ${shares(columns)}`);
 curve(columns);
 for (const { table, column, found, right } of columns.filter(({ rank }) => rank !== 0))
   console.log(`  ${table}: ${column} → ${found}, right: ${right}`);
 console.log(`columns, without dictionaries: right ${percent(sharesOf(columnResults(file)).first)}`);
 
-for (const file of ['held', 'further', 'third'] as const) {
-  const fields = fieldResults(file);
+for (const file of ['held', 'further', 'third', 'fourth'] as const) {
+  const fields = fieldResults(file, english);
   console.log(`fields, ${file}: ${shares(fields)}`);
   curve(fields);
   for (const { language, label, found, right } of fields.filter(({ rank }) => rank !== 0))

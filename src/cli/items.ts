@@ -137,7 +137,7 @@ async function writeItems(
   const chosen =
     given ??
     suggestMapping(head, startingAttributes, {
-      english: (word) => expanderWith(process.env.LIVELY_WORDS ?? '.words').translate(word),
+      english: (word) => expanderWith(process.env.LIVELY_WORDS ?? '.words').otherWords(word),
     });
   const repairs = accepted ?? chosen.repairs;
   const mapping: ImportMapping = { ...chosen, ...(repairs?.length ? { repairs } : {}) };

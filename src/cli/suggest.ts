@@ -101,7 +101,9 @@ export function suggestCommand(
   const attributes = index.codes.map((one) => known.get(one) ?? guessAttribute(one, samples.get(one) ?? []));
   for (const field of sheet.fields) {
     if (field.kind === 'category') continue;
-    const suggestions = suggestForField(field, attributes, survey.filled, samples, 5);
+    const suggestions = suggestForField(field, attributes, survey.filled, samples, 5, (word) =>
+      expander.otherWords(word),
+    );
     if (what === 'fields') say({ field: field.code, label: field.label, need: field.need, suggestions });
     else if (field.choices) {
       const [best] = suggestions;

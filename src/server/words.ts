@@ -11,6 +11,9 @@ import { settings } from './settings';
 /** Names read with all that is known about words by now. */
 export const currentExpander = (): Expander => expanderWith(settings.wordsFolder);
 
+/** Other words in English for one, as far as dictionaries are there: what a heading or the name of a field may be about. */
+export const inEnglish = (word: string): readonly string[] => currentExpander().otherWords(word);
+
 const searches = new WeakMap<CategoryTree, { expander: Expander; search: CategorySearch }>();
 
 /** The search over a tree, built once, and again when dictionaries have come. */

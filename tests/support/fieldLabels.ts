@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { startingAttributes } from '../../src/core/catalog/attributes';
 import { fieldSchema } from '../../src/core/channels/sheet';
 import { suggestForField } from '../../src/core/channels/suggestions';
+import type { English } from '../../src/core/words/forms';
 
 export interface FieldResult {
   readonly language: string;
@@ -14,7 +15,10 @@ export interface FieldResult {
 }
 
 /** What is suggested for every labelled field, from its name and kind alone: no role, no values, every attribute filled. */
-export function fieldResults(file: 'held' | 'further' | 'third'): FieldResult[] {
+export function fieldResults(
+  file: 'held' | 'further' | 'third' | 'fourth',
+  english?: English,
+): FieldResult[] {
   const filled = new Map(startingAttributes.map(({ code }) => [code, 100]));
   return readFileSync(`tests/data/labels/fields-${file}.tsv`, 'utf8')
     .trimEnd()
@@ -22,7 +26,7 @@ export function fieldResults(file: 'held' | 'further' | 'third'): FieldResult[] 
     .map((line, at) => {
       const [language = '', label = '', kind = '', right = ''] = line.split('\t');
       const field = fieldSchema.parse({ code: `field_${at}`, label, kind, need: 'may', meaning: label });
-      const found = suggestForField(field, startingAttributes, filled);
+      const found = suggestForField(field, startingAttributes, filled, undefined, 3, english);
       return {
         language,
         label,

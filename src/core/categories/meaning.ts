@@ -46,6 +46,8 @@ const shares = {
   branchInCompany: 0.5,
   /** From here on a word is said to have led there. */
   told: 0.35,
+  /** The same where the place's name is put in other words. */
+  toldOfOthers: 0.9,
 };
 
 /** Readings of a name that are compared as a whole. */
@@ -55,7 +57,11 @@ const mostNames = 300;
 
 interface Place {
   readonly code: string;
-  readonly readings: readonly { sure: number; units: readonly { at: number; weight: number }[] }[];
+  readonly readings: readonly {
+    readonly sure: number;
+    readonly units: readonly { readonly at: number; readonly weight: number }[];
+    readonly putPlainly: true | undefined;
+  }[];
   readonly branch: readonly number[];
   /** Among all that a shop sells. */
   readonly vector?: Float32Array | undefined;
@@ -77,8 +83,9 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
     return entry.at;
   };
   const placed = (readings: readonly Reading[], language: string, share: number) =>
-    readings.map(({ sure, units }) => ({
+    readings.map(({ sure, units, putPlainly }) => ({
       sure: sure * share,
+      putPlainly,
       units: units.map((unit) => ({ at: unitAt(unit, language), weight: unit.weight })),
     }));
   const vectorsOf = (name: string, language: string | undefined, weight: number) =>
@@ -184,7 +191,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
       let best = 0;
       let matched: string[] = [];
       let leastMet = 0;
-      for (const [which, { units, sure }] of readings.entries()) {
+      for (const [which, { units, sure, putPlainly }] of readings.entries()) {
         const rows = near[which] ?? [];
         const above = rows.map((row) => branch.reduce((most, at) => Math.max(most, row[at] ?? 0), 0));
         for (const theirs of own) {
@@ -198,7 +205,9 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
             met += unit.weight * Math.max(most, shares.branch * (above[at] ?? 0));
             weights += unit.weight;
             around += unit.weight * (above[at] ?? 0);
-            if (most >= shares.told) led.push(original.get(unit.word) ?? unit.word);
+            // Of other words for a name, only what is nearly the same says why.
+            if (most >= (theirs.putPlainly ? shares.toldOfOthers : shares.told))
+              led.push(original.get(unit.word) ?? (putPlainly ? name.trim().toLowerCase() : unit.word));
           }
           let [covered, all] = [0, 0];
           for (const { at, weight } of theirs.units) {
@@ -211,7 +220,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
             theirs.sure *
             (((1 - shares.covered) * met + shares.branchToo * around) / (weights || 1) +
               (shares.covered * covered) / (all || 1));
-          if (score > best) [best, matched, leastMet] = [score, led, least];
+          if (score > best) [best, matched, leastMet] = [score, [...new Set(led)], least];
         }
       }
       let whole = 0;

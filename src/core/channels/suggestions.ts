@@ -9,6 +9,7 @@ import { compilePattern } from '../text/pattern';
 import { nameLikeness, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
 import { beforeLookUp } from '../values/tables';
+import type { English } from '../words/forms';
 import { roleAttributes } from './roles';
 import type { Field } from './sheet';
 
@@ -125,6 +126,7 @@ function confusion(field: Field, names: readonly string[], attribute: Attribute)
  * attribute's values are.
  * @param filled how many items have each attribute; an attribute nobody filled is passed over
  * @param values some distinct values of each attribute, the most frequent first
+ * @param english other words for one in English, for names in words that nobody thought of
  */
 export function suggestForField(
   field: Field,
@@ -132,6 +134,7 @@ export function suggestForField(
   filled: ReadonlyMap<string, number>,
   values: ReadonlyMap<string, readonly string[]> = new Map(),
   most = 3,
+  english: English = () => [],
 ): FieldSuggestion[] {
   const found: FieldSuggestion[] = [];
   const fieldNames = [
@@ -141,7 +144,7 @@ export function suggestForField(
     ...Object.values(field.labels ?? {}),
   ];
   const meanings = fieldNames.flatMap((name) => {
-    const meaning = headingMeaning(name);
+    const meaning = headingMeaning(name, english);
     return meaning ? [{ name, ...meaning }] : [];
   });
   const ownNames = ({ label, code, synonyms }: Attribute) => [label, spokenName(code), ...synonyms];

@@ -98,6 +98,7 @@ function finderOf(terms: NonNullable<Attribute['terms']>): (word: string) => str
 /** How books are bound, in the nine languages. */
 const bindings =
   /^(paperback|hardback|hard ?cover|soft ?cover|board book|e-?book|audio ?book|gebunden(e ausgabe)?|taschenbuch|broschiert|broschur|pappband|reli[ée]|broch[ée]|poche|tapa (dura|blanda)|r[uú]stica|copertina (rigida|flessibile)|brossura|gebonden|paperback|oprawa \p{L}+|capa (dura|mole)|inbunden|h[aä]ftad|pocket)$/iu;
+/** What programs call the records of what is sold, in the nine languages. */
 const recordKinds =
   /^(products?|items?|articles?|goods|variants?|variations?|simple|configurable|parent|child|standalone|artikel|produkte?|produits?|productos?|prodott[oi]|producten|produkty|produtos?)$/i;
 
@@ -393,6 +394,7 @@ function matchColumns(
       spokenName(lastName(heading)),
       // With tax or without is looked at elsewhere; of what kind a price is says the rest.
       spokenName(headingWords(lastName(heading)).name)
+        .slice(0, 200)
         .replace(taxWords, '')
         .trim(),
     ].map(fold);
@@ -416,10 +418,10 @@ function matchColumns(
       for (const [name, match] of matchers) {
         // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
         // What a value is says its own name: the keywords of an article are no article number.
-        const there = whole !== last && !holdsAlone.test(last) && !sharesWord(last, name);
+        const above = whole !== last && !holdsAlone.test(last) && !sharesWord(last, name);
         const likeness = Math.max(
-          there ? 0 : match(whole),
-          there || bare === whole ? 0 : 0.99 * match(bare),
+          above ? 0 : match(whole),
+          above || bare === whole ? 0 : 0.99 * match(bare),
           last === whole ? 0 : 0.97 * match(last),
         );
         if (likeness > best.likeness) best = { likeness, name };

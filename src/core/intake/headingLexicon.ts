@@ -1,4 +1,5 @@
 import { fold } from '../text/folding';
+import { headingPhrases } from './headingPhrases';
 
 /**
  * What headings of suppliers' files call the attributes, in English, German, French, Spanish, Italian, Dutch, Polish,
@@ -251,7 +252,7 @@ const about: ReadonlyMap<string, string> = new Map(
     cost: 'kosten coste costo coût custo koszt kostnad costs',
     // What is taken off; beside a price, the price that is left.
     discount:
-      'markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat',
+      'rabacie rabat remisé markdown clearance discount discounted discounts reduction reduced rabatt rabattierter reduzierter senkung preissenkung remise rabais rebaja rebajas descuento sconto ribasso korting verlaagd zniżka zniżki obniżka obniżki przecena desconto redução nedsättning rabatterat',
     sale: 'oferty ofertas promotional promotie promoção promocji aktion angebot promo promotion promotionnel oferta rebajado offerta promozionale scontato actie aanbieding promocyjna promocional kampanj rea special deal soldé réduit sonder',
     recommended:
       'rrp msrp uvp empf empfohlen empfohlener conseillé recommandé recomendado pvpr consigliato suggerito advies zalecana sugerowana aconselhado rekommenderat rek suggested',
@@ -269,9 +270,9 @@ const about: ReadonlyMap<string, string> = new Map(
     quantity:
       'stückzahl remaining restantes restants restanti resterande pozostało uds ud pcs qty qté qte q.tà qtà qta qtd qtde quantité cantidad quantità quantidade menge aantal hoeveelheid ilość antal anzahl cant units unités unidades stück stk pieces pezzi stuks sztuk szt stycken',
     status: 'state statut estado stato staat état estat',
-    name: 'headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
+    name: 'intitulé encabezado cabeçalho nagłówek intestazione headline heading überschrift rubriek headings nom nombre nome naam nazwa namn bezeichnung bez benennung désignation designation denominación denominazione designação benämning benaming libellé intitulé titel titre título titolo tytuł title names',
     description:
-      'beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
+      'fließtext blurb beschreibung beschr descr description descriptif descripción descrizione omschrijving beschrijving opis descrição beskrivning desc descriptive descriptivo descrittivo',
     text: 'texte texto testo tekst',
     long: 'lang larga longue longa lunga uitgebreide długi szczegółowy detailed détaillée detallada dettagliata detalhada detaillierte ausführlich utförlig',
     short: 'kurz court courte corta breve kort krótki curto curta',
@@ -280,7 +281,7 @@ const about: ReadonlyMap<string, string> = new Map(
     link: 'url lien enlace länk adres adresse address href',
     page: 'seite página pagina strona sida webseite',
     colour:
-      'color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
+      'shade shades hue tint teinte tono tonalidad tonalità tonalidade odcień nuance nyans farbton farbnuance color colours colors farbe farben couleur couleurs coloris colores colore colori kleur kleuren kolor kolory cor cores färg färger kulör',
     size: 'größe groesse taille talla taglia maat rozmiar tamanho storlek strl stl gr sizes misura medida medidas maten',
     material:
       'werkstoff stoff matière matériau tejido tessuto materiale materiaal materiał tecido tyg fabric stof tkanina',
@@ -506,7 +507,7 @@ export const headingLexicon: ReadonlyMap<string, readonly string[]> = new Map(
     code,
     [
       ...new Set(
-        text
+        `${text}|${headingPhrases[code] ?? ''}`
           .split('|')
           .map((word) => word.replace(/\s+/g, ' ').trim())
           .filter((word) => word !== ''),

@@ -383,14 +383,15 @@ interface Said {
   readonly value: string;
 }
 
-/** A name that says of what type what stands beside it is: "MeasureType", "id_type"; a type alone may be of anything. */
+/** A name that says of what type what stands beside it is: "MeasureType", "id_type"; a type alone may be of anything. The type is a code. */
 const typeOfIt = /^\w+Type$|^\w+_type$/;
+const typeCode = /^[A-Z\d_-]{1,20}$/;
 const unitOfIt = /^\w*unit(_?code|_?text)?$/i;
 
 /** What a branch says that holds one value with its type, and perhaps its unit: `<Measure><MeasureType>01<Measurement>234<…Unit>mm`. */
 function typedBy(node: Branch): Said | undefined {
   const [key, type = ''] = entryOf(node, typeOfIt) ?? [];
-  if (key === undefined || type.trim() === '' || type.length > mostName) return undefined;
+  if (key === undefined || !typeCode.test(type.trim())) return undefined;
   const unit = entryOf(node, unitOfIt);
   const rest = Object.entries(node).filter(
     ([name]) => name !== key && name !== unit?.[0] && !orderKey.test(name),

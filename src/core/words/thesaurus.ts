@@ -47,6 +47,8 @@ export interface Reading {
   readonly units: readonly Unit[];
   /** 0 to 1. */
   readonly sure: number;
+  /** Whether it is put in other words than the name's: by what everyday speech calls goods. */
+  readonly putPlainly?: true;
   /** Where all its words together stand among English ones, of length 1. */
   readonly vector?: Float32Array | undefined;
 }
@@ -156,6 +158,7 @@ const compounding = new Set(['en', 'de', 'nl', 'sv']);
 export class Expander {
   private readonly kept = new Map<string, readonly Reading[]>();
   private readonly units = new Map<string, Terms>();
+  private readonly others = new Map<string, readonly string[]>();
   private readonly directions = new Map<string, Float32Array | undefined>();
 
   constructor(private readonly thesaurus: Thesaurus = { dictionaries: new Map() }) {}
@@ -177,6 +180,7 @@ export class Expander {
       readings.push({
         units: this.unitsOf(plain, 'en', false),
         sure: at === 0 ? ways.listed : ways.described,
+        putPlainly: true,
       });
     if (words.length > 1) {
       for (const found of this.inEnglish(words.join(' '), language)) readings.push(...this.english(found));
@@ -224,6 +228,20 @@ export class Expander {
     return this.inEnglish(fold(word), undefined).flatMap(({ english, sure }) =>
       sure >= 0.95 ? english : [],
     );
+  }
+
+  /** What a word is in English, and other words of English for the nearest of its meanings: what a heading may be about. */
+  otherWords(word: string): readonly string[] {
+    const key = fold(word);
+    const known = this.others.get(key);
+    if (known) return known;
+    const { wordNet } = this.thesaurus;
+    const [sense] = this.isEnglish(key) ? (wordNet?.sensesOf(key) ?? []) : [];
+    const same = sense === undefined ? [] : (wordNet?.meaning(sense).words ?? []);
+    const found = [...this.translate(key), ...same.filter((one) => fold(one) !== key)];
+    if (this.others.size >= mostKept) this.others.clear();
+    this.others.set(key, found);
+    return found;
   }
 
   /** How much a term says by itself, 0 to 1: wide meanings say little. */

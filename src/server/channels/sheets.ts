@@ -10,7 +10,7 @@ import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
 import { asked } from '../evaluating/asked';
-import { searchOf } from '../words';
+import { inEnglish, searchOf } from '../words';
 import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {
@@ -110,7 +110,7 @@ async function needsOf(code: string, country: string, sku: string): Promise<Need
     if (field.need !== 'must' && !compiled.mustHere[i]?.(row, values)) return [];
     if (field.kind === 'category')
       return [{ field, from: undefined, value: place ? pathName(tree, place.code, language) : '' }];
-    const found = suggestForField(field, snapshot.attributes, all);
+    const found = suggestForField(field, snapshot.attributes, all, undefined, 3, inEnglish);
     // Of attributes that fit about as well, the one the item has.
     const best =
       found.find((one) => one.score >= (found[0]?.score ?? 0) - 10 && read(one.attribute) !== '') ?? found[0];

@@ -15,6 +15,7 @@ import type { Coverage } from '../../core/listing/coverage';
 import type { CategoryVariant } from '../../core/listing/plan';
 import type { Snapshot } from '../catalog/snapshot';
 import { keptFor } from '../evaluating/keptFor';
+import { inEnglish } from '../words';
 import { otherFeeds } from './otherFeeds';
 import { openWords } from './stages';
 import { type FeedWork, fieldsToFill, merchantCategories, shownValue } from './work';
@@ -103,7 +104,11 @@ function suggested(
   elsewhere: readonly MappedElsewhere[],
 ): FieldSuggestion[] {
   const { filled, samples } = surveyIn(snapshot);
-  return withElsewhere(field, suggestForField(field, snapshot.attributes, filled, samples), elsewhere);
+  return withElsewhere(
+    field,
+    suggestForField(field, snapshot.attributes, filled, samples, 3, inEnglish),
+    elsewhere,
+  );
 }
 
 /** Every field with what fills it, how far it is filled, and its value on the sample. */

@@ -37,7 +37,7 @@ import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, so
 import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
-import { currentExpander } from '../words';
+import { inEnglish } from '../words';
 import { readWorkspace } from '../workspace';
 import { emptyCounts, missingColumns } from './checking';
 
@@ -67,7 +67,7 @@ async function knowledge(but?: number): Promise<Knowledge> {
   ]);
   return {
     main: language,
-    english: (word) => currentExpander().translate(word),
+    english: inEnglish,
     earlier: earlierColumns(sources.flatMap(({ name, mapping }) => (mapping ? [{ name, mapping }] : []))),
   };
 }
