@@ -64,7 +64,7 @@ export function FormLine({
         <Choice
           name="Encoding"
           value={mapping.encoding}
-          width={170}
+          width={186}
           shown="beside"
           options={Object.entries(encodingNames)}
           onChange={(encoding) => set({ encoding: encoding as Form['encoding'] })}
@@ -131,7 +131,7 @@ export function FormLine({
       )}
       {isTable(mapping.kind) && (
         <Tick
-          name="in two rows"
+          name="two rows"
           checked={mapping.headingLines === 2}
           onChange={(on) => set({ headingLines: on ? 2 : 1 })}
           {...common}
