@@ -346,6 +346,13 @@ describe('JSON that holds its things otherwise than in a list of objects', () =>
       { sku: 'A-1', name: 'Pot', price: '3' },
       { sku: 'A-2', name: 'Tray', price: '4' },
     ]);
+    expect(
+      cells(
+        readJsonRecords(
+          '{"A-1":{"key":"x","name":"Pot"},"A-2":{"key":"y","name":"Jar"},"A-3":{"key":"z","name":"Lid"}}',
+        ),
+      )[0],
+    ).toEqual({ '@key': 'A-1', key: 'x', name: 'Pot' });
   });
   test('what differs by its language, or has nothing in common, is no list', () => {
     expect(
@@ -369,6 +376,14 @@ describe('values with names of their own in XML', () => {
         '<a><b><f><FNAME>Width</FNAME><FVALUE>60</FVALUE><FUNIT>cm</FUNIT><FORDER>1</FORDER></f><f><FNAME>Colour</FNAME><FVALUE>red</FVALUE><FVALUE>blue</FVALUE></f></b><b><c>1</c></b></a>',
       ),
     ).toEqual({ 'f/Width': '60 cm', 'f/Colour': 'red|blue' });
+    // A border is no order: nothing of what else is said is lost.
+    expect(
+      first('<a><b><f><name>Frame</name><value>oak</value><border>thin</border></f></b><b><c>1</c></b></a>'),
+    ).toEqual({
+      'f/name': 'Frame',
+      'f/value': 'oak',
+      'f/border': 'thin',
+    });
   });
   test('amounts by their kind, with what stands beside them', () => {
     expect(

@@ -335,7 +335,7 @@ const languageKey =
   /^@?(xml:lang|lang|language|languagecode|language_code|locale|sprache|langue|idioma|lingua|taal|j[eę]zyk|spr[aå]k)$/i;
 
 /** Where a thing stands among others like it: nothing of what it is. */
-const orderKey = /^@?(\w+[_-]?)?(order|position|pos|sort|sequence|rank|index)$/i;
+const orderKey = /^@?(?:[a-z]+[_-]|sort|display|list)?(?:order|position|pos|sort|sequence|rank|index)$/i;
 
 /** The beginning that all names of a branch share, as in FNAME, FVALUE, FUNIT; empty where that leaves nothing of one. */
 function prefixOf(names: readonly string[]): string {

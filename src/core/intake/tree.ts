@@ -12,7 +12,7 @@ export const anyKey = '*';
 
 /** A thing with the code it stands by, unless it says that itself. */
 export const withKey = (key: string, branch: Branch): Branch =>
-  Object.values(branch).includes(key) ? branch : { key, ...branch };
+  Object.values(branch).includes(key) ? branch : { ['key' in branch ? '@key' : 'key']: key, ...branch };
 
 export const isBranch = (tree: Tree | undefined): tree is Branch =>
   typeof tree === 'object' && !Array.isArray(tree);
