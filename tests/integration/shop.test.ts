@@ -7,16 +7,17 @@ import { and, asc, eq, inArray, like, notLike } from 'drizzle-orm';
 import sharp from 'sharp';
 import type { Issue } from '@/core/checks/issue';
 import { shopVisitsSchema } from '@/core/forms/shopVisits';
+import { raiseRevision, writeItems } from '@/server/catalog/changes';
 import { editCells } from '@/server/catalog/itemEdits';
 import { measureAll, pictureFolder, takePicture } from '@/server/catalog/pictures';
 import { compareLikes, wantCompared } from '@/server/catalog/remarks';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { feedListing, item, job, shopPage, source, workspace } from '@/server/db/schema';
+import { feedListing, item, itemRemark, job, shopPage, source, workspace } from '@/server/db/schema';
 import { addDemoFeeds, followStandins } from '@/server/demo/load';
 import { feedPlans } from '@/server/feeds/drafts';
-import { unattended } from '@/server/jobs/queue';
+import { enqueue, unattended } from '@/server/jobs/queue';
 import { evaluateFeeds } from '@/server/listings/counting';
 import { evaluationOf } from '@/server/listings/evaluation';
 import { listNotices } from '@/server/notices/notices';
@@ -445,6 +446,37 @@ test('a slipped decimal point and another brand are found after an edit, and gon
       .from(item)
       .where(inArray(item.sku, [pot])),
   ).toHaveLength(1);
+});
+
+test('a large category is held against itself a part at a time, each currency by itself; not while a file comes in', async () => {
+  const ink = (at: number, price: string) => ({
+    sku: `INK-${at}`,
+    family: null,
+    values: { name: `Ink ${at}`, brand: 'Tarnholt', category: 'Inks', price },
+    origins: {},
+    archived: false,
+    sourceId: null,
+  });
+  const slipped = new Set([3, 700, 1234]);
+  await db.transaction(async (tx) => {
+    const inks = Array.from({ length: 1300 }, (_, at) =>
+      ink(at, slipped.has(at) ? '180' : `${15 + (at % 7)}`),
+    );
+    // As dear as the slipped ones, and as all others in their currency.
+    const dear = Array.from({ length: 8 }, (_, at) => ink(2000 + at, `${170 + at} SEK`));
+    await writeItems(tx, [...inks, ...dear], new Map(), await raiseRevision(tx));
+    await enqueue(tx, 'applyRun', { run: 4711 });
+  });
+  await wantCompared();
+  expect(await jobsOf('compareLikes')).toHaveLength(0);
+  await db.delete(job).where(eq(job.kind, 'applyRun'));
+  await wantCompared();
+  expect(await jobsOf('compareLikes')).toHaveLength(1);
+  await compareLikes(unattended);
+  const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'INK-%'));
+  expect(remarks.map((one) => [one.sku, one.remarks?.price]).sort()).toEqual(
+    [...slipped].map((at) => [`INK-${at}`, { of: '180', usual: '18.00', alike: 1299 }]).sort(),
+  );
 });
 
 test('the demo’s addresses follow the simulated channels to another port; a merchant’s own stay', async () => {

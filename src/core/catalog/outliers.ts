@@ -1,13 +1,5 @@
 import { medianOf } from './quality';
 
-/** An item with its price, among its likes. */
-export interface Priced {
-  readonly sku: string;
-  readonly family: string | undefined;
-  /** Above zero. */
-  readonly price: number;
-}
-
 export interface PriceOutlier {
   /** What is usual for its likes: their median. */
   readonly usual: number;
@@ -25,45 +17,57 @@ const near = Math.log10(5);
 /** Moved by one of these, the price would be like the others. */
 const slips = [1, -1, 2, -2] as const;
 
+/** The logarithms of some prices. */
+type Logs = readonly number[];
+
+const measured = (logs: Logs) => {
+  const middle = medianOf(logs);
+  return { middle, spread: 1.4826 * medianOf(logs.map((log) => Math.abs(log - middle))) };
+};
+
+function without(logs: Logs, own: number): Logs {
+  const at = logs.indexOf(own);
+  return logs.filter((_log, i) => i !== at);
+}
+
 /**
- * Prices that are most likely a slip of the decimal point: far from the median of their likes by more than those are spread
+ * The prices of items of one category, in one currency; of each nothing but the number is held, so that a category may be large.
+ * Finds those that are most likely a slip of the decimal point: far from the median of their likes by more than those are spread
  * (median absolute deviation, in logarithms), and like them when moved by one or two places. Held against the family, where
  * it is large enough, and else against the category.
- * @param items those of one category
  */
-export function priceOutliers(items: readonly Priced[]): Map<string, PriceOutlier> {
-  const families = new Map<string, Priced[]>();
-  for (const one of items) {
-    if (one.family === undefined) continue;
-    const known = families.get(one.family);
-    if (known) known.push(one);
-    else families.set(one.family, [one]);
+export class LikePrices {
+  private readonly all: number[] = [];
+  private readonly families = new Map<string, number[]>();
+  /** In a large group one more says nothing of the middle: it is measured once, with all of them. */
+  private readonly whole = new Map<Logs, ReturnType<typeof measured>>();
+
+  /** @param price above zero @param family the code of the item's family, where it is in one */
+  add(price: number, family: string | undefined): void {
+    const log = Math.log10(price);
+    this.all.push(log);
+    if (family === undefined) return;
+    const known = this.families.get(family);
+    if (known) known.push(log);
+    else this.families.set(family, [log]);
   }
-  const found = new Map<string, PriceOutlier>();
-  const logOf = ({ price }: Priced) => Math.log10(price);
-  const measured = (prices: readonly number[]) => {
-    const middle = medianOf(prices);
-    return { middle, spread: 1.4826 * medianOf(prices.map((price) => Math.abs(price - middle))) };
-  };
-  // In a large group one more says nothing of the middle: it is measured once, with all of them.
-  const whole = new Map<readonly Priced[], ReturnType<typeof measured>>();
-  const around = (group: readonly Priced[], at: Priced) => {
-    if (group.length <= large) return measured(group.filter((one) => one !== at).map(logOf));
-    const known = whole.get(group) ?? measured(group.map(logOf));
-    whole.set(group, known);
-    return known;
-  };
-  const look = (group: readonly Priced[], at: Priced) => {
-    const { middle, spread } = around(group, at);
-    const own = logOf(at);
+
+  /** What is said of a price that was added; asked once all of them were. */
+  outlier(price: number, family: string | undefined): PriceOutlier | undefined {
+    const siblings = (family === undefined ? undefined : this.families.get(family)) ?? [];
+    const likes = siblings.length > fewestOfFamily ? siblings : this.all;
+    if (likes === this.all && likes.length <= fewestOfCategory) return undefined;
+    const own = Math.log10(price);
+    const { middle, spread } = this.around(likes, own);
     const far = Math.abs(own - middle) > Math.max(near, 4 * spread + Math.log10(2));
     const slipped = slips.some((by) => Math.abs(own + by - middle) <= Math.max(Math.log10(2.5), 2 * spread));
-    if (far && slipped) found.set(at.sku, { usual: 10 ** middle, alike: group.length - 1 });
-  };
-  for (const one of items) {
-    const family = (one.family === undefined ? undefined : families.get(one.family)) ?? [];
-    if (family.length > fewestOfFamily) look(family, one);
-    else if (items.length > fewestOfCategory) look(items, one);
+    return far && slipped ? { usual: 10 ** middle, alike: likes.length - 1 } : undefined;
   }
-  return found;
+
+  private around(likes: Logs, own: number) {
+    if (likes.length <= large) return measured(without(likes, own));
+    const known = this.whole.get(likes) ?? measured(likes);
+    this.whole.set(likes, known);
+    return known;
+  }
 }

@@ -1,6 +1,6 @@
-import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNotNull, isNull, type SQL, sql } from 'drizzle-orm';
 import { brandsOf } from '../../core/catalog/otherBrands';
-import { type Priced, priceOutliers } from '../../core/catalog/outliers';
+import { LikePrices } from '../../core/catalog/outliers';
 import { asText } from '../../core/catalog/value';
 import type { Remarks } from '../../core/checks/seen';
 import { insertRows } from '../db/bulk';
@@ -14,27 +14,77 @@ import { touchItems } from './seen';
 /** Where more items than this changed, all categories are looked at. */
 const many = 5000;
 const rowsAtOnce = 500;
+/** Items of which the prices alone are read at once. */
+const pricesAtOnce = 5000;
 
-/** Sees to it that items are held against their likes where any changed since; asked now and then. */
+/**
+ * Sees to it that items are held against their likes where any changed since; asked now and then. Not while a file's items come
+ * in or go: each of its chunks changes the catalog, and all of it would be looked at again and again.
+ */
 export async function wantCompared(): Promise<void> {
   const [space] = await db
     .select({ revision: workspace.catalogRevision, done: workspace.remarksRevision })
     .from(workspace);
   if (!space || space.revision <= space.done) return;
   await db.transaction(async (tx) => {
-    if (!(await isWaiting(tx, 'compareLikes', true))) await enqueue(tx, 'compareLikes', {});
+    for (const kind of ['compareLikes', 'applyRun', 'undoRun'] as const)
+      if (await isWaiting(tx, kind, true)) return;
+    await enqueue(tx, 'compareLikes', {});
   });
 }
 
-/** What is read of items to hold them against each other. */
-const compared = {
-  sku: item.sku,
+const priceColumns = {
+  id: item.id,
   family: item.family,
-  name: item.name,
-  brand: item.brand,
   price: sql<string | null>`json_value(${item.values}, '$.price')`,
   currency: sql<string | null>`json_value(${item.values}, '$.priceCurrency')`,
 };
+/** What is read of items to hold them against each other. */
+const compared = { ...priceColumns, sku: item.sku, name: item.name, brand: item.brand };
+type Compared = Awaited<ReturnType<typeof comparedBehind>>[number];
+
+/** Items of a category in their order, behind one of them. */
+const comparedBehind = (mine: SQL | undefined, id: number) =>
+  db
+    .select(compared)
+    .from(item)
+    .where(and(mine, gt(item.id, id)))
+    .orderBy(asc(item.id))
+    .limit(rowsAtOnce);
+
+/** An item's price as a number, with what it may be held against: amounts of two currencies are not. */
+function priceOf({ family, price, currency }: Pick<Compared, 'family' | 'price' | 'currency'>) {
+  const amount = Number.parseFloat(asText(price ?? ''));
+  if (!(amount > 0)) return undefined;
+  return {
+    amount,
+    family: family ?? undefined,
+    group: /[A-Z]{3}/.exec(price ?? '')?.[0] ?? currency ?? '',
+  };
+}
+
+/** The prices of a category, by currency. */
+async function pricesOf(mine: SQL | undefined): Promise<ReadonlyMap<string, LikePrices>> {
+  const groups = new Map<string, LikePrices>();
+  for (let id = 0; ; ) {
+    const rows = await db
+      .select(priceColumns)
+      .from(item)
+      .where(and(mine, gt(item.id, id)))
+      .orderBy(asc(item.id))
+      .limit(pricesAtOnce);
+    for (const row of rows) {
+      const priced = priceOf(row);
+      if (!priced) continue;
+      const group = groups.get(priced.group) ?? new LikePrices();
+      groups.set(priced.group, group);
+      group.add(priced.amount, priced.family);
+    }
+    const last = rows.at(-1);
+    if (!last || rows.length < pricesAtOnce) return groups;
+    id = last.id;
+  }
+}
 
 /**
  * Holds items against their likes: those of categories in which one changed, and their names against the brands of the catalog. Items of which something else is said than before are counted anew.
@@ -68,9 +118,12 @@ export async function compareLikes(work: Work): Promise<void> {
     .where(all ? there : gt(item.revision, since));
   const brands = brandsOf(names);
   for (const [at, { category }] of categories.entries()) {
-    const mine = category === null ? isNull(item.category) : eq(item.category, category);
-    const rows = await db.select(compared).from(item).where(and(there, mine));
-    await keep(rows, remarksOn(rows, brands), work);
+    const mine = and(there, category === null ? isNull(item.category) : eq(item.category, category));
+    const prices = await pricesOf(mine);
+    for (let rows = await comparedBehind(mine, 0); rows.length > 0; ) {
+      await keep(rows, prices, brands, work);
+      rows = await comparedBehind(mine, rows.at(-1)?.id ?? 0);
+    }
     await work.progress((at + 1) / categories.length);
   }
   // Items that went have no remarks; where they come back, they are looked at as all that changed.
@@ -83,71 +136,53 @@ export async function compareLikes(work: Work): Promise<void> {
     .where(eq(workspace.id, 1));
 }
 
-type Compared = {
-  readonly sku: string;
-  readonly family: string | null;
-  readonly name: string | null;
-  readonly brand: string | null;
-  readonly price: string | null;
-  readonly currency: string | null;
-};
-
-function remarksOn(rows: readonly Compared[], brands: ReturnType<typeof brandsOf>): Map<string, Remarks> {
-  const found = new Map<string, Remarks>();
-  // Amounts of two currencies are not held against each other.
-  const byCurrency = new Map<string, Priced[]>();
-  for (const { sku, family, price, currency } of rows) {
-    const amount = Number.parseFloat(asText(price ?? ''));
-    if (!(amount > 0)) continue;
-    const key = /[A-Z]{3}/.exec(price ?? '')?.[0] ?? currency ?? '';
-    const group = byCurrency.get(key);
-    const one = { sku, family: family ?? undefined, price: amount };
-    if (group) group.push(one);
-    else byCurrency.set(key, [one]);
-  }
-  const prices = new Map(rows.map(({ sku, price }) => [sku, price ?? '']));
-  for (const group of byCurrency.values())
-    for (const [sku, { usual, alike }] of priceOutliers(group))
-      found.set(sku, { price: { of: prices.get(sku) ?? '', usual: usual.toFixed(2), alike } });
-  for (const { sku, name, brand } of rows) {
-    if (!name || !brand) continue;
-    const other = brands.in(name, brand);
-    if (other !== undefined) found.set(sku, { ...found.get(sku), brand: { of: name, found: other } });
-  }
-  return found;
+function remarksOn(
+  row: Compared,
+  prices: ReadonlyMap<string, LikePrices>,
+  brands: ReturnType<typeof brandsOf>,
+): Remarks | null {
+  const priced = priceOf(row);
+  const outlier = priced && prices.get(priced.group)?.outlier(priced.amount, priced.family);
+  const other = row.name && row.brand ? brands.in(row.name, row.brand) : undefined;
+  if (!outlier && other === undefined) return null;
+  return {
+    ...(outlier && {
+      price: { of: row.price ?? '', usual: outlier.usual.toFixed(2), alike: outlier.alike },
+    }),
+    ...(other !== undefined && { brand: { of: row.name ?? '', found: other } }),
+  };
 }
 
 /** Writes down what is said of items, where it is something else than before. */
 async function keep(
-  rows: readonly { readonly sku: string }[],
-  found: ReadonlyMap<string, Remarks>,
+  rows: readonly Compared[],
+  prices: ReadonlyMap<string, LikePrices>,
+  brands: ReturnType<typeof brandsOf>,
   { hold }: Work,
 ): Promise<void> {
-  const news: { sku: string; remarks: Remarks | null }[] = [];
-  for (let at = 0; at < rows.length; at += rowsAtOnce) {
-    const skus = rows.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
-    const known = new Map(
-      (await db.select().from(itemRemark).where(inArray(itemRemark.sku, skus))).map((row) => [
-        row.sku,
-        row.remarks,
-      ]),
-    );
-    for (const sku of skus) {
-      const now = found.get(sku) ?? null;
-      if (JSON.stringify(now) !== JSON.stringify(known.get(sku) ?? null)) news.push({ sku, remarks: now });
-    }
-  }
+  const skus = rows.map(({ sku }) => sku);
+  const known = new Map(
+    (await db.select().from(itemRemark).where(inArray(itemRemark.sku, skus))).map((row) => [
+      row.sku,
+      row.remarks,
+    ]),
+  );
+  const news = rows.flatMap((row) => {
+    const remarks = remarksOn(row, prices, brands);
+    return JSON.stringify(remarks) === JSON.stringify(known.get(row.sku) ?? null)
+      ? []
+      : [{ sku: row.sku, remarks }];
+  });
   if (news.length === 0) return;
   await db.transaction(async (tx) => {
     await hold(tx);
     const revision = await raiseRevision(tx);
-    for (let at = 0; at < news.length; at += rowsAtOnce)
-      await insertRows(
-        tx,
-        itemRemark,
-        news.slice(at, at + rowsAtOnce).map((one) => ({ ...one, revision })),
-        ['remarks', 'revision'],
-      );
+    await insertRows(
+      tx,
+      itemRemark,
+      news.map((one) => ({ ...one, revision })),
+      ['remarks', 'revision'],
+    );
     await touchItems(
       tx,
       news.map(({ sku }) => sku),
