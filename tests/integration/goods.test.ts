@@ -142,6 +142,22 @@ describe('bought numbers', () => {
     expect(await registerView()).toMatchObject({ left: 1, blocks: [{ used: 3, next: '9520000091101' }] });
   });
 
+  test('a number counts however it is written', async () => {
+    await editCells([
+      { sku: third, attribute: 'gtin', text: '95200 0009 1088' },
+      { sku: second, attribute: 'gtin', text: '09520000091071' },
+      { sku: 'QM-POT-RDG-MOS-14', attribute: 'gtin', text: '030640615X' },
+    ]);
+    await addBlock('9520000091071', 4);
+    await addBlock('9780306406157', 2);
+    expect((await registerView()).blocks).toMatchObject([
+      { used: 2, next: '9520000091095' },
+      { used: 0, next: '9780306406157' },
+    ]);
+    await editCells([{ sku: 'QM-POT-RDG-MOS-14', attribute: 'gtin', text: '0306406152' }]);
+    expect((await registerView()).blocks).toMatchObject([{ used: 2 }, { used: 1, next: '9780306406164' }]);
+  });
+
   test('one that was given is never another’s, also where it was taken back or its item is gone', async () => {
     await addBlock('9520000091071', 2);
     const done = await giveNumbers([first]);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { checkDigitHolds } from '../identifiers/gtin';
-import { freePlaces, numberAt, placeIn, readBlock } from './register';
+import { checkDigit, checkDigitHolds } from '../identifiers/gtin';
+import { freePlaces, numberAt, placeIn, rangesOf, readBlock } from './register';
 
 test('numbers of a block follow each other, each with its check digit', () => {
   const block = readBlock('9520000030070', 100);
@@ -25,6 +25,29 @@ test('every number of a block is found at its place, and no other is', () => {
   const block = readBlock('9520000030070', 10);
   for (const other of ['9520000030063', '9520000030179', '9520000030071', '4006381333931', '', 'x'])
     expect(placeIn(block, other)).toBeUndefined();
+});
+
+test('every number of a block, with as many zeros before it as there may be, lies between its ends as a text', () => {
+  const first = fc.constantFrom(
+    ...['952000003007', '0000000952000', '1009999', '0000000009999', '9520000'].map(
+      (body) => `${body}${checkDigit(body)}`,
+    ),
+  );
+  fc.assert(
+    fc.property(first, fc.integer({ min: 0, max: 9 }), fc.nat({ max: 6 }), (start, at, zeros) => {
+      const block = readBlock(start, 10);
+      const plain = numberAt(block, at).replace(/^0+/, '');
+      const length = [8, 12, 13, 14].filter((one) => one >= plain.length)[zeros % 4] ?? 14;
+      const written = plain.padStart(length, '0');
+      // A GTIN-8 that begins with a zero is kept for use inside one company.
+      expect(placeIn(block, written)).toBe(written.length === 8 && written.startsWith('0') ? undefined : at);
+      expect(rangesOf(block).some(([from, to]) => from <= written && written <= to)).toBe(true);
+    }),
+  );
+  // Others fall between as well, but not all.
+  const elsewhere = ['9520000090005', '4006381333931', '1', '99999999999999'];
+  for (const [from, to] of rangesOf(readBlock('9520000030070', 10)))
+    expect(elsewhere.filter((one) => from <= one && one <= to)).toEqual([]);
 });
 
 test('what is used is passed over', () => {

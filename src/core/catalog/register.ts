@@ -13,11 +13,11 @@ const mostOfBlock = 100_000;
 
 /**
  * A block from its first number and how many there are.
- * @param first a GTIN-8, -12, -13 or -14 with its check digit @throws InputError where it is none, or the block leaves its length
+ * @param first a GTIN-8, -12, -13 or -14, or an ISBN-13, with its check digit @throws InputError where it is none, or the block leaves its length
  */
 export function readBlock(first: string, count: number): NumberBlock {
   const { verdict, kind } = readIdentifier(first);
-  if (!kind.startsWith('GTIN') || (verdict !== 'valid' && verdict !== 'restricted'))
+  if (!(kind.startsWith('GTIN') || kind === 'ISBN-13') || (verdict !== 'valid' && verdict !== 'restricted'))
     throw new InputError('blockNumber', { found: first, verdict });
   if (verdict === 'restricted') throw new InputError('blockRestricted', { found: first });
   if (!Number.isInteger(count) || count < 1 || count > mostOfBlock)
@@ -43,6 +43,27 @@ export function placeIn({ body, count }: NumberBlock, number: string): number | 
   if (verdict !== 'valid') return undefined;
   const at = BigInt(normal.slice(0, -1)) - BigInt(body);
   return at >= 0n && at < BigInt(count) ? Number(at) : undefined;
+}
+
+/** Lengths in which a number may be written: without the zeros before it, or with so many as a GTIN-14 has. */
+const lengths = [8, 9, 10, 11, 12, 13, 14];
+
+/**
+ * Between which texts the numbers of a block lie as they may be written in digits alone, the first and the last of each length:
+ * for those who look numbers up in an order of texts. What lies between may be none of it ({@link placeIn} tells).
+ */
+export function rangesOf(block: NumberBlock): readonly (readonly [first: string, last: string])[] {
+  const [first = '', last = ''] = [0, block.count - 1].map((at) => numberAt(block, at).replace(/^0+/, ''));
+  return lengths.flatMap((length) =>
+    first.length > length
+      ? []
+      : [
+          [
+            first.padStart(length, '0'),
+            last.length > length ? '9'.repeat(length) : last.padStart(length, '0'),
+          ] as const,
+        ],
+  );
 }
 
 /** The free places of a block, the lowest first. */

@@ -1,7 +1,14 @@
-import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
-import { freePlaces, type NumberBlock, numberAt, placeIn, readBlock } from '../../core/catalog/register';
+import { and, asc, between, eq, isNull, or, sql } from 'drizzle-orm';
+import {
+  freePlaces,
+  type NumberBlock,
+  numberAt,
+  placeIn,
+  rangesOf,
+  readBlock,
+} from '../../core/catalog/register';
 import { InputError } from '../../core/errors/inputError';
-import { insertRows } from '../db/bulk';
+import { insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, numberBlock, numberGiven } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
@@ -38,13 +45,19 @@ async function readBlocks(tx: Transaction | typeof db, lock = false): Promise<Bl
   const query = tx.select().from(numberBlock).orderBy(asc(numberBlock.id));
   const blocks = lock ? await query.for('update') : await query;
   if (blocks.length === 0) return [];
-  const [held, given] = await Promise.all([
-    tx.select({ gtin: item.gtin }).from(item).where(isNotNull(item.gtin)),
-    tx.select({ gtin: numberGiven.gtin }).from(numberGiven),
+  // Of a large catalog only those that may be of a block are read: the ones between its ends, and what is
+  // written otherwise, with other signs or as an ISBN-10.
+  const ranges = blocks.flatMap(rangesOf);
+  const within = (column: typeof item.gtin | typeof numberGiven.gtin) =>
+    or(...ranges.map(([first, last]) => between(column, first, last)));
+  const [held, spelled, given] = await Promise.all([
+    tx.select({ gtin: item.gtin }).from(item).where(within(item.gtin)),
+    tx.select({ gtin: item.gtin }).from(item).where(sql`${item.gtin} regexp '[^0-9]|^[0-9]{10}$'`),
+    tx.select({ gtin: numberGiven.gtin }).from(numberGiven).where(within(numberGiven.gtin)),
   ]);
   return blocks.map((block) => ({
     ...block,
-    used: new Set([...held, ...given].flatMap(({ gtin }) => placeIn(block, gtin ?? '') ?? [])),
+    used: new Set([...held, ...spelled, ...given].flatMap(({ gtin }) => placeIn(block, gtin ?? '') ?? [])),
   }));
 }
 
@@ -118,7 +131,13 @@ export const giveNumbers = (skus: readonly string[]): Promise<EditDone> =>
     const blocks = await readBlocks(desk.tx, true);
     const states = await desk.items(skus);
     const before = new Map(
-      (await desk.tx.select().from(numberGiven)).map(({ sku, gtin }) => [sku, gtin] as const),
+      (skus.length === 0
+        ? []
+        : await desk.tx
+            .select()
+            .from(numberGiven)
+            .where(isOneOf(numberGiven.sku, [...skus]))
+      ).map(({ sku, gtin }) => [sku, gtin] as const),
     );
     const free = freeNumbers(blocks);
     const fresh: { gtin: string; sku: string; at: Date }[] = [];
