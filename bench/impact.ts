@@ -80,7 +80,9 @@ for (const [name, edit] of Object.entries(edits)) {
           result.counted ?? sheet.fields.keys(),
         )
       : coverageOf(result.listings, sheet.fields);
-    const { impact } = atOnce(countingBetween([listings, result.listings]));
+    const { impact } = atOnce(
+      countingBetween({ before: listings, after: result.listings, fields: result.touched?.fields }),
+    );
     again.push(performance.now() - begun);
     share = (result.touched?.fields.size ?? sheet.fields.length) / sheet.fields.length;
     changed = impact.changed;
@@ -89,7 +91,7 @@ for (const [name, edit] of Object.entries(edits)) {
     begun = performance.now();
     const whole = evaluateAll(compiled(plan), catalog);
     const inFull = coverageOf(whole, sheet.fields);
-    const { impact: other } = atOnce(countingBetween([listings, whole]));
+    const { impact: other } = atOnce(countingBetween({ before: listings, after: whole }));
     full.push(performance.now() - begun);
     if (JSON.stringify([counted, impact]) !== JSON.stringify([inFull, other]))
       throw new Error(`${name}: what was computed again differs from what was computed in full.`);

@@ -61,37 +61,52 @@ export interface Between {
   readonly fields: Int32Array;
 }
 
-type Pairs = readonly [before: readonly Listing[], after: readonly Listing[]];
+/** Two evaluations of the same catalog in the same order. */
+export interface Pair {
+  readonly before: readonly Listing[];
+  readonly after: readonly Listing[];
+  /** Positions of the fields whose values may differ at all, as the plans say; every one where left out. */
+  readonly fields?: Iterable<number> | undefined;
+}
 
 /**
- * Counts what lies between two evaluations of the same catalog in the same order, step by step.
+ * Counts what lies between two evaluations, step by step.
  * @param known an earlier count between two others of the same sheet, which it goes on from: only listings that are others since
  *   are looked at
  */
 export function* countingBetween(
-  [before, after]: Pairs,
-  known?: { readonly between: Between; readonly of: Pairs },
+  pair: Pair,
+  known?: { readonly between: Between; readonly of: Pair },
 ): Steps<Between> {
-  const from = known?.of ?? [before, before];
+  const { before, after } = pair;
+  const from: Pair = known?.of ?? { before, after: before, fields: [] };
   const { impact: start, fields: counted } = known?.between ?? {
     impact: { changed: 0, total: 0, cleared: 0, appeared: 0, newlyReady: 0, newlyBlocked: 0 },
     fields: new Int32Array(),
   };
   const width = Math.max(
     counted.length,
-    ...[before, after, ...from].map((listings) => listings[0]?.values.length ?? 0),
+    ...[before, after, from.before, from.after].map((listings) => listings[0]?.values.length ?? 0),
   );
   const impact = { ...start, total: after.length };
   const fields = new Int32Array(width);
   fields.set(counted);
-  const count = (a: Listing | undefined, b: Listing | undefined, by: 1 | -1) => {
+  const positionsOf = ({ fields }: Pair): readonly number[] => [...(fields ?? Array(width).keys())];
+  const count = (
+    a: Listing | undefined,
+    b: Listing | undefined,
+    positions: readonly number[],
+    by: 1 | -1,
+  ) => {
     if (!a || !b || a === b) return;
     let differs = a.state !== b.state;
-    for (let at = 0; at < width; at++)
+    for (let n = 0; n < positions.length; n++) {
+      const at = positions[n] as number;
       if (a.values[at] !== b.values[at] && !sameValue(a.values[at], b.values[at])) {
         fields[at] = (fields[at] ?? 0) + by;
         differs = true;
       }
+    }
     const cleared = missingFrom(a.issues, b.issues).length;
     const appeared = missingFrom(b.issues, a.issues).length;
     if (!differs && cleared + appeared === 0) return;
@@ -101,12 +116,13 @@ export function* countingBetween(
     if (a.state !== b.state && b.state === 'ready') impact.newlyReady += by;
     if (a.state !== b.state && b.state === 'blocked') impact.newlyBlocked += by;
   };
-  const most = Math.max(after.length, from[1].length);
+  const [earlier, now] = [positionsOf(from), positionsOf(pair)];
+  const most = Math.max(after.length, from.after.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
-    if (before[i] === from[0][i] && after[i] === from[1][i]) continue;
-    count(from[0][i], from[1][i], -1);
-    count(before[i], after[i], 1);
+    if (before[i] === from.before[i] && after[i] === from.after[i]) continue;
+    count(from.before[i], from.after[i], earlier, -1);
+    count(before[i], after[i], now, 1);
   }
   return { impact, fields };
 }

@@ -3,9 +3,10 @@ import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../.
 import { asText } from '../catalog/value';
 import { fixedText } from '../compose/composition';
 import { remediesFor } from '../remedies/remedies';
+import { touchedBy } from './again';
 import { coverageOf } from './coverage';
 import { applyEdit, countChanges, editWords, type PlanEdit } from './edit';
-import { evaluateAll, fillFields, fillingOnly } from './evaluate';
+import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
 import { explain } from './explain';
 import { countingBetween, differences } from './impact';
 import { placementFor, planSchema } from './plan';
@@ -111,7 +112,7 @@ describe('the impact of a draft', () => {
       ({ values, state }) => state !== 'leftOut' && values[at('colour')] === 'moss',
     );
     expect(moss.length).toBeGreaterThan(10);
-    const { impact, fields } = atOnce(countingBetween([listings, after]));
+    const { impact, fields } = atOnce(countingBetween({ before: listings, after }));
     expect([...fields].flatMap((count, field) => (count > 0 ? [[field, count]] : []))).toEqual([
       [at('colour'), moss.length],
     ]);
@@ -135,7 +136,7 @@ describe('the impact of a draft', () => {
   test('what appears is told as well', () => {
     const broken = applyEdit(demoPlan, { edit: 'fields', fields: { price: null } });
     const without = evaluateAll(compileDemo(broken), demoCatalog);
-    const { impact } = atOnce(countingBetween([listings, without]));
+    const { impact } = atOnce(countingBetween({ before: listings, after: without }));
     expect(impact.appeared).toBeGreaterThan(200);
     expect(impact.newlyBlocked).toBe(listings.filter(({ state }) => state === 'ready').length);
   });
@@ -149,19 +150,31 @@ describe('the impact, counted on from the last one', () => {
     { edit: 'place', placements: { Books: { leaveOut: 'not here' } } },
     { edit: 'fields', fields: { barcode: null } },
   ];
-  const made = [[], ...edits.map((edit) => [edit]), edits].map((some) =>
-    evaluateAll(compileDemo(some.reduce(applyEdit, demoPlan)), demoCatalog),
-  );
+  const plans = [[], ...edits.map((edit) => [edit]), edits].map((some) => some.reduce(applyEdit, demoPlan));
+  const made = plans.map((plan) => {
+    const compiled = compileDemo(plan);
+    return { compiled, listings: evaluateAll(compiled, demoCatalog) };
+  });
 
   test('is what a comparison of all listings one by one says, whatever it goes on from', () => {
     const evaluation = fc.nat(made.length - 1).map((n) => made[n] as (typeof made)[number]);
-    const cut = fc.tuple(evaluation, evaluation, fc.nat(demoCatalog.skus.length));
+    const cut = fc.tuple(evaluation, evaluation, fc.boolean());
+    const place = fc.nat(demoCatalog.skus.length);
+    /** A part of what two plans make; of some it is known which fields they can differ in. */
+    const pairOf = (
+      [one, other, told]: [(typeof made)[number], (typeof made)[number], boolean],
+      part: (listings: readonly Listing[]) => readonly Listing[],
+    ) => ({
+      before: part(one.listings),
+      after: part(other.listings),
+      fields: told ? touchedBy(one.compiled, other.compiled)?.fields : undefined,
+    });
     fc.assert(
-      fc.property(cut, cut, ([before, after, from], [was, is, to]) => {
-        const of = [before.slice(from), after.slice(from)] as const;
-        const next = [was.slice(0, to), is.slice(0, to)] as const;
+      fc.property(cut, cut, place, place, (first, second, from, to) => {
+        const of = pairOf(first, (listings) => listings.slice(from));
+        const next = pairOf(second, (listings) => listings.slice(0, to));
         const known = { between: atOnce(countingBetween(of)), of };
-        const found = differences(...next);
+        const found = differences(next.before, next.after);
         const moved = (state: string) =>
           found.filter((one) => one.before.state !== state && one.after.state === state).length;
         const { impact, fields } = atOnce(countingBetween(next, known));

@@ -4,6 +4,7 @@ import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/words';
+import { touchedBy } from '../../core/listing/again';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
 import { outOfScope } from '../../core/listing/evaluate';
@@ -13,6 +14,7 @@ import {
   type Difference,
   differences,
   type Impact,
+  type Pair,
 } from '../../core/listing/impact';
 import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
@@ -61,15 +63,21 @@ const lastBetween = new Map<
   { published: WeakRef<Evaluation>; draft: WeakRef<Evaluation>; between: Between }
 >();
 
+const pairOf = (published: Evaluation, draft: Evaluation): Pair => ({
+  before: published.listings,
+  after: draft.listings,
+  fields: touchedBy(published.compiled, draft.compiled)?.fields,
+});
+
 async function countBetween(feed: string, published: Evaluation, draft: Evaluation): Promise<Between> {
   const last = lastBetween.get(feed);
   const [before, after] = [last?.published.deref(), last?.draft.deref()];
   if (last && before === published && after === draft) return last.between;
   const known =
     last && before && after && before.compiled.sheet === draft.compiled.sheet
-      ? { between: last.between, of: [before.listings, after.listings] as const }
+      ? { between: last.between, of: pairOf(before, after) }
       : undefined;
-  const between = await inSlices(countingBetween([published.listings, draft.listings], known));
+  const between = await inSlices(countingBetween(pairOf(published, draft), known));
   lastBetween.set(feed, { published: new WeakRef(published), draft: new WeakRef(draft), between });
   return between;
 }
