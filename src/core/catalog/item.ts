@@ -30,23 +30,27 @@ export const columnNames: Readonly<Record<string, string>> = { family: 'Family',
 /** What a row holds besides values of attributes. */
 export const rowCodes = ['sku', 'family', axesCode, familyNameCode, changedCode] as const;
 
-/** An item's values by slot, its own first, then its family's; and what it is told of its family. */
+/**
+ * An item's values by slot, its own first, then its family's; and what it is told of its family. A row ends with the last of its
+ * values: a catalog knows many more codes than one item has values for, and rows are held by the hundred thousand.
+ */
 export function rowOf(item: Item, family: Family | undefined, index: AttributeIndex): Row {
-  const row: (Value | undefined)[] = new Array(index.codes.length);
-  for (let slot = 0; slot < index.codes.length; slot++) {
-    const code = index.codes[slot] as string;
-    row[slot] = item.values[code] ?? family?.values[code];
-  }
+  const row: (Value | undefined)[] = new Array(index.codes.length).fill(undefined);
+  let length = 0;
   const put = (code: string, value: Value | undefined) => {
     const slot = index.slotOf(code);
-    if (slot !== undefined) row[slot] = value;
+    if (slot === undefined) return;
+    row[slot] = value;
+    if (value !== undefined && slot >= length) length = slot + 1;
   };
+  if (family) for (const code in family.values) put(code, family.values[code]);
+  for (const code in item.values) put(code, item.values[code]);
   put('sku', item.sku);
   put('family', item.family);
   put(axesCode, family && family.variesBy.length > 0 ? family.variesBy : undefined);
   put(familyNameCode, family?.values.name);
   put(changedCode, item.changedOn);
-  return row;
+  return row.slice(0, length);
 }
 
 /** Every attribute code that occurs in a catalog, `sku` first. */

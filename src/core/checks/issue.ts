@@ -103,5 +103,36 @@ export type Report = <K extends CheckName>(
   facts: Facts[K],
 ) => void;
 
+/** The issue that was said last of each field, by check. */
+const last = new Map<CheckName, Map<string, Issue>>();
+
+const alike = <K extends CheckName>(facts: Facts[K], others: Facts[K]): boolean => {
+  for (const name in facts) if (facts[name] !== others[name]) return false;
+  for (const name in others) if (!(name in facts)) return false;
+  return true;
+};
+
+/**
+ * An issue. Where the same was said of the field just before, it is the same object: of a hundred thousand listings most lack the
+ * same, and issues would take more room than their values. Nobody changes what is in one.
+ */
+export function issueOf<K extends CheckName>(
+  check: K,
+  severity: Severity,
+  field: string,
+  facts: Facts[K],
+): Issue {
+  let ofCheck = last.get(check);
+  if (!ofCheck) {
+    ofCheck = new Map();
+    last.set(check, ofCheck);
+  }
+  const known = ofCheck.get(field);
+  if (known && known.severity === severity && alike(facts, known.facts as Facts[K])) return known;
+  const issue = { check, severity, field, facts } as Issue;
+  ofCheck.set(field, issue);
+  return issue;
+}
+
 /** What identifies an issue on a listing, for comparing a draft with what is published. */
 export const issueKey = (issue: Issue): string => `${issue.check}:${issue.field}`;

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
-import { attributeIndex } from '../catalog/value';
+import { attributeIndex, type Row, type Value } from '../catalog/value';
 import { type Sheet, sheetSchema } from '../channels/sheet';
 import { fixedText, fromAttribute, topTermCode } from '../compose/composition';
 import { readKeywords } from '../keywords/keyword';
@@ -181,7 +181,17 @@ const edits: Record<string, PlanEdit> = {
 
 /** The demo's catalog with every second name in German as well. */
 const index = attributeIndex([...demoIndex.codes, 'name@de']);
-const catalog = { ...demoCatalog, rows: demoRows.map((row, at) => (at % 2 ? row : [...row, `Ware ${at}`])) };
+const put = (row: Row, slot: number, value: Value | undefined): Row => {
+  // Rows end with the last of their values.
+  const next = [...row];
+  next[slot] = value;
+  return next;
+};
+const german = index.slotOf('name@de') ?? -1;
+const catalog = {
+  ...demoCatalog,
+  rows: demoRows.map((row, at) => (at % 2 ? row : put(row, german, `Ware ${at}`))),
+};
 const keywords = new Map([['de', readKeywords(readFileSync('demo/keywords.csv', 'utf8'), 'de').keywords]]);
 const compileDemo = (plan: Plan = demoPlan, sheet: Sheet = lanternry.sheet) =>
   compile(plan, sheet, lanternry.tree, index, { keywords });
@@ -359,8 +369,8 @@ test('where rows of the catalog change, only their listings are made anew, and a
   const gtin = compiled.index.slotOf('gtin') ?? -1;
   // A barcode that another has, one row gone from the end, one more.
   const [first = [], second = [], ...rest] = catalog.rows;
-  const rows = [first, second.map((value, at) => (at === gtin ? first[gtin] : value)), ...rest.slice(0, -1)];
-  rows.push(first.map((value, at) => (at === slot ? 'QM-NEW' : value)));
+  const rows = [first, put(second, gtin, first[gtin]), ...rest.slice(0, -1)];
+  rows.push(put(first, slot, 'QM-NEW'));
   const skus = [...catalog.skus.slice(0, -1), 'QM-NEW'];
   const again = evaluateRows(base, catalog, compiled, { skus, rows });
   expect(again).toEqual(evaluateAll(compiled, { skus, rows }));
@@ -396,7 +406,7 @@ test('whatever is shared or no longer shared, in whatever order, all are as in f
               skus.push(`NEW-${round}-${n}`);
             } else {
               const at = to % before.rows.length;
-              rows[at] = (rows[at] ?? []).map((value, i) => (i === slot ? given : value));
+              rows[at] = put(rows[at] ?? [], slot, given);
             }
           }
           const after = { skus, rows };

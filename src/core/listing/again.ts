@@ -1,7 +1,7 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { type Comparison, isCompared } from '../checks/comparing';
-import type { Issue, Report } from '../checks/issue';
+import { type Issue, issueOf, type Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -297,7 +297,7 @@ export function* evaluatingAgain(
   let found: Issue[] = [];
   const report: Report = (check, given, field, facts) => {
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
-    if (severity !== undefined) found.push({ check, severity, field, facts } as Issue);
+    if (severity !== undefined) found.push(issueOf(check, severity, field, facts));
   };
   const listings: Listing[] = new Array(base.length);
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);

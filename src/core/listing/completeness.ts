@@ -1,4 +1,5 @@
 import type { Row } from '../catalog/value';
+import type { Field } from '../channels/sheet';
 import type { CompiledPlan } from './compile';
 import type { Listing } from './evaluate';
 import { rowsAStep, type Steps } from './steps';
@@ -30,18 +31,21 @@ function eachCounted(
   row: Row,
   tell: (at: number, weight: number, there: boolean) => void,
 ): void {
-  const refused = new Set(issues.flatMap(({ severity, field }) => (severity === 'blocker' ? [field] : [])));
   const joined = joins !== undefined && values[joins.at] !== undefined;
-  sheet.fields.forEach(({ code, need }, at) => {
-    if (joined && !joins.asked.has(at)) return;
+  const { fields } = sheet;
+  for (let at = 0; at < fields.length; at++) {
+    if (joined && !joins.asked.has(at)) continue;
+    const { code, need } = fields[at] as Field;
     const weight =
       need === 'must' || mustHere[at]?.(row, values)
         ? needWeights.must
         : need === 'should'
           ? needWeights.should
           : 0;
-    if (weight > 0) tell(at, weight, values[at] !== undefined && !refused.has(code));
-  });
+    if (weight === 0) continue;
+    const refused = issues.some(({ severity, field }) => severity === 'blocker' && field === code);
+    tell(at, weight, values[at] !== undefined && !refused);
+  }
 }
 
 /** How complete a listing is. */

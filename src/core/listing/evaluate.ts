@@ -1,6 +1,6 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
-import type { Issue, Report } from '../checks/issue';
+import { type Issue, issueOf, type Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
@@ -40,7 +40,7 @@ export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing
     if (severity === undefined) return;
     if (severity === 'blocker') blocked = true;
     if (issues === undefined) issues = [];
-    issues.push({ check, severity, field, facts } as Issue);
+    issues.push(issueOf(check, severity, field, facts));
   };
   for (let i = 0; i < checks.length; i++) {
     const check = checks[i] as FieldChecks;

@@ -99,11 +99,18 @@ export async function loadAttributes(): Promise<Attribute[]> {
 /** The currency of amounts that name none; undefined where nobody has said. */
 export const catalogCurrency = async (): Promise<string | undefined> => (await readWorkspace()).currency;
 
-/** Which attribute stands in which slot of a row. */
-export const indexOfAttributes = (
+/** Which attribute stands in which slot of a row: what few items have, amounts and texts for others' markets, comes last. */
+export function indexOfAttributes(
   attributes: readonly Attribute[],
   currency: string | undefined,
-): AttributeIndex => attributeIndex([...rowCodes, ...attributes.map(({ code }) => code)], currency);
+): AttributeIndex {
+  const codes = attributes.map(({ code }) => code);
+  const forOthers = (code: string) => code.includes('@');
+  return attributeIndex(
+    [...rowCodes, ...codes.filter((code) => !forOthers(code)), ...codes.filter(forOthers)],
+    currency,
+  );
+}
 
 async function load(
   known: Snapshot | undefined,

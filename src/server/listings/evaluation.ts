@@ -36,7 +36,7 @@ const underWay = new Map<string, Promise<Evaluation>>();
 const mostFailures = 24;
 
 /** What a listing of an evaluation takes, in bytes: an estimate, since unchanged listings are shared between evaluations. */
-const bytesOfListing = 1500;
+const bytesOfListing = 1200;
 /** Few evaluations are always kept: an edit is counted from the one before it. */
 const fewest = 3;
 

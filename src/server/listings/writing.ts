@@ -11,7 +11,7 @@ import { db, type Transaction } from '../db/connection';
 import { family, feedListing, feedValue, item } from '../db/schema';
 import { ledgerEntries } from '../submissions/ledger';
 import { type Counted, counting } from './counted';
-import { md5, valuesDigest } from './digest';
+import { sharedDigest, valuesDigest } from './digest';
 
 /** Writing down what is true of listings, comparing those that share a value, and the figures that follow from it. */
 
@@ -38,7 +38,7 @@ function rowsOf({ code, compiled }: Counted, category: string, listing: Listing,
                   sku,
                   field,
                   check,
-                  digest: md5(`${field}\0${key}`),
+                  digest: sharedDigest(field, key),
                   value: shownOfShared(values[at]),
                   part: partOf(comparison, sku, row, familySlot).slice(0, 190),
                 },
