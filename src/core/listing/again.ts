@@ -286,7 +286,8 @@ export function* evaluatingAgain(
   const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
   const rerun = after.checks.filter((check) => touched.issues.has(check.at));
   const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
-  const stays = (issue: Issue): boolean => !touched.issues.has(order.get(issue.field) ?? -1);
+  const anew = new Set([...touched.issues].flatMap((at) => after.sheet.fields[at]?.code ?? []));
+  const stays = (issue: Issue): boolean => !anew.has(issue.field);
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
@@ -294,7 +295,7 @@ export function* evaluatingAgain(
 
   const differ = foreseeable(before, after);
   let sku = '';
-  let found: Issue[] = [];
+  const found: Issue[] = [];
   const report: Report = (check, given, field, facts) => {
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
     if (severity !== undefined) found.push(issueOf(check, severity, field, facts));
@@ -365,14 +366,13 @@ export function* evaluatingAgain(
     const back = old.state === 'leftOut';
     flipped ||= back;
     sku = old.sku;
-    found = [];
+    found.length = 0;
     const whole = back || joined;
     for (const check of whole ? after.checks : rerun)
       if (!kept || kept.has(check.at)) check.run(row, now, report);
-    const compares = back ? [] : old.issues.filter(({ check }) => isCompared(check));
     const issues = whole
-      ? [...found, ...compares]
-      : found.length === 0 && old.issues.every(stays)
+      ? [...found, ...(back ? [] : old.issues.filter(({ check }) => isCompared(check)))]
+      : saysAsBefore(old.issues, found, stays)
         ? old.issues
         : merged(old.issues, found, stays, order);
     listings[i] = {
@@ -494,6 +494,20 @@ function* comparingAgain(
 /** The same at once. */
 export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listing[] =>
   atOnce(evaluatingRows(...given));
+
+/** Whether what was found anew is what stood there: mostly it is, letter for letter, however the value has changed. */
+function saysAsBefore(
+  old: readonly Issue[],
+  found: readonly Issue[],
+  stays: (issue: Issue) => boolean,
+): boolean {
+  let n = 0;
+  for (let i = 0; i < old.length; i++) {
+    const issue = old[i] as Issue;
+    if (!stays(issue) && !isCompared(issue.check) && found[n++] !== issue) return false;
+  }
+  return n === found.length;
+}
 
 /** Issues that stay and those found anew, in the sheet's order; what is said of others that share something stands last, as it does in full. */
 function merged(

@@ -40,13 +40,25 @@ export function coverageAgain(
   touched: Iterable<number>,
 ): Coverage[] {
   const counts = known.map((one): Counts => ({ ...one }));
-  const add = counter(counts, fields, [...touched]);
-  for (let i = 0; i < listings.length; i++)
-    if (listings[i] !== before[i]) {
-      add(before[i] as Listing, -1);
-      add(listings[i] as Listing, 1);
-    }
+  const wanted = [...touched];
+  const add = counter(counts, fields, wanted);
+  for (let i = 0; i < listings.length; i++) {
+    const [was, is] = [before[i] as Listing, listings[i] as Listing];
+    if (was === is || countAlike(was, is, wanted)) continue;
+    add(was, -1);
+    add(is, 1);
+  }
   return counts;
+}
+
+/** Whether two listings count alike in some of the fields: most edits put one value in another's place. */
+function countAlike(was: Listing, is: Listing, wanted: readonly number[]): boolean {
+  if (was.issues !== is.issues || was.state !== is.state) return false;
+  for (let n = 0; n < wanted.length; n++) {
+    const at = wanted[n] as number;
+    if ((was.values[at] === undefined) !== (is.values[at] === undefined)) return false;
+  }
+  return true;
 }
 
 /** Counts a listing, or takes it away, in some of the fields. */
