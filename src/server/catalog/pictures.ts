@@ -331,20 +331,36 @@ async function firstOf(
 /** Pictures that one is laid beside; more that look so much alike are drawings by one hand. */
 const mostAlike = 2000;
 
+/**
+ * Of some pictures those that have not been measured and of which a file is kept here. Most of a catalog may lie elsewhere: of those
+ * nothing is asked one by one.
+ */
+async function notMeasured(links: readonly string[]): Promise<string[]> {
+  if (links.length === 0) return [];
+  const rows = await db
+    .select({ link: picture.link, file: picture.file, print: picture.print, trouble: picture.trouble })
+    .from(picture)
+    .where(inArray(picture.link, [...links]));
+  const known = new Map(rows.map((row) => [row.link, row]));
+  const kept = await Promise.all(
+    links.map(async (link) => {
+      const row = known.get(link);
+      if (row && (row.print !== null || row.trouble !== null)) return false;
+      const file = row?.file ?? pictureFile(link);
+      if (file === undefined) return false;
+      return (await stat(join(pictureFolder(), file)).catch(() => undefined)) !== undefined;
+    }),
+  );
+  return links.filter((_link, at) => kept[at]);
+}
+
 /** Measures every picture of the catalog that has not been measured. @returns how many were */
 export async function measureAll(): Promise<number> {
   let count = 0;
   for await (const shown of allShown()) {
-    const some = [...shown.keys()];
-    const known = await db
-      .select({ link: picture.link })
-      .from(picture)
-      .where(and(inArray(picture.link, some), or(isNotNull(picture.print), isNotNull(picture.trouble))));
-    const done = new Set(known.map(({ link }) => link));
     // A few at a time: each is decoded whole.
-    const open = some.filter((link) => !done.has(link));
-    for (let n = 0; n < open.length; n += 4) {
-      const measured = await picturesOf(open.slice(n, n + 4));
+    for (const some of inParts(await notMeasured([...shown.keys()]), 4)) {
+      const measured = await picturesOf(some);
       count += measured.filter(({ facts }) => facts).length;
     }
     await announce(shown);

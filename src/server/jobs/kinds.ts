@@ -14,7 +14,7 @@ export const jobKinds = {
   checkRun: { payload: run, attempts: 24, lane: 'work', words: 'check a file' },
   applyRun: { payload: run, attempts: 24, lane: 'work', words: 'bring items in' },
   undoRun: { payload: run, attempts: 24, lane: 'work', words: 'take a run back' },
-  measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'work', words: 'look at pictures' },
+  measurePictures: { payload: z.strictObject({}), attempts: 3, lane: 'pictures', words: 'look at pictures' },
   evaluateFeeds: { payload: z.strictObject({}), attempts: 24, lane: 'listings', words: 'count listings' },
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
   fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
@@ -51,6 +51,8 @@ export const lanes = [
   'hours',
   'hooks',
   'looking',
+  // Thousands of them take hours, for which no file should have to wait.
+  'pictures',
 ] as const satisfies readonly Lane[];
 
 export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);
