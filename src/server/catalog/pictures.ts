@@ -20,7 +20,7 @@ import {
   whiteBorderOf,
 } from '../../core/pictures/look';
 import { fold } from '../../core/text/folding';
-import { inParts } from '../db/bulk';
+import { inParts, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { family, item, type PictureFacts, picture, workspace } from '../db/schema';
 import { asked } from '../evaluating/asked';
@@ -261,7 +261,7 @@ async function* allShown(): AsyncGenerator<Map<string, Holder[]>> {
 /** Pictures looked at that the items which show them have not been counted with. */
 const notTold = (links: readonly string[]) =>
   and(
-    inArray(picture.link, [...links]),
+    isOneOf(picture.link, links),
     isNull(picture.revision),
     or(isNotNull(picture.print), isNotNull(picture.trouble)),
   );
@@ -271,9 +271,13 @@ const toldAtOnce = 50;
 
 /** Has the items counted anew that show pictures of which something was found that they do not know of yet. */
 async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<void> {
-  for (const links of inParts([...shown.keys()], toldAtOnce)) {
-    const [open] = await db.select({ link: picture.link }).from(picture).where(notTold(links)).limit(1);
-    if (!open) continue;
+  if (shown.size === 0) return;
+  const open = await db
+    .select({ link: picture.link })
+    .from(picture)
+    .where(notTold([...shown.keys()]));
+  for (const part of inParts(open, toldAtOnce)) {
+    const links = part.map(({ link }) => link);
     await db.transaction(async (tx) => {
       // Raising it first has those who tell of pictures wait for each other: of two that are the same one is the first.
       const revision = await raiseRevision(tx);
@@ -340,7 +344,7 @@ async function notMeasured(links: readonly string[]): Promise<string[]> {
   const rows = await db
     .select({ link: picture.link, file: picture.file, print: picture.print, trouble: picture.trouble })
     .from(picture)
-    .where(inArray(picture.link, [...links]));
+    .where(isOneOf(picture.link, links));
   const known = new Map(rows.map((row) => [row.link, row]));
   const kept = await Promise.all(
     links.map(async (link) => {
