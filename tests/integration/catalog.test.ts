@@ -430,3 +430,29 @@ describe('pictures', () => {
     expect(await wholeCatalog()).toBe(before);
   });
 });
+
+test('all who ask at once are given one catalog; an earlier one knows nothing of what came after it', async () => {
+  await createItem('LATER-1', { name: 'Dibber', price: '4,50' }, null);
+  const before = await currentSnapshot();
+  await createItem('LATER-2', { name: 'Rake', price: '14,50' }, null);
+  await editCells([{ sku: 'LATER-1', attribute: 'name', text: 'Long dibber' }]);
+  const [after, again] = await Promise.all([currentSnapshot(), currentSnapshot()]);
+  expect(again).toBe(after);
+  expect(before.positionOf('LATER-2')).toBeUndefined();
+  const [first, second] = ['LATER-1', 'LATER-2'].map((sku) => after.positionOf(sku) ?? -1) as [
+    number,
+    number,
+  ];
+  expect([after.skus[second], after.items[second]?.sku, after.rows.length]).toEqual([
+    'LATER-2',
+    'LATER-2',
+    before.rows.length + 1,
+  ]);
+  const name = after.index.slotOf('name') ?? -1;
+  expect([before.rows[first]?.[name], after.rows[first]?.[name]]).toEqual(['Dibber', 'Long dibber']);
+  // What has not changed is the same row.
+  expect(after.rows.filter((row, i) => row !== before.rows[i])).toHaveLength(2);
+  await archiveItems(['LATER-1', 'LATER-2'], true);
+  expect((await currentSnapshot()).positionOf('LATER-2')).toBeUndefined();
+  expect(after.positionOf('LATER-2')).toBe(second);
+});

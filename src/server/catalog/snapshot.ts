@@ -32,6 +32,8 @@ export interface Snapshot {
   /** What shoppers type; the same object as long as it is the same. */
   readonly keywords: KeywordLists;
   positionOf(sku: string): number | undefined;
+  /** Where each item stands, also of those that came in later: for the next to go on from. */
+  readonly places: Map<string, number>;
 }
 
 const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snapshot> };
@@ -44,25 +46,30 @@ export function currentSnapshot(): Promise<Snapshot> {
 }
 
 async function readSnapshot(): Promise<Snapshot> {
-  const known = await shared.livelySnapshot?.catch(() => undefined);
-  const [state] = await db
-    .select({
-      revision: workspace.catalogRevision,
-      reload: workspace.reloadRevision,
-      keywords: workspace.keywordsRevision,
-      merchant: workspace.name,
-    })
-    .from(workspace)
-    .where(eq(workspace.id, 1));
-  const revision = state?.revision ?? 0;
-  if (known && known.revision === revision) return known;
-  shared.livelySnapshot = load(
-    known && known.revision >= (state?.reload ?? 0) ? known : undefined,
-    revision,
-    state?.keywords ?? 0,
-    state?.merchant ?? '',
-  );
-  return shared.livelySnapshot;
+  for (;;) {
+    const last = shared.livelySnapshot;
+    const known = await last?.catch(() => undefined);
+    const [state] = await db
+      .select({
+        revision: workspace.catalogRevision,
+        reload: workspace.reloadRevision,
+        keywords: workspace.keywordsRevision,
+        merchant: workspace.name,
+      })
+      .from(workspace)
+      .where(eq(workspace.id, 1));
+    const revision = state?.revision ?? 0;
+    if (known && known.revision === revision) return known;
+    // Somebody else has begun to read meanwhile: what one reads is there for all, and nobody goes on from the same one twice.
+    if (shared.livelySnapshot !== last) continue;
+    shared.livelySnapshot = load(
+      known && known.revision >= (state?.reload ?? 0) ? known : undefined,
+      revision,
+      state?.keywords ?? 0,
+      state?.merchant ?? '',
+    );
+    return shared.livelySnapshot;
+  }
 }
 
 /**
@@ -141,7 +148,9 @@ async function load(
   for (const row of familyRows)
     families.set(row.code, { code: row.code, variesBy: row.variesBy, values: row.values });
   const items = [...(known?.items ?? [])];
-  const positions = new Map(items.map(({ sku }, at) => [sku, at]));
+  // Items are added and replaced, never moved: the places are one list for all that go on from each other.
+  const places = known?.places ?? new Map<string, number>();
+  const changed: number[] = [];
   for (const row of itemRows) {
     const read: Item = {
       sku: row.sku,
@@ -149,11 +158,10 @@ async function load(
       ...(row.family ? { family: row.family } : {}),
       ...(row.changedOn ? { changedOn: row.changedOn } : {}),
     };
-    const at = positions.get(row.sku);
-    if (at === undefined) {
-      positions.set(row.sku, items.length);
-      items.push(read);
-    } else items[at] = read;
+    const at = places.get(row.sku) ?? items.length;
+    places.set(row.sku, at);
+    items[at] = read;
+    changed.push(at);
   }
   const anew = indexOfAttributes(attributes, currency);
   // The same slots stay the same index, so that what was compiled for it and the rows in it can be used again.
@@ -162,17 +170,19 @@ async function load(
       ? known.index
       : anew;
   const changedFamilies = new Set(familyRows.map(({ code }) => code));
-  const rows = items.map((one, at) => {
-    const before = known?.rows[at];
-    if (
-      before &&
-      index === known.index &&
-      known.items[at] === one &&
-      !(one.family && changedFamilies.has(one.family))
-    )
-      return before;
-    return rowOf(one, one.family ? families.get(one.family) : undefined, index);
-  });
+  const readRow = (one: Item) => rowOf(one, one.family ? families.get(one.family) : undefined, index);
+  let rows: Row[];
+  if (index === known?.index && changedFamilies.size === 0) {
+    rows = [...known.rows];
+    for (const at of changed) rows[at] = readRow(items[at] as Item);
+  } else
+    rows = items.map((one, at) => {
+      const before = known?.rows[at];
+      const stays =
+        index === known?.index && known.items[at] === one && !(one.family && changedFamilies.has(one.family));
+      return before && stays ? before : readRow(one);
+    });
+  const count = items.length;
   return {
     revision,
     attributes,
@@ -180,10 +190,15 @@ async function load(
     items,
     rows,
     families,
-    skus: items.map(({ sku }) => sku),
+    skus: known?.skus.length === count ? known.skus : items.map(({ sku }) => sku),
+    places,
     merchant,
     keywords,
     seen,
-    positionOf: (sku) => positions.get(sku),
+    positionOf: (sku) => {
+      const at = places.get(sku);
+      // Others may have gone on from this one, and added to it.
+      return at !== undefined && at < count ? at : undefined;
+    },
   };
 }
