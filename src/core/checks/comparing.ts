@@ -38,6 +38,8 @@ export interface Comparison {
   readonly at: number;
   /** What two have in common where it is the same; undefined where a listing takes no part. */
   keyOf(value: Value | undefined): string | undefined;
+  /** Whether what two have in common follows from the value, and from nothing that was found by looking. */
+  readonly ofValueAlone: boolean;
   /** Whether variants of one family may share it. */
   readonly withinFamilies: boolean;
 }
@@ -51,7 +53,10 @@ const whole = (value: Value | undefined) => (typeof value === 'string' ? value :
 export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
-    if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
+    if (unique)
+      return [
+        { check: 'duplicate', field: code, at, keyOf: whole, ofValueAlone: true, withinFamilies: false },
+      ];
     switch (role) {
       case 'title':
         return [
@@ -60,6 +65,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => whole(value)?.toLowerCase(),
+            ofValueAlone: true,
             withinFamilies: false,
           },
         ];
@@ -73,6 +79,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
               const [link] = asList(value);
               return link === undefined ? undefined : firstPicture(link, seen);
             },
+            ofValueAlone: false,
             withinFamilies: true,
           },
         ];
@@ -83,6 +90,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => whole(value)?.trim().toLowerCase(),
+            ofValueAlone: true,
             withinFamilies: true,
           },
         ];
@@ -93,6 +101,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => (typeof value === 'string' && value.length >= leastText ? value : undefined),
+            ofValueAlone: true,
             withinFamilies: true,
           },
         ];

@@ -1,6 +1,6 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { type Comparison, isCompared } from '../checks/comparing';
+import { type Comparison, isCompared, partOf } from '../checks/comparing';
 import { type Issue, issueOf, type Report } from '../checks/issue';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
@@ -390,7 +390,7 @@ export function* evaluatingAgain(
   for (let i = 0; i < base.length; i++) if (listings[i] !== base[i]) changed.push(i);
   return {
     listings: areFew(changed, base)
-      ? yield* comparingAgain(after, base, listings, changed, catalog.rows)
+      ? yield* comparingAgain(after, { listings: base, rows: catalog.rows }, listings, changed, catalog.rows)
       : addCompared(after, listings.map(withoutCompared), catalog.rows),
     touched,
     counted: flipped ? undefined : counted,
@@ -429,7 +429,7 @@ export function* evaluatingRows(
   const sameItems =
     base.length <= rows.length && changed.every((i) => !base[i] || before.skus[i] === skus[i]);
   if (sameItems && areFew(changed, rows))
-    return yield* comparingAgain(compiled, base, listings, changed, rows);
+    return yield* comparingAgain(compiled, { listings: base, rows: before.rows }, listings, changed, rows);
   for (let i = 0; i < listings.length; i++) {
     if (i % rowsAStep === 0) yield;
     listings[i] = withoutCompared(listings[i] as Listing);
@@ -437,18 +437,25 @@ export function* evaluatingRows(
   return addCompared(compiled, listings, rows);
 }
 
+/** Listings before and after, in the same order, each with the rows they were made of. */
+interface Standing {
+  readonly listings: readonly Listing[];
+  readonly rows: readonly Row[];
+}
+
 /**
  * Compares those of which one changed with the others they share something with, or shared.
- * @param base the listings before @param listings those after, the changed ones evaluated alone; changed in place
+ * @param listings those after, the changed ones evaluated alone; changed in place
  */
 function* comparingAgain(
   compiled: CompiledPlan,
-  base: readonly Listing[],
+  before: Standing,
   listings: Listing[],
   changed: readonly number[],
   rows: readonly Row[],
 ): Steps<Listing[]> {
   const { compared } = compiled;
+  const familySlot = compiled.index.slotOf('family');
   /** What is said anew, by listing and comparison. */
   const anew = new Map<number, Map<Comparison, Issue | undefined>>();
   const say = (i: number, comparison: Comparison, issue: Issue | undefined) => {
@@ -456,33 +463,56 @@ function* comparingAgain(
     if (known) known.set(comparison, issue);
     else anew.set(i, new Map([[comparison, issue]]));
   };
+  const issueIn = ({ issues }: Listing, { check, field }: Comparison) =>
+    issues.find((issue) => issue.check === check && issue.field === field);
+  /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
+  const sharesAsBefore = (comparison: Comparison, i: number): boolean => {
+    const [was, is] = [before.listings[i], listings[i] as Listing];
+    return (
+      was !== undefined &&
+      comparison.ofValueAlone &&
+      (was.state === 'leftOut') === (is.state === 'leftOut') &&
+      sameValue(was.values[comparison.at], is.values[comparison.at]) &&
+      partOf(comparison, was.sku, before.rows[i], familySlot) ===
+        partOf(comparison, is.sku, rows[i], familySlot)
+    );
+  };
+  const open: [Comparison, Map<string, number[]>][] = [];
   for (const comparison of compared) {
     const groups = new Map<string, number[]>();
-    for (const i of changed)
-      for (const listing of [base[i], listings[i]]) {
+    for (const i of changed) {
+      const was = before.listings[i];
+      if (was && sharesAsBefore(comparison, i)) {
+        say(i, comparison, issueIn(was, comparison));
+        continue;
+      }
+      for (const listing of [was, listings[i]]) {
         const key = listing && sharedKey(comparison, listing);
         if (key !== undefined) groups.set(key, []);
       }
-    for (const i of changed) say(i, comparison, undefined);
-    if (groups.size > 0)
-      for (let i = 0; i < listings.length; i++) {
-        if (i % rowsAStep === 0) yield;
+      say(i, comparison, undefined);
+    }
+    if (groups.size > 0) open.push([comparison, groups]);
+  }
+  if (open.length > 0)
+    for (let i = 0; i < listings.length; i++) {
+      if (i % rowsAStep === 0) yield;
+      for (const [comparison, groups] of open) {
         const key = sharedKey(comparison, listings[i] as Listing);
         if (key !== undefined) groups.get(key)?.push(i);
       }
+    }
+  for (const [comparison, groups] of open)
     for (const group of groups.values()) {
       const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, listings, rows);
       for (const [n, i] of group.entries()) say(i, comparison, issues?.[n]);
     }
-  }
   for (const [i, said] of anew) {
     const listing = listings[i] as Listing;
     const alone = withoutCompared(listing);
     const issues = [...alone.issues];
     for (const comparison of compared) {
-      const issue = said.has(comparison)
-        ? said.get(comparison)
-        : listing.issues.find(({ check, field }) => check === comparison.check && field === comparison.field);
+      const issue = said.has(comparison) ? said.get(comparison) : issueIn(listing, comparison);
       if (issue) issues.push(issue);
     }
     const blocked = issues.some(({ check, severity }) => isCompared(check) && severity === 'blocker');
