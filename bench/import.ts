@@ -157,7 +157,7 @@ for (let round = 0; round < rounds; round++) {
   );
 }
 if (rounds > 0)
-  say(`import against bulk load plus parsing, median: ${median(ratios).toFixed(2)} (6 or less wanted)`);
+  say(`import against bulk load plus parsing, median: ${median(ratios).toFixed(2)} (5 or less wanted)`);
 const peaks: number[] = [];
 for (const size of [10_000, quick ? 100_000 : 500_000]) {
   await emptyDatabase();

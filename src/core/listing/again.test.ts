@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { attributeIndex, type Row, type Value } from '../catalog/value';
 import { type Sheet, sheetSchema } from '../channels/sheet';
+import { nothingSeen } from '../checks/seen';
 import { fixedText, fromAttribute, topTermCode } from '../compose/composition';
 import { readKeywords } from '../keywords/keyword';
 import { ruleSchema } from '../rules/rule';
@@ -418,6 +419,33 @@ test('whatever is shared or no longer shared, in whatever order, all are as in f
     ),
     { numRuns: 60 },
   );
+});
+
+test('a picture that is found to be another’s is told at both, though no value has changed', () => {
+  const image = index.slotOf('image') ?? -1;
+  let same: string | undefined;
+  const picture = (link: string) =>
+    link === 'https://quillmoss.example/b.jpg' && same !== undefined
+      ? { width: 1200, height: 1200, format: 'jpeg', whiteBorder: 1, same }
+      : undefined;
+  const compiled = compile(demoPlan, lanternry.sheet, lanternry.tree, index, {
+    keywords,
+    seen: { ...nothingSeen, picture },
+  });
+  // Of two families, whose pictures nobody else has.
+  const [pot = -1, book = -1] = ['QM-POT-RDG-MOS-10', 'QM-CLO-GLA-18'].map((sku) =>
+    catalog.skus.indexOf(sku),
+  );
+  const rows = [...catalog.rows];
+  rows[pot] = put(rows[pot] ?? [], image, ['https://quillmoss.example/a.jpg']);
+  rows[book] = put(rows[book] ?? [], image, ['https://quillmoss.example/b.jpg']);
+  const before = { skus: catalog.skus, rows };
+  const base = evaluateAll(compiled, before);
+  same = 'https://quillmoss.example/a.jpg';
+  const after = { skus: catalog.skus, rows: rows.map((row, i) => (i === book ? [...row] : row)) };
+  const again = evaluateRows(base, before, compiled, after);
+  expect(again).toEqual(evaluateAll(compiled, after));
+  expect(again.flatMap((listing, i) => (listing !== base[i] ? [i] : [])).sort()).toEqual([pot, book].sort());
 });
 
 describe('what is touched', () => {
