@@ -1,4 +1,4 @@
-import type { Issue } from '../checks/issue';
+import { type CheckName, type Issue, issueKey } from '../checks/issue';
 import { checkTitles } from '../checks/words';
 import type { Listing } from '../listing/evaluate';
 
@@ -16,6 +16,14 @@ export interface Remedy {
   readonly stage: 'fields' | 'categories' | 'titles' | 'rules' | 'items';
 }
 
+interface Group {
+  readonly issue: Issue;
+  readonly skus: string[];
+  frees: number;
+  /** Of which listing it was told last. */
+  last: number;
+}
+
 /**
  * Gathers blockers into remedies, those that free most listings first, then those that touch most.
  * @param labelOf the field's label, in the channel's words
@@ -25,22 +33,41 @@ export function remediesFor(
   labelOf: (field: string) => string,
   stageOf: (issue: Issue) => Remedy['stage'],
 ): Remedy[] {
-  const groups = new Map<string, { issue: Issue; skus: string[]; frees: number }>();
-  for (const listing of listings) {
-    if (listing.state !== 'blocked') continue;
-    const keys = new Map<string, Issue>();
-    for (const issue of listing.issues)
-      if (issue.severity === 'blocker') keys.set(`${issue.check}:${issue.field}`, issue);
-    for (const [key, issue] of keys) {
-      const group = groups.get(key) ?? { issue, skus: [], frees: 0 };
-      group.skus.push(listing.sku);
-      if (keys.size === 1) group.frees++;
-      groups.set(key, group);
+  const groups: Group[] = [];
+  const byField = new Map<string, Map<CheckName, Group>>();
+  const groupOf = (issue: Issue): Group => {
+    let checks = byField.get(issue.field);
+    if (!checks) {
+      checks = new Map();
+      byField.set(issue.field, checks);
     }
+    let group = checks.get(issue.check);
+    if (!group) {
+      group = { issue, skus: [], frees: 0, last: -1 };
+      checks.set(issue.check, group);
+      groups.push(group);
+    }
+    return group;
+  };
+  for (const [at, { state, sku, issues }] of listings.entries()) {
+    if (state !== 'blocked') continue;
+    let causes = 0;
+    let only: Group | undefined;
+    for (const issue of issues) {
+      if (issue.severity !== 'blocker') continue;
+      const group = groupOf(issue);
+      // A check may say more than one thing of a field.
+      if (group.last === at) continue;
+      group.last = at;
+      group.skus.push(sku);
+      causes++;
+      only = group;
+    }
+    if (only && causes === 1) only.frees++;
   }
-  return [...groups]
-    .map(([key, { issue, skus, frees }]) => ({
-      key,
+  return groups
+    .map(({ issue, skus, frees }) => ({
+      key: issueKey(issue),
       issue,
       skus,
       frees,
