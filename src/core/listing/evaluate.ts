@@ -1,6 +1,6 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
-import { type Issue, issueOf, type Report } from '../checks/issue';
+import { type Issue, issueOf, type Report, type Shared } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
@@ -190,19 +190,23 @@ export function sharedIssues(
     const part = parts[n] as string;
     if (!named.has(part)) named.set(part, listingAt(n).sku);
   }
-  // All of one part that have it in the same letters are told the same.
-  const issues = new Map<string, Issue>();
+  const othersThan = (own: string) =>
+    [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
+  const others = othersThan('');
+  // Nearly all are told the same: it is made once, and not for each of thousands that have one text.
+  const said = new Map<string, Issue>();
   return parts.map((own, n) => {
     const found = shownOfShared(listingAt(n).values[at]);
     const severity = judgedShared(judge, listingAt(n).sku, check, field);
     if (severity === undefined) return undefined;
-    const key = `${severity}\n${own}\n${found}`;
-    const known = issues.get(key);
-    if (known) return known;
-    const others = [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
-    const facts = { found, others, count: group.length - (sizes.get(own) ?? 0) };
+    const count = group.length - (sizes.get(own) ?? 0);
+    const isNamed = named.has(own);
+    const key = `${severity} ${count} ${isNamed ? own : ''}`;
+    const known = said.get(key);
+    if (known && (known.facts as Shared).found === found) return known;
+    const facts = { found, others: isNamed ? othersThan(own) : others, count };
     const issue: Issue = { check, severity, field, facts };
-    issues.set(key, issue);
+    said.set(key, issue);
     return issue;
   });
 }

@@ -66,11 +66,32 @@ export function causesIn({ causes }: Pick<FeedFigures, 'causes'>): Cause[] {
 export function blockedBy(
   listings: readonly { readonly state: ListingState; readonly issues: readonly Issue[] }[],
 ): FeedFigures['causes'] {
-  const counted = new Map<string, number>();
+  const numbers = new Map<string, Map<string, number>>();
+  let count = 0;
+  const numberOf = ({ check, field }: Issue): number => {
+    let fields = numbers.get(check);
+    if (!fields) {
+      fields = new Map();
+      numbers.set(check, fields);
+    }
+    let number = fields.get(field);
+    if (number === undefined) {
+      number = count++;
+      fields.set(field, number);
+    }
+    return number;
+  };
+  // Of thousands that are held up by the same in the same order the causes are put together once.
+  const alike = new Map<string, { readonly causes: string; listings: number }>();
   for (const { state, issues } of listings) {
     if (state !== 'blocked') continue;
-    const together = causesOf(issues);
-    counted.set(together, (counted.get(together) ?? 0) + 1);
+    let order = '';
+    for (const issue of issues) if (issue.severity === 'blocker') order += `${numberOf(issue)} `;
+    const known = alike.get(order);
+    if (known) known.listings++;
+    else alike.set(order, { causes: causesOf(issues), listings: 1 });
   }
+  const counted = new Map<string, number>();
+  for (const one of alike.values()) counted.set(one.causes, (counted.get(one.causes) ?? 0) + one.listings);
   return [...counted];
 }
