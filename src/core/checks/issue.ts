@@ -103,8 +103,33 @@ export type Report = <K extends CheckName>(
   facts: Facts[K],
 ) => void;
 
+/** One thing for each check and field, made when it is first asked for: for what goes through issues by the hundred thousand. */
+export class ByCause<T> {
+  private readonly fields = new Map<string, Map<CheckName, T>>();
+
+  constructor(private readonly make: (check: CheckName, field: string) => T) {}
+
+  of(check: CheckName, field: string): T {
+    let checks = this.fields.get(field);
+    if (!checks) {
+      checks = new Map();
+      this.fields.set(field, checks);
+    }
+    const known = checks.get(check);
+    if (known !== undefined) return known;
+    const made = this.make(check, field);
+    checks.set(check, made);
+    return made;
+  }
+
+  /** All that were asked for, those of one field beside each other. */
+  all(): T[] {
+    return [...this.fields.values()].flatMap((checks) => [...checks.values()]);
+  }
+}
+
 /** The issue that was said last of each field, by check. */
-const last = new Map<CheckName, Map<string, Issue>>();
+const last = new ByCause((): { issue?: Issue } => ({}));
 
 const alike = <K extends CheckName>(facts: Facts[K], others: Facts[K]): boolean => {
   for (const name in facts) if (facts[name] !== others[name]) return false;
@@ -122,15 +147,11 @@ export function issueOf<K extends CheckName>(
   field: string,
   facts: Facts[K],
 ): Issue {
-  let ofCheck = last.get(check);
-  if (!ofCheck) {
-    ofCheck = new Map();
-    last.set(check, ofCheck);
-  }
-  const known = ofCheck.get(field);
+  const said = last.of(check, field);
+  const known = said.issue;
   if (known && known.severity === severity && alike(facts, known.facts as Facts[K])) return known;
   const issue = { check, severity, field, facts } as Issue;
-  ofCheck.set(field, issue);
+  said.issue = issue;
   return issue;
 }
 

@@ -43,7 +43,8 @@ export function coverageAgain(
   const wanted = [...touched];
   const add = counter(counts, fields, wanted);
   for (let i = 0; i < listings.length; i++) {
-    const [was, is] = [before[i] as Listing, listings[i] as Listing];
+    const was = before[i] as Listing;
+    const is = listings[i] as Listing;
     if (was === is || countAlike(was, is, wanted)) continue;
     add(was, -1);
     add(is, 1);

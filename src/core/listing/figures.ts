@@ -1,4 +1,4 @@
-import type { Issue } from '../checks/issue';
+import { ByCause, type Issue } from '../checks/issue';
 import type { ListingState } from './evaluate';
 
 /** The figures of a whole feed, counted from what is kept of each of its listings. */
@@ -66,27 +66,15 @@ export function causesIn({ causes }: Pick<FeedFigures, 'causes'>): Cause[] {
 export function blockedBy(
   listings: readonly { readonly state: ListingState; readonly issues: readonly Issue[] }[],
 ): FeedFigures['causes'] {
-  const numbers = new Map<string, Map<string, number>>();
   let count = 0;
-  const numberOf = ({ check, field }: Issue): number => {
-    let fields = numbers.get(check);
-    if (!fields) {
-      fields = new Map();
-      numbers.set(check, fields);
-    }
-    let number = fields.get(field);
-    if (number === undefined) {
-      number = count++;
-      fields.set(field, number);
-    }
-    return number;
-  };
+  const numbers = new ByCause(() => count++);
   // Of thousands that are held up by the same in the same order the causes are put together once.
   const alike = new Map<string, { readonly causes: string; listings: number }>();
   for (const { state, issues } of listings) {
     if (state !== 'blocked') continue;
     let order = '';
-    for (const issue of issues) if (issue.severity === 'blocker') order += `${numberOf(issue)} `;
+    for (const { check, field, severity } of issues)
+      if (severity === 'blocker') order += `${numbers.of(check, field)} `;
     const known = alike.get(order);
     if (known) known.listings++;
     else alike.set(order, { causes: causesOf(issues), listings: 1 });

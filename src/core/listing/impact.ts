@@ -80,13 +80,14 @@ export function* countingBetween(
 ): Steps<Between> {
   const { before, after } = pair;
   const from: Pair = known?.of ?? { before, after: before, fields: [] };
+  const { before: beforeThen, after: afterThen } = from;
   const { impact: start, fields: counted } = known?.between ?? {
     impact: { changed: 0, total: 0, cleared: 0, appeared: 0, newlyReady: 0, newlyBlocked: 0 },
     fields: new Int32Array(),
   };
   const width = Math.max(
     counted.length,
-    ...[before, after, from.before, from.after].map((listings) => listings[0]?.values.length ?? 0),
+    ...[before, after, beforeThen, afterThen].map((listings) => listings[0]?.values.length ?? 0),
   );
   const impact = { ...start, total: after.length };
   const fields = new Int32Array(width);
@@ -117,11 +118,11 @@ export function* countingBetween(
     if (a.state !== b.state && b.state === 'blocked') impact.newlyBlocked += by;
   };
   const [earlier, now] = [positionsOf(from), positionsOf(pair)];
-  const most = Math.max(after.length, from.after.length);
+  const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
-    if (before[i] === from.before[i] && after[i] === from.after[i]) continue;
-    count(from.before[i], from.after[i], earlier, -1);
+    if (before[i] === beforeThen[i] && after[i] === afterThen[i]) continue;
+    count(beforeThen[i], afterThen[i], earlier, -1);
     count(before[i], after[i], now, 1);
   }
   return { impact, fields };

@@ -1,4 +1,4 @@
-import { type CheckName, type Issue, issueKey } from '../checks/issue';
+import { ByCause, type Issue, issueKey } from '../checks/issue';
 import { checkTitles } from '../checks/words';
 import type { Listing } from '../listing/evaluate';
 
@@ -17,7 +17,8 @@ export interface Remedy {
 }
 
 interface Group {
-  readonly issue: Issue;
+  /** The first that was found. */
+  issue: Issue | undefined;
   readonly skus: string[];
   frees: number;
   /** Of which listing it was told last. */
@@ -33,32 +34,18 @@ export function remediesFor(
   labelOf: (field: string) => string,
   stageOf: (issue: Issue) => Remedy['stage'],
 ): Remedy[] {
-  const groups: Group[] = [];
-  const byField = new Map<string, Map<CheckName, Group>>();
-  const groupOf = (issue: Issue): Group => {
-    let checks = byField.get(issue.field);
-    if (!checks) {
-      checks = new Map();
-      byField.set(issue.field, checks);
-    }
-    let group = checks.get(issue.check);
-    if (!group) {
-      group = { issue, skus: [], frees: 0, last: -1 };
-      checks.set(issue.check, group);
-      groups.push(group);
-    }
-    return group;
-  };
+  const groups = new ByCause((): Group => ({ issue: undefined, skus: [], frees: 0, last: -1 }));
   for (const [at, { state, sku, issues }] of listings.entries()) {
     if (state !== 'blocked') continue;
     let causes = 0;
     let only: Group | undefined;
     for (const issue of issues) {
       if (issue.severity !== 'blocker') continue;
-      const group = groupOf(issue);
+      const group = groups.of(issue.check, issue.field);
       // A check may say more than one thing of a field.
       if (group.last === at) continue;
       group.last = at;
+      group.issue ??= issue;
       group.skus.push(sku);
       causes++;
       only = group;
@@ -66,13 +53,18 @@ export function remediesFor(
     if (only && causes === 1) only.frees++;
   }
   return groups
-    .map(({ issue, skus, frees }) => ({
-      key: issueKey(issue),
-      issue,
-      skus,
-      frees,
-      title: checkTitles[issue.check](labelOf(issue.field)),
-      stage: stageOf(issue),
-    }))
+    .all()
+    .flatMap(({ issue, skus, frees }) =>
+      issue === undefined
+        ? []
+        : {
+            key: issueKey(issue),
+            issue,
+            skus,
+            frees,
+            title: checkTitles[issue.check](labelOf(issue.field)),
+            stage: stageOf(issue),
+          },
+    )
     .sort((a, b) => b.frees - a.frees || b.skus.length - a.skus.length || a.key.localeCompare(b.key));
 }

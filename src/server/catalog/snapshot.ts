@@ -32,11 +32,15 @@ export interface Snapshot {
   /** What shoppers type; the same object as long as it is the same. */
   readonly keywords: KeywordLists;
   positionOf(sku: string): number | undefined;
-  /** Where each item stands, also of those that came in later: for the next to go on from. */
+}
+
+/** A catalog that the next one goes on from. */
+interface Loaded extends Snapshot {
+  /** Where each item stands, also of those that came in later. */
   readonly places: Map<string, number>;
 }
 
-const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Snapshot> };
+const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Loaded> };
 
 /** The current catalog, as it is for everybody; only items changed since the last call are read again. */
 export function currentSnapshot(): Promise<Snapshot> {
@@ -120,11 +124,11 @@ export function indexOfAttributes(
 }
 
 async function load(
-  known: Snapshot | undefined,
+  known: Loaded | undefined,
   revision: number,
   keywordsAt: number,
   merchant: string,
-): Promise<Snapshot> {
+): Promise<Loaded> {
   const since = known?.revision ?? -1;
   const [attributes, currency, seen, keywords, familyRows, itemRows] = await Promise.all([
     loadAttributes(),

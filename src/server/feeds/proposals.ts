@@ -6,7 +6,7 @@ import { nameOf } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
 import { isCompared } from '../../core/checks/comparing';
-import type { CheckName, Issue, Severity } from '../../core/checks/issue';
+import { ByCause, type CheckName, type Issue, type Severity } from '../../core/checks/issue';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, type PlanEdit } from '../../core/listing/edit';
@@ -81,28 +81,17 @@ interface Held {
 /** Which listings each cause is said of, gathered once for a draft. */
 export const heldIn = (draft: FeedWork['draft']): ReadonlyMap<string, Held> =>
   keptFor(draft, 'held by cause', () => {
-    const fields = new Map<string, Map<CheckName, Held>>();
+    const causes = new ByCause(
+      (check, field): Held => ({ check, field, blocked: [], told: [], severity: 'tip' }),
+    );
     for (let at = 0; at < draft.listings.length; at++)
       for (const { check, field, severity } of draft.listings[at]?.issues ?? []) {
-        let checks = fields.get(field);
-        if (!checks) {
-          checks = new Map();
-          fields.set(field, checks);
-        }
-        let held = checks.get(check);
-        if (!held) {
-          held = { check, field, blocked: [], told: [], severity };
-          checks.set(check, held);
-        }
+        const held = causes.of(check, field);
         const list = severity === 'blocker' ? held.blocked : held.told;
         if (list.at(-1) !== at) list.push(at);
         if (severity !== 'blocker') held.severity = severity;
       }
-    return new Map(
-      [...fields.values()]
-        .flatMap((checks) => [...checks.values()])
-        .map((held) => [`${held.check}:${held.field}`, held]),
-    );
+    return new Map(causes.all().map((held) => [`${held.check}:${held.field}`, held]));
   });
 
 /** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
