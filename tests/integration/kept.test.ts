@@ -278,12 +278,15 @@ test('what a listing shared under a field that is compared no more blocks it no 
   if (!found) throw new Error('nothing is ready');
   const { feed, sku } = found;
   const row = and(eq(feedListing.feed, feed), eq(feedListing.sku, sku));
-  await db.insert(feedValue).values({
-    ...{ feed, sku, field: 'gone', digest: 'f'.repeat(32), value: 'x', part: '' },
-    check: 'duplicate',
-    alike: true,
-  });
-  await db.update(feedListing).set({ state: 'blocked', causes: 'duplicate:gone' }).where(row);
+  await db.insert(feedValue).values({ feed, sku, digest: 'gone', part: '', alike: true });
+  await db
+    .update(feedListing)
+    .set({
+      state: 'blocked',
+      causes: 'duplicate:gone',
+      shared: [...found.shared, ['duplicate', 'gone', 'gone', 'x', '']],
+    })
+    .where(row);
   await db.update(feedSummary).set({ plan: 'another' }).where(eq(feedSummary.feed, feed));
   await same();
   expect(await db.select({ state: feedListing.state }).from(feedListing).where(row)).toEqual([

@@ -123,6 +123,6 @@ export function partOf(
   return family === '' ? sku : `family ${family}`;
 }
 
-/** What is shown of what is shared; no longer than it is kept. */
-export const shownOfShared = (value: Value | undefined): string =>
-  (typeof value === 'string' ? value : (value?.[0] ?? '')).slice(0, 190);
+/** What is told of what is shared: a number; of texts and pictures it is told whose they are too, which is enough. */
+export const shownOfShared = (check: ComparedCheck, value: Value | undefined): string =>
+  check === 'duplicate' ? asText(value).slice(0, 190) : '';

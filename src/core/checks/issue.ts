@@ -10,6 +10,7 @@ export const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1
 
 /** What others have as well: how many, and the first of them. */
 export interface Shared {
+  /** The number, where it is one. */
   readonly found: string;
   readonly others: readonly string[];
   readonly count: number;

@@ -27,7 +27,7 @@ import {
   sharedKey,
   watchEvery,
 } from './evaluate';
-import { conditionsOf, type Plan } from './plan';
+import { conditionsOf, type Placement, type Plan } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 /**
@@ -222,8 +222,6 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
  * which none of them applied, or applies, stays as it is.
  */
 function foreseeable(before: CompiledPlan, after: CompiledPlan): readonly CompiledRule[] | undefined {
-  const names = Object.keys(settings) as (keyof Plan)[];
-  if (names.some((name) => name !== 'rules' && !same(before.plan[name], after.plan[name]))) return undefined;
   const rulesOf = ({ rules }: CompiledPlan) => rules.map(({ rule }) => rule);
   const other = differing(rulesOf(before), rulesOf(after));
   const places = new Map(before.rules.map(({ rule }, at) => [rule.id, at]));
@@ -252,6 +250,26 @@ function foreseeable(before: CompiledPlan, after: CompiledPlan): readonly Compil
     else if (!stands(one.rule.when, from)) return undefined;
     else found.push(one);
   return found;
+}
+
+const samePlacement = (a: Placement | undefined, b: Placement | undefined): boolean =>
+  a === b || (a !== undefined && b !== undefined && same(a, b));
+
+/**
+ * Tells of a listing beforehand that it stays as it is; undefined where nothing can be told. Where rules alone differ it is one
+ * that none of them applies to, where places do, one that goes where it went. Not of one that joins an entry of the channel: it
+ * kept nothing of what rules ask for.
+ */
+function foreseen(
+  before: CompiledPlan,
+  after: CompiledPlan,
+): ((row: Row, listing: Listing) => boolean) | undefined {
+  const names = Object.keys(settings) as (keyof Plan)[];
+  const others = names.filter((name) => !same(before.plan[name], after.plan[name]));
+  if (others.every((name) => name === 'placements' || name === 'exceptions'))
+    return (row) => samePlacement(before.placementOf(row)?.placement, after.placementOf(row)?.placement);
+  const rules = others.every((name) => name === 'rules') ? foreseeable(before, after) : undefined;
+  return rules && ((row, { values }) => !rules.some(({ applies }) => applies(row, values)));
 }
 
 /** Positions of what rules, and the joining of entries, may ask for. */
@@ -287,13 +305,13 @@ export function* evaluatingAgain(
   const rerun = after.checks.filter((check) => touched.issues.has(check.at));
   const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
   const anew = new Set([...touched.issues].flatMap((at) => after.sheet.fields[at]?.code ?? []));
-  const stays = (issue: Issue): boolean => !anew.has(issue.field);
+  const unmoved = (issue: Issue): boolean => !anew.has(issue.field);
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
   const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
 
-  const differ = foreseeable(before, after);
+  const stays = foreseen(before, after);
   let sku = '';
   const found: Issue[] = [];
   const report: Report = (check, given, field, facts) => {
@@ -309,14 +327,9 @@ export function* evaluatingAgain(
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
     const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
-    if (differ && !joined) {
-      let applies = false;
-      for (let n = 0; n < differ.length && !applies; n++)
-        applies = (differ[n] as CompiledRule).applies(row, old.values);
-      if (!applies) {
-        listings[i] = old;
-        continue;
-      }
+    if (stays && !joined && stays(row, old)) {
+      listings[i] = old;
+      continue;
     }
     if (joined) values.fill(undefined);
     else
@@ -372,9 +385,9 @@ export function* evaluatingAgain(
       if (!kept || kept.has(check.at)) check.run(row, now, report);
     const issues = whole
       ? [...found, ...(back ? [] : old.issues.filter(({ check }) => isCompared(check)))]
-      : saysAsBefore(old.issues, found, stays)
+      : saysAsBefore(old.issues, found, unmoved)
         ? old.issues
-        : merged(old.issues, found, stays, order);
+        : merged(old.issues, found, unmoved, order);
     listings[i] = {
       sku: old.sku,
       state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
@@ -546,17 +559,23 @@ function merged(
   stays: (issue: Issue) => boolean,
   order: ReadonlyMap<string, number>,
 ): Issue[] {
-  const compared = old.filter(({ check }) => isCompared(check));
-  const kept = old.filter((issue) => !isCompared(issue.check) && stays(issue));
-  const place = (issue: Issue | undefined) =>
-    issue ? (order.get(issue.field) ?? 0) : Number.POSITIVE_INFINITY;
+  const place = ({ field }: Issue) => order.get(field) ?? 0;
   const result: Issue[] = [];
-  let k = 0;
-  for (const issue of found) {
-    while (place(kept[k]) < place(issue)) result.push(kept[k++] as Issue);
-    result.push(issue);
+  let n = 0;
+  let compares = false;
+  // By the hundred thousand: no list is made on the way.
+  for (let i = 0; i < old.length; i++) {
+    const issue = old[i] as Issue;
+    if (isCompared(issue.check)) compares = true;
+    else if (stays(issue)) {
+      const own = place(issue);
+      while (n < found.length && place(found[n] as Issue) <= own) result.push(found[n++] as Issue);
+      result.push(issue);
+    }
   }
-  return [...result, ...kept.slice(k), ...compared];
+  while (n < found.length) result.push(found[n++] as Issue);
+  if (compares) for (const issue of old) if (isCompared(issue.check)) result.push(issue);
+  return result;
 }
 
 function withoutCompared(listing: Listing): Listing {

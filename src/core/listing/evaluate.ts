@@ -196,7 +196,7 @@ export function sharedIssues(
   // Nearly all are told the same: it is made once, and not for each of thousands that have one text.
   const said = new Map<string, Issue>();
   return parts.map((own, n) => {
-    const found = shownOfShared(listingAt(n).values[at]);
+    const found = shownOfShared(check, listingAt(n).values[at]);
     const severity = judgedShared(judge, listingAt(n).sku, check, field);
     if (severity === undefined) return undefined;
     const count = group.length - (sizes.get(own) ?? 0);

@@ -1,11 +1,11 @@
-import { eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { columnNames, completeCode } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
 import { db } from '../db/connection';
-import { family, feedListing, item, type Origin } from '../db/schema';
+import { family, feed, feedListing, item, type Origin } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { pictureFile } from './pictures';
 import { currentSnapshot, type Snapshot } from './snapshot';
@@ -107,7 +107,9 @@ const mostNamed = 2000;
 
 /** How complete items are over all feeds that take them, in per cent. */
 async function completeOf(skus: readonly string[]): Promise<Map<string, string>> {
-  if (skus.length === 0) return new Map();
+  // The feeds are named: the key of what is kept begins with them.
+  const feeds = (await db.select({ code: feed.code }).from(feed)).map(({ code }) => code);
+  if (skus.length === 0 || feeds.length === 0) return new Map();
   const rows = await db
     .select({
       sku: feedListing.sku,
@@ -115,7 +117,11 @@ async function completeOf(skus: readonly string[]): Promise<Map<string, string>>
       of: sql<number>`sum(${feedListing.of})`,
     })
     .from(feedListing)
-    .where(skus.length > mostNamed ? undefined : inArray(feedListing.sku, [...skus]))
+    .where(
+      skus.length > mostNamed
+        ? undefined
+        : and(inArray(feedListing.feed, feeds), inArray(feedListing.sku, [...skus])),
+    )
     .groupBy(feedListing.sku);
   return new Map(
     rows.flatMap(({ sku, got, of }) =>

@@ -42,6 +42,9 @@ import type { Beside } from '../../core/pictures/beside';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
 import type { PageSeen } from '../../core/shop/page';
 
+/** JSON as the driver gives it: parsed where the database says that it is JSON, as text where it does not. */
+const storedJson = <T>(value: unknown): T => (typeof value === 'string' ? JSON.parse(value) : value) as T;
+
 /**
  * JSON columns. MariaDB keeps JSON as checked text and its driver gives text back, so the column parses itself.
  * @param read checks what was stored, perhaps by an earlier version, and makes it what it is today; left out where rows come
@@ -51,10 +54,7 @@ const json = <T>(name: string, read?: (stored: unknown) => T) =>
   customType<{ data: T; driverData: string }>({
     dataType: () => 'json',
     toDriver: (value) => JSON.stringify(value),
-    fromDriver: (value) => {
-      const stored: unknown = typeof value === 'string' ? JSON.parse(value) : value;
-      return read ? read(stored) : (stored as T);
-    },
+    fromDriver: (value) => (read ? read(storedJson(value)) : storedJson<T>(value)),
   })(name);
 
 const bytes = (name: string, most: number) =>
@@ -554,9 +554,31 @@ export const planVersion = mysqlTable(
   (table) => [primaryKey({ columns: [table.feed, table.version] })],
 );
 
+/** Issues as they are kept: by the million, so without the names of what each of them has. */
+export const packIssues = (issues: readonly Issue[]): string =>
+  JSON.stringify(issues.map(({ check, severity, field, facts }) => [check, severity, field, facts]));
+const issuesColumn = (name: string) =>
+  customType<{ data: Issue[]; driverData: string }>({
+    dataType: () => 'json',
+    toDriver: packIssues,
+    fromDriver: (value) =>
+      storedJson<readonly unknown[][]>(value).map(
+        ([check, severity, field, facts]) => ({ check, severity, field, facts }) as Issue,
+      ),
+  })(name);
+
+/** What a listing may have in common with others: the check and the field, the digest in `feed_value`, what is told of it, its part. */
+export type ValueShared = readonly [
+  check: ComparedCheck,
+  field: string,
+  digest: string,
+  value: string,
+  part: string,
+];
+
 /**
  * What is true of each item in each feed, by the plan that counts: written as items, plan or sheet change, so that pages need not
- * compute it. What shares a value that must be unique is told by `feed_value`.
+ * compute it. With whom a listing shares what is told by `feed_value`.
  */
 export const feedListing = mysqlTable(
   'feed_listing',
@@ -576,7 +598,9 @@ export const feedListing = mysqlTable(
     /** What blocks it, each `check:field` once, in order, a line each; what the item alone has, and with what is shared. */
     ownCauses: varchar('own_causes', { length: mostOfCauses }).notNull(),
     causes: varchar('causes', { length: mostOfCauses }).notNull(),
-    issues: json<Issue[]>('issues').notNull(),
+    issues: issuesColumn('issues').notNull(),
+    /** What it is compared with others by. */
+    shared: json<ValueShared[]>('shared').notNull(),
     /** How complete it is: the weight of what is there, and of what could be. */
     got: int('got').notNull().default(0),
     of: int('of').notNull().default(0),
@@ -610,27 +634,22 @@ export const leftDraft = mysqlTable(
   (table) => [primaryKey({ columns: [table.feed, table.name] })],
 );
 
-/** Values that no two listings of a feed may share, by a digest of field and value; with how many have it. */
+/**
+ * What listings of a feed may have in common, by a digest of field and value: who has it is told from its key alone. What is behind a
+ * digest stands with the listing; here are tens of millions of rows.
+ */
 export const feedValue = mysqlTable(
   'feed_value',
   {
     feed: code('feed').notNull(),
+    digest: varchar('digest', { length: 16 }).notNull(),
     sku: code('sku').notNull(),
-    field: code('field').notNull(),
-    digest: char('digest', { length: 32 }).notNull(),
-    /** Its beginning, to be told. */
-    value: code('value').notNull(),
+    /** Those of one part may share it; nothing where the item stands for itself. */
+    part: code('part').notNull(),
     /** Whether another listing of the feed has it too; kept of what blocks then, and of nothing else. */
     alike: boolean('alike').notNull().default(false),
-    check: varchar('check_name', { length: 20 }).notNull().$type<ComparedCheck>(),
-    /** Those of one part may share it. */
-    part: code('part').notNull(),
   },
-  (table) => [
-    primaryKey({ columns: [table.feed, table.sku, table.field] }),
-    // With the mark, so that it is known from the index alone which values stand otherwise than they should.
-    index('feed_value_digest').on(table.feed, table.digest, table.alike),
-  ],
+  (table) => [primaryKey({ columns: [table.feed, table.digest, table.sku] })],
 );
 
 /** The figures of a feed, as of a revision of the catalog and a plan; and how far they are being counted anew. */

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { shownText } from '../../core/catalog/reading';
 import { asList, asText, ownEntry, type Value } from '../../core/catalog/value';
@@ -256,6 +256,20 @@ function shopperOf(work: FeedWork, at: number): ShopperView {
   };
 }
 
+/** How an item stands in some feeds. The feeds are named: the key of what is kept begins with them. */
+const standingIn = async (feeds: readonly string[], sku: string) =>
+  feeds.length === 0
+    ? []
+    : db
+        .select({
+          feed: feedListing.feed,
+          state: feedListing.state,
+          reason: feedListing.reason,
+          ownCauses: feedListing.ownCauses,
+        })
+        .from(feedListing)
+        .where(and(inArray(feedListing.feed, [...feeds]), eq(feedListing.sku, sku)));
+
 /** One listing whole: every field with what is asked and what is wrong, what its shopper meets, and how it stands everywhere. */
 export async function listingPage(work: FeedWork, query: ListingQuery): Promise<ListingPage | undefined> {
   const { draft, snapshot, plans } = work;
@@ -270,10 +284,13 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
   const before = among.filter((place) => place < at);
   const after = among.filter((place) => place > at);
   const skuAt = (place: number | undefined) => (place === undefined ? undefined : snapshot.skus[place]);
-  const [entry, others, elsewhere, [stored]] = await Promise.all([
+  const others = await otherFeeds(plans.head.code);
+  const [entry, elsewhere, [stored]] = await Promise.all([
     ledgerEntry(plans.head.code, listing.sku),
-    otherFeeds(plans.head.code),
-    db.select().from(feedListing).where(eq(feedListing.sku, listing.sku)),
+    standingIn(
+      others.map(({ head }) => head.code),
+      listing.sku,
+    ),
     db.select({ origins: item.origins }).from(item).where(eq(item.sku, listing.sku)),
   ]);
   const origin = Object.values(stored?.origins ?? {}).find(({ file }) => file !== '');

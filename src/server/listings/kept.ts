@@ -65,20 +65,19 @@ async function judgesOf(feeds: readonly string[]): Promise<Map<string, Judge | u
 /** What is kept of one item, by feed. */
 export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {
   if (feeds.length === 0) return new Map();
-  const [rows, values] = await Promise.all([
-    db
-      .select()
-      .from(feedListing)
-      .where(and(inArray(feedListing.feed, [...feeds]), eq(feedListing.sku, sku))),
-    db
-      .select()
-      .from(feedValue)
-      .where(and(inArray(feedValue.feed, [...feeds]), eq(feedValue.sku, sku))),
-  ]);
-  const judges = await judgesOf(values.map(({ feed }) => feed));
+  const rows = await db
+    .select()
+    .from(feedListing)
+    .where(and(inArray(feedListing.feed, [...feeds]), eq(feedListing.sku, sku)));
+  const values = rows.flatMap(({ feed, shared }) => shared.map((one) => [feed, one] as const));
+  const judges = await judgesOf(values.map(([feed]) => feed));
   const compared = await Promise.all(
-    values.map(async ({ feed, field, digest, value, check, part }) => {
-      const theirs = and(eq(feedValue.feed, feed), eq(feedValue.digest, digest), ne(feedValue.part, part));
+    values.map(async ([feed, [check, field, digest, value, part]]) => {
+      const theirs = and(
+        eq(feedValue.feed, feed),
+        eq(feedValue.digest, digest),
+        part === '' ? ne(feedValue.sku, sku) : ne(feedValue.part, part),
+      );
       const others = await db
         .select({ sku: feedValue.sku })
         .from(feedValue)

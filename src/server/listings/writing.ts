@@ -8,7 +8,7 @@ import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../cor
 import { type Found, foundOf } from '../catalog/seen';
 import { inParts, insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { family, feedListing, feedValue, item } from '../db/schema';
+import { family, feedListing, feedValue, item, packIssues, type ValueShared } from '../db/schema';
 import { ledgerEntries } from '../submissions/ledger';
 import { type Counted, counting } from './counted';
 import { sharedDigest, valuesDigest } from './digest';
@@ -18,48 +18,44 @@ import { sharedDigest, valuesDigest } from './digest';
 /** Items a transaction. */
 export const chunk = 2000;
 
-/** The rows of one item in one feed. */
-function rowsOf({ code, compiled }: Counted, category: string, listing: Listing, row: Row) {
+/** What a listing is compared with others by. */
+function sharedOf({ compiled }: Counted, { sku, state, values }: Listing, row: Row): ValueShared[] {
+  const shared: ValueShared[] = [];
+  if (state === 'leftOut') return shared;
+  const familySlot = compiled.index.slotOf('family');
+  for (const comparison of compiled.compared) {
+    const { check, field, at } = comparison;
+    const key = comparison.keyOf(values[at]);
+    if (key === undefined) continue;
+    const part = partOf(comparison, sku, row, familySlot);
+    const own = part === sku ? '' : part.slice(0, 190);
+    shared.push([check, field, sharedDigest(field, key), shownOfShared(check, values[at]), own]);
+  }
+  return shared;
+}
+
+/** The row of one item in one feed. */
+function rowOfListing(counted: Counted, category: string, listing: Listing, row: Row) {
+  const { code, compiled } = counted;
   const { sku, state, reason, values, issues } = listing;
   const causes = causesOf(issues);
   const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
-  const familySlot = compiled.index.slotOf('family');
-  const unique =
-    state === 'leftOut'
-      ? []
-      : compiled.compared.flatMap((comparison) => {
-          const { check, field, at } = comparison;
-          const key = comparison.keyOf(values[at]);
-          return key === undefined
-            ? []
-            : [
-                {
-                  feed: code,
-                  sku,
-                  field,
-                  check,
-                  digest: sharedDigest(field, key),
-                  value: shownOfShared(values[at]),
-                  part: partOf(comparison, sku, row, familySlot).slice(0, 190),
-                },
-              ];
-        });
+  const { got, of } = state === 'leftOut' ? { got: 0, of: 0 } : weighed(compiled, listing, row);
   return {
-    listing: {
-      feed: code,
-      sku,
-      state,
-      own: state,
-      reason: reason?.slice(0, 300) ?? null,
-      digest: valuesDigest(values),
-      category,
-      place: place === undefined ? null : asText(place).slice(0, 190),
-      ownCauses: causes,
-      causes,
-      issues: [...issues],
-      ...(state === 'leftOut' ? { got: 0, of: 0 } : weighed(compiled, listing, row)),
-    },
-    unique,
+    feed: code,
+    sku,
+    state,
+    own: state,
+    reason: reason?.slice(0, 300) ?? null,
+    digest: valuesDigest(values),
+    category,
+    place: place === undefined ? null : asText(place).slice(0, 190),
+    ownCauses: causes,
+    causes,
+    issues: [...issues],
+    shared: sharedOf(counted, listing, row),
+    got,
+    of,
   };
 }
 
@@ -73,6 +69,7 @@ const listingColumns = [
   'ownCauses',
   'causes',
   'issues',
+  'shared',
   'got',
   'of',
 ] as const;
@@ -125,7 +122,7 @@ export function figuresAfter(figures: FeedFigures, told: Told): FeedFigures {
  * Marks the listings of a feed that share what may stand on one alone, and blocks them: one item that changes touches those it is
  * compared with where that makes a difference to them, and nothing else. What else is shared blocks nothing, and is looked up when
  * somebody asks (`kept.ts`).
- * @param digests of values that came or went @param others listings that stand marked and were written anew, or stand so no more: they are told again
+ * @param digests of values that came or went @param others listings that stood marked and were written anew: they are told again
  */
 async function compareShared(
   tx: Transaction,
@@ -169,22 +166,34 @@ async function compareShared(
   for (const skus of inParts([...affected])) await blockAlike(tx, code, skus, tell);
 }
 
+/** The rows of some listings for what they share. */
+const areShares = (code: string, shares: readonly { readonly digest: string; readonly sku: string }[]) =>
+  and(
+    eq(feedValue.feed, code),
+    sql`(${feedValue.digest}, ${feedValue.sku}) in (${sql.param(shares.map(({ digest, sku }) => [digest, sku]))})`,
+  );
+
 /** Blocks those of some listings that are marked, and lets the others be as they are by themselves. */
 async function blockAlike(tx: Transaction, code: string, skus: readonly string[], tell: Tell): Promise<void> {
-  const [listings, alike] = await Promise.all([
-    tx
-      .select()
-      .from(feedListing)
-      .where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, skus))),
-    tx
-      .select({ sku: feedValue.sku, field: feedValue.field })
+  const listings = await tx
+    .select()
+    .from(feedListing)
+    .where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, skus)));
+  const shares = listings.flatMap(({ sku, shared }) =>
+    shared.flatMap((one) => (blocks(one) ? [{ sku, digest: one[2] }] : [])),
+  );
+  const marked = new Set<string>();
+  for (const part of inParts(shares, 500)) {
+    const alike = await tx
+      .select({ sku: feedValue.sku, digest: feedValue.digest })
       .from(feedValue)
-      .where(and(eq(feedValue.feed, code), isOneOf(feedValue.sku, skus), eq(feedValue.alike, true))),
-  ]);
-  const fields = new Map<string, string[]>();
-  for (const { sku, field } of alike) fields.set(sku, [...(fields.get(sku) ?? []), field]);
+      .where(and(areShares(code, part), eq(feedValue.alike, true)));
+    for (const { sku, digest } of alike) marked.add(`${sku}\n${digest}`);
+  }
   const compared = listings.map((one) => {
-    const found = (fields.get(one.sku) ?? []).map((field) => `duplicate:${field}`);
+    const found = one.shared.flatMap(([, field, digest]) =>
+      marked.has(`${one.sku}\n${digest}`) ? [`duplicate:${field}`] : [],
+    );
     const state: Listing['state'] = found.length > 0 && one.own === 'ready' ? 'blocked' : one.own;
     const own = one.ownCauses.split('\n').filter((cause) => cause !== '');
     const next = { ...one, state, causes: causesTogether([...own, ...found]) };
@@ -197,80 +206,84 @@ async function blockAlike(tx: Transaction, code: string, skus: readonly string[]
 
 /** What of a listing follows from its item alone; the rest from what it is compared with. */
 const ownColumns = listingColumns.filter((name) => name !== 'state' && name !== 'causes');
-type MadeListing = ReturnType<typeof rowsOf>['listing'];
+type MadeListing = ReturnType<typeof rowOfListing>;
 
-/** A listing as it stands, its issues as they are written down. */
-type Stored = Omit<typeof feedListing.$inferSelect, 'issues' | 'feed'> & { issues: string };
-const { feed: _feed, issues: _issues, ...plainColumns } = getTableColumns(feedListing);
-const storedColumns = { ...plainColumns, issues: sql<string>`cast(${feedListing.issues} as char)` };
+/** A listing as it stands, its issues and what it shares as they are written down. */
+type Stored = Omit<typeof feedListing.$inferSelect, 'issues' | 'shared' | 'feed'> & {
+  issues: string;
+  shared: string;
+};
+const { feed: _feed, issues: _issues, shared: _shared, ...plainColumns } = getTableColumns(feedListing);
+const storedColumns = {
+  ...plainColumns,
+  issues: sql<string>`cast(${feedListing.issues} as char)`,
+  shared: sql<string>`cast(${feedListing.shared} as char)`,
+};
 
 const standsAs = (made: MadeListing, stored: Stored): boolean =>
   ownColumns.every((name) =>
-    name === 'issues' ? JSON.stringify(made.issues) === stored.issues : made[name] === stored[name],
+    name === 'issues'
+      ? packIssues(made.issues) === stored.issues
+      : name === 'shared'
+        ? JSON.stringify(made.shared) === stored.shared
+        : made[name] === stored[name],
   );
 
-type ValueRow = Omit<typeof feedValue.$inferSelect, 'alike'>;
-/** Whether it blocks those that share it. */
-const blocks = ({ check }: Pick<ValueRow, 'check'>): boolean => check === 'duplicate';
-const valueKey = ({ sku, field }: Pick<ValueRow, 'sku' | 'field'>): string => `${sku}\n${field}`;
-const sameRow = (a: ValueRow, b: ValueRow | undefined): boolean =>
-  a.digest === b?.digest && a.part === b.part && a.check === b.check && a.value === b.value;
+/** Whether it is blocked, or held, by what it has in common with others. */
+const standsMarked = ({ causes, ownCauses }: Stored): boolean => causes !== ownCauses;
 
-/**
- * Takes what is kept of the values of some items away, but for those that they have as before.
- * @param now what they have now, by {@link valueKey}
- * @returns the digests of what went of what blocks; the keys of what stays, and whose of it stands marked; whose of what went
- *   did; the listings as they stood, which are told to be no more
- */
-async function forget(
+/** Whether it blocks those that share it. */
+const blocks = ([check]: ValueShared): boolean => check === 'duplicate';
+
+/** How some listings stand, by item. */
+async function standing(
   tx: Transaction,
   code: string,
   skus: readonly string[],
-  now: ReadonlyMap<string, ValueRow>,
-  tell: Tell,
-): Promise<{
-  digests: Set<string>;
-  stays: ReadonlySet<string>;
-  marked: readonly string[];
-  freed: ReadonlySet<string>;
-  stood: ReadonlyMap<string, Stored>;
-}> {
-  const digests = new Set<string>();
-  const stays = new Set<string>();
-  const marked: string[] = [];
-  const freed = new Set<string>();
+): Promise<Map<string, Stored>> {
   const stood = new Map<string, Stored>();
   for (const part of inParts(skus)) {
-    const rows = await tx
-      .select()
-      .from(feedValue)
-      .where(and(eq(feedValue.feed, code), isOneOf(feedValue.sku, part)));
-    const gone = rows.filter((row) => {
-      const key = valueKey(row);
-      const same = sameRow(row, now.get(key));
-      if (!same && blocks(row)) digests.add(row.digest);
-      if (same) stays.add(key);
-      if (row.alike && same) marked.push(row.sku);
-      else if (row.alike) freed.add(row.sku);
-      return !same;
-    });
-    for (const some of inParts(gone, 500))
-      await tx.execute(
-        sql`delete from ${feedValue} where ${feedValue.feed} = ${code} and (${feedValue.sku}, ${feedValue.field}) in (${sql.join(
-          some.map(({ sku, field }) => sql`(${sku}, ${field})`),
-          sql`, `,
-        )})`,
-      );
-    const standing = await tx
+    const found = await tx
       .select(storedColumns)
       .from(feedListing)
       .where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, part)));
-    for (const one of standing) {
-      tell(one, -1);
-      stood.set(one.sku, one);
-    }
+    for (const one of found) stood.set(one.sku, one);
   }
-  return { digests, stays, marked, freed, stood };
+  return stood;
+}
+
+/**
+ * Writes down what listings share, of those that share something else than they did.
+ * @param changed how each stood, and what it shares now
+ * @returns the digests of what came or went of what blocks
+ */
+async function writeShared(
+  tx: Transaction,
+  code: string,
+  changed: Iterable<readonly [sku: string, stood: Stored | undefined, now: readonly ValueShared[]]>,
+): Promise<ReadonlySet<string>> {
+  const digests = new Set<string>();
+  const gone: { sku: string; digest: string }[] = [];
+  const fresh: (typeof feedValue.$inferInsert)[] = [];
+  for (const [sku, stood, now] of changed) {
+    if (stood?.shared === JSON.stringify(now)) continue;
+    const was = stood ? (JSON.parse(stood.shared) as ValueShared[]) : [];
+    const isIn = (list: readonly ValueShared[], [, , digest, , part]: ValueShared) =>
+      list.some((other) => other[2] === digest && other[4] === part);
+    for (const one of was)
+      if (!isIn(now, one)) {
+        gone.push({ sku, digest: one[2] });
+        if (blocks(one)) digests.add(one[2]);
+      }
+    for (const one of now)
+      if (!isIn(was, one)) {
+        fresh.push({ feed: code, digest: one[2], sku, part: one[4] });
+        if (blocks(one)) digests.add(one[2]);
+      }
+  }
+  for (const part of inParts(gone, 500)) await tx.delete(feedValue).where(areShares(code, part));
+  for (const part of inParts(fresh)) await insertRows(tx, feedValue, part);
+  return digests;
 }
 
 async function remove(tx: Transaction, code: string, skus: readonly string[]): Promise<void> {
@@ -341,7 +354,7 @@ export async function listingsOf(counted: Counted, { items: read, found }: Chunk
   counting.begin();
   return read.map(({ sku, category, row }, i) => {
     if (i % watchEvery === 0) counting.watch(i);
-    return rowsOf(counted, category ?? '', evaluate(compiled, sku, row), row);
+    return rowOfListing(counted, category ?? '', evaluate(compiled, sku, row), row);
   });
 }
 
@@ -353,35 +366,33 @@ export async function write(
   made: Awaited<ReturnType<typeof listingsOf>>,
   tell: Tell,
 ): Promise<void> {
-  const values = made.flatMap(({ unique }) => unique);
-  const { digests, stays, marked, freed, stood } = await forget(
+  const stood = await standing(
     tx,
     code,
     rows.map(({ sku }) => sku),
-    new Map(values.map((one) => [valueKey(one), one])),
-    tell,
   );
-  await remove(
-    tx,
-    code,
-    rows.flatMap(({ sku, archived }) => (archived ? [sku] : [])),
-  );
+  const gone = rows.flatMap(({ sku, archived }) => (archived && stood.has(sku) ? [sku] : []));
   // Most listings are as they were, whatever has changed: reading what stands takes a part of the time that writing does.
-  const written = new Map<string, MadeListing>();
-  for (const { listing } of made) {
+  const written = made.filter((listing) => {
     const before = stood.get(listing.sku);
-    if (before && standsAs(listing, before)) tell(before, 1);
-    else {
-      written.set(listing.sku, listing);
-      tell(listing, 1);
-    }
+    return !before || !standsAs(listing, before);
+  });
+  await remove(tx, code, gone);
+  for (const sku of [...gone, ...written.map((listing) => listing.sku)]) {
+    const before = stood.get(sku);
+    if (before) tell(before, -1);
   }
-  for (const part of inParts([...written.values()], 500))
-    await insertRows(tx, feedListing, part, listingColumns);
-  const fresh = values.filter((one) => !stays.has(valueKey(one)));
-  for (const part of inParts(fresh)) await insertRows(tx, feedValue, part);
-  for (const one of fresh) if (blocks(one)) digests.add(one.digest);
-  await compareShared(tx, code, digests, [...marked.filter((sku) => written.has(sku)), ...freed], tell);
+  for (const listing of written) tell(listing, 1);
+  for (const part of inParts(written, 500)) await insertRows(tx, feedListing, part, listingColumns);
+  const digests = await writeShared(tx, code, [
+    ...gone.map((sku) => [sku, stood.get(sku), []] as const),
+    ...written.map(({ sku, shared }) => [sku, stood.get(sku), shared] as const),
+  ]);
+  const marked = written.flatMap(({ sku }) => {
+    const before = stood.get(sku);
+    return before && standsMarked(before) ? [sku] : [];
+  });
+  await compareShared(tx, code, digests, marked, tell);
 }
 
 /** Takes away what is kept of items that are no more, where any went away since. @param reload the revision at which some last did */
@@ -398,8 +409,14 @@ export async function removeGone(
     .leftJoin(item, eq(item.sku, feedListing.sku))
     .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
   const skus = gone.map(({ sku }) => sku);
-  const { digests } = await forget(tx, code, skus, new Map(), tell);
+  const stood = await standing(tx, code, skus);
+  for (const before of stood.values()) tell(before, -1);
   await remove(tx, code, skus);
+  const digests = await writeShared(
+    tx,
+    code,
+    skus.map((sku) => [sku, stood.get(sku), []] as const),
+  );
   await compareShared(tx, code, digests, [], tell);
 }
 
