@@ -8,8 +8,8 @@ import { wholeCatalog } from '../support/runs';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
 const folder = temporaryFolder();
-/** The heap of the process that takes the files in, in MB: an ordinary file needs a third of it. */
-const heap = 220;
+/** The heap of the process that takes the files in, in MB: an ordinary file needs less than half of it. */
+const heap = 180;
 const outcomes = new Map<string, HostileOutcome>();
 let before = '';
 

@@ -14,9 +14,13 @@ export const inParts = <T>(list: readonly T[], size = 1000): T[][] =>
 export const isOneOf = (column: MySqlColumn, texts: readonly string[]): SQL =>
   sql`${column} in (${sql.param(texts)})`;
 
+/** So many signs of rows are sent at once; with the row that goes beyond it, far below what the server takes in one statement. */
+const mostSigns = 4 * 1024 ** 2;
+
 /**
- * Inserts many rows in one statement. The query builder makes an object of every value, which for a thousand rows costs
- * more than the database's own work; this writes the statement as text, each value escaped by the driver.
+ * Inserts many rows, in one statement where they are not too long for that. The query builder makes an object of every value,
+ * which for a thousand rows costs more than the database's own work; this writes the statement as text, each value escaped by the
+ * driver.
  * @param update columns to take over from the new row where its key is already there; `ignore` keeps the old row
  */
 export async function insertRows<T extends MySqlTable>(
@@ -25,22 +29,29 @@ export async function insertRows<T extends MySqlTable>(
   rows: readonly InferInsertModel<T>[],
   update?: 'ignore' | readonly (keyof InferInsertModel<T> & string)[],
 ): Promise<void> {
-  if (rows.length === 0) return;
   const columns = Object.entries(getTableColumns(table)).filter(([key]) => rows.some((row) => key in row));
-  const lines = rows.map((row) => {
+  const lineOf = (row: InferInsertModel<T>): string => {
     const cells = columns.map(([key, column]) => {
       const value = (row as Record<string, unknown>)[key];
       if (value === undefined) return 'default';
       return value === null ? 'null' : escapeValue(column.mapToDriverValue(value) as string);
     });
     return `(${cells.join(',')})`;
-  });
+  };
   const names = new Map(columns.map(([key, column]) => [key, escapeId(column.name)]));
+  const into = `insert ${update === 'ignore' ? 'ignore ' : ''}into ${escapeId(getTableName(table))} (${[...names.values()].join(',')}) values `;
   const onDuplicate = Array.isArray(update)
     ? ` on duplicate key update ${update.map((key) => `${names.get(key)} = values(${names.get(key)})`).join(', ')}`
     : '';
-  const into = `insert ${update === 'ignore' ? 'ignore ' : ''}into ${escapeId(getTableName(table))} (${[...names.values()].join(',')}) values `;
-  // As one parameter: the driver looks through the statement for places of parameters, a megabyte sign by sign.
-  const values = sql.param({ toSqlString: () => lines.join(',') });
-  await tx.execute(sql`${sql.raw(into)}${values}${sql.raw(onDuplicate)}`);
+  for (let at = 0; at < rows.length; ) {
+    const lines: string[] = [];
+    for (let signs = 0; at < rows.length && signs < mostSigns; at++) {
+      const line = lineOf(rows[at] as InferInsertModel<T>);
+      lines.push(line);
+      signs += line.length;
+    }
+    // As one parameter: the driver looks through the statement for places of parameters, a megabyte sign by sign.
+    const values = sql.param({ toSqlString: () => lines.join(',') });
+    await tx.execute(sql`${sql.raw(into)}${values}${sql.raw(onDuplicate)}`);
+  }
 }
