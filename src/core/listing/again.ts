@@ -252,8 +252,12 @@ function foreseeable(before: CompiledPlan, after: CompiledPlan): readonly Compil
   return found;
 }
 
+/** Whether two placements say the same: where a listing goes, or why it is left out. */
+const saysOf = (placement: Placement): string =>
+  'category' in placement ? placement.category : placement.leaveOut;
 const samePlacement = (a: Placement | undefined, b: Placement | undefined): boolean =>
-  a === b || (a !== undefined && b !== undefined && same(a, b));
+  a === b ||
+  (a !== undefined && b !== undefined && 'category' in a === 'category' in b && saysOf(a) === saysOf(b));
 
 /**
  * Tells of a listing beforehand that it stays as it is; undefined where nothing can be told. Where rules alone differ it is one
