@@ -1,14 +1,14 @@
 import type { Sheet } from '../core/channels/sheet';
 import { atom } from '../core/formats/atom';
 import { csv, tsv } from '../core/formats/delimited';
-import { cellsOf, type FeedHead, type FeedRow, type Format, headingOf } from '../core/formats/format';
+import { cellsOf, type FeedHead, type FeedRows, type Format, headingOf } from '../core/formats/format';
 import { json, jsonLd, ndjson } from '../core/formats/json';
 import { rss, xml } from '../core/formats/rss';
 import { sheetPieces } from './sheets';
 
-function* tableOf(sheet: Sheet, rows: Iterable<FeedRow>): Generator<string[]> {
+async function* tableOf(sheet: Sheet, rows: FeedRows): AsyncGenerator<string[]> {
   const cells = cellsOf(sheet);
-  for (const row of rows) yield cells(row);
+  for await (const row of rows) yield cells(row);
 }
 
 const xlsx: Format = {
@@ -32,11 +32,7 @@ export const formats: Readonly<Record<Sheet['delivery']['format'], Format>> = {
 };
 
 /** The file of a sheet's format, as bytes, a piece at a time. */
-export async function* feedPieces(
-  sheet: Sheet,
-  head: FeedHead,
-  rows: Iterable<FeedRow>,
-): AsyncGenerator<Uint8Array> {
+export async function* feedPieces(sheet: Sheet, head: FeedHead, rows: FeedRows): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   for await (const one of formats[sheet.delivery.format].write(sheet, head, rows))
     yield typeof one === 'string' ? encoder.encode(one) : one;

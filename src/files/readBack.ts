@@ -7,7 +7,15 @@ import { asList } from '../core/catalog/value';
 import type { FeedFormat } from '../core/channels/delivery';
 import type { Sheet } from '../core/channels/sheet';
 import { InputError } from '../core/errors/inputError';
-import { cellsOf, extraCells, extraNames, type FeedRow, headingOf, nameIn } from '../core/formats/format';
+import {
+  cellsOf,
+  extraCells,
+  extraNames,
+  type FeedRow,
+  type FeedRows,
+  headingOf,
+  nameIn,
+} from '../core/formats/format';
 import { namespaceOf, xmlText } from '../core/formats/xml';
 import { readSheets } from './xlsx';
 
@@ -156,15 +164,15 @@ function same(a: readonly string[], b: readonly string[]): boolean {
  * meant. JSON-LD is compared by the listings it holds.
  * @returns how many listings it holds @throws InputError naming the row and the column that differs, or why it cannot be read
  */
-export async function readBack(sheet: Sheet, path: string, rows: Iterable<FeedRow>): Promise<number> {
+export async function readBack(sheet: Sheet, path: string, rows: FeedRows): Promise<number> {
   const meant = meantBy(sheet);
-  const rest = rows[Symbol.iterator]();
+  const rest = Symbol.asyncIterator in rows ? rows[Symbol.asyncIterator]() : rows[Symbol.iterator]();
   let count = 0;
   const differs = (why: string) => new InputError('fileDiffers', { row: count, why });
   try {
     for await (const found of readers[sheet.delivery.format](sheet, path)) {
       count++;
-      const next = rest.next();
+      const next = await rest.next();
       if (next.done) throw differs('it holds more listings than were to leave');
       for (const [name, values] of meant(next.value))
         if (!same(values, found.get(name) ?? [])) throw differs(`“${name}” is not what was meant`);
@@ -173,6 +181,6 @@ export async function readBack(sheet: Sheet, path: string, rows: Iterable<FeedRo
     if (error instanceof InputError && error.code === 'fileDiffers') throw error;
     throw differs(error instanceof Error ? error.message : String(error));
   }
-  if (!rest.next().done) throw differs('a listing is missing from it');
+  if (!(await rest.next()).done) throw differs('a listing is missing from it');
   return count;
 }

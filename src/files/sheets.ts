@@ -14,7 +14,7 @@ const pause = 4;
 export async function* sheetPieces(
   name: string,
   headings: readonly string[],
-  rows: Iterable<readonly string[]>,
+  rows: Iterable<readonly string[]> | AsyncIterable<readonly string[]>,
 ): AsyncGenerator<Uint8Array> {
   const pieces: Buffer[] = [];
   const stream = new Writable({
@@ -38,7 +38,7 @@ export async function* sheetPieces(
   sheet.getRow(1).font = { bold: true };
   sheet.getRow(1).commit();
   let count = 0;
-  for (const row of rows) {
+  for await (const row of rows) {
     sheet.addRow([...row]).commit();
     if (++count % handedOn !== 0) continue;
     // What is being packed piles up in memory: the next rows wait until no more of it comes out.

@@ -3,14 +3,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, like } from 'drizzle-orm';
 import type { Standing } from '@/core/conditions/conditions';
+import { checkDigit } from '@/core/identifiers/gtin';
 import { toPut } from '@/core/ledger/ledger';
 import type { PlanEdit } from '@/core/listing/edit';
+import { raiseRevision } from '@/server/catalog/changes';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
+import { inParts, insertRows } from '@/server/db/bulk';
 import { db } from '@/server/db/connection';
 import {
   batch,
   destination,
   feedListing,
+  item,
   publication,
   submission,
   submissionEntry,
@@ -96,6 +100,43 @@ test('a file that is fetched is worked on and answered listing by listing', asyn
   expect([...(await acceptedValues(feed, [...(await ledgerOf(feed)).keys()])).values()][0]).toMatchObject({
     headline: expect.any(String),
   });
+});
+
+test('more listings than are read at once leave in one file, and each has its answer', async () => {
+  const ready = (await due(feed)).listings.find(({ out }) => out);
+  const [model] = await db
+    .select()
+    .from(item)
+    .where(eq(item.sku, ready?.sku ?? ''));
+  if (!model) throw new Error('nothing is ready');
+  const { id: _own, ...like } = model;
+  const clones = Array.from({ length: 2_300 }, (_, n) => {
+    const digits = String(952_900_000_000 + n);
+    const [sku, gtin] = [`CLONE-${n}`, `${digits}${checkDigit(digits)}`];
+    const name = `${model.name} number ${n}`;
+    return { ...like, sku, gtin, name, values: { ...model.values, sku, gtin, name } };
+  });
+  await db.transaction(async (tx) => {
+    const revision = await raiseRevision(tx);
+    for (const part of inParts(clones, 500))
+      await insertRows(
+        tx,
+        item,
+        part.map((one) => ({ ...one, revision })),
+      );
+  });
+  const id = await send(feed, 'everything');
+  const entries = await entriesOf(id);
+  expect(entries.filter(({ sku }) => sku.startsWith('CLONE-'))).toHaveLength(clones.length);
+  expect(new Set(entries.map(({ position }) => position)).size).toBe(entries.length);
+  expect(entries.filter(({ answer }) => answer !== 'accepted' && answer !== 'refused')).toEqual([]);
+  const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
+  expect(file?.count).toBe(entries.length);
+  const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+  expect(clones.filter(({ sku }) => text.split(`>${sku}<`).length !== 2)).toEqual([]);
+  expect((await due(feed)).counts.unchanged).toBe(
+    entries.filter(({ answer }) => answer === 'accepted').length,
+  );
 });
 
 test('what was refused is sent again once it is mended, with the rest of the file and nothing else as new', async () => {

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import type { Sheet } from '../channels/sheet';
-import { cellsOf, type FeedRow, headingOf, type TextFormat } from './format';
+import { cellsOf, type FeedRows, headingOf, type TextFormat } from './format';
 
 /** Rows written at once. */
 const piece = 200;
@@ -9,7 +9,7 @@ const piece = 200;
  * Delimited text (RFC 4180): a row of names, then a row a listing. Separator, decimal sign, line ends and byte order mark
  * are the sheet's; a list stands in one cell, by the field's own separator.
  */
-function* writeDelimited(sheet: Sheet, rows: Iterable<FeedRow>, usual: string): Generator<string> {
+async function* writeDelimited(sheet: Sheet, rows: FeedRows, usual: string): AsyncGenerator<string> {
   const { separator = usual, lineEnd, mark } = sheet.delivery;
   const lines = (cells: readonly (readonly string[])[]) =>
     stringify(cells as string[][], {
@@ -21,7 +21,7 @@ function* writeDelimited(sheet: Sheet, rows: Iterable<FeedRow>, usual: string): 
   const cells = cellsOf(sheet);
   yield (mark === 'utf8' ? '\ufeff' : '') + lines([headingOf(sheet)]);
   let waiting: string[][] = [];
-  for (const row of rows) {
+  for await (const row of rows) {
     waiting.push(cells(row));
     if (waiting.length < piece) continue;
     yield lines(waiting);

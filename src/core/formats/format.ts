@@ -54,6 +54,9 @@ export function headingOf(sheet: Sheet): string[] {
   return [...sheet.fields.map(({ code }) => name(code)), ...extraNames(sheet)];
 }
 
+/** Listings one after another, as they are there or as they are read: files are made of more than memory holds. */
+export type FeedRows = Iterable<FeedRow> | AsyncIterable<FeedRow>;
+
 /** A way of writing listings that a sheet can name. Options are data in the sheet (`delivery`). */
 export interface Format {
   readonly code: Sheet['delivery']['format'];
@@ -62,14 +65,14 @@ export interface Format {
   /** Of the file's name, without the point. */
   readonly ending: string;
   /** The file, a piece at a time: whatever its size, one piece is in memory. */
-  write(sheet: Sheet, head: FeedHead, rows: Iterable<FeedRow>): Pieces;
+  write(sheet: Sheet, head: FeedHead, rows: FeedRows): Pieces;
 }
 
 /** A file in pieces: text of UTF-8, or bytes where it is packed. */
-export type Pieces = Iterable<string> | AsyncIterable<Uint8Array>;
+export type Pieces = AsyncIterable<string> | AsyncIterable<Uint8Array>;
 /** A format whose files are text. */
 export type TextFormat = Omit<Format, 'write'> & {
-  write(sheet: Sheet, head: FeedHead, rows: Iterable<FeedRow>): Iterable<string>;
+  write(sheet: Sheet, head: FeedHead, rows: FeedRows): AsyncIterable<string>;
 };
 
 /** What a field is called in a file: by the sheet's table of names, else by its code. */

@@ -7,6 +7,7 @@ import { gatherFamilies } from '../catalog/item';
 import { evaluateAll } from '../listing/evaluate';
 import { atom } from './atom';
 import { readCatalogCsv, readCatalogNdjson } from './catalogCsv';
+import type { FeedRows } from './format';
 import { escapeXml } from './xml';
 
 const head = {
@@ -16,9 +17,19 @@ const head = {
   updated: '2026-11-23T12:00:00.000Z',
 };
 
+/** A file of rows as a text. */
+async function written(rows: FeedRows): Promise<string> {
+  let text = '';
+  for await (const piece of atom.write(lanternry.sheet, head, rows)) text += piece;
+  return text;
+}
+
 describe('Atom', () => {
   const ready = evaluateAll(compileDemo(), demoCatalog).filter(({ state }) => state === 'ready');
-  const xml = [...atom.write(lanternry.sheet, head, ready)].join('');
+  let xml = '';
+  beforeAll(async () => {
+    xml = await written(ready);
+  });
   const ask = (path: string) =>
     spawnSync('xmllint', ['--xpath', path, '-'], { input: xml, encoding: 'utf8' }).stdout.trim();
 
@@ -48,7 +59,14 @@ describe('Atom', () => {
     );
   });
 
-  test('no text can break it', () => {
+  test('rows that are read one after another make the same file', async () => {
+    const read = async function* () {
+      for (const one of ready) yield one;
+    };
+    expect(await written(read())).toBe(xml);
+  });
+
+  test('no text can break it', async () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary' }), (text) => {
         const escaped = escapeXml(text);
@@ -56,9 +74,7 @@ describe('Atom', () => {
       }),
     );
     const nasty = '<script>&amp; ]]> "\u0000\u000b\ud800';
-    const wild = [
-      ...atom.write(lanternry.sheet, head, [{ values: lanternry.sheet.fields.map(() => nasty) }]),
-    ].join('');
+    const wild = await written([{ values: lanternry.sheet.fields.map(() => nasty) }]);
     expect(spawnSync('xmllint', ['--noout', '-'], { input: wild, encoding: 'utf8' })).toMatchObject({
       status: 0,
       stderr: '',

@@ -2,7 +2,15 @@ import type { ItemAvailability, Offer, Product, ProductGroup, PropertyValue } fr
 import { asList, asText, type Value } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
 import type { Field, Sheet } from '../channels/sheet';
-import { extraCells, extraNames, type FeedHead, type FeedRow, nameIn, type TextFormat } from './format';
+import {
+  extraCells,
+  extraNames,
+  type FeedHead,
+  type FeedRow,
+  type FeedRows,
+  nameIn,
+  type TextFormat,
+} from './format';
 
 type Json = string | number | boolean | readonly Json[] | { readonly [key: string]: Json };
 
@@ -30,18 +38,22 @@ function objectOf(sheet: Sheet, name: (code: string) => string): (row: FeedRow) 
 }
 
 /** Objects as an array, one a line, with what stands around it. */
-function* array(before: string, rows: Iterable<object | Json>, after: string): Generator<string> {
+async function* array(
+  before: string,
+  rows: AsyncIterable<object | Json>,
+  after: string,
+): AsyncGenerator<string> {
   yield before;
   let first = true;
-  for (const row of rows) {
+  for await (const row of rows) {
     yield `${first ? '' : ','}\n${JSON.stringify(row)}`;
     first = false;
   }
   yield `\n${after}`;
 }
 
-function* mapped<T, U>(rows: Iterable<T>, of: (row: T) => U): Generator<U> {
-  for (const row of rows) yield of(row);
+async function* mapped<T>(rows: FeedRows, of: (row: FeedRow) => T): AsyncGenerator<T> {
+  for await (const row of rows) yield of(row);
 }
 
 /** JSON (RFC 8259): an array of listings, under a key of the sheet's where it names one. */

@@ -5,7 +5,7 @@ import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
 import { keptFor } from '../evaluating/keptFor';
 import { dueOn } from '../submissions/due';
-import { fileHead, rowsOf } from '../submissions/making';
+import { fileHead, rowOfEntry } from '../submissions/making';
 import { wouldLeave } from '../submissions/submissions';
 import type { FeedWork } from './work';
 
@@ -37,19 +37,19 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
   const ofDraft = plans.published === undefined;
   const due = ofDraft ? undefined : await dueOn(plans.head.code);
   const entries = due ? wouldLeave(due) : [];
+  const rowOf = rowOfEntry(sheet);
   if (entries.length > 0)
     return {
       ofDraft,
-      rows: entries.flatMap((entry) =>
-        rowsOf(sheet, [
-          {
-            ...entry,
-            digest: entry.digest ?? null,
-            relation: entry.relation ?? null,
-            ref: entry.ref ?? entry.sku,
-          },
-        ]).map((row) => ({ ...row, sku: entry.sku })),
-      ),
+      rows: entries.flatMap((entry): FileRow[] => {
+        const row = rowOf({
+          ...entry,
+          digest: entry.digest ?? null,
+          relation: entry.relation ?? null,
+          ref: entry.ref ?? entry.sku,
+        });
+        return row ? [{ ...row, sku: entry.sku }] : [];
+      }),
     };
   const { listings, compiled } = ofDraft ? work.draft : work.published;
   const ready = listings.filter(({ state }) => state === 'ready');

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
 import { causesOf, type RefusalCause } from '../../core/ledger/causes';
 import { after, emptyEntry, type LedgerEvent, type Problem } from '../../core/ledger/ledger';
 import type { ChannelAnswer } from '../../core/ledger/report';
@@ -38,19 +38,36 @@ export async function endBatch(
   });
 }
 
-/** The entries of a batch that have no last answer yet, held until the transaction ends. */
-const openEntries = (tx: Transaction, found: SubmissionRow, position: number): Promise<EntryRow[]> =>
-  tx
-    .select()
-    .from(submissionEntry)
-    .where(
-      and(
-        eq(submissionEntry.submissionId, found.id),
-        eq(submissionEntry.batch, position),
-        inArray(submissionEntry.answer, ['waiting', 'inReview']),
-      ),
-    )
-    .for('update');
+/**
+ * The entries of a batch that have no last answer yet, some at a time, held until the transaction ends: a batch may be a whole
+ * catalog.
+ */
+async function* openEntries(
+  tx: Transaction,
+  found: SubmissionRow,
+  position: number,
+): AsyncGenerator<EntryRow[]> {
+  for (let behind = -1; ; ) {
+    const part = await tx
+      .select()
+      .from(submissionEntry)
+      .where(
+        and(
+          eq(submissionEntry.submissionId, found.id),
+          eq(submissionEntry.batch, position),
+          gt(submissionEntry.position, behind),
+          inArray(submissionEntry.answer, ['waiting', 'inReview']),
+        ),
+      )
+      .orderBy(asc(submissionEntry.position))
+      .limit(rowsAtOnce)
+      .for('update');
+    const last = part.at(-1);
+    if (!last) return;
+    yield part;
+    behind = last.position;
+  }
+}
 
 export async function endEntries(
   tx: Transaction,
@@ -58,17 +75,17 @@ export async function endEntries(
   position: number,
   how: 'failed' | 'lost',
 ) {
-  const open = await openEntries(tx, found, position);
-  await apply(
-    tx,
-    found,
-    open.map((entry) => ({
-      entry,
-      answer: how === 'failed' ? 'failed' : 'silent',
-      problems: [],
-      event: { event: how, submission: found.id },
-    })),
-  );
+  for await (const open of openEntries(tx, found, position))
+    await apply(
+      tx,
+      found,
+      open.map((entry) => ({
+        entry,
+        answer: how === 'failed' ? 'failed' : 'silent',
+        problems: [],
+        event: { event: how, submission: found.id },
+      })),
+    );
 }
 
 interface Applied {
@@ -97,18 +114,16 @@ async function enter(tx: Transaction, found: SubmissionRow, answers: readonly Ap
   );
 }
 
-/** Writes answers down, on the submission and, of what is live, in the ledger. */
+/** Writes some answers down, on the submission and, of what is live, in the ledger. */
 async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
-  for (let at = 0; at < answers.length; at += rowsAtOnce) {
-    const chunk = answers.slice(at, at + rowsAtOnce);
-    if (doorOf(found) === 'live') await enter(tx, found, chunk);
-    await insertRows(
-      tx,
-      submissionEntry,
-      chunk.map(({ entry, answer, problems }) => ({ ...entry, answer, problems: [...problems] })),
-      ['answer', 'problems'],
-    );
-  }
+  if (answers.length === 0) return;
+  if (doorOf(found) === 'live') await enter(tx, found, answers);
+  await insertRows(
+    tx,
+    submissionEntry,
+    answers.map(({ entry, answer, problems }) => ({ ...entry, answer, problems: [...problems] })),
+    ['answer', 'problems'],
+  );
 }
 
 /**
@@ -125,9 +140,8 @@ export async function applyAnswers(
   answers: readonly ChannelAnswer[],
   { whole, last }: { whole: boolean; last: boolean },
 ): Promise<number> {
-  const open = await openEntries(tx, found, position);
   const said = new Map(answers.map((one) => [one.key, one]));
-  const applied = open.flatMap((entry): Applied[] => {
+  const appliedTo = (entry: EntryRow): Applied[] => {
     const answer = said.get(entry.ref);
     const ours = { submission: found.id, number: answer?.number };
     if (!answer)
@@ -149,10 +163,13 @@ export async function applyAnswers(
     return entry.answer === 'inReview'
       ? []
       : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];
-  });
-  await apply(tx, found, applied);
-  const settled = applied.filter(({ answer }) => answer !== 'inReview').length;
-  const rest = open.length - settled;
+  };
+  let rest = 0;
+  for await (const open of openEntries(tx, found, position)) {
+    const applied = open.flatMap(appliedTo);
+    await apply(tx, found, applied);
+    rest += open.length - applied.filter(({ answer }) => answer !== 'inReview').length;
+  }
   if (rest === 0 || last) {
     if (rest > 0) await endEntries(tx, found, position, 'lost');
     await tx

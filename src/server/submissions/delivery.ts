@@ -15,7 +15,7 @@ import type { Asked, Destination, Way } from '../ways/way';
 import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
 import { destinationOf, paceKey } from './destinations';
 import { doorOf } from './door';
-import { batchesOf, entriesIn, makeFiles, takesBack } from './making';
+import { batchesOf, makeFiles, takesBack } from './making';
 import { endTurn, takeTurn } from './pace';
 import { findSubmission, type SubmissionRow } from './submissions';
 
@@ -146,7 +146,7 @@ async function sendBatch(
             submission: found.id,
             quick: row.quick,
             draft: found.cause === 'draft',
-            removal: takesBack(sheet, await entriesIn(found.id, row.position)),
+            removal: await takesBack(sheet, found.id, row.position),
           },
           sheet,
           to,

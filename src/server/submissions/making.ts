@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq } from 'drizzle-orm';
+import { and, asc, eq, gt, isNotNull, not, type SQL } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
 import { extraOf, type FeedHead, type FeedRow } from '../../core/formats/format';
 import { feedPieces } from '../../files/formats';
@@ -10,6 +10,7 @@ import type { Work } from '../jobs/queue';
 import { keepFile, pathOfKept } from '../storage';
 import { merchantName } from '../workspace';
 import { destinationView } from './destinations';
+import { rowsAtOnce } from './ledger';
 import type { SubmissionRow } from './submissions';
 
 type EntryRow = typeof submissionEntry.$inferSelect;
@@ -30,16 +31,48 @@ export const fileHead = async (
 export const batchesOf = (id: number) =>
   db.select().from(batch).where(eq(batch.submissionId, id)).orderBy(batch.position);
 
-export const entriesIn = (id: number, position: number) =>
-  db
-    .select()
+const inBatch = (id: number, position: number) =>
+  and(eq(submissionEntry.submissionId, id), eq(submissionEntry.batch, position));
+
+/** The entries of a batch in their order, read a few at a time: a file may hold a whole catalog. */
+async function* entriesIn(id: number, position: number): AsyncGenerator<EntryRow> {
+  for (let behind = -1; ; ) {
+    const part = await db
+      .select()
+      .from(submissionEntry)
+      .where(and(inBatch(id, position), gt(submissionEntry.position, behind)))
+      .orderBy(asc(submissionEntry.position))
+      .limit(rowsAtOnce);
+    yield* part;
+    const last = part.at(-1);
+    if (!last) return;
+    behind = last.position;
+  }
+}
+
+/** Whether any entry of a batch is so. */
+async function holds(id: number, position: number, what: SQL): Promise<boolean> {
+  const [found] = await db
+    .select({ sku: submissionEntry.sku })
     .from(submissionEntry)
-    .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.batch, position)))
-    .orderBy(submissionEntry.position);
+    .where(and(inBatch(id, position), what))
+    .limit(1);
+  return found !== undefined;
+}
+
+/** What the channel knows a listing by that one call takes back. */
+async function callFor(id: number, position: number): Promise<string> {
+  const [found] = await db
+    .select({ ref: submissionEntry.ref })
+    .from(submissionEntry)
+    .where(inBatch(id, position))
+    .limit(1);
+  return found?.ref ?? '';
+}
 
 /** Whether a batch is a call that takes a listing back, and no file. */
-export const takesBack = (sheet: Sheet, entries: readonly EntryRow[]): boolean =>
-  sheet.delivery.removal === 'call' && entries.every(({ digest }) => digest === null);
+export const takesBack = async (sheet: Sheet, id: number, position: number): Promise<boolean> =>
+  sheet.delivery.removal === 'call' && !(await holds(id, position, isNotNull(submissionEntry.digest)));
 
 /** A sheet of the fields that may be sent by themselves, with the key; what a row is for need not be said. */
 function quickSheet(sheet: Sheet): Sheet {
@@ -51,31 +84,35 @@ function quickSheet(sheet: Sheet): Sheet {
   };
 }
 
-/** Entries as rows of a file; what is taken back stands there only where a row says so. */
-export function rowsOf(
+/** An entry as a row of a file; what is taken back stands there only where a row says so. */
+export function rowOfEntry(
   sheet: Sheet,
-  entries: readonly Pick<EntryRow, 'digest' | 'values' | 'ref' | 'relation'>[],
-): FeedRow[] {
+): (entry: Pick<EntryRow, 'digest' | 'values' | 'ref' | 'relation'>) => FeedRow | undefined {
   const byRow = sheet.delivery.removal === 'row';
   const id = sheet.fields.findIndex(({ role }) => role === 'id');
-  return entries.flatMap(({ digest, values, ref, relation }): FeedRow[] => {
+  return ({ digest, values, ref, relation }) => {
     if (digest !== null)
-      return [
-        {
-          values: sheet.fields.map(({ code }) => values[code]),
-          extra: extraOf(sheet, { removal: false, relation: relation ?? undefined }),
-          relation: relation ?? undefined,
-        },
-      ];
+      return {
+        values: sheet.fields.map(({ code }) => values[code]),
+        extra: extraOf(sheet, { removal: false, relation: relation ?? undefined }),
+        relation: relation ?? undefined,
+      };
     return byRow
-      ? [
-          {
-            values: sheet.fields.map((_, at) => (at === id ? ref : undefined)),
-            extra: extraOf(sheet, { removal: true }),
-          },
-        ]
-      : [];
-  });
+      ? {
+          values: sheet.fields.map((_, at) => (at === id ? ref : undefined)),
+          extra: extraOf(sheet, { removal: true }),
+        }
+      : undefined;
+  };
+}
+
+/** The rows of a batch's file, as they are read. */
+async function* rowsIn(sheet: Sheet, id: number, position: number): AsyncGenerator<FeedRow> {
+  const rowOf = rowOfEntry(sheet);
+  for await (const entry of entriesIn(id, position)) {
+    const row = rowOf(entry);
+    if (row) yield row;
+  }
 }
 
 /**
@@ -96,33 +133,29 @@ export async function makeFiles(
     .orderBy(submissionEntry.batch);
   for (const [done, { batch: position }] of wanted.entries()) {
     if (there.has(position)) continue;
-    const entries = await entriesIn(found.id, position);
-    const byCalls = takesBack(sheet, entries);
-    const quick = entries.length > 0 && entries.every((entry) => entry.quick);
+    const byCalls = await takesBack(sheet, found.id, position);
+    const quick = !(await holds(found.id, position, not(submissionEntry.quick)));
     const written = quick ? quickSheet(sheet) : sheet;
-    const rows = byCalls ? [] : rowsOf(written, entries);
+    const rows = () => rowsIn(written, found.id, position);
     const kept = await keepFile(
       byCalls
-        ? [Buffer.from(entries[0]?.ref ?? '')]
-        : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows),
+        ? [Buffer.from(await callFor(found.id, position))]
+        : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows()),
     );
-    if (!byCalls) await readBack(written, pathOfKept(kept.hash), rows);
+    const listings = byCalls ? 1 : await readBack(written, pathOfKept(kept.hash), rows());
     await db.transaction(async (tx) => {
       await work.hold(tx);
-      await tx
-        .insert(batch)
-        .ignore()
-        .values({
-          submissionId: found.id,
-          position,
-          state: 'checked',
-          count: byCalls ? entries.length : rows.length,
-          quick,
-          file: kept.hash,
-          bytes: kept.bytes,
-          key: randomUUID(),
-          sentAt: new Date(),
-        });
+      await tx.insert(batch).ignore().values({
+        submissionId: found.id,
+        position,
+        state: 'checked',
+        count: listings,
+        quick,
+        file: kept.hash,
+        bytes: kept.bytes,
+        key: randomUUID(),
+        sentAt: new Date(),
+      });
     });
     await work.progress((done + 1) / wanted.length / 2);
   }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, inArray, lte, max, sql } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import type { Sheet } from '../../core/channels/sheet';
@@ -7,7 +8,7 @@ import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/l
 import type { Alarm } from '../../core/ledger/review';
 import { alarmWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
-import { insertRows } from '../db/bulk';
+import { inParts, insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import {
   batch,
@@ -18,7 +19,7 @@ import {
   submission,
   submissionEntry,
 } from '../db/schema';
-import { asked } from '../evaluating/asked';
+import { asked, EvaluatorAway } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
@@ -121,15 +122,23 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
   };
 }
 
+type Entry = Omit<EntryRow, 'submissionId'>;
+
+/** Entries in the order in which they leave. Each is made when it is asked for: all of them may be a whole catalog with its values. */
+interface Entries {
+  readonly length: number;
+  at(place: number): Entry;
+}
+
 /**
- * The entries of a submission in the order in which they leave, cut into batches.
+ * The entries of a submission, cut into batches.
  * @param allOfEach nothing goes with only some of its fields
  */
 function entriesOf(
   { sheet }: Pick<FeedDue, 'sheet'>,
   taken: readonly DueListing[],
   allOfEach: boolean,
-): Omit<EntryRow, 'submissionId'>[] {
+): Entries {
   const { removal } = sheet.delivery;
   const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
@@ -144,7 +153,7 @@ function entriesOf(
   const batches = (count: number) => (count === 0 ? 0 : batchOf(count - 1) + 1);
   const afterRows = batches(rows.length);
   const afterQuick = afterRows + batches(quick.length);
-  const entry = (one: DueListing, position: number, batch: number): Omit<EntryRow, 'submissionId'> => {
+  const entry = (one: DueListing, position: number, batch: number): Entry => {
     const values =
       one.due === 'withdraw' || one.due === 'left'
         ? (one.values ?? {})
@@ -164,20 +173,32 @@ function entriesOf(
       problems: [],
     };
   };
-  return [
-    ...rows.map((one, at) => entry(one, at, batchOf(at))),
-    ...quick.map((one, at) => entry(one, rows.length + at, afterRows + batchOf(at))),
-    ...(removal === 'row' ? [] : removals).map((one, at) =>
+  const calls = removal === 'row' ? [] : removals;
+  const beforeCalls = rows.length + quick.length;
+  return {
+    length: beforeCalls + calls.length,
+    at: (place) => {
+      if (place < rows.length) return entry(rows[place] as DueListing, place, batchOf(place));
+      if (place < beforeCalls) {
+        const at = place - rows.length;
+        return entry(quick[at] as DueListing, place, afterRows + batchOf(at));
+      }
+      const at = place - beforeCalls;
       // Each call has a turn of its own: the rate holds for them too.
-      entry(one, rows.length + quick.length + at, removal === 'absence' ? 0 : afterQuick + at),
-    ),
-  ];
+      return entry(calls[at] as DueListing, place, removal === 'absence' ? 0 : afterQuick + at);
+    },
+  };
 }
 
+/** Some entries, from a place on. */
+const partOf = (entries: Entries, from: number, most: number): Entry[] =>
+  Array.from({ length: Math.max(0, Math.min(most, entries.length - from)) }, (_, n) => entries.at(from + n));
+
 /** What would leave of all that is due, in its order, but for what goes by itself; nothing where nothing is due. */
-export function wouldLeave(due: FeedDue): Omit<EntryRow, 'submissionId'>[] {
+export function wouldLeave(due: FeedDue): Entry[] {
   const { whole, taken } = chosen(due, 'due');
-  return entriesOf(due, taken, whole).filter(({ quick }) => !quick);
+  const entries = entriesOf(due, taken, whole);
+  return partOf(entries, 0, entries.length).filter(({ quick }) => !quick);
 }
 
 async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {
@@ -190,7 +211,7 @@ async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {
   return row?.version ?? sheet.version;
 }
 
-/** Puts what a submission takes along on its way, in the ledger. */
+/** Puts some of what a submission takes along on its way, in the ledger. */
 async function setOff(
   tx: Transaction,
   code: string,
@@ -198,29 +219,46 @@ async function setOff(
   entries: readonly Pick<EntryRow, 'sku' | 'digest' | 'due'>[],
 ) {
   const moving = entries.filter(({ due }) => !still.has(due ?? 'new'));
-  for (let at = 0; at < moving.length; at += rowsAtOnce) {
-    const chunk = moving.slice(at, at + rowsAtOnce);
-    const known = await lockedLedger(
-      tx,
-      code,
-      chunk.map(({ sku }) => sku),
-    );
-    await writeLedger(
-      tx,
-      code,
-      chunk.map(({ sku, digest }) => {
-        const event =
-          digest == null
-            ? ({ event: 'removalSent', submission: id } as const)
-            : ({ event: 'sent', submission: id, digest } as const);
-        return [sku, after(known.get(sku) ?? emptyEntry, event)];
-      }),
-    );
-  }
+  if (moving.length === 0) return;
+  const known = await lockedLedger(
+    tx,
+    code,
+    moving.map(({ sku }) => sku),
+  );
+  await writeLedger(
+    tx,
+    code,
+    moving.map(({ sku, digest }) => {
+      const event =
+        digest == null
+          ? ({ event: 'removalSent', submission: id } as const)
+          : ({ event: 'sent', submission: id, digest } as const);
+      return [sku, after(known.get(sku) ?? emptyEntry, event)];
+    }),
+  );
 }
 
 /** What goes along in a file that holds all, and changes nothing. */
 const still: ReadonlySet<Due> = new Set(['unchanged', 'left']);
+
+/** Submissions that are being written down, where the catalog is: what they take along is asked for a part at a time. */
+const beingWritten = new Map<string, Entries>();
+/** So many at once; one that is forgotten is planned anew. */
+const mostBeingWritten = 8;
+/** Entries that are handed over at once. */
+const partSize = 4 * rowsAtOnce;
+
+const partOfPlanned = asked(
+  'submissionPart',
+  async (key: string, from: number): Promise<Entry[] | undefined> => {
+    const entries = beingWritten.get(key);
+    return entries && partOf(entries, from, partSize);
+  },
+);
+const forgetPlanned = asked(
+  'submissionWritten',
+  async (key: string): Promise<boolean> => beingWritten.delete(key),
+);
 
 /** What a submission would take along, computed where the catalog is; says why where there is nothing to take. */
 const planSubmission = asked('submission', async (code: string, what: SendWhat) => {
@@ -233,6 +271,13 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
   if (what === 'asDrafts' && !sheet.delivery.drafts) return 'nothing' as const;
   const { whole, taken } = chosen(due, what);
   if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
+  const entries = entriesOf(due, taken, whole || what === 'everything');
+  const key = randomUUID();
+  beingWritten.set(key, entries);
+  for (const [oldest] of beingWritten) {
+    if (beingWritten.size <= mostBeingWritten) break;
+    beingWritten.delete(oldest);
+  }
   return {
     whole,
     version: plans.version,
@@ -246,7 +291,9 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
               changedListings({ ...due, listings: taken }),
             )
           : alarmsOn(due),
-    entries: entriesOf(due, taken, whole || what === 'everything'),
+    key,
+    total: entries.length,
+    moving: taken.filter((one) => !still.has(one.due)).length,
   };
 });
 
@@ -264,9 +311,24 @@ export async function sendFeed(
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
   const { sheet } = await channelOf(planned.channel);
-  return testing
-    ? writeSubmission(code, sheet, { ...planned, alarms: [] }, 'test')
-    : writeSubmission(code, sheet, planned, what === 'asDrafts' ? 'draft' : cause);
+  const whole: Planned = {
+    ...planned,
+    ...(testing ? { alarms: [] } : {}),
+    part: async (from) => {
+      const part = await partOfPlanned(planned.key, from);
+      // The evaluator has been started again since.
+      if (!part) throw new EvaluatorAway();
+      return part;
+    },
+  };
+  const result = await writeSubmission(
+    code,
+    sheet,
+    whole,
+    testing ? 'test' : what === 'asDrafts' ? 'draft' : cause,
+  );
+  await forgetPlanned(planned.key);
+  return result;
 }
 
 interface Planned {
@@ -274,17 +336,24 @@ interface Planned {
   readonly whole: boolean;
   readonly version: number;
   readonly alarms: readonly Alarm[];
-  readonly entries: readonly Omit<EntryRow, 'submissionId'>[];
+  /** How many entries there are, and how many of them change something. */
+  readonly total: number;
+  readonly moving: number;
+  /** The next entries from a place on; none behind the last. */
+  part(from: number): Promise<readonly Entry[]>;
 }
+
+/** What somebody else has sent in the meantime is on its way already; nothing is written. */
+class UnderWay extends Error {}
 
 async function writeSubmission(
   code: string,
   sheet: Sheet,
-  { whole, version, alarms, entries }: Planned,
+  { whole, version, alarms, total, moving, part }: Planned,
   cause: SubmissionCause,
 ): Promise<SendResult> {
   const person = await whoAsks();
-  const result = await db.transaction(async (tx): Promise<SendResult> => {
+  const writing = db.transaction(async (tx): Promise<SendResult> => {
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     const open = await tx
       .select({ id: submission.id, state: submission.state })
@@ -292,12 +361,6 @@ async function writeSubmission(
       .where(and(eq(submission.feed, code), inArray(submission.state, [...underWay])));
     if (open.some(({ state }) => state === 'held') || (whole && open.length > 0))
       return { ok: false, reason: 'underWay' };
-    // What somebody else has sent in the meantime is on its way already.
-    for (let at = 0; at < entries.length && cause !== 'test'; at += rowsAtOnce) {
-      const chunk = entries.slice(at, at + rowsAtOnce).map(({ sku }) => sku);
-      if ([...(await lockedLedger(tx, code, chunk)).values()].some(({ pending }) => pending))
-        return { ok: false, reason: 'underWay' };
-    }
     const [made] = await tx
       .insert(submission)
       .values({
@@ -307,25 +370,38 @@ async function writeSubmission(
         state: alarms.length > 0 ? 'held' : 'queued',
         alarms: alarms.length > 0 ? [...alarms] : null,
         cause,
-        total: entries.length,
+        total,
         accepted: 0,
         refused: 0,
         createdAt: new Date(),
       })
       .$returningId();
     const id = made?.id ?? 0;
-    for (let at = 0; at < entries.length; at += rowsAtOnce)
-      await insertRows(
-        tx,
-        submissionEntry,
-        entries.slice(at, at + rowsAtOnce).map((entry) => ({ ...entry, submissionId: id })),
-      );
-    if (alarms.length === 0) {
-      if (cause !== 'test') await setOff(tx, code, id, entries);
-      await enqueue(tx, 'sendSubmission', { submission: id });
-    } else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
-    const count = entries.filter((one) => !still.has(one.due ?? 'new')).length;
-    return { ok: true, submission: id, count, held: alarms.length > 0 };
+    for (let from = 0; from < total; ) {
+      const handed = await part(from);
+      for (const chunk of inParts(handed, rowsAtOnce)) {
+        const skus = chunk.map(({ sku }) => sku);
+        if (
+          cause !== 'test' &&
+          [...(await lockedLedger(tx, code, skus)).values()].some(({ pending }) => pending)
+        )
+          throw new UnderWay();
+        await insertRows(
+          tx,
+          submissionEntry,
+          chunk.map((entry) => ({ ...entry, submissionId: id })),
+        );
+        if (alarms.length === 0 && cause !== 'test') await setOff(tx, code, id, chunk);
+      }
+      from += handed.length;
+    }
+    if (alarms.length === 0) await enqueue(tx, 'sendSubmission', { submission: id });
+    else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
+    return { ok: true, submission: id, count: moving, held: alarms.length > 0 };
+  });
+  const result = await writing.catch((error: unknown): SendResult => {
+    if (error instanceof UnderWay) return { ok: false, reason: 'underWay' };
+    throw error;
   });
   if (result.ok) {
     const did =
@@ -434,12 +510,13 @@ export async function bringBack(code: string, id: number, words: string): Promis
   const { delivery } = sheet;
   const whole = wayOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
   const taken = listings.filter(({ due }) => whole || due !== 'unchanged');
-  const result = await writeSubmission(
-    code,
-    sheet,
-    { whole, version: found.version, alarms: [], entries: entriesOf({ sheet }, taken, true) },
-    'back',
-  );
+  const entries = entriesOf({ sheet }, taken, true);
+  const planned: Planned = {
+    ...{ whole, version: found.version, alarms: [], total: entries.length },
+    moving: taken.filter((one) => !still.has(one.due)).length,
+    part: async (from) => partOf(entries, from, partSize),
+  };
+  const result = await writeSubmission(code, sheet, planned, 'back');
   if (result.ok) {
     await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
     await record(person, `brought the channel back to submission ${id}: ${words}`, code);
@@ -469,7 +546,7 @@ export async function releaseSubmission(id: number, words: string): Promise<void
       .select({ sku: submissionEntry.sku, digest: submissionEntry.digest, due: submissionEntry.due })
       .from(submissionEntry)
       .where(eq(submissionEntry.submissionId, id));
-    await setOff(tx, row.feed, id, entries);
+    for (const part of inParts(entries, rowsAtOnce)) await setOff(tx, row.feed, id, part);
     await tx
       .update(submission)
       .set({ state: 'queued', releasedBy: person.name, releaseWords: words.slice(0, 300) })
