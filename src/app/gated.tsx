@@ -1,9 +1,11 @@
+import { Readable } from 'node:stream';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { EvaluatorAway } from '@/server/evaluating/asked';
 import { sayError } from '@/server/people/answers';
 import { letIn, type Right } from '@/server/people/gate';
+import { type LentFile, openLent } from '@/server/storage';
 import { Away } from '@/ui/frame/Away';
 
 /**
@@ -92,6 +94,16 @@ interface RouteGiven<P extends z.ZodType, Q extends z.ZodType> {
 
 /** An answer that says why in words. */
 export const refuse = (error: string, status: number): Response => Response.json({ error }, { status });
+
+/** A file that was made for whoever asks. */
+export const lent = async ({ name, bytes }: LentFile, mediaType: string, saveAs: string): Promise<Response> =>
+  new Response(Readable.toWeb(await openLent(name)) as ReadableStream, {
+    headers: {
+      'content-type': mediaType,
+      'content-length': String(bytes),
+      'content-disposition': `attachment; filename="${saveAs}"`,
+    },
+  });
 
 /** Makes a route handler. Whatever goes wrong is answered in words with a fitting status. */
 export function route<P extends z.ZodType = typeof nothing, Q extends z.ZodType = typeof anyQuery>(

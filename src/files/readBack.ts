@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs';
-import { readFile } from 'node:fs/promises';
 import { createInterface } from 'node:readline';
+import { JSONParser } from '@streamparser/json';
 import { parse } from 'csv-parse';
 import { SaxesParser } from 'saxes';
 import { asList } from '../core/catalog/value';
@@ -60,15 +60,32 @@ async function* lines(_sheet: Sheet, path: string): AsyncGenerator<ReadRow> {
     if (line !== '') yield rowOfObject(JSON.parse(line));
 }
 
+/** The elements of a list in a JSON file, one at a time. @param key that the list stands under; undefined where it is all there is */
+async function* listed(path: string, key: string | undefined): AsyncGenerator<object> {
+  // What has been told is not kept.
+  const parser = new JSONParser({ paths: [key === undefined ? '$.*' : '$.*.*'], keepStack: false });
+  let done: object[] = [];
+  parser.onValue = ({ value, stack }) => {
+    if (key === undefined || stack.at(-1)?.key === key) done.push(value as object);
+  };
+  for await (const piece of createReadStream(path)) {
+    parser.write(piece as Buffer);
+    yield* done;
+    done = [];
+  }
+  if (!parser.isEnded) throw new Error('it ends in the middle');
+}
+
 async function* array({ delivery: { envelope } }: Sheet, path: string): AsyncGenerator<ReadRow> {
-  const whole = JSON.parse(await readFile(path, 'utf8'));
-  for (const one of envelope ? whole[envelope] : whole) yield rowOfObject(one);
+  for await (const one of listed(path, envelope)) yield rowOfObject(one);
 }
 
 /** Products of schema.org: told apart by their SKU alone, since their fields stand by roles. */
 async function* graph(_sheet: Sheet, path: string): AsyncGenerator<ReadRow> {
-  for (const { sku } of JSON.parse(await readFile(path, 'utf8'))['@graph'])
+  for await (const product of listed(path, '@graph')) {
+    const { sku } = product as { readonly sku?: unknown };
     yield new Map([['sku', sku === undefined ? [] : [String(sku)]]]);
+  }
 }
 
 /** The elements of a listing by their local names, in the channel's namespace. */

@@ -1,5 +1,6 @@
 import { Writable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
+import { stringify } from 'csv-stringify/sync';
 
 /** Rows after which what has been packed is handed on. */
 const handedOn = 500;
@@ -53,13 +54,28 @@ export async function* sheetPieces(
   yield* pieces;
 }
 
-/** {@link sheetPieces} as one. */
-export async function writeSheet(
-  name: string,
+/** Rows that are written at once. */
+const linesAtOnce = 500;
+
+/**
+ * Writes delimited text (RFC 4180) for spreadsheets, some rows at a time: with a byte order mark, and nothing in it is taken for a
+ * formula.
+ * @returns the file's bytes
+ */
+export function* csvPieces(
   headings: readonly string[],
   rows: Iterable<readonly string[]>,
-): Promise<Uint8Array<ArrayBuffer>> {
-  const pieces: Uint8Array[] = [];
-  for await (const piece of sheetPieces(name, headings, rows)) pieces.push(piece);
-  return new Uint8Array(Buffer.concat(pieces));
+): Generator<Uint8Array> {
+  const encoder = new TextEncoder();
+  const written = (lines: readonly (readonly string[])[], bom: boolean) =>
+    encoder.encode(stringify(lines as string[][], { escape_formulas: true, bom }));
+  yield written([headings], true);
+  let waiting: (readonly string[])[] = [];
+  for (const row of rows) {
+    waiting.push(row);
+    if (waiting.length < linesAtOnce) continue;
+    yield written(waiting, false);
+    waiting = [];
+  }
+  if (waiting.length > 0) yield written(waiting, false);
 }

@@ -2,6 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buffer } from 'node:stream/consumers';
+import { eq } from 'drizzle-orm';
 import { findAttribute, listAttributes } from '@/server/catalog/attributes';
 import { makeVariants, previewVariants } from '@/server/catalog/families';
 import { editCells, previewBulk } from '@/server/catalog/itemEdits';
@@ -12,11 +14,13 @@ import { channelOf } from '@/server/channels/channels';
 import { reviewVersion } from '@/server/channels/review';
 import { needsOfItem } from '@/server/channels/sheets';
 import { db } from '@/server/db/connection';
+import { submissionEntry } from '@/server/db/schema';
 import { EvaluatorAway, evaluatorAnswers } from '@/server/evaluating/asked';
 import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/feeds/stagePages';
 import { workbookOf } from '@/server/feeds/workbook';
 import { settings } from '@/server/settings';
+import { openLent } from '@/server/storage';
 import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -154,9 +158,19 @@ test('bad input and a plan that cannot be evaluated come back as what they are',
 
 test('a file is made there and found here; a submission is planned there and written down here', async () => {
   const made = await madeFile(feed);
-  expect(made).toMatchObject({ name: 'lanternry-de.xml', kept: { bytes: expect.any(Number) } });
+  if (!made || !('file' in made) || !made.file) throw new Error('no file was made');
+  const { name, bytes } = made.file;
+  expect((await buffer(await openLent(name))).length).toBe(bytes);
+  await expect(openLent(name)).rejects.toThrow('ENOENT');
   expect(await madeFile('nothing')).toBeUndefined();
   expect(await sendFeed('nothing')).toEqual({ ok: false, reason: 'unpublished' });
+  const sent = await sendFeed(feed, 'everything');
+  if (!sent.ok) throw new Error(sent.reason);
+  const entries = await db
+    .select({ sku: submissionEntry.sku })
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, sent.submission));
+  expect([entries.length > 100, entries.length]).toEqual([true, sent.count]);
 });
 
 test('inside a transaction, whose changes it would not see, nothing is asked', async () => {

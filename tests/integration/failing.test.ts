@@ -6,7 +6,7 @@ import { fromAttribute } from '@/core/compose/composition';
 import type { Step } from '@/core/compose/steps';
 import { emptyPlan } from '@/core/listing/plan';
 import { createItem, editCells } from '@/server/catalog/itemEdits';
-import { exportRows, findItem } from '@/server/catalog/items';
+import { findItem, itemTable } from '@/server/catalog/items';
 import { measureAll } from '@/server/catalog/pictures';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
@@ -146,7 +146,7 @@ test('a new item joins only a family that is there; a list that is typed is a li
 test('what the pages export is evaluated by the terminal as the pages evaluate it', async () => {
   const { work } = await tryFeed(feed);
   if (!work) throw new Error('the feed cannot be computed');
-  const { headings, rows } = await exportRows({
+  const { headings, rows } = await itemTable({
     columns: ['sku', 'family', ...work.snapshot.attributes.map(({ code }) => code)],
     search: '',
     filters: {},
@@ -160,7 +160,7 @@ test('what the pages export is evaluated by the terminal as the pages evaluate i
     stringify(
       [
         headings.slice(0, 2).concat(headings.slice(3)),
-        ...rows.map((row) => row.slice(0, 2).concat(row.slice(3))),
+        ...[...rows].map((row) => row.slice(0, 2).concat(row.slice(3))),
       ],
       {
         escape_formulas: true,

@@ -4,9 +4,11 @@ import { columnNames, completeCode } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
+import { csvPieces, sheetPieces } from '../../files/sheets';
 import { db } from '../db/connection';
 import { family, feed, feedListing, item, type Origin } from '../db/schema';
 import { asked } from '../evaluating/asked';
+import { type LentFile, lendFile } from '../storage';
 import { pictureFile } from './pictures';
 import { currentSnapshot, type Snapshot } from './snapshot';
 
@@ -198,11 +200,10 @@ export const matchingSkus = asked(
   },
 );
 
-/** The rows that a query matches with the columns it shows, for an export. */
-export const exportRows = asked('exportRows', exported);
-async function exported(
+/** The rows that a query matches with the columns it shows, for an export: each is made when it is asked for. */
+export async function itemTable(
   query: Omit<ItemQuery, 'from' | 'count'>,
-): Promise<{ headings: string[]; rows: string[][] }> {
+): Promise<{ headings: string[]; rows: Iterable<string[]> }> {
   const snapshot = await currentSnapshot();
   const slots = query.columns.map((code) => snapshot.index.slotOf(code) ?? -1);
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
@@ -219,6 +220,17 @@ async function exported(
   };
   return {
     headings: query.columns.map((code) => columnNames[code] ?? labels.get(code) ?? code),
-    rows: found.map((at) => slots.map((_slot, i) => cell(at, i))),
+    rows: (function* () {
+      for (const at of found) yield slots.map((_slot, i) => cell(at, i));
+    })(),
   };
 }
+
+/** What a query matches as a file that is made to be fetched, where the catalog is. */
+export const exportItems = asked(
+  'exportItems',
+  async (query: Omit<ItemQuery, 'from' | 'count'>, format: 'csv' | 'xlsx'): Promise<LentFile> => {
+    const { headings, rows } = await itemTable(query);
+    return lendFile(format === 'xlsx' ? sheetPieces('Items', headings, rows) : csvPieces(headings, rows));
+  },
+);

@@ -171,7 +171,7 @@ async function inTurn(
   to: Destination,
 ): Promise<{ readonly found: unknown } | Waits | { readonly stop: string }> {
   const key = `search ${paceKey(to)}`.slice(0, 190);
-  const turn = await takeTurn(key, rate, (exchangeSeconds + 5) * 1000);
+  const turn = await takeTurn(key, rate, (exchangeSeconds() + 5) * 1000);
   if ('wait' in turn) return turn;
   const answer = await searchFor(path, given, to);
   const failed = 'failed' in answer;

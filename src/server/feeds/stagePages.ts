@@ -1,7 +1,7 @@
 import type { Impact } from '../../core/listing/impact';
 import { asked } from '../evaluating/asked';
 import { scheduleView } from '../schedules/schedules';
-import { keepFile } from '../storage';
+import { lendFile } from '../storage';
 import { destinationView } from '../submissions/destinations';
 import { type BehindKind, behindFigure, behindKinds } from './behind';
 import { categoriesStage } from './categoriesStage';
@@ -206,11 +206,11 @@ export const tellingItemsOf = asked('tellingItems', async (feed: string): Promis
   return work ? tellingItems(work) : [];
 });
 
-/** The file of a feed as it would leave now, made and kept. */
+/** The file of a feed as it would leave now, made to be fetched. */
 export const madeFile = asked('madeFile', async (feed: string) => {
   const { work, failed } = await tryFeed(feed);
   if (failed) return { failed: failed.words };
   if (!work) return undefined;
   const { mediaType, name, pieces } = await wholeFile(work);
-  return { mediaType, name, kept: await keepFile(pieces) };
+  return { mediaType, name, file: await lendFile(pieces) };
 });

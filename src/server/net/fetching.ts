@@ -21,7 +21,8 @@ export interface FetchLimits {
   readonly headers?: Readonly<Record<string, string>>;
   /** GET where left out. */
   readonly method?: 'GET' | 'POST' | 'PUT' | 'DELETE';
-  readonly body?: Uint8Array;
+  /** What is sent: as it is, or as it is read, with its length. */
+  readonly body?: Uint8Array | { readonly read: AsyncIterable<Uint8Array>; readonly bytes: number };
   /** Redirects that are followed, five where left out; each target is looked at as the first was. `told` answers them as they are. */
   readonly redirects?: number | 'told';
   /** Looks names up; for tests of names that change. */
@@ -69,14 +70,16 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
       clearTimeout(late);
       void agent.destroy();
     };
+    const { body: given, headers = {} } = limits;
+    const whole = given instanceof Uint8Array || given === undefined;
     try {
       const answer = await send(guarded.url, {
         dispatcher: agent,
         redirect: 'manual',
         signal: stop.signal,
-        headers: limits.headers ?? {},
+        headers: whole ? headers : { ...headers, 'content-length': String(given.bytes) },
         method: limits.method ?? 'GET',
-        ...(limits.body ? { body: limits.body } : {}),
+        ...(whole ? (given ? { body: given } : {}) : { body: given.read, duplex: 'half' }),
       });
       const next = answer.headers.get('location');
       const redirects = limits.redirects ?? 5;

@@ -108,7 +108,7 @@ async function sendBatch(
   const to = await destinationOf(head, doorOf(found));
   const { rate, repeatable } = sheet.delivery;
   const key = paceKey(to);
-  const turn = await takeTurn(key, rate, (exchangeSeconds + 5) * 1000);
+  const turn = await takeTurn(key, rate, (exchangeSeconds(row.bytes) + 5) * 1000);
   if ('wait' in turn) {
     await db
       .update(submission)

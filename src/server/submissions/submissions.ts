@@ -9,7 +9,7 @@ import type { Alarm } from '../../core/ledger/review';
 import { alarmWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
 import { inParts, insertRows } from '../db/bulk';
-import { db, type Transaction } from '../db/connection';
+import { db, outsideTransaction, type Transaction } from '../db/connection';
 import {
   batch,
   feed,
@@ -315,7 +315,8 @@ export async function sendFeed(
     ...planned,
     ...(testing ? { alarms: [] } : {}),
     part: async (from) => {
-      const part = await partOfPlanned(planned.key, from);
+      // What was planned is kept beyond the transaction that writes it down.
+      const part = await outsideTransaction(() => partOfPlanned(planned.key, from));
       // The evaluator has been started again since.
       if (!part) throw new EvaluatorAway();
       return part;

@@ -3,19 +3,24 @@ import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { at, readReport } from '../../core/ledger/report';
 import { formats } from '../../files/formats';
-import { fetchOutside, retryAfter } from '../net/fetching';
+import { type FetchLimits, fetchOutside, retryAfter } from '../net/fetching';
 import { openKept } from '../storage';
 import type { Asked, Destination, Handed, OutBatch } from './way';
 
-/** How long a channel may take for one exchange, its last byte included, in s. */
-export const exchangeSeconds = 20;
+/** How long a channel may take for one exchange that sends little, its last byte included, in s. */
+const usualSeconds = 20;
+/** No line is slower than this, in bytes a second. */
+const slowest = 256 * 1024;
+
+/** How long a channel may take for one exchange, its last byte included, in s. @param bytes that are sent */
+export const exchangeSeconds = (bytes = 0): number => usualSeconds + Math.ceil(bytes / slowest);
 const mostAnswer = 64 * 1024 * 1024;
 /** Of what a channel says, in a message. */
 const mostWords = 300;
 
 interface Ask {
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
-  readonly body?: Uint8Array | undefined;
+  readonly body?: FetchLimits['body'];
   readonly headers?: Readonly<Record<string, string>>;
 }
 
@@ -46,7 +51,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
   let begun = false;
   try {
     const answer = await fetchOutside(address, {
-      seconds: exchangeSeconds,
+      seconds: exchangeSeconds(ask.body ? ('read' in ask.body ? ask.body.bytes : ask.body.length) : 0),
       bytes: mostAnswer,
       redirects: 0,
       method: ask.method,
@@ -146,7 +151,7 @@ export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Prom
   return handedOf(
     await exchange(address, to, {
       method: sheet.delivery.method === 'put' ? 'PUT' : 'POST',
-      body: await bytesOf(batch.file),
+      body: { read: openKept(batch.file), bytes: batch.bytes },
       headers: {
         'content-type': formats[format].mediaType,
         'idempotency-key': batch.key,
