@@ -7,6 +7,7 @@ import { guardAddress, isPublic } from '@/server/net/address';
 import { fetchOutside, retryAfter } from '@/server/net/fetching';
 import { sayError } from '@/server/people/answers';
 import { settings } from '@/server/settings';
+import { exchangeSeconds } from '@/server/ways/exchange';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);
@@ -119,7 +120,13 @@ describe('what is fetched', () => {
       } else if (path === '/silent') return;
       else if (path === '/inside')
         response.writeHead(302, { location: 'http://169.254.169.254/latest' }).end();
-      else if (path === '/circle') response.writeHead(302, { location: '/circle' }).end();
+      else if (path === '/taken') {
+        let bytes = 0;
+        request.on('data', (piece: Buffer) => {
+          bytes += piece.length;
+        });
+        request.on('end', () => response.end(`${bytes} of ${request.headers['content-length']}`));
+      } else if (path === '/circle') response.writeHead(302, { location: '/circle' }).end();
       else if (path === '/bomb') {
         response.writeHead(200, { 'content-encoding': 'gzip' });
         response.end(gzipSync(Buffer.alloc(20_000_000)));
@@ -144,6 +151,23 @@ describe('what is fetched', () => {
 
   test('comes', async () => {
     expect(await read('/')).toBe('hello');
+  });
+
+  test('what is sent as it is read arrives whole, and says its length beforehand', async () => {
+    const pieces = Array.from({ length: 40 }, (_, n) => new Uint8Array(10_000 + n));
+    const bytes = pieces.reduce((sum, { length }) => sum + length, 0);
+    const sent = async function* () {
+      for (const piece of pieces) yield piece;
+    };
+    expect(await read('/taken', { method: 'PUT', body: { read: sent(), bytes } })).toBe(
+      `${bytes} of ${bytes}`,
+    );
+  });
+
+  test('a large file has more time than a small one', () => {
+    expect([exchangeSeconds(), exchangeSeconds(1)]).toEqual([20, 21]);
+    // 300 MB over a line of 2 Mbit/s.
+    expect(exchangeSeconds(300 * 1024 ** 2)).toBeGreaterThanOrEqual(1200);
   });
 
   test.each(['/drip', '/silent'])('%s: the time holds until the last byte', async (path) => {

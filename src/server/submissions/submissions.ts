@@ -240,6 +240,7 @@ async function setOff(
 
 /** What goes along in a file that holds all, and changes nothing. */
 const still: ReadonlySet<Due> = new Set(['unchanged', 'left']);
+const movingOf = (taken: readonly DueListing[]): number => taken.filter(({ due }) => !still.has(due)).length;
 
 /** Submissions that are being written down, where the catalog is: what they take along is asked for a part at a time. */
 const beingWritten = new Map<string, Entries>();
@@ -255,6 +256,17 @@ const partOfPlanned = asked(
     return entries && partOf(entries, from, partSize);
   },
 );
+/** Keeps entries until they have been written down, where the catalog is. */
+function toBeWritten(entries: Entries): Pick<Planned, 'key' | 'total'> {
+  const key = randomUUID();
+  beingWritten.set(key, entries);
+  for (const [oldest] of beingWritten) {
+    if (beingWritten.size <= mostBeingWritten) break;
+    beingWritten.delete(oldest);
+  }
+  return { key, total: entries.length };
+}
+
 const forgetPlanned = asked(
   'submissionWritten',
   async (key: string): Promise<boolean> => beingWritten.delete(key),
@@ -271,14 +283,8 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
   if (what === 'asDrafts' && !sheet.delivery.drafts) return 'nothing' as const;
   const { whole, taken } = chosen(due, what);
   if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
-  const entries = entriesOf(due, taken, whole || what === 'everything');
-  const key = randomUUID();
-  beingWritten.set(key, entries);
-  for (const [oldest] of beingWritten) {
-    if (beingWritten.size <= mostBeingWritten) break;
-    beingWritten.delete(oldest);
-  }
   return {
+    ...toBeWritten(entriesOf(due, taken, whole || what === 'everything')),
     whole,
     version: plans.version,
     channel: plans.head.channel,
@@ -291,9 +297,7 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
               changedListings({ ...due, listings: taken }),
             )
           : alarmsOn(due),
-    key,
-    total: entries.length,
-    moving: taken.filter((one) => !still.has(one.due)).length,
+    moving: movingOf(taken),
   };
 });
 
@@ -311,25 +315,12 @@ export async function sendFeed(
   const planned = await planSubmission(code, what);
   if (typeof planned === 'string') return { ok: false, reason: planned };
   const { sheet } = await channelOf(planned.channel);
-  const whole: Planned = {
-    ...planned,
-    ...(testing ? { alarms: [] } : {}),
-    part: async (from) => {
-      // What was planned is kept beyond the transaction that writes it down.
-      const part = await outsideTransaction(() => partOfPlanned(planned.key, from));
-      // The evaluator has been started again since.
-      if (!part) throw new EvaluatorAway();
-      return part;
-    },
-  };
-  const result = await writeSubmission(
+  return writeSubmission(
     code,
     sheet,
-    whole,
+    testing ? { ...planned, alarms: [] } : planned,
     testing ? 'test' : what === 'asDrafts' ? 'draft' : cause,
   );
-  await forgetPlanned(planned.key);
-  return result;
 }
 
 interface Planned {
@@ -337,11 +328,10 @@ interface Planned {
   readonly whole: boolean;
   readonly version: number;
   readonly alarms: readonly Alarm[];
-  /** How many entries there are, and how many of them change something. */
+  /** By which its entries are asked for; how many there are, and how many of them change something. */
+  readonly key: string;
   readonly total: number;
   readonly moving: number;
-  /** The next entries from a place on; none behind the last. */
-  part(from: number): Promise<readonly Entry[]>;
 }
 
 /** What somebody else has sent in the meantime is on its way already; nothing is written. */
@@ -350,7 +340,7 @@ class UnderWay extends Error {}
 async function writeSubmission(
   code: string,
   sheet: Sheet,
-  { whole, version, alarms, total, moving, part }: Planned,
+  { whole, version, alarms, key, total, moving }: Planned,
   cause: SubmissionCause,
 ): Promise<SendResult> {
   const person = await whoAsks();
@@ -379,7 +369,10 @@ async function writeSubmission(
       .$returningId();
     const id = made?.id ?? 0;
     for (let from = 0; from < total; ) {
-      const handed = await part(from);
+      // What was planned is kept beyond the transaction that writes it down.
+      const handed = await outsideTransaction(() => partOfPlanned(key, from));
+      // The evaluator has been started again since.
+      if (!handed) throw new EvaluatorAway();
       for (const chunk of inParts(handed, rowsAtOnce)) {
         const skus = chunk.map(({ sku }) => sku);
         if (
@@ -400,10 +393,13 @@ async function writeSubmission(
     else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
     return { ok: true, submission: id, count: moving, held: alarms.length > 0 };
   });
-  const result = await writing.catch((error: unknown): SendResult => {
-    if (error instanceof UnderWay) return { ok: false, reason: 'underWay' };
-    throw error;
-  });
+  const result = await writing
+    .catch((error: unknown): SendResult => {
+      if (error instanceof UnderWay) return { ok: false, reason: 'underWay' };
+      throw error;
+    })
+    // What has been written stays written, even where the evaluator has gone since; it forgets by itself, too.
+    .finally(() => forgetPlanned(key).catch(() => undefined));
   if (result.ok) {
     const did =
       cause === 'test'
@@ -462,24 +458,19 @@ async function heldThen(
   return new Map(rows.map(({ entry }) => [entry.sku, entry.answer === 'accepted' ? entry : null]));
 }
 
-/**
- * Sends a channel back to what it had once an earlier submission was answered: what is otherwise now is sent as it was then, what
- * came since is taken back. The feed's hour is paused, which would otherwise undo it.
- * @param words why, for it is not held back to be looked at
- * @throws InputError where there is nothing to bring back, or where what the channel had is not known any more
- */
-export async function bringBack(code: string, id: number, words: string): Promise<SendResult> {
-  const person = await whoAsks();
+/** What brings a channel back to what it had once a submission was answered, computed where the catalog is. */
+const planBack = asked('backSubmission', async (code: string, id: number): Promise<Planned> => {
   const found = await findSubmission(id);
-  if (!found || found.feed !== code || doorOf(found) === 'test') throw new InputError('noSubmission');
-  if (await isTesting(code)) throw new InputError('testing');
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
-  if (!head) throw new InputError('noFeed');
-  if (await isForgotten(code, id)) throw new InputError('listingsDropped');
+  if (!found || !head) throw new InputError('noSubmission');
   const { sheet } = await channelOf(head.channel);
   const [then, now] = await Promise.all([heldThen(code, id), ledgerOf(code)]);
   const skus = [...new Set([...then.keys(), ...[...now].flatMap(([sku, { held }]) => (held ? [sku] : []))])];
-  const values = await acceptedValues(code, skus);
+  // Of what goes as it was then that is enough.
+  const values = await acceptedValues(
+    code,
+    skus.filter((sku) => !then.get(sku)),
+  );
   const listings = skus.flatMap((sku): DueListing[] => {
     const [was, kept] = [then.get(sku), now.get(sku)];
     if (!was && !kept?.held) return [];
@@ -511,13 +502,31 @@ export async function bringBack(code: string, id: number, words: string): Promis
   const { delivery } = sheet;
   const whole = wayOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
   const taken = listings.filter(({ due }) => whole || due !== 'unchanged');
-  const entries = entriesOf({ sheet }, taken, true);
-  const planned: Planned = {
-    ...{ whole, version: found.version, alarms: [], total: entries.length },
-    moving: taken.filter((one) => !still.has(one.due)).length,
-    part: async (from) => partOf(entries, from, partSize),
+  return {
+    ...toBeWritten(entriesOf({ sheet }, taken, true)),
+    whole,
+    version: found.version,
+    alarms: [],
+    moving: movingOf(taken),
   };
-  const result = await writeSubmission(code, sheet, planned, 'back');
+});
+
+/**
+ * Sends a channel back to what it had once an earlier submission was answered: what is otherwise now is sent as it was then, what
+ * came since is taken back. The feed's hour is paused, which would otherwise undo it.
+ * @param words why, for it is not held back to be looked at
+ * @throws InputError where there is nothing to bring back, or where what the channel had is not known any more
+ */
+export async function bringBack(code: string, id: number, words: string): Promise<SendResult> {
+  const person = await whoAsks();
+  const found = await findSubmission(id);
+  if (!found || found.feed !== code || doorOf(found) === 'test') throw new InputError('noSubmission');
+  if (await isTesting(code)) throw new InputError('testing');
+  const [head] = await db.select().from(feed).where(eq(feed.code, code));
+  if (!head) throw new InputError('noFeed');
+  if (await isForgotten(code, id)) throw new InputError('listingsDropped');
+  const { sheet } = await channelOf(head.channel);
+  const result = await writeSubmission(code, sheet, await planBack(code, id), 'back');
   if (result.ok) {
     await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
     await record(person, `brought the channel back to submission ${id}: ${words}`, code);

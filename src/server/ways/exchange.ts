@@ -148,18 +148,22 @@ export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Prom
   const path = batch.draft && drafts ? drafts.path : batch.quick && quick ? quick.path : sheet.delivery.path;
   const named = sheet.delivery.method === 'put' ? `${path}/${batch.key}.${formats[format].ending}` : path;
   const address = addressAt(to, named.includes('{country}') ? named : `${named}?country={country}`);
-  return handedOf(
-    await exchange(address, to, {
+  const file = openKept(batch.file);
+  try {
+    const exchanged = await exchange(address, to, {
       method: sheet.delivery.method === 'put' ? 'PUT' : 'POST',
-      body: { read: openKept(batch.file), bytes: batch.bytes },
+      body: { read: file, bytes: batch.bytes },
       headers: {
         'content-type': formats[format].mediaType,
         'idempotency-key': batch.key,
         'x-listings': String(batch.count),
       },
-    }),
-    sheet,
-  );
+    });
+    return handedOf(exchanged, sheet);
+  } finally {
+    // Where nothing listens nothing of it was read.
+    file.destroy();
+  }
 }
 
 /** Posts something small, such as an address to fetch from. */
