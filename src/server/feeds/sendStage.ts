@@ -320,6 +320,17 @@ export interface SendQuery {
   readonly find: string | undefined;
 }
 
+/** How many of a feed's listings stand how, and how many of those that are ready are sold out. */
+function standingOf({ published, snapshot }: FeedWork) {
+  const stock = snapshot.index.slotOf('availability') ?? -1;
+  const counts = { ready: 0, blocked: 0, leftOut: 0, soldOut: 0 };
+  for (const [at, { state }] of published.listings.entries()) {
+    counts[state]++;
+    if (state === 'ready' && asText(snapshot.rows[at]?.[stock]) === 'OutOfStock') counts.soldOut++;
+  }
+  return counts;
+}
+
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
 export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
@@ -332,8 +343,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
   const entries = current ? await submissionEntries(current.id) : [];
-  const count = (state: string) =>
-    work.published.listings.filter((listing) => listing.state === state).length;
+  const standing = keptFor(work.published.listings, 'how they stand', () => standingOf(work));
   const byProblem = new Map<string, SendStage['byProblem'][number]>();
   for (const { problems } of entries)
     for (const { text, field } of problems) {
@@ -356,10 +366,6 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     ({ sku, title }) => wanted === '' || `${title} ${sku}`.toLowerCase().includes(wanted),
   );
   const met = new Set(plans.published && planOn(plans.published, today()).met);
-  const stock = work.snapshot.index.slotOf('availability') ?? -1;
-  const soldOut = work.published.listings.filter(
-    ({ state }, at) => state === 'ready' && asText(work.snapshot.rows[at]?.[stock]) === 'OutOfStock',
-  ).length;
   const order: Record<EntryAnswer, number> = {
     refused: 0,
     silent: 1,
@@ -372,18 +378,17 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   };
   return {
     published: plans.published !== undefined,
-    ready: count('ready'),
-    blocked: count('blocked'),
-    leftOut: count('leftOut'),
-    soldOut,
+    ...standing,
     draftDiffers: work.changes > 0,
     bySelf: goesBySelf(sheet),
     wanted: merchantNeedsIn(sheet, country).flatMap((need) => (met.has(need.code) ? [] : [need.label])),
     toSend: due ? toSendCount(due) : 0,
     takesDrafts: sheet.delivery.drafts !== undefined && !destination.testing,
     drafts: due?.counts.drafted ?? 0,
-    figures: due ? figuresOf(due) : [],
-    alarms: due ? alarmsOn(due).map(alarmWords) : [],
+    figures: due ? keptFor(due.listings, 'figures', () => figuresOf(due)) : [],
+    alarms: due
+      ? keptFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => alarmsOn(due).map(alarmWords))
+      : [],
     tabs,
     tab,
     lines: found.slice(0, most),
