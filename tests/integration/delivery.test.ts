@@ -15,6 +15,7 @@ import {
   destination,
   feedListing,
   item,
+  ledger,
   publication,
   submission,
   submissionEntry,
@@ -137,6 +138,33 @@ test('more listings than are read at once leave in one file, and each has its an
   expect((await due(feed)).counts.unchanged).toBe(
     entries.filter(({ answer }) => answer === 'accepted').length,
   );
+});
+
+test('the ledger is read again where anything was written, also what is seen after something younger', async () => {
+  await send(feed);
+  const before = await ledgerOf(feed);
+  expect(await ledgerOf(feed)).toBe(before);
+  const [first, second] = [...before.keys()];
+  if (!first || !second) throw new Error('nothing is there');
+  const latest = Math.max(
+    ...(await db.select().from(ledger).where(eq(ledger.feed, feed))).map(({ changedAt }) =>
+      changedAt.getTime(),
+    ),
+  );
+  const write = (sku: string, number: string, at: number) =>
+    db
+      .update(ledger)
+      .set({ number, changedAt: new Date(at) })
+      .where(and(eq(ledger.feed, feed), eq(ledger.sku, sku)));
+  await write(first, 'written last', latest + 5000);
+  const after = await ledgerOf(feed);
+  expect([after.get(first)?.number, await ledgerOf(feed)]).toEqual(['written last', after]);
+  // Another process began to write before, and ended later.
+  await write(second, 'written before', latest + 4000);
+  const again = await ledgerOf(feed);
+  expect(again).not.toBe(after);
+  expect([again.get(first)?.number, again.get(second)?.number]).toEqual(['written last', 'written before']);
+  expect(await ledgerOf(feed)).toBe(again);
 });
 
 test('what was refused is sent again once it is mended, with the rest of the file and nothing else as new', async () => {

@@ -1,4 +1,4 @@
-import { and, desc, eq, getTableColumns, gte, inArray, max } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, gte, inArray, max, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
 import { asksStanding } from '../../core/listing/plan';
@@ -43,6 +43,8 @@ interface ReadLedger {
   readonly entries: ReadonlyMap<string, Dated>;
   /** When the latest entry was written. */
   readonly latest: Date | null;
+  /** What was written last, as {@link standOf} tells it. */
+  readonly stand: string;
   /** Whether it was read so long after that one that no older entry is still to come. */
   readonly settled: boolean;
 }
@@ -53,9 +55,38 @@ interface Dated extends LedgerEntry {
 /** An entry that was written before another may be seen after it: what is younger than the latest less this is read again. */
 const overlap = 120_000;
 
+/** From when on entries are read again. */
+const againFrom = (latest: Date | null): Date => new Date((latest?.getTime() ?? 0) - overlap);
+
+/** How many entries were written since a moment, and when, in ms from there: any that is written changes it. */
+async function standOf(feed: string, since: Date): Promise<string> {
+  const from = sql.param(since, ledger.changedAt);
+  const [found] = await db
+    .select({
+      count: sql<number>`count(*)`,
+      sum: sql<number | null>`sum(timestampdiff(microsecond, ${from}, ${ledger.changedAt}) div 1000)`,
+    })
+    .from(ledger)
+    .where(and(eq(ledger.feed, feed), gte(ledger.changedAt, since)));
+  return `${Number(found?.count ?? 0)} ${Number(found?.sum ?? 0)}`;
+}
+
+/** The same of entries that were read. */
+function standAmong(entries: ReadonlyMap<string, Dated>, since: Date): string {
+  const from = since.getTime();
+  let [count, sum] = [0, 0];
+  for (const { changedAt } of entries.values()) {
+    const after = changedAt.getTime() - from;
+    if (after < 0) continue;
+    count++;
+    sum += after;
+  }
+  return `${count} ${sum}`;
+}
+
 /**
  * All that a feed's channel has, by SKU. Only what was written since the last call is read; where nothing was, the answer is
- * the same object.
+ * the same object. After a whole feed was sent that is many: they are counted before they are read again.
  */
 export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, LedgerEntry>> {
   const known = read.get(feed);
@@ -66,6 +97,12 @@ export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, Ledger
   const latest = state?.latest ?? null;
   if (known?.settled && known.latest?.getTime() === latest?.getTime()) return known.entries;
   const settled = latest === null || Date.now() - latest.getTime() > overlap;
+  if (known && known.latest?.getTime() === latest?.getTime()) {
+    if (known.stand === (await standOf(feed, againFrom(latest)))) {
+      read.set(feed, { ...known, settled });
+      return known.entries;
+    }
+  }
   // A database that stands where it stood before is another one: a copy that was brought back.
   const since =
     known?.latest && latest && latest >= known.latest ? known.latest.getTime() - overlap : undefined;
@@ -77,19 +114,19 @@ export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, Ledger
     );
   if (since === undefined || !known) {
     const entries = new Map(rows.map((row) => [row.sku, { ...entryOf(row), changedAt: row.changedAt }]));
-    read.set(feed, { entries, latest, settled });
+    read.set(feed, { entries, latest, stand: standAmong(entries, againFrom(latest)), settled });
     return entries;
   }
   const fresh = rows.filter(
     ({ sku, changedAt }) => known.entries.get(sku)?.changedAt.getTime() !== changedAt.getTime(),
   );
   if (fresh.length === 0) {
-    read.set(feed, { ...known, latest, settled });
+    read.set(feed, { ...known, latest, stand: standAmong(known.entries, againFrom(latest)), settled });
     return known.entries;
   }
   const entries = new Map(known.entries);
   for (const row of fresh) entries.set(row.sku, { ...entryOf(row), changedAt: row.changedAt });
-  read.set(feed, { entries, latest, settled });
+  read.set(feed, { entries, latest, stand: standAmong(entries, againFrom(latest)), settled });
   return entries;
 }
 
