@@ -1,6 +1,6 @@
-import { Writable } from 'node:stream';
+import { pipeline, Readable, Writable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
-import { stringify } from 'csv-stringify/sync';
+import { stringify } from 'csv-stringify';
 
 /** Rows after which what has been packed is handed on. */
 const handedOn = 500;
@@ -54,28 +54,23 @@ export async function* sheetPieces(
   yield* pieces;
 }
 
-/** Rows that are written at once. */
-const linesAtOnce = 500;
+function* following<T>(first: T, rest: Iterable<T>): Generator<T> {
+  yield first;
+  yield* rest;
+}
 
 /**
- * Writes delimited text (RFC 4180) for spreadsheets, some rows at a time: with a byte order mark, and nothing in it is taken for a
+ * Writes delimited text (RFC 4180) for spreadsheets as its rows come: with a byte order mark, and nothing in it is taken for a
  * formula.
  * @returns the file's bytes
  */
-export function* csvPieces(
+export const csvPieces = (
   headings: readonly string[],
   rows: Iterable<readonly string[]>,
-): Generator<Uint8Array> {
-  const encoder = new TextEncoder();
-  const written = (lines: readonly (readonly string[])[], bom: boolean) =>
-    encoder.encode(stringify(lines as string[][], { escape_formulas: true, bom }));
-  yield written([headings], true);
-  let waiting: (readonly string[])[] = [];
-  for (const row of rows) {
-    waiting.push(row);
-    if (waiting.length < linesAtOnce) continue;
-    yield written(waiting, false);
-    waiting = [];
-  }
-  if (waiting.length > 0) yield written(waiting, false);
-}
+): AsyncIterable<Uint8Array> =>
+  pipeline(
+    Readable.from(following(headings, rows)),
+    stringify({ escape_formulas: true, bom: true }),
+    // What goes wrong is told to whoever reads.
+    () => undefined,
+  );

@@ -97,11 +97,13 @@ export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, Ledger
   const latest = state?.latest ?? null;
   if (known?.settled && known.latest?.getTime() === latest?.getTime()) return known.entries;
   const settled = latest === null || Date.now() - latest.getTime() > overlap;
-  if (known && known.latest?.getTime() === latest?.getTime()) {
-    if (known.stand === (await standOf(feed, againFrom(latest)))) {
-      read.set(feed, { ...known, settled });
-      return known.entries;
-    }
+  if (
+    known &&
+    known.latest?.getTime() === latest?.getTime() &&
+    known.stand === (await standOf(feed, againFrom(latest)))
+  ) {
+    read.set(feed, { ...known, settled });
+    return known.entries;
   }
   // A database that stands where it stood before is another one: a copy that was brought back.
   const since =

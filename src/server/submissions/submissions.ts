@@ -459,11 +459,8 @@ async function heldThen(
 }
 
 /** What brings a channel back to what it had once a submission was answered, computed where the catalog is. */
-const planBack = asked('backSubmission', async (code: string, id: number): Promise<Planned> => {
-  const found = await findSubmission(id);
-  const [head] = await db.select().from(feed).where(eq(feed.code, code));
-  if (!found || !head) throw new InputError('noSubmission');
-  const { sheet } = await channelOf(head.channel);
+const planBack = asked('backSubmission', async (code: string, channel: string, id: number) => {
+  const { sheet } = await channelOf(channel);
   const [then, now] = await Promise.all([heldThen(code, id), ledgerOf(code)]);
   const skus = [...new Set([...then.keys(), ...[...now].flatMap(([sku, { held }]) => (held ? [sku] : []))])];
   // Of what goes as it was then that is enough.
@@ -505,8 +502,6 @@ const planBack = asked('backSubmission', async (code: string, id: number): Promi
   return {
     ...toBeWritten(entriesOf({ sheet }, taken, true)),
     whole,
-    version: found.version,
-    alarms: [],
     moving: movingOf(taken),
   };
 });
@@ -526,7 +521,13 @@ export async function bringBack(code: string, id: number, words: string): Promis
   if (!head) throw new InputError('noFeed');
   if (await isForgotten(code, id)) throw new InputError('listingsDropped');
   const { sheet } = await channelOf(head.channel);
-  const result = await writeSubmission(code, sheet, await planBack(code, id), 'back');
+  const planned = await planBack(code, head.channel, id);
+  const result = await writeSubmission(
+    code,
+    sheet,
+    { ...planned, version: found.version, alarms: [] },
+    'back',
+  );
   if (result.ok) {
     await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
     await record(person, `brought the channel back to submission ${id}: ${words}`, code);

@@ -1,3 +1,4 @@
+import { text } from 'node:stream/consumers';
 import { reportSchema } from '../../core/channels/delivery';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
@@ -109,11 +110,10 @@ function wordsIn(text: string): string {
     .trim();
 }
 
-const bytesOf = async (hash: string): Promise<Buffer> => {
-  const chunks: Buffer[] = [];
-  for await (const chunk of openKept(hash)) chunks.push(chunk as Buffer);
-  return Buffer.concat(chunks);
-};
+/** A kept file as it is read: it is opened when the first of it is wanted, and closed when no more is. */
+async function* piecesOf(hash: string): AsyncGenerator<Uint8Array> {
+  yield* openKept(hash);
+}
 
 const shapeOf = (sheet: Sheet) => sheet.delivery.report ?? reportSchema.parse({});
 
@@ -148,22 +148,18 @@ export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Prom
   const path = batch.draft && drafts ? drafts.path : batch.quick && quick ? quick.path : sheet.delivery.path;
   const named = sheet.delivery.method === 'put' ? `${path}/${batch.key}.${formats[format].ending}` : path;
   const address = addressAt(to, named.includes('{country}') ? named : `${named}?country={country}`);
-  const file = openKept(batch.file);
-  try {
-    const exchanged = await exchange(address, to, {
+  return handedOf(
+    await exchange(address, to, {
       method: sheet.delivery.method === 'put' ? 'PUT' : 'POST',
-      body: { read: file, bytes: batch.bytes },
+      body: { read: piecesOf(batch.file), bytes: batch.bytes },
       headers: {
         'content-type': formats[format].mediaType,
         'idempotency-key': batch.key,
         'x-listings': String(batch.count),
       },
-    });
-    return handedOf(exchanged, sheet);
-  } finally {
-    // Where nothing listens nothing of it was read.
-    file.destroy();
-  }
+    }),
+    sheet,
+  );
 }
 
 /** Posts something small, such as an address to fetch from. */
@@ -180,7 +176,7 @@ export async function tell(address: string, body: object, key: string, sheet: Sh
 
 /** Takes one listing back by a call. One that is not there any more counts as taken back. */
 export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
-  const key = (await bytesOf(batch.file)).toString('utf8');
+  const key = await text(openKept(batch.file));
   const path = sheet.delivery.path.split('?')[0];
   const done = await exchange(addressAt(to, `${path}/{key}?country={country}`, { key }), to, {
     method: 'DELETE',
