@@ -27,7 +27,7 @@ import {
   sharedKey,
   watchEvery,
 } from './evaluate';
-import { conditionsOf, type Placement, type Plan } from './plan';
+import { conditionsOf, type Placement, type Plan, placementFor } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 /**
@@ -259,21 +259,68 @@ const samePlacement = (a: Placement | undefined, b: Placement | undefined): bool
   a === b ||
   (a !== undefined && b !== undefined && 'category' in a === 'category' in b && saysOf(a) === saysOf(b));
 
-/**
- * Tells of a listing beforehand that it stays as it is; undefined where nothing can be told. Where rules alone differ it is one
- * that none of them applies to, where places do, one that goes where it went. Not of one that joins an entry of the channel: it
- * kept nothing of what rules ask for.
- */
-function foreseen(
-  before: CompiledPlan,
-  after: CompiledPlan,
-): ((row: Row, listing: Listing) => boolean) | undefined {
+/** The items of each merchant category, by their positions; found once for a catalog, in the first edit of places. */
+const membersOf = new WeakMap<readonly Row[], Map<string, number[]>>();
+
+function membersIn(rows: readonly Row[], slot: number): ReadonlyMap<string, readonly number[]> {
+  const known = membersOf.get(rows);
+  if (known) return known;
+  const members = new Map<string, number[]>();
+  for (let i = 0; i < rows.length; i++) {
+    const category = rows[i]?.[slot];
+    if (typeof category !== 'string') continue;
+    const own = members.get(category);
+    if (own) own.push(i);
+    else members.set(category, [i]);
+  }
+  membersOf.set(rows, members);
+  return members;
+}
+
+/** Positions of items that two plans, which differ in places alone, put in different ones. */
+function movedBetween(before: CompiledPlan, after: CompiledPlan, { skus, rows }: CatalogRows): number[] {
+  const [was, is] = [before.plan, after.plan];
+  const moved = new Uint8Array(rows.length);
+  const look = (i: number) => {
+    const row = rows[i] as Row;
+    if (!samePlacement(before.placementOf(row)?.placement, after.placementOf(row)?.placement)) moved[i] = 1;
+  };
+  const slot = after.index.slotOf('category');
+  if (slot !== undefined && !same(was.placements, is.placements))
+    for (const [category, members] of membersIn(rows, slot)) {
+      const [from, to] = [was, is].map(({ placements }) => placementFor(placements, category)?.placement);
+      if (!samePlacement(from, to)) members.forEach(look);
+    }
+  const excepted = Object.keys({ ...was.exceptions, ...is.exceptions }).filter(
+    (sku) => !same(was.exceptions[sku], is.exceptions[sku]),
+  );
+  if (excepted.length > 0) {
+    const wanted = new Set(excepted);
+    for (let i = 0; i < skus.length; i++) if (wanted.has(skus[i] as string)) look(i);
+  }
+  const positions: number[] = [];
+  for (let i = 0; i < moved.length; i++) if (moved[i]) positions.push(i);
+  return positions;
+}
+
+/** Which listings an edit can touch, where that can be told beforehand. */
+interface Foreseen {
+  /** Positions of all that it can touch; undefined where any may be. */
+  readonly among?: readonly number[];
+  /**
+   * Tells that a listing stays as it is. Not of one that joins an entry of the channel: it kept nothing of what rules ask for.
+   */
+  readonly stays?: (row: Row, listing: Listing) => boolean;
+}
+
+/** Where places alone differ it is listings that go elsewhere, where rules do, those that one of them applies to. */
+function foreseen(before: CompiledPlan, after: CompiledPlan, catalog: CatalogRows): Foreseen {
   const names = Object.keys(settings) as (keyof Plan)[];
   const others = names.filter((name) => !same(before.plan[name], after.plan[name]));
   if (others.every((name) => name === 'placements' || name === 'exceptions'))
-    return (row) => samePlacement(before.placementOf(row)?.placement, after.placementOf(row)?.placement);
+    return { among: movedBetween(before, after, catalog) };
   const rules = others.every((name) => name === 'rules') ? foreseeable(before, after) : undefined;
-  return rules && ((row, { values }) => !rules.some(({ applies }) => applies(row, values)));
+  return rules ? { stays: (row, { values }) => !rules.some(({ applies }) => applies(row, values)) } : {};
 }
 
 /** Positions of what rules, and the joining of entries, may ask for. */
@@ -315,26 +362,25 @@ export function* evaluatingAgain(
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
   const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
 
-  const stays = foreseen(before, after);
+  const { among, stays } = foreseen(before, after, catalog);
   let sku = '';
   const found: Issue[] = [];
   const report: Report = (check, given, field, facts) => {
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
     if (severity !== undefined) found.push(issueOf(check, severity, field, facts));
   };
-  const listings: Listing[] = new Array(base.length);
+  const listings: Listing[] = base.slice();
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
-  for (let i = 0; i < base.length; i++) {
-    if (after.watch && i % watchEvery === 0) after.watch(i);
-    if (i % rowsAStep === 0) yield;
+  const looked = among?.length ?? base.length;
+  for (let turn = 0; turn < looked; turn++) {
+    const i = among ? (among[turn] as number) : turn;
+    if (after.watch && turn % watchEvery === 0) after.watch(turn);
+    if (turn % rowsAStep === 0) yield;
     const old = base[i] as Listing;
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
     const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
-    if (stays && !joined && stays(row, old)) {
-      listings[i] = old;
-      continue;
-    }
+    if (stays && !joined && stays(row, old)) continue;
     if (joined) values.fill(undefined);
     else
       for (let n = 0; n < copied.length; n++) values[copied[n] as number] = old.values[copied[n] as number];
@@ -369,10 +415,7 @@ export function* evaluatingAgain(
     if (joined) changed ||= values.some((value, at) => !sameValue(old.values[at], value));
     for (let n = 0; !changed && n < positions.length; n++)
       changed = !sameValue(old.values[positions[n] as number], values[positions[n] as number]);
-    if (!changed) {
-      listings[i] = old;
-      continue;
-    }
+    if (!changed) continue;
     const now = (joined ? values : old.values).slice();
     if (!joined) for (const at of positions) now[at] = values[at];
     if (reason !== undefined) {

@@ -1,3 +1,4 @@
+import type { Issue } from '../checks/issue';
 import type { Listing } from './evaluate';
 
 /** How a field stands over the listings in scope. */
@@ -42,24 +43,68 @@ export function coverageAgain(
   const counts = known.map((one): Counts => ({ ...one }));
   const wanted = [...touched];
   const add = counter(counts, fields, wanted);
+  const places = placesOf(fields, wanted);
+  const [failedThen, failsNow] = [failures(fields, places), failures(fields, places)];
   for (let i = 0; i < listings.length; i++) {
     const was = before[i] as Listing;
     const is = listings[i] as Listing;
-    if (was === is || countAlike(was, is, wanted)) continue;
-    add(was, -1);
-    add(is, 1);
+    if (was === is) continue;
+    if (was.state === 'leftOut' || is.state === 'leftOut') {
+      add(was, -1);
+      add(is, 1);
+      continue;
+    }
+    // Most edits put one value in another's place, and what is said of it stays as it was.
+    const saidAlike = was.issues === is.issues;
+    if (!saidAlike) {
+      failedThen.take(was.issues);
+      failsNow.take(is.issues);
+    }
+    for (let n = 0; n < wanted.length; n++) {
+      const at = wanted[n] as number;
+      const [filled, fills] = [was.values[at] !== undefined, is.values[at] !== undefined];
+      if (filled === fills && (saidAlike || failedThen.on(at) === failsNow.on(at))) continue;
+      if (saidAlike) {
+        failedThen.take(was.issues);
+        failsNow.take(is.issues);
+      }
+      const count = counts[at] as Counts;
+      tally(count, filled, failedThen.on(at), -1);
+      tally(count, fills, failsNow.on(at), 1);
+    }
   }
   return counts;
 }
 
-/** Whether two listings count alike in some of the fields: most edits put one value in another's place. */
-function countAlike(was: Listing, is: Listing, wanted: readonly number[]): boolean {
-  if (was.issues !== is.issues || was.state !== is.state) return false;
-  for (let n = 0; n < wanted.length; n++) {
-    const at = wanted[n] as number;
-    if ((was.values[at] === undefined) !== (is.values[at] === undefined)) return false;
-  }
-  return true;
+function tally(count: Counts, filled: boolean, fails: boolean, by: 1 | -1): void {
+  count.total += by;
+  if (filled) {
+    if (fails) count.failing += by;
+    else count.filled += by;
+  } else if (fails) count.missing += by;
+  else count.empty += by;
+}
+
+const placesOf = (
+  fields: readonly { code: string }[],
+  wanted: readonly number[],
+): ReadonlyMap<string, number> => new Map(wanted.map((at) => [fields[at]?.code ?? '', at]));
+
+/** Which fields of the listing taken last have a blocker: cheaper than a set for each of a hundred thousand listings. */
+function failures(fields: readonly unknown[], places: ReadonlyMap<string, number>) {
+  const failed = new Int32Array(fields.length).fill(-1);
+  let turn = 0;
+  return {
+    take(issues: readonly Issue[]): void {
+      turn++;
+      for (let n = 0; n < issues.length; n++) {
+        const { field, severity } = issues[n] as Issue;
+        const at = severity === 'blocker' ? places.get(field) : undefined;
+        if (at !== undefined) failed[at] = turn;
+      }
+    },
+    on: (at: number): boolean => failed[at] === turn,
+  };
 }
 
 /** Counts a listing, or takes it away, in some of the fields. */
@@ -68,27 +113,13 @@ function counter(
   fields: readonly { code: string }[],
   wanted: readonly number[],
 ): (listing: Listing, by: 1 | -1) => void {
-  const places = new Map(wanted.map((at) => [fields[at]?.code ?? '', at]));
-  // Which listing last failed on a field: cheaper than a set for each of a hundred thousand listings.
-  const failed = new Int32Array(fields.length).fill(-1);
-  let turn = 0;
+  const failed = failures(fields, placesOf(fields, wanted));
   return ({ state, values, issues }, by) => {
     if (state === 'leftOut') return;
-    turn++;
-    for (const { field, severity } of issues) {
-      const at = severity === 'blocker' ? places.get(field) : undefined;
-      if (at !== undefined) failed[at] = turn;
-    }
+    failed.take(issues);
     for (let n = 0; n < wanted.length; n++) {
       const at = wanted[n] as number;
-      const count = counts[at] as Counts;
-      const fails = failed[at] === turn;
-      count.total += by;
-      if (values[at] !== undefined) {
-        if (fails) count.failing += by;
-        else count.filled += by;
-      } else if (fails) count.missing += by;
-      else count.empty += by;
+      tally(counts[at] as Counts, values[at] !== undefined, failed.on(at), by);
     }
   };
 }

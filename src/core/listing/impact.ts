@@ -44,14 +44,23 @@ export function differences(before: readonly Listing[], after: readonly Listing[
 const none: readonly Issue[] = [];
 const blocks = ({ severity }: Issue) => severity === 'blocker';
 
-function missingFrom(issues: readonly Issue[], others: readonly Issue[]): readonly Issue[] {
-  // Most listings are held up by nothing, and most that are, by the same as before.
-  if (issues === others) return none;
-  const own = issues.filter((issue) => blocks(issue) && !others.includes(issue));
-  if (own.length === 0) return none;
-  // What is taken lighter now is a blocker no more.
-  const known = new Set(others.filter(blocks).map(issueKey));
-  return own.filter((issue) => !known.has(issueKey(issue)));
+/** Whether a blocker is one that others are not told: what is taken lighter now is a blocker no more. */
+function isMissing(issue: Issue, others: readonly Issue[]): boolean {
+  if (!blocks(issue) || others.includes(issue)) return false;
+  const key = issueKey(issue);
+  return !others.some((other) => blocks(other) && issueKey(other) === key);
+}
+
+// Most listings are held up by the same as before.
+const missingFrom = (issues: readonly Issue[], others: readonly Issue[]): readonly Issue[] =>
+  issues === others ? none : issues.filter((issue) => isMissing(issue, others));
+
+/** The number of them, without a list: it is counted for all listings. */
+function countMissing(issues: readonly Issue[], others: readonly Issue[]): number {
+  let count = 0;
+  if (issues !== others)
+    for (let n = 0; n < issues.length; n++) if (isMissing(issues[n] as Issue, others)) count++;
+  return count;
 }
 
 /** What lies between two evaluations, counted without keeping what it is. */
@@ -108,8 +117,8 @@ export function* countingBetween(
         differs = true;
       }
     }
-    const cleared = missingFrom(a.issues, b.issues).length;
-    const appeared = missingFrom(b.issues, a.issues).length;
+    const cleared = countMissing(a.issues, b.issues);
+    const appeared = countMissing(b.issues, a.issues);
     if (!differs && cleared + appeared === 0) return;
     impact.changed += by;
     impact.cleared += by * cleared;
