@@ -15,7 +15,10 @@ import { remembering } from '../src/core/text/remembering';
 import { evaluateByHand, handWritten } from './byHand';
 import { largeCatalog } from './catalog';
 
-const count = Number(process.argv[2] ?? 100_000);
+const [count = process.argv.includes('--quick') ? 10_000 : 100_000] = process.argv
+  .slice(2)
+  .map(Number)
+  .filter(Number.isFinite);
 const rounds = 5;
 const catalog = largeCatalog(count);
 const { sheet, tree } = readChannel(

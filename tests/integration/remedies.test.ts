@@ -44,7 +44,7 @@ test('every change that is worked out clears and frees just what it says, on eve
   const ways = new Set<string>();
   let taken = 0;
   for (const { code: feed } of await listFeeds())
-    for (const { key: cause } of feedRemedies(await workOn(feed))) {
+    for (const { key: cause } of await feedRemedies(await workOn(feed))) {
       const before = await workOn(feed);
       const proposal = await proposalOf(before, cause);
       if (!proposal?.lines.some(({ sure }) => sure)) continue;
@@ -141,7 +141,7 @@ test('several changes taken with one press are one step: taken back together', a
   const feed = 'lanternry-de';
   const before = await workOn(feed);
   const causes: string[] = [];
-  for (const { key } of feedRemedies(before)) {
+  for (const { key } of await feedRemedies(before)) {
     const proposal = await proposalOf(before, key);
     const inPlan = proposal && ['words', 'places', 'field', 'change'].includes(proposal.way.by);
     if (inPlan && proposal.lines.some(({ sure }) => sure)) causes.push(key);
@@ -191,7 +191,7 @@ test('what nobody here knows can be asked of the source it came from', async () 
   const feed = 'orrin-bazaar-de';
   const work = await workOn(feed);
   let found = 0;
-  for (const { key } of feedRemedies(work)) {
+  for (const { key } of await feedRemedies(work)) {
     const view = await proposalView(work, key);
     const [first] = view?.askers ?? [];
     if (!first) continue;

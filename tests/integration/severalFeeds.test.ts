@@ -292,7 +292,9 @@ describe('a rule for other feeds', () => {
     expect(held(after).every(({ values }) => Number.parseFloat(asText(values[price])) > 60)).toBe(true);
     // Nobody can work out what a person must look at, and the rule does what it is for.
     expect(await proposalOf(after, 'review:ref')).toBeUndefined();
-    expect(feedRemedies(after).find(({ key }) => key === 'review:ref')).toMatchObject({ stage: 'rules' });
+    expect((await feedRemedies(after)).find(({ key }) => key === 'review:ref')).toMatchObject({
+      stage: 'rules',
+    });
     const [seen] = (await rulesStage(after, undefined)).rules.slice(-1);
     expect(seen).toMatchObject({ rule: { id: dear.id }, changes: 0, remarks: [] });
     // Looked at: it goes, the others stay.

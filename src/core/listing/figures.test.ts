@@ -1,8 +1,5 @@
 import fc from 'fast-check';
-import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
-import { applyEdit } from './edit';
-import { evaluateAll } from './evaluate';
-import { blockedBy, causesIn, causesOf, mostOfCauses } from './figures';
+import { causesIn, causesOf, mostOfCauses } from './figures';
 
 const blocker = (check: 'missing' | 'choice', field: string) => ({
   check,
@@ -56,18 +53,4 @@ test('counted together or one by one, it is the same', () => {
       }
     }),
   );
-});
-
-test('what blocks the demo together is counted as listing by listing', () => {
-  const listings = evaluateAll(
-    compileDemo(applyEdit(demoPlan, { edit: 'fields', fields: { price: null, barcode: null } })),
-    demoCatalog,
-  );
-  // Some that say the same in another order.
-  const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
-  const one = new Map<string, number>();
-  for (const { state, issues } of turned)
-    if (state === 'blocked') one.set(causesOf(issues), (one.get(causesOf(issues)) ?? 0) + 1);
-  expect(one.size).toBeGreaterThan(3);
-  expect(new Map(blockedBy(turned))).toEqual(one);
 });

@@ -1,4 +1,4 @@
-import { ByCause, type Issue } from '../checks/issue';
+import type { Issue } from '../checks/issue';
 import type { ListingState } from './evaluate';
 
 /** The figures of a whole feed, counted from what is kept of each of its listings. */
@@ -60,26 +60,4 @@ export function causesIn({ causes }: Pick<FeedFigures, 'causes'>): Cause[] {
       const at = key.indexOf(':');
       return { check: key.slice(0, at) as Issue['check'], field: key.slice(at + 1), ...counts };
     });
-}
-
-/** How many listings are blocked by just these causes together. */
-export function blockedBy(
-  listings: readonly { readonly state: ListingState; readonly issues: readonly Issue[] }[],
-): FeedFigures['causes'] {
-  let count = 0;
-  const numbers = new ByCause(() => count++);
-  // Of thousands that are held up by the same in the same order the causes are put together once.
-  const alike = new Map<string, { readonly causes: string; listings: number }>();
-  for (const { state, issues } of listings) {
-    if (state !== 'blocked') continue;
-    let order = '';
-    for (const { check, field, severity } of issues)
-      if (severity === 'blocker') order += `${numbers.of(check, field)} `;
-    const known = alike.get(order);
-    if (known) known.listings++;
-    else alike.set(order, { causes: causesOf(issues), listings: 1 });
-  }
-  const counted = new Map<string, number>();
-  for (const one of alike.values()) counted.set(one.causes, (counted.get(one.causes) ?? 0) + one.listings);
-  return [...counted];
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
 import { fixedText } from '../compose/composition';
+import { holdingOf } from '../remedies/held';
 import { remediesFor } from '../remedies/remedies';
 import { touchedBy } from './again';
 import { coverageOf } from './coverage';
@@ -302,6 +303,7 @@ test('coverage adds up to the listings in scope', () => {
 test('remedies: carrying the first one out frees as many listings as it says', () => {
   const [first] = remediesFor(
     listings,
+    atOnce(holdingOf(listings)),
     (field) => field,
     () => 'fields',
   ).filter(({ issue }) => issue.check === 'choice' && issue.field === 'colour');

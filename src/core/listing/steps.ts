@@ -11,3 +11,13 @@ export function atOnce<T>(steps: Steps<T>): T {
     if (done) return value;
   }
 }
+
+/** Makes something of each in a list, step by step. */
+export function* making<T, R>(list: readonly T[], make: (one: T) => R): Steps<R[]> {
+  const made: R[] = [];
+  for (let n = 0; n < list.length; n++) {
+    if (n % rowsAStep === 0) yield;
+    made.push(make(list[n] as T));
+  }
+  return made;
+}

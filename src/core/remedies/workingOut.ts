@@ -259,6 +259,29 @@ function siteOf(address: string): string | undefined {
 /** What may not stand in an address as it is. */
 const unescaped = /[\s<>"{}|\\^`]/;
 
+/** The sites that an attribute's addresses lead to, and how many do; where there are several, the first two. */
+export function sitesIn(
+  attribute: string,
+  { rows, index }: Pick<Known, 'rows' | 'index'>,
+): ReadonlyMap<string, number> {
+  const sites = new Map<string, number>();
+  const slot = index.slotOf(attribute);
+  if (slot === undefined) return sites;
+  // The same beginning is of the same site: it is read once.
+  const read = new Map<string, string | undefined>();
+  for (const row of rows) {
+    for (const address of asList(row[slot])) {
+      const [beginning] = /^https?:\/\/[^/?#\s\\]+(?=[/?#]|$)/i.exec(address) ?? [address];
+      if (!read.has(beginning)) read.set(beginning, siteOf(beginning));
+      const site = read.get(beginning);
+      if (site !== undefined) sites.set(site, (sites.get(site) ?? 0) + 1);
+    }
+    // Parts of addresses could be of any of them.
+    if (sites.size > 1) break;
+  }
+  return sites;
+}
+
 /**
  * Addresses as they were meant: with characters escaped that may not stand in one, and parts of addresses put to the site that
  * all whole ones are on. Nothing is said of one that this does not make an address.
@@ -269,23 +292,11 @@ export function mendLinks(
   attribute: string,
   wanting: readonly number[],
   known: Known,
+  sites: ReadonlyMap<string, number> = sitesIn(attribute, known),
 ): Map<number, WorkedOut> {
   const result = new Map<number, WorkedOut>();
   const slot = known.index.slotOf(attribute);
   if (slot === undefined) return result;
-  const sites = new Map<string, number>();
-  // The same beginning is of the same site: it is read once.
-  const read = new Map<string, string | undefined>();
-  for (const row of known.rows) {
-    for (const address of asList(row[slot])) {
-      const [beginning] = /^https?:\/\/[^/?#\s\\]+(?=[/?#]|$)/i.exec(address) ?? [address];
-      if (!read.has(beginning)) read.set(beginning, siteOf(beginning));
-      const site = read.get(beginning);
-      if (site !== undefined) sites.set(site, (sites.get(site) ?? 0) + 1);
-    }
-    // Parts of addresses could be of any of them.
-    if (sites.size > 1) break;
-  }
   const [only] = sites;
   for (const at of wanting) {
     let ground: Ground | undefined;

@@ -13,6 +13,7 @@ import { isLive } from '../submissions/door';
 import { readWorkspace } from '../workspace';
 import { type FeedHead, listFeeds } from './drafts';
 import { feedName } from './feedName';
+import { holdingIn } from './holding';
 import type { FeedWork } from './work';
 
 export interface FeedEntry {
@@ -178,9 +179,9 @@ export async function boardView(): Promise<BoardView> {
 }
 
 /** The remedies for a feed's draft, cheapest first. */
-export function feedRemedies(work: FeedWork): Remedy[] {
+export async function feedRemedies(work: FeedWork): Promise<Remedy[]> {
   const title = work.sheet.fields.find(({ role }) => role === 'title')?.code;
-  return remediesFor(work.draft.listings, work.labelOf, (issue) => {
+  return remediesFor(work.draft.listings, await holdingIn(work), work.labelOf, (issue) => {
     if (work.sheet.fields.find(({ code }) => code === issue.field)?.kind === 'category') return 'categories';
     if (issue.check === 'review') return 'rules';
     if (issue.field === title) return 'titles';

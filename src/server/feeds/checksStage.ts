@@ -6,17 +6,19 @@ import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { completing, shareOf } from '../../core/listing/completeness';
-import { blockedBy } from '../../core/listing/figures';
+import type { Holding } from '../../core/remedies/held';
 import { isWorkedOut, type Proposal } from '../../core/remedies/proposal';
+import type { Remedy } from '../../core/remedies/remedies';
 import { mostFreed, remedyPath } from '../../core/remedies/sets';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { ledgerOf } from '../submissions/ledger';
 import { feedRemedies } from './board';
+import { holdingIn } from './holding';
 import { type Lookable, lookableOf, metBy } from './lookable';
 import { settledStamp } from './otherFeeds';
-import { heldIn, type ProposalView, proposalOf, proposalView } from './proposals';
+import { type ProposalView, proposalOf, proposalView } from './proposals';
 import { type FeedWork, loadFeed, roleField } from './work';
 
 export interface CheckGroup {
@@ -219,7 +221,7 @@ async function workingAll(work: FeedWork): Promise<WorkedOut> {
   const { code } = work.plans.head;
   latest.set(code, work.draft);
   const found = new Map<string, Proposal | undefined>();
-  for (const { key } of remediesOf(work).slice(0, mostWorkedOut)) {
+  for (const { key } of (await remediesOf(work)).slice(0, mostWorkedOut)) {
     if (latest.get(code) !== work.draft) throw new Overtaken();
     found.set(key, await proposalOf(work, key));
   }
@@ -232,11 +234,11 @@ const workedOut = (work: FeedWork, stamp: string): Promise<WorkedOut> =>
 
 /** Which changes to make next, of what blocks the listings of a draft. @param worked what is worked out; undefined while it is not */
 function pathAhead(
-  work: FeedWork,
+  { together: causes }: Holding,
+  of: readonly Remedy[],
   worked: WorkedOut | undefined,
 ): Pick<ChecksStage, 'blocked' | 'ofBest' | 'path'> {
-  const causes = blockedBy(work.draft.listings);
-  const remedies = new Map(remediesOf(work).map((one) => [one.key, one]));
+  const remedies = new Map(of.map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
   const typed = (cause: string): number => {
     const proposal = worked?.get(cause);
@@ -244,7 +246,7 @@ function pathAhead(
     if (proposal) return 0;
     const remedy = remedies.get(cause);
     // What is held back is looked at listing by listing as well.
-    return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.skus.length : 0;
+    return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.count : 0;
   };
   const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, mostSets);
   const last = sets.at(-1);
@@ -319,13 +321,15 @@ export const waitForRemedies = asked(
 export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
-  const blockers = remediesOf(work).map(
+  const holding = await holdingIn(work);
+  const remedies = await remediesOf(work);
+  const blockers = remedies.map(
     (remedy): CheckGroup => ({
       key: remedy.key,
       field: remedy.issue.field,
       title: remedy.title,
       severity: 'blocker',
-      listings: remedy.skus.length,
+      listings: remedy.count,
       frees: remedy.frees,
       stage: remedy.stage,
     }),
@@ -339,7 +343,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     check === askedCheck && field === askedField;
   const listings: CheckedListing[] = [];
   const filtered = [query.category, query.show, query.remedy, query.field, query.find].some((one) => one);
-  const held = query.remedy ? heldIn(draft).get(query.remedy) : undefined;
+  const held = query.remedy ? holding.causes.get(query.remedy) : undefined;
   /** Of a cause only those it is said of are looked at; all where none is asked for. */
   const positions = query.remedy
     ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
@@ -380,7 +384,9 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const worked = await soon(workedOut(work, stamp));
   const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
   return {
-    ...keptFor(draft, `remedy path ${worked ? stamp : ''}`, () => pathAhead(work, worked?.found)),
+    ...keptFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
+      pathAhead(holding, remedies, worked?.found),
+    ),
     later: worked === undefined || proposed === undefined,
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),
@@ -422,7 +428,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
 
   /** What is no blocker, by check and field. */
   function lighterIssues(): CheckGroup[] {
-    return [...heldIn(draft)]
+    return [...holding.causes]
       .flatMap(([key, { check, field, told, severity }]): CheckGroup[] =>
         told.length === 0
           ? []
@@ -438,6 +444,6 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
               },
             ],
       )
-      .sort((a, b) => b.listings - a.listings);
+      .sort((a, b) => b.listings - a.listings || a.key.localeCompare(b.key));
   }
 }

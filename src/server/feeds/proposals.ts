@@ -6,11 +6,12 @@ import { nameOf } from '../../core/categories/tree';
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
 import { isCompared } from '../../core/checks/comparing';
-import { ByCause, type CheckName, type Issue, type Severity } from '../../core/checks/issue';
+import type { Issue } from '../../core/checks/issue';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, type PlanEdit } from '../../core/listing/edit';
 import type { Plan } from '../../core/listing/plan';
+import { making } from '../../core/listing/steps';
 import { candidatesFor } from '../../core/remedies/candidates';
 import {
   type Changes,
@@ -21,7 +22,7 @@ import {
   type Proposal,
   type ProposedLine,
 } from '../../core/remedies/proposal';
-import { groundWords, type Learned, mendLinks } from '../../core/remedies/workingOut';
+import { groundWords, type Learned, mendLinks, sitesIn } from '../../core/remedies/workingOut';
 import { takeWordsFrom } from '../../core/values/suggestions';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
@@ -32,9 +33,11 @@ import { item, source } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { triedOn } from '../listings/evaluation';
+import { inSlices } from '../listings/patience';
 import { categoriesStage } from './categoriesStage';
 import { type EditResult, editDraft, plannedFeed } from './drafts';
 import { suggestionsFor } from './fieldsStage';
+import { holdingIn } from './holding';
 import { learnedOf } from './learned';
 import { otherFeeds, settledStamp } from './otherFeeds';
 import { choicesFor, shareWords, sharingOf, wordsEdit } from './valuesStage';
@@ -68,35 +71,9 @@ const parted = (cause: string): readonly [check: string, field: string] => {
   return [cause.slice(0, at), cause.slice(at + 1)];
 };
 
-/** Places of the listings by what is said of them: those that it blocks, and those that it is a risk or a tip for. */
-interface Held {
-  readonly check: CheckName;
-  readonly field: string;
-  readonly blocked: number[];
-  readonly told: number[];
-  /** How serious it is to those it does not block. */
-  severity: Severity;
-}
-
-/** Which listings each cause is said of, gathered once for a draft. */
-export const heldIn = (draft: FeedWork['draft']): ReadonlyMap<string, Held> =>
-  keptFor(draft, 'held by cause', () => {
-    const causes = new ByCause(
-      (check, field): Held => ({ check, field, blocked: [], told: [], severity: 'tip' }),
-    );
-    for (let at = 0; at < draft.listings.length; at++)
-      for (const { check, field, severity } of draft.listings[at]?.issues ?? []) {
-        const held = causes.of(check, field);
-        const list = severity === 'blocker' ? held.blocked : held.told;
-        if (list.at(-1) !== at) list.push(at);
-        if (severity !== 'blocker') held.severity = severity;
-      }
-    return new Map(causes.all().map((held) => [`${held.check}:${held.field}`, held]));
-  });
-
 /** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
-function heldBy({ draft }: FeedWork, cause: string): readonly number[] {
-  const held = heldIn(draft).get(cause);
+async function heldBy(work: FeedWork, cause: string): Promise<readonly number[]> {
+  const held = (await holdingIn(work)).causes.get(cause);
   return held ? (held.blocked.length > 0 ? held.blocked : held.told) : [];
 }
 
@@ -115,11 +92,11 @@ const nothing: Omit<ProposedLine, 'key' | 'what' | 'count'> = {
 };
 
 /** Words of a choice field that the channel does not take, with the choice each is likely to mean. */
-async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> {
+async function wordLines(work: FeedWork, held: readonly number[], field: Field): Promise<ProposedLine[]> {
   const suggest = await choicesFor(work, field);
   const counts = new Map<string, number>();
-  for (const { issues } of work.draft.listings)
-    for (const issue of issues)
+  for (const at of held)
+    for (const issue of work.draft.listings[at]?.issues ?? [])
       if (issue.check === 'choice' && issue.field === field.code)
         counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
   return [...counts]
@@ -254,6 +231,10 @@ export function typedAs(attribute: Attribute | undefined, value: string): string
   }
 }
 
+/** The sites that an attribute's addresses lead to. */
+const sitesOf = (snapshot: Snapshot, attribute: string) =>
+  keptFor(snapshot, `sites of ${attribute}`, () => sitesIn(attribute, snapshot));
+
 /** Values of items that the field is filled from, one line each. */
 async function itemLines(
   work: FeedWork,
@@ -264,9 +245,10 @@ async function itemLines(
   const { snapshot } = work;
   const slot = snapshot.index.slotOf(attribute) ?? -1;
   const definition = attributeOf(work, attribute);
-  const links = check === 'link' ? mendLinks(attribute, held, snapshot) : undefined;
+  const links =
+    check === 'link' ? mendLinks(attribute, held, snapshot, sitesOf(snapshot, attribute)) : undefined;
   const worked: Learned = links ? (at) => links.get(at) : await learnedOf(snapshot, attribute);
-  const lines = held.map((at): ProposedLine => {
+  const lineOf = (at: number): ProposedLine => {
     const sku = snapshot.skus[at] ?? '';
     const value = snapshot.rows[at]?.[slot];
     const now = definition ? shownText(definition, value) : asText(value);
@@ -282,7 +264,8 @@ async function itemLines(
         text !== undefined &&
         text !== now && { to: text, shown: text, sure: own.sure, why: groundWords(own) }),
     };
-  });
+  };
+  const lines = await inSlices(making(held, lineOf));
   // What is worked out comes first, to be looked over together.
   return lines.sort((a, b) => Number(b.to !== '') - Number(a.to !== ''));
 }
@@ -379,7 +362,7 @@ async function changeLine(work: FeedWork, field: Field, cause: string, held: rea
 async function proposalFor(work: FeedWork, cause: string, left: number): Promise<Proposal | undefined> {
   const [check, code] = parted(cause);
   const field = work.sheet.fields.find((one) => one.code === code);
-  const held = heldBy(work, cause);
+  const held = await heldBy(work, cause);
   // What is held back to be looked at is cleared by a person who has looked.
   if (!field || held.length === 0 || check === 'review') return undefined;
   const make = (way: Proposal['way'], lines: readonly ProposedLine[], options: Proposal['options'] = []) => ({
@@ -389,7 +372,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
     lines,
     options,
   });
-  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, field), choicesOf(field));
+  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, held, field), choicesOf(field));
   const wanting = check === 'missing' || check === 'oneOfSets';
   if (field.kind === 'category')
     return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
@@ -499,7 +482,9 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
   const [check, code] = parted(proposal.cause);
   const items = new Set([...changes.cells.map(({ sku }) => sku), ...changes.numbers]);
   const inPlan = changes.edits.length > 0 || Object.keys(changes.words).length > 0;
-  const touched = heldBy(work, proposal.cause).filter((at) => inPlan || items.has(snapshot.skus[at] ?? ''));
+  const touched = (await heldBy(work, proposal.cause)).filter(
+    (at) => inPlan || items.has(snapshot.skus[at] ?? ''),
+  );
   const held = touched.slice(0, mostTried);
   const tried = await triedOn(plan, work.channel, snapshot, {
     skus: held.map((at) => snapshot.skus[at] ?? ''),

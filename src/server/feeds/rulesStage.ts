@@ -1,4 +1,4 @@
-import { asText, sameValue, type Value } from '../../core/catalog/value';
+import { asText, type Row, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/wordTwice';
 import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
@@ -93,22 +93,27 @@ function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly
     ...rules.flatMap((rule) => [...readsOf(rule), ...writesOf(rule)]),
     ...(scope ? fieldsIn(scope) : []),
   ]);
-  for (const [at, row] of snapshot.rows.entries()) {
+  // By the hundred thousand: what no rule applies to leaves nothing behind.
+  const values: (Value | undefined)[] = new Array(sheet.fields.length);
+  /** By field, which rule wrote it last and what stood there before it. */
+  const writers = new Map<number, { rule: number; before: Value | undefined }>();
+  for (let at = 0; at < snapshot.rows.length; at++) {
     if (at % rowsAStep === 0) yield;
-    const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
+    const row = snapshot.rows[at] as Row;
+    values.fill(undefined);
+    if (writers.size > 0) writers.clear();
     let reason = fillFields(filled, row, values);
     if (compiled.inScope && !compiled.inScope(row, values)) continue;
-    /** By field, which rule wrote it last and what stood there before it. */
-    const writers = new Map<number, { rule: number; before: Value | undefined }>();
-    for (const [n, own] of counts.entries()) {
+    for (let n = 0; n < counts.length; n++) {
+      const own = counts[n] as Counting;
       if (reason && !leavesOut(rules[n] as Rule)) continue;
       if (!own.trial.applies(row, values)) continue;
       own.matches++;
-      const after = [...values];
+      const after = values.slice();
       const leaves = own.trial.apply(row, after);
-      const changed = after.flatMap((value, position) =>
-        sameValue(value, values[position]) ? [] : [position],
-      );
+      const changed: number[] = [];
+      for (let position = 0; position < after.length; position++)
+        if (!sameValue(after[position], values[position])) changed.push(position);
       const [first] = changed;
       const moved = leaves !== undefined && (leaves || undefined) !== (reason || undefined);
       if (first !== undefined && own.accepted?.applies(row, values) === false) own.passing++;
@@ -143,7 +148,7 @@ function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly
         }
         writers.set(position, { rule: n, before: values[position] });
       }
-      for (const [position, value] of after.entries()) values[position] = value;
+      for (const position of changed) values[position] = after[position];
       reason = leaves ?? reason;
     }
   }

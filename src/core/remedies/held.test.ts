@@ -1,0 +1,96 @@
+import fc from 'fast-check';
+import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
+import { type Issue, issueKey } from '../checks/issue';
+import { applyEdit } from '../listing/edit';
+import { evaluateAll, type Listing } from '../listing/evaluate';
+import { causesOf } from '../listing/figures';
+import { atOnce } from '../listing/steps';
+import { type Holding, holdingOf } from './held';
+
+const evaluated = (fields: Record<string, null>) =>
+  evaluateAll(compileDemo(applyEdit(demoPlan, { edit: 'fields', fields })), demoCatalog);
+
+/** What holds listings up, listing by listing: straight and slow. */
+function slowly(listings: readonly Listing[]) {
+  const positions = (key: string, blocks: boolean) =>
+    listings.flatMap(({ issues }, at) =>
+      issues.some((issue) => issueKey(issue) === key && (issue.severity === 'blocker') === blocks)
+        ? [at]
+        : [],
+    );
+  const keys = new Set(listings.flatMap(({ issues }) => issues.map(issueKey)));
+  const together = new Map<string, number>();
+  for (const { state, issues } of listings)
+    if (state === 'blocked') together.set(causesOf(issues), (together.get(causesOf(issues)) ?? 0) + 1);
+  return {
+    causes: [...keys].sort().map((key) => [key, positions(key, true), positions(key, false)]),
+    together: [...together].sort(),
+  };
+}
+
+const shown = ({ causes, together }: Holding) => ({
+  causes: [...causes]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([key, { blocked, told }]) => [key, blocked, told]),
+  together: [...together].sort(),
+});
+
+test('what holds up the demo is gathered as it is listing by listing', () => {
+  const listings = evaluated({ price: null, barcode: null });
+  // Some that say the same in another order.
+  const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
+  const found = slowly(turned);
+  expect(found.together.length).toBeGreaterThan(3);
+  expect(shown(atOnce(holdingOf(turned)))).toEqual(found);
+});
+
+test('after any changes it is as from nothing, with what has gone and what has come', () => {
+  const versions = [evaluated({}), evaluated({ price: null }), evaluated({ barcode: null, about: null })];
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.record({
+          of: fc.array(fc.nat({ max: 2 }), { minLength: 1, maxLength: 9 }),
+          count: fc.nat({ max: demoCatalog.rows.length }),
+        }),
+        { minLength: 1, maxLength: 5 },
+      ),
+      (states) => {
+        let known: { holding: Holding; of: readonly Listing[] } | undefined;
+        for (const { of, count } of states) {
+          const listings = Array.from(
+            { length: count },
+            (_, at) => versions[of[at % of.length] as number]?.[at] as Listing,
+          );
+          const holding = atOnce(holdingOf(listings, known));
+          expect(holding.causes).toEqual(atOnce(holdingOf(listings)).causes);
+          expect(shown(holding)).toEqual(slowly(listings));
+          known = { holding, of: listings };
+        }
+      },
+    ),
+    { numRuns: 40 },
+  );
+});
+
+test('how serious a cause is follows the last listing that it does not block', () => {
+  const issue = (severity: Issue['severity']): Issue => ({
+    check: 'entryTwice',
+    severity,
+    field: 'sizes',
+    facts: { found: 'x' },
+  });
+  const listing = (...issues: Issue[]): Listing => ({
+    sku: 'A',
+    state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
+    reason: undefined,
+    values: [],
+    issues,
+  });
+  const severity = (holding: Holding) => holding.causes.get('entryTwice:sizes')?.severity;
+  const before = [listing(issue('tip')), listing(issue('risk')), listing(issue('blocker'))];
+  const holding = atOnce(holdingOf(before));
+  expect(severity(holding)).toBe('risk');
+  const after = [...before.slice(0, 1), listing(), listing(issue('blocker'))];
+  expect(severity(atOnce(holdingOf(after, { holding, of: before })))).toBe('tip');
+});

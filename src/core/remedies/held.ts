@@ -1,0 +1,130 @@
+import { ByCause, type CheckName, type Issue, issueKey, type Severity } from '../checks/issue';
+import type { Listing } from '../listing/evaluate';
+import { causesOf, type FeedFigures } from '../listing/figures';
+import { rowsAStep, type Steps } from '../listing/steps';
+
+/** A cause, and whom it holds. */
+export interface Held {
+  readonly check: CheckName;
+  readonly field: string;
+  /** Positions of the listings that it blocks, and of those that it is a risk or a tip for; both in order. */
+  readonly blocked: readonly number[];
+  readonly told: readonly number[];
+  /** How serious it is to the last of those that it does not block. */
+  readonly severity: Severity;
+}
+
+/** What is said of the listings of a feed, gathered by cause. */
+export interface Holding {
+  /** By `check:field`. */
+  readonly causes: ReadonlyMap<string, Held>;
+  /** How many listings are blocked by just these causes together, see {@link causesOf}. */
+  readonly together: FeedFigures['causes'];
+}
+
+const nothingHeld: Holding = { causes: new Map(), together: [] };
+
+/** Positions that a cause loses and gains, in order. */
+interface Change {
+  readonly check: CheckName;
+  readonly field: string;
+  readonly less: { readonly blocked: number[]; readonly told: number[] };
+  readonly more: { readonly blocked: number[]; readonly told: number[] };
+}
+
+const isBlocker = ({ severity }: Issue): boolean => severity === 'blocker';
+
+/** Puts together what blocks a listing: of thousands that are held up by the same in the same order, once. */
+function togetherOf(): (issues: readonly Issue[]) => string {
+  let count = 0;
+  const numbers = new ByCause(() => count++);
+  const known = new Map<string, string>();
+  return (issues) => {
+    let order = '';
+    for (const issue of issues) if (isBlocker(issue)) order += `${numbers.of(issue.check, issue.field)} `;
+    const found = known.get(order) ?? causesOf(issues);
+    known.set(order, found);
+    return found;
+  };
+}
+
+/** A list in order without some of its numbers and with others; both in order, and what is in both stays. */
+function changed(
+  list: readonly number[],
+  less: readonly number[],
+  more: readonly number[],
+): readonly number[] {
+  if (less.length === 0 && more.length === 0) return list;
+  const result: number[] = [];
+  let [gone, next] = [0, 0];
+  for (const one of list) {
+    while (gone < less.length && (less[gone] as number) < one) gone++;
+    if (less[gone] === one) continue;
+    while (next < more.length && (more[next] as number) < one) result.push(more[next++] as number);
+    result.push(one);
+  }
+  while (next < more.length) result.push(more[next++] as number);
+  return result;
+}
+
+/**
+ * Gathers by cause what is said of listings. After an edit only those that are others since are looked at: always the same as
+ * from nothing.
+ * @param known what was gathered of the listings before, in the same order; nothing where left out
+ */
+export function* holdingOf(
+  listings: readonly Listing[],
+  known?: { readonly holding: Holding; readonly of: readonly Listing[] },
+): Steps<Holding> {
+  const { holding, of: before } = known ?? { holding: nothingHeld, of: [] };
+  const changes = new ByCause(
+    (check, field): Change => ({
+      check,
+      field,
+      less: { blocked: [], told: [] },
+      more: { blocked: [], told: [] },
+    }),
+  );
+  const together = new Map(holding.together);
+  const textOf = togetherOf();
+  const take = ({ state, issues }: Listing, at: number, way: 'less' | 'more') => {
+    for (let n = 0; n < issues.length; n++) {
+      const issue = issues[n] as Issue;
+      const list = changes.of(issue.check, issue.field)[way][isBlocker(issue) ? 'blocked' : 'told'];
+      // A check may say more than one thing of a field.
+      if (list.at(-1) !== at) list.push(at);
+    }
+    if (state !== 'blocked') return;
+    const text = textOf(issues);
+    const count = (together.get(text) ?? 0) + (way === 'more' ? 1 : -1);
+    if (count === 0) together.delete(text);
+    else together.set(text, count);
+  };
+  for (let at = 0; at < Math.max(listings.length, before.length); at++) {
+    if (at % rowsAStep === 0) yield;
+    const [was, is] = [before[at], listings[at]];
+    if (was === is || was?.issues === is?.issues) continue;
+    if (was) take(was, at, 'less');
+    if (is) take(is, at, 'more');
+  }
+  const causes = new Map(holding.causes);
+  for (const { check, field, less, more } of changes.all()) {
+    yield;
+    const key = `${check}:${field}`;
+    const held = causes.get(key) ?? { blocked: [], told: [] };
+    const blocked = changed(held.blocked, less.blocked, more.blocked);
+    const told = changed(held.told, less.told, more.told);
+    const last = listings[told.at(-1) ?? -1]?.issues.findLast(
+      (issue) => issue.check === check && issue.field === field && !isBlocker(issue),
+    );
+    if (blocked.length + told.length === 0) causes.delete(key);
+    else causes.set(key, { check, field, blocked, told, severity: last?.severity ?? 'tip' });
+  }
+  return { causes, together: [...together].sort(([a], [b]) => (a < b ? -1 : 1)) };
+}
+
+/** The issue that a cause is to the first listing it blocks. */
+export const blockerOf = (listings: readonly Listing[], { check, field, blocked }: Held): Issue | undefined =>
+  listings[blocked[0] ?? -1]?.issues.find(
+    (issue) => isBlocker(issue) && issueKey(issue) === `${check}:${field}`,
+  );
