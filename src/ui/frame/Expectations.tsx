@@ -6,7 +6,7 @@ import type { ExpectedView } from '@/server/feeds/expectations';
 import { AskWord } from '../kit/AskWord';
 import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { useDoing } from '../send/useDoing';
+import { useDoing } from '../kit/useDoing';
 
 /** Keeps an expectation, or lets one go, and shows the page as it is then. */
 export function useExpectations(feed: string) {

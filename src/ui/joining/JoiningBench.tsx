@@ -11,10 +11,10 @@ import { FilterChips } from '../kit/FilterChips';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import { useDoing } from '../kit/useDoing';
 import { useLookAgain } from '../kit/useLookAgain';
 import { Doubts } from '../pairing/Doubts';
 import { ItemName, Wares } from '../pairing/Wares';
-import { useDoing } from '../send/useDoing';
 
 type Show = 'doubts' | 'sure' | 'joined' | 'none';
 const shows: readonly Show[] = ['doubts', 'sure', 'joined', 'none'];

@@ -5,8 +5,8 @@ import type { NoticeView } from '@/server/notices/notices';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
+import { useDoing } from '../kit/useDoing';
 import { When } from '../kit/When';
-import { useDoing } from '../send/useDoing';
 import './notices.css';
 
 const placeOf = ({ feed, submission, source }: NoticeView): string =>

@@ -12,8 +12,8 @@ import { noticeKinds, noticeLabels } from '@/core/notices/notices';
 import type { DeliveryView, HookView } from '@/server/notices/hooks';
 import { Tick, Words } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import { useDoing } from '../kit/useDoing';
 import { When } from '../kit/When';
-import { useDoing } from '../send/useDoing';
 
 const typeWords = (type: string): string =>
   type in noticeLabels ? noticeLabels[type as keyof typeof noticeLabels] : 'a trial';

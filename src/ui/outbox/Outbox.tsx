@@ -10,10 +10,10 @@ import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import { useDoing } from '../kit/useDoing';
 import { useLookAgain } from '../kit/useLookAgain';
 import { When } from '../kit/When';
 import { causeWords, stateWords } from '../send/stateWords';
-import { useDoing } from '../send/useDoing';
 import './outbox.css';
 
 /** How far a submission is, 0 to 1: its parts that have left count half, all of it once it is answered. */

@@ -8,8 +8,8 @@ import { counted } from '../kit/counted';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import type { Doing } from '../kit/useDoing';
 import { answerWords, isUnderWay, stateWords } from './stateWords';
-import type { Doing } from './useDoing';
 
 /** What came of one submission, listing by listing, each problem at the field it is about. */
 export function Answers({

@@ -18,7 +18,7 @@ import { FileLook } from './FileLook';
 import { SendSide } from './SendSide';
 import { isUnderWay } from './stateWords';
 import './send.css';
-import { useDoing } from './useDoing';
+import { useDoing } from '../kit/useDoing';
 
 const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',

@@ -7,9 +7,9 @@ import { counted } from '../kit/counted';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
+import type { Doing } from '../kit/useDoing';
 import { When } from '../kit/When';
 import { stateWords } from './stateWords';
-import type { Doing } from './useDoing';
 
 /** How a feed goes out, and what went out before. */
 export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {

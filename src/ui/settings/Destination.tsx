@@ -6,7 +6,7 @@ import type { DestinationView } from '@/server/submissions/destinations';
 import { Choice, SavedWords } from '../kit/inputs';
 import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';
-import { useDoing } from '../send/useDoing';
+import { useDoing } from '../kit/useDoing';
 
 const limits = settingsOf(limitsSchema, ['refused']);
 const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');

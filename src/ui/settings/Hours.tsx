@@ -6,8 +6,8 @@ import type { ScheduleView } from '@/server/schedules/schedules';
 import { Tick } from '../kit/inputs';
 import { ScheduleFields } from '../kit/ScheduleFields';
 import { TextButton } from '../kit/TextButton';
+import { useDoing } from '../kit/useDoing';
 import { When } from '../kit/When';
-import { useDoing } from '../send/useDoing';
 
 /** When a feed is sent by itself: its hour, in the merchant's zone, and prices and stock at once. */
 export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {

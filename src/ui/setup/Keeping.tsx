@@ -1,7 +1,7 @@
 'use client';
 import { storeRetention } from '@/actions/setup';
 import { type Retention, retentionSchema } from '@/core/forms/retention';
-import { useDoing } from '../send/useDoing';
+import { useDoing } from '../kit/useDoing';
 import { SavedSettings } from './SavedSettings';
 
 /** How long things are kept that pile up. */

@@ -2,7 +2,7 @@
 import type { z } from 'zod';
 import { settingsOf, withSetting } from '@/core/forms/forms';
 import { Settings } from '../kit/Settings';
-import type { Doing } from '../send/useDoing';
+import type { Doing } from '../kit/useDoing';
 
 interface SavedSettingsProps<T extends z.ZodObject> {
   of: string;

@@ -3,9 +3,9 @@ import { Button } from '@mantine/core';
 import { storeVisits, visitShopNow } from '@/actions/setup';
 import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
 import { counted } from '../kit/counted';
+import { useDoing } from '../kit/useDoing';
 import { useLookAgain } from '../kit/useLookAgain';
 import { When } from '../kit/When';
-import { useDoing } from '../send/useDoing';
 import { SavedSettings } from './SavedSettings';
 
 export interface VisitsFigures {
