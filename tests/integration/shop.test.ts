@@ -448,6 +448,43 @@ test('a slipped decimal point and another brand are found after an edit, and gon
   ).toHaveLength(1);
 });
 
+test('a category that items have left, or that lost some, is held against itself again', async () => {
+  const wax = (at: number, price: string) => ({
+    sku: `WAX-${at}`,
+    family: null,
+    values: { name: `Wax ${at}`, brand: 'Tarnholt', category: 'Waxes', price },
+    origins: {},
+    archived: false,
+    category: 'Waxes',
+    brand: 'Tarnholt',
+    sourceId: null,
+  });
+  await db.transaction(async (tx) => {
+    const revision = await raiseRevision(tx);
+    await tx
+      .insert(item)
+      .values(
+        ['18', '18', '19', '17', '18', '18', '180'].map((price, at) => ({ ...wax(at, price), revision })),
+      );
+  });
+  const told = async () => {
+    await compareLikes(unattended);
+    const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'WAX-%'));
+    return remarks.flatMap(({ sku, remarks: one }) => (one?.price ? [[sku, one.price.alike]] : []));
+  };
+  expect(await told()).toEqual([['WAX-6', 6]]);
+  await editCells([{ sku: 'WAX-0', attribute: 'category', text: 'Seals' }]);
+  expect(await told()).toEqual([['WAX-6', 5]]);
+  // Taken out of the database altogether, nothing is left that could tell where it was.
+  await db.delete(item).where(eq(item.sku, 'WAX-1'));
+  await db.transaction((tx) => raiseRevision(tx));
+  expect(await told()).toEqual([['WAX-6', 4]]);
+  // Too few are left to say what is usual.
+  await editCells([{ sku: 'WAX-2', attribute: 'category', text: '' }]);
+  expect(await told()).toEqual([]);
+  await db.delete(item).where(like(item.sku, 'WAX-%'));
+});
+
 test('a large category is held against itself a part at a time, each currency by itself; not while a file comes in', async () => {
   const ink = (at: number, price: string) => ({
     sku: `INK-${at}`,

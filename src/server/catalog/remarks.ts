@@ -1,11 +1,11 @@
-import { and, asc, eq, gt, inArray, isNotNull, isNull, type SQL, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNotNull, isNull, or, type SQL, sql } from 'drizzle-orm';
 import { brandsOf } from '../../core/catalog/otherBrands';
 import { LikePrices } from '../../core/catalog/outliers';
 import { asText } from '../../core/catalog/value';
 import type { Remarks } from '../../core/checks/seen';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
-import { item, itemRemark, workspace } from '../db/schema';
+import { comparedCategory, item, itemRemark, workspace } from '../db/schema';
 import { enqueue, isWaiting, type Work } from '../jobs/queue';
 import { md5 } from '../listings/digest';
 import { raiseRevision } from './changes';
@@ -87,7 +87,8 @@ async function pricesOf(mine: SQL | undefined): Promise<ReadonlyMap<string, Like
 }
 
 /**
- * Holds items against their likes: those of categories in which one changed, and their names against the brands of the catalog. Items of which something else is said than before are counted anew.
+ * Holds items against their likes: those of categories in which one changed or which one has left, and their names against the
+ * brands of the catalog. Items of which something else is said than before are counted anew.
  */
 export async function compareLikes(work: Work): Promise<void> {
   const [space] = await db
@@ -112,13 +113,18 @@ export async function compareLikes(work: Work): Promise<void> {
     .from(item)
     .where(gt(item.revision, since));
   const all = Number(changed?.count ?? 0) > many;
-  const categories = await db
+  const changedIn = await db
     .selectDistinct({ category: item.category })
     .from(item)
     .where(all ? there : gt(item.revision, since));
+  const sizes = await sizesNow();
+  const categories = [
+    ...new Set([...changedIn.map(({ category }) => category ?? ''), ...(await otherSizes(sizes))]),
+  ];
   const brands = brandsOf(names);
-  for (const [at, { category }] of categories.entries()) {
-    const mine = and(there, category === null ? isNull(item.category) : eq(item.category, category));
+  for (const [at, category] of categories.entries()) {
+    const none = category === '' ? isNull(item.category) : undefined;
+    const mine = and(there, or(eq(item.category, category), none));
     const prices = await pricesOf(mine);
     for (let rows = await comparedBehind(mine, 0); rows.length > 0; ) {
       await keep(rows, prices, brands, work);
@@ -130,10 +136,38 @@ export async function compareLikes(work: Work): Promise<void> {
   await db.execute(
     sql`delete r from item_remark r left join item i on i.sku = r.sku where i.id is null or i.archived`,
   );
-  await db
-    .update(workspace)
-    .set({ remarksRevision: space.revision, remarkedBrands: digest })
-    .where(eq(workspace.id, 1));
+  await db.transaction(async (tx) => {
+    await work.hold(tx);
+    await tx.delete(comparedCategory);
+    const rows = [...sizes].map(([category, items]) => ({ category, items }));
+    if (rows.length > 0) await insertRows(tx, comparedCategory, rows);
+    await tx
+      .update(workspace)
+      .set({ remarksRevision: space.revision, remarkedBrands: digest })
+      .where(eq(workspace.id, 1));
+  });
+}
+
+/** How many items each category has; "" for those without one. */
+async function sizesNow(): Promise<ReadonlyMap<string, number>> {
+  const rows = await db
+    .select({ category: item.category, items: sql<number>`count(*)` })
+    .from(item)
+    .where(eq(item.archived, false))
+    .groupBy(item.category);
+  const sizes = new Map<string, number>();
+  for (const { category, items } of rows)
+    sizes.set(category ?? '', (sizes.get(category ?? '') ?? 0) + Number(items));
+  return sizes;
+}
+
+/**
+ * Categories that have another number of items than when they were compared last. An item that has left one changed where it is
+ * now, or is gone; where another came in its place, that one is among what changed.
+ */
+async function otherSizes(sizes: ReadonlyMap<string, number>): Promise<string[]> {
+  const rows = await db.select().from(comparedCategory);
+  return rows.flatMap(({ category, items }) => (sizes.get(category) === items ? [] : [category]));
 }
 
 function remarksOn(

@@ -315,6 +315,12 @@ export const itemRemark = mysqlTable(
   (table) => [index('item_remark_revision').on(table.revision)],
 );
 
+/** How many items each category had when its items were last held against each other; "" for those without one. */
+export const comparedCategory = mysqlTable('compared_category', {
+  category: code('category').primaryKey(),
+  items: int('items').notNull(),
+});
+
 /** A file or an address that items come from. Its mapping is that of its last run that was brought in. */
 export const source = mysqlTable('source', {
   id: int('id').autoincrement().primaryKey(),
