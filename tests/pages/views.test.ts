@@ -506,6 +506,14 @@ test('rules are gathered in groups, switched and folded together; a rule may ask
   const rule = page.getByRole('button', { name: 'Rule No price talk in headlines' });
   await expect(rule).toContainText('Issues it has include “A field names another brand”');
   await expect(page.getByText('0 items match')).toBeVisible();
+  // Several are chosen by their words as well.
+  await page.getByLabel('How it compares').last().selectOption({ value: 'oneOf' });
+  await page.locator('input[aria-label="Compared with"]').last().fill('below cost');
+  await page.getByRole('option', { name: 'A field is below cost' }).click();
+  await expect(rule).toContainText('“A field names another brand, A field is below cost”');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('How it compares').last().selectOption({ value: 'equals' });
+  await expect(rule).toContainText('Issues it has include “A field names another brand”');
   await page.getByLabel('What is looked at').last().selectOption('At the channel');
   await expect(rule).toContainText('At the channel is “not there yet”');
   await page.getByLabel('Compared with').last().selectOption('refused');

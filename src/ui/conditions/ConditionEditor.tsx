@@ -1,5 +1,7 @@
 'use client';
+import { MultiSelect } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
+import { asList } from '@/core/catalog/value';
 import {
   type Condition,
   comparingOperators,
@@ -15,7 +17,7 @@ import {
 import { counted } from '../kit/counted';
 import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-import { chosenFacts, conditionWords, factWords, operatorWords } from './words';
+import { type ChosenFact, chosenFacts, conditionWords, factWords, operatorWords } from './words';
 import './conditions.css';
 
 interface Named {
@@ -200,6 +202,18 @@ const wide: ReadonlySet<Operator> = new Set(['matches', 'oneOf']);
 /** Operators whose value is a list, and what stands between its entries where it is read. */
 const listed: Partial<Record<Operator, RegExp>> = { oneOf: /,/, between: /\s(?:and|to)\s|–|,\s/ };
 
+/** What may be chosen of a fact: its values in words, and what a condition names beside them. */
+const choicesOf = (
+  { choices, words }: ChosenFact,
+  named: readonly string[],
+  labelOf: (field: string) => string,
+): { value: string; label: string }[] => [
+  ...named.flatMap((value) =>
+    choices.some(([code]) => code === value) ? [] : [{ value, label: words(value, labelOf) }],
+  ),
+  ...choices.map(([value, label]) => ({ value, label })),
+];
+
 function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
   const subject =
     test.fact !== undefined
@@ -210,6 +224,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
   const value = Array.isArray(test.value)
     ? test.value.join(test.is === 'between' ? ' and ' : ', ')
     : (test.value ?? '');
+  const entries = asList(test.value).filter((entry) => entry !== '');
   const put = (key: string, is: Operator, text: string) => {
     const parts = listed[is];
     const wanted = unaryOperators.has(is)
@@ -250,7 +265,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
       />
       <Choice
         name="How it compares"
-        width={102}
+        width={chosen ? 126 : 102}
         value={test.is}
         options={operators
           .filter((one) =>
@@ -264,7 +279,8 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
-          put(subject, is, comparingOperators.has(is) ? other : comparingOperators.has(test.is) ? '' : value);
+          const kept = chosen && is !== 'oneOf' ? (entries[0] ?? '') : value;
+          put(subject, is, comparingOperators.has(is) ? other : comparingOperators.has(test.is) ? '' : kept);
         }}
       />
       {comparingOperators.has(test.is) ? (
@@ -286,6 +302,19 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
               : [[value, value], ...chosen.choices]
           }
           onChange={(code) => put(subject, test.is, code)}
+        />
+      ) : chosen && test.is === 'oneOf' ? (
+        <MultiSelect
+          aria-label="Compared with"
+          flex={1}
+          miw={chosen.width}
+          maw={320}
+          searchable
+          hidePickedOptions
+          data={choicesOf(chosen, entries, (code) => fields.find((one) => one.code === code)?.label ?? code)}
+          value={entries}
+          // One that names nothing applies to nothing: the last stays.
+          onChange={(codes) => codes.length > 0 && put(subject, test.is, codes.join(', '))}
         />
       ) : (
         !unaryOperators.has(test.is) && (
