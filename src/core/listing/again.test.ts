@@ -12,8 +12,10 @@ import { compile } from './compile';
 import { completenessOf } from './completeness';
 import { coverageAgain, coverageOf } from './coverage';
 import { applyEdit, type PlanEdit } from './edit';
-import { evaluateAll } from './evaluate';
+import { evaluateAll, type Listing } from './evaluate';
+import { countingBetween, differences } from './impact';
 import type { Plan } from './plan';
+import { atOnce } from './steps';
 
 const rule = (id: string, more: object): Plan['rules'][number] =>
   ruleSchema.parse({ id, name: id, when: { all: [] }, ...more });
@@ -209,6 +211,52 @@ function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void 
     coverageOf(whole, fields),
   );
 }
+
+test('edit after edit, each evaluated and counted from the one before: the same as in full', () => {
+  const published = compileDemo();
+  const base = evaluateAll(published, catalog);
+  const names = Object.keys(edits);
+  // Most edits are of one field: those that follow each other on one or several are tried most.
+  const often = ['one field', 'one field emptied', 'a rule on what no other touches', 'a placement'];
+  fc.assert(
+    fc.property(
+      fc.array(fc.oneof(fc.constantFrom(...names), fc.constantFrom(...often)), {
+        minLength: 2,
+        maxLength: 6,
+      }),
+      fc.array(fc.constantFrom('material', 'brand', 'pattern', 'about', 'colour'), {
+        minLength: 6,
+        maxLength: 6,
+      }),
+      (sequence, fields) => {
+        let plan = demoPlan;
+        let before = { compiled: published, listings: base as readonly Listing[] };
+        let known = {
+          between: atOnce(countingBetween({ before: base, after: base })),
+          of: { before: base, after: base as readonly Listing[] },
+        };
+        for (const [step, name] of sequence.entries()) {
+          const edit: PlanEdit =
+            name === 'one field'
+              ? { edit: 'fields', fields: { [fields[step] ?? '']: fixedText(`trial ${step % 2}`) } }
+              : (edits[name] as PlanEdit);
+          plan = applyEdit(plan, edit);
+          const compiled = compileDemo(plan);
+          const { listings } = evaluateAgain(before.compiled, before.listings, compiled, catalog);
+          const whole = evaluateAll(compiled, catalog);
+          expect(listings).toEqual(whole);
+          const pair = { before: base, after: listings };
+          const between = atOnce(countingBetween(pair, known));
+          expect(between).toEqual(atOnce(countingBetween({ before: base, after: whole })));
+          expect(differences(base, listings).length).toBe(between.impact.changed);
+          known = { between, of: pair };
+          before = { compiled, listings };
+        }
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
 
 describe('what is computed again equals what is computed in full', () => {
   test.each(Object.entries(edits))('after %s', (_name, edit) => {

@@ -127,12 +127,39 @@ export function* countingBetween(
     if (a.state !== b.state && b.state === 'blocked') impact.newlyBlocked += by;
   };
   const [earlier, now] = [positionsOf(from), positionsOf(pair)];
+  const either = [...new Set([...earlier, ...now])];
+  /**
+   * Counts a listing of which an edit changed values alone, as most do: what is said of it clears and appears as it did.
+   * @param a as published @param b in the draft before @param c in the draft now
+   */
+  const recount = (a: Listing, b: Listing, c: Listing) => {
+    let [differed, differs] = [false, false];
+    for (let n = 0; n < either.length; n++) {
+      const at = either[n] as number;
+      const published = a.values[at];
+      const was = !sameValue(published, b.values[at]);
+      const is = !sameValue(published, c.values[at]);
+      differed ||= was;
+      differs ||= is;
+      if (was !== is) fields[at] = (fields[at] ?? 0) + (is ? 1 : -1);
+    }
+    if (differed === differs || a.state !== b.state) return;
+    if (countMissing(a.issues, b.issues) + countMissing(b.issues, a.issues) > 0) return;
+    impact.changed += differs ? 1 : -1;
+  };
   const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
-    if (before[i] === beforeThen[i] && after[i] === afterThen[i]) continue;
-    count(beforeThen[i], afterThen[i], earlier, -1);
-    count(before[i], after[i], now, 1);
+    const [a, b, c] = [before[i], afterThen[i], after[i]];
+    if (a === beforeThen[i]) {
+      if (b === c) continue;
+      if (a && b && c && a !== b && a !== c && b.issues === c.issues && b.state === c.state) {
+        recount(a, b, c);
+        continue;
+      }
+    }
+    count(beforeThen[i], b, earlier, -1);
+    count(a, c, now, 1);
   }
   return { impact, fields };
 }
