@@ -260,11 +260,14 @@ const samePlacement = (a: Placement | undefined, b: Placement | undefined): bool
   (a !== undefined && b !== undefined && 'category' in a === 'category' in b && saysOf(a) === saysOf(b));
 
 /** The items of each merchant category, by their positions; found once for a catalog, in the first edit of places. */
-const membersOf = new WeakMap<readonly Row[], Map<string, number[]>>();
+const membersOf = new WeakMap<
+  readonly Row[],
+  { readonly slot: number; readonly members: ReadonlyMap<string, readonly number[]> }
+>();
 
 function membersIn(rows: readonly Row[], slot: number): ReadonlyMap<string, readonly number[]> {
   const known = membersOf.get(rows);
-  if (known) return known;
+  if (known?.slot === slot) return known.members;
   const members = new Map<string, number[]>();
   for (let i = 0; i < rows.length; i++) {
     const category = rows[i]?.[slot];
@@ -273,7 +276,7 @@ function membersIn(rows: readonly Row[], slot: number): ReadonlyMap<string, read
     if (own) own.push(i);
     else members.set(category, [i]);
   }
-  membersOf.set(rows, members);
+  membersOf.set(rows, { slot, members });
   return members;
 }
 

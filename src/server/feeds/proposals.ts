@@ -92,10 +92,11 @@ const nothing: Omit<ProposedLine, 'key' | 'what' | 'count'> = {
 };
 
 /** Words of a choice field that the channel does not take, with the choice each is likely to mean. */
-async function wordLines(work: FeedWork, held: readonly number[], field: Field): Promise<ProposedLine[]> {
+async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> {
   const suggest = await choicesFor(work, field);
+  const held = (await holdingIn(work)).causes.get(`choice:${field.code}`);
   const counts = new Map<string, number>();
-  for (const at of held)
+  for (const at of new Set([...(held?.blocked ?? []), ...(held?.told ?? [])]))
     for (const issue of work.draft.listings[at]?.issues ?? [])
       if (issue.check === 'choice' && issue.field === field.code)
         counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
@@ -372,7 +373,7 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
     lines,
     options,
   });
-  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, held, field), choicesOf(field));
+  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, field), choicesOf(field));
   const wanting = check === 'missing' || check === 'oneOfSets';
   if (field.kind === 'category')
     return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
