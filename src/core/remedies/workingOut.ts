@@ -259,7 +259,7 @@ function siteOf(address: string): string | undefined {
 /** What may not stand in an address as it is. */
 const unescaped = /[\s<>"{}|\\^`]/;
 
-/** The sites that an attribute's addresses lead to, and how many do; where there are several, the first two. */
+/** The sites that an attribute's addresses lead to, and how many do; where there are several, not all of them. */
 export function sitesIn(
   attribute: string,
   { rows, index }: Pick<Known, 'rows' | 'index'>,
@@ -286,6 +286,7 @@ export function sitesIn(
  * Addresses as they were meant: with characters escaped that may not stand in one, and parts of addresses put to the site that
  * all whole ones are on. Nothing is said of one that this does not make an address.
  * @param wanting places of the items whose addresses are refused
+ * @param sites those of {@link sitesIn}, where they are known already
  * @returns by place; lists with {@link listSeparator} between their entries
  */
 export function mendLinks(

@@ -148,12 +148,11 @@ export async function compareLikes(work: Work): Promise<void> {
   });
 }
 
-/** How many items each category has; "" for those without one. */
+/** How many items each category has, archived ones among them; "" for those without one. Read from the index alone. */
 async function sizesNow(): Promise<ReadonlyMap<string, number>> {
   const rows = await db
     .select({ category: item.category, items: sql<number>`count(*)` })
     .from(item)
-    .where(eq(item.archived, false))
     .groupBy(item.category);
   const sizes = new Map<string, number>();
   for (const { category, items } of rows)
@@ -162,8 +161,8 @@ async function sizesNow(): Promise<ReadonlyMap<string, number>> {
 }
 
 /**
- * Categories that have another number of items than when they were compared last. An item that has left one changed where it is
- * now, or is gone; where another came in its place, that one is among what changed.
+ * Categories that have another number of items than when they were compared last: items have left them, or are gone. Where
+ * another came in the place of one, or where one was archived, that one is among what changed.
  */
 async function otherSizes(sizes: ReadonlyMap<string, number>): Promise<string[]> {
   const rows = await db.select().from(comparedCategory);

@@ -314,7 +314,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           data={choicesOf(chosen, entries, (code) => fields.find((one) => one.code === code)?.label ?? code)}
           value={entries}
           // One that names nothing applies to nothing: the last stays.
-          onChange={(codes) => codes.length > 0 && put(subject, test.is, codes.join(', '))}
+          onChange={(codes) => codes.length > 0 && onChange({ ...test, value: codes })}
         />
       ) : (
         !unaryOperators.has(test.is) && (
