@@ -12,6 +12,7 @@ import { coverageAgain, coverageOf } from '../src/core/listing/coverage';
 import { applyEdit, type PlanEdit } from '../src/core/listing/edit';
 import { evaluateAll } from '../src/core/listing/evaluate';
 import { countingBetween } from '../src/core/listing/impact';
+import { Listings } from '../src/core/listing/listings';
 import { type Plan, planSchema } from '../src/core/listing/plan';
 import { atOnce } from '../src/core/listing/steps';
 import { largeCatalog } from './catalog';
@@ -60,7 +61,7 @@ const median = (times: number[]): number =>
   [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? 0;
 
 const base = compiled(published);
-const listings = evaluateAll(base, catalog);
+const listings = new Listings(evaluateAll(base, catalog));
 const coverage = coverageOf(listings, sheet.fields);
 console.log(`impact of one edit over ${count.toLocaleString('en')} items, median of ${rounds} rounds`);
 for (const [name, edit] of Object.entries(edits)) {
@@ -89,7 +90,7 @@ for (const [name, edit] of Object.entries(edits)) {
     // In full it takes so long that once is enough.
     if (round > 0) continue;
     begun = performance.now();
-    const whole = evaluateAll(compiled(plan), catalog);
+    const whole = new Listings(evaluateAll(compiled(plan), catalog));
     const inFull = coverageOf(whole, sheet.fields);
     const { impact: other } = atOnce(countingBetween({ before: listings, after: whole }));
     full.push(performance.now() - begun);

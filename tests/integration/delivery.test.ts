@@ -205,7 +205,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
       .where(and(eq(feedListing.feed, feed), like(feedListing.reason, 'it is %')))
       .orderBy(asc(feedListing.sku));
     const { published } = (await loadFeed(feed)) ?? {};
-    const whole = (published?.listings ?? []).filter(({ reason }) => reason?.startsWith('it is '));
+    const whole = [...(published?.listings ?? [])].filter(({ reason }) => reason?.startsWith('it is '));
     expect(
       whole.map(({ sku, reason }) => ({ sku, reason })).sort((a, b) => (a.sku < b.sku ? -1 : 1)),
     ).toEqual(rows);
@@ -672,7 +672,7 @@ test('a feed’s file can be looked at before it leaves: its rows with their ite
   const work = await loadFeed('lanternry-de');
   if (!work) throw new Error('the feed is gone');
   const view = await fileView(work);
-  const ready = work.published.listings.filter(({ state }) => state === 'ready');
+  const ready = [...work.published.listings].filter(({ state }) => state === 'ready');
   expect(view).toMatchObject({
     label: 'Atom',
     name: 'lanternry-de.xml',

@@ -91,7 +91,7 @@ test('a plan that was kept with a pattern no longer taken fails in words too', a
 
 test('a picture that was looked at and cannot be read blocks the listing that would be sent with it', async () => {
   const { work } = await tryFeed(feed);
-  const ready = work?.draft.listings.find(({ state }) => state === 'ready')?.sku ?? '';
+  const ready = [...(work?.draft.listings ?? [])].find(({ state }) => state === 'ready')?.sku ?? '';
   const { rows, positionOf, index } = await currentSnapshot();
   const [link = ''] = [rows[positionOf(ready) ?? -1]?.[index.slotOf('image') ?? -1] ?? ''].flat();
   await db
@@ -100,7 +100,7 @@ test('a picture that was looked at and cannot be read blocks the listing that wo
     .onDuplicateKeyUpdate({ set: { trouble: 'cannot be read', facts: null, print: null, revision: null } });
   // The items that show it are told by what looks at pictures.
   await measureAll();
-  const after = (await tryFeed(feed)).work?.draft.listings.find(({ sku }) => sku === ready);
+  const after = [...((await tryFeed(feed)).work?.draft.listings ?? [])].find(({ sku }) => sku === ready);
   expect(after).toMatchObject({
     state: 'blocked',
     issues: expect.arrayContaining([expect.objectContaining({ check: 'picture' })]),
@@ -112,7 +112,7 @@ test('the catalog’s currency counts for items that name none; another one rela
   const priceAs = async () => {
     const { work } = await tryFeed(feed);
     const at = work?.sheet.fields.findIndex(({ code }) => code === 'price') ?? -1;
-    const listing = work?.draft.listings.find(({ sku }) => sku === 'CUR-1');
+    const listing = [...(work?.draft.listings ?? [])].find(({ sku }) => sku === 'CUR-1');
     return [listing?.values[at], listing?.issues.some(({ check }) => check === 'money')];
   };
   expect(await priceAs()).toEqual(['24.90 EUR', false]);
@@ -178,7 +178,9 @@ test('what the pages export is evaluated by the terminal as the pages evaluate i
     .split('\n')
     .map((line) => JSON.parse(line));
   // Pictures that cannot be read are known to the workspace alone.
-  const ours = work.draft.listings.filter(({ issues }) => !issues.some(({ check }) => check === 'picture'));
+  const ours = [...work.draft.listings].filter(
+    ({ issues }) => !issues.some(({ check }) => check === 'picture'),
+  );
   expect(states(theirs)).toMatchObject(states(ours));
 });
 

@@ -110,7 +110,7 @@ test('a branch may show its families singly, and one of them otherwise; an axis 
   const { draft, sheet } = await work();
   const at = sheet.fields.findIndex(({ role }) => role === 'group');
   const groups = new Set(
-    draft.listings.filter(({ sku }) => sku.startsWith('QM-POT-RDG')).map(({ values }) => values[at]),
+    [...draft.listings].filter(({ sku }) => sku.startsWith('QM-POT-RDG')).map(({ values }) => values[at]),
   );
   expect(groups).toContain('POT-RDG-MOSS');
   expect(groups.size).toBe(4);
@@ -201,7 +201,7 @@ describe('what the channel has already', () => {
   });
 
   test('an item that joins is ready with little, is sent as an offer of the entry, and parts again', async () => {
-    const stateOf = async () => (await work()).draft.listings.find(({ sku }) => sku === can);
+    const stateOf = async () => [...(await work()).draft.listings].find(({ sku }) => sku === can);
     expect((await stateOf())?.state).toBe('blocked');
     await join({ [can]: { entry: 'OB-700001', name: 'A can' } });
     expect(await stateOf()).toMatchObject({ state: 'ready', issues: [] });

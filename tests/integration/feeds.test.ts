@@ -51,7 +51,7 @@ test('cart evaluate gives the same listings as the pages', async () => {
     await currentSnapshot(),
   );
   expect(lines).toHaveLength(listings.length);
-  const bySku = new Map(listings.map((one) => [one.sku, one]));
+  const bySku = new Map([...listings].map((one) => [one.sku, one]));
   for (const line of lines) {
     const page = bySku.get(line.sku);
     const values = Object.fromEntries(
@@ -165,7 +165,7 @@ describe('drafts', () => {
     const sku = 'QM-POT-RDG-CHA-14';
     const found = await loadFeed(feed);
     const at = found?.sheet.fields.findIndex(({ code }) => code === 'headline') ?? -1;
-    const value = String(found?.draft.listings[found.snapshot.positionOf(sku) ?? -1]?.values[at]);
+    const value = String(found?.draft.listings.at(found.snapshot.positionOf(sku) ?? -1)?.values[at]);
     await addExpectation(feed, { expect: 'value', sku, field: 'headline', value: 'something else' });
     // One for the same value takes its place.
     await addExpectation(feed, { expect: 'value', sku, field: 'headline', value });

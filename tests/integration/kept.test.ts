@@ -72,7 +72,7 @@ async function fromNothing(code: string) {
   const slot = snapshot.index.slotOf('category') ?? -1;
   const states = { ready: 0, blocked: 0, leftOut: 0 };
   for (const { state } of listings) states[state]++;
-  const rows = listings
+  const rows = [...listings]
     .map((listing, at) => ({
       sku: listing.sku,
       state: listing.state,
@@ -354,7 +354,7 @@ test('what is kept of one item is what its evaluation says, whom it shares a num
   const plans = await feedPlans(code);
   if (!plans) throw new Error(code);
   const { listings } = await evaluationOf(plans.draft, await channelOf('orrin-bazaar'), snapshot);
-  const evaluated = listings[snapshot.positionOf(one) ?? -1];
+  const evaluated = listings.at(snapshot.positionOf(one) ?? -1);
   const kept = (await keptOfItem(one, feeds)).get(code);
   expect(kept).toEqual({ state: evaluated?.state, reason: undefined, issues: evaluated?.issues });
   expect(kept?.issues).toContainEqual({

@@ -101,15 +101,15 @@ describe('a seventh channel, made without code', () => {
     const { draft, sheet, snapshot } = await work(feed);
     const slot = snapshot.index.slotOf('name') ?? -1;
     const title = sheet.fields.findIndex((field) => field.code === 'titel');
-    draft.listings.forEach((listing, i) => {
+    [...draft.listings].forEach((listing, i) => {
       const name = String(snapshot.rows[i]?.[slot] ?? '');
       expect(listing.values[title]).toBe(name || undefined);
       expect(listing.issues.some(({ check }) => check === 'tooLong')).toBe(name.length > 25);
     });
     const place = sheet.fields.findIndex((field) => field.code === 'rubrik');
-    expect(draft.listings.filter(({ values }) => values[place] === 'pots').length).toBeGreaterThan(10);
-    expect(draft.listings.some(({ state }) => state === 'ready')).toBe(
-      draft.listings.some(({ issues }) => issues.every(({ severity }) => severity !== 'blocker')),
+    expect([...draft.listings].filter(({ values }) => values[place] === 'pots').length).toBeGreaterThan(10);
+    expect([...draft.listings].some(({ state }) => state === 'ready')).toBe(
+      [...draft.listings].some(({ issues }) => issues.every(({ severity }) => severity !== 'blocker')),
     );
   });
 
@@ -163,7 +163,7 @@ describe('a new version', () => {
   /** Every listing that has none of these troubles now and would have one then, counted in the test's own way. */
   const expected = async (broken: (values: Map<string, unknown>, blocked: boolean) => boolean) => {
     const { draft, sheet } = await work('plazuela-norte-es');
-    return draft.listings
+    return [...draft.listings]
       .filter(({ values, state }) =>
         broken(new Map(sheet.fields.map(({ code }, at) => [code, values[at]])), state === 'blocked'),
       )
@@ -241,7 +241,7 @@ describe('a new version', () => {
     await takeOnVersion('plazuela-norte', open?.revision ?? 0);
     expect((await channelOf('plazuela-norte')).sheet.version).toBe(before.version + 1);
     const { draft } = await work('plazuela-norte-es');
-    const missing = draft.listings.filter(({ issues }) =>
+    const missing = [...draft.listings].filter(({ issues }) =>
       issues.some(
         (issue) => issue.check === 'missing' && issue.field === 'material' && issue.severity === 'blocker',
       ),
@@ -279,7 +279,7 @@ test('the demo has a version of Lanternry to look over: what it breaks would bre
   const { published } = await work('lanternry-de');
   expect(plans?.published).toBeDefined();
   const blocked = new Set(
-    published.listings.filter(({ state }) => state === 'blocked').map(({ sku }) => sku),
+    [...published.listings].filter(({ state }) => state === 'blocked').map(({ sku }) => sku),
   );
   for (const { sku } of effect?.broken ?? []) expect(blocked.has(sku)).toBe(true);
   for (const sku of effect?.mended ?? []) expect(blocked.has(sku)).toBe(false);

@@ -29,7 +29,7 @@ async function workOn(feed: string): Promise<FeedWork> {
 }
 
 const holds = (work: FeedWork, cause: string) =>
-  work.draft.listings.filter(({ issues }) =>
+  [...work.draft.listings].filter(({ issues }) =>
     issues.some(({ check, field, severity }) => severity === 'blocker' && `${check}:${field}` === cause),
   );
 
@@ -55,12 +55,12 @@ test('every change that is worked out clears and frees just what it says, on eve
       expect([feed, cause, held.length - holds(after, cause).length]).toEqual([feed, cause, said.clears]);
       const ready = (work: FeedWork) =>
         held.filter(({ sku }) =>
-          work.draft.listings.some((listing) => listing.sku === sku && listing.state === 'ready'),
+          [...work.draft.listings].some((listing) => listing.sku === sku && listing.state === 'ready'),
         ).length;
       expect([feed, cause, ready(after) - ready(before)]).toEqual([feed, cause, said.frees]);
       for (const { sku, after: shown } of said.shown) {
         const at = after.draft.compiled.sheet.fields.findIndex(({ code }) => code === proposal.field);
-        const listing = after.draft.listings.find((one) => one.sku === sku);
+        const listing = [...after.draft.listings].find((one) => one.sku === sku);
         if (proposal.way.by !== 'places' && proposal.way.by !== 'numbers')
           expect([feed, cause, asText(listing?.values[at])]).toEqual([feed, cause, shown]);
       }
@@ -74,7 +74,7 @@ test('every change that is worked out clears and frees just what it says, on eve
 test('what is advised is worked out like what is wanted; a proposal that was taken is gone', async () => {
   const feed = 'plazuela-norte-es';
   const told = (work: FeedWork, cause: string) =>
-    work.draft.listings.filter(({ issues }) =>
+    [...work.draft.listings].filter(({ issues }) =>
       issues.some(({ check, field }) => `${check}:${field}` === cause),
     ).length;
   const before = await workOn(feed);
@@ -234,7 +234,7 @@ test(`from a fresh demo every feed is 95 % ready after at most ${mostPresses} pr
     const given = new Set<string>();
     for (;;) {
       const work = await workOn(feed);
-      const count = (state: string) => work.draft.listings.filter((one) => one.state === state).length;
+      const count = (state: string) => [...work.draft.listings].filter((one) => one.state === state).length;
       const [ready, blocked] = [count('ready'), count('blocked')];
       shares[feed] = ready / (ready + blocked);
       if (shares[feed] >= 0.95) break;

@@ -45,7 +45,9 @@ describe('a copy for another market', () => {
     await expect(duplicateFeed(home, 'lanternry', 'AT', 'de')).rejects.toThrow('already a feed');
     await expect(duplicateFeed(home, 'lanternry', 'JP', 'ja')).rejects.toThrow('has no market JP');
     const [here, there] = [await work(home), await work(code)];
-    expect(there.draft.listings.map(({ sku }) => sku)).toEqual(here.draft.listings.map(({ sku }) => sku));
+    expect([...there.draft.listings].map(({ sku }) => sku)).toEqual(
+      [...here.draft.listings].map(({ sku }) => sku),
+    );
   });
 });
 
@@ -56,7 +58,7 @@ describe('value tables', () => {
     const at = sheet.fields.findIndex(({ code }) => code === 'colour');
     const choices = new Set(sheet.fields[at]?.choices?.map(({ code }) => code));
     const refused = new Set(
-      draft.listings
+      [...draft.listings]
         .filter(
           ({ state, values }) =>
             state !== 'leftOut' && values[at] !== undefined && !choices.has(asText(values[at])),
@@ -71,7 +73,7 @@ describe('value tables', () => {
     ).toEqual([...refused].sort());
     const firstDone = stage.lines.findIndex(({ choice }) => choice !== undefined);
     expect(stage.lines.slice(firstDone).every(({ choice }) => choice !== undefined)).toBe(true);
-    const total = draft.listings.filter(
+    const total = [...draft.listings].filter(
       ({ state, values }) => state !== 'leftOut' && values[at] !== undefined,
     ).length;
     expect(stage.lines.reduce((sum, { count }) => sum + count, 0)).toBe(total);
@@ -164,7 +166,7 @@ describe('what one feed teaches another', () => {
     const stage = await categoriesStage(await work(code), { category: 'Plant food', at: '13001' });
     expect(stage.looked?.restricted).toMatchObject({ document: 'safety data sheet', met: false });
     const waiting = async () =>
-      (await work(code)).draft.listings.filter(({ issues }) =>
+      [...(await work(code)).draft.listings].filter(({ issues }) =>
         issues.some(({ check }) => check === 'restricted'),
       ).length;
     expect(await waiting()).toBeGreaterThan(0);
@@ -186,7 +188,7 @@ describe('what one feed teaches another', () => {
     ]);
     const { draft, sheet } = await work(code);
     const at = sheet.fields.findIndex(({ kind }) => kind === 'category');
-    const placed = (sku: string) => draft.listings.find((one) => one.sku === sku)?.values[at];
+    const placed = (sku: string) => [...draft.listings].find((one) => one.sku === sku)?.values[at];
     expect([placed('SP-BOK-SHA-HAR'), placed('SP-BOK-SHA-PAP')]).toEqual(['51002', '51001']);
   });
 });
@@ -223,11 +225,11 @@ describe('what the channel wants first', () => {
     });
     await edit(code, { edit: 'place', placements: { Shelves: { category: '05.02.02' } } });
     await publishDraft(code, await revision(code), 'test');
-    const placed = (await work(code)).published.listings.filter(({ sku }) => sku.startsWith('QM-STD'));
+    const placed = [...(await work(code)).published.listings].filter(({ sku }) => sku.startsWith('QM-STD'));
     expect(placed.flatMap(({ issues }) => issues.filter(({ severity }) => severity === 'blocker'))).toEqual(
       [],
     );
-    expect((await work(code)).published.listings.some(({ state }) => state === 'ready')).toBe(true);
+    expect([...(await work(code)).published.listings].some(({ state }) => state === 'ready')).toBe(true);
     expect(await sendFeed(code, 'everything')).toEqual({ ok: false, reason: 'conditions' });
     await edit(code, { edit: 'met', what: 'full_address', on: true });
     await edit(code, { edit: 'met', what: 'tax_number', on: true });
@@ -282,7 +284,7 @@ describe('a rule for other feeds', () => {
     const before = await work(home);
     await edit(home, { edit: 'addRule', rule: dear });
     const held = (found: Awaited<ReturnType<typeof work>>) =>
-      found.draft.listings.filter(({ issues }) => issues.some(({ check }) => check === 'review'));
+      [...found.draft.listings].filter(({ issues }) => issues.some(({ check }) => check === 'review'));
     const after = await work(home);
     const [first, ...others] = held(after);
     expect(others.length).toBeGreaterThan(3);

@@ -78,7 +78,7 @@ async function said(code: string) {
     await currentSnapshot(),
   );
   const found = (issues: readonly Issue[]) => issues.filter(({ check }) => ofLooking.has(check));
-  const anew = new Map(listings.map(({ sku, issues }) => [sku, found(issues)]));
+  const anew = new Map([...listings].map(({ sku, issues }) => [sku, found(issues)]));
   for (const { sku, issues } of rows) expect([sku, found(issues)]).toEqual([sku, anew.get(sku)]);
   return new Map(
     rows.map(({ sku, issues }) => [sku, found(issues)] as const).filter(([, list]) => list.length > 0),

@@ -54,7 +54,7 @@ describe('the stage line', () => {
   test('its counts are those of the listings', async () => {
     const now = await work();
     const stages = await stageViews(now);
-    const open = now.draft.listings.filter(({ state }) => state !== 'leftOut');
+    const open = [...now.draft.listings].filter(({ state }) => state !== 'leftOut');
     const blocked = open.filter(({ state }) => state === 'blocked').length;
     expect(stages.find(({ key }) => key === 'checks')).toMatchObject({
       words: `${blocked} blocked`,
@@ -136,7 +136,9 @@ describe('categories', () => {
     );
     const field = after.sheet.fields.find(({ kind }) => kind === 'category')?.code;
     const issues = (sku: string | undefined) =>
-      after.draft.listings.find((one) => one.sku === sku)?.issues.filter((issue) => issue.field === field);
+      [...after.draft.listings]
+        .find((one) => one.sku === sku)
+        ?.issues.filter((issue) => issue.field === field);
     expect(issues(first)).toEqual([]);
     expect(issues(skus[2])).toHaveLength(1);
   });
@@ -305,10 +307,10 @@ describe('the sample tray', () => {
     const now = await work();
     await pinItems(await tellingItemsOf(feed));
     const pinned = await pinnedSkus();
-    const most = Math.max(...now.draft.listings.map(({ issues }) => issues.length));
-    expect(now.draft.listings.filter(({ issues }) => issues.length === most).map(({ sku }) => sku)).toEqual(
-      expect.arrayContaining([pinned[1]]),
-    );
+    const most = Math.max(...[...now.draft.listings].map(({ issues }) => issues.length));
+    expect(
+      [...now.draft.listings].filter(({ issues }) => issues.length === most).map(({ sku }) => sku),
+    ).toEqual(expect.arrayContaining([pinned[1]]));
     expect(new Set(pinned).size).toBe(pinned.length);
     expect(firstItemOf(now, 'Books')).toBe('SP-BOK-SHA-HAR');
     expect(firstItemOf(now, undefined)).toBeUndefined();

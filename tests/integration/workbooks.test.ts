@@ -42,7 +42,7 @@ const python = (code: string): unknown =>
   );
 const bring = (file = path) => bringWorkbook(bodyOf(readFileSync(file)));
 const blocked = async (cause: string) =>
-  (await loadFeed(feed))?.draft.listings.filter(({ issues }) =>
+  [...((await loadFeed(feed))?.draft.listings ?? [])].filter(({ issues }) =>
     issues.some(({ check, field, severity }) => severity === 'blocker' && `${check}:${field}` === cause),
   ).length;
 
@@ -113,9 +113,9 @@ test('a place goes out with all that the channel asks there, and comes back fill
   const work = await loadFeed(of);
   const at = work?.sheet.fields.findIndex(({ kind }) => kind === 'category') ?? -1;
   const place = String(
-    work?.draft.listings.find(({ issues }) => issues.some(({ field }) => field === 'pot_diameter'))?.values[
-      at
-    ],
+    [...(work?.draft.listings ?? [])].find(({ issues }) =>
+      issues.some(({ field }) => field === 'pot_diameter'),
+    )?.values[at],
   );
   const book = await saved({ place }, of);
   expect(book.rows.length).toBeGreaterThan(0);
@@ -143,7 +143,7 @@ test('texts to translate go out beside what they are translated from, and come b
   const titleOf = async (sku: string) => {
     const work = await loadFeed(of);
     const at = work?.sheet.fields.findIndex(({ role }) => role === 'title') ?? -1;
-    return String(work?.draft.listings.find((one) => one.sku === sku)?.values[at]);
+    return String([...(work?.draft.listings ?? [])].find((one) => one.sku === sku)?.values[at]);
   };
   const sku = book.rows.find(({ name }) => name.startsWith('Ridge pot'))?.sku ?? '';
   expect(await titleOf(sku)).toContain('Ridge pot');

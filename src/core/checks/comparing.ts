@@ -29,7 +29,8 @@ export function judgedShared(
   return found === 'blocker' ? 'risk' : found;
 }
 
-export const isCompared = (check: string): check is ComparedCheck => Object.hasOwn(comparedSeverity, check);
+const compared: ReadonlySet<string> = new Set(Object.keys(comparedSeverity));
+export const isCompared = (check: string): check is ComparedCheck => compared.has(check);
 
 /** What must not be shared, and by whom. A new one is a line in {@link comparisonsOf} and its words. */
 export interface Comparison {

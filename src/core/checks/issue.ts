@@ -129,8 +129,10 @@ export class ByCause<T> {
   }
 }
 
-/** The issue that was said last of each field, by check. */
-const last = new ByCause((): { issue?: Issue } => ({}));
+/** What was said lately of each field, by check, the latest first. */
+const lately = new ByCause((): Issue[] => []);
+/** So much is remembered of each: of most fields few things are said in turns. */
+const mostLately = 8;
 
 const alike = <K extends CheckName>(facts: Facts[K], others: Facts[K]): boolean => {
   for (const name in facts) if (facts[name] !== others[name]) return false;
@@ -139,7 +141,7 @@ const alike = <K extends CheckName>(facts: Facts[K], others: Facts[K]): boolean 
 };
 
 /**
- * An issue. Where the same was said of the field just before, it is the same object: of a hundred thousand listings most lack the
+ * An issue. Where the same was said of the field lately, it is the same object: of a hundred thousand listings most lack the
  * same, and issues would take more room than their values. Nobody changes what is in one.
  */
 export function issueOf<K extends CheckName>(
@@ -148,12 +150,57 @@ export function issueOf<K extends CheckName>(
   field: string,
   facts: Facts[K],
 ): Issue {
-  const said = last.of(check, field);
-  const known = said.issue;
-  if (known && known.severity === severity && alike(facts, known.facts as Facts[K])) return known;
+  const said = lately.of(check, field);
+  for (let n = 0; n < said.length; n++) {
+    const known = said[n] as Issue;
+    if (known.severity !== severity || !alike(facts, known.facts as Facts[K])) continue;
+    for (let back = n; back > 0; back--) said[back] = said[back - 1] as Issue;
+    said[0] = known;
+    return known;
+  }
   const issue = { check, severity, field, facts } as Issue;
-  said.issue = issue;
+  for (let back = Math.min(said.length, mostLately - 1); back > 0; back--)
+    said[back] = said[back - 1] as Issue;
+  said[0] = issue;
   return issue;
+}
+
+/**
+ * Makes of lists of issues that say the same, in the same order, one: thousands of listings are told the same. A list that has not been
+ * there yet is kept as it is.
+ */
+export function sharedLists(): (issues: readonly Issue[]) => readonly Issue[] {
+  const numbers = new Map<Issue, number>();
+  const known = new Map<number, (readonly Issue[])[]>();
+  return (issues) => {
+    let hash = issues.length;
+    for (let n = 0; n < issues.length; n++) {
+      const issue = issues[n] as Issue;
+      let number = numbers.get(issue);
+      if (number === undefined) {
+        number = numbers.size;
+        numbers.set(issue, number);
+      }
+      hash = (Math.imul(hash, 31) + number) | 0;
+    }
+    const lists = known.get(hash);
+    if (!lists) {
+      known.set(hash, [issues]);
+      return issues;
+    }
+    for (let n = 0; n < lists.length; n++) {
+      const one = lists[n] as readonly Issue[];
+      if (one.length === issues.length && sameIssues(one, issues)) return one;
+    }
+    lists.push(issues);
+    return issues;
+  };
+}
+
+/** Whether two lists begin with the very same issues. @param many how many */
+export function sameIssues(a: readonly Issue[], b: readonly Issue[], many = a.length): boolean {
+  for (let n = 0; n < many; n++) if (a[n] !== b[n]) return false;
+  return true;
 }
 
 /** What identifies an issue on a listing, for comparing a draft with what is published. */

@@ -116,8 +116,12 @@ const listingChecks: readonly ((context: CheckContext) => ListingCheck[])[] = [
 export interface FieldChecks {
   readonly at: number;
   readonly reads: ReadonlySet<number>;
-  run(row: Row, values: readonly (Value | undefined)[], report: Report): void;
+  run: CheckRun;
+  /** Those among them that look at several fields, or at the item, each with what it reads. */
+  readonly onListing: readonly { readonly reads: ReadonlySet<number>; readonly run: CheckRun }[];
 }
+
+type CheckRun = (row: Row, values: readonly (Value | undefined)[], report: Report) => void;
 
 /** Compiles all checks of a sheet for one feed, gathered by the field they report on, in the sheet's order. */
 export function compileChecks(context: CheckContext): FieldChecks[] {
@@ -128,15 +132,15 @@ export function compileChecks(context: CheckContext): FieldChecks[] {
     const listing = onListings.filter((check) => check.field === field.code);
     const value = onValue(field, context);
     if (listing.length === 0 && !value) return [];
-    const reads = new Set([at]);
-    for (const check of listing) {
-      for (const code of check.reads) {
-        const read = context.fieldAt(code);
-        if (read !== undefined) reads.add(read);
-      }
-      if (check.readsPlace && placeAt >= 0) reads.add(placeAt);
-    }
-    return [{ at, reads, run: together(at, listing, value) }];
+    const onListing = listing.map(({ run, reads, readsPlace }) => ({
+      run,
+      reads: new Set([
+        ...reads.map(context.fieldAt).filter((read) => read !== undefined),
+        ...(readsPlace && placeAt >= 0 ? [placeAt] : []),
+      ]),
+    }));
+    const reads = new Set([at, ...onListing.flatMap((check) => [...check.reads])]);
+    return [{ at, reads, run: together(at, onListing, value), onListing }];
   });
 }
 
@@ -183,12 +187,12 @@ const nothingSaid: readonly Said[] = [];
 /** Checks on a listing and on the value of one field as one function. */
 function together(
   at: number,
-  listing: readonly ListingCheck[],
+  listing: readonly { readonly run: CheckRun }[],
   value: ValueCheck | undefined,
-): FieldChecks['run'] {
+): CheckRun {
   const onListing = listing.map(({ run }) => run);
   const [first] = onListing;
-  const ofValue: FieldChecks['run'] = (_row, found, report) => {
+  const ofValue: CheckRun = (_row, found, report) => {
     const own = found[at];
     if (own !== undefined && value) value(own, report);
   };

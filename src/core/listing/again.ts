@@ -1,7 +1,8 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { type Comparison, isCompared, partOf } from '../checks/comparing';
-import { type Issue, issueOf, type Report } from '../checks/issue';
+import { type Issue, issueOf, type Report, sameIssues } from '../checks/issue';
+import type { FieldChecks } from '../checks/registry';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -21,12 +22,14 @@ import {
   evaluatingAll,
   fillValues,
   type Listing,
+  type ListingState,
   onlyAsked,
   outOfScope,
   sharedIssues,
   sharedKey,
   watchEvery,
 } from './evaluate';
+import { Listings, ListingsEdit } from './listings';
 import { conditionsOf, type Placement, type Plan, placementFor } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
@@ -48,7 +51,7 @@ export interface Touched {
 }
 
 export interface Again {
-  readonly listings: readonly Listing[];
+  readonly listings: Listings;
   /** Undefined where everything was computed. */
   readonly touched: Touched | undefined;
   /** Positions of the fields whose coverage may differ; undefined where that of any may, though not of every listing. */
@@ -313,7 +316,7 @@ interface Foreseen {
   /**
    * Tells that a listing stays as it is. Not of one that joins an entry of the channel: it kept nothing of what rules ask for.
    */
-  readonly stays?: (row: Row, listing: Listing) => boolean;
+  readonly stays?: (row: Row, values: Listing['values']) => boolean;
 }
 
 /** Where places alone differ it is listings that go elsewhere, where rules do, those that one of them applies to. */
@@ -323,7 +326,7 @@ function foreseen(before: CompiledPlan, after: CompiledPlan, catalog: CatalogRow
   if (others.every((name) => name === 'placements' || name === 'exceptions'))
     return { among: movedBetween(before, after, catalog) };
   const rules = others.every((name) => name === 'rules') ? foreseeable(before, after) : undefined;
-  return rules ? { stays: (row, { values }) => !rules.some(({ applies }) => applies(row, values)) } : {};
+  return rules ? { stays: (row, values) => !rules.some(({ applies }) => applies(row, values)) } : {};
 }
 
 /** Positions of what rules, and the joining of entries, may ask for. */
@@ -345,49 +348,54 @@ const lookedAt = ({ sheet, categoryAt, joins }: CompiledPlan, rules: readonly Co
  */
 export function* evaluatingAgain(
   before: CompiledPlan,
-  base: readonly Listing[],
+  base: Listings,
   after: CompiledPlan,
   catalog: CatalogRows,
 ): Steps<Again> {
   const touched = touchedBy(before, after);
-  if (!touched || base.length !== catalog.rows.length)
-    return { listings: yield* evaluatingAll(after, catalog), touched: undefined, counted: undefined };
+  if (!touched || base.length !== catalog.rows.length) {
+    const listings = new Listings(yield* evaluatingAll(after, catalog));
+    return { listings, touched: undefined, counted: undefined };
+  }
   const { fields, reasons } = touched;
   const positions = [...fields];
   const compositions = positions.map((at) => after.compositions[at]);
   const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
   const rerun = after.checks.filter((check) => touched.issues.has(check.at));
-  const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
-  const anew = new Set([...touched.issues].flatMap((at) => after.sheet.fields[at]?.code ?? []));
-  const unmoved = (issue: Issue): boolean => !anew.has(issue.field);
+  const again = rerunning(after, fields, rerun);
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
-  // Of what stays only that is looked at which rules, or the joining of entries, may ask for.
-  const copied = lookedAt(after, rules).filter((at) => !fields.has(at));
+  // Of what stays only that is looked at which rules, or the joining of entries, may ask for; and then, which checks read.
+  const untouched = (at: number) => !fields.has(at);
+  const copied = lookedAt(after, rules).filter(untouched);
+  const checked = [...new Set(rerun.flatMap(({ reads }) => [...reads]))].filter(untouched);
 
   const { among, stays } = foreseen(before, after, catalog);
   let sku = '';
+  /** What is found of a listing, and how much of it: one list, filled anew for each. */
   const found: Issue[] = [];
+  let many = 0;
   const report: Report = (check, given, field, facts) => {
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
-    if (severity !== undefined) found.push(issueOf(check, severity, field, facts));
+    if (severity !== undefined) found[many++] = issueOf(check, severity, field, facts);
   };
-  const listings: Listing[] = base.slice();
+  const listings = new ListingsEdit(base, positions);
+  const columnsOf = (fields: readonly number[]) => fields.map((at) => base.column(at));
+  const [then, copiedThen, checkedThen] = [columnsOf(positions), columnsOf(copied), columnsOf(checked)];
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   const looked = among?.length ?? base.length;
   for (let turn = 0; turn < looked; turn++) {
     const i = among ? (among[turn] as number) : turn;
     if (after.watch && turn % watchEvery === 0) after.watch(turn);
     if (turn % rowsAStep === 0) yield;
-    const old = base[i] as Listing;
     const row = catalog.rows[i] as Row;
     // What joined an entry kept nothing of what its rules may ask for.
-    const joined = after.joins !== undefined && old.values[after.joins.at] !== undefined;
-    if (stays && !joined && stays(row, old)) continue;
+    const joined = after.joins !== undefined && base.valueAt(i, after.joins.at) !== undefined;
+    if (stays && !joined && stays(row, base.valuesAt(i))) continue;
     if (joined) values.fill(undefined);
-    else
-      for (let n = 0; n < copied.length; n++) values[copied[n] as number] = old.values[copied[n] as number];
-    let reason = reasons ? undefined : old.reason;
+    else for (let n = 0; n < copied.length; n++) values[copied[n] as number] = copiedThen[n]?.[i];
+    const reasonThen = base.reasonAt(i);
+    let reason = reasons ? undefined : reasonThen;
     if (joined) reason = fillValues(after, row, values);
     else {
       for (let n = 0; n < positions.length; n++) values[positions[n] as number] = compositions[n]?.run(row);
@@ -399,7 +407,7 @@ export function* evaluatingAgain(
       }
       if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
       // The scope is the same in both, and looks at nothing that is touched.
-      if (old.reason === outOfScope) reason = outOfScope;
+      if (reasonThen === outOfScope) reason = outOfScope;
       else
         for (const rule of rules)
           if (rule.applies(row, values)) {
@@ -414,59 +422,75 @@ export function* evaluatingAgain(
     }
     const kept = after.joins && onlyAsked(after.joins, row, values);
 
-    let changed = reason !== old.reason;
-    if (joined) changed ||= values.some((value, at) => !sameValue(old.values[at], value));
+    let changed = reason !== reasonThen;
+    if (joined) changed ||= values.some((value, at) => !sameValue(base.valueAt(i, at), value));
     for (let n = 0; !changed && n < positions.length; n++)
-      changed = !sameValue(old.values[positions[n] as number], values[positions[n] as number]);
+      changed = !sameValue(then[n]?.[i], values[positions[n] as number]);
     if (!changed) continue;
-    const now = (joined ? values : old.values).slice();
-    if (!joined) for (const at of positions) now[at] = values[at];
-    if (reason !== undefined) {
-      flipped ||= old.state !== 'leftOut';
-      listings[i] = { sku: old.sku, state: 'leftOut', reason, values: now, issues: [] };
+    const stateThen = base.stateAt(i);
+    const back = reason === undefined && stateThen === 'leftOut';
+    const whole = back || joined;
+    if (reason === reasonThen && stateThen === 'leftOut' && !joined) {
+      listings.put(i, values, nothing, 'leftOut');
       continue;
     }
-    const back = old.state === 'leftOut';
-    flipped ||= back;
-    sku = old.sku;
-    found.length = 0;
-    const whole = back || joined;
-    for (const check of whole ? after.checks : rerun)
-      if (!kept || kept.has(check.at)) check.run(row, now, report);
-    const issues = whole
-      ? [...found, ...(back ? [] : old.issues.filter(({ check }) => isCompared(check)))]
-      : saysAsBefore(old.issues, found, unmoved)
-        ? old.issues
-        : merged(old.issues, found, unmoved, order);
-    listings[i] = {
-      sku: old.sku,
-      state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
-      reason: undefined,
-      values: now,
-      issues,
+    sku = catalog.skus[i] as string;
+    /** All values, where another listing takes its place. */
+    const now = (): (Value | undefined)[] => {
+      const all = joined ? values.slice() : base.valuesAt(i).slice();
+      if (!joined) for (const at of positions) all[at] = values[at];
+      return all;
     };
+    if (reason !== undefined) {
+      flipped ||= stateThen !== 'leftOut';
+      listings.replace(i, { sku, state: 'leftOut', reason, values: now(), issues: nothing });
+      continue;
+    }
+    flipped ||= back;
+    many = 0;
+    const said = base.issuesAt(i);
+    if (whole) {
+      const all = now();
+      for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
+      const issues = [
+        ...found.slice(0, many),
+        ...(back ? [] : said.filter(({ check }) => isCompared(check))),
+      ];
+      listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
+      continue;
+    }
+    for (let n = 0; n < checked.length; n++) values[checked[n] as number] = checkedThen[n]?.[i];
+    const { checks, withFound } = again(row, values, then, i);
+    for (let n = 0; n < checks.length; n++) {
+      const check = checks[n] as FieldChecks;
+      if (!kept || kept.has(check.at)) check.run(row, values, report);
+    }
+    const { issues, state } = withFound(said, found, many);
+    listings.put(i, values, issues, state);
   }
   const counted = new Set([...fields, ...touched.issues]);
   if (!compared && !flipped) return { listings, touched, counted };
   for (const { at } of after.compared) counted.add(at);
   const changed: number[] = [];
-  for (let i = 0; i < base.length; i++) if (listings[i] !== base[i]) changed.push(i);
-  return {
-    listings: areFew(changed, base)
-      ? yield* comparingAgain(after, { listings: base, rows: catalog.rows }, listings, changed, catalog.rows)
-      : addCompared(after, listings.map(withoutCompared), catalog.rows),
-    touched,
-    counted: flipped ? undefined : counted,
-  };
+  for (let i = 0; i < base.length; i++) if (!listings.same(base, i)) changed.push(i);
+  if (areFew(changed, base.length))
+    yield* comparingAgain(after, { listings: base, rows: catalog.rows }, listings, changed, catalog.rows);
+  else {
+    forgetCompared(listings);
+    addCompared(after, listings, catalog.rows);
+  }
+  return { listings, touched, counted: flipped ? undefined : counted };
 }
 
 /** The same at once. */
 export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Again =>
   atOnce(evaluatingAgain(...given));
 
+const stateOf = (issues: readonly Issue[]): ListingState =>
+  issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready';
+
 /** Where so few changed, those that share something with them are found; else all are compared anew. */
-const areFew = (changed: readonly number[], all: readonly unknown[]): boolean =>
-  changed.length <= Math.max(100, all.length / 4);
+const areFew = (changed: readonly number[], all: number): boolean => changed.length <= Math.max(100, all / 4);
 
 /**
  * The same plan over a catalog of which some rows changed: only those are evaluated, rows that are the same object as
@@ -474,35 +498,36 @@ const areFew = (changed: readonly number[], all: readonly unknown[]): boolean =>
  * after; where many changed, over all. Always equal to {@link evaluateAll}.
  */
 export function* evaluatingRows(
-  base: readonly Listing[],
+  base: Listings,
   before: CatalogRows,
   compiled: CompiledPlan,
   catalog: CatalogRows,
-): Steps<Listing[]> {
+): Steps<Listings> {
   const { rows, skus } = catalog;
   const changed: number[] = [];
   for (let i = 0; i < rows.length; i++)
-    if (!base[i] || before.rows[i] !== rows[i] || before.skus[i] !== skus[i]) changed.push(i);
+    if (i >= base.length || before.rows[i] !== rows[i] || before.skus[i] !== skus[i]) changed.push(i);
   yield;
-  const listings: Listing[] = base.slice(0, rows.length);
+  const listings = new ListingsEdit(base, [], rows.length);
   for (const [n, i] of changed.entries()) {
     if (n % rowsAStep === 0) yield;
-    listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
+    listings.replace(i, evaluate(compiled, skus[i] as string, rows[i] as Row));
   }
   const sameItems =
-    base.length <= rows.length && changed.every((i) => !base[i] || before.skus[i] === skus[i]);
-  if (sameItems && areFew(changed, rows))
-    return yield* comparingAgain(compiled, { listings: base, rows: before.rows }, listings, changed, rows);
-  for (let i = 0; i < listings.length; i++) {
-    if (i % rowsAStep === 0) yield;
-    listings[i] = withoutCompared(listings[i] as Listing);
+    base.length <= rows.length && changed.every((i) => i >= base.length || before.skus[i] === skus[i]);
+  if (sameItems && areFew(changed, rows.length))
+    yield* comparingAgain(compiled, { listings: base, rows: before.rows }, listings, changed, rows);
+  else {
+    forgetCompared(listings);
+    yield;
+    addCompared(compiled, listings, rows);
   }
-  return addCompared(compiled, listings, rows);
+  return listings;
 }
 
 /** Listings before and after, in the same order, each with the rows they were made of. */
 interface Standing {
-  readonly listings: readonly Listing[];
+  readonly listings: Listings;
   readonly rows: readonly Row[];
 }
 
@@ -513,10 +538,10 @@ interface Standing {
 function* comparingAgain(
   compiled: CompiledPlan,
   before: Standing,
-  listings: Listing[],
+  listings: ListingsEdit,
   changed: readonly number[],
   rows: readonly Row[],
-): Steps<Listing[]> {
+): Steps<void> {
   const { compared } = compiled;
   const familySlot = compiled.index.slotOf('family');
   /** What is said anew, by listing and comparison. */
@@ -526,31 +551,30 @@ function* comparingAgain(
     if (known) known.set(comparison, issue);
     else anew.set(i, new Map([[comparison, issue]]));
   };
-  const issueIn = ({ issues }: Listing, { check, field }: Comparison) =>
-    issues.find((issue) => issue.check === check && issue.field === field);
+  const issueIn = (all: Listings, i: number, { check, field }: Comparison) =>
+    all.issuesAt(i).find((issue) => issue.check === check && issue.field === field);
+  const wasThere = (i: number) => i < before.listings.length;
   /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
   const sharesAsBefore = (comparison: Comparison, i: number): boolean => {
-    const [was, is] = [before.listings[i], listings[i] as Listing];
+    const [was, is] = [before.listings, listings];
     return (
-      was !== undefined &&
       comparison.ofValueAlone &&
-      (was.state === 'leftOut') === (is.state === 'leftOut') &&
-      sameValue(was.values[comparison.at], is.values[comparison.at]) &&
-      partOf(comparison, was.sku, before.rows[i], familySlot) ===
-        partOf(comparison, is.sku, rows[i], familySlot)
+      (was.stateAt(i) === 'leftOut') === (is.stateAt(i) === 'leftOut') &&
+      sameValue(was.valueAt(i, comparison.at), is.valueAt(i, comparison.at)) &&
+      partOf(comparison, was.skuAt(i), before.rows[i], familySlot) ===
+        partOf(comparison, is.skuAt(i), rows[i], familySlot)
     );
   };
   const open: [Comparison, Map<string, number[]>][] = [];
   for (const comparison of compared) {
     const groups = new Map<string, number[]>();
     for (const i of changed) {
-      const was = before.listings[i];
-      if (was && sharesAsBefore(comparison, i)) {
-        say(i, comparison, issueIn(was, comparison));
+      if (wasThere(i) && sharesAsBefore(comparison, i)) {
+        say(i, comparison, issueIn(before.listings, i, comparison));
         continue;
       }
-      for (const listing of [was, listings[i]]) {
-        const key = listing && sharedKey(comparison, listing);
+      for (const all of wasThere(i) ? [before.listings, listings] : [listings]) {
+        const key = sharedKey(comparison, all, i);
         if (key !== undefined) groups.set(key, []);
       }
       say(i, comparison, undefined);
@@ -561,7 +585,7 @@ function* comparingAgain(
     for (let i = 0; i < listings.length; i++) {
       if (i % rowsAStep === 0) yield;
       for (const [comparison, groups] of open) {
-        const key = sharedKey(comparison, listings[i] as Listing);
+        const key = sharedKey(comparison, listings, i);
         if (key !== undefined) groups.get(key)?.push(i);
       }
     }
@@ -570,70 +594,185 @@ function* comparingAgain(
       const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, listings, rows);
       for (const [n, i] of group.entries()) say(i, comparison, issues?.[n]);
     }
-  for (const [i, said] of anew) {
-    const listing = listings[i] as Listing;
-    const alone = withoutCompared(listing);
-    const issues = [...alone.issues];
+  for (const [i, told] of anew) {
+    const issues = listings.issuesAt(i).filter(({ check }) => !isCompared(check));
     for (const comparison of compared) {
-      const issue = said.has(comparison) ? said.get(comparison) : issueIn(listing, comparison);
+      const issue = told.has(comparison) ? told.get(comparison) : issueIn(listings, i, comparison);
       if (issue) issues.push(issue);
     }
-    const blocked = issues.some(({ check, severity }) => isCompared(check) && severity === 'blocker');
-    listings[i] = { ...alone, issues, state: blocked ? 'blocked' : alone.state };
+    const said = listings.issuesAt(i);
+    if (said.length === issues.length && sameIssues(said, issues)) continue;
+    listings.say(i, issues, listings.stateAt(i) === 'leftOut' ? 'leftOut' : stateOf(issues));
   }
-  return listings;
 }
 
 /** The same at once. */
-export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listing[] =>
+export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listings =>
   atOnce(evaluatingRows(...given));
 
-/** Whether what was found anew is what stood there: mostly it is, letter for letter, however the value has changed. */
-function saysAsBefore(
-  old: readonly Issue[],
-  found: readonly Issue[],
+/** Values by field, then by listing. */
+type Columns = readonly (readonly (Value | undefined)[])[];
+
+/** Checks that are made again, and what puts what they find in the place of what was said. */
+interface Rerun {
+  readonly checks: readonly FieldChecks[];
+  readonly withFound: ReturnType<typeof foundAgain>;
+}
+
+/**
+ * Which checks an edit has made again, listing by listing. A field that is not edited may have checks that read one that is, such as
+ * that a barcode, or brand and part number, is there: only where one of these says something else than before are those of that
+ * field made again.
+ * @param fields positions of the fields that are edited @param rerun all checks that may have to be made again
+ * @returns for values as they are now, of all that is read, and the columns of those before of the edited fields
+ */
+function rerunning(after: CompiledPlan, fields: ReadonlySet<number>, rerun: readonly FieldChecks[]) {
+  const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
+  const of = (checks: readonly FieldChecks[]): Rerun => {
+    const codes = new Set(checks.flatMap(({ at }) => after.sheet.fields[at]?.code ?? []));
+    return {
+      checks,
+      withFound: foundAgain(
+        ({ field }) => !codes.has(field),
+        ({ field }) => order.get(field) ?? 0,
+      ),
+    };
+  };
+  const besides = rerun.flatMap((check) => {
+    if (fields.has(check.at)) return [];
+    const looking = check.onListing.filter(({ reads }) => [...reads].some((at) => fields.has(at)));
+    return [{ check, looking: looking.map(({ run }) => run) }];
+  });
+  const own = of(rerun.filter(({ at }) => fields.has(at)));
+  /** What is made again, by the number whose bits tell which of those besides say something else. */
+  const ways = new Map<number, Rerun>([[0, own]]);
+  const all = of(rerun);
+  const mostBits = 31;
+  const positions = [...fields];
+  const now: (Value | undefined)[] = [];
+  const found: Issue[] = [];
+  const ends: number[] = [];
+  let many = 0;
+  let differs = false;
+  const saying: Report = (check, severity, field, facts) => {
+    found[many++] = issueOf(check, severity, field, facts);
+  };
+  const comparing: Report = (check, severity, field, facts) => {
+    if (found[many++] !== issueOf(check, severity, field, facts)) differs = true;
+  };
+  return (row: Row, values: (Value | undefined)[], then: Columns, i: number): Rerun => {
+    if (besides.length === 0) return own;
+    if (besides.length > mostBits) return all;
+    const look = (n: number, report: Report) => {
+      const runs = (besides[n] as (typeof besides)[number]).looking;
+      for (let k = 0; k < runs.length; k++) runs[k]?.(row, values, report);
+    };
+    many = 0;
+    for (let n = 0; n < besides.length; n++) {
+      look(n, saying);
+      ends[n] = many;
+    }
+    for (let n = 0; n < positions.length; n++) {
+      const at = positions[n] as number;
+      now[n] = values[at];
+      values[at] = then[n]?.[i];
+    }
+    let bits = 0;
+    for (let n = 0; n < besides.length; n++) {
+      many = n === 0 ? 0 : (ends[n - 1] as number);
+      differs = false;
+      look(n, comparing);
+      if (differs || many !== ends[n]) bits |= 1 << n;
+    }
+    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = now[n];
+    let way = ways.get(bits);
+    if (!way) {
+      const chosen = new Set(besides.flatMap(({ check }, n) => (bits & (1 << n) ? [check] : [])));
+      way = of(rerun.filter((check) => fields.has(check.at) || chosen.has(check)));
+      ways.set(bits, way);
+    }
+    return way;
+  };
+}
+
+/** What came of issues before with others found again. */
+interface Joined {
+  readonly found: readonly Issue[];
+  readonly issues: readonly Issue[];
+  readonly state: ListingState;
+}
+
+/**
+ * Puts issues found again in the place of those that they are about. Listings of which the same was said share their lists, so that
+ * each is gone through once and not for every listing; mostly the same is found, letter for letter, however the value has changed.
+ * @param stays of an issue that is about nothing that is looked at again
+ * @param place of an issue in the sheet's order
+ * @returns for what was said, and what was found, of which so many count
+ */
+function foundAgain(
   stays: (issue: Issue) => boolean,
-): boolean {
-  let n = 0;
-  for (let i = 0; i < old.length; i++) {
-    const issue = old[i] as Issue;
-    if (!stays(issue) && !isCompared(issue.check) && found[n++] !== issue) return false;
+  place: (issue: Issue) => number,
+): (said: readonly Issue[], found: readonly Issue[], many: number) => Joined {
+  const known = new Map<readonly Issue[], Joined[]>();
+  /** Of one list so many ways to go on are remembered. */
+  const most = 8;
+  return (said, found, many) => {
+    let ways = known.get(said);
+    if (ways === undefined) {
+      ways = [{ found: replaced(said, stays), issues: said, state: stateOf(said) }];
+      known.set(said, ways);
+    }
+    for (let n = 0; n < ways.length; n++) {
+      const way = ways[n] as Joined;
+      if (way.found.length === many && sameIssues(way.found, found, many)) return way;
+    }
+    const own = found.slice(0, many);
+    const issues = merged(said, own, stays, place);
+    const way = { found: own, issues, state: stateOf(issues) };
+    if (ways.length < most) ways.push(way);
+    return way;
+  };
+}
+
+const nothing: readonly Issue[] = [];
+
+function replaced(said: readonly Issue[], stays: (issue: Issue) => boolean): readonly Issue[] {
+  let found: Issue[] | undefined;
+  for (let n = 0; n < said.length; n++) {
+    const issue = said[n] as Issue;
+    if (stays(issue) || isCompared(issue.check)) continue;
+    if (found) found.push(issue);
+    else found = [issue];
   }
-  return n === found.length;
+  return found ?? nothing;
 }
 
 /** Issues that stay and those found anew, in the sheet's order; what is said of others that share something stands last, as it does in full. */
 function merged(
-  old: readonly Issue[],
+  said: readonly Issue[],
   found: readonly Issue[],
   stays: (issue: Issue) => boolean,
-  order: ReadonlyMap<string, number>,
-): Issue[] {
-  const place = ({ field }: Issue) => order.get(field) ?? 0;
+  place: (issue: Issue) => number,
+): readonly Issue[] {
   const result: Issue[] = [];
   let n = 0;
-  let compares = false;
-  // By the hundred thousand: no list is made on the way.
-  for (let i = 0; i < old.length; i++) {
-    const issue = old[i] as Issue;
-    if (isCompared(issue.check)) compares = true;
-    else if (stays(issue)) {
-      const own = place(issue);
-      while (n < found.length && place(found[n] as Issue) <= own) result.push(found[n++] as Issue);
-      result.push(issue);
-    }
+  for (const issue of said) {
+    if (isCompared(issue.check) || !stays(issue)) continue;
+    const own = place(issue);
+    while (n < found.length && place(found[n] as Issue) <= own) result.push(found[n++] as Issue);
+    result.push(issue);
   }
   while (n < found.length) result.push(found[n++] as Issue);
-  if (compares) for (const issue of old) if (isCompared(issue.check)) result.push(issue);
+  for (const issue of said) if (isCompared(issue.check)) result.push(issue);
   return result;
 }
 
-function withoutCompared(listing: Listing): Listing {
-  if (!listing.issues.some(({ check }) => isCompared(check))) return listing;
-  const issues = listing.issues.filter(({ check }) => !isCompared(check));
-  return {
-    ...listing,
-    issues,
-    state: issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready',
-  };
+/** Takes back all that was said of listings by comparing them. */
+function forgetCompared(listings: ListingsEdit): void {
+  for (let i = 0; i < listings.length; i++) {
+    const said = listings.issuesAt(i);
+    if (!said.some(({ check }) => isCompared(check))) continue;
+    const issues = said.filter(({ check }) => !isCompared(check));
+    listings.say(i, issues, stateOf(issues));
+  }
 }

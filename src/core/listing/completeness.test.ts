@@ -3,12 +3,15 @@ import { compileDemo, demoCatalog, demoIndex } from '../../../tests/support/demo
 import { asText } from '../catalog/value';
 import { completenessOf, completing, needWeights, shareOf } from './completeness';
 import { evaluateAll, type Listing } from './evaluate';
+import { Listings } from './listings';
 import { atOnce } from './steps';
 
 const compiled = compileDemo();
 const listings = evaluateAll(compiled, demoCatalog);
 const categorySlot = demoIndex.slotOf('category') ?? -1;
-const whole = atOnce(completing(compiled, listings, demoCatalog.rows, (row) => asText(row[categorySlot])));
+const whole = atOnce(
+  completing(compiled, new Listings(listings), demoCatalog.rows, (row) => asText(row[categorySlot])),
+);
 const { fields } = compiled.sheet;
 
 test('a listing with all that helps is complete; a value that is refused, or lacks, is not there', () => {

@@ -2,6 +2,7 @@ import type { Row } from '../catalog/value';
 import type { Field } from '../channels/sheet';
 import type { CompiledPlan } from './compile';
 import type { Listing } from './evaluate';
+import type { Listings } from './listings';
 import { rowsAStep, type Steps } from './steps';
 
 /**
@@ -88,7 +89,7 @@ export interface FeedCompleteness extends Completeness {
 /** How complete a feed is, step by step. Listings that are left out do not count. @param categoryOf of a row */
 export function* completing(
   compiled: Counted,
-  listings: readonly Listing[],
+  listings: Listings,
   rows: readonly Row[],
   categoryOf: (row: Row) => string,
 ): Steps<FeedCompleteness> {
@@ -97,9 +98,9 @@ export function* completing(
   const lacking = compiled.sheet.fields.map(() => ({ listings: 0, weight: 0 }));
   for (let i = 0; i < listings.length; i++) {
     if (i % rowsAStep === 0) yield;
-    const listing = listings[i] as Listing;
     const row = rows[i] ?? [];
-    if (listing.state === 'leftOut') continue;
+    if (listings.stateAt(i) === 'leftOut') continue;
+    const listing = { values: listings.valuesAt(i), issues: listings.issuesAt(i) };
     const name = categoryOf(row);
     const group = categories.get(name) ?? { got: 0, of: 0 };
     categories.set(name, group);

@@ -1,5 +1,5 @@
 import type { Issue } from '../checks/issue';
-import type { Listing } from './evaluate';
+import type { Listings } from './listings';
 
 /** How a field stands over the listings in scope. */
 export interface Coverage {
@@ -16,27 +16,27 @@ export interface Coverage {
 type Counts = { -readonly [K in keyof Coverage]: Coverage[K] };
 
 /** Coverage of every field, by position. Left out listings do not count. */
-export function coverageOf(listings: readonly Listing[], fields: readonly { code: string }[]): Coverage[] {
+export function coverageOf(listings: Listings, fields: readonly { code: string }[]): Coverage[] {
   const counts = fields.map((): Counts => ({ filled: 0, failing: 0, missing: 0, empty: 0, total: 0 }));
   const add = counter(
     counts,
     fields,
     fields.map((_, at) => at),
   );
-  for (const listing of listings) add(listing, 1);
+  for (let i = 0; i < listings.length; i++) add(listings, i, 1);
   return counts;
 }
 
 /**
  * Coverage after an edit: of the listings that differ, the fields that it touches are counted again.
  * @param known the coverage of those before
- * @param before in the same order; one that stayed as it was is the same object
+ * @param before in the same order
  * @param touched positions of fields whose values or issues may differ; every one where listings were left out or taken in
  */
 export function coverageAgain(
   known: readonly Coverage[],
-  before: readonly Listing[],
-  listings: readonly Listing[],
+  before: Listings,
+  listings: Listings,
   fields: readonly { code: string }[],
   touched: Iterable<number>,
 ): Coverage[] {
@@ -45,28 +45,29 @@ export function coverageAgain(
   const add = counter(counts, fields, wanted);
   const places = placesOf(fields, wanted);
   const [failedThen, failsNow] = [failures(fields, places), failures(fields, places)];
+  const [then, now] = [wanted.map((at) => before.column(at)), wanted.map((at) => listings.column(at))];
   for (let i = 0; i < listings.length; i++) {
-    const was = before[i] as Listing;
-    const is = listings[i] as Listing;
-    if (was === is) continue;
-    if (was.state === 'leftOut' || is.state === 'leftOut') {
-      add(was, -1);
-      add(is, 1);
+    if (listings.same(before, i)) continue;
+    if (before.isLeftOut(i) || listings.isLeftOut(i)) {
+      add(before, i, -1);
+      add(listings, i, 1);
       continue;
     }
+    const [said, says] = [before.issuesAt(i), listings.issuesAt(i)];
     // Most edits put one value in another's place, and what is said of it stays as it was.
-    const saidAlike = was.issues === is.issues;
+    const saidAlike = said === says;
     if (!saidAlike) {
-      failedThen.take(was.issues);
-      failsNow.take(is.issues);
+      failedThen.take(said);
+      failsNow.take(says);
     }
     for (let n = 0; n < wanted.length; n++) {
       const at = wanted[n] as number;
-      const [filled, fills] = [was.values[at] !== undefined, is.values[at] !== undefined];
+      const filled = then[n]?.[i] !== undefined;
+      const fills = now[n]?.[i] !== undefined;
       if (filled === fills && (saidAlike || failedThen.on(at) === failsNow.on(at))) continue;
       if (saidAlike) {
-        failedThen.take(was.issues);
-        failsNow.take(is.issues);
+        failedThen.take(said);
+        failsNow.take(says);
       }
       const count = counts[at] as Counts;
       tally(count, filled, failedThen.on(at), -1);
@@ -112,14 +113,14 @@ function counter(
   counts: readonly Counts[],
   fields: readonly { code: string }[],
   wanted: readonly number[],
-): (listing: Listing, by: 1 | -1) => void {
+): (listings: Listings, i: number, by: 1 | -1) => void {
   const failed = failures(fields, placesOf(fields, wanted));
-  return ({ state, values, issues }, by) => {
-    if (state === 'leftOut') return;
-    failed.take(issues);
+  return (listings, i, by) => {
+    if (listings.isLeftOut(i)) return;
+    failed.take(listings.issuesAt(i));
     for (let n = 0; n < wanted.length; n++) {
       const at = wanted[n] as number;
-      tally(counts[at] as Counts, values[at] !== undefined, failed.on(at), by);
+      tally(counts[at] as Counts, listings.valueAt(i, at) !== undefined, failed.on(at), by);
     }
   };
 }

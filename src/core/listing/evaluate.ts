@@ -1,9 +1,10 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
-import { type Issue, issueOf, type Report, type Shared } from '../checks/issue';
+import { type Issue, issueOf, type Report, type Shared, sharedLists } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
+import { type Listings, ListingsEdit } from './listings';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';
@@ -151,7 +152,15 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
 
 /** A whole catalog through a feed, with the checks that compare listings, step by step. Order is the catalog's. */
 export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
-  return addCompared(compiled, yield* evaluatingAlone(compiled, catalog), catalog.rows);
+  const listings = yield* evaluatingAlone(compiled, catalog);
+  addCompared(compiled, ListingsEdit.of(listings), catalog.rows);
+  const shared = sharedLists();
+  for (let i = 0; i < listings.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const listing: { issues: readonly Issue[] } = listings[i] as Listing;
+    listing.issues = shared(listing.issues);
+  }
+  return listings;
 }
 
 /** The same at once. */
@@ -162,8 +171,8 @@ export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listi
 export const mostNamed = 3;
 
 /** What a listing has that others may share; undefined where it takes no part. */
-export const sharedKey = ({ keyOf, at }: Comparison, { state, values }: Listing): string | undefined =>
-  state === 'leftOut' ? undefined : keyOf(values[at]);
+export const sharedKey = ({ keyOf, at }: Comparison, listings: Listings, i: number): string | undefined =>
+  listings.stateAt(i) === 'leftOut' ? undefined : keyOf(listings.valueAt(i, at));
 
 /**
  * What is said of listings that share something, of each by its place in the group; nothing where all are of one part.
@@ -174,13 +183,13 @@ export function sharedIssues(
   { index, judge }: Pick<CompiledPlan, 'index' | 'judge'>,
   comparison: Comparison,
   group: readonly number[],
-  listings: readonly Listing[],
+  listings: Listings,
   rows: readonly Row[],
 ): readonly (Issue | undefined)[] | undefined {
   const { check, field, at } = comparison;
   const familySlot = index.slotOf('family');
-  const listingAt = (n: number) => listings[group[n] as number] as Listing;
-  const parts = group.map((i, n) => partOf(comparison, listingAt(n).sku, rows[i], familySlot));
+  const skuOf = (n: number) => listings.skuAt(group[n] as number);
+  const parts = group.map((i) => partOf(comparison, listings.skuAt(i), rows[i], familySlot));
   const sizes = new Map<string, number>();
   for (const part of parts) sizes.set(part, (sizes.get(part) ?? 0) + 1);
   if (sizes.size < 2) return undefined;
@@ -188,7 +197,7 @@ export function sharedIssues(
   const named = new Map<string, string>();
   for (let n = 0; n < group.length && named.size <= mostNamed; n++) {
     const part = parts[n] as string;
-    if (!named.has(part)) named.set(part, listingAt(n).sku);
+    if (!named.has(part)) named.set(part, skuOf(n));
   }
   const othersThan = (own: string) =>
     [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
@@ -196,8 +205,8 @@ export function sharedIssues(
   // Nearly all are told the same: it is made once, and not for each of thousands that have one text.
   const said = new Map<string, Issue>();
   return parts.map((own, n) => {
-    const found = shownOfShared(check, listingAt(n).values[at]);
-    const severity = judgedShared(judge, listingAt(n).sku, check, field);
+    const found = shownOfShared(check, listings.valueAt(group[n] as number, at));
+    const severity = judgedShared(judge, skuOf(n), check, field);
     if (severity === undefined) return undefined;
     const count = group.length - (sizes.get(own) ?? 0);
     const isNamed = named.has(own);
@@ -212,16 +221,17 @@ export function sharedIssues(
 }
 
 /**
- * Adds an issue to every listing that shares with others what should not be shared. Changes the array, not the listings.
+ * Adds an issue to every listing that shares with others what should not be shared.
+ * @param listings of which nothing of the kind is said yet
  * @param rows of the same items in the same order
  */
-export function addCompared(compiled: CompiledPlan, listings: Listing[], rows: readonly Row[]): Listing[] {
+export function addCompared(compiled: CompiledPlan, listings: ListingsEdit, rows: readonly Row[]): void {
   for (const comparison of compiled.compared) {
     // Most share nothing: only those that do are gathered in a list.
     const first = new Map<string, number>();
     const holders = new Map<string, number[]>();
     for (let i = 0; i < listings.length; i++) {
-      const key = sharedKey(comparison, listings[i] as Listing);
+      const key = sharedKey(comparison, listings, i);
       if (key === undefined) continue;
       const one = first.get(key);
       if (one === undefined) first.set(key, i);
@@ -235,13 +245,8 @@ export function addCompared(compiled: CompiledPlan, listings: Listing[], rows: r
       sharedIssues(compiled, comparison, group, listings, rows)?.forEach((issue, n) => {
         if (!issue) return;
         const i = group[n] as number;
-        const listing = listings[i] as Listing;
-        listings[i] = {
-          ...listing,
-          state: issue.severity === 'blocker' ? 'blocked' : listing.state,
-          issues: [...listing.issues, issue],
-        };
+        const state = issue.severity === 'blocker' ? 'blocked' : listings.stateAt(i);
+        listings.say(i, [...listings.issuesAt(i), issue], state);
       });
   }
-  return listings;
 }

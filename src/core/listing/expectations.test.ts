@@ -1,6 +1,7 @@
 import { trialField, trialSheet } from '../../../tests/support/sheets';
 import type { Listing } from './evaluate';
 import { checkExpectations, type Expectation } from './expectations';
+import { Listings } from './listings';
 
 const sheet = trialSheet([
   trialField('key', 'text', { role: 'id' }),
@@ -34,7 +35,7 @@ test.each<[Expectation, boolean, string]>([
 ])('%j: %s', (expectation, holds, instead) => {
   const [found] = checkExpectations([expectation], {
     sheet,
-    listings,
+    listings: new Listings(listings),
     positionOf: (sku) => {
       const at = listings.findIndex((one) => one.sku === sku);
       return at < 0 ? undefined : at;

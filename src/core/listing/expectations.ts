@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { asText } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import type { Listing } from './evaluate';
+import type { ListingState } from './evaluate';
+import type { Listings } from './listings';
 
 /** What a merchant expects of a feed whatever is changed in it: his own tests, run on every draft. */
 export const expectationSchema = z.discriminatedUnion('expect', [
@@ -31,7 +32,7 @@ export interface Expected {
 /** What expectations are held against: the listings of a draft and the merchant's category of each. */
 export interface ExpectedOf {
   readonly sheet: Sheet;
-  readonly listings: readonly Listing[];
+  readonly listings: Listings;
   positionOf(sku: string): number | undefined;
   categoryAt(position: number): string;
 }
@@ -42,6 +43,11 @@ export function checkExpectations(
   { sheet, listings, positionOf, categoryAt }: ExpectedOf,
 ): Expected[] {
   const labelOf = (code: string) => sheet.fields.find((field) => field.code === code)?.label ?? code;
+  const count = (wanted: (state: ListingState, position: number) => boolean): number => {
+    let found = 0;
+    for (let i = 0; i < listings.length; i++) if (wanted(listings.stateAt(i), i)) found++;
+    return found;
+  };
   const held = (expectation: Expectation): Expected => {
     const said = (words: string, instead: string | undefined, found?: string): Expected => ({
       expectation,
@@ -55,7 +61,7 @@ export function checkExpectations(
         const { sku, field, value } = expectation;
         const words = `${labelOf(field)} of ${sku} stays “${value}”`;
         const position = positionOf(sku);
-        const listing = position === undefined ? undefined : listings[position];
+        const listing = position === undefined ? undefined : listings.at(position);
         if (!listing) return said(words, 'there is no such item any more');
         if (listing.state === 'leftOut') return said(words, `it is left out: ${listing.reason}`);
         const found = asText(listing.values[sheet.fields.findIndex(({ code }) => code === field)]);
@@ -66,7 +72,7 @@ export function checkExpectations(
         );
       }
       case 'ready': {
-        const ready = listings.filter(({ state }) => state === 'ready').length;
+        const ready = count((state) => state === 'ready');
         return said(
           `at least ${expectation.least} listings are ready`,
           ready >= expectation.least ? undefined : `${ready} are`,
@@ -74,9 +80,7 @@ export function checkExpectations(
       }
       case 'noneBlocked': {
         const { category } = expectation;
-        const blocked = listings.filter(
-          ({ state }, at) => state === 'blocked' && categoryAt(at) === category,
-        ).length;
+        const blocked = count((state, at) => state === 'blocked' && categoryAt(at) === category);
         return said(
           `no listing of ${category || 'items without a category'} is blocked`,
           blocked === 0 ? undefined : `${blocked} ${blocked === 1 ? 'is' : 'are'}`,

@@ -1,6 +1,7 @@
 import { sameValue } from '../catalog/value';
 import { type Issue, issueKey } from '../checks/issue';
 import type { Listing } from './evaluate';
+import type { Listings } from './listings';
 import { rowsAStep, type Steps } from './steps';
 
 /** What publishing a draft would change, over the whole catalog. */
@@ -24,12 +25,12 @@ export interface Difference {
 }
 
 /** The listings that differ between two evaluations of the same catalog in the same order. */
-export function differences(before: readonly Listing[], after: readonly Listing[]): Difference[] {
+export function differences(before: Listings, after: Listings): Difference[] {
   const found: Difference[] = [];
-  for (let i = 0; i < after.length; i++) {
-    const a = before[i];
-    const b = after[i];
-    if (!a || !b || a === b) continue;
+  for (let i = 0; i < Math.min(before.length, after.length); i++) {
+    if (after.same(before, i)) continue;
+    const a = before.at(i) as Listing;
+    const b = after.at(i) as Listing;
     const fields: number[] = [];
     const count = Math.max(a.values.length, b.values.length);
     for (let at = 0; at < count; at++) if (!sameValue(a.values[at], b.values[at])) fields.push(at);
@@ -72,8 +73,8 @@ export interface Between {
 
 /** Two evaluations of the same catalog in the same order. */
 export interface Pair {
-  readonly before: readonly Listing[];
-  readonly after: readonly Listing[];
+  readonly before: Listings;
+  readonly after: Listings;
   /** Positions of the fields whose values may differ at all, as the plans say; every one where left out. */
   readonly fields?: Iterable<number> | undefined;
 }
@@ -96,70 +97,72 @@ export function* countingBetween(
   };
   const width = Math.max(
     counted.length,
-    ...[before, after, beforeThen, afterThen].map((listings) => listings[0]?.values.length ?? 0),
+    ...[before, after, beforeThen, afterThen].map((listings) =>
+      listings.length > 0 ? listings.valuesAt(0).length : 0,
+    ),
   );
   const impact = { ...start, total: after.length };
   const fields = new Int32Array(width);
   fields.set(counted);
   const positionsOf = ({ fields }: Pair): readonly number[] => [...(fields ?? Array(width).keys())];
-  const count = (
-    a: Listing | undefined,
-    b: Listing | undefined,
-    positions: readonly number[],
-    by: 1 | -1,
-  ) => {
-    if (!a || !b || a === b) return;
-    let differs = a.state !== b.state;
+  const count = (a: Listings, b: Listings, i: number, positions: readonly number[], by: 1 | -1) => {
+    if (i >= a.length || i >= b.length || a.same(b, i)) return;
+    const [stateThen, state] = [a.stateAt(i), b.stateAt(i)];
+    let differs = stateThen !== state;
     for (let n = 0; n < positions.length; n++) {
       const at = positions[n] as number;
-      if (a.values[at] !== b.values[at] && !sameValue(a.values[at], b.values[at])) {
+      if (!sameValue(a.valueAt(i, at), b.valueAt(i, at))) {
         fields[at] = (fields[at] ?? 0) + by;
         differs = true;
       }
     }
-    const cleared = countMissing(a.issues, b.issues);
-    const appeared = countMissing(b.issues, a.issues);
+    const [said, says] = [a.issuesAt(i), b.issuesAt(i)];
+    const cleared = countMissing(said, says);
+    const appeared = countMissing(says, said);
     if (!differs && cleared + appeared === 0) return;
     impact.changed += by;
     impact.cleared += by * cleared;
     impact.appeared += by * appeared;
-    if (a.state !== b.state && b.state === 'ready') impact.newlyReady += by;
-    if (a.state !== b.state && b.state === 'blocked') impact.newlyBlocked += by;
+    if (stateThen !== state && state === 'ready') impact.newlyReady += by;
+    if (stateThen !== state && state === 'blocked') impact.newlyBlocked += by;
   };
   const [earlier, now] = [positionsOf(from), positionsOf(pair)];
   const either = [...new Set([...earlier, ...now])];
   /**
-   * Counts a listing of which an edit changed values alone, as most do: what is said of it clears and appears as it did.
-   * @param a as published @param b in the draft before @param c in the draft now
+   * Counts a listing of which an edit changed values alone, as most do: what is said of it clears and appears as it did. Here are
+   * three of it: as published, in the draft before, and in the draft now.
    */
-  const recount = (a: Listing, b: Listing, c: Listing) => {
+  const recount = (i: number) => {
     let [differed, differs] = [false, false];
     for (let n = 0; n < either.length; n++) {
       const at = either[n] as number;
-      const published = a.values[at];
-      const was = !sameValue(published, b.values[at]);
-      const is = !sameValue(published, c.values[at]);
+      const published = before.valueAt(i, at);
+      const was = !sameValue(published, afterThen.valueAt(i, at));
+      const is = !sameValue(published, after.valueAt(i, at));
       differed ||= was;
       differs ||= is;
       if (was !== is) fields[at] = (fields[at] ?? 0) + (is ? 1 : -1);
     }
-    if (differed === differs || a.state !== b.state) return;
-    if (countMissing(a.issues, b.issues) + countMissing(b.issues, a.issues) > 0) return;
+    if (differed === differs || before.stateAt(i) !== afterThen.stateAt(i)) return;
+    const [said, says] = [before.issuesAt(i), afterThen.issuesAt(i)];
+    if (countMissing(said, says) + countMissing(says, said) > 0) return;
     impact.changed += differs ? 1 : -1;
   };
+  const least = Math.min(before.length, beforeThen.length, after.length, afterThen.length);
   const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
-    const [a, b, c] = [before[i], afterThen[i], after[i]];
-    if (a === beforeThen[i]) {
-      if (b === c) continue;
-      if (a && b && c && a !== b && a !== c && b.issues === c.issues && b.state === c.state) {
-        recount(a, b, c);
+    if (i < least && before.same(beforeThen, i)) {
+      if (after.same(afterThen, i)) continue;
+      const valuesAlone =
+        afterThen.issuesAt(i) === after.issuesAt(i) && afterThen.stateAt(i) === after.stateAt(i);
+      if (valuesAlone && !afterThen.same(before, i) && !after.same(before, i)) {
+        recount(i);
         continue;
       }
     }
-    count(beforeThen[i], b, earlier, -1);
-    count(a, c, now, 1);
+    count(beforeThen, afterThen, i, earlier, -1);
+    count(before, after, i, now, 1);
   }
   return { impact, fields };
 }

@@ -10,6 +10,7 @@ import { applyEdit, countChanges, editWords, type PlanEdit } from './edit';
 import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
 import { explain } from './explain';
 import { countingBetween, differences } from './impact';
+import { Listings } from './listings';
 import { placementFor, planSchema } from './plan';
 import { atOnce } from './steps';
 
@@ -113,7 +114,9 @@ describe('the impact of a draft', () => {
       ({ values, state }) => state !== 'leftOut' && values[at('colour')] === 'moss',
     );
     expect(moss.length).toBeGreaterThan(10);
-    const { impact, fields } = atOnce(countingBetween({ before: listings, after }));
+    const { impact, fields } = atOnce(
+      countingBetween({ before: new Listings(listings), after: new Listings(after) }),
+    );
     expect([...fields].flatMap((count, field) => (count > 0 ? [[field, count]] : []))).toEqual([
       [at('colour'), moss.length],
     ]);
@@ -131,13 +134,16 @@ describe('the impact of a draft', () => {
   });
 
   test('no change, no difference', () => {
-    expect(differences(listings, evaluateAll(compileDemo(), demoCatalog))).toEqual([]);
+    const again = new Listings(evaluateAll(compileDemo(), demoCatalog));
+    expect(differences(new Listings(listings), again)).toEqual([]);
   });
 
   test('what appears is told as well', () => {
     const broken = applyEdit(demoPlan, { edit: 'fields', fields: { price: null } });
     const without = evaluateAll(compileDemo(broken), demoCatalog);
-    const { impact } = atOnce(countingBetween({ before: listings, after: without }));
+    const { impact } = atOnce(
+      countingBetween({ before: new Listings(listings), after: new Listings(without) }),
+    );
     expect(impact.appeared).toBeGreaterThan(200);
     expect(impact.newlyBlocked).toBe(listings.filter(({ state }) => state === 'ready').length);
   });
@@ -166,8 +172,8 @@ describe('the impact, counted on from the last one', () => {
       [one, other, told]: [(typeof made)[number], (typeof made)[number], boolean],
       part: (listings: readonly Listing[]) => readonly Listing[],
     ) => ({
-      before: part(one.listings),
-      after: part(other.listings),
+      before: new Listings(part(one.listings)),
+      after: new Listings(part(other.listings)),
       fields: told ? touchedBy(one.compiled, other.compiled)?.fields : undefined,
     });
     fc.assert(
@@ -294,7 +300,10 @@ describe('edits', () => {
 
 test('coverage adds up to the listings in scope', () => {
   const scope = listings.filter(({ state }) => state !== 'leftOut').length;
-  for (const { filled, failing, missing, empty, total } of coverageOf(listings, lanternry.sheet.fields)) {
+  for (const { filled, failing, missing, empty, total } of coverageOf(
+    new Listings(listings),
+    lanternry.sheet.fields,
+  )) {
     expect(total).toBe(scope);
     expect(filled + failing + missing + empty).toBe(scope);
   }
@@ -302,8 +311,8 @@ test('coverage adds up to the listings in scope', () => {
 
 test('remedies: carrying the first one out frees as many listings as it says', () => {
   const [first] = remediesFor(
-    listings,
-    atOnce(holdingOf(listings)),
+    new Listings(listings),
+    atOnce(holdingOf(new Listings(listings))),
     (field) => field,
     () => 'fields',
   ).filter(({ issue }) => issue.check === 'choice' && issue.field === 'colour');

@@ -5,7 +5,7 @@ import { fieldSchema } from '../channels/sheet';
 import { type Composition, fixedText, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { compile } from './compile';
-import { addCompared, evaluate, evaluateAll } from './evaluate';
+import { evaluate, evaluateAll } from './evaluate';
 import { explain } from './explain';
 import { branchesOf, emptyPlan, type Plan, placementFor } from './plan';
 
@@ -268,5 +268,5 @@ test('a value that all listings share is named on each, in one walk', () => {
   ]);
   expect(listings[1]?.issues).toMatchObject([{ facts: { others: ['S0', 'S2', 'S3'] } }]);
   expect(listings[59_999]?.issues).toMatchObject([{ facts: { others: ['S0', 'S1', 'S2'], count: 59_999 } }]);
-  expect(addCompared(compiled, [], [])).toEqual([]);
+  expect(evaluateAll(compiled, { skus: [], rows: [] })).toEqual([]);
 });

@@ -1,5 +1,5 @@
 import { type Issue, issueKey } from '../checks/issue';
-import type { Listing } from './evaluate';
+import type { Listings } from './listings';
 
 /** What another version of the sheet does to one listing. */
 export interface ListingEffect {
@@ -19,25 +19,25 @@ export interface VersionEffect {
   readonly total: number;
 }
 
-const blockersOf = ({ issues }: Listing): Issue[] => issues.filter(({ severity }) => severity === 'blocker');
+const blockersOf = (issues: readonly Issue[]): Issue[] =>
+  issues.filter(({ severity }) => severity === 'blocker');
 
 /**
  * Compares a feed's listings under two versions of its channel. Both lists hold the same items in the same order.
  * Values are not compared: the versions may have other fields, and what counts is whether a listing is still taken.
  */
-export function versionEffect(before: readonly Listing[], after: readonly Listing[]): VersionEffect {
+export function versionEffect(before: Listings, after: Listings): VersionEffect {
   const broken: ListingEffect[] = [];
   const worse: ListingEffect[] = [];
   const mended: string[] = [];
-  after.forEach((listing, i) => {
-    const old = before[i];
-    if (!old) return;
-    if (listing.state === 'blocked') {
-      const known = new Set(blockersOf(old).map(issueKey));
-      const appeared = blockersOf(listing).filter((issue) => !known.has(issueKey(issue)));
-      if (old.state === 'ready') broken.push({ sku: listing.sku, appeared });
-      else if (old.state === 'blocked' && appeared.length > 0) worse.push({ sku: listing.sku, appeared });
-    } else if (listing.state === 'ready' && old.state === 'blocked') mended.push(listing.sku);
-  });
+  for (let i = 0; i < Math.min(before.length, after.length); i++) {
+    const [sku, was, is] = [after.skuAt(i), before.stateAt(i), after.stateAt(i)];
+    if (is === 'blocked') {
+      const known = new Set(blockersOf(before.issuesAt(i)).map(issueKey));
+      const appeared = blockersOf(after.issuesAt(i)).filter((issue) => !known.has(issueKey(issue)));
+      if (was === 'ready') broken.push({ sku, appeared });
+      else if (was === 'blocked' && appeared.length > 0) worse.push({ sku, appeared });
+    } else if (is === 'ready' && was === 'blocked') mended.push(sku);
+  }
   return { broken, worse, mended, total: after.length };
 }

@@ -4,6 +4,7 @@ import { type Issue, issueKey } from '../checks/issue';
 import { applyEdit } from '../listing/edit';
 import { evaluateAll, type Listing } from '../listing/evaluate';
 import { causesOf } from '../listing/figures';
+import { Listings } from '../listing/listings';
 import { atOnce } from '../listing/steps';
 import { type Holding, holdingOf } from './held';
 
@@ -41,7 +42,7 @@ test('what holds up the demo is gathered as it is listing by listing', () => {
   const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
   const found = slowly(turned);
   expect(found.together.length).toBeGreaterThan(3);
-  expect(shown(atOnce(holdingOf(turned)))).toEqual(found);
+  expect(shown(atOnce(holdingOf(new Listings(turned))))).toEqual(found);
 });
 
 test('after any changes it is as from nothing, with what has gone and what has come', () => {
@@ -56,16 +57,17 @@ test('after any changes it is as from nothing, with what has gone and what has c
         { minLength: 1, maxLength: 5 },
       ),
       (states) => {
-        let known: { holding: Holding; of: readonly Listing[] } | undefined;
+        let known: { holding: Holding; of: Listings } | undefined;
         for (const { of, count } of states) {
           const listings = Array.from(
             { length: count },
             (_, at) => versions[of[at % of.length] as number]?.[at] as Listing,
           );
-          const holding = atOnce(holdingOf(listings, known));
-          expect(holding.causes).toEqual(atOnce(holdingOf(listings)).causes);
+          const all = new Listings(listings);
+          const holding = atOnce(holdingOf(all, known));
+          expect(holding.causes).toEqual(atOnce(holdingOf(new Listings(listings))).causes);
           expect(shown(holding)).toEqual(slowly(listings));
-          known = { holding, of: listings };
+          known = { holding, of: all };
         }
       },
     ),
@@ -89,8 +91,9 @@ test('how serious a cause is follows the last listing that it does not block', (
   });
   const severity = (holding: Holding) => holding.causes.get('entryTwice:sizes')?.severity;
   const before = [listing(issue('tip')), listing(issue('risk')), listing(issue('blocker'))];
-  const holding = atOnce(holdingOf(before));
+  const known = new Listings(before);
+  const holding = atOnce(holdingOf(known));
   expect(severity(holding)).toBe('risk');
   const after = [...before.slice(0, 1), listing(), listing(issue('blocker'))];
-  expect(severity(atOnce(holdingOf(after, { holding, of: before })))).toBe('tip');
+  expect(severity(atOnce(holdingOf(new Listings(after), { holding, of: known })))).toBe('tip');
 });

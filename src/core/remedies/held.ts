@@ -1,6 +1,6 @@
 import { ByCause, type CheckName, type Issue, issueKey, type Severity } from '../checks/issue';
-import type { Listing } from '../listing/evaluate';
 import { causesOf, type FeedFigures } from '../listing/figures';
+import { Listings } from '../listing/listings';
 import { rowsAStep, type Steps } from '../listing/steps';
 
 /** A cause, and whom it holds. */
@@ -73,10 +73,10 @@ function changed(
  * @param known what was gathered of the listings before, in the same order; nothing where left out
  */
 export function* holdingOf(
-  listings: readonly Listing[],
-  known?: { readonly holding: Holding; readonly of: readonly Listing[] },
+  listings: Listings,
+  known?: { readonly holding: Holding; readonly of: Listings },
 ): Steps<Holding> {
-  const { holding, of: before } = known ?? { holding: nothingHeld, of: [] };
+  const { holding, of: before } = known ?? { holding: nothingHeld, of: new Listings([]) };
   const changes = new ByCause(
     (check, field): Change => ({
       check,
@@ -87,14 +87,15 @@ export function* holdingOf(
   );
   const together = new Map(holding.together);
   const textOf = togetherOf();
-  const take = ({ state, issues }: Listing, at: number, way: 'less' | 'more') => {
+  const take = (of: Listings, at: number, way: 'less' | 'more') => {
+    const issues = of.issuesAt(at);
     for (let n = 0; n < issues.length; n++) {
       const issue = issues[n] as Issue;
       const list = changes.of(issue.check, issue.field)[way][isBlocker(issue) ? 'blocked' : 'told'];
       // A check may say more than one thing of a field.
       if (list.at(-1) !== at) list.push(at);
     }
-    if (state !== 'blocked') return;
+    if (of.stateAt(at) !== 'blocked') return;
     const text = textOf(issues);
     const count = (together.get(text) ?? 0) + (way === 'more' ? 1 : -1);
     if (count === 0) together.delete(text);
@@ -102,10 +103,10 @@ export function* holdingOf(
   };
   for (let at = 0; at < Math.max(listings.length, before.length); at++) {
     if (at % rowsAStep === 0) yield;
-    const [was, is] = [before[at], listings[at]];
-    if (was === is || was?.issues === is?.issues) continue;
-    if (was) take(was, at, 'less');
-    if (is) take(is, at, 'more');
+    const [was, is] = [at < before.length, at < listings.length];
+    if (was && is && (listings.same(before, at) || listings.issuesAt(at) === before.issuesAt(at))) continue;
+    if (was) take(before, at, 'less');
+    if (is) take(listings, at, 'more');
   }
   const causes = new Map(holding.causes);
   for (const { check, field, less, more } of changes.all()) {
@@ -114,7 +115,8 @@ export function* holdingOf(
     const held = causes.get(key) ?? { blocked: [], told: [] };
     const blocked = changed(held.blocked, less.blocked, more.blocked);
     const told = changed(held.told, less.told, more.told);
-    const last = listings[told.at(-1) ?? -1]?.issues.findLast(
+    const lastTold = told.at(-1);
+    const last = (lastTold === undefined ? [] : listings.issuesAt(lastTold)).findLast(
       (issue) => issue.check === check && issue.field === field && !isBlocker(issue),
     );
     if (blocked.length + told.length === 0) causes.delete(key);
@@ -124,7 +126,7 @@ export function* holdingOf(
 }
 
 /** The issue that a cause is to the first listing it blocks. */
-export const blockerOf = (listings: readonly Listing[], { check, field, blocked }: Held): Issue | undefined =>
-  listings[blocked[0] ?? -1]?.issues.find(
-    (issue) => isBlocker(issue) && issueKey(issue) === `${check}:${field}`,
-  );
+export const blockerOf = (listings: Listings, { check, field, blocked }: Held): Issue | undefined =>
+  listings
+    .at(blocked[0] ?? -1)
+    ?.issues.find((issue) => isBlocker(issue) && issueKey(issue) === `${check}:${field}`);

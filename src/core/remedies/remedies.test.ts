@@ -2,14 +2,15 @@ import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo'
 import type { Issue } from '../checks/issue';
 import { applyEdit } from '../listing/edit';
 import { evaluateAll, type Listing } from '../listing/evaluate';
+import { Listings } from '../listing/listings';
 import { atOnce } from '../listing/steps';
 import { holdingOf } from './held';
 import { remediesFor } from './remedies';
 
 const remedies = (listings: readonly Listing[]) =>
   remediesFor(
-    listings,
-    atOnce(holdingOf(listings)),
+    new Listings(listings),
+    atOnce(holdingOf(new Listings(listings))),
     (field) => field,
     () => 'fields',
   );

@@ -1,6 +1,6 @@
 import type { Issue } from '../checks/issue';
 import { checkTitles } from '../checks/words';
-import type { Listing } from '../listing/evaluate';
+import type { Listings } from '../listing/listings';
 import { blockerOf, type Holding } from './held';
 
 /** One change that would clear a set of issues. */
@@ -22,7 +22,7 @@ export interface Remedy {
  * @param listings those whose causes were gathered
  */
 export function remediesFor(
-  listings: readonly Listing[],
+  listings: Listings,
   { causes, together }: Holding,
   labelOf: (field: string) => string,
   stageOf: (issue: Issue) => Remedy['stage'],

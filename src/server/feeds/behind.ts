@@ -35,10 +35,13 @@ export function behindFigure(work: FeedWork, field: string, is: BehindKind): Beh
   ];
   const counts: Record<BehindKind, number> = { filled: 0, failing: 0, missing: 0, bad: 0, empty: 0 };
   const lines: BehindLine[] = [];
-  draft.listings.forEach(({ sku, state, values, issues }, i) => {
-    if (state === 'leftOut') return;
-    const filled = values[at] !== undefined;
-    const own = issues.filter((issue) => issue.field === field && issue.severity === 'blocker');
+  for (let i = 0; i < draft.listings.length; i++) {
+    if (draft.listings.isLeftOut(i)) continue;
+    const value = draft.listings.valueAt(i, at);
+    const filled = value !== undefined;
+    const own = draft.listings
+      .issuesAt(i)
+      .filter((issue) => issue.field === field && issue.severity === 'blocker');
     const kinds: Record<BehindKind, boolean> = {
       filled,
       failing: filled && own.length > 0,
@@ -47,15 +50,15 @@ export function behindFigure(work: FeedWork, field: string, is: BehindKind): Beh
       empty: !filled && own.length === 0,
     };
     for (const kind of behindKinds) if (kinds[kind]) counts[kind]++;
-    if (!kinds[is] || lines.length >= mostLines) return;
+    if (!kinds[is] || lines.length >= mostLines) continue;
     const row = snapshot.rows[i] ?? [];
     lines.push({
-      sku,
+      sku: draft.listings.skuAt(i),
       name: asText(row[nameSlot]),
       category: asText(row[categorySlot]),
-      value: shownValue(values[at]),
+      value: shownValue(value),
       words: own.map(wordsOf),
     });
-  });
+  }
   return { field, label: found.label, is, total: counts[is], counts, lines };
 }

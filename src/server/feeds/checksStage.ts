@@ -153,18 +153,18 @@ export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter)
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const wanted = query.find?.toLowerCase() ?? '';
   return (at) => {
-    const listing = draft.listings[at];
+    const { listings } = draft;
     const row = snapshot.rows[at];
-    if (!listing || !row) return false;
+    if (at >= listings.length || !row) return false;
     const category = asText(row[categorySlot]);
     if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category))
       return false;
-    if (query.show && listing.state !== query.show) return false;
-    if (query.remedy && !listing.issues.some(({ check, field }) => `${check}:${field}` === query.remedy))
+    if (query.show && listings.stateAt(at) !== query.show) return false;
+    const issues = listings.issuesAt(at);
+    if (query.remedy && !issues.some(({ check, field }) => `${check}:${field}` === query.remedy))
       return false;
-    if (!query.remedy && query.field && !listing.issues.some(({ field }) => field === query.field))
-      return false;
-    return wanted === '' || `${asText(row[nameSlot])} ${listing.sku}`.toLowerCase().includes(wanted);
+    if (!query.remedy && query.field && !issues.some(({ field }) => field === query.field)) return false;
+    return wanted === '' || `${asText(row[nameSlot])} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
   };
 }
 
@@ -353,10 +353,10 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     // Without a filter all of them are there, and the first are enough.
     if (!filtered && listings.length >= mostListings) break;
     const at = positions?.[n] ?? n;
-    const listing = draft.listings[at];
-    if (!listing || (filtered && !matches(at))) continue;
+    if (filtered && !matches(at)) continue;
     if (filtered) total++;
-    if (listings.length >= mostListings) continue;
+    const listing = listings.length < mostListings ? draft.listings.at(at) : undefined;
+    if (!listing) continue;
     const name = asText(snapshot.rows[at]?.[nameSlot]);
     const known = sent.get(listing.sku);
     listings.push({
@@ -379,7 +379,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     const title = Object.hasOwn(checkTitles, check) ? checkTitles[check as CheckName] : undefined;
     return title?.(labelOf(field)) ?? key;
   };
-  const skus = (positions ?? []).flatMap((at) => (matches(at) ? (draft.listings[at]?.sku ?? []) : []));
+  const skus = (positions ?? []).flatMap((at) => (matches(at) ? draft.listings.skuAt(at) : []));
   const stamp = await settledStamp('');
   const worked = await soon(workedOut(work, stamp));
   const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };

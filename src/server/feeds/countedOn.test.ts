@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
+import { Listings } from '../../core/listing/listings';
 import { atOnce } from '../../core/listing/steps';
 import { countedOn, countingOn, countWord } from './countedOn';
 import type { FeedWork } from './work';
@@ -11,7 +12,7 @@ const workOf = (listings: readonly Listing[], rows: readonly Row[], code: string
   ({
     plans: { head: { code } },
     channel,
-    draft: { listings },
+    draft: { listings: new Listings(listings) },
     snapshot: { rows, index },
   }) as unknown as FeedWork;
 const listing = (sku: string, state: Listing['state']) =>

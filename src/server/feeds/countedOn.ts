@@ -1,5 +1,6 @@
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
+import type { Listings } from '../../core/listing/listings';
 import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
 import { numberOf } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
@@ -7,7 +8,7 @@ import type { FeedWork } from './work';
 /** The last count of its kind, and the listings it was made of, as long as anybody else has them. */
 interface LastCount {
   readonly by: string;
-  readonly listings: WeakRef<readonly Listing[]>;
+  readonly listings: WeakRef<Listings>;
   readonly rows: readonly Row[];
   readonly state: unknown;
 }
@@ -41,10 +42,12 @@ export function* countingOn<S>(
   last.delete(key);
   const { rows } = snapshot;
   const rowsBefore = known?.rows ?? [];
+  const both = Math.min(listings.length, before?.length ?? 0);
   for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
-    const [was, is, rowBefore, row] = [before?.[at], listings[at], rowsBefore[at], rows[at]];
     if (at % rowsAStep === 0) yield;
-    if (was === is && rowBefore === row) continue;
+    const [rowBefore, row] = [rowsBefore[at], rows[at]];
+    if (before && at < both && rowBefore === row && listings.same(before, at)) continue;
+    const [was, is] = [before?.at(at), listings.at(at)];
     if (was && rowBefore) add(state, was, rowBefore, -1);
     if (is && row) add(state, is, row, 1);
   }

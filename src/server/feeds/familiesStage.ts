@@ -157,9 +157,9 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
   const groups = new Map<string, Member[]>();
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
-    const listing = draft.listings[at];
     const code = asText(row[familySlot]);
-    if (code === '' || !listing || listing.state === 'leftOut') continue;
+    const listing = code === '' || draft.listings.isLeftOut(at) ? undefined : draft.listings.at(at);
+    if (!listing) continue;
     // What joins an entry of the channel stands in no family there.
     if (compiled.joins && listing.values[compiled.joins.at] !== undefined) continue;
     const members = groups.get(code);
@@ -278,7 +278,7 @@ const joinableOf = (work: FeedWork): readonly Joinable[] =>
     const at = (row: Row, code: string): Value | undefined => row[slots.get(code) ?? -1];
     const kinds = new Map<string, { sku: string; values: Record<string, Value> }[]>();
     for (const [i, row] of snapshot.rows.entries()) {
-      if (asText(at(row, 'family')) !== '' || draft.listings[i]?.state === 'leftOut') continue;
+      if (asText(at(row, 'family')) !== '' || draft.listings.isLeftOut(i)) continue;
       const [brand, category] = [asText(at(row, 'brand')), asText(at(row, 'category'))];
       if (category === '') continue;
       const values: Record<string, Value> = {};

@@ -52,13 +52,12 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
       }),
     };
   const { listings, compiled } = ofDraft ? work.draft : work.published;
-  const ready = listings.filter(({ state }) => state === 'ready');
   return {
     ofDraft,
     rows: shaped(
       sheetAsShown(sheet, compiled.plan.families),
-      ready,
-      new Set(listings.map(({ sku }) => sku)),
+      listings.whole((state) => state === 'ready'),
+      new Set(listings.skus()),
     ).map(({ sku, values, relation }) => ({
       sku,
       values,

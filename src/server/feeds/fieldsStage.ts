@@ -117,7 +117,7 @@ export async function fieldsStage(work: FeedWork, sampleSku: string | undefined)
   const toFill = new Set(fieldsToFill(work).map(({ code }) => code));
   const before = published.coverage;
   const at = sampleSku === undefined ? 0 : (snapshot.positionOf(sampleSku) ?? 0);
-  const sample = draft.listings[at];
+  const sample = draft.listings.at(at);
   const row = snapshot.rows[at] ?? [];
   const elsewhere = await mappedElsewhere(work);
   const labels = new Map([

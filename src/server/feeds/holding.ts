@@ -1,11 +1,11 @@
-import type { Listing } from '../../core/listing/evaluate';
+import type { Listings } from '../../core/listing/listings';
 import { type Holding, holdingOf } from '../../core/remedies/held';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import type { FeedWork } from './work';
 
 /** What was gathered last of each feed, as long as anybody has its listings. */
-const last = new Map<string, { readonly listings: WeakRef<readonly Listing[]>; readonly holding: Holding }>();
+const last = new Map<string, { readonly listings: WeakRef<Listings>; readonly holding: Holding }>();
 
 /** What holds up the listings of a feed's draft, by cause: gathered once for each draft, from the one before it. */
 export const holdingIn = ({

@@ -133,7 +133,7 @@ function priceWords(value: Value | undefined, language: string, currency: string
 
 async function rowsOf(work: FeedWork, at: number): Promise<ListingRow[]> {
   const { draft, snapshot, sheet, plans } = work;
-  const listing = draft.listings[at];
+  const listing = draft.listings.at(at);
   const row = snapshot.rows[at] ?? [];
   if (!listing) return [];
   const rows: ListingRow[] = [];
@@ -209,15 +209,18 @@ async function workedOut(
 }
 
 async function wordOf(work: FeedWork, field: Field, at: number): Promise<ListingRow['word']> {
-  const found = work.draft.listings[at]?.issues.flatMap((issue) =>
-    issue.check === 'choice' && issue.field === field.code ? [issue.facts.found] : [],
-  )[0];
+  const found = work.draft.listings
+    .at(at)
+    ?.issues.flatMap((issue) =>
+      issue.check === 'choice' && issue.field === field.code ? [issue.facts.found] : [],
+    )[0];
   if (found === undefined || !field.choices) return undefined;
   const suggest = await choicesFor(work, field);
-  const count = work.draft.listings.filter(({ issues }) =>
-    issues.some(
-      (issue) => issue.check === 'choice' && issue.field === field.code && issue.facts.found === found,
-    ),
+  const { listings } = work.draft;
+  const count = listings.positions((i) =>
+    listings
+      .issuesAt(i)
+      .some((issue) => issue.check === 'choice' && issue.field === field.code && issue.facts.found === found),
   ).length;
   return {
     found,
@@ -231,7 +234,7 @@ async function wordOf(work: FeedWork, field: Field, at: number): Promise<Listing
 function shopperOf(work: FeedWork, at: number): ShopperView {
   const { draft, sheet, plans } = work;
   const { language, currency } = plans.head;
-  const values = draft.listings[at]?.values ?? [];
+  const values = draft.listings.at(at)?.values ?? [];
   const field = (role: FieldRole) => roleField(sheet, role);
   const of = (role: FieldRole): Value | undefined => {
     const found = field(role);
@@ -274,12 +277,12 @@ const standingIn = async (feeds: readonly string[], sku: string) =>
 export async function listingPage(work: FeedWork, query: ListingQuery): Promise<ListingPage | undefined> {
   const { draft, snapshot, plans } = work;
   const at = query.item === undefined ? undefined : snapshot.positionOf(query.item);
-  const listing = at === undefined ? undefined : draft.listings[at];
+  const listing = at === undefined ? undefined : draft.listings.at(at);
   if (at === undefined || !listing) return undefined;
   const matches = matchesFilter(work, query);
   const narrowed = query.remedy !== undefined || query.show !== undefined;
-  const among = draft.listings.flatMap(({ state }, place) =>
-    matches(place) && (narrowed || state === 'blocked') ? [place] : [],
+  const among = draft.listings.positions(
+    (place) => (narrowed || draft.listings.stateAt(place) === 'blocked') && matches(place),
   );
   const before = among.filter((place) => place < at);
   const after = among.filter((place) => place > at);

@@ -74,8 +74,7 @@ function* countingConditions(work: FeedWork, when: Condition): Steps<Record<stri
   const filled = fillingOnly(compiled, fieldsIn(when));
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
-    const listing = draft.listings[at];
-    if (!listing || listing.reason === outOfScope) continue;
+    if (draft.listings.reasonAt(at) === outOfScope) continue;
     // As a rule meets it: what the rules write is not there yet.
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
     fillFields(filled, row, values);

@@ -97,7 +97,7 @@ async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> 
   const held = (await holdingIn(work)).causes.get(`choice:${field.code}`);
   const counts = new Map<string, number>();
   for (const at of new Set([...(held?.blocked ?? []), ...(held?.told ?? [])]))
-    for (const issue of work.draft.listings[at]?.issues ?? [])
+    for (const issue of work.draft.listings.issuesAt(at))
       if (issue.check === 'choice' && issue.field === field.code)
         counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
   return [...counts]
@@ -294,8 +294,9 @@ const choicesOf = (field: Field) =>
 function textLines(work: FeedWork, held: readonly number[]): ProposedLine[] {
   const counts = new Map<string, { of: number; want: number }>();
   const wanting = new Set(held);
-  for (const [at, { state }] of work.draft.listings.entries()) {
-    const category = state === 'leftOut' ? '' : valueAt(work, at, 'category');
+  const { listings } = work.draft;
+  for (let at = 0; at < listings.length; at++) {
+    const category = listings.isLeftOut(at) ? '' : valueAt(work, at, 'category');
     if (category === '') continue;
     const known = counts.get(category) ?? { of: 0, want: 0 };
     counts.set(category, { of: known.of + 1, want: known.want + (wanting.has(at) ? 1 : 0) });
@@ -319,7 +320,7 @@ async function changeLine(work: FeedWork, field: Field, cause: string, held: rea
   const candidates = candidatesFor(
     work.plans.draft,
     field,
-    held.flatMap((at) => issuesOf(draft.listings[at]?.issues ?? [])),
+    held.flatMap((at) => issuesOf(draft.listings.issuesAt(at))),
   );
   const some = held.slice(0, triedFirst);
   const items = {
@@ -332,7 +333,7 @@ async function changeLine(work: FeedWork, field: Field, cause: string, held: rea
     const tried = await triedOn(edits.reduce(applyEdit, work.plans.draft), work.channel, snapshot, items);
     // A listing that loses one blocker and gains another is not cleared.
     const cleared = tried.filter(({ issues }, n) => {
-      const before = draft.listings[some[n] ?? -1]?.issues ?? [];
+      const before = draft.listings.at(some[n] ?? -1)?.issues ?? [];
       const blockers = (list: readonly Issue[]) =>
         list.filter(({ severity }) => severity === 'blocker').length;
       return issuesOf(issues).length === 0 && blockers(issues) <= blockers(before);
@@ -499,7 +500,7 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
   const shown: Effect['shown'][number][] = [];
   let [clears, frees] = [0, 0];
   tried.forEach((after, n) => {
-    const before = draft.listings[held[n] ?? -1];
+    const before = draft.listings.at(held[n] ?? -1);
     if (!before || after.issues.some((issue) => issue.check === check && issue.field === code)) return;
     clears++;
     const others = before.issues.some(

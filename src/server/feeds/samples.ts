@@ -75,10 +75,19 @@ export async function pinItem(sku: string, pin: boolean): Promise<void> {
 /** Items that tell much: the longest title, the most issues, and the first of each category, twelve at most. */
 export function tellingItems({ draft, snapshot }: FeedWork): string[] {
   const titleAt = draft.compiled.titleAt;
-  const open = draft.listings.filter(({ state }) => state !== 'leftOut');
-  const by = (score: (listing: (typeof open)[number]) => number) =>
-    [...open].sort((a, b) => score(b) - score(a))[0]?.sku;
-  const picks = [by(({ values }) => asText(values[titleAt]).length), by(({ issues }) => issues.length)];
+  const { listings } = draft;
+  const by = (score: (i: number) => number): string | undefined => {
+    let [best, most] = [-1, Number.NEGATIVE_INFINITY];
+    for (let i = 0; i < listings.length; i++) {
+      const found = listings.isLeftOut(i) ? most : score(i);
+      if (found > most) [best, most] = [i, found];
+    }
+    return listings.at(best)?.sku;
+  };
+  const picks = [
+    by((i) => asText(listings.valueAt(i, titleAt)).length),
+    by((i) => listings.issuesAt(i).length),
+  ];
   const slot = snapshot.index.slotOf('category') ?? -1;
   const seen = new Set<string>();
   snapshot.rows.forEach((row, i) => {
@@ -119,8 +128,8 @@ export async function sampleView(
   if (sku === undefined) return undefined;
   const at = snapshot.positionOf(sku) ?? 0;
   const row = snapshot.rows[at] ?? [];
-  const before = published.listings[at];
-  const after = draft.listings[at];
+  const before = published.listings.at(at);
+  const after = draft.listings.at(at);
   if (!before || !after) return undefined;
   const field =
     sheet.fields.find(({ code }) => code === askedField) ?? roleField(sheet, 'title') ?? sheet.fields[0];

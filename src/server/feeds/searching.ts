@@ -33,10 +33,14 @@ export const joinableSkus = asked('joinableSkus', async (code: string): Promise<
   const work = await loadFeed(code);
   if (!work?.sheet.delivery.joins) return [];
   const [ledger, { joined = {} }] = [await ledgerOf(code), work.plans.draft];
-  return work.draft.listings.flatMap(({ sku, state }) => {
-    const kept = ledger.get(sku);
-    return state === 'leftOut' || kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
-  });
+  const { listings } = work.draft;
+  return listings
+    .positions((i) => !listings.isLeftOut(i))
+    .flatMap((i) => {
+      const sku = listings.skuAt(i);
+      const kept = ledger.get(sku);
+      return kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
+    });
 });
 
 /**

@@ -324,7 +324,8 @@ export interface SendQuery {
 function standingOf({ published, snapshot }: FeedWork) {
   const stock = snapshot.index.slotOf('availability') ?? -1;
   const counts = { ready: 0, blocked: 0, leftOut: 0, soldOut: 0 };
-  for (const [at, { state }] of published.listings.entries()) {
+  for (let at = 0; at < published.listings.length; at++) {
+    const state = published.listings.stateAt(at);
     counts[state]++;
     if (state === 'ready' && asText(snapshot.rows[at]?.[stock]) === 'OutOfStock') counts.soldOut++;
   }

@@ -51,9 +51,10 @@ export interface SettingsStage {
 const placedIn = (draft: FeedWork['draft']): ReadonlyMap<string, number> =>
   keptFor(draft, 'placed in', () => {
     const counts = new Map<string, number>();
-    for (const { state, values } of draft.listings) {
-      if (state === 'leftOut') continue;
-      const place = asText(values[draft.compiled.categoryAt]);
+    const { listings, compiled } = draft;
+    for (let i = 0; i < listings.length; i++) {
+      if (listings.isLeftOut(i)) continue;
+      const place = asText(listings.valueAt(i, compiled.categoryAt));
       counts.set(place, (counts.get(place) ?? 0) + 1);
     }
     return counts;
@@ -114,7 +115,7 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
   const known = new Set(feeds.map(({ channel, country, language }) => `${channel} ${country} ${language}`));
   return {
     scope: plans.draft.scope,
-    taken: draft.listings.filter(({ state }) => state !== 'leftOut').length,
+    taken: draft.listings.positions((i) => !draft.listings.isLeftOut(i)).length,
     total: snapshot.items.length,
     conditions: merchantConditions(work),
     language: plans.head.language,

@@ -154,7 +154,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
           ? `${leaving} to send`
           : due && due.counts.waiting > 0
             ? `${due.counts.waiting} on their way`
-            : work.published.listings.some(({ state }) => state === 'ready')
+            : work.published.listings.first((i) => work.published.listings.stateAt(i) === 'ready') >= 0
               ? 'all sent'
               : 'nothing ready',
       tone: leaving > 0 ? 'ready' : 'plain',

@@ -4,7 +4,7 @@ import { type Field, fieldWithRole } from '../../core/channels/sheet';
 import { topTermCode } from '../../core/compose/composition';
 import { titleLimit } from '../../core/listing/compile';
 import { startingPattern } from '../../core/listing/edit';
-import type { Listing } from '../../core/listing/evaluate';
+import type { Listings } from '../../core/listing/listings';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
@@ -117,7 +117,7 @@ interface TitlesTogether extends Pick<TitlesStage, 'histogram' | 'fit' | 'shorte
 /** All titles of a feed as they were counted last, by feed and branch, and the listings they were counted of. */
 const lastTitles = new Map<
   string,
-  { by: string; listings: WeakRef<readonly Listing[]>; rows: readonly Row[]; together: TitlesTogether }
+  { by: string; listings: WeakRef<Listings>; rows: readonly Row[]; together: TitlesTogether }
 >();
 
 const mostTogether = 12;
@@ -163,10 +163,7 @@ export async function titlesStage(
     titlesTogether,
   );
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
-  const sampleTitle =
-    sampleAt === undefined
-      ? asText(draft.listings.find(({ state }) => state !== 'leftOut')?.values[at])
-      : asText(draft.listings[sampleAt]?.values[at]);
+  const sampleTitle = asText(sampleListing().listing?.values[at]);
   const shown = field?.length?.phone ? shortenAtWord(sampleTitle, field.length.phone) : sampleTitle;
   const wanted = fold(find);
   return {
@@ -204,8 +201,8 @@ export async function titlesStage(
   };
 
   function sampleListing() {
-    const i = sampleAt ?? draft.listings.findIndex(({ state }) => state !== 'leftOut');
-    return { row: snapshot.rows[i], listing: draft.listings[i] };
+    const i = sampleAt ?? draft.listings.first((i) => !draft.listings.isLeftOut(i));
+    return { row: snapshot.rows[i], listing: draft.listings.at(i) };
   }
 
   function termsOfSample(): TermsSaid | undefined {
@@ -268,7 +265,7 @@ export async function titlesStage(
 
   function currentOf(): TitlesStage['current'] {
     const row = sampleAt === undefined ? undefined : snapshot.rows[sampleAt];
-    const listing = sampleAt === undefined ? undefined : draft.listings[sampleAt];
+    const listing = sampleAt === undefined ? undefined : draft.listings.at(sampleAt);
     if (!row || !listing) return undefined;
     const made = compiled.make(row).text ?? '';
     const hand = plans.draft.titlesByHand?.[listing.sku];
@@ -282,16 +279,16 @@ export async function titlesStage(
 
   function placeOf(i: number): string | undefined {
     const { categoryAt } = draft.compiled;
-    return categoryAt < 0 ? undefined : asText(draft.listings[i]?.values[categoryAt]);
+    return categoryAt < 0 ? undefined : asText(draft.listings.valueAt(i, categoryAt));
   }
 
   /** Every branch of the tree that listings of the draft are under. */
   function branchesOf(): TitleBranch[] {
     const counts = new Map<string, number>();
-    draft.listings.forEach(({ state }, i) => {
-      const place = state === 'leftOut' ? undefined : placeOf(i);
+    for (let i = 0; i < draft.listings.length; i++) {
+      const place = draft.listings.isLeftOut(i) ? undefined : placeOf(i);
       if (place) counts.set(place, (counts.get(place) ?? 0) + 1);
-    });
+    }
     const under = new Map<string, number>(Object.keys(plans.draft.titlesIn ?? {}).map((code) => [code, 0]));
     for (const [place, count] of counts)
       for (const code of pathOf(tree, place)) under.set(code, (under.get(code) ?? 0) + count);
@@ -321,26 +318,26 @@ export async function titlesStage(
   }
 
   /** Whether no title is another than it was, nor made otherwise. */
-  function* comparingTitles(before: readonly Listing[], rowsBefore: readonly Row[]): Steps<boolean> {
+  function* comparingTitles(before: Listings, rowsBefore: readonly Row[]): Steps<boolean> {
     if (before.length !== draft.listings.length) return false;
-    for (const [i, listing] of draft.listings.entries()) {
+    for (let i = 0; i < before.length; i++) {
       if (i % rowsAStep === 0) yield;
       const [was, is] = [rowsBefore[i], snapshot.rows[i]];
-      if (!sameTitle(before[i], listing) || !was || !is) return false;
+      if (!sameTitle(before, i) || !was || !is) return false;
       if (was !== is && JSON.stringify(madeOf(was)) !== JSON.stringify(madeOf(is))) return false;
     }
     return true;
   }
 
-  function sameTitle(was: Listing | undefined, is: Listing): boolean {
-    if (was === is) return true;
-    const { categoryAt } = draft.compiled;
+  function sameTitle(before: Listings, i: number): boolean {
+    const { listings, compiled } = draft;
+    if (listings.same(before, i)) return true;
+    const sameValue = (field: number) => before.valueAt(i, field) === listings.valueAt(i, field);
     return (
-      was !== undefined &&
-      was.sku === is.sku &&
-      (was.state === 'leftOut') === (is.state === 'leftOut') &&
-      was.values[at] === is.values[at] &&
-      (inBranch === undefined || was.values[categoryAt] === is.values[categoryAt])
+      before.skuAt(i) === listings.skuAt(i) &&
+      before.isLeftOut(i) === listings.isLeftOut(i) &&
+      sameValue(at) &&
+      (inBranch === undefined || sameValue(compiled.categoryAt))
     );
   }
 
@@ -351,8 +348,8 @@ export async function titlesStage(
     let [fit, shortenedCount, droppedCount] = [0, 0, 0];
     for (const [i, row] of snapshot.rows.entries()) {
       if (i % rowsAStep === 0) yield;
-      const listing = draft.listings[i];
-      if (!listing || listing.state === 'leftOut') continue;
+      const listing = draft.listings.isLeftOut(i) ? undefined : draft.listings.at(i);
+      if (!listing) continue;
       if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) continue;
       const made = madeOf(row, listing.values[at]);
       const shown = shownOf(listing, at, row);

@@ -76,13 +76,14 @@ const choiceLabel = ({ code, labels }: NonNullable<Field['choices']>[number], la
 
 /** The words of a field in the items this feed takes, with what each becomes. */
 function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
-  const taken = draft.listings.flatMap((listing, i) => (listing.state === 'leftOut' ? [] : [i]));
+  const { listings } = draft;
+  const taken = listings.positions((i) => !listings.isLeftOut(i));
   const { language, currency } = draft.compiled.plan.market;
   return wordsOfField(
     composition,
     { index: snapshot.index, language, currency, tables: {} },
     taken.map((i) => snapshot.rows[i] ?? []),
-    taken.map((i) => draft.listings[i]?.values[at]),
+    taken.map((i) => listings.valueAt(i, at)),
   );
 }
 
@@ -281,8 +282,9 @@ export async function shareWords(
 /** The item a value table's tray shows first: one that has the first word left to do. */
 export function firstItemWith(work: FeedWork, stage: ValuesStage): string | undefined {
   const at = work.sheet.fields.findIndex(({ code }) => code === stage.current);
-  const open = work.draft.listings.find(({ issues }) =>
-    issues.some(({ check, field }) => check === 'choice' && field === stage.current),
+  const { listings } = work.draft;
+  const open = listings.first((i) =>
+    listings.issuesAt(i).some(({ check, field }) => check === 'choice' && field === stage.current),
   );
-  return (open ?? work.draft.listings.find(({ values }) => asText(values[at]) !== ''))?.sku;
+  return listings.at(open >= 0 ? open : listings.first((i) => asText(listings.valueAt(i, at)) !== ''))?.sku;
 }

@@ -123,11 +123,13 @@ function translationBook(work: FeedWork): Workbook {
   });
   const slots = columns.map(({ attribute }) => snapshot.index.slotOf(attribute) ?? -1);
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
-  const rows = draft.listings.flatMap(({ state, sku }, at) => {
+  const { listings } = draft;
+  const taken = listings.positions((at) => !listings.isLeftOut(at));
+  const rows = taken.flatMap((at) => {
     const row = snapshot.rows[at] ?? [];
     const cells = slots.map((slot) => asList(row[slot]).join(` ${listSeparator} `));
     const wanting = cells.some((cell, n) => n % 2 === 0 && cell !== '' && cells[n + 1] === '');
-    return state === 'leftOut' || !wanting ? [] : [{ sku, name: asText(row[nameSlot]), wrong: '', cells }];
+    return wanting ? [{ sku: listings.skuAt(at), name: asText(row[nameSlot]), wrong: '', cells }] : [];
   });
   if (rows.length > mostWorkbookRows) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
   return { title: `${feed} translations`, columns, rows };
@@ -152,21 +154,23 @@ export const workbookOf = asked(
     const matches = matchesFilter(work, query);
     const ofSource = query.source === undefined ? undefined : await skusOfSource(Number(query.source));
     const chosen = query.fields === undefined ? undefined : new Set(query.fields.split(','));
-    const places = draft.listings.flatMap((listing, at) => {
-      if (listing.state === 'leftOut' || (ofSource && !ofSource.has(listing.sku))) return [];
+    const { listings } = draft;
+    const places = listings.positions((at) => {
+      if (listings.isLeftOut(at) || (ofSource && !ofSource.has(listings.skuAt(at)))) return false;
       if (place !== undefined)
-        return isUnder(draft.compiled.tree, asText(listing.values[categoryAt]), place) ? [at] : [];
-      return matches(at) && (query.remedy || query.show === 'ready' || listing.state === 'blocked')
-        ? [at]
-        : [];
+        return isUnder(draft.compiled.tree, asText(listings.valueAt(at, categoryAt)), place);
+      const shown =
+        query.remedy !== undefined || query.show === 'ready' || listings.stateAt(at) === 'blocked';
+      return shown && matches(at);
     });
     if (places.length > mostWorkbookRows) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
     const failing = new Set(
-      places.flatMap(
-        (at) =>
-          draft.listings[at]?.issues.flatMap(({ severity, field, check }) =>
+      places.flatMap((at) =>
+        listings
+          .issuesAt(at)
+          .flatMap(({ severity, field, check }) =>
             severity === 'blocker' || query.remedy === `${check}:${field}` ? [field] : [],
-          ) ?? [],
+          ),
       ),
     );
     const fields = sheet.fields.filter(
@@ -190,7 +194,8 @@ export const workbookOf = asked(
       rows: places.map((at) => ({
         sku: snapshot.skus[at] ?? '',
         name: asText(snapshot.rows[at]?.[nameSlot]),
-        wrong: (draft.listings[at]?.issues ?? [])
+        wrong: listings
+          .issuesAt(at)
           .filter(({ severity }) => severity === 'blocker')
           .map(sayIssue)
           .join('\n'),

@@ -4,6 +4,7 @@ import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/a
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
+import { Listings } from '../../core/listing/listings';
 import { type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
@@ -16,7 +17,7 @@ import { inSlices, type Patience, patience } from './patience';
 /** A whole catalog seen through one plan. */
 export interface Evaluation {
   readonly compiled: CompiledPlan;
-  readonly listings: readonly Listing[];
+  readonly listings: Listings;
   readonly coverage: readonly Coverage[];
   /** The catalog it was made of. */
   readonly snapshot: Snapshot;
@@ -163,7 +164,7 @@ async function evaluated(
     ),
   );
   const { fields } = compiled.sheet;
-  const done = (listings: readonly Listing[], coverage?: readonly Coverage[]): Evaluation => ({
+  const done = (listings: Listings, coverage?: readonly Coverage[]): Evaluation => ({
     compiled,
     listings,
     coverage: coverage ?? coverageOf(listings, fields),
@@ -186,7 +187,7 @@ async function evaluated(
       listings,
       touched && coverageAgain(near.coverage, near.listings, listings, fields, counted ?? fields.keys()),
     );
-  } else evaluation = done(await inSlices(evaluatingAll(compiled, snapshot), by));
+  } else evaluation = done(new Listings(await inSlices(evaluatingAll(compiled, snapshot), by)));
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
   if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
     kept.delete(earlierKey);

@@ -22,6 +22,7 @@ import { oncePerQuestion } from '../evaluating/asked';
 import { type FeedPlans, feedPlans } from '../feeds/drafts';
 import { valuesDigest } from '../listings/digest';
 import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
+import { inSlices } from '../listings/patience';
 import { destinationView } from './destinations';
 import { isLive } from './door';
 import { acceptedValues, ledgerOf } from './ledger';
@@ -67,15 +68,18 @@ const wantsValues: ReadonlySet<Due> = new Set([...toPut, 'withdraw', 'left']);
 const made = new WeakMap<Evaluation, { outgoing: readonly Outgoing[]; digests: readonly string[] }>();
 
 /** What would leave of an evaluation, families as the sheet shows them; made once. */
-function outgoingOf(evaluation: Evaluation) {
+async function outgoingOf(evaluation: Evaluation) {
   const known = made.get(evaluation);
   if (known) return known;
   const { listings, compiled } = evaluation;
-  const byHand = new Map(listings.map((one) => [one.values, one]));
+  // Digests of values are made once for each listing, as long as it is the same one.
+  await inSlices(listings.settling());
+  const ready = listings.whole((state) => state === 'ready');
+  const byHand = new Map(ready.map((one) => [one.values, one]));
   const outgoing = shaped(
     sheetAsShown(compiled.sheet, compiled.plan.families),
-    listings.filter(({ state }) => state === 'ready'),
-    new Set(listings.map(({ sku }) => sku)),
+    ready,
+    new Set(listings.skus()),
   );
   const digests = outgoing.map(({ values }) => {
     const listing = byHand.get(values);
@@ -133,7 +137,7 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const asBefore = known?.lapsed.held === lapsed.held && known.lapsed.draft === lapsed.draft;
   if (known?.entries === entries && asBefore && known.due.ofBlocked === ofBlocked)
     return { ...known.due, plans, limits };
-  const { outgoing, digests } = outgoingOf(evaluation);
+  const { outgoing, digests } = await outgoingOf(evaluation);
   const counts: Record<Due, number> = {
     new: 0,
     changed: 0,
@@ -167,9 +171,11 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   };
   for (const [at, out] of outgoing.entries())
     add(out.sku, { state: 'ready', digest: digests[at] ?? '' }, { out, reason: undefined });
-  for (const { sku, state } of evaluation.listings)
+  for (let i = 0; i < evaluation.listings.length; i++) {
+    const [sku, state] = [evaluation.listings.skuAt(i), evaluation.listings.stateAt(i)];
     if (!seen.has(sku) && state !== 'ready' && entries.has(sku))
       add(sku, { state: state === 'blocked' ? 'blocked' : 'gone' }, { out: undefined, reason: state });
+  }
   for (const sku of entries.keys())
     if (!seen.has(sku)) add(sku, { state: 'gone' }, { out: undefined, reason: 'archived' });
   const differing = listings.filter(({ due, kept }) => kept?.held && wantsValues.has(due));
