@@ -8,8 +8,8 @@ type Column = (Value | undefined)[];
 const states: readonly ListingState[] = ['ready', 'blocked', 'leftOut'];
 const codeOf = { ready: 0, blocked: 1, leftOut: 2 } as const satisfies Record<ListingState, number>;
 
-/** Every edit has a number of its own, by which listings are told to be the same. */
-let lastEdit = 0;
+/** Every evaluation in full and every edit has a number of its own, by which listings are told to be the same. */
+let lastMade = 0;
 
 /** A copy of a list, with room for so many. */
 function fitted<T>(list: readonly T[], length: number): T[] {
@@ -28,8 +28,10 @@ function fitted<T>(list: readonly T[], length: number): T[] {
 export class Listings implements Iterable<Listing> {
   /** As evaluated in full. Of a listing that was edited its SKU, its reason and its other values are read here. */
   protected list: readonly Listing[];
-  /** By listing: the number of the edit that changed it last; 0 where it is as it stands in the list. */
-  protected edited: Uint32Array;
+  /** By listing: the number of what made it as it is. To compare these is to touch no listing. */
+  protected made: Uint32Array;
+  /** By listing: 1 where it is not as it stands in the list, but has other values in some columns. */
+  protected edited: Uint8Array;
   protected states: Uint8Array;
   protected issues: (readonly Issue[])[];
   /** By field position, where there is one: the values of all listings. */
@@ -39,6 +41,7 @@ export class Listings implements Iterable<Listing> {
   constructor(given: readonly Listing[] | Listings) {
     if (given instanceof Listings) {
       this.list = given.list;
+      this.made = given.made;
       this.edited = given.edited;
       this.states = given.states;
       this.issues = given.issues;
@@ -47,7 +50,8 @@ export class Listings implements Iterable<Listing> {
     }
     const { length } = given;
     this.list = given;
-    this.edited = new Uint32Array(length);
+    this.made = new Uint32Array(length).fill(++lastMade);
+    this.edited = new Uint8Array(length);
     this.states = new Uint8Array(length);
     this.issues = new Array(length);
     this.values = new Array(given[0]?.values.length ?? 0).fill(undefined);
@@ -59,7 +63,7 @@ export class Listings implements Iterable<Listing> {
   }
 
   get length(): number {
-    return this.edited.length;
+    return this.made.length;
   }
 
   /** The values of a field by listing: to be read. It is made when it is first asked for, and kept. @param field its position */
@@ -127,8 +131,7 @@ export class Listings implements Iterable<Listing> {
 
   /** Whether a listing is the very one that stands there in others of the same catalog: no edit lies between them. */
   same(others: Listings, i: number): boolean {
-    const edit = this.edited[i];
-    return edit === others.edited[i] && (edit !== 0 || this.list[i] === others.list[i]);
+    return this.made[i] === others.made[i];
   }
 
   /** Positions of those that are wanted, in order. */
@@ -161,23 +164,23 @@ export class Listings implements Iterable<Listing> {
 
   /**
    * Puts together all listings that were edited, and keeps them, step by step: for those who keep something of each listing as long as
-   * it is the same one. Others that go on from here know them; those before no longer do.
+   * it is the same one. Others that go on from here have them too.
    */
   *settling(): Steps<void> {
-    if (!this.edited.some((edit) => edit !== 0)) return;
+    if (!this.edited.includes(1)) return;
     const list: Listing[] = new Array(this.length);
     for (let i = 0; i < list.length; i++) {
       if (i % rowsAStep === 0) yield;
       list[i] = this.at(i) as Listing;
     }
     this.list = list;
-    this.edited = new Uint32Array(list.length);
+    this.edited = new Uint8Array(list.length);
   }
 }
 
 /** Listings that an edit is changing. Whoever has them afterwards has them as {@link Listings}. */
 export class ListingsEdit extends Listings {
-  private readonly edit = ++lastEdit;
+  private readonly edit = ++lastMade;
   /** Columns of the fields that are edited, each its own. */
   private readonly fields: readonly { readonly at: number; readonly column: Column }[];
   /** The list and all columns, once they are others than those of the listings before. */
@@ -191,8 +194,10 @@ export class ListingsEdit extends Listings {
   constructor(before: Listings, fields: Iterable<number>, length = before.length) {
     for (const at of fields) before.column(at);
     super(before);
-    const { edited, states } = this;
-    this.edited = new Uint32Array(length);
+    const { made, edited, states } = this;
+    this.made = new Uint32Array(length);
+    this.made.set(made.subarray(0, length));
+    this.edited = new Uint8Array(length);
     this.edited.set(edited.subarray(0, length));
     this.states = new Uint8Array(length);
     this.states.set(states.subarray(0, length));
@@ -223,7 +228,8 @@ export class ListingsEdit extends Listings {
       const { at, column } = this.fields[n] as { at: number; column: Column };
       column[i] = values[at];
     }
-    this.edited[i] = this.edit;
+    this.edited[i] = 1;
+    this.made[i] = this.edit;
     this.issues[i] = issues;
     this.states[i] = codeOf[state];
   }
@@ -231,7 +237,8 @@ export class ListingsEdit extends Listings {
   /** Says other things of a listing. */
   say(i: number, issues: readonly Issue[], state: ListingState): void {
     if (this.own && this.edited[i] === 0) this.own[i] = { ...(this.own[i] as Listing), state, issues };
-    else this.edited[i] = this.edit;
+    else this.edited[i] = 1;
+    this.made[i] = this.edit;
     this.issues[i] = issues;
     this.states[i] = codeOf[state];
   }
@@ -244,6 +251,7 @@ export class ListingsEdit extends Listings {
       if (column !== undefined) column[i] = listing.values[field];
     }
     this.edited[i] = 0;
+    this.made[i] = this.edit;
     this.issues[i] = listing.issues;
     this.states[i] = codeOf[listing.state];
   }
