@@ -362,7 +362,7 @@ export function* evaluatingAgain(
   const compositions = positions.map((at) => after.compositions[at]);
   const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
   const rerun = after.checks.filter((check) => touched.issues.has(check.at));
-  const again = rerunning(after, fields, rerun);
+  const rerunFor = rerunning(after, fields, rerun);
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for; and then, which checks read.
@@ -383,90 +383,119 @@ export function* evaluatingAgain(
   const columnsOf = (fields: readonly number[]) => fields.map((at) => base.column(at));
   const [then, copiedThen, checkedThen] = [columnsOf(positions), columnsOf(copied), columnsOf(checked)];
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
-  const looked = among?.length ?? base.length;
-  for (let turn = 0; turn < looked; turn++) {
-    const i = among ? (among[turn] as number) : turn;
-    if (after.watch && turn % watchEvery === 0) after.watch(turn);
-    if (turn % rowsAStep === 0) yield;
-    const row = catalog.rows[i] as Row;
-    // What joined an entry kept nothing of what its rules may ask for.
-    const joined = after.joins !== undefined && base.valueAt(i, after.joins.at) !== undefined;
-    if (stays && !joined && stays(row, base.valuesAt(i))) continue;
-    if (joined) values.fill(undefined);
-    else for (let n = 0; n < copied.length; n++) values[copied[n] as number] = copiedThen[n]?.[i];
-    const reasonThen = base.reasonAt(i);
+  const placeTouched = after.categoryAt >= 0 && fields.has(after.categoryAt);
+  const title = fields.has(after.titleAt) ? after.title : undefined;
+  const markup = after.markup.filter(({ at }) => fields.has(at));
+  const { joins } = after;
+  const joinedAt = (i: number) => joins !== undefined && base.valueAt(i, joins.at) !== undefined;
+
+  /** Says what is found of a listing that is in now but was left out, or that joins an entry: all of it, anew. */
+  const replace = (i: number, row: Row, all: Listing['values'], kept?: ReadonlySet<number>): void => {
+    many = 0;
+    for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
+    const compares = base.issuesAt(i).filter(({ check }) => isCompared(check));
+    const issues = [...found.slice(0, many), ...compares];
+    listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
+  };
+  const leaveOut = (i: number, reason: string, all: Listing['values']): void => {
+    flipped ||= !base.isLeftOut(i);
+    listings.replace(i, { sku, state: 'leftOut', reason, values: all, issues: nothing });
+  };
+  /** One that joins an entry, through everything: of what its rules may ask for it kept nothing. */
+  const joinAgain = (i: number, row: Row): void => {
+    const all: (Value | undefined)[] = new Array(values.length).fill(undefined);
+    const reason = fillValues(after, row, all);
+    const kept = joins && onlyAsked(joins, row, all);
+    if (reason === base.reasonAt(i) && all.every((value, at) => sameValue(base.valueAt(i, at), value)))
+      return;
+    sku = catalog.skus[i] as string;
+    flipped ||= base.isLeftOut(i);
+    if (reason !== undefined) leaveOut(i, reason, all);
+    else replace(i, row, all, kept);
+  };
+  /** Any other: the edited fields, the rules that meet them, and the checks that read them. */
+  const again = (i: number, k: number, row: Row): void => {
+    for (let n = 0; n < copied.length; n++) values[copied[n] as number] = copiedThen[n]?.[i];
+    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = made[n]?.[k];
+    const wasOut = base.isLeftOut(i);
+    const reasonThen = wasOut ? base.reasonAt(i) : undefined;
     let reason = reasons ? undefined : reasonThen;
-    if (joined) reason = fillValues(after, row, values);
-    else {
-      for (let n = 0; n < positions.length; n++) values[positions[n] as number] = compositions[n]?.run(row);
-      if (after.categoryAt >= 0 && (reasons || fields.has(after.categoryAt))) {
-        const placement = after.placementOf(row)?.placement;
-        if (fields.has(after.categoryAt))
-          values[after.categoryAt] = placement && 'category' in placement ? placement.category : undefined;
-        if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
-      }
-      if (after.title && fields.has(after.titleAt)) values[after.titleAt] = after.title.run(row);
-      // The scope is the same in both, and looks at nothing that is touched.
-      if (reasonThen === outOfScope) reason = outOfScope;
-      else
-        for (const rule of rules)
-          if (rule.applies(row, values)) {
-            const given = rule.apply(row, values);
-            if (reasons) reason = given ?? reason;
-          }
-      reason ||= undefined;
-      for (const { at, clean } of after.markup) {
-        const value = values[at];
-        if (value !== undefined && fields.has(at)) values[at] = clean(value);
-      }
+    if (after.categoryAt >= 0 && (reasons || placeTouched)) {
+      const placement = after.placementOf(row)?.placement;
+      if (placeTouched)
+        values[after.categoryAt] = placement && 'category' in placement ? placement.category : undefined;
+      if (reasons && placement && 'leaveOut' in placement) reason = placement.leaveOut;
     }
-    const kept = after.joins && onlyAsked(after.joins, row, values);
+    if (title) values[after.titleAt] = title.run(row);
+    // The scope is the same in both, and looks at nothing that is touched.
+    if (reasonThen === outOfScope) reason = outOfScope;
+    else
+      for (let n = 0; n < rules.length; n++) {
+        const rule = rules[n] as CompiledRule;
+        if (!rule.applies(row, values)) continue;
+        const given = rule.apply(row, values);
+        if (reasons) reason = given ?? reason;
+      }
+    reason ||= undefined;
+    for (let n = 0; n < markup.length; n++) {
+      const { at, clean } = markup[n] as (typeof markup)[number];
+      const value = values[at];
+      if (value !== undefined) values[at] = clean(value);
+    }
+    const kept = joins && onlyAsked(joins, row, values);
 
     let changed = reason !== reasonThen;
-    if (joined) changed ||= values.some((value, at) => !sameValue(base.valueAt(i, at), value));
     for (let n = 0; !changed && n < positions.length; n++)
       changed = !sameValue(then[n]?.[i], values[positions[n] as number]);
-    if (!changed) continue;
-    const stateThen = base.stateAt(i);
-    const back = reason === undefined && stateThen === 'leftOut';
-    const whole = back || joined;
-    if (reason === reasonThen && stateThen === 'leftOut' && !joined) {
+    if (!changed) return;
+    if (wasOut && reason === reasonThen) {
       listings.put(i, values, nothing, 'leftOut');
-      continue;
+      return;
     }
     sku = catalog.skus[i] as string;
-    /** All values, where another listing takes its place. */
-    const now = (): (Value | undefined)[] => {
-      const all = joined ? values.slice() : base.valuesAt(i).slice();
-      if (!joined) for (const at of positions) all[at] = values[at];
-      return all;
-    };
-    if (reason !== undefined) {
-      flipped ||= stateThen !== 'leftOut';
-      listings.replace(i, { sku, state: 'leftOut', reason, values: now(), issues: nothing });
-      continue;
-    }
-    flipped ||= back;
-    many = 0;
-    const said = base.issuesAt(i);
-    if (whole) {
-      const all = now();
-      for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
-      const issues = [
-        ...found.slice(0, many),
-        ...(back ? [] : said.filter(({ check }) => isCompared(check))),
-      ];
-      listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
-      continue;
+    if (wasOut || reason !== undefined) {
+      const all = base.valuesAt(i).slice();
+      for (const at of positions) all[at] = values[at];
+      if (reason !== undefined) leaveOut(i, reason, all);
+      else {
+        flipped = true;
+        replace(i, row, all, kept);
+      }
+      return;
     }
     for (let n = 0; n < checked.length; n++) values[checked[n] as number] = checkedThen[n]?.[i];
-    const { checks, withFound } = again(row, values, then, i);
+    many = 0;
+    const { checks, withFound } = rerunFor(row, values, then, i);
     for (let n = 0; n < checks.length; n++) {
       const check = checks[n] as FieldChecks;
       if (!kept || kept.has(check.at)) check.run(row, values, report);
     }
-    const { issues, state } = withFound(said, found, many);
+    const { issues, state } = withFound(base.issuesAt(i), found, many);
     listings.put(i, values, issues, state);
+  };
+
+  // Some listings at a time: what a field is made of is read in a row, instead of by turns with all else that a listing needs.
+  const todo = new Int32Array(rowsAStep);
+  const made = positions.map((): (Value | undefined)[] => new Array(rowsAStep).fill(undefined));
+  const looked = among?.length ?? base.length;
+  for (let from = 0; from < looked; from += rowsAStep) {
+    yield;
+    let count = 0;
+    for (let turn = from; turn < Math.min(from + rowsAStep, looked); turn++) {
+      const i = among ? (among[turn] as number) : turn;
+      if (after.watch && turn % watchEvery === 0) after.watch(turn);
+      if (joinedAt(i)) joinAgain(i, catalog.rows[i] as Row);
+      else if (!stays?.(catalog.rows[i] as Row, base.valuesAt(i))) todo[count++] = i;
+    }
+    for (let n = 0; n < positions.length; n++) {
+      const composition = compositions[n];
+      const own = made[n] as (Value | undefined)[];
+      for (let k = 0; composition && k < count; k++) {
+        if (after.watch && k % watchEvery === 0) after.watch(from + k);
+        own[k] = composition.run(catalog.rows[todo[k] as number] as Row);
+      }
+    }
+    for (let k = 0; k < count; k++) again(todo[k] as number, k, catalog.rows[todo[k] as number] as Row);
   }
   const counted = new Set([...fields, ...touched.issues]);
   if (!compared && !flipped) return { listings, touched, counted };
