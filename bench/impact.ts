@@ -61,7 +61,7 @@ const median = (times: number[]): number =>
   [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? 0;
 
 const base = compiled(published);
-const listings = new Listings(evaluateAll(base, catalog));
+const listings = new Listings(evaluateAll(base, catalog), sheet.fields);
 const coverage = coverageOf(listings, sheet.fields);
 console.log(`impact of one edit over ${count.toLocaleString('en')} items, median of ${rounds} rounds`);
 for (const [name, edit] of Object.entries(edits)) {
@@ -90,7 +90,7 @@ for (const [name, edit] of Object.entries(edits)) {
     // In full it takes so long that once is enough.
     if (round > 0) continue;
     begun = performance.now();
-    const whole = new Listings(evaluateAll(compiled(plan), catalog));
+    const whole = new Listings(evaluateAll(compiled(plan), catalog), sheet.fields);
     const inFull = coverageOf(whole, sheet.fields);
     const { impact: other } = atOnce(countingBetween({ before: listings, after: whole }));
     full.push(performance.now() - begun);

@@ -165,43 +165,5 @@ export function issueOf<K extends CheckName>(
   return issue;
 }
 
-/**
- * Makes of lists of issues that say the same, in the same order, one: thousands of listings are told the same. A list that has not been
- * there yet is kept as it is.
- */
-export function sharedLists(): (issues: readonly Issue[]) => readonly Issue[] {
-  const numbers = new Map<Issue, number>();
-  const known = new Map<number, (readonly Issue[])[]>();
-  return (issues) => {
-    let hash = issues.length;
-    for (let n = 0; n < issues.length; n++) {
-      const issue = issues[n] as Issue;
-      let number = numbers.get(issue);
-      if (number === undefined) {
-        number = numbers.size;
-        numbers.set(issue, number);
-      }
-      hash = (Math.imul(hash, 31) + number) | 0;
-    }
-    const lists = known.get(hash);
-    if (!lists) {
-      known.set(hash, [issues]);
-      return issues;
-    }
-    for (let n = 0; n < lists.length; n++) {
-      const one = lists[n] as readonly Issue[];
-      if (one.length === issues.length && sameIssues(one, issues)) return one;
-    }
-    lists.push(issues);
-    return issues;
-  };
-}
-
-/** Whether two lists begin with the very same issues. @param many how many */
-export function sameIssues(a: readonly Issue[], b: readonly Issue[], many = a.length): boolean {
-  for (let n = 0; n < many; n++) if (a[n] !== b[n]) return false;
-  return true;
-}
-
 /** What identifies an issue on a listing, for comparing a draft with what is published. */
 export const issueKey = (issue: Issue): string => `${issue.check}:${issue.field}`;

@@ -201,7 +201,7 @@ const compileDemo = (plan: Plan = demoPlan, sheet: Sheet = lanternry.sheet) =>
   compile(plan, sheet, lanternry.tree, index, { keywords });
 
 const evaluated = (compiled: CompiledPlan, of: CatalogRows = catalog) =>
-  new Listings(evaluateAll(compiled, of));
+  new Listings(evaluateAll(compiled, of), compiled.sheet.fields);
 
 function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void {
   const [a, b] = [compileDemo(before, sheet), compileDemo(after, sheet)];

@@ -1,8 +1,9 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { type Comparison, isCompared, partOf } from '../checks/comparing';
-import { type Issue, issueOf, type Report, sameIssues } from '../checks/issue';
+import { type Comparison, partOf } from '../checks/comparing';
+import { type Issue, issueOf, type Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
+import type { SaidLists } from '../checks/said';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -29,7 +30,7 @@ import {
   sharedKey,
   watchEvery,
 } from './evaluate';
-import { Listings, ListingsEdit } from './listings';
+import { Listings, ListingsEdit, sharedSlot } from './listings';
 import { conditionsOf, type Placement, type Plan, placementFor } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
@@ -354,21 +355,20 @@ export function* evaluatingAgain(
 ): Steps<Again> {
   const touched = touchedBy(before, after);
   if (!touched || base.length !== catalog.rows.length) {
-    const listings = new Listings(yield* evaluatingAll(after, catalog));
+    const listings = new Listings(yield* evaluatingAll(after, catalog), after.sheet.fields);
     return { listings, touched: undefined, counted: undefined };
   }
   const { fields, reasons } = touched;
   const positions = [...fields];
   const compositions = positions.map((at) => after.compositions[at]);
   const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
-  const rerun = after.checks.filter((check) => touched.issues.has(check.at));
-  const rerunFor = rerunning(after, fields, rerun);
+  const checks = after.checks.filter((check) => touched.issues.has(check.at));
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for; and then, which checks read.
   const untouched = (at: number) => !fields.has(at);
   const copied = lookedAt(after, rules).filter(untouched);
-  const checked = [...new Set(rerun.flatMap(({ reads }) => [...reads]))].filter(untouched);
+  const checked = [...new Set(checks.flatMap(({ reads }) => [...reads]))].filter(untouched);
 
   const { among, stays } = foreseen(before, after, catalog);
   let sku = '';
@@ -380,6 +380,9 @@ export function* evaluatingAgain(
     if (severity !== undefined) found[many++] = issueOf(check, severity, field, facts);
   };
   const listings = new ListingsEdit(base, positions);
+  const rerun = checks.map((check) => ({ check, said: saidAgain(listings.lists, base.saidOf(check.at)) }));
+  const besides = sayingOtherwise(checks, fields);
+  let otherwise: readonly boolean[] | undefined;
   const columnsOf = (fields: readonly number[]) => fields.map((at) => base.column(at));
   const [then, copiedThen, checkedThen] = [columnsOf(positions), columnsOf(copied), columnsOf(checked)];
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
@@ -393,8 +396,7 @@ export function* evaluatingAgain(
   const replace = (i: number, row: Row, all: Listing['values'], kept?: ReadonlySet<number>): void => {
     many = 0;
     for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
-    const compares = base.issuesAt(i).filter(({ check }) => isCompared(check));
-    const issues = [...found.slice(0, many), ...compares];
+    const issues = [...found.slice(0, many), ...base.sharedAt(i)];
     listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
   };
   const leaveOut = (i: number, reason: string, all: Listing['values']): void => {
@@ -449,7 +451,7 @@ export function* evaluatingAgain(
       changed = !sameValue(then[n]?.[i], values[positions[n] as number]);
     if (!changed) return;
     if (wasOut && reason === reasonThen) {
-      listings.put(i, values, nothing, 'leftOut');
+      listings.put(i, values);
       return;
     }
     sku = catalog.skus[i] as string;
@@ -464,14 +466,15 @@ export function* evaluatingAgain(
       return;
     }
     for (let n = 0; n < checked.length; n++) values[checked[n] as number] = checkedThen[n]?.[i];
-    many = 0;
-    const { checks, withFound } = rerunFor(row, values, then, i);
-    for (let n = 0; n < checks.length; n++) {
-      const check = checks[n] as FieldChecks;
+    listings.put(i, values);
+    if (besides) otherwise = besides(row, values, then, i);
+    for (let n = 0; n < rerun.length; n++) {
+      const { check, said } = rerun[n] as Rerun;
+      if (otherwise && !fields.has(check.at) && !otherwise[n]) continue;
+      many = 0;
       if (!kept || kept.has(check.at)) check.run(row, values, report);
+      listings.say(i, check.at, said(i, found, many));
     }
-    const { issues, state } = withFound(base.issuesAt(i), found, many);
-    listings.put(i, values, issues, state);
   };
 
   // Some listings at a time: what a field is made of is read in a row, instead of by turns with all else that a listing needs.
@@ -581,7 +584,7 @@ function* comparingAgain(
     else anew.set(i, new Map([[comparison, issue]]));
   };
   const issueIn = (all: Listings, i: number, { check, field }: Comparison) =>
-    all.issuesAt(i).find((issue) => issue.check === check && issue.field === field);
+    all.sharedAt(i).find((issue) => issue.check === check && issue.field === field);
   const wasThere = (i: number) => i < before.listings.length;
   /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
   const sharesAsBefore = (comparison: Comparison, i: number): boolean => {
@@ -624,14 +627,14 @@ function* comparingAgain(
       for (const [n, i] of group.entries()) say(i, comparison, issues?.[n]);
     }
   for (const [i, told] of anew) {
-    const issues = listings.issuesAt(i).filter(({ check }) => !isCompared(check));
+    const issues: Issue[] = [];
     for (const comparison of compared) {
       const issue = told.has(comparison) ? told.get(comparison) : issueIn(listings, i, comparison);
       if (issue) issues.push(issue);
     }
-    const said = listings.issuesAt(i);
-    if (said.length === issues.length && sameIssues(said, issues)) continue;
-    listings.say(i, issues, listings.stateAt(i) === 'leftOut' ? 'leftOut' : stateOf(issues));
+    const { lists } = listings;
+    const said = listings.saidIn(sharedSlot)?.[i] ?? 0;
+    if (!lists.saysSame(said, issues, 0, issues.length)) listings.share(i, issues);
   }
 }
 
@@ -642,45 +645,48 @@ export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listi
 /** Values by field, then by listing. */
 type Columns = readonly (readonly (Value | undefined)[])[];
 
-/** Checks that are made again, and what puts what they find in the place of what was said. */
+/** Checks of a field that are made again, and what gives the number of what they say now. */
 interface Rerun {
-  readonly checks: readonly FieldChecks[];
-  readonly withFound: ReturnType<typeof foundAgain>;
+  readonly check: FieldChecks;
+  readonly said: ReturnType<typeof saidAgain>;
 }
 
 /**
- * Which checks an edit has made again, listing by listing. A field that is not edited may have checks that read one that is, such as
- * that a barcode, or brand and part number, is there: only where one of these says something else than before are those of that
- * field made again.
- * @param fields positions of the fields that are edited @param rerun all checks that may have to be made again
- * @returns for values as they are now, of all that is read, and the columns of those before of the edited fields
+ * Gives the number of what is found of a field. Mostly it is what was said before, letter for letter, however the value has changed, or what
+ * was found just now of another listing.
+ * @param before what was said of it, by listing
+ * @returns for a listing, and what is found, of which so many count
  */
-function rerunning(after: CompiledPlan, fields: ReadonlySet<number>, rerun: readonly FieldChecks[]) {
-  const order = new Map(after.sheet.fields.map(({ code }, at) => [code, at]));
-  const of = (checks: readonly FieldChecks[]): Rerun => {
-    const codes = new Set(checks.flatMap(({ at }) => after.sheet.fields[at]?.code ?? []));
-    return {
-      checks,
-      withFound: foundAgain(
-        ({ field }) => !codes.has(field),
-        ({ field }) => order.get(field) ?? 0,
-      ),
-    };
+function saidAgain(lists: SaidLists, before: Uint32Array | undefined) {
+  let last = 0;
+  return (i: number, found: readonly Issue[], many: number): number => {
+    if (many === 0) return 0;
+    const was = before?.[i] ?? 0;
+    if (lists.saysSame(was, found, 0, many)) return was;
+    if (!lists.saysSame(last, found, 0, many)) last = lists.numberOf(found, 0, many);
+    return last;
   };
-  const besides = rerun.flatMap((check) => {
-    if (fields.has(check.at)) return [];
-    const looking = check.onListing.filter(({ reads }) => [...reads].some((at) => fields.has(at)));
-    return [{ check, looking: looking.map(({ run }) => run) }];
-  });
-  const own = of(rerun.filter(({ at }) => fields.has(at)));
-  /** What is made again, by the number whose bits tell which of those besides say something else. */
-  const ways = new Map<number, Rerun>([[0, own]]);
-  const all = of(rerun);
-  const mostBits = 31;
+}
+
+/**
+ * A field that is not edited may have checks that read one that is, such as that a barcode, or brand and part number, is there: only where
+ * one of these says something else than before are all of that field made again.
+ * @param checks all that may have to be made again @param fields positions of the fields that are edited
+ * @returns tells by check, for values as they are now, of all that is read, and the columns of those before of the edited fields; undefined
+ *   where there is no such check
+ */
+function sayingOtherwise(checks: readonly FieldChecks[], fields: ReadonlySet<number>) {
+  const looking = checks.map((check) =>
+    fields.has(check.at)
+      ? []
+      : check.onListing.filter(({ reads }) => [...reads].some((at) => fields.has(at))).map(({ run }) => run),
+  );
+  if (looking.every(({ length }) => length === 0)) return undefined;
   const positions = [...fields];
   const now: (Value | undefined)[] = [];
   const found: Issue[] = [];
   const ends: number[] = [];
+  const otherwise: boolean[] = [];
   let many = 0;
   let differs = false;
   const saying: Report = (check, severity, field, facts) => {
@@ -689,15 +695,13 @@ function rerunning(after: CompiledPlan, fields: ReadonlySet<number>, rerun: read
   const comparing: Report = (check, severity, field, facts) => {
     if (found[many++] !== issueOf(check, severity, field, facts)) differs = true;
   };
-  return (row: Row, values: (Value | undefined)[], then: Columns, i: number): Rerun => {
-    if (besides.length === 0) return own;
-    if (besides.length > mostBits) return all;
+  return (row: Row, values: (Value | undefined)[], then: Columns, i: number): readonly boolean[] => {
     const look = (n: number, report: Report) => {
-      const runs = (besides[n] as (typeof besides)[number]).looking;
+      const runs = looking[n] as (typeof looking)[number];
       for (let k = 0; k < runs.length; k++) runs[k]?.(row, values, report);
     };
     many = 0;
-    for (let n = 0; n < besides.length; n++) {
+    for (let n = 0; n < looking.length; n++) {
       look(n, saying);
       ends[n] = many;
     }
@@ -706,102 +710,20 @@ function rerunning(after: CompiledPlan, fields: ReadonlySet<number>, rerun: read
       now[n] = values[at];
       values[at] = then[n]?.[i];
     }
-    let bits = 0;
-    for (let n = 0; n < besides.length; n++) {
+    for (let n = 0; n < looking.length; n++) {
       many = n === 0 ? 0 : (ends[n - 1] as number);
       differs = false;
       look(n, comparing);
-      if (differs || many !== ends[n]) bits |= 1 << n;
+      otherwise[n] = differs || many !== ends[n];
     }
     for (let n = 0; n < positions.length; n++) values[positions[n] as number] = now[n];
-    let way = ways.get(bits);
-    if (!way) {
-      const chosen = new Set(besides.flatMap(({ check }, n) => (bits & (1 << n) ? [check] : [])));
-      way = of(rerun.filter((check) => fields.has(check.at) || chosen.has(check)));
-      ways.set(bits, way);
-    }
-    return way;
+    return otherwise;
   };
-}
-
-/** What came of issues before with others found again. */
-interface Joined {
-  readonly found: readonly Issue[];
-  readonly issues: readonly Issue[];
-  readonly state: ListingState;
-}
-
-/**
- * Puts issues found again in the place of those that they are about. Listings of which the same was said share their lists, so that
- * each is gone through once and not for every listing; mostly the same is found, letter for letter, however the value has changed.
- * @param stays of an issue that is about nothing that is looked at again
- * @param place of an issue in the sheet's order
- * @returns for what was said, and what was found, of which so many count
- */
-function foundAgain(
-  stays: (issue: Issue) => boolean,
-  place: (issue: Issue) => number,
-): (said: readonly Issue[], found: readonly Issue[], many: number) => Joined {
-  const known = new Map<readonly Issue[], Joined[]>();
-  /** Of one list so many ways to go on are remembered. */
-  const most = 8;
-  return (said, found, many) => {
-    let ways = known.get(said);
-    if (ways === undefined) {
-      ways = [{ found: replaced(said, stays), issues: said, state: stateOf(said) }];
-      known.set(said, ways);
-    }
-    for (let n = 0; n < ways.length; n++) {
-      const way = ways[n] as Joined;
-      if (way.found.length === many && sameIssues(way.found, found, many)) return way;
-    }
-    const own = found.slice(0, many);
-    const issues = merged(said, own, stays, place);
-    const way = { found: own, issues, state: stateOf(issues) };
-    if (ways.length < most) ways.push(way);
-    return way;
-  };
-}
-
-const nothing: readonly Issue[] = [];
-
-function replaced(said: readonly Issue[], stays: (issue: Issue) => boolean): readonly Issue[] {
-  let found: Issue[] | undefined;
-  for (let n = 0; n < said.length; n++) {
-    const issue = said[n] as Issue;
-    if (stays(issue) || isCompared(issue.check)) continue;
-    if (found) found.push(issue);
-    else found = [issue];
-  }
-  return found ?? nothing;
-}
-
-/** Issues that stay and those found anew, in the sheet's order; what is said of others that share something stands last, as it does in full. */
-function merged(
-  said: readonly Issue[],
-  found: readonly Issue[],
-  stays: (issue: Issue) => boolean,
-  place: (issue: Issue) => number,
-): readonly Issue[] {
-  const result: Issue[] = [];
-  let n = 0;
-  for (const issue of said) {
-    if (isCompared(issue.check) || !stays(issue)) continue;
-    const own = place(issue);
-    while (n < found.length && place(found[n] as Issue) <= own) result.push(found[n++] as Issue);
-    result.push(issue);
-  }
-  while (n < found.length) result.push(found[n++] as Issue);
-  for (const issue of said) if (isCompared(issue.check)) result.push(issue);
-  return result;
 }
 
 /** Takes back all that was said of listings by comparing them. */
 function forgetCompared(listings: ListingsEdit): void {
-  for (let i = 0; i < listings.length; i++) {
-    const said = listings.issuesAt(i);
-    if (!said.some(({ check }) => isCompared(check))) continue;
-    const issues = said.filter(({ check }) => !isCompared(check));
-    listings.say(i, issues, stateOf(issues));
-  }
+  for (let i = 0; i < listings.length; i++) if (listings.sharedAt(i).length > 0) listings.share(i, nothing);
 }
+
+const nothing: readonly Issue[] = [];

@@ -10,7 +10,7 @@ const compiled = compileDemo();
 const listings = evaluateAll(compiled, demoCatalog);
 const categorySlot = demoIndex.slotOf('category') ?? -1;
 const whole = atOnce(
-  completing(compiled, new Listings(listings), demoCatalog.rows, (row) => asText(row[categorySlot])),
+  completing(compiled, new Listings(listings, []), demoCatalog.rows, (row) => asText(row[categorySlot])),
 );
 const { fields } = compiled.sheet;
 

@@ -1,5 +1,4 @@
-import type { Issue } from '../checks/issue';
-import type { Listings } from './listings';
+import { type Listings, sharedSlot } from './listings';
 
 /** How a field stands over the listings in scope. */
 export interface Coverage {
@@ -42,36 +41,24 @@ export function coverageAgain(
 ): Coverage[] {
   const counts = known.map((one): Counts => ({ ...one }));
   const wanted = [...touched];
-  const add = counter(counts, fields, wanted);
-  const places = placesOf(fields, wanted);
-  const [failedThen, failsNow] = [failures(fields, places), failures(fields, places)];
+  const [off, on] = [counter(counts, fields, wanted), counter(counts, fields, wanted)];
+  const [failedThen, failsNow] = [failures(before, fields, wanted), failures(listings, fields, wanted)];
   const [then, now] = [wanted.map((at) => before.column(at)), wanted.map((at) => listings.column(at))];
   for (let i = 0; i < listings.length; i++) {
     if (listings.same(before, i)) continue;
     if (before.isLeftOut(i) || listings.isLeftOut(i)) {
-      add(before, i, -1);
-      add(listings, i, 1);
+      off(before, i, -1);
+      on(listings, i, 1);
       continue;
     }
-    const [said, says] = [before.issuesAt(i), listings.issuesAt(i)];
-    // Most edits put one value in another's place, and what is said of it stays as it was.
-    const saidAlike = said === says;
-    if (!saidAlike) {
-      failedThen.take(said);
-      failsNow.take(says);
-    }
     for (let n = 0; n < wanted.length; n++) {
-      const at = wanted[n] as number;
       const filled = then[n]?.[i] !== undefined;
       const fills = now[n]?.[i] !== undefined;
-      if (filled === fills && (saidAlike || failedThen.on(at) === failsNow.on(at))) continue;
-      if (saidAlike) {
-        failedThen.take(said);
-        failsNow.take(says);
-      }
-      const count = counts[at] as Counts;
-      tally(count, filled, failedThen.on(at), -1);
-      tally(count, fills, failsNow.on(at), 1);
+      const [failed, fails] = [failedThen(i, n), failsNow(i, n)];
+      if (filled === fills && failed === fails) continue;
+      const count = counts[wanted[n] as number] as Counts;
+      tally(count, filled, failed, -1);
+      tally(count, fills, fails, 1);
     }
   }
   return counts;
@@ -86,25 +73,24 @@ function tally(count: Counts, filled: boolean, fails: boolean, by: 1 | -1): void
   else count.empty += by;
 }
 
-const placesOf = (
+/** Tells whether something blocks at one of some fields of a listing. */
+function failures(
+  listings: Listings,
   fields: readonly { code: string }[],
   wanted: readonly number[],
-): ReadonlyMap<string, number> => new Map(wanted.map((at) => [fields[at]?.code ?? '', at]));
-
-/** Which fields of the listing taken last have a blocker: cheaper than a set for each of a hundred thousand listings. */
-function failures(fields: readonly unknown[], places: ReadonlyMap<string, number>) {
-  const failed = new Int32Array(fields.length).fill(-1);
-  let turn = 0;
-  return {
-    take(issues: readonly Issue[]): void {
-      turn++;
-      for (let n = 0; n < issues.length; n++) {
-        const { field, severity } = issues[n] as Issue;
-        const at = severity === 'blocker' ? places.get(field) : undefined;
-        if (at !== undefined) failed[at] = turn;
-      }
-    },
-    on: (at: number): boolean => failed[at] === turn,
+): (i: number, n: number) => boolean {
+  const { lists } = listings;
+  const columns = wanted.map((at) => listings.saidOf(at));
+  const shared = listings.saidIn(sharedSlot);
+  const codes = wanted.map((at) => fields[at]?.code);
+  const sharedBlocks = (said: number, n: number): boolean =>
+    lists.blocks(said) &&
+    lists.list(said).some(({ field, severity }) => severity === 'blocker' && field === codes[n]);
+  return (i, n) => {
+    const own = columns[n]?.[i] ?? 0;
+    if (own !== 0 && lists.blocks(own)) return true;
+    const said = shared?.[i] ?? 0;
+    return said !== 0 && sharedBlocks(said, n);
   };
 }
 
@@ -114,13 +100,17 @@ function counter(
   fields: readonly { code: string }[],
   wanted: readonly number[],
 ): (listings: Listings, i: number, by: 1 | -1) => void {
-  const failed = failures(fields, placesOf(fields, wanted));
+  let of: Listings | undefined;
+  let fails: ReturnType<typeof failures> = () => false;
   return (listings, i, by) => {
     if (listings.isLeftOut(i)) return;
-    failed.take(listings.issuesAt(i));
+    if (of !== listings) {
+      of = listings;
+      fails = failures(of, fields, wanted);
+    }
     for (let n = 0; n < wanted.length; n++) {
       const at = wanted[n] as number;
-      tally(counts[at] as Counts, listings.valueAt(i, at) !== undefined, failed.on(at), by);
+      tally(counts[at] as Counts, listings.valueAt(i, at) !== undefined, fails(i, n), by);
     }
   };
 }

@@ -1,7 +1,8 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
-import { type Issue, issueOf, type Report, type Shared, sharedLists } from '../checks/issue';
+import { type Issue, issueOf, type Report, type Shared } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
+import { SaidLists } from '../checks/said';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
 import { type Listings, ListingsEdit } from './listings';
@@ -154,11 +155,11 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
 export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
   const listings = yield* evaluatingAlone(compiled, catalog);
   addCompared(compiled, ListingsEdit.of(listings), catalog.rows);
-  const shared = sharedLists();
+  const said = new SaidLists();
   for (let i = 0; i < listings.length; i++) {
     if (i % rowsAStep === 0) yield;
     const listing: { issues: readonly Issue[] } = listings[i] as Listing;
-    listing.issues = shared(listing.issues);
+    listing.issues = said.list(said.numberOf(listing.issues));
   }
   return listings;
 }
@@ -245,8 +246,7 @@ export function addCompared(compiled: CompiledPlan, listings: ListingsEdit, rows
       sharedIssues(compiled, comparison, group, listings, rows)?.forEach((issue, n) => {
         if (!issue) return;
         const i = group[n] as number;
-        const state = issue.severity === 'blocker' ? 'blocked' : listings.stateAt(i);
-        listings.say(i, [...listings.issuesAt(i), issue], state);
+        listings.share(i, [...listings.sharedAt(i), issue]);
       });
   }
 }

@@ -35,7 +35,7 @@ test.each<[Expectation, boolean, string]>([
 ])('%j: %s', (expectation, holds, instead) => {
   const [found] = checkExpectations([expectation], {
     sheet,
-    listings: new Listings(listings),
+    listings: new Listings(listings, []),
     positionOf: (sku) => {
       const at = listings.findIndex((one) => one.sku === sku);
       return at < 0 ? undefined : at;

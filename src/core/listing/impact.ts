@@ -56,12 +56,32 @@ function isMissing(issue: Issue, others: readonly Issue[]): boolean {
 const missingFrom = (issues: readonly Issue[], others: readonly Issue[]): readonly Issue[] =>
   issues === others ? none : issues.filter((issue) => isMissing(issue, others));
 
-/** The number of them, without a list: it is counted for all listings. */
+/** The number of them, without a list. */
 function countMissing(issues: readonly Issue[], others: readonly Issue[]): number {
   let count = 0;
-  if (issues !== others)
-    for (let n = 0; n < issues.length; n++) if (isMissing(issues[n] as Issue, others)) count++;
+  for (let n = 0; n < issues.length; n++) if (isMissing(issues[n] as Issue, others)) count++;
   return count;
+}
+
+/** Counts how many blockers listings lose and gain between two evaluations, slot by slot where these differ at all. */
+function missingBetween(a: Listings, b: Listings) {
+  const slots = a.slotsBetween(b);
+  const columns = slots.map((slot) => [a.saidIn(slot), b.saidIn(slot)] as const);
+  const [before, after] = [a.lists, b.lists];
+  const found = { cleared: 0, appeared: 0 };
+  return (i: number): Readonly<typeof found> => {
+    found.cleared = 0;
+    found.appeared = 0;
+    for (let n = 0; n < columns.length; n++) {
+      const [was, is] = columns[n] as (typeof columns)[number];
+      const [said, says] = [was?.[i] ?? 0, is?.[i] ?? 0];
+      if (before === after && said === says) continue;
+      if (!before.blocks(said) && !after.blocks(says)) continue;
+      found.cleared += countMissing(before.list(said), after.list(says));
+      found.appeared += countMissing(after.list(says), before.list(said));
+    }
+    return found;
+  };
 }
 
 /** What lies between two evaluations, counted without keeping what it is. */
@@ -105,7 +125,14 @@ export function* countingBetween(
   const fields = new Int32Array(width);
   fields.set(counted);
   const positionsOf = ({ fields }: Pair): readonly number[] => [...(fields ?? Array(width).keys())];
-  const count = (a: Listings, b: Listings, i: number, positions: readonly number[], by: 1 | -1) => {
+  const count = (
+    a: Listings,
+    b: Listings,
+    i: number,
+    positions: readonly number[],
+    missing: ReturnType<typeof missingBetween>,
+    by: 1 | -1,
+  ) => {
     if (i >= a.length || i >= b.length || a.same(b, i)) return;
     const [stateThen, state] = [a.stateAt(i), b.stateAt(i)];
     let differs = stateThen !== state;
@@ -116,9 +143,7 @@ export function* countingBetween(
         differs = true;
       }
     }
-    const [said, says] = [a.issuesAt(i), b.issuesAt(i)];
-    const cleared = countMissing(said, says);
-    const appeared = countMissing(says, said);
+    const { cleared, appeared } = missing(i);
     if (!differs && cleared + appeared === 0) return;
     impact.changed += by;
     impact.cleared += by * cleared;
@@ -144,25 +169,30 @@ export function* countingBetween(
       if (was !== is) fields[at] = (fields[at] ?? 0) + (is ? 1 : -1);
     }
     if (differed === differs || before.stateAt(i) !== afterThen.stateAt(i)) return;
-    const [said, says] = [before.issuesAt(i), afterThen.issuesAt(i)];
-    if (countMissing(said, says) + countMissing(says, said) > 0) return;
+    const { cleared, appeared } = missingSince(i);
+    if (cleared + appeared > 0) return;
     impact.changed += differs ? 1 : -1;
   };
+  const [missingThen, missingNow] = [missingBetween(beforeThen, afterThen), missingBetween(before, after)];
+  const missingSince = missingBetween(before, afterThen);
+  const edited = after.slotsBetween(afterThen).map((slot) => [afterThen.saidIn(slot), after.saidIn(slot)]);
+  const comparable = after.lists === afterThen.lists;
+  const saysAlike = (i: number) =>
+    comparable && edited.every(([was, is]) => (was?.[i] ?? 0) === (is?.[i] ?? 0));
   const least = Math.min(before.length, beforeThen.length, after.length, afterThen.length);
   const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
     if (i < least && before.same(beforeThen, i)) {
       if (after.same(afterThen, i)) continue;
-      const valuesAlone =
-        afterThen.issuesAt(i) === after.issuesAt(i) && afterThen.stateAt(i) === after.stateAt(i);
+      const valuesAlone = saysAlike(i) && afterThen.stateAt(i) === after.stateAt(i);
       if (valuesAlone && !afterThen.same(before, i) && !after.same(before, i)) {
         recount(i);
         continue;
       }
     }
-    count(beforeThen, afterThen, i, earlier, -1);
-    count(before, after, i, now, 1);
+    count(beforeThen, afterThen, i, earlier, missingThen, -1);
+    count(before, after, i, now, missingNow, 1);
   }
   return { impact, fields };
 }

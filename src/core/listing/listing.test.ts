@@ -115,7 +115,10 @@ describe('the impact of a draft', () => {
     );
     expect(moss.length).toBeGreaterThan(10);
     const { impact, fields } = atOnce(
-      countingBetween({ before: new Listings(listings), after: new Listings(after) }),
+      countingBetween({
+        before: new Listings(listings, lanternry.sheet.fields),
+        after: new Listings(after, lanternry.sheet.fields),
+      }),
     );
     expect([...fields].flatMap((count, field) => (count > 0 ? [[field, count]] : []))).toEqual([
       [at('colour'), moss.length],
@@ -134,15 +137,18 @@ describe('the impact of a draft', () => {
   });
 
   test('no change, no difference', () => {
-    const again = new Listings(evaluateAll(compileDemo(), demoCatalog));
-    expect(differences(new Listings(listings), again)).toEqual([]);
+    const again = new Listings(evaluateAll(compileDemo(), demoCatalog), lanternry.sheet.fields);
+    expect(differences(new Listings(listings, lanternry.sheet.fields), again)).toEqual([]);
   });
 
   test('what appears is told as well', () => {
     const broken = applyEdit(demoPlan, { edit: 'fields', fields: { price: null } });
     const without = evaluateAll(compileDemo(broken), demoCatalog);
     const { impact } = atOnce(
-      countingBetween({ before: new Listings(listings), after: new Listings(without) }),
+      countingBetween({
+        before: new Listings(listings, lanternry.sheet.fields),
+        after: new Listings(without, lanternry.sheet.fields),
+      }),
     );
     expect(impact.appeared).toBeGreaterThan(200);
     expect(impact.newlyBlocked).toBe(listings.filter(({ state }) => state === 'ready').length);
@@ -172,8 +178,8 @@ describe('the impact, counted on from the last one', () => {
       [one, other, told]: [(typeof made)[number], (typeof made)[number], boolean],
       part: (listings: readonly Listing[]) => readonly Listing[],
     ) => ({
-      before: new Listings(part(one.listings)),
-      after: new Listings(part(other.listings)),
+      before: new Listings(part(one.listings), lanternry.sheet.fields),
+      after: new Listings(part(other.listings), lanternry.sheet.fields),
       fields: told ? touchedBy(one.compiled, other.compiled)?.fields : undefined,
     });
     fc.assert(
@@ -301,7 +307,7 @@ describe('edits', () => {
 test('coverage adds up to the listings in scope', () => {
   const scope = listings.filter(({ state }) => state !== 'leftOut').length;
   for (const { filled, failing, missing, empty, total } of coverageOf(
-    new Listings(listings),
+    new Listings(listings, lanternry.sheet.fields),
     lanternry.sheet.fields,
   )) {
     expect(total).toBe(scope);
@@ -311,8 +317,8 @@ test('coverage adds up to the listings in scope', () => {
 
 test('remedies: carrying the first one out frees as many listings as it says', () => {
   const [first] = remediesFor(
-    new Listings(listings),
-    atOnce(holdingOf(new Listings(listings))),
+    new Listings(listings, lanternry.sheet.fields),
+    atOnce(holdingOf(new Listings(listings, lanternry.sheet.fields))),
     (field) => field,
     () => 'fields',
   ).filter(({ issue }) => issue.check === 'choice' && issue.field === 'colour');

@@ -1,5 +1,7 @@
 import type { Value } from '../catalog/value';
+import { isCompared } from '../checks/comparing';
 import type { Issue } from '../checks/issue';
+import { SaidLists } from '../checks/said';
 import type { Listing, ListingState } from './evaluate';
 import { rowsAStep, type Steps } from './steps';
 
@@ -19,33 +21,55 @@ function fitted<T>(list: readonly T[], length: number): T[] {
   return copy;
 }
 
+/** What is said of listings: a column for each field that anything is said of, and one for what is said by comparing them. */
+interface Said {
+  readonly lists: SaidLists;
+  /** By slot, then by listing: the number of a list. */
+  readonly columns: (Uint32Array | undefined)[];
+  /** By listing: of how many slots the list holds a blocker. */
+  readonly blocked: Uint8Array;
+}
+
+/** Where what is said by comparing listings stands; fields follow, by position. It is said last. */
+export const sharedSlot = 0;
+const slotAt = (field: number) => field + 1;
+
 /**
- * The listings of a feed over a whole catalog, in its order. They stand in a list as they were evaluated in full; how each stands and
- * what is said of it, and the values of fields that edits are about, stand in columns. So an edit that changes a hundred thousand
- * listings makes none of them anew, and what goes over all of them goes along columns: a listing that was edited is put together when
- * somebody asks for it whole, each time again.
+ * The listings of a feed over a whole catalog, in its order. They stand in a list as they were evaluated in full; how each stands, what is
+ * said of each field, and the values of fields that edits are about, stand in columns. So an edit that changes a hundred thousand listings
+ * makes none of them anew, and what goes over all of them goes along the columns of what was edited: a listing that was edited is put
+ * together when somebody asks for it whole, each time again.
  */
 export class Listings implements Iterable<Listing> {
   /** As evaluated in full. Of a listing that was edited its SKU, its reason and its other values are read here. */
   protected list: readonly Listing[];
   /** By listing: the number of what made it as it is. To compare these is to touch no listing. */
   protected made: Uint32Array;
-  /** By listing: 1 where it is not as it stands in the list, but has other values in some columns. */
+  /** By listing: 1 where it is not as it stands in the list, but has other values or issues in some columns. */
   protected edited: Uint8Array;
   protected states: Uint8Array;
-  protected issues: (readonly Issue[])[];
   /** By field position, where there is one: the values of all listings. */
   protected values: (Column | undefined)[];
+  /** Parted when it is first asked for. */
+  protected said: Said | undefined;
+  /** Slots by field. */
+  protected readonly slots: Map<string, number>;
 
-  /** @param given a list, which nobody changes afterwards; or others, whose columns are shared */
-  constructor(given: readonly Listing[] | Listings) {
+  /**
+   * @param given a list, which nobody changes afterwards; or others, whose columns are shared
+   * @param fields of the sheet, in its order
+   */
+  constructor(given: Listings);
+  constructor(given: readonly Listing[], fields: readonly { code: string }[]);
+  constructor(given: readonly Listing[] | Listings, fields: readonly { code: string }[] = []) {
     if (given instanceof Listings) {
       this.list = given.list;
       this.made = given.made;
       this.edited = given.edited;
       this.states = given.states;
-      this.issues = given.issues;
       this.values = given.values.slice();
+      this.said = given.said && { ...given.said, columns: given.said.columns.slice() };
+      this.slots = given.slots;
       return;
     }
     const { length } = given;
@@ -53,13 +77,9 @@ export class Listings implements Iterable<Listing> {
     this.made = new Uint32Array(length).fill(++lastMade);
     this.edited = new Uint8Array(length);
     this.states = new Uint8Array(length);
-    this.issues = new Array(length);
     this.values = new Array(given[0]?.values.length ?? 0).fill(undefined);
-    for (let i = 0; i < length; i++) {
-      const { state, issues } = given[i] as Listing;
-      this.states[i] = codeOf[state];
-      this.issues[i] = issues;
-    }
+    this.slots = new Map(fields.map(({ code }, at) => [code, slotAt(at)]));
+    for (let i = 0; i < length; i++) this.states[i] = codeOf[(given[i] as Listing).state];
   }
 
   get length(): number {
@@ -108,7 +128,104 @@ export class Listings implements Iterable<Listing> {
   }
 
   issuesAt(i: number): readonly Issue[] {
-    return this.issues[i] as readonly Issue[];
+    if (this.edited[i] === 0) return (this.list[i] as Listing).issues;
+    const found: Issue[] = [];
+    const { lists, columns } = this.parted();
+    for (let slot = 1; slot <= columns.length; slot++) {
+      // What is shared is said last.
+      const said = lists.list(columns[slot % columns.length]?.[i] ?? 0);
+      for (let n = 0; n < said.length; n++) found.push(said[n] as Issue);
+    }
+    return found;
+  }
+
+  /** What is said of one field of a listing by itself. @param field its position */
+  issuesOf(i: number, field: number): readonly Issue[] {
+    const { lists, columns } = this.parted();
+    return lists.list(columns[slotAt(field)]?.[i] ?? 0);
+  }
+
+  /** What is said of a listing by comparing it with others. */
+  sharedAt(i: number): readonly Issue[] {
+    if (!this.said) return (this.list[i] as Listing).issues.filter(({ check }) => isCompared(check));
+    return this.said.lists.list(this.said.columns[sharedSlot]?.[i] ?? 0);
+  }
+
+  /** All lists of issues, by number. */
+  get lists(): SaidLists {
+    return this.parted().lists;
+  }
+
+  /** The slots in which listings may be told something, {@link sharedSlot} and those of fields. */
+  get told(): readonly number[] {
+    return this.parted().columns.flatMap((column, slot) => (column ? [slot] : []));
+  }
+
+  /** What is said in a slot, by listing: numbers of lists; undefined where nothing is said of any. */
+  saidIn(slot: number): Uint32Array | undefined {
+    return this.parted().columns[slot];
+  }
+
+  /** The slots in which listings of these and others may be told different things. */
+  slotsBetween(others: Listings): readonly number[] {
+    const slots = [...new Set([...this.told, ...others.told])];
+    return slots.filter((slot) => this.lists !== others.lists || this.saidIn(slot) !== others.saidIn(slot));
+  }
+
+  /** What is said of a field by listing, see {@link saidIn}. @param field its position */
+  saidOf(field: number): Uint32Array | undefined {
+    return this.saidIn(slotAt(field));
+  }
+
+  protected parted(): Said {
+    this.said ??= this.part();
+    return this.said;
+  }
+
+  private part(): Said {
+    const { length } = this;
+    const lists = new SaidLists();
+    const columns: Said['columns'] = new Array(this.slots.size + 1).fill(undefined);
+    const said = { lists, columns, blocked: new Uint8Array(length) };
+    // Lists that say the same are mostly one: each is parted once.
+    const known = new Map<readonly Issue[], Map<number, number>>();
+    for (let i = 0; i < length; i++) {
+      const { issues } = this.list[i] as Listing;
+      if (issues.length === 0) continue;
+      const parts = known.get(issues) ?? this.partsOf(issues, lists);
+      known.set(issues, parts);
+      for (const [slot, number] of parts) put(said, slot, i, number);
+    }
+    return said;
+  }
+
+  /** A list of issues by slot, each with the number of what is said there. */
+  protected partsOf(issues: readonly Issue[], lists: SaidLists): Map<number, number> {
+    const parts = new Map<number, number>();
+    for (let from = 0; from < issues.length; ) {
+      const slot = this.slotOf(issues[from] as Issue);
+      let to = from + 1;
+      while (to < issues.length && this.slotOf(issues[to] as Issue) === slot) to++;
+      const before = parts.get(slot);
+      parts.set(
+        slot,
+        before === undefined
+          ? lists.numberOf(issues, from, to)
+          : lists.numberOf([...lists.list(before), ...issues.slice(from, to)]),
+      );
+      from = to;
+    }
+    return parts;
+  }
+
+  private slotOf({ check, field }: Issue): number {
+    if (isCompared(check)) return sharedSlot;
+    let slot = this.slots.get(field);
+    if (slot === undefined) {
+      slot = this.slots.size + 1;
+      this.slots.set(field, slot);
+    }
+    return slot;
   }
 
   /** @param field its position */
@@ -178,13 +295,33 @@ export class Listings implements Iterable<Listing> {
   }
 }
 
+/** Puts the number of a list in its place. */
+function put({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
+  let column = columns[slot];
+  if (column === undefined) {
+    if (number === 0) return;
+    column = new Uint32Array(blocked.length);
+    columns[slot] = column;
+  }
+  const before = column[i] as number;
+  if (before === number) return;
+  column[i] = number;
+  const by = Number(lists.blocks(number)) - Number(lists.blocks(before));
+  if (by !== 0) blocked[i] = (blocked[i] as number) + by;
+}
+
+/** So many lists are kept beyond one for each listing before those that nobody is told are let go. */
+const mostLists = 10_000;
+
 /** Listings that an edit is changing. Whoever has them afterwards has them as {@link Listings}. */
 export class ListingsEdit extends Listings {
   private readonly edit = ++lastMade;
   /** Columns of the fields that are edited, each its own. */
   private readonly fields: readonly { readonly at: number; readonly column: Column }[];
-  /** The list and all columns, once they are others than those of the listings before. */
+  /** The list and all columns of values, once they are others than those of the listings before. */
   private own: Listing[] | undefined;
+  /** Slots whose columns are others than those of the listings before. */
+  private readonly ownSlots = new Set<number>();
 
   /**
    * @param before which stay as they are
@@ -201,7 +338,6 @@ export class ListingsEdit extends Listings {
     this.edited.set(edited.subarray(0, length));
     this.states = new Uint8Array(length);
     this.states.set(states.subarray(0, length));
-    this.issues = fitted(this.issues, length);
     this.fields = [...fields].map((at) => {
       const column = fitted(this.values[at] ?? [], length);
       this.values[at] = column;
@@ -212,35 +348,46 @@ export class ListingsEdit extends Listings {
 
   /** Listings that are in the making: what is said of them is put into the list that is given. */
   static of(list: Listing[]): ListingsEdit {
-    const edit = new ListingsEdit(new Listings(list), []);
+    const edit = new ListingsEdit(new Listings(list, []), []);
     edit.own = list;
     return edit;
   }
 
-  /** Gives a listing other values in the fields of the edit, and says other things of it. @param values by field position */
-  put(
-    i: number,
-    values: readonly (Value | undefined)[],
-    issues: readonly Issue[],
-    state: ListingState,
-  ): void {
+  /** Gives a listing other values in the fields of the edit. @param values by field position */
+  put(i: number, values: readonly (Value | undefined)[]): void {
     for (let n = 0; n < this.fields.length; n++) {
       const { at, column } = this.fields[n] as { at: number; column: Column };
       column[i] = values[at];
     }
     this.edited[i] = 1;
     this.made[i] = this.edit;
-    this.issues[i] = issues;
-    this.states[i] = codeOf[state];
   }
 
-  /** Says other things of a listing. */
-  say(i: number, issues: readonly Issue[], state: ListingState): void {
-    if (this.own && this.edited[i] === 0) this.own[i] = { ...(this.own[i] as Listing), state, issues };
-    else this.edited[i] = 1;
+  /** Says something else of a field of a listing that was given other values. @param number of what is said */
+  say(i: number, field: number, number: number): void {
+    put(this.toSay(slotAt(field)), slotAt(field), i, number);
+    this.stand(i);
+  }
+
+  /** Says something else of a listing as compared with others. */
+  share(i: number, issues: readonly Issue[]): void {
     this.made[i] = this.edit;
-    this.issues[i] = issues;
-    this.states[i] = codeOf[state];
+    if (this.own && this.edited[i] === 0) {
+      const listing = this.own[i] as Listing;
+      const all = [...listing.issues.filter(({ check }) => !isCompared(check)), ...issues];
+      const blocked = all.some(({ severity }) => severity === 'blocker');
+      this.own[i] = {
+        ...listing,
+        state: listing.state === 'leftOut' ? 'leftOut' : blocked ? 'blocked' : 'ready',
+        issues: all,
+      };
+      this.states[i] = codeOf[this.own[i].state];
+      if (this.said) put(this.toSay(sharedSlot), sharedSlot, i, this.lists.numberOf(issues));
+      return;
+    }
+    this.edited[i] = 1;
+    put(this.toSay(sharedSlot), sharedSlot, i, this.lists.numberOf(issues));
+    this.stand(i);
   }
 
   /** Puts another listing in the place of one, or behind the last. */
@@ -252,8 +399,37 @@ export class ListingsEdit extends Listings {
     }
     this.edited[i] = 0;
     this.made[i] = this.edit;
-    this.issues[i] = listing.issues;
     this.states[i] = codeOf[listing.state];
+    if (!this.said) return;
+    const parts = this.partsOf(listing.issues, this.lists);
+    for (const slot of new Set([...this.told, ...parts.keys()]))
+      put(this.toSay(slot), slot, i, parts.get(slot) ?? 0);
+  }
+
+  /** How a listing stands that is in, by what is said of it. */
+  private stand(i: number): void {
+    if (this.isLeftOut(i)) return;
+    this.states[i] = this.parted().blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
+  }
+
+  /** What is said, with a slot that may be changed. */
+  private toSay(slot: number): Said {
+    if (this.ownSlots.has(slot)) return this.said as Said;
+    let said = this.parted();
+    if (this.ownSlots.size === 0) {
+      const blocked = new Uint8Array(this.length);
+      blocked.set(said.blocked.subarray(0, this.length));
+      said = withoutUnsaid({ ...said, blocked });
+      this.said = said;
+    }
+    this.ownSlots.add(slot);
+    const column = said.columns[slot];
+    if (column) {
+      const own = new Uint32Array(this.length);
+      own.set(column.subarray(0, this.length));
+      said.columns[slot] = own;
+    }
+    return said;
   }
 
   private owned(): Listing[] {
@@ -268,4 +444,18 @@ export class ListingsEdit extends Listings {
     }
     return this.own;
   }
+}
+
+/** The same with lists of their own, where most of those there are were said by edits that nobody has any more. */
+function withoutUnsaid(said: Said): Said {
+  if (said.lists.size <= mostLists + said.blocked.length) return said;
+  const [lists, numbers] = [new SaidLists(), new Map<number, number>()];
+  const columns = said.columns.map((column) =>
+    column?.map((was) => {
+      const number = numbers.get(was) ?? lists.numberOf(said.lists.list(was));
+      numbers.set(was, number);
+      return number;
+    }),
+  );
+  return { lists, columns, blocked: said.blocked };
 }

@@ -42,7 +42,7 @@ test('what holds up the demo is gathered as it is listing by listing', () => {
   const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
   const found = slowly(turned);
   expect(found.together.length).toBeGreaterThan(3);
-  expect(shown(atOnce(holdingOf(new Listings(turned))))).toEqual(found);
+  expect(shown(atOnce(holdingOf(new Listings(turned, []))))).toEqual(found);
 });
 
 test('after any changes it is as from nothing, with what has gone and what has come', () => {
@@ -63,9 +63,9 @@ test('after any changes it is as from nothing, with what has gone and what has c
             { length: count },
             (_, at) => versions[of[at % of.length] as number]?.[at] as Listing,
           );
-          const all = new Listings(listings);
+          const all = new Listings(listings, []);
           const holding = atOnce(holdingOf(all, known));
-          expect(holding.causes).toEqual(atOnce(holdingOf(new Listings(listings))).causes);
+          expect(holding.causes).toEqual(atOnce(holdingOf(new Listings(listings, []))).causes);
           expect(shown(holding)).toEqual(slowly(listings));
           known = { holding, of: all };
         }
@@ -91,9 +91,9 @@ test('how serious a cause is follows the last listing that it does not block', (
   });
   const severity = (holding: Holding) => holding.causes.get('entryTwice:sizes')?.severity;
   const before = [listing(issue('tip')), listing(issue('risk')), listing(issue('blocker'))];
-  const known = new Listings(before);
+  const known = new Listings(before, []);
   const holding = atOnce(holdingOf(known));
   expect(severity(holding)).toBe('risk');
   const after = [...before.slice(0, 1), listing(), listing(issue('blocker'))];
-  expect(severity(atOnce(holdingOf(new Listings(after), { holding, of: known })))).toBe('tip');
+  expect(severity(atOnce(holdingOf(new Listings(after, []), { holding, of: known })))).toBe('tip');
 });

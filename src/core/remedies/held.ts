@@ -76,7 +76,7 @@ export function* holdingOf(
   listings: Listings,
   known?: { readonly holding: Holding; readonly of: Listings },
 ): Steps<Holding> {
-  const { holding, of: before } = known ?? { holding: nothingHeld, of: new Listings([]) };
+  const { holding, of: before } = known ?? { holding: nothingHeld, of: new Listings([], []) };
   const changes = new ByCause(
     (check, field): Change => ({
       check,
@@ -87,26 +87,39 @@ export function* holdingOf(
   );
   const together = new Map(holding.together);
   const textOf = togetherOf();
-  const take = (of: Listings, at: number, way: 'less' | 'more') => {
-    const issues = of.issuesAt(at);
+  const take = (issues: readonly Issue[], at: number, way: 'less' | 'more') => {
     for (let n = 0; n < issues.length; n++) {
       const issue = issues[n] as Issue;
       const list = changes.of(issue.check, issue.field)[way][isBlocker(issue) ? 'blocked' : 'told'];
       // A check may say more than one thing of a field.
       if (list.at(-1) !== at) list.push(at);
     }
+  };
+  const stand = (of: Listings, at: number, by: 1 | -1) => {
     if (of.stateAt(at) !== 'blocked') return;
-    const text = textOf(issues);
-    const count = (together.get(text) ?? 0) + (way === 'more' ? 1 : -1);
+    const text = textOf(of.issuesAt(at));
+    const count = (together.get(text) ?? 0) + by;
     if (count === 0) together.delete(text);
     else together.set(text, count);
   };
+  const comparable = listings.lists === before.lists;
+  const columns = listings
+    .slotsBetween(before)
+    .map((slot) => [before.saidIn(slot), listings.saidIn(slot)] as const);
   for (let at = 0; at < Math.max(listings.length, before.length); at++) {
     if (at % rowsAStep === 0) yield;
     const [was, is] = [at < before.length, at < listings.length];
-    if (was && is && (listings.same(before, at) || listings.issuesAt(at) === before.issuesAt(at))) continue;
-    if (was) take(before, at, 'less');
-    if (is) take(listings, at, 'more');
+    if (was && is && listings.same(before, at)) continue;
+    let differs = false;
+    for (const [saidThen, says] of columns) {
+      const [less, more] = [saidThen?.[at] ?? 0, says?.[at] ?? 0];
+      if (less === more && (comparable || less === 0)) continue;
+      differs = true;
+      take(before.lists.list(less), at, 'less');
+      take(listings.lists.list(more), at, 'more');
+    }
+    if (differs && was) stand(before, at, -1);
+    if (differs && is) stand(listings, at, 1);
   }
   const causes = new Map(holding.causes);
   for (const { check, field, less, more } of changes.all()) {

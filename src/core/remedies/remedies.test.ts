@@ -9,8 +9,8 @@ import { remediesFor } from './remedies';
 
 const remedies = (listings: readonly Listing[]) =>
   remediesFor(
-    new Listings(listings),
-    atOnce(holdingOf(new Listings(listings))),
+    new Listings(listings, []),
+    atOnce(holdingOf(new Listings(listings, []))),
     (field) => field,
     () => 'fields',
   );

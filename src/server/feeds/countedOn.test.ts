@@ -12,7 +12,7 @@ const workOf = (listings: readonly Listing[], rows: readonly Row[], code: string
   ({
     plans: { head: { code } },
     channel,
-    draft: { listings: new Listings(listings) },
+    draft: { listings: new Listings(listings, []) },
     snapshot: { rows, index },
   }) as unknown as FeedWork;
 const listing = (sku: string, state: Listing['state']) =>

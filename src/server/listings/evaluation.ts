@@ -187,7 +187,7 @@ async function evaluated(
       listings,
       touched && coverageAgain(near.coverage, near.listings, listings, fields, counted ?? fields.keys()),
     );
-  } else evaluation = done(new Listings(await inSlices(evaluatingAll(compiled, snapshot), by)));
+  } else evaluation = done(new Listings(await inSlices(evaluatingAll(compiled, snapshot), by), fields));
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
   if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
     kept.delete(earlierKey);
