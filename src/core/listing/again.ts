@@ -3,7 +3,6 @@ import type { Sheet } from '../channels/sheet';
 import { type Comparison, partOf } from '../checks/comparing';
 import { type Issue, issueOf, type Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
-import type { SaidLists } from '../checks/said';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -379,8 +378,9 @@ export function* evaluatingAgain(
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
     if (severity !== undefined) found[many++] = issueOf(check, severity, field, facts);
   };
+  base.parted();
   const listings = new ListingsEdit(base, positions);
-  const rerun = checks.map((check) => ({ check, said: saidAgain(listings.lists, base.saidOf(check.at)) }));
+  const rerun = checks.map((check) => ({ check, said: saidAgain(listings, check.at) }));
   const besides = sayingOtherwise(checks, fields);
   let otherwise: readonly boolean[] | undefined;
   const columnsOf = (fields: readonly number[]) => fields.map((at) => base.column(at));
@@ -654,10 +654,12 @@ interface Rerun {
 /**
  * Gives the number of what is found of a field. Mostly it is what was said before, letter for letter, however the value has changed, or what
  * was found just now of another listing.
- * @param before what was said of it, by listing
+ * @param listings as they were so far @param field its position
  * @returns for a listing, and what is found, of which so many count
  */
-function saidAgain(lists: SaidLists, before: Uint32Array | undefined) {
+function saidAgain(listings: Listings, field: number) {
+  const { lists } = listings;
+  const before = listings.saidOf(field);
   let last = 0;
   return (i: number, found: readonly Issue[], many: number): number => {
     if (many === 0) return 0;

@@ -21,6 +21,12 @@ function fitted<T>(list: readonly T[], length: number): T[] {
   return copy;
 }
 
+/** Fills an array with as much of another as there is room for. */
+function sized<A extends Uint8Array | Uint32Array>(of: A, array: A): A {
+  array.set(of.subarray(0, array.length));
+  return array;
+}
+
 /** What is said of listings: a column for each field that anything is said of, and one for what is said by comparing them. */
 interface Said {
   readonly lists: SaidLists;
@@ -139,12 +145,6 @@ export class Listings implements Iterable<Listing> {
     return found;
   }
 
-  /** What is said of one field of a listing by itself. @param field its position */
-  issuesOf(i: number, field: number): readonly Issue[] {
-    const { lists, columns } = this.parted();
-    return lists.list(columns[slotAt(field)]?.[i] ?? 0);
-  }
-
   /** What is said of a listing by comparing it with others. */
   sharedAt(i: number): readonly Issue[] {
     if (!this.said) return (this.list[i] as Listing).issues.filter(({ check }) => isCompared(check));
@@ -177,7 +177,8 @@ export class Listings implements Iterable<Listing> {
     return this.saidIn(slotAt(field));
   }
 
-  protected parted(): Said {
+  /** What is said, by slot; parted when it is first asked for, and kept. What goes on from here has it under the same numbers then. */
+  parted(): Said {
     this.said ??= this.part();
     return this.said;
   }
@@ -194,7 +195,7 @@ export class Listings implements Iterable<Listing> {
       if (issues.length === 0) continue;
       const parts = known.get(issues) ?? this.partsOf(issues, lists);
       known.set(issues, parts);
-      for (const [slot, number] of parts) put(said, slot, i, number);
+      for (const [slot, number] of parts) sayIn(said, slot, i, number);
     }
     return said;
   }
@@ -296,7 +297,7 @@ export class Listings implements Iterable<Listing> {
 }
 
 /** Puts the number of a list in its place. */
-function put({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
+function sayIn({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
   let column = columns[slot];
   if (column === undefined) {
     if (number === 0) return;
@@ -316,11 +317,11 @@ const mostLists = 10_000;
 /** Listings that an edit is changing. Whoever has them afterwards has them as {@link Listings}. */
 export class ListingsEdit extends Listings {
   private readonly edit = ++lastMade;
-  /** Columns of the fields that are edited, each its own. */
+  /** Columns of the fields that are edited. */
   private readonly fields: readonly { readonly at: number; readonly column: Column }[];
-  /** The list and all columns of values, once they are others than those of the listings before. */
+  /** What is another than that of the listings before: the list, columns of values by field, and slots of what is said. */
   private own: Listing[] | undefined;
-  /** Slots whose columns are others than those of the listings before. */
+  private readonly ownColumns = new Map<number, Column>();
   private readonly ownSlots = new Set<number>();
 
   /**
@@ -331,19 +332,18 @@ export class ListingsEdit extends Listings {
   constructor(before: Listings, fields: Iterable<number>, length = before.length) {
     for (const at of fields) before.column(at);
     super(before);
-    const { made, edited, states } = this;
-    this.made = new Uint32Array(length);
-    this.made.set(made.subarray(0, length));
-    this.edited = new Uint8Array(length);
-    this.edited.set(edited.subarray(0, length));
-    this.states = new Uint8Array(length);
-    this.states.set(states.subarray(0, length));
-    this.fields = [...fields].map((at) => {
-      const column = fitted(this.values[at] ?? [], length);
-      this.values[at] = column;
-      return { at, column };
-    });
-    if (length !== before.length) this.owned();
+    this.made = sized(this.made, new Uint32Array(length));
+    this.edited = sized(this.edited, new Uint8Array(length));
+    this.states = sized(this.states, new Uint8Array(length));
+    if (this.said) {
+      const blocked = sized(this.said.blocked, new Uint8Array(length));
+      this.said = withoutUnsaid({ ...this.said, blocked });
+    }
+    this.fields = [...fields].map((at) => ({ at, column: this.ownColumn(at) }));
+    if (length !== before.length) {
+      this.own = this.list.slice(0, length);
+      this.list = this.own;
+    }
   }
 
   /** Listings that are in the making: what is said of them is put into the list that is given. */
@@ -365,7 +365,7 @@ export class ListingsEdit extends Listings {
 
   /** Says something else of a field of a listing that was given other values. @param number of what is said */
   say(i: number, field: number, number: number): void {
-    put(this.toSay(slotAt(field)), slotAt(field), i, number);
+    this.sayIn(slotAt(field), i, number);
     this.stand(i);
   }
 
@@ -382,28 +382,35 @@ export class ListingsEdit extends Listings {
         issues: all,
       };
       this.states[i] = codeOf[this.own[i].state];
-      if (this.said) put(this.toSay(sharedSlot), sharedSlot, i, this.lists.numberOf(issues));
+      if (this.said) this.sayIn(sharedSlot, i, this.lists.numberOf(issues));
       return;
     }
     this.edited[i] = 1;
-    put(this.toSay(sharedSlot), sharedSlot, i, this.lists.numberOf(issues));
+    this.sayIn(sharedSlot, i, this.lists.numberOf(issues));
     this.stand(i);
   }
 
   /** Puts another listing in the place of one, or behind the last. */
   replace(i: number, listing: Listing): void {
-    this.owned()[i] = listing;
+    if (!this.own) {
+      this.own = this.list.slice(0, this.length);
+      this.list = this.own;
+    }
+    this.own[i] = listing;
     for (let field = 0; field < this.values.length; field++) {
       const column = this.values[field];
-      if (column !== undefined) column[i] = listing.values[field];
+      if (column !== undefined && column[i] !== listing.values[field])
+        this.ownColumn(field)[i] = listing.values[field];
     }
     this.edited[i] = 0;
     this.made[i] = this.edit;
     this.states[i] = codeOf[listing.state];
     if (!this.said) return;
-    const parts = this.partsOf(listing.issues, this.lists);
-    for (const slot of new Set([...this.told, ...parts.keys()]))
-      put(this.toSay(slot), slot, i, parts.get(slot) ?? 0);
+    const parts = this.partsOf(listing.issues, this.said.lists);
+    const { columns } = this.said;
+    for (let slot = 0; slot < columns.length; slot++)
+      if (columns[slot] && !parts.has(slot)) this.sayIn(slot, i, 0);
+    for (const [slot, number] of parts) this.sayIn(slot, i, number);
   }
 
   /** How a listing stands that is in, by what is said of it. */
@@ -412,37 +419,26 @@ export class ListingsEdit extends Listings {
     this.states[i] = this.parted().blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
   }
 
-  /** What is said, with a slot that may be changed. */
-  private toSay(slot: number): Said {
-    if (this.ownSlots.has(slot)) return this.said as Said;
-    let said = this.parted();
-    if (this.ownSlots.size === 0) {
-      const blocked = new Uint8Array(this.length);
-      blocked.set(said.blocked.subarray(0, this.length));
-      said = withoutUnsaid({ ...said, blocked });
-      this.said = said;
-    }
-    this.ownSlots.add(slot);
+  /** Puts the number of a list in its place; a column is copied before its first number changes, most never are. */
+  private sayIn(slot: number, i: number, number: number): void {
+    const said = this.parted();
     const column = said.columns[slot];
-    if (column) {
-      const own = new Uint32Array(this.length);
-      own.set(column.subarray(0, this.length));
-      said.columns[slot] = own;
+    if ((column?.[i] ?? 0) === number) return;
+    if (!this.ownSlots.has(slot)) {
+      this.ownSlots.add(slot);
+      if (column) said.columns[slot] = sized(column, new Uint32Array(this.length));
     }
-    return said;
+    sayIn(said, slot, i, number);
   }
 
-  private owned(): Listing[] {
-    if (!this.own) {
-      this.own = this.list.slice(0, this.length);
-      this.list = this.own;
-      for (let field = 0; field < this.values.length; field++) {
-        const column = this.values[field];
-        if (column && !this.fields.some(({ at }) => at === field))
-          this.values[field] = fitted(column, this.length);
-      }
+  private ownColumn(field: number): Column {
+    let column = this.ownColumns.get(field);
+    if (!column) {
+      column = fitted(this.values[field] ?? [], this.length);
+      this.values[field] = column;
+      this.ownColumns.set(field, column);
     }
-    return this.own;
+    return column;
   }
 }
 
