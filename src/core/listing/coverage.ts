@@ -43,7 +43,6 @@ export function coverageAgain(
   const wanted = [...touched];
   const [off, on] = [counter(counts, fields, wanted), counter(counts, fields, wanted)];
   const [failedThen, failsNow] = [failures(before, fields, wanted), failures(listings, fields, wanted)];
-  const [then, now] = [wanted.map((at) => before.column(at)), wanted.map((at) => listings.column(at))];
   for (let i = 0; i < listings.length; i++) {
     if (listings.same(before, i)) continue;
     if (before.isLeftOut(i) || listings.isLeftOut(i)) {
@@ -52,11 +51,12 @@ export function coverageAgain(
       continue;
     }
     for (let n = 0; n < wanted.length; n++) {
-      const filled = then[n]?.[i] !== undefined;
-      const fills = now[n]?.[i] !== undefined;
+      const at = wanted[n] as number;
+      const filled = before.valueAt(i, at) !== undefined;
+      const fills = listings.valueAt(i, at) !== undefined;
       const [failed, fails] = [failedThen(i, n), failsNow(i, n)];
       if (filled === fills && failed === fails) continue;
-      const count = counts[wanted[n] as number] as Counts;
+      const count = counts[at] as Counts;
       tally(count, filled, failed, -1);
       tally(count, fills, fails, 1);
     }

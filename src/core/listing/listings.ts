@@ -259,6 +259,11 @@ export class Listings implements Iterable<Listing> {
     return found;
   }
 
+  /** Positions of those that are not left out. */
+  taken(): number[] {
+    return this.positions((i) => !this.isLeftOut(i));
+  }
+
   /** Position of the first that is wanted; -1 where none is. */
   first(wanted: (i: number) => boolean): number {
     for (let i = 0; i < this.length; i++) if (wanted(i)) return i;

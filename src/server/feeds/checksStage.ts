@@ -1,6 +1,6 @@
 import { asText } from '../../core/catalog/value';
 import { isCompared } from '../../core/checks/comparing';
-import { type CheckName, gravity, type Severity } from '../../core/checks/issue';
+import { type CheckName, gravity, type Issue, type Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
 import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
@@ -160,10 +160,9 @@ export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter)
     if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category))
       return false;
     if (query.show && listings.stateAt(at) !== query.show) return false;
-    const issues = listings.issuesAt(at);
-    if (query.remedy && !issues.some(({ check, field }) => `${check}:${field}` === query.remedy))
-      return false;
-    if (!query.remedy && query.field && !issues.some(({ field }) => field === query.field)) return false;
+    const tells = (wanted: (issue: Issue) => boolean) => listings.issuesAt(at).some(wanted);
+    if (query.remedy && !tells(({ check, field }) => `${check}:${field}` === query.remedy)) return false;
+    if (!query.remedy && query.field && !tells(({ field }) => field === query.field)) return false;
     return wanted === '' || `${asText(row[nameSlot])} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
   };
 }

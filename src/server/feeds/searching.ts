@@ -34,13 +34,11 @@ export const joinableSkus = asked('joinableSkus', async (code: string): Promise<
   if (!work?.sheet.delivery.joins) return [];
   const [ledger, { joined = {} }] = [await ledgerOf(code), work.plans.draft];
   const { listings } = work.draft;
-  return listings
-    .positions((i) => !listings.isLeftOut(i))
-    .flatMap((i) => {
-      const sku = listings.skuAt(i);
-      const kept = ledger.get(sku);
-      return kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
-    });
+  return listings.taken().flatMap((i) => {
+    const sku = listings.skuAt(i);
+    const kept = ledger.get(sku);
+    return kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
+  });
 });
 
 /**

@@ -115,7 +115,7 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
   const known = new Set(feeds.map(({ channel, country, language }) => `${channel} ${country} ${language}`));
   return {
     scope: plans.draft.scope,
-    taken: draft.listings.positions((i) => !draft.listings.isLeftOut(i)).length,
+    taken: draft.listings.taken().length,
     total: snapshot.items.length,
     conditions: merchantConditions(work),
     language: plans.head.language,

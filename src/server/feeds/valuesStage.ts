@@ -77,7 +77,7 @@ const choiceLabel = ({ code, labels }: NonNullable<Field['choices']>[number], la
 /** The words of a field in the items this feed takes, with what each becomes. */
 function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
   const { listings } = draft;
-  const taken = listings.positions((i) => !listings.isLeftOut(i));
+  const taken = listings.taken();
   const { language, currency } = draft.compiled.plan.market;
   return wordsOfField(
     composition,

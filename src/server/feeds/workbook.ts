@@ -124,8 +124,7 @@ function translationBook(work: FeedWork): Workbook {
   const slots = columns.map(({ attribute }) => snapshot.index.slotOf(attribute) ?? -1);
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const { listings } = draft;
-  const taken = listings.positions((at) => !listings.isLeftOut(at));
-  const rows = taken.flatMap((at) => {
+  const rows = listings.taken().flatMap((at) => {
     const row = snapshot.rows[at] ?? [];
     const cells = slots.map((slot) => asList(row[slot]).join(` ${listSeparator} `));
     const wanting = cells.some((cell, n) => n % 2 === 0 && cell !== '' && cells[n + 1] === '');
