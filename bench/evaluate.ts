@@ -9,7 +9,6 @@ import { readChannel } from '../src/core/channels/bundle';
 import { fixedText } from '../src/core/compose/composition';
 import { compile } from '../src/core/listing/compile';
 import { addCompared, evaluate } from '../src/core/listing/evaluate';
-import { ListingsEdit } from '../src/core/listing/listings';
 import { planSchema } from '../src/core/listing/plan';
 import { textOfMarkup } from '../src/core/text/markup';
 import { remembering } from '../src/core/text/remembering';
@@ -221,7 +220,7 @@ function uniqueTime(items: number): number {
   const listings = catalog.rows.slice(0, items).map((row, i) => evaluate(shared, catalog.skus[i] ?? '', row));
   const times: number[] = [];
   for (let round = 0; round < rounds; round++) {
-    const alone = ListingsEdit.of([...listings]);
+    const alone = [...listings];
     const started = performance.now();
     addCompared(shared, alone, []);
     times.push(performance.now() - started);

@@ -73,13 +73,7 @@ for (const [name, edit] of Object.entries(edits)) {
     let begun = performance.now();
     const result = evaluateAgain(base, listings, compiled(plan), catalog);
     const counted = result.touched
-      ? coverageAgain(
-          coverage,
-          listings,
-          result.listings,
-          sheet.fields,
-          result.counted ?? sheet.fields.keys(),
-        )
+      ? coverageAgain(coverage, listings, result.listings, result.counted ?? sheet.fields.keys())
       : coverageOf(result.listings, sheet.fields);
     const { impact } = atOnce(
       countingBetween({ before: listings, after: result.listings, fields: result.touched?.fields }),

@@ -41,6 +41,8 @@ export interface Comparison {
   keyOf(value: Value | undefined): string | undefined;
   /** Whether what two have in common follows from the value, and from nothing that was found by looking. */
   readonly ofValueAlone: boolean;
+  /** What it follows from beside the value, as it is now: as long as this is the same, so is what follows; undefined where that is not known. */
+  asOf(): object | undefined;
   /** Whether variants of one family may share it. */
   readonly withinFamilies: boolean;
 }
@@ -50,13 +52,24 @@ const leastText = 60;
 
 const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
+const nothingBeside = {};
+const always = () => nothingBeside;
+
 /** What the listings of a sheet are compared by. @param seen says which pictures are the same */
 export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
     if (unique)
       return [
-        { check: 'duplicate', field: code, at, keyOf: whole, ofValueAlone: true, withinFamilies: false },
+        {
+          check: 'duplicate',
+          field: code,
+          at,
+          keyOf: whole,
+          ofValueAlone: true,
+          asOf: always,
+          withinFamilies: false,
+        },
       ];
     switch (role) {
       case 'title':
@@ -67,6 +80,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             at,
             keyOf: (value) => whole(value)?.toLowerCase(),
             ofValueAlone: true,
+            asOf: always,
             withinFamilies: false,
           },
         ];
@@ -81,6 +95,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
               return link === undefined ? undefined : firstPicture(link, seen);
             },
             ofValueAlone: false,
+            asOf: () => seen.picturesAsOf,
             withinFamilies: true,
           },
         ];
@@ -92,6 +107,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             at,
             keyOf: (value) => whole(value)?.trim().toLowerCase(),
             ofValueAlone: true,
+            asOf: always,
             withinFamilies: true,
           },
         ];
@@ -103,6 +119,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             at,
             keyOf: (value) => (typeof value === 'string' && value.length >= leastText ? value : undefined),
             ofValueAlone: true,
+            asOf: always,
             withinFamilies: true,
           },
         ];

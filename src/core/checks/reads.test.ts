@@ -16,13 +16,14 @@ const own = {
 };
 
 test.each([demoPlan, ...morePlans(demoPlan)].map((plan) => [`${plan.channel} ${plan.market.country}`, plan]))(
-  'of the values of a listing a check reads none but those it names: %s',
+  'of the values of a listing a check reads none but those it names, and tells of its own: %s',
   (_name, plan) => {
     const { sheet, tree } = bundled(plan.channel);
     const checks = { severity: {}, waived: {}, own };
     const compiled = compile({ ...plan, checks }, sheet, tree, demoIndex);
     const unnamed = new Set<string>();
     let named: ReadonlySet<number> = new Set();
+    const told = new Set<string>();
     let read = 0;
     const watched = (values: readonly (Value | undefined)[]) =>
       new Proxy(values, {
@@ -42,7 +43,9 @@ test.each([demoPlan, ...morePlans(demoPlan)].map((plan) => [`${plan.channel} ${p
       for (const some of [values, values.map((value, at) => (at % 3 === i % 3 ? undefined : value))])
         for (const check of compiled.checks) {
           named = check.reads;
-          check.run(row, watched(some), () => undefined);
+          check.run(row, watched(some), (_check, _severity, field) => told.add(field));
+          if (told.size > 0) expect([...told]).toEqual([sheet.fields[check.at]?.code]);
+          told.clear();
           for (const one of check.onListing) {
             named = one.reads;
             one.run(row, watched(some), () => undefined);

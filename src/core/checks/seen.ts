@@ -31,6 +31,8 @@ export interface Remarks {
  * may change between two questions.
  */
 export interface Seen {
+  /** Another one as soon as anything is known of a picture that was not before; undefined where that is not told. */
+  readonly picturesAsOf?: object;
   picture(link: string): PictureSeen | undefined;
   page(address: string): PageSeen | undefined;
   remarks(sku: string): Remarks | undefined;

@@ -211,7 +211,7 @@ function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void 
   expect([...again.listings]).toEqual([...whole]);
   const { fields } = lanternry.sheet;
   const counted = again.counted ?? fields.keys();
-  expect(coverageAgain(coverageOf(base, fields), base, again.listings, fields, counted)).toEqual(
+  expect(coverageAgain(coverageOf(base, fields), base, again.listings, counted)).toEqual(
     coverageOf(whole, fields),
   );
 }

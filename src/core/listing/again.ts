@@ -1,6 +1,6 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { type Comparison, partOf } from '../checks/comparing';
+import { type Comparison, isCompared, partOf } from '../checks/comparing';
 import { type Issue, issueOf, type Report } from '../checks/issue';
 import type { FieldChecks } from '../checks/registry';
 import { tablesIn, tablesOf } from '../compose/composition';
@@ -16,7 +16,6 @@ import {
 } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import {
-  addCompared,
   type CatalogRows,
   evaluate,
   evaluatingAll,
@@ -26,10 +25,9 @@ import {
   onlyAsked,
   outOfScope,
   sharedIssues,
-  sharedKey,
   watchEvery,
 } from './evaluate';
-import { Listings, ListingsEdit, sharedSlot } from './listings';
+import { Listings, ListingsEdit } from './listings';
 import { conditionsOf, type Placement, type Plan, placementFor } from './plan';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
@@ -396,7 +394,7 @@ export function* evaluatingAgain(
   const replace = (i: number, row: Row, all: Listing['values'], kept?: ReadonlySet<number>): void => {
     many = 0;
     for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
-    const issues = [...found.slice(0, many), ...base.sharedAt(i)];
+    const issues = [...found.slice(0, many), ...base.issuesAt(i).filter(({ check }) => isCompared(check))];
     listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
   };
   const leaveOut = (i: number, reason: string, all: Listing['values']): void => {
@@ -503,14 +501,8 @@ export function* evaluatingAgain(
   const counted = new Set([...fields, ...touched.issues]);
   if (!compared && !flipped) return { listings, touched, counted };
   for (const { at } of after.compared) counted.add(at);
-  const changed: number[] = [];
-  for (let i = 0; i < base.length; i++) if (!listings.same(base, i)) changed.push(i);
-  if (areFew(changed, base.length))
-    yield* comparingAgain(after, { listings: base, rows: catalog.rows }, listings, changed, catalog.rows);
-  else {
-    forgetCompared(listings);
-    addCompared(after, listings, catalog.rows);
-  }
+  const changed = listings.positions((i) => !listings.same(base, i));
+  yield* comparingAgain(after, { listings: base, ...catalog }, { listings, ...catalog }, changed);
   return { listings, touched, counted: flipped ? undefined : counted };
 }
 
@@ -521,13 +513,10 @@ export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Aga
 const stateOf = (issues: readonly Issue[]): ListingState =>
   issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready';
 
-/** Where so few changed, those that share something with them are found; else all are compared anew. */
-const areFew = (changed: readonly number[], all: number): boolean => changed.length <= Math.max(100, all / 4);
-
 /**
  * The same plan over a catalog of which some rows changed: only those are evaluated, rows that are the same object as
  * before keep their listing. Checks that compare listings run over those that share something with a changed one, before or
- * after; where many changed, over all. Always equal to {@link evaluateAll}.
+ * after. Always equal to {@link evaluateAll}.
  */
 export function* evaluatingRows(
   base: Listings,
@@ -545,97 +534,128 @@ export function* evaluatingRows(
     if (n % rowsAStep === 0) yield;
     listings.replace(i, evaluate(compiled, skus[i] as string, rows[i] as Row));
   }
-  const sameItems =
-    base.length <= rows.length && changed.every((i) => i >= base.length || before.skus[i] === skus[i]);
-  if (sameItems && areFew(changed, rows.length))
-    yield* comparingAgain(compiled, { listings: base, rows: before.rows }, listings, changed, rows);
-  else {
-    forgetCompared(listings);
-    yield;
-    addCompared(compiled, listings, rows);
-  }
+  const { rows: rowsBefore, skus: skusBefore } = before;
+  yield* comparingAgain(
+    compiled,
+    { listings: base, rows: rowsBefore, skus: skusBefore },
+    { listings, rows, skus },
+    changed,
+  );
   return listings;
 }
 
-/** Listings before and after, in the same order, each with the rows they were made of. */
-interface Standing {
-  readonly listings: Listings;
-  readonly rows: readonly Row[];
+/** Listings with the items they are of. */
+interface Standing<L extends Listings> extends CatalogRows {
+  readonly listings: L;
 }
 
 /**
  * Compares those of which one changed with the others they share something with, or shared.
- * @param listings those after, the changed ones evaluated alone; changed in place
+ * @param after the changed ones evaluated alone; changed in place
  */
 function* comparingAgain(
   compiled: CompiledPlan,
-  before: Standing,
-  listings: ListingsEdit,
+  before: Standing<Listings>,
+  after: Standing<ListingsEdit>,
   changed: readonly number[],
-  rows: readonly Row[],
 ): Steps<void> {
-  const { compared } = compiled;
   const familySlot = compiled.index.slotOf('family');
-  /** What is said anew, by listing and comparison. */
-  const anew = new Map<number, Map<Comparison, Issue | undefined>>();
-  const say = (i: number, comparison: Comparison, issue: Issue | undefined) => {
-    const known = anew.get(i);
-    if (known) known.set(comparison, issue);
-    else anew.set(i, new Map([[comparison, issue]]));
-  };
-  const issueIn = (all: Listings, i: number, { check, field }: Comparison) =>
-    all.sharedAt(i).find((issue) => issue.check === check && issue.field === field);
-  const wasThere = (i: number) => i < before.listings.length;
-  /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
-  const sharesAsBefore = (comparison: Comparison, i: number): boolean => {
-    const [was, is] = [before.listings, listings];
-    return (
+  const [was, is] = [before.listings, after.listings];
+  const { lists } = is;
+  for (const comparison of compiled.compared) {
+    const { at } = comparison;
+    /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
+    const sharesAsBefore = (i: number): boolean =>
       comparison.ofValueAlone &&
-      (was.stateAt(i) === 'leftOut') === (is.stateAt(i) === 'leftOut') &&
-      sameValue(was.valueAt(i, comparison.at), is.valueAt(i, comparison.at)) &&
+      i < was.length &&
+      before.skus[i] === after.skus[i] &&
+      was.isLeftOut(i) === is.isLeftOut(i) &&
+      sameValue(was.valueAt(i, at), is.valueAt(i, at)) &&
       partOf(comparison, was.skuAt(i), before.rows[i], familySlot) ===
-        partOf(comparison, is.skuAt(i), rows[i], familySlot)
-    );
-  };
-  const open: [Comparison, Map<string, number[]>][] = [];
-  for (const comparison of compared) {
-    const groups = new Map<string, number[]>();
-    for (const i of changed) {
-      if (wasThere(i) && sharesAsBefore(comparison, i)) {
-        say(i, comparison, issueIn(before.listings, i, comparison));
-        continue;
+        partOf(comparison, is.skuAt(i), after.rows[i], familySlot);
+    const open = new Uint8Array(is.length);
+    for (const [n, i] of changed.entries()) {
+      if (n % rowsAStep === 0) yield;
+      if (sharesAsBefore(i)) is.share(i, at, lists.numberOf(was.sharedAt(i, at)));
+      else {
+        open[i] = 1;
+        is.share(i, at, 0);
       }
-      for (const all of wasThere(i) ? [before.listings, listings] : [listings]) {
-        const key = sharedKey(comparison, all, i);
-        if (key !== undefined) groups.set(key, []);
-      }
-      say(i, comparison, undefined);
     }
-    if (groups.size > 0) open.push([comparison, groups]);
+    for (const group of yield* meeting(comparison, was, is, open)) {
+      yield;
+      const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, is, after.rows);
+      let [last, number] = [undefined as Issue | undefined, 0];
+      for (let n = 0; n < group.length; n++) {
+        const issue = issues?.[n];
+        if (issue !== last) number = issue ? lists.numberOf([issue]) : 0;
+        last = issue;
+        is.share(group[n] as number, at, number);
+      }
+    }
   }
-  if (open.length > 0)
-    for (let i = 0; i < listings.length; i++) {
-      if (i % rowsAStep === 0) yield;
-      for (const [comparison, groups] of open) {
-        const key = sharedKey(comparison, listings, i);
-        if (key !== undefined) groups.get(key)?.push(i);
-      }
-    }
-  for (const [comparison, groups] of open)
-    for (const group of groups.values()) {
-      const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, listings, rows);
-      for (const [n, i] of group.entries()) say(i, comparison, issues?.[n]);
-    }
-  for (const [i, told] of anew) {
-    const issues: Issue[] = [];
-    for (const comparison of compared) {
-      const issue = told.has(comparison) ? told.get(comparison) : issueIn(listings, i, comparison);
-      if (issue) issues.push(issue);
-    }
-    const { lists } = listings;
-    const said = listings.saidIn(sharedSlot)?.[i] ?? 0;
-    if (!lists.saysSame(said, issues, 0, issues.length)) listings.share(i, issues);
+}
+
+/** What listings share, under numbers from 1 on; 0 where one takes no part. */
+interface Keys {
+  readonly of: Int32Array;
+  readonly count: number;
+}
+
+/** Found once for a column, and as long as what else it follows from is the same. */
+const keysOf = new WeakMap<readonly (Value | undefined)[], Keys & { readonly asOf: object }>();
+
+function* keysIn({ keyOf, at, asOf }: Comparison, listings: Listings): Steps<Keys> {
+  const column = listings.column(at);
+  const beside = asOf();
+  const known = keysOf.get(column);
+  if (known && known.asOf === beside) return known;
+  const numbers = new Map<string, number>();
+  const of = new Int32Array(column.length);
+  for (let i = 0; i < column.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const key = keyOf(column[i]);
+    if (key === undefined) continue;
+    const number = numbers.get(key) ?? numbers.size + 1;
+    if (number > numbers.size) numbers.set(key, number);
+    of[i] = number;
   }
+  const keys = { of, count: numbers.size };
+  if (beside) keysOf.set(column, { ...keys, asOf: beside });
+  return keys;
+}
+
+/**
+ * Groups of listings that share something, of which one shares it now, or did, and is open: by position, in order.
+ * @param open by position: 1 where a listing may share other things than it did
+ */
+function* meeting(
+  comparison: Comparison,
+  was: Listings,
+  is: Listings,
+  open: Uint8Array,
+): Steps<Iterable<number[]>> {
+  if (!open.includes(1) && was.length <= is.length) return [];
+  const then = yield* keysIn(comparison, was);
+  const now = was.column(comparison.at) === is.column(comparison.at) ? then : yield* keysIn(comparison, is);
+  const [left, met] = [new Uint8Array(then.count + 1), new Uint8Array(now.count + 1)];
+  for (let i = 0; i < Math.max(was.length, is.length); i++) {
+    if (i < is.length && !open[i]) continue;
+    if (i < was.length && !was.isLeftOut(i)) left[then.of[i] as number] = 1;
+    if (i < is.length && !is.isLeftOut(i)) met[now.of[i] as number] = 1;
+  }
+  // What one has left is known by those who stay: they share it still.
+  for (let i = 0; i < Math.min(was.length, is.length); i++)
+    if (!open[i] && left[then.of[i] as number]) met[now.of[i] as number] = 1;
+  const groups = new Map<number, number[]>();
+  for (let i = 0; i < is.length; i++) {
+    const key = now.of[i] as number;
+    if (key === 0 || !met[key] || is.isLeftOut(i)) continue;
+    const group = groups.get(key);
+    if (group) group.push(i);
+    else groups.set(key, [i]);
+  }
+  return groups.values();
 }
 
 /** The same at once. */
@@ -721,11 +741,6 @@ function sayingOtherwise(checks: readonly FieldChecks[], fields: ReadonlySet<num
     for (let n = 0; n < positions.length; n++) values[positions[n] as number] = now[n];
     return otherwise;
   };
-}
-
-/** Takes back all that was said of listings by comparing them. */
-function forgetCompared(listings: ListingsEdit): void {
-  for (let i = 0; i < listings.length; i++) if (listings.sharedAt(i).length > 0) listings.share(i, nothing);
 }
 
 const nothing: readonly Issue[] = [];

@@ -1,4 +1,4 @@
-import { type Listings, sharedSlot } from './listings';
+import type { Listings } from './listings';
 
 /** How a field stands over the listings in scope. */
 export interface Coverage {
@@ -19,7 +19,6 @@ export function coverageOf(listings: Listings, fields: readonly { code: string }
   const counts = fields.map((): Counts => ({ filled: 0, failing: 0, missing: 0, empty: 0, total: 0 }));
   const add = counter(
     counts,
-    fields,
     fields.map((_, at) => at),
   );
   for (let i = 0; i < listings.length; i++) add(listings, i, 1);
@@ -36,13 +35,12 @@ export function coverageAgain(
   known: readonly Coverage[],
   before: Listings,
   listings: Listings,
-  fields: readonly { code: string }[],
   touched: Iterable<number>,
 ): Coverage[] {
   const counts = known.map((one): Counts => ({ ...one }));
   const wanted = [...touched];
-  const [off, on] = [counter(counts, fields, wanted), counter(counts, fields, wanted)];
-  const [failedThen, failsNow] = [failures(before, fields, wanted), failures(listings, fields, wanted)];
+  const [off, on] = [counter(counts, wanted), counter(counts, wanted)];
+  const [failedThen, failsNow] = [failures(before, wanted), failures(listings, wanted)];
   for (let i = 0; i < listings.length; i++) {
     if (listings.same(before, i)) continue;
     if (before.isLeftOut(i) || listings.isLeftOut(i)) {
@@ -74,30 +72,15 @@ function tally(count: Counts, filled: boolean, fails: boolean, by: 1 | -1): void
 }
 
 /** Tells whether something blocks at one of some fields of a listing. */
-function failures(
-  listings: Listings,
-  fields: readonly { code: string }[],
-  wanted: readonly number[],
-): (i: number, n: number) => boolean {
+function failures(listings: Listings, wanted: readonly number[]): (i: number, n: number) => boolean {
   const { lists } = listings;
-  const columns = wanted.map((at) => listings.saidOf(at));
-  const shared = listings.saidIn(sharedSlot);
-  const codes = wanted.map((at) => fields[at]?.code);
-  const sharedBlocks = (said: number, n: number): boolean =>
-    lists.blocks(said) &&
-    lists.list(said).some(({ field, severity }) => severity === 'blocker' && field === codes[n]);
-  return (i, n) => {
-    const own = columns[n]?.[i] ?? 0;
-    if (own !== 0 && lists.blocks(own)) return true;
-    const said = shared?.[i] ?? 0;
-    return said !== 0 && sharedBlocks(said, n);
-  };
+  const [own, shared] = [wanted.map((at) => listings.saidOf(at)), wanted.map((at) => listings.sharedOf(at))];
+  return (i, n) => lists.blocks(own[n]?.[i] ?? 0) || lists.blocks(shared[n]?.[i] ?? 0);
 }
 
 /** Counts a listing, or takes it away, in some of the fields. */
 function counter(
   counts: readonly Counts[],
-  fields: readonly { code: string }[],
   wanted: readonly number[],
 ): (listings: Listings, i: number, by: 1 | -1) => void {
   let of: Listings | undefined;
@@ -106,7 +89,7 @@ function counter(
     if (listings.isLeftOut(i)) return;
     if (of !== listings) {
       of = listings;
-      fails = failures(of, fields, wanted);
+      fails = failures(of, wanted);
     }
     for (let n = 0; n < wanted.length; n++) {
       const at = wanted[n] as number;

@@ -5,7 +5,6 @@ import type { FieldChecks } from '../checks/registry';
 import { SaidLists } from '../checks/said';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
-import { type Listings, ListingsEdit } from './listings';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';
@@ -154,7 +153,7 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
 /** A whole catalog through a feed, with the checks that compare listings, step by step. Order is the catalog's. */
 export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
   const listings = yield* evaluatingAlone(compiled, catalog);
-  addCompared(compiled, ListingsEdit.of(listings), catalog.rows);
+  addCompared(compiled, listings, catalog.rows);
   const said = new SaidLists();
   for (let i = 0; i < listings.length; i++) {
     if (i % rowsAStep === 0) yield;
@@ -171,9 +170,11 @@ export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listi
 /** How many of the others an issue names. */
 export const mostNamed = 3;
 
-/** What a listing has that others may share; undefined where it takes no part. */
-export const sharedKey = ({ keyOf, at }: Comparison, listings: Listings, i: number): string | undefined =>
-  listings.stateAt(i) === 'leftOut' ? undefined : keyOf(listings.valueAt(i, at));
+/** What of listings is compared. */
+export interface Compared {
+  skuAt(i: number): string;
+  valueAt(i: number, field: number): Value | undefined;
+}
 
 /**
  * What is said of listings that share something, of each by its place in the group; nothing where all are of one part.
@@ -184,7 +185,7 @@ export function sharedIssues(
   { index, judge }: Pick<CompiledPlan, 'index' | 'judge'>,
   comparison: Comparison,
   group: readonly number[],
-  listings: Listings,
+  listings: Compared,
   rows: readonly Row[],
 ): readonly (Issue | undefined)[] | undefined {
   const { check, field, at } = comparison;
@@ -222,17 +223,21 @@ export function sharedIssues(
 }
 
 /**
- * Adds an issue to every listing that shares with others what should not be shared.
- * @param listings of which nothing of the kind is said yet
+ * Adds an issue to every listing that shares with others what should not be shared. Changes the array, not the listings.
  * @param rows of the same items in the same order
  */
-export function addCompared(compiled: CompiledPlan, listings: ListingsEdit, rows: readonly Row[]): void {
+export function addCompared(compiled: CompiledPlan, listings: Listing[], rows: readonly Row[]): void {
+  const all: Compared = {
+    skuAt: (i) => (listings[i] as Listing).sku,
+    valueAt: (i, field) => (listings[i] as Listing).values[field],
+  };
   for (const comparison of compiled.compared) {
     // Most share nothing: only those that do are gathered in a list.
     const first = new Map<string, number>();
     const holders = new Map<string, number[]>();
     for (let i = 0; i < listings.length; i++) {
-      const key = sharedKey(comparison, listings, i);
+      const { state, values } = listings[i] as Listing;
+      const key = state === 'leftOut' ? undefined : comparison.keyOf(values[comparison.at]);
       if (key === undefined) continue;
       const one = first.get(key);
       if (one === undefined) first.set(key, i);
@@ -243,10 +248,15 @@ export function addCompared(compiled: CompiledPlan, listings: ListingsEdit, rows
       }
     }
     for (const group of holders.values())
-      sharedIssues(compiled, comparison, group, listings, rows)?.forEach((issue, n) => {
+      sharedIssues(compiled, comparison, group, all, rows)?.forEach((issue, n) => {
         if (!issue) return;
         const i = group[n] as number;
-        listings.share(i, [...listings.sharedAt(i), issue]);
+        const listing = listings[i] as Listing;
+        listings[i] = {
+          ...listing,
+          state: issue.severity === 'blocker' ? 'blocked' : listing.state,
+          issues: [...listing.issues, issue],
+        };
       });
   }
 }

@@ -112,7 +112,7 @@ test('whatever is put, said, shared and replaced in edits upon edits, each stand
             } else if (before.state === 'leftOut' && 'share' in one) continue;
             else {
               model[i] = changed(before, one as Parameters<typeof changed>[1]);
-              if ('share' in one) edit.share(i, one.share);
+              if ('share' in one) edit.share(i, 2, edit.lists.numberOf(one.share));
               else {
                 edit.put(i, model[i].values);
                 if (before.state !== 'leftOut') edit.say(i, 1, edit.lists.numberOf(one.put[1]));

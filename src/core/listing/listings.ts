@@ -27,7 +27,10 @@ function sized<A extends Uint8Array | Uint32Array>(of: A, array: A): A {
   return array;
 }
 
-/** What is said of listings: a column for each field that anything is said of, and one for what is said by comparing them. */
+/**
+ * What is said of listings, in slots: one for each field of the sheet, and behind these another for each, in which stands what is said of
+ * it by comparing listings. In the order of slots issues stand in a listing.
+ */
 interface Said {
   readonly lists: SaidLists;
   /** By slot, then by listing: the number of a list. */
@@ -36,9 +39,8 @@ interface Said {
   readonly blocked: Uint8Array;
 }
 
-/** Where what is said by comparing listings stands; fields follow, by position. It is said last. */
-export const sharedSlot = 0;
-const slotAt = (field: number) => field + 1;
+/** What of a listing stands in columns, in place of what the list has: bits. */
+const [saidOtherwise, valuedOtherwise] = [1, 2];
 
 /**
  * The listings of a feed over a whole catalog, in its order. They stand in a list as they were evaluated in full; how each stands, what is
@@ -51,15 +53,15 @@ export class Listings implements Iterable<Listing> {
   protected list: readonly Listing[];
   /** By listing: the number of what made it as it is. To compare these is to touch no listing. */
   protected made: Uint32Array;
-  /** By listing: 1 where it is not as it stands in the list, but has other values or issues in some columns. */
+  /** By listing: 0 where it is as it stands in the list, else {@link saidOtherwise} and {@link valuedOtherwise}. */
   protected edited: Uint8Array;
   protected states: Uint8Array;
   /** By field position, where there is one: the values of all listings. */
   protected values: (Column | undefined)[];
   /** Parted when it is first asked for. */
   protected said: Said | undefined;
-  /** Slots by field. */
-  protected readonly slots: Map<string, number>;
+  /** Positions of fields. */
+  protected readonly places: Map<string, number>;
 
   /**
    * @param given a list, which nobody changes afterwards; or others, whose columns are shared
@@ -75,7 +77,7 @@ export class Listings implements Iterable<Listing> {
       this.states = given.states;
       this.values = given.values.slice();
       this.said = given.said && { ...given.said, columns: given.said.columns.slice() };
-      this.slots = given.slots;
+      this.places = given.places;
       return;
     }
     const { length } = given;
@@ -84,7 +86,7 @@ export class Listings implements Iterable<Listing> {
     this.edited = new Uint8Array(length);
     this.states = new Uint8Array(length);
     this.values = new Array(given[0]?.values.length ?? 0).fill(undefined);
-    this.slots = new Map(fields.map(({ code }, at) => [code, slotAt(at)]));
+    this.places = new Map(fields.map(({ code }, at) => [code, at]));
     for (let i = 0; i < length; i++) this.states[i] = codeOf[(given[i] as Listing).state];
   }
 
@@ -134,21 +136,19 @@ export class Listings implements Iterable<Listing> {
   }
 
   issuesAt(i: number): readonly Issue[] {
-    if (this.edited[i] === 0) return (this.list[i] as Listing).issues;
+    if (((this.edited[i] as number) & saidOtherwise) === 0) return (this.list[i] as Listing).issues;
     const found: Issue[] = [];
     const { lists, columns } = this.parted();
-    for (let slot = 1; slot <= columns.length; slot++) {
-      // What is shared is said last.
-      const said = lists.list(columns[slot % columns.length]?.[i] ?? 0);
+    for (let slot = 0; slot < columns.length; slot++) {
+      const said = lists.list(columns[slot]?.[i] ?? 0);
       for (let n = 0; n < said.length; n++) found.push(said[n] as Issue);
     }
     return found;
   }
 
-  /** What is said of a listing by comparing it with others. */
-  sharedAt(i: number): readonly Issue[] {
-    if (!this.said) return (this.list[i] as Listing).issues.filter(({ check }) => isCompared(check));
-    return this.said.lists.list(this.said.columns[sharedSlot]?.[i] ?? 0);
+  /** What is said of a field of a listing by comparing it with others. @param field its position */
+  sharedAt(i: number, field: number): readonly Issue[] {
+    return this.lists.list(this.sharedOf(field)?.[i] ?? 0);
   }
 
   /** All lists of issues, by number. */
@@ -156,7 +156,7 @@ export class Listings implements Iterable<Listing> {
     return this.parted().lists;
   }
 
-  /** The slots in which listings may be told something, {@link sharedSlot} and those of fields. */
+  /** The slots in which listings are told something. */
   get told(): readonly number[] {
     return this.parted().columns.flatMap((column, slot) => (column ? [slot] : []));
   }
@@ -172,9 +172,14 @@ export class Listings implements Iterable<Listing> {
     return slots.filter((slot) => this.lists !== others.lists || this.saidIn(slot) !== others.saidIn(slot));
   }
 
-  /** What is said of a field by listing, see {@link saidIn}. @param field its position */
+  /** What is said of a field by itself, see {@link saidIn}. @param field its position */
   saidOf(field: number): Uint32Array | undefined {
-    return this.saidIn(slotAt(field));
+    return this.saidIn(field);
+  }
+
+  /** What is said of a field by comparing listings, see {@link saidIn}. @param field its position */
+  sharedOf(field: number): Uint32Array | undefined {
+    return this.saidIn(this.places.size + field);
   }
 
   /** What is said, by slot; parted when it is first asked for, and kept. What goes on from here has it under the same numbers then. */
@@ -186,7 +191,7 @@ export class Listings implements Iterable<Listing> {
   private part(): Said {
     const { length } = this;
     const lists = new SaidLists();
-    const columns: Said['columns'] = new Array(this.slots.size + 1).fill(undefined);
+    const columns: Said['columns'] = new Array(this.places.size * 2).fill(undefined);
     const said = { lists, columns, blocked: new Uint8Array(length) };
     // Lists that say the same are mostly one: each is parted once.
     const known = new Map<readonly Issue[], Map<number, number>>();
@@ -220,13 +225,9 @@ export class Listings implements Iterable<Listing> {
   }
 
   private slotOf({ check, field }: Issue): number {
-    if (isCompared(check)) return sharedSlot;
-    let slot = this.slots.get(field);
-    if (slot === undefined) {
-      slot = this.slots.size + 1;
-      this.slots.set(field, slot);
-    }
-    return slot;
+    const place = this.places.get(field);
+    if (place === undefined) throw new Error(`Something is said of ${field}, which is no field.`);
+    return isCompared(check) ? this.places.size + place : place;
   }
 
   /** @param field its position */
@@ -238,7 +239,7 @@ export class Listings implements Iterable<Listing> {
   /** All values of a listing: to be read. */
   valuesAt(i: number): readonly (Value | undefined)[] {
     const { values } = this.list[i] as Listing;
-    if (this.edited[i] === 0) return values;
+    if (((this.edited[i] as number) & valuedOtherwise) === 0) return values;
     const now = values.slice();
     for (let field = 0; field < this.values.length; field++) {
       const column = this.values[field];
@@ -290,7 +291,7 @@ export class Listings implements Iterable<Listing> {
    * it is the same one. Others that go on from here have them too.
    */
   *settling(): Steps<void> {
-    if (!this.edited.includes(1)) return;
+    if (this.edited.every((edit) => edit === 0)) return;
     const list: Listing[] = new Array(this.length);
     for (let i = 0; i < list.length; i++) {
       if (i % rowsAStep === 0) yield;
@@ -351,48 +352,24 @@ export class ListingsEdit extends Listings {
     }
   }
 
-  /** Listings that are in the making: what is said of them is put into the list that is given. */
-  static of(list: Listing[]): ListingsEdit {
-    const edit = new ListingsEdit(new Listings(list, []), []);
-    edit.own = list;
-    return edit;
-  }
-
   /** Gives a listing other values in the fields of the edit. @param values by field position */
   put(i: number, values: readonly (Value | undefined)[]): void {
     for (let n = 0; n < this.fields.length; n++) {
       const { at, column } = this.fields[n] as { at: number; column: Column };
       column[i] = values[at];
     }
-    this.edited[i] = 1;
+    this.edited[i] = (this.edited[i] as number) | valuedOtherwise;
     this.made[i] = this.edit;
   }
 
-  /** Says something else of a field of a listing that was given other values. @param number of what is said */
+  /** Says something else of a field of a listing. @param field its position @param number of what is said */
   say(i: number, field: number, number: number): void {
-    this.sayIn(slotAt(field), i, number);
-    this.stand(i);
+    this.sayIn(field, i, number);
   }
 
-  /** Says something else of a listing as compared with others. */
-  share(i: number, issues: readonly Issue[]): void {
-    this.made[i] = this.edit;
-    if (this.own && this.edited[i] === 0) {
-      const listing = this.own[i] as Listing;
-      const all = [...listing.issues.filter(({ check }) => !isCompared(check)), ...issues];
-      const blocked = all.some(({ severity }) => severity === 'blocker');
-      this.own[i] = {
-        ...listing,
-        state: listing.state === 'leftOut' ? 'leftOut' : blocked ? 'blocked' : 'ready',
-        issues: all,
-      };
-      this.states[i] = codeOf[this.own[i].state];
-      if (this.said) this.sayIn(sharedSlot, i, this.lists.numberOf(issues));
-      return;
-    }
-    this.edited[i] = 1;
-    this.sayIn(sharedSlot, i, this.lists.numberOf(issues));
-    this.stand(i);
+  /** Says something else of a field of a listing as compared with others. @param field its position @param number of what is said */
+  share(i: number, field: number, number: number): void {
+    this.sayIn(this.places.size + field, i, number);
   }
 
   /** Puts another listing in the place of one, or behind the last. */
@@ -407,21 +384,15 @@ export class ListingsEdit extends Listings {
       if (column !== undefined && column[i] !== listing.values[field])
         this.ownColumn(field)[i] = listing.values[field];
     }
+    if (this.said) {
+      const parts = this.partsOf(listing.issues, this.said.lists);
+      const { columns } = this.said;
+      for (let slot = 0; slot < columns.length; slot++)
+        if (columns[slot] || parts.has(slot)) this.sayIn(slot, i, parts.get(slot) ?? 0);
+    }
     this.edited[i] = 0;
     this.made[i] = this.edit;
     this.states[i] = codeOf[listing.state];
-    if (!this.said) return;
-    const parts = this.partsOf(listing.issues, this.said.lists);
-    const { columns } = this.said;
-    for (let slot = 0; slot < columns.length; slot++)
-      if (columns[slot] && !parts.has(slot)) this.sayIn(slot, i, 0);
-    for (const [slot, number] of parts) this.sayIn(slot, i, number);
-  }
-
-  /** How a listing stands that is in, by what is said of it. */
-  private stand(i: number): void {
-    if (this.isLeftOut(i)) return;
-    this.states[i] = this.parted().blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
   }
 
   /** Puts the number of a list in its place; a column is copied before its first number changes, most never are. */
@@ -434,6 +405,9 @@ export class ListingsEdit extends Listings {
       if (column) said.columns[slot] = sized(column, new Uint32Array(this.length));
     }
     sayIn(said, slot, i, number);
+    this.edited[i] = (this.edited[i] as number) | saidOtherwise;
+    this.made[i] = this.edit;
+    if (!this.isLeftOut(i)) this.states[i] = said.blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
   }
 
   private ownColumn(field: number): Column {

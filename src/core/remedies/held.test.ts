@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
+import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
 import { type Issue, issueKey } from '../checks/issue';
 import { applyEdit } from '../listing/edit';
 import { evaluateAll, type Listing } from '../listing/evaluate';
@@ -7,6 +7,8 @@ import { causesOf } from '../listing/figures';
 import { Listings } from '../listing/listings';
 import { atOnce } from '../listing/steps';
 import { type Holding, holdingOf } from './held';
+
+const all = (list: readonly Listing[]) => new Listings(list, [...lanternry.sheet.fields, { code: 'sizes' }]);
 
 const evaluated = (fields: Record<string, null>) =>
   evaluateAll(compileDemo(applyEdit(demoPlan, { edit: 'fields', fields })), demoCatalog);
@@ -42,7 +44,7 @@ test('what holds up the demo is gathered as it is listing by listing', () => {
   const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
   const found = slowly(turned);
   expect(found.together.length).toBeGreaterThan(3);
-  expect(shown(atOnce(holdingOf(new Listings(turned, []))))).toEqual(found);
+  expect(shown(atOnce(holdingOf(all(turned))))).toEqual(found);
 });
 
 test('after any changes it is as from nothing, with what has gone and what has come', () => {
@@ -63,11 +65,11 @@ test('after any changes it is as from nothing, with what has gone and what has c
             { length: count },
             (_, at) => versions[of[at % of.length] as number]?.[at] as Listing,
           );
-          const all = new Listings(listings, []);
-          const holding = atOnce(holdingOf(all, known));
-          expect(holding.causes).toEqual(atOnce(holdingOf(new Listings(listings, []))).causes);
+          const current = all(listings);
+          const holding = atOnce(holdingOf(current, known));
+          expect(holding.causes).toEqual(atOnce(holdingOf(all(listings))).causes);
           expect(shown(holding)).toEqual(slowly(listings));
-          known = { holding, of: all };
+          known = { holding, of: current };
         }
       },
     ),
@@ -91,9 +93,9 @@ test('how serious a cause is follows the last listing that it does not block', (
   });
   const severity = (holding: Holding) => holding.causes.get('entryTwice:sizes')?.severity;
   const before = [listing(issue('tip')), listing(issue('risk')), listing(issue('blocker'))];
-  const known = new Listings(before, []);
+  const known = all(before);
   const holding = atOnce(holdingOf(known));
   expect(severity(holding)).toBe('risk');
   const after = [...before.slice(0, 1), listing(), listing(issue('blocker'))];
-  expect(severity(atOnce(holdingOf(new Listings(after, []), { holding, of: known })))).toBe('tip');
+  expect(severity(atOnce(holdingOf(all(after), { holding, of: known })))).toBe('tip');
 });

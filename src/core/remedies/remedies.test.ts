@@ -1,4 +1,4 @@
-import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
+import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
 import type { Issue } from '../checks/issue';
 import { applyEdit } from '../listing/edit';
 import { evaluateAll, type Listing } from '../listing/evaluate';
@@ -7,10 +7,11 @@ import { atOnce } from '../listing/steps';
 import { holdingOf } from './held';
 import { remediesFor } from './remedies';
 
+const fields = [...lanternry.sheet.fields, { code: 'sizes' }, { code: 'colours' }];
 const remedies = (listings: readonly Listing[]) =>
   remediesFor(
-    new Listings(listings, []),
-    atOnce(holdingOf(new Listings(listings, []))),
+    new Listings(listings, fields),
+    atOnce(holdingOf(new Listings(listings, fields))),
     (field) => field,
     () => 'fields',
   );

@@ -20,6 +20,8 @@ export class SeenHere implements Seen {
   /** Many pictures are of one size and kind: they share what is said of them. */
   private readonly kinds = new Map<string, Exclude<PictureSeen, 'unreadable'>>();
 
+  picturesAsOf: object = {};
+
   picture(link: string): PictureSeen | undefined {
     return this.pictures.get(link);
   }
@@ -42,6 +44,7 @@ export class SeenHere implements Seen {
   private takePictures(
     rows: readonly { link: string; facts: PictureFacts | null; same: string | null }[],
   ): void {
+    if (rows.length > 0) this.picturesAsOf = {};
     for (const { link, facts, same } of rows) {
       if (facts === null) {
         this.pictures.set(link, 'unreadable');

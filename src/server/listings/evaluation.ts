@@ -185,7 +185,7 @@ async function evaluated(
     );
     evaluation = done(
       listings,
-      touched && coverageAgain(near.coverage, near.listings, listings, fields, counted ?? fields.keys()),
+      touched && coverageAgain(near.coverage, near.listings, listings, counted ?? fields.keys()),
     );
   } else evaluation = done(new Listings(await inSlices(evaluatingAll(compiled, snapshot), by), fields));
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
