@@ -54,6 +54,10 @@ const edits: Record<string, PlanEdit> = {
       then: [{ do: 'replace', field: 'headline', find: 'SALE', with: '' }],
     },
   },
+  'a category left out': {
+    edit: 'place',
+    placements: { 'Pots, glazed': { leaveOut: 'not here' } },
+  },
   'a placement': { edit: 'place', placements: { 'Pots, glazed': { category: '3101' } } },
 };
 

@@ -4,7 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
-import { workerEnv, workerFlags } from './worker.mjs';
+import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
 
 /** Measurements of the core alone, and those that need a database. */
 const alone = ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats', 'remedies'];
@@ -30,10 +30,12 @@ await main(async () => {
     format: 'esm',
     logLevel: 'warning',
   });
+  /** What the evaluator does is measured as it is run. */
+  const flagsOf = { impact: evaluatorFlags };
   const run = (name, env = {}) => {
     const done = spawnSync(
       process.execPath,
-      ['--max-old-space-size=8192', join(root, `dist/bench/${name}.js`), ...options],
+      [...(flagsOf[name] ?? ['--max-old-space-size=8192']), join(root, `dist/bench/${name}.js`), ...options],
       { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } },
     );
     if (done.status !== 0) process.exitCode = done.status ?? 1;

@@ -642,14 +642,14 @@ function* meeting(
   for (let i = 0; i < Math.max(was.length, is.length); i++) {
     if (i < is.length && !open[i]) continue;
     if (i < was.length && !was.isLeftOut(i)) left[then.of[i] as number] = 1;
-    if (i < is.length && !is.isLeftOut(i)) met[now.of[i] as number] = 1;
+    if (i < is.length && !is.isLeftOut(i)) met[now.of[i] ?? 0] = 1;
   }
   // What one has left is known by those who stay: they share it still.
   for (let i = 0; i < Math.min(was.length, is.length); i++)
-    if (!open[i] && left[then.of[i] as number]) met[now.of[i] as number] = 1;
+    if (!open[i] && left[then.of[i] as number]) met[now.of[i] ?? 0] = 1;
   const groups = new Map<number, number[]>();
   for (let i = 0; i < is.length; i++) {
-    const key = now.of[i] as number;
+    const key = now.of[i] ?? 0;
     if (key === 0 || !met[key] || is.isLeftOut(i)) continue;
     const group = groups.get(key);
     if (group) group.push(i);
