@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, lanternry } from '../../../tests/support/demo';
 import { type Issue, issueKey } from '../checks/issue';
-import { applyEdit } from '../listing/edit';
+import { fixedText } from '../compose/composition';
+import { evaluateAgain } from '../listing/again';
+import { applyEdit, type PlanEdit } from '../listing/edit';
 import { evaluateAll, type Listing } from '../listing/evaluate';
 import { causesOf } from '../listing/figures';
 import { Listings } from '../listing/listings';
@@ -74,6 +76,34 @@ test('after any changes it is as from nothing, with what has gone and what has c
       },
     ),
     { numRuns: 40 },
+  );
+});
+
+test('gathered on from draft to draft, each one edit after the other: as listing by listing', () => {
+  const edits: readonly PlanEdit[] = [
+    { edit: 'fields', fields: { price: null } },
+    { edit: 'fields', fields: { brand: fixedText('Tarnholt') } },
+    { edit: 'fields', fields: { barcode: null, about: fixedText('x') } },
+    { edit: 'place', placements: { 'Pots, glazed': { leaveOut: 'not here' } } },
+    { edit: 'place', placements: { 'Pots, glazed': { category: '3101' }, Books: null } },
+    { edit: 'fields', fields: { price: demoPlan.fields.price ?? null } },
+  ];
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom(...edits), { minLength: 2, maxLength: 6 }), (sequence) => {
+      let plan = demoPlan;
+      let compiled = compileDemo(plan);
+      let listings = all(evaluateAll(compiled, demoCatalog));
+      let known = { holding: atOnce(holdingOf(listings)), of: listings };
+      for (const edit of sequence) {
+        plan = applyEdit(plan, edit);
+        const next = compileDemo(plan);
+        ({ listings } = evaluateAgain(compiled, listings, next, demoCatalog));
+        compiled = next;
+        known = { holding: atOnce(holdingOf(listings, known)), of: listings };
+        expect(shown(known.holding)).toEqual(slowly([...listings]));
+      }
+    }),
+    { numRuns: 15 },
   );
 });
 

@@ -1,18 +1,18 @@
 import fc from 'fast-check';
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
-import { Listings } from '../../core/listing/listings';
+import { Listings, ListingsEdit } from '../../core/listing/listings';
 import { atOnce } from '../../core/listing/steps';
 import { countedOn, countingOn, countWord } from './countedOn';
 import type { FeedWork } from './work';
 
 const [index, channel] = [{}, {}];
 let feeds = 0;
-const workOf = (listings: readonly Listing[], rows: readonly Row[], code: string) =>
+const workOf = (listings: Listings, rows: readonly Row[], code: string) =>
   ({
     plans: { head: { code } },
     channel,
-    draft: { listings: new Listings(listings, []) },
+    draft: { listings },
     snapshot: { rows, index },
   }) as unknown as FeedWork;
 const listing = (sku: string, state: Listing['state']) =>
@@ -36,16 +36,19 @@ test('whatever has changed of listings and items, the count is as from nothing',
   fc.assert(
     fc.property(fc.array(all, { minLength: 1, maxLength: 6 }), fc.boolean(), (versions, another) => {
       const code = `feed ${++feeds}`;
-      const listings = new Map<string, Listing>();
+      let before = new Listings([], []);
       const items = new Map<string, Row>();
-      // What is the same as before is the same object, as evaluations share it.
+      // What is the same as before is known to be, as evaluations share it.
       const shared = versions.map((version) => ({
-        listings: version.map(([state], at) => {
-          const key = `${at} ${state}`;
-          const known = listings.get(key) ?? listing(String(at), state as Listing['state']);
-          listings.set(key, known);
-          return known;
-        }),
+        listings: version.reduce(
+          (edit, [state], at) => {
+            if (at >= before.length || before.stateAt(at) !== state)
+              edit.replace(at, listing(String(at), state as Listing['state']));
+            if (at === version.length - 1) before = edit;
+            return edit;
+          },
+          new ListingsEdit(before, [], version.length),
+        ),
         rows: version.map(([, value], at) => {
           const key = `${at} ${value}`;
           const known = items.get(key) ?? [value];
@@ -65,7 +68,7 @@ test('whatever has changed of listings and items, the count is as from nothing',
 
 test('after a count that failed half way the next begins anew', () => {
   const [work, broken] = [[listing('A', 'ready')], [listing('A', 'ready'), listing('B', 'ready')]].map(
-    (listings) => workOf(listings, [['moss'], ['chalk']], 'failing'),
+    (listings) => workOf(new Listings(listings, []), [['moss'], ['chalk']], 'failing'),
   ) as [FeedWork, FeedWork];
   expect([...count(work)]).toEqual([['ready moss', 1]]);
   expect(() =>
@@ -86,7 +89,10 @@ test('after a count that failed half way the next begins anew', () => {
 test('of two counts under way at once neither goes on with what the other has half done', () => {
   const versions = [['ready'], ['blocked', 'ready'], ['ready', 'ready', 'blocked']].map((states) =>
     workOf(
-      states.map((state, at) => listing(String(at), state as Listing['state'])),
+      new Listings(
+        states.map((state, at) => listing(String(at), state as Listing['state'])),
+        [],
+      ),
       states.map((_state, at) => [`item ${at}`]),
       'two at once',
     ),
