@@ -1,8 +1,7 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { type Comparison, isCompared, partOf } from '../checks/comparing';
+import { isCompared } from '../checks/comparing';
 import { type Issue, issueOf, type Report } from '../checks/issue';
-import type { FieldChecks } from '../checks/registry';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -14,6 +13,7 @@ import {
   tablesOfRule,
   writesOf,
 } from '../rules/rule';
+import { comparingAgain } from './comparingAgain';
 import type { CompiledPlan } from './compile';
 import {
   type CatalogRows,
@@ -24,16 +24,16 @@ import {
   type ListingState,
   onlyAsked,
   outOfScope,
-  sharedIssues,
   watchEvery,
 } from './evaluate';
 import { Listings, ListingsEdit } from './listings';
 import { conditionsOf, type Placement, type Plan, placementFor } from './plan';
+import { type Rerun, saidAgain, sayingOtherwise } from './rerunning';
 import { atOnce, rowsAStep, type Steps } from './steps';
 
 /**
  * Evaluation after an edit. A compiled plan knows what each field, rule and check reads, so only what an edit touches is
- * computed again; every listing that stays as it was is the same object as before. Always equal to {@link evaluateAll}.
+ * computed again; every listing that stays as it was is known to be the one before. Always equal to {@link evaluateAll}.
  */
 
 /** What an edit makes it necessary to compute again. */
@@ -510,6 +510,8 @@ export function* evaluatingAgain(
 export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Again =>
   atOnce(evaluatingAgain(...given));
 
+const nothing: readonly Issue[] = [];
+
 const stateOf = (issues: readonly Issue[]): ListingState =>
   issues.some(({ severity }) => severity === 'blocker') ? 'blocked' : 'ready';
 
@@ -544,203 +546,6 @@ export function* evaluatingRows(
   return listings;
 }
 
-/** Listings with the items they are of. */
-interface Standing<L extends Listings> extends CatalogRows {
-  readonly listings: L;
-}
-
-/**
- * Compares those of which one changed with the others they share something with, or shared.
- * @param after the changed ones evaluated alone; changed in place
- */
-function* comparingAgain(
-  compiled: CompiledPlan,
-  before: Standing<Listings>,
-  after: Standing<ListingsEdit>,
-  changed: readonly number[],
-): Steps<void> {
-  const familySlot = compiled.index.slotOf('family');
-  const [was, is] = [before.listings, after.listings];
-  const { lists } = is;
-  for (const comparison of compiled.compared) {
-    const { at } = comparison;
-    /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
-    const sharesAsBefore = (i: number): boolean =>
-      comparison.ofValueAlone &&
-      i < was.length &&
-      before.skus[i] === after.skus[i] &&
-      was.isLeftOut(i) === is.isLeftOut(i) &&
-      sameValue(was.valueAt(i, at), is.valueAt(i, at)) &&
-      partOf(comparison, was.skuAt(i), before.rows[i], familySlot) ===
-        partOf(comparison, is.skuAt(i), after.rows[i], familySlot);
-    const open = new Uint8Array(is.length);
-    for (const [n, i] of changed.entries()) {
-      if (n % rowsAStep === 0) yield;
-      if (sharesAsBefore(i)) is.share(i, at, lists.numberOf(was.sharedAt(i, at)));
-      else {
-        open[i] = 1;
-        is.share(i, at, 0);
-      }
-    }
-    for (const group of yield* meeting(comparison, was, is, open)) {
-      yield;
-      const issues = group.length < 2 ? undefined : sharedIssues(compiled, comparison, group, is, after.rows);
-      let [last, number] = [undefined as Issue | undefined, 0];
-      for (let n = 0; n < group.length; n++) {
-        const issue = issues?.[n];
-        if (issue !== last) number = issue ? lists.numberOf([issue]) : 0;
-        last = issue;
-        is.share(group[n] as number, at, number);
-      }
-    }
-  }
-}
-
-/** What listings share, under numbers from 1 on; 0 where one takes no part. */
-interface Keys {
-  readonly of: Int32Array;
-  readonly count: number;
-}
-
-/** Found once for a column, and as long as what else it follows from is the same. */
-const keysOf = new WeakMap<readonly (Value | undefined)[], Keys & { readonly asOf: object }>();
-
-function* keysIn({ keyOf, at, asOf }: Comparison, listings: Listings): Steps<Keys> {
-  const column = listings.column(at);
-  const beside = asOf();
-  const known = keysOf.get(column);
-  if (known && known.asOf === beside) return known;
-  const numbers = new Map<string, number>();
-  const of = new Int32Array(column.length);
-  for (let i = 0; i < column.length; i++) {
-    if (i % rowsAStep === 0) yield;
-    const key = keyOf(column[i]);
-    if (key === undefined) continue;
-    const number = numbers.get(key) ?? numbers.size + 1;
-    if (number > numbers.size) numbers.set(key, number);
-    of[i] = number;
-  }
-  const keys = { of, count: numbers.size };
-  if (beside) keysOf.set(column, { ...keys, asOf: beside });
-  return keys;
-}
-
-/**
- * Groups of listings that share something, of which one shares it now, or did, and is open: by position, in order.
- * @param open by position: 1 where a listing may share other things than it did
- */
-function* meeting(
-  comparison: Comparison,
-  was: Listings,
-  is: Listings,
-  open: Uint8Array,
-): Steps<Iterable<number[]>> {
-  if (!open.includes(1) && was.length <= is.length) return [];
-  const then = yield* keysIn(comparison, was);
-  const now = was.column(comparison.at) === is.column(comparison.at) ? then : yield* keysIn(comparison, is);
-  const [left, met] = [new Uint8Array(then.count + 1), new Uint8Array(now.count + 1)];
-  for (let i = 0; i < Math.max(was.length, is.length); i++) {
-    if (i < is.length && !open[i]) continue;
-    if (i < was.length && !was.isLeftOut(i)) left[then.of[i] as number] = 1;
-    if (i < is.length && !is.isLeftOut(i)) met[now.of[i] ?? 0] = 1;
-  }
-  // What one has left is known by those who stay: they share it still.
-  for (let i = 0; i < Math.min(was.length, is.length); i++)
-    if (!open[i] && left[then.of[i] as number]) met[now.of[i] ?? 0] = 1;
-  const groups = new Map<number, number[]>();
-  for (let i = 0; i < is.length; i++) {
-    const key = now.of[i] ?? 0;
-    if (key === 0 || !met[key] || is.isLeftOut(i)) continue;
-    const group = groups.get(key);
-    if (group) group.push(i);
-    else groups.set(key, [i]);
-  }
-  return groups.values();
-}
-
 /** The same at once. */
 export const evaluateRows = (...given: Parameters<typeof evaluatingRows>): Listings =>
   atOnce(evaluatingRows(...given));
-
-/** Values by field, then by listing. */
-type Columns = readonly (readonly (Value | undefined)[])[];
-
-/** Checks of a field that are made again, and what gives the number of what they say now. */
-interface Rerun {
-  readonly check: FieldChecks;
-  readonly said: ReturnType<typeof saidAgain>;
-}
-
-/**
- * Gives the number of what is found of a field. Mostly it is what was said before, letter for letter, however the value has changed, or what
- * was found just now of another listing.
- * @param listings as they were so far @param field its position
- * @returns for a listing, and what is found, of which so many count
- */
-function saidAgain(listings: Listings, field: number) {
-  const { lists } = listings;
-  const before = listings.saidOf(field);
-  let last = 0;
-  return (i: number, found: readonly Issue[], many: number): number => {
-    if (many === 0) return 0;
-    const was = before?.[i] ?? 0;
-    if (lists.saysSame(was, found, 0, many)) return was;
-    if (!lists.saysSame(last, found, 0, many)) last = lists.numberOf(found, 0, many);
-    return last;
-  };
-}
-
-/**
- * A field that is not edited may have checks that read one that is, such as that a barcode, or brand and part number, is there: only where
- * one of these says something else than before are all of that field made again.
- * @param checks all that may have to be made again @param fields positions of the fields that are edited
- * @returns tells by check, for values as they are now, of all that is read, and the columns of those before of the edited fields; undefined
- *   where there is no such check
- */
-function sayingOtherwise(checks: readonly FieldChecks[], fields: ReadonlySet<number>) {
-  const looking = checks.map((check) =>
-    fields.has(check.at)
-      ? []
-      : check.onListing.filter(({ reads }) => [...reads].some((at) => fields.has(at))).map(({ run }) => run),
-  );
-  if (looking.every(({ length }) => length === 0)) return undefined;
-  const positions = [...fields];
-  const now: (Value | undefined)[] = [];
-  const found: Issue[] = [];
-  const ends: number[] = [];
-  const otherwise: boolean[] = [];
-  let many = 0;
-  let differs = false;
-  const saying: Report = (check, severity, field, facts) => {
-    found[many++] = issueOf(check, severity, field, facts);
-  };
-  const comparing: Report = (check, severity, field, facts) => {
-    if (found[many++] !== issueOf(check, severity, field, facts)) differs = true;
-  };
-  return (row: Row, values: (Value | undefined)[], then: Columns, i: number): readonly boolean[] => {
-    const look = (n: number, report: Report) => {
-      const runs = looking[n] as (typeof looking)[number];
-      for (let k = 0; k < runs.length; k++) runs[k]?.(row, values, report);
-    };
-    many = 0;
-    for (let n = 0; n < looking.length; n++) {
-      look(n, saying);
-      ends[n] = many;
-    }
-    for (let n = 0; n < positions.length; n++) {
-      const at = positions[n] as number;
-      now[n] = values[at];
-      values[at] = then[n]?.[i];
-    }
-    for (let n = 0; n < looking.length; n++) {
-      many = n === 0 ? 0 : (ends[n - 1] as number);
-      differs = false;
-      look(n, comparing);
-      otherwise[n] = differs || many !== ends[n];
-    }
-    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = now[n];
-    return otherwise;
-  };
-}
-
-const nothing: readonly Issue[] = [];
