@@ -58,6 +58,7 @@ await main(async () => {
           LIVELY_DB_PORT: String(port),
           LIVELY_DB_PASSWORD: database.password,
           LIVELY_WORKER_FLAGS: workerFlags.join(' '),
+          LIVELY_EVALUATOR_FLAGS: process.env.LIVELY_EVALUATOR_FLAGS ?? evaluatorFlags.join(' '),
           LIVELY_LOG: process.env.LIVELY_LOG ?? 'silent',
           ...workerEnv,
         });

@@ -376,13 +376,14 @@ export function* evaluatingAgain(
     const severity = after.judge ? after.judge(sku, check, field, given) : given;
     if (severity !== undefined) found[many++] = issueOf(check, severity, field, facts);
   };
+  const looked = among?.length ?? base.length;
+  // Of few listings values are read one by one; of many it is worth to have them in a row, here and after the next edit.
+  if (looked > base.length / 8) for (const at of [...positions, ...copied, ...checked]) base.column(at);
   base.parted();
   const listings = new ListingsEdit(base, positions);
   const rerun = checks.map((check) => ({ check, said: saidAgain(listings, check.at) }));
-  const besides = sayingOtherwise(checks, fields);
+  const besides = sayingOtherwise(checks, fields, base);
   let otherwise: readonly boolean[] | undefined;
-  const columnsOf = (fields: readonly number[]) => fields.map((at) => base.column(at));
-  const [then, copiedThen, checkedThen] = [columnsOf(positions), columnsOf(copied), columnsOf(checked)];
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   const placeTouched = after.categoryAt >= 0 && fields.has(after.categoryAt);
   const title = fields.has(after.titleAt) ? after.title : undefined;
@@ -415,7 +416,10 @@ export function* evaluatingAgain(
   };
   /** Any other: the edited fields, the rules that meet them, and the checks that read them. */
   const again = (i: number, k: number, row: Row): void => {
-    for (let n = 0; n < copied.length; n++) values[copied[n] as number] = copiedThen[n]?.[i];
+    for (let n = 0; n < copied.length; n++) {
+      const at = copied[n] as number;
+      values[at] = base.valueAt(i, at);
+    }
     for (let n = 0; n < positions.length; n++) values[positions[n] as number] = made[n]?.[k];
     const wasOut = base.isLeftOut(i);
     const reasonThen = wasOut ? base.reasonAt(i) : undefined;
@@ -446,7 +450,7 @@ export function* evaluatingAgain(
 
     let changed = reason !== reasonThen;
     for (let n = 0; !changed && n < positions.length; n++)
-      changed = !sameValue(then[n]?.[i], values[positions[n] as number]);
+      changed = !sameValue(base.valueAt(i, positions[n] as number), values[positions[n] as number]);
     if (!changed) return;
     if (wasOut && reason === reasonThen) {
       listings.put(i, values);
@@ -463,9 +467,12 @@ export function* evaluatingAgain(
       }
       return;
     }
-    for (let n = 0; n < checked.length; n++) values[checked[n] as number] = checkedThen[n]?.[i];
+    for (let n = 0; n < checked.length; n++) {
+      const at = checked[n] as number;
+      values[at] = base.valueAt(i, at);
+    }
     listings.put(i, values);
-    if (besides) otherwise = besides(row, values, then, i);
+    if (besides) otherwise = besides(row, values, i);
     for (let n = 0; n < rerun.length; n++) {
       const { check, said } = rerun[n] as Rerun;
       if (otherwise && !fields.has(check.at) && !otherwise[n]) continue;
@@ -478,7 +485,6 @@ export function* evaluatingAgain(
   // Some listings at a time: what a field is made of is read in a row, instead of by turns with all else that a listing needs.
   const todo = new Int32Array(rowsAStep);
   const made = positions.map((): (Value | undefined)[] => new Array(rowsAStep).fill(undefined));
-  const looked = among?.length ?? base.length;
   for (let from = 0; from < looked; from += rowsAStep) {
     yield;
     let count = 0;

@@ -89,6 +89,53 @@ function* keysIn({ keyOf, at, asOf }: Comparison, listings: Listings): Steps<Key
   return keys;
 }
 
+/** The same after an edit: where few listings have another value, all others keep their numbers. */
+function* keysAfter(
+  comparison: Comparison,
+  was: Listings,
+  then: Keys,
+  is: Listings,
+  open: Uint8Array,
+): Steps<Keys> {
+  const { keyOf, at, asOf } = comparison;
+  const column = is.column(at);
+  if (was.column(at) === column) return then;
+  const known = keysOf.get(column);
+  const beside = asOf();
+  if (known && known.asOf === beside) return known;
+  /** Places of those that may have another, by what they share now. */
+  const wanted = new Map<string, number[]>();
+  const of = new Int32Array(is.length);
+  of.set(then.of.subarray(0, is.length));
+  let few = 0;
+  for (let i = 0; i < is.length; i++) {
+    if (!open[i]) continue;
+    if (++few > is.length / 8) return yield* keysIn(comparison, is);
+    of[i] = 0;
+    const key = keyOf(column[i]);
+    if (key === undefined) continue;
+    const places = wanted.get(key);
+    if (places) places.push(i);
+    else wanted.set(key, [i]);
+  }
+  for (let i = 0; wanted.size > 0 && i < is.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const key = open[i] ? undefined : keyOf(column[i]);
+    const places = key === undefined ? undefined : wanted.get(key);
+    if (!places || key === undefined) continue;
+    for (const place of places) of[place] = of[i] as number;
+    wanted.delete(key);
+  }
+  let { count } = then;
+  for (const places of wanted.values()) {
+    count++;
+    for (const place of places) of[place] = count;
+  }
+  const keys = { of, count };
+  if (beside) keysOf.set(column, { ...keys, asOf: beside });
+  return keys;
+}
+
 /**
  * Groups of listings that share something, of which one shares it now, or did, and is open: by position, in order.
  * @param open by position: 1 where a listing may share other things than it did
@@ -101,7 +148,7 @@ function* meeting(
 ): Steps<Iterable<number[]>> {
   if (!open.includes(1) && was.length <= is.length) return [];
   const then = yield* keysIn(comparison, was);
-  const now = was.column(comparison.at) === is.column(comparison.at) ? then : yield* keysIn(comparison, is);
+  const now = yield* keysAfter(comparison, was, then, is, open);
   const [left, met] = [new Uint8Array(then.count + 1), new Uint8Array(now.count + 1)];
   for (let i = 0; i < Math.max(was.length, is.length); i++) {
     if (i < is.length && !open[i]) continue;

@@ -1,4 +1,4 @@
-import type { Value } from '../catalog/value';
+import { sameValue, type Value } from '../catalog/value';
 import { isCompared } from '../checks/comparing';
 import type { Issue } from '../checks/issue';
 import { SaidLists } from '../checks/said';
@@ -323,8 +323,8 @@ const mostLists = 10_000;
 /** Listings that an edit is changing. Whoever has them afterwards has them as {@link Listings}. */
 export class ListingsEdit extends Listings {
   private readonly edit = ++lastMade;
-  /** Columns of the fields that are edited. */
-  private readonly fields: readonly { readonly at: number; readonly column: Column }[];
+  /** Fields that are edited, each with its column once a value in it is another. */
+  private readonly fields: { readonly at: number; column: Column | undefined }[];
   /** What is another than that of the listings before: the list, columns of values by field, and slots of what is said. */
   private own: Listing[] | undefined;
   private readonly ownColumns = new Map<number, Column>();
@@ -336,7 +336,6 @@ export class ListingsEdit extends Listings {
    * @param length how many there will be: further ones are put in place in their order
    */
   constructor(before: Listings, fields: Iterable<number>, length = before.length) {
-    for (const at of fields) before.column(at);
     super(before);
     this.made = sized(this.made, new Uint32Array(length));
     this.edited = sized(this.edited, new Uint8Array(length));
@@ -345,7 +344,7 @@ export class ListingsEdit extends Listings {
       const blocked = sized(this.said.blocked, new Uint8Array(length));
       this.said = withoutUnsaid({ ...this.said, blocked });
     }
-    this.fields = [...fields].map((at) => ({ at, column: this.ownColumn(at) }));
+    this.fields = [...fields].map((at) => ({ at, column: undefined }));
     if (length !== before.length) {
       this.own = this.list.slice(0, length);
       this.list = this.own;
@@ -355,8 +354,13 @@ export class ListingsEdit extends Listings {
   /** Gives a listing other values in the fields of the edit. @param values by field position */
   put(i: number, values: readonly (Value | undefined)[]): void {
     for (let n = 0; n < this.fields.length; n++) {
-      const { at, column } = this.fields[n] as { at: number; column: Column };
-      column[i] = values[at];
+      const field = this.fields[n] as (typeof this.fields)[number];
+      const value = values[field.at];
+      if (field.column === undefined) {
+        if (sameValue(this.valueAt(i, field.at), value)) continue;
+        field.column = this.ownColumn(field.at);
+      }
+      field.column[i] = value;
     }
     this.edited[i] = (this.edited[i] as number) | valuedOtherwise;
     this.made[i] = this.edit;
@@ -413,7 +417,7 @@ export class ListingsEdit extends Listings {
   private ownColumn(field: number): Column {
     let column = this.ownColumns.get(field);
     if (!column) {
-      column = fitted(this.values[field] ?? [], this.length);
+      column = fitted(this.column(field), this.length);
       this.values[field] = column;
       this.ownColumns.set(field, column);
     }

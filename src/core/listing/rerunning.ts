@@ -5,9 +5,6 @@ import type { Listings } from './listings';
 
 /** Checks of single listings that an edit has made again. */
 
-/** Values by field, then by listing. */
-export type Columns = readonly (readonly (Value | undefined)[])[];
-
 /** Checks of a field that are made again, and what gives the number of what they say now. */
 export interface Rerun {
   readonly check: FieldChecks;
@@ -37,10 +34,13 @@ export function saidAgain(listings: Listings, field: number) {
  * A field that is not edited may have checks that read one that is, such as that a barcode, or brand and part number, is there: only where
  * one of these says something else than before are all of that field made again.
  * @param checks all that may have to be made again @param fields positions of the fields that are edited
- * @returns tells by check, for values as they are now, of all that is read, and the columns of those before of the edited fields; undefined
- *   where there is no such check
+ * @returns tells by check, for values as they are now, of all that is read; undefined where there is no such check
  */
-export function sayingOtherwise(checks: readonly FieldChecks[], fields: ReadonlySet<number>) {
+export function sayingOtherwise(
+  checks: readonly FieldChecks[],
+  fields: ReadonlySet<number>,
+  before: Listings,
+) {
   const looking = checks.map((check) =>
     fields.has(check.at)
       ? []
@@ -60,7 +60,7 @@ export function sayingOtherwise(checks: readonly FieldChecks[], fields: Readonly
   const comparing: Report = (check, severity, field, facts) => {
     if (found[many++] !== issueOf(check, severity, field, facts)) differs = true;
   };
-  return (row: Row, values: (Value | undefined)[], then: Columns, i: number): readonly boolean[] => {
+  return (row: Row, values: (Value | undefined)[], i: number): readonly boolean[] => {
     const look = (n: number, report: Report) => {
       const runs = looking[n] as (typeof looking)[number];
       for (let k = 0; k < runs.length; k++) runs[k]?.(row, values, report);
@@ -73,7 +73,7 @@ export function sayingOtherwise(checks: readonly FieldChecks[], fields: Readonly
     for (let n = 0; n < positions.length; n++) {
       const at = positions[n] as number;
       now[n] = values[at];
-      values[at] = then[n]?.[i];
+      values[at] = before.valueAt(i, at);
     }
     for (let n = 0; n < looking.length; n++) {
       many = n === 0 ? 0 : (ends[n - 1] as number);
