@@ -85,6 +85,8 @@ test('whatever is put, said, shared and replaced in edits upon edits, each stand
           from: fc.nat(9),
           changes: fc.array(change, { maxLength: 6 }),
           more: fc.array(whole, { maxLength: 2 }),
+          less: fc.nat(2),
+          asked: fc.nat(2),
           settle: fc.boolean(),
         }),
         {
@@ -94,9 +96,12 @@ test('whatever is put, said, shared and replaced in edits upon edits, each stand
       (first, edits) => {
         const start = first.map((one, i) => ({ ...one, sku: `S${i}` }));
         const versions = [{ listings: new Listings(start, fields), model: start as Listing[] }];
-        for (const { from, changes, more, settle } of edits) {
+        for (const { from, changes, more, less, asked, settle } of edits) {
           const base = versions[from % versions.length] as (typeof versions)[number];
-          const model = [...base.model];
+          const model = base.model.slice(0, Math.max(1, base.model.length - less));
+          // Some have a column by now, and some have been parted.
+          base.listings.column(asked);
+          if (asked > 0) base.listings.parted();
           const edit = new ListingsEdit(base.listings, [1], model.length + more.length);
           for (const one of more) {
             const added = { ...one, sku: `S${model.length}` };

@@ -200,7 +200,7 @@ export class Listings implements Iterable<Listing> {
       if (issues.length === 0) continue;
       const parts = known.get(issues) ?? this.partsOf(issues, lists);
       known.set(issues, parts);
-      for (const [slot, number] of parts) sayIn(said, slot, i, number);
+      for (const [slot, number] of parts) setSaid(said, slot, i, number);
     }
     return said;
   }
@@ -303,7 +303,7 @@ export class Listings implements Iterable<Listing> {
 }
 
 /** Puts the number of a list in its place. */
-function sayIn({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
+function setSaid({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
   let column = columns[slot];
   if (column === undefined) {
     if (number === 0) return;
@@ -349,6 +349,7 @@ export class ListingsEdit extends Listings {
       this.own = this.list.slice(0, length);
       this.list = this.own;
     }
+    if (length < before.length) this.cut(length);
   }
 
   /** Gives a listing other values in the fields of the edit. @param values by field position */
@@ -408,10 +409,18 @@ export class ListingsEdit extends Listings {
       this.ownSlots.add(slot);
       if (column) said.columns[slot] = sized(column, new Uint32Array(this.length));
     }
-    sayIn(said, slot, i, number);
+    setSaid(said, slot, i, number);
     this.edited[i] = (this.edited[i] as number) | saidOtherwise;
     this.made[i] = this.edit;
     if (!this.isLeftOut(i)) this.states[i] = said.blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
+  }
+
+  /** Forgets what stands in columns behind the last listing: others may come to stand there. */
+  private cut(length: number): void {
+    this.values = this.values.map((column) => column && fitted(column, length));
+    if (!this.said) return;
+    const columns = this.said.columns.map((column) => column?.slice(0, length));
+    this.said = { ...this.said, columns };
   }
 
   private ownColumn(field: number): Column {
