@@ -310,9 +310,15 @@ test('edits of the draft and of items by turns: the same as in full', () => {
           const before = { rows, skus };
           const row = put(rows[one.to] ?? rows[one.from] ?? [], one.slot, rows[one.from]?.[one.slot]);
           const isNew = one.to >= rows.length;
+          const was = listings;
           rows = isNew ? [...rows, row] : rows.map((old, at) => (at === one.to ? row : old));
           skus = isNew ? [...skus, `NEW-${n}`] : skus;
           listings = evaluateRows(listings, before, compiled, { rows, skus });
+          const { fields } = compiled.sheet;
+          if (!isNew)
+            expect(coverageAgain(coverageOf(was, fields), was, listings, fields.keys())).toEqual(
+              coverageOf(listings, fields),
+            );
         }
         expect([...listings]).toEqual(evaluateAll(compiled, { rows, skus }));
       }

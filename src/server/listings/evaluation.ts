@@ -173,12 +173,16 @@ async function evaluated(
     made: ++lastMade,
   });
   let evaluation: Evaluation;
-  if (earlier)
-    // The same plan after a change of the catalog: only rows that changed are evaluated.
+  if (earlier) {
+    // The same plan after a change of the catalog: only rows that changed are evaluated, and counted.
+    const { listings: before, coverage } = earlier;
+    const listings = await inSlices(evaluatingRows(before, earlier.snapshot, compiled, snapshot), by);
+    const asMany = before.length === listings.length;
     evaluation = done(
-      await inSlices(evaluatingRows(earlier.listings, earlier.snapshot, compiled, snapshot), by),
+      listings,
+      asMany ? coverageAgain(coverage, before, listings, fields.keys()) : undefined,
     );
-  else if (near) {
+  } else if (near) {
     const { listings, touched, counted } = await inSlices(
       evaluatingAgain(near.compiled, near.listings, compiled, snapshot),
       by,
