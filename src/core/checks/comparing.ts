@@ -39,10 +39,11 @@ export interface Comparison {
   readonly at: number;
   /** What two have in common where it is the same; undefined where a listing takes no part. */
   keyOf(value: Value | undefined): string | undefined;
-  /** Whether what two have in common follows from the value, and from nothing that was found by looking. */
-  readonly ofValueAlone: boolean;
-  /** What it follows from beside the value, as it is now: as long as this is the same, so is what follows; undefined where that is not known. */
-  asOf(): object | undefined;
+  /**
+   * What that follows from beside the value, left out where it follows from the value alone: as long as this is the same thing, so is
+   * what follows; undefined where that is not known.
+   */
+  beside?(): object | undefined;
   /** Whether variants of one family may share it. */
   readonly withinFamilies: boolean;
 }
@@ -52,25 +53,11 @@ const leastText = 60;
 
 const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
-const nothingBeside = {};
-const always = () => nothingBeside;
-
 /** What the listings of a sheet are compared by. @param seen says which pictures are the same */
 export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
-    if (unique)
-      return [
-        {
-          check: 'duplicate',
-          field: code,
-          at,
-          keyOf: whole,
-          ofValueAlone: true,
-          asOf: always,
-          withinFamilies: false,
-        },
-      ];
+    if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
     switch (role) {
       case 'title':
         return [
@@ -79,8 +66,6 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => whole(value)?.toLowerCase(),
-            ofValueAlone: true,
-            asOf: always,
             withinFamilies: false,
           },
         ];
@@ -94,8 +79,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
               const [link] = asList(value);
               return link === undefined ? undefined : firstPicture(link, seen);
             },
-            ofValueAlone: false,
-            asOf: () => seen.picturesAsOf,
+            beside: () => seen.picturesAsOf,
             withinFamilies: true,
           },
         ];
@@ -106,8 +90,6 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => whole(value)?.trim().toLowerCase(),
-            ofValueAlone: true,
-            asOf: always,
             withinFamilies: true,
           },
         ];
@@ -118,8 +100,6 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             field: code,
             at,
             keyOf: (value) => (typeof value === 'string' && value.length >= leastText ? value : undefined),
-            ofValueAlone: true,
-            asOf: always,
             withinFamilies: true,
           },
         ];

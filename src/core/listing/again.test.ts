@@ -7,7 +7,7 @@ import { nothingSeen } from '../checks/seen';
 import { fixedText, fromAttribute, topTermCode } from '../compose/composition';
 import { readKeywords } from '../keywords/keyword';
 import { ruleSchema } from '../rules/rule';
-import { evaluateAgain, evaluateRows, touchedBy } from './again';
+import { evaluateAgain, evaluateRows, evaluatingRows, touchedBy } from './again';
 import { type CompiledPlan, compile } from './compile';
 import { completenessOf } from './completeness';
 import { coverageAgain, coverageOf } from './coverage';
@@ -563,6 +563,59 @@ test('a picture that is found to be another’s is told at both, though no value
   const again = evaluateRows(base, before, compiled, after);
   expect([...again]).toEqual(evaluateAll(compiled, after));
   expect(again.positions((i) => !again.same(base, i)).sort()).toEqual([pot, book].sort());
+});
+
+test('a picture that is found to be another’s while listings are compared is told once they are compared again', () => {
+  const image = index.slotOf('image') ?? -1;
+  const link = (name: string) => [`https://quillmoss.example/${name}.jpg`];
+  const [pot = -1, book = -1, third = -1] = ['QM-POT-RDG-MOS-10', 'QM-CLO-GLA-18', 'QM-SED-BAS-20'].map(
+    (sku) => catalog.skus.indexOf(sku),
+  );
+  const start = [...catalog.rows];
+  for (const [at, name] of [
+    [pot, 'a'],
+    [book, 'b'],
+  ] as const)
+    start[at] = put(start[at] ?? [], image, link(name));
+  const { skus } = catalog;
+  fc.assert(
+    fc.property(fc.nat(40), (step) => {
+      let [same, picturesAsOf]: [string | undefined, object] = [undefined, {}];
+      const seen = {
+        ...nothingSeen,
+        get picturesAsOf() {
+          return picturesAsOf;
+        },
+        picture: (one: string) =>
+          one === link('b')[0] && same !== undefined
+            ? { width: 1200, height: 1200, format: 'jpeg', whiteBorder: 1, same }
+            : undefined,
+      };
+      const compiled = compile(demoPlan, lanternry.sheet, lanternry.tree, index, { keywords, seen });
+      let rows = start;
+      let listings = evaluated(compiled, { skus, rows });
+      const go = (next: readonly Row[], at?: number) => {
+        const steps = evaluatingRows(listings, { skus, rows }, compiled, { skus, rows: next });
+        for (let n = 0; ; n++) {
+          if (n === at) [same, picturesAsOf] = [link('a')[0], {}];
+          const { done, value } = steps.next();
+          if (done) [listings, rows] = [value, [...next]];
+          if (done) return;
+        }
+      };
+      // Another picture of another item: what is shared is numbered anew, when the first two are found to be one.
+      go(
+        start.map((row, i) => (i === third ? put(row, image, link('c')) : row)),
+        step,
+      );
+      if (same === undefined) [same, picturesAsOf] = [link('a')[0], {}];
+      go(rows.map((row, i) => (i === book ? [...row] : row)));
+      expect([...listings]).toEqual(evaluateAll(compiled, { skus, rows }));
+      go(rows.map((row, i) => (i === third ? put(row, image, link('d')) : row)));
+      expect([...listings]).toEqual(evaluateAll(compiled, { skus, rows }));
+    }),
+    { numRuns: 25 },
+  );
 });
 
 describe('what is touched', () => {

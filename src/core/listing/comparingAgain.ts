@@ -30,7 +30,7 @@ export function* comparingAgain(
     const { at } = comparison;
     /** Whether a changed listing has what is compared as it had it: then neither it nor any other is told anything else. */
     const sharesAsBefore = (i: number): boolean =>
-      comparison.ofValueAlone &&
+      comparison.beside === undefined &&
       i < was.length &&
       before.skus[i] === after.skus[i] &&
       was.isLeftOut(i) === is.isLeftOut(i) &&
@@ -64,76 +64,73 @@ export function* comparingAgain(
 interface Keys {
   readonly of: Int32Array;
   readonly count: number;
+  /** What they were found by beside the values, as it was then; undefined where that is not known. */
+  readonly by: object | undefined;
 }
 
-/** Found once for a column, and as long as what else it follows from is the same. */
-const keysOf = new WeakMap<readonly (Value | undefined)[], Keys & { readonly asOf: object }>();
+const valueAlone = {};
+const besideOf = ({ beside }: Comparison): object | undefined => (beside ? beside() : valueAlone);
 
-function* keysIn({ keyOf, at, asOf }: Comparison, listings: Listings): Steps<Keys> {
-  const column = listings.column(at);
-  const beside = asOf();
+/** Found once for a column, and as long as what they are found by is the same. */
+const keysOf = new WeakMap<readonly (Value | undefined)[], Keys>();
+
+function kept(comparison: Comparison, column: readonly (Value | undefined)[]): Keys | undefined {
   const known = keysOf.get(column);
-  if (known && known.asOf === beside) return known;
+  return known?.by !== undefined && known.by === besideOf(comparison) ? known : undefined;
+}
+
+function keep(column: readonly (Value | undefined)[], keys: Keys): Keys {
+  keysOf.set(column, keys);
+  return keys;
+}
+
+function* keysIn(comparison: Comparison, column: readonly (Value | undefined)[]): Steps<Keys> {
+  const known = kept(comparison, column);
+  if (known) return known;
+  // It may change while this is under way: then nobody takes these for what it is by then.
+  const by = besideOf(comparison);
   const numbers = new Map<string, number>();
   const of = new Int32Array(column.length);
   for (let i = 0; i < column.length; i++) {
     if (i % rowsAStep === 0) yield;
-    const key = keyOf(column[i]);
+    const key = comparison.keyOf(column[i]);
     if (key === undefined) continue;
     const number = numbers.get(key) ?? numbers.size + 1;
     if (number > numbers.size) numbers.set(key, number);
     of[i] = number;
   }
-  const keys = { of, count: numbers.size };
-  if (beside) keysOf.set(column, { ...keys, asOf: beside });
-  return keys;
+  return keep(column, { of, count: numbers.size, by });
 }
 
-/** The same after an edit: where few listings have another value, all others keep their numbers. */
-function* keysAfter(
-  comparison: Comparison,
-  was: Listings,
-  then: Keys,
-  is: Listings,
-  open: Uint8Array,
-): Steps<Keys> {
-  const { keyOf, at, asOf } = comparison;
-  const column = is.column(at);
-  if (was.column(at) === column) return then;
-  const known = keysOf.get(column);
-  const beside = asOf();
-  if (known && known.asOf === beside) return known;
-  /** Places of those that may have another, by what they share now. */
-  const wanted = new Map<string, number[]>();
+/** The same after an edit: where few listings have another value, all others keep their numbers. @param then those before */
+function* keysAfter(comparison: Comparison, then: Keys, is: Listings, open: Uint8Array): Steps<Keys> {
+  const column = is.column(comparison.at);
+  const known = kept(comparison, column);
+  if (known) return known;
+  const places: number[] = [];
+  for (let i = 0; i < is.length; i++) if (open[i]) places.push(i);
+  if (places.length > is.length / 8) return yield* keysIn(comparison, column);
   const of = new Int32Array(is.length);
   of.set(then.of.subarray(0, is.length));
-  let few = 0;
-  for (let i = 0; i < is.length; i++) {
-    if (!open[i]) continue;
-    if (++few > is.length / 8) return yield* keysIn(comparison, is);
-    of[i] = 0;
-    const key = keyOf(column[i]);
-    if (key === undefined) continue;
-    const places = wanted.get(key);
-    if (places) places.push(i);
-    else wanted.set(key, [i]);
-  }
-  for (let i = 0; wanted.size > 0 && i < is.length; i++) {
-    if (i % rowsAStep === 0) yield;
-    const key = open[i] ? undefined : keyOf(column[i]);
-    const places = key === undefined ? undefined : wanted.get(key);
-    if (!places || key === undefined) continue;
-    for (const place of places) of[place] = of[i] as number;
-    wanted.delete(key);
+  /** Numbers of what is shared at these places; 0 until one is met that shares it. */
+  const numbers = new Map<string, number>();
+  for (const i of places) {
+    const key = comparison.keyOf(column[i]);
+    if (key !== undefined) numbers.set(key, 0);
   }
   let { count } = then;
-  for (const places of wanted.values()) {
-    count++;
-    for (const place of places) of[place] = count;
+  for (let i = 0; numbers.size > 0 && i < is.length; i++) {
+    if (i % rowsAStep === 0) yield;
+    const key = open[i] ? undefined : comparison.keyOf(column[i]);
+    if (key !== undefined && numbers.get(key) === 0) numbers.set(key, of[i] as number);
   }
-  const keys = { of, count };
-  if (beside) keysOf.set(column, { ...keys, asOf: beside });
-  return keys;
+  for (const i of places) {
+    const key = comparison.keyOf(column[i]);
+    const number = key === undefined ? 0 : numbers.get(key) || ++count;
+    if (key !== undefined) numbers.set(key, number);
+    of[i] = number;
+  }
+  return keep(column, { of, count, by: then.by });
 }
 
 /**
@@ -147,8 +144,9 @@ function* meeting(
   open: Uint8Array,
 ): Steps<Iterable<number[]>> {
   if (!open.includes(1) && was.length <= is.length) return [];
-  const then = yield* keysIn(comparison, was);
-  const now = yield* keysAfter(comparison, was, then, is, open);
+  const [before, after] = [was.column(comparison.at), is.column(comparison.at)];
+  const then = yield* keysIn(comparison, before);
+  const now = before === after ? then : yield* keysAfter(comparison, then, is, open);
   const [left, met] = [new Uint8Array(then.count + 1), new Uint8Array(now.count + 1)];
   for (let i = 0; i < Math.max(was.length, is.length); i++) {
     if (i < is.length && !open[i]) continue;
