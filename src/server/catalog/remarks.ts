@@ -7,7 +7,7 @@ import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { comparedCategory, item, itemRemark, workspace } from '../db/schema';
 import { enqueue, isWaiting, type Work } from '../jobs/queue';
-import { md5 } from '../listings/digest';
+import { md5 } from '../md5';
 import { raiseRevision } from './changes';
 import { touchItems } from './seen';
 

@@ -4,7 +4,7 @@ import type { PictureSeen, Remarks, Seen } from '../../core/checks/seen';
 import type { Standing } from '../../core/conditions/conditions';
 import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
 import type { PageSeen } from '../../core/shop/page';
-import { isOneOf } from '../db/bulk';
+import { hasDigestOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
 
@@ -99,28 +99,26 @@ export class SeenHere implements Seen {
 /** What was found of some items. */
 export type Found = Awaited<ReturnType<typeof foundOf>>;
 
-/** Reads what was found of items. */
+/** Reads what was found of items. @param rows what the rest of the catalog tells of each was read with it */
 export async function foundOf(
-  rows: readonly { readonly sku: string; readonly row: Row }[],
+  rows: readonly { readonly sku: string; readonly row: Row; readonly remarks: Remarks | null }[],
   slotOf: (attribute: string) => number | undefined,
 ) {
   const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];
   const links = [...new Set(rows.flatMap(({ row }) => asList(row[image])))];
   const addresses = [...new Set(rows.map(({ row }) => asText(row[url])))].filter((one) => one !== '');
-  const skus = rows.map(({ sku }) => sku);
-  const [pictures, pages, remarks] = await Promise.all([
+  const [pictures, pages] = await Promise.all([
     links.length === 0
       ? []
       : db
           .select(ofPicture)
           .from(picture)
-          .where(and(isOneOf(picture.link, links), isNotNull(picture.revision))),
+          .where(and(hasDigestOf(picture.digest, links), isNotNull(picture.revision))),
     addresses.length === 0
       ? []
-      : db.select(ofPage).from(shopPage).where(isOneOf(shopPage.address, addresses)),
-    skus.length === 0 ? [] : db.select().from(itemRemark).where(isOneOf(itemRemark.sku, skus)),
+      : db.select(ofPage).from(shopPage).where(hasDigestOf(shopPage.digest, addresses)),
   ]);
-  return { pictures, pages, remarks };
+  return { pictures, pages, remarks: rows.filter(({ remarks }) => remarks !== null) };
 }
 
 const ofPicture = { link: picture.link, facts: picture.facts, same: picture.same };

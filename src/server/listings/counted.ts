@@ -11,8 +11,8 @@ import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, planVersion, workspace } from '../db/schema';
 import { type FeedHead, feedPlans } from '../feeds/drafts';
+import { md5 } from '../md5';
 import { today } from './day';
-import { md5 } from './digest';
 import { patience } from './patience';
 
 /** The plans that feeds are counted by, compiled; kept as long as nothing they are made of changes. */

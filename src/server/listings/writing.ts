@@ -8,7 +8,7 @@ import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../cor
 import { type Found, foundOf } from '../catalog/seen';
 import { inParts, insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { family, feedListing, feedValue, item, packIssues, type ValueShared } from '../db/schema';
+import { family, feedListing, feedValue, item, itemRemark, packIssues, type ValueShared } from '../db/schema';
 import { ledgerEntries } from '../submissions/ledger';
 import { type Counted, counting } from './counted';
 import { sharedDigest, valuesDigest } from './digest';
@@ -302,8 +302,10 @@ const itemsBehind = (id: number, since: number) =>
       category: item.category,
       archived: item.archived,
       changedOn: item.changedOn,
+      remarks: itemRemark.remarks,
     })
     .from(item)
+    .leftJoin(itemRemark, eq(itemRemark.sku, item.sku))
     .where(and(gt(item.id, id), ...(since < 0 ? [] : [gt(item.revision, since)])))
     .orderBy(asc(item.id))
     .limit(chunk);
@@ -330,9 +332,9 @@ export async function chunkBehind(id: number, since: number, index: AttributeInd
   const families = await familiesOf(rows);
   const items = rows
     .filter(({ archived }) => !archived)
-    .map(({ sku, family: own, values, category, changedOn }) => {
+    .map(({ sku, family: own, values, category, changedOn, remarks }) => {
       const one = { sku, values, ...(own ? { family: own } : {}), ...(changedOn ? { changedOn } : {}) };
-      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index) };
+      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index), remarks };
     });
   return { rows, items, found: await foundOf(items, index.slotOf) };
 }
