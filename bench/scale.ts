@@ -18,7 +18,7 @@ import { draftChanges, feedPageOf } from '../src/server/feeds/stagePages';
 import { enqueue } from '../src/server/jobs/queue';
 import { planOf, surroundings } from '../src/server/listings/counted';
 import { isCounting } from '../src/server/listings/kept';
-import { chunkBehind, listingsOf } from '../src/server/listings/writing';
+import { endBehind, madeOf, readChunk } from '../src/server/listings/making';
 import { settings } from '../src/server/settings';
 import { dueOn } from '../src/server/submissions/due';
 import { evaluateByHand } from './byHand';
@@ -96,12 +96,13 @@ async function evaluatedByWorker(
     const begun = performance.now();
     let making = 0;
     for (let behind = 0; ; ) {
-      const chunk = await chunkBehind(behind, -1, around.index);
-      if (chunk.rows.length === 0) break;
+      const { items, last } = await endBehind({ behind, since: -1 });
+      if (items === 0) break;
+      const chunk = await readChunk({ behind, to: last, since: -1 }, around.index);
       const read = performance.now();
-      await listingsOf(counted, chunk);
+      await madeOf(counted, chunk);
       making += since(read);
-      behind = chunk.rows.at(-1)?.id ?? behind;
+      behind = last;
     }
     whole.push(since(begun));
     made.push(making);
@@ -232,10 +233,11 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
     continue;
   }
   const byHand = median(Array.from({ length: 3 }, () => byHandOnce(records)));
-  const worker = await start('dist/worker.js', workerFlags);
+  // Of small catalogs too, so that memory is compared of the same way.
+  const worker = await start('dist/worker.js', workerFlags, { LIVELY_THREADS_FROM: '1' });
   const all = await counted();
   say(
-    `${size} items in ${feeds} feeds counted by one worker in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
+    `${size} items in ${feeds} feeds counted by one worker, with threads for making listings: ${settings.threads.count}, in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
   );
   const { whole, made, hand } = await evaluatedByWorker(records);
   say(

@@ -52,6 +52,7 @@ export const buildPrograms = () =>
         absWorkingDir: root,
         entryPoints: {
           worker: 'src/worker/main.ts',
+          thread: 'src/worker/thread.ts',
           evaluator: 'src/evaluator/main.ts',
           standins: 'src/standins/main.ts',
           setup: 'src/server/setup.ts',
@@ -62,7 +63,7 @@ export const buildPrograms = () =>
         bundle: true,
         splitting: true,
         // Packages come along, so that a program starts at once; those that read files of their own stay where they are.
-        external: ['sharp', 'mysql2', 'pino', 'undici'],
+        external: ['sharp', 'mysql2', 'pino', 'undici', 'piscina'],
         banner: {
           js: "import{createRequire as requireFrom}from'node:module';const require=requireFrom(import.meta.url);",
         },

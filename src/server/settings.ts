@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { z } from 'zod';
 
 /** What the processes are told by the start command, through the environment. */
@@ -18,6 +19,13 @@ const settingsSchema = z.object({
   LIVELY_MINUTE: z.coerce.number().positive().default(60),
   LIVELY_EVALUATION_MB: z.coerce.number().positive().default(2048),
   LIVELY_EVALUATOR: z.string().min(1).optional(),
+  LIVELY_COUNTING_THREADS: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(64)
+    .default(Math.min(4, Math.max(1, availableParallelism() - 1))),
+  LIVELY_THREADS_FROM: z.coerce.number().int().min(1).default(40_000),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
 
@@ -45,6 +53,8 @@ export const settings = {
   evaluator: parsed.LIVELY_EVALUATOR,
   /** What the evaluations may take together that an evaluator keeps. */
   evaluationBytes: parsed.LIVELY_EVALUATION_MB * 1024 ** 2,
+  /** In how many threads a worker makes listings, and of how many items at least. */
+  threads: { count: parsed.LIVELY_COUNTING_THREADS, from: parsed.LIVELY_THREADS_FROM },
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
 };

@@ -34,6 +34,7 @@ import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { fetchWords } from '../server/words';
+import { startThreads } from './threads';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const glanceEvery = 50;
@@ -41,6 +42,7 @@ const glanceEvery = 50;
 const lookEvery = 5000;
 const clearEvery = 3600_000;
 let stopping = false;
+const threads = startThreads(new URL('thread.js', import.meta.url).href);
 
 interface Handler<K extends JobKind> {
   /** @returns in how many ms it is to run again, where it is not done yet */
@@ -74,7 +76,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
   evaluateFeeds: {
     run: async (_payload, taken) => {
-      await evaluateFeeds(taken);
+      await evaluateFeeds(taken, threads);
       await wantQuick((await listFeeds()).map(({ code }) => code));
       return undefined;
     },
@@ -243,5 +245,6 @@ process.on('SIGTERM', stop).on('SIGINT', stop);
 process.on('disconnect', () => process.exit(0));
 process.send?.('ready');
 void Promise.all([...lanes.map(runLane), glance(), look()])
+  .then(() => threads?.end())
   .then(closePools)
   .then(() => process.exit(0));

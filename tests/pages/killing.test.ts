@@ -11,7 +11,9 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 test(`${kills} kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled`, async () => {
   test.setTimeout(1_800_000);
-  const stack = await startOwnStack('first', {}, { workers: 3, webs: 2 });
+  // However few items there are, their listings are made in threads.
+  const inThreads = { LIVELY_COUNTING_THREADS: '2', LIVELY_THREADS_FROM: '1' };
+  const stack = await startOwnStack('first', inThreads, { workers: 3, webs: 2 });
   const [second = ''] = stack.further;
   let connection: Connection | undefined;
   /** Asks the database, again and again while it is being started. */

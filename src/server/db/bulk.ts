@@ -23,6 +23,16 @@ export const isOneOf = (column: MySqlColumn, texts: readonly string[]): SQL =>
 export const hasDigestOf = (column: MySqlColumn, texts: readonly string[]): SQL =>
   sql`${column} in (${sql.param({ toSqlString: () => texts.map((text) => `x'${md5(text).slice(0, 16)}'`).join(',') })})`;
 
+/** A value as the database keeps it: what its column would make of it was made before. */
+export class AsKept {
+  constructor(readonly text: string) {}
+}
+
+/** Rows to be inserted; of their values some may be as the database keeps them. */
+type Inserted<T extends MySqlTable> = {
+  [K in keyof InferInsertModel<T>]: InferInsertModel<T>[K] | AsKept;
+};
+
 /** So many signs of rows are sent at once; with the row that goes beyond it, far below what the server takes in one statement. */
 const mostSigns = 4 * 1024 ** 2;
 
@@ -35,15 +45,16 @@ const mostSigns = 4 * 1024 ** 2;
 export async function insertRows<T extends MySqlTable>(
   tx: Transaction,
   table: T,
-  rows: readonly InferInsertModel<T>[],
+  rows: readonly Inserted<T>[],
   update?: 'ignore' | readonly (keyof InferInsertModel<T> & string)[],
 ): Promise<void> {
   const columns = Object.entries(getTableColumns(table)).filter(([key]) => rows.some((row) => key in row));
-  const lineOf = (row: InferInsertModel<T>): string => {
+  const lineOf = (row: Inserted<T>): string => {
     const cells = columns.map(([key, column]) => {
       const value = (row as Record<string, unknown>)[key];
       if (value === undefined) return 'default';
-      return value === null ? 'null' : escapeValue(column.mapToDriverValue(value) as string);
+      if (value === null) return 'null';
+      return escapeValue(value instanceof AsKept ? value.text : (column.mapToDriverValue(value) as string));
     });
     return `(${cells.join(',')})`;
   };
@@ -55,7 +66,7 @@ export async function insertRows<T extends MySqlTable>(
   for (let at = 0; at < rows.length; ) {
     const lines: string[] = [];
     for (let signs = 0; at < rows.length && signs < mostSigns; at++) {
-      const line = lineOf(rows[at] as InferInsertModel<T>);
+      const line = lineOf(rows[at] as Inserted<T>);
       lines.push(line);
       signs += line.length;
     }

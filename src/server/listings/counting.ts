@@ -1,5 +1,4 @@
 import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
-import type { AttributeIndex } from '../../core/catalog/value';
 import { type FeedFigures, noFigures } from '../../core/listing/figures';
 import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
@@ -9,18 +8,9 @@ import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 import { type Counted, planOf, type Surroundings, surroundings } from './counted';
 import { today } from './day';
 import { type Stand, standOf } from './kept';
-import {
-  type Chunk,
-  chunk,
-  chunkBehind,
-  figuresAfter,
-  figuresOf,
-  gathered,
-  listingsOf,
-  removeGone,
-  type Tell,
-  write,
-} from './writing';
+import { chunk, endBehind, type Made, madeOf, type Range, readingOnce } from './making';
+import type { Threads } from './threads';
+import { figuresAfter, figuresOf, gathered, removeGone, type Tell, write } from './writing';
 
 /**
  * What is kept of each listing (`feed_listing`, `feed_value`, `feed_summary`) and how it is brought up to date: the items that
@@ -52,37 +42,84 @@ const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<v
 
 const untold: Tell = () => undefined;
 
-/** The next chunk of a count of many items. @returns whether there was one */
-async function countChunk(counted: Counted, seen: Stand, read: ReadChunk, work: Work): Promise<boolean> {
-  const next = await read(seen.upTo, seen.since, seen.target ?? seen.revision);
-  const { rows } = next;
-  if (rows.length === 0) return false;
-  const made = await listingsOf(counted, next);
-  await where(seen, work, async (tx) => {
-    await write(tx, seen.feed, rows, made, untold);
-    await tx
-      .update(feedSummary)
-      .set({ upTo: rows.at(-1)?.id ?? seen.upTo })
-      .where(eq(feedSummary.feed, seen.feed));
-  });
-  return true;
+/** Thrown where the plan by which a thread would make listings is another than the one they are counted by. */
+class OtherPlan extends Error {}
+/** Thrown where a thread ended, or could not read: that says nothing of the plan. */
+class ThreadFailed extends Error {}
+
+/** Makes listings of a chunk of items. @param target the revision that is counted to */
+type Make = (range: Range, target: number) => Promise<Made>;
+
+/** Has them made in threads. */
+const makingIn =
+  (threads: Threads, head: FeedHead, { plan }: Counted, around: Surroundings): Make =>
+  async (range, target) => {
+    const asked = { head, plan, around: around.digest, range, target };
+    const answer = await threads.make(asked).catch((cause: unknown) => {
+      throw new ThreadFailed(cause instanceof Error ? cause.message : String(cause), { cause });
+    });
+    if (answer === 'other') throw new OtherPlan();
+    if ('failed' in answer) throw new Error(answer.failed);
+    return answer.made;
+  };
+
+/**
+ * The chunks of a count, one after another.
+ * @param ahead how many are begun before they are wanted, while the one before them is written
+ */
+function chunksInOrder(make: Make, ahead: number): (seen: Stand) => Promise<Made | undefined> {
+  let begun: Promise<Made | undefined>[] = [];
+  /** The last range of those that are begun; of its end alone the next is known to begin. */
+  let last: Promise<Range | undefined> = Promise.resolve(undefined);
+  /** The count, and how far it is, that the next of them is for. */
+  let next = '';
+  const following = async (before: Range | undefined): Promise<Range | undefined> => {
+    if (!before) return undefined;
+    const range = { behind: before.to, since: before.since };
+    const end = await endBehind(range);
+    return end.items > 0 ? { ...range, to: end.last } : undefined;
+  };
+  return async ({ plan, since, target, revision, upTo }) => {
+    const count = `${plan} ${since} ${target} `;
+    if (next !== count + upTo) {
+      begun = [];
+      last = Promise.resolve({ behind: upTo, to: upTo, since });
+    }
+    while (begun.length <= ahead) {
+      last = last.then(following);
+      const made = last.then((range) => range && make(range, target ?? revision));
+      // Where it is wanted no more, what went wrong with it is nobody's.
+      made.catch(() => undefined);
+      begun.push(made);
+    }
+    const first = await begun.shift();
+    next = count + first?.last;
+    return first;
+  };
 }
+
+/** Writes the next chunk of a count of many items. */
+const writeChunk = (seen: Stand, made: Made, work: Work): Promise<void> =>
+  where(seen, work, async (tx) => {
+    await write(tx, seen.feed, made, untold);
+    await tx.update(feedSummary).set({ upTo: made.last }).where(eq(feedSummary.feed, seen.feed));
+  });
 
 /** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
 async function countFew(
   counted: Counted,
   seen: Stand,
   { revision, reload }: Surroundings,
-  read: ReadChunk,
+  read: ReturnType<typeof readingOnce>,
   work: Work,
 ): Promise<boolean> {
-  const few = await read(0, seen.revision, revision);
-  const { rows } = few;
-  if (rows.length === chunk) return false;
-  const made = await listingsOf(counted, few);
+  const all = { behind: 0, to: Number.POSITIVE_INFINITY, since: seen.revision };
+  const few = await read(all, revision, chunk);
+  if (few.last !== all.to) return false;
+  const made = await madeOf(counted, few);
   await where(seen, work, async (tx) => {
     const { tell, all } = gathered();
-    await write(tx, seen.feed, rows, made, tell);
+    await write(tx, seen.feed, made, tell);
     await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
     const told = all();
     await tx
@@ -104,28 +141,6 @@ async function standingFigures(tx: Transaction, code: string): Promise<FeedFigur
     .from(feedSummary)
     .where(eq(feedSummary.feed, code));
   return row?.figures ?? noFigures;
-}
-
-/**
- * Reads the items behind one of them that changed since a revision.
- * @param target the revision that is counted to: what was read for an earlier one may be older than that
- */
-type ReadChunk = (id: number, since: number, target: number) => Promise<Chunk>;
-
-/** Feeds go through the catalog beside each other: what one of them has just read is there for the others. */
-function chunksOnce(index: AttributeIndex): ReadChunk {
-  const known = new Map<string, Promise<Chunk>>();
-  return (id, since, target) => {
-    const key = `${id} ${since} ${target}`;
-    const found = known.get(key) ?? chunkBehind(id, since, index);
-    known.delete(key);
-    known.set(key, found);
-    for (const [first] of known) {
-      if (known.size <= atOnce) break;
-      known.delete(first);
-    }
-    return found;
-  };
 }
 
 /** Every item is counted: what is gone goes, and the figures are of the new revision. */
@@ -170,15 +185,35 @@ const fromTheStart = (plan: string, revision: number, since: number) => ({
   upTo: 0,
 });
 
-async function evaluateFeed(
+/** What feeds are counted with. */
+interface Means {
+  readonly around: Surroundings;
+  readonly read: ReturnType<typeof readingOnce>;
+  readonly threads: Threads | undefined;
+  readonly work: Work;
+}
+
+/** The chunks of a feed's count: made in threads where there are any and that is worth it, else here. */
+async function chunksOf(
   head: FeedHead,
-  around: Surroundings,
-  read: ReadChunk,
-  work: Work,
-): Promise<void> {
+  counted: Counted,
+  seen: Stand,
+  { around, read, threads }: Means,
+): Promise<ReturnType<typeof chunksInOrder>> {
+  const { since, upTo: behind } = seen;
+  if (threads) {
+    const { items } = await endBehind({ behind, since }, threads.from);
+    if (items === threads.from) return chunksInOrder(makingIn(threads, head, counted, around), threads.count);
+  }
+  return chunksInOrder(async (range, target) => madeOf(counted, await read(range, target)), 0);
+}
+
+async function evaluateFeed(head: FeedHead, means: Means): Promise<void> {
   const { code } = head;
+  const { around, read, work } = means;
   const { revision } = around;
   let plan = '';
+  let chunks: ReturnType<typeof chunksInOrder> | undefined;
   try {
     const counted = await planOf(head, around);
     if (!counted) return;
@@ -202,27 +237,37 @@ async function evaluateFeed(
       } else if (seen.plan !== plan) {
         // Another worker may know of a later plan: only one who has just looked begins anew.
         const later = await planOf(head, await surroundings());
-        if (later?.plan !== plan) return later && evaluateAround(head, await surroundings(), work);
+        if (later?.plan !== plan) return later && evaluateAnew(head, means);
         await begin(-1);
       } else if (seen.target !== null) {
-        if (!(await countChunk(counted, seen, read, work))) await finish(seen, around, work);
+        chunks ??= await chunksOf(head, counted, seen, means);
+        const made = await chunks(seen);
+        await (made ? writeChunk(seen, made, work) : finish(seen, around, work));
       } else if (seen.revision >= revision) return;
       // Where it failed, all of it is tried again.
       else if (seen.failed !== null) await begin(-1);
       else if (!(await countFew(counted, seen, around, read, work))) await begin(seen.revision);
     }
   } catch (error) {
-    // What the database or the queue says is about this try; all else is about the plan.
-    if (error instanceof JobLost || error instanceof DrizzleQueryError) throw error;
+    if (error instanceof OtherPlan) return evaluateAnew(head, means);
+    // What the database, the queue or a thread's end says is about this try; all else is about the plan.
+    if (error instanceof JobLost || error instanceof DrizzleQueryError || error instanceof ThreadFailed)
+      throw error;
     await fail({ code, plan }, revision, error instanceof Error ? error.message : String(error));
   }
 }
 
-const evaluateAround = (head: FeedHead, around: Surroundings, work: Work): Promise<void> =>
-  evaluateFeed(head, around, chunksOnce(around.index), work);
+/** Counts by what plan and surroundings are by now. */
+async function evaluateAnew(head: FeedHead, means: Means): Promise<void> {
+  const around = await surroundings();
+  return evaluateFeed(head, { ...means, around, read: readingOnce(around.index) });
+}
 
-/** Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it. */
-export async function evaluateFeeds(work: Work = unattended): Promise<void> {
+/**
+ * Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it.
+ * @param threads in which listings are made where they are many; here where left out
+ */
+export async function evaluateFeeds(work: Work = unattended, threads?: Threads): Promise<void> {
   // What stands in the queue by now was put there by changes that have ended: they are seen from here on.
   await db.transaction(async (tx) => {
     const waiting = await tx
@@ -240,10 +285,10 @@ export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   // While the database writes for one feed, the next is computed.
   const begun = Date.now();
   const waiting = [...feeds];
-  const read = chunksOnce(around.index);
+  const means: Means = { around, read: readingOnce(around.index), threads, work };
   const next = async (): Promise<void> => {
     for (let head = waiting.shift(); head; head = waiting.shift()) {
-      await evaluateFeed(head, around, read, work);
+      await evaluateFeed(head, means);
       // What is over at once tells nothing.
       if (Date.now() - begun > longToTell) await work.progress(1 - waiting.length / feeds.length);
     }

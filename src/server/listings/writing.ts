@@ -1,63 +1,12 @@
-import { and, asc, eq, getTableColumns, gt, sql } from 'drizzle-orm';
-import { type Family, rowOf } from '../../core/catalog/item';
-import { type AttributeIndex, asText, type Row } from '../../core/catalog/value';
-import { partOf, shownOfShared } from '../../core/checks/comparing';
-import { weighed } from '../../core/listing/completeness';
-import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
-import { causesOf, causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
-import { type Found, foundOf } from '../catalog/seen';
-import { inParts, insertRows, isOneOf } from '../db/bulk';
-import { db, type Transaction } from '../db/connection';
-import { family, feedListing, feedValue, item, itemRemark, packIssues, type ValueShared } from '../db/schema';
-import { ledgerEntries } from '../submissions/ledger';
-import { type Counted, counting } from './counted';
-import { sharedDigest, valuesDigest } from './digest';
+import { and, eq, getTableColumns, sql } from 'drizzle-orm';
+import type { Listing } from '../../core/listing/evaluate';
+import { causesTogether, type FeedFigures, noFigures } from '../../core/listing/figures';
+import { AsKept, inParts, insertRows, isOneOf } from '../db/bulk';
+import type { Transaction } from '../db/connection';
+import { feedListing, feedValue, item, type ValueShared } from '../db/schema';
+import type { Made, MadeListing } from './making';
 
 /** Writing down what is true of listings, comparing those that share a value, and the figures that follow from it. */
-
-/** Items a transaction. */
-export const chunk = 2000;
-
-/** What a listing is compared with others by. */
-function sharedOf({ compiled }: Counted, { sku, state, values }: Listing, row: Row): ValueShared[] {
-  const shared: ValueShared[] = [];
-  if (state === 'leftOut') return shared;
-  const familySlot = compiled.index.slotOf('family');
-  for (const comparison of compiled.compared) {
-    const { check, field, at } = comparison;
-    const key = comparison.keyOf(values[at]);
-    if (key === undefined) continue;
-    const part = partOf(comparison, sku, row, familySlot);
-    const own = part === sku ? '' : part.slice(0, 190);
-    shared.push([check, field, sharedDigest(field, key), shownOfShared(check, values[at]), own]);
-  }
-  return shared;
-}
-
-/** The row of one item in one feed. */
-function rowOfListing(counted: Counted, category: string, listing: Listing, row: Row) {
-  const { code, compiled } = counted;
-  const { sku, state, reason, values, issues } = listing;
-  const causes = causesOf(issues);
-  const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
-  const { got, of } = state === 'leftOut' ? { got: 0, of: 0 } : weighed(compiled, listing, row);
-  return {
-    feed: code,
-    sku,
-    state,
-    own: state,
-    reason: reason?.slice(0, 300) ?? null,
-    digest: valuesDigest(values),
-    category,
-    place: place === undefined ? null : asText(place).slice(0, 190),
-    ownCauses: causes,
-    causes,
-    issues: [...issues],
-    shared: sharedOf(counted, listing, row),
-    got,
-    of,
-  };
-}
 
 const listingColumns = [
   'state',
@@ -206,7 +155,6 @@ async function blockAlike(tx: Transaction, code: string, skus: readonly string[]
 
 /** What of a listing follows from its item alone; the rest from what it is compared with. */
 const ownColumns = listingColumns.filter((name) => name !== 'state' && name !== 'causes');
-type MadeListing = ReturnType<typeof rowOfListing>;
 
 /** A listing as it stands, its issues and what it shares as they are written down. */
 type Stored = Omit<typeof feedListing.$inferSelect, 'issues' | 'shared' | 'feed'> & {
@@ -221,13 +169,10 @@ const storedColumns = {
 };
 
 const standsAs = (made: MadeListing, stored: Stored): boolean =>
-  ownColumns.every((name) =>
-    name === 'issues'
-      ? packIssues(made.issues) === stored.issues
-      : name === 'shared'
-        ? JSON.stringify(made.shared) === stored.shared
-        : made[name] === stored[name],
-  );
+  ownColumns.every((name) => made[name] === stored[name]);
+
+/** What listings share that share nothing, as it is kept. */
+const nothingShared = '[]';
 
 /** Whether it is blocked, or held, by what it has in common with others. */
 const standsMarked = ({ causes, ownCauses }: Stored): boolean => causes !== ownCauses;
@@ -260,14 +205,15 @@ async function standing(
 async function writeShared(
   tx: Transaction,
   code: string,
-  changed: Iterable<readonly [sku: string, stood: Stored | undefined, now: readonly ValueShared[]]>,
+  changed: Iterable<readonly [sku: string, stood: Stored | undefined, now: string]>,
 ): Promise<ReadonlySet<string>> {
   const digests = new Set<string>();
   const gone: { sku: string; digest: string }[] = [];
   const fresh: (typeof feedValue.$inferInsert)[] = [];
-  for (const [sku, stood, now] of changed) {
-    if (stood?.shared === JSON.stringify(now)) continue;
+  for (const [sku, stood, shared] of changed) {
+    if (stood?.shared === shared) continue;
     const was = stood ? (JSON.parse(stood.shared) as ValueShared[]) : [];
+    const now = JSON.parse(shared) as ValueShared[];
     const isIn = (list: readonly ValueShared[], [, , digest, , part]: ValueShared) =>
       list.some((other) => other[2] === digest && other[4] === part);
     for (const one of was)
@@ -291,91 +237,17 @@ async function remove(tx: Transaction, code: string, skus: readonly string[]): P
     await tx.delete(feedListing).where(and(eq(feedListing.feed, code), isOneOf(feedListing.sku, part)));
 }
 
-/** Items of the catalog in their order, behind one of them, that changed since a revision. */
-const itemsBehind = (id: number, since: number) =>
-  db
-    .select({
-      id: item.id,
-      sku: item.sku,
-      family: item.family,
-      values: item.values,
-      category: item.category,
-      archived: item.archived,
-      changedOn: item.changedOn,
-      remarks: itemRemark.remarks,
-    })
-    .from(item)
-    .leftJoin(itemRemark, eq(itemRemark.sku, item.sku))
-    .where(and(gt(item.id, id), ...(since < 0 ? [] : [gt(item.revision, since)])))
-    .orderBy(asc(item.id))
-    .limit(chunk);
-type ItemRow = Awaited<ReturnType<typeof itemsBehind>>[number];
-
-/** The families of items. */
-async function familiesOf(rows: readonly ItemRow[]): Promise<ReadonlyMap<string, Family>> {
-  const codes = [...new Set(rows.flatMap((row) => row.family ?? []))];
-  const found = codes.length > 0 ? await db.select().from(family).where(isOneOf(family.code, codes)) : [];
-  return new Map(found.map((one) => [one.code, one]));
-}
-
-/** Items as they were read, and what was found of them: for every feed that counts them. */
-export interface Chunk {
-  readonly rows: readonly ItemRow[];
-  /** Those that are not archived. */
-  readonly items: readonly { readonly sku: string; readonly category: string | null; readonly row: Row }[];
-  readonly found: Found;
-}
-
-/** The next items of the catalog behind one of them, that changed since a revision, with all that listings are made of. */
-export async function chunkBehind(id: number, since: number, index: AttributeIndex): Promise<Chunk> {
-  const rows = await itemsBehind(id, since);
-  const families = await familiesOf(rows);
-  const items = rows
-    .filter(({ archived }) => !archived)
-    .map(({ sku, family: own, values, category, changedOn, remarks }) => {
-      const one = { sku, values, ...(own ? { family: own } : {}), ...(changedOn ? { changedOn } : {}) };
-      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index), remarks };
-    });
-  return { rows, items, found: await foundOf(items, index.slotOf) };
-}
-
-/** What a feed makes of items. */
-export async function listingsOf(counted: Counted, { items: read, found }: Chunk) {
-  const { compiled, seen } = counted;
-  const { feed: asked } = compiled.plan;
-  if (asked !== undefined)
-    seen.takeLedger(
-      asked,
-      await ledgerEntries(
-        asked,
-        read.map(({ sku }) => sku),
-      ),
-    );
-  // Nothing else is waited for from here on: a feed's next chunk is not begun before this one is made.
-  seen.takeOnly(found);
-  counting.begin();
-  return read.map(({ sku, category, row }, i) => {
-    if (i % watchEvery === 0) counting.watch(i);
-    return rowOfListing(counted, category ?? '', evaluate(compiled, sku, row), row);
-  });
-}
-
 /** Writes down what was made of items, and compares them with the others. */
 export async function write(
   tx: Transaction,
   code: string,
-  rows: readonly ItemRow[],
-  made: Awaited<ReturnType<typeof listingsOf>>,
+  { archived, listings }: Made,
   tell: Tell,
 ): Promise<void> {
-  const stood = await standing(
-    tx,
-    code,
-    rows.map(({ sku }) => sku),
-  );
-  const gone = rows.flatMap(({ sku, archived }) => (archived && stood.has(sku) ? [sku] : []));
+  const stood = await standing(tx, code, [...archived, ...listings.map(({ sku }) => sku)]);
+  const gone = archived.filter((sku) => stood.has(sku));
   // Most listings are as they were, whatever has changed: reading what stands takes a part of the time that writing does.
-  const written = made.filter((listing) => {
+  const written = listings.filter((listing) => {
     const before = stood.get(listing.sku);
     return !before || !standsAs(listing, before);
   });
@@ -385,9 +257,15 @@ export async function write(
     if (before) tell(before, -1);
   }
   for (const listing of written) tell(listing, 1);
-  for (const part of inParts(written, 500)) await insertRows(tx, feedListing, part, listingColumns);
+  const rows = written.map((listing) => ({
+    ...listing,
+    feed: code,
+    issues: new AsKept(listing.issues),
+    shared: new AsKept(listing.shared),
+  }));
+  for (const part of inParts(rows, 500)) await insertRows(tx, feedListing, part, listingColumns);
   const digests = await writeShared(tx, code, [
-    ...gone.map((sku) => [sku, stood.get(sku), []] as const),
+    ...gone.map((sku) => [sku, stood.get(sku), nothingShared] as const),
     ...written.map(({ sku, shared }) => [sku, stood.get(sku), shared] as const),
   ]);
   const marked = written.flatMap(({ sku }) => {
@@ -417,7 +295,7 @@ export async function removeGone(
   const digests = await writeShared(
     tx,
     code,
-    skus.map((sku) => [sku, stood.get(sku), []] as const),
+    skus.map((sku) => [sku, stood.get(sku), nothingShared] as const),
   );
   await compareShared(tx, code, digests, [], tell);
 }
