@@ -6,6 +6,7 @@ import '../server/evaluating/questions';
 import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
 import { answer, packed, type Reply } from '../server/evaluating/asked';
+import { warmPages } from '../server/feeds/warming';
 import { EvaluationFailed } from '../server/listings/evaluation';
 import { log, observed } from '../server/observing';
 
@@ -16,13 +17,24 @@ import { log, observed } from '../server/observing';
 const socket = process.env.LIVELY_EVALUATOR_SOCKET ?? '';
 if (socket === '') throw new Error('LIVELY_EVALUATOR_SOCKET says where the evaluator listens.');
 
+/** Of fewer items pages are made at once anyway. */
+const worthWarming = 5000;
+let stopping = false;
+
 async function bodyOf(incoming: IncomingMessage): Promise<Buffer> {
   const pieces: Buffer[] = [];
   for await (const piece of incoming) pieces.push(piece as Buffer);
   return Buffer.concat(pieces);
 }
 
+/** Questions that are being answered, and who waits until there are none. */
+let answering = 0;
+const waiting: (() => void)[] = [];
+const quiet = (): Promise<void> =>
+  answering === 0 ? Promise.resolve() : new Promise((resolve) => waiting.push(resolve));
+
 async function replyTo(name: string, body: Buffer): Promise<Reply> {
+  answering++;
   try {
     const given = deserialize(body) as unknown[];
     return { ok: await observed(`answer ${name}`, { question: name }, () => answer(name, given)) };
@@ -31,6 +43,9 @@ async function replyTo(name: string, body: Buffer): Promise<Reply> {
     if (error instanceof EvaluationFailed) return { failed: error.message };
     log.error({ question: name, err: error }, 'not answered');
     return { error: error instanceof Error ? error.message : String(error) };
+  } finally {
+    answering--;
+    if (answering === 0) for (const go of waiting.splice(0)) go();
   }
 }
 
@@ -54,6 +69,7 @@ server.requestTimeout = 0;
 server.keepAliveTimeout = 60_000;
 
 const stop = () => {
+  stopping = true;
   server.close(() => void closePools().then(() => process.exit(0)));
   server.closeAllConnections();
 };
@@ -66,6 +82,8 @@ rmSync(socket, { force: true });
 server.listen(socket, () => {
   chmodSync(socket, 0o600);
   process.send?.('ready');
-  // The first who asks finds the catalog there.
-  void currentSnapshot().catch((error) => log.warn(error));
+  // The first who asks finds the catalog there, and soon what pages are made of.
+  void currentSnapshot()
+    .then(({ rows }) => (rows.length < worthWarming ? undefined : warmPages(quiet)))
+    .catch((error) => stopping || log.warn(error));
 });

@@ -217,9 +217,15 @@ function nearestTo(compiled: CompiledPlan, known: readonly Evaluation[]): Evalua
   return touches(used) < touches(newest) ? used : newest;
 }
 
+const bytesKept = (): number =>
+  [...kept.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
+
+/** Whether little of what may be kept is. */
+export const hasRoom = (): boolean => bytesKept() <= settings.evaluationBytes / 4;
+
 /** Lets the oldest evaluations go where all together take more than they may. */
 function makeRoom(): void {
-  let bytes = [...kept.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
+  let bytes = bytesKept();
   for (const [oldest, { listings }] of kept) {
     if (kept.size <= fewest || bytes <= settings.evaluationBytes) return;
     kept.delete(oldest);
