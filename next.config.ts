@@ -11,6 +11,8 @@ const config: NextConfig = {
     serverMinification: false,
     turbopackFileSystemCacheForBuild: false,
   },
+  // Before anything of the page is sent: what is sent piece by piece can be led elsewhere only by the browser.
+  redirects: async () => [{ source: '/feeds/:feed', destination: '/feeds/:feed/fields', permanent: false }],
   // Headers are set by scripts/web.mjs, which writes a nonce of its own for each answer.
 };
 

@@ -33,6 +33,7 @@ const routes: Readonly<Record<string, string>> = {
   'api/spine/route.ts': 'GET look',
   'api/sources/route.ts': 'POST change',
   'api/submissions/[id]/files/[position]/route.ts': 'GET look',
+  'api/under-way/route.ts': 'GET look',
   'pictures/[file]/route.ts': 'GET look',
 };
 const pages = [
@@ -53,7 +54,6 @@ const pages = [
   'feeds/[feed]/history/page.tsx',
   'feeds/[feed]/joining/page.tsx',
   'feeds/[feed]/listings/page.tsx',
-  'feeds/[feed]/page.tsx',
   'feeds/[feed]/rules/page.tsx',
   'feeds/[feed]/send/page.tsx',
   'feeds/[feed]/settings/page.tsx',

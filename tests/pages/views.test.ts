@@ -110,6 +110,55 @@ test('an address that names nothing says so and leads on', async ({ page }) => {
   await expect(page.getByText('There is nothing here.')).toBeVisible();
 });
 
+test('a page that is long on its way says what is worked out for it, and what comes at once says nothing', async ({
+  page,
+}) => {
+  const words = page.getByText('The page is being worked out');
+  const underWay = [{ what: 'evaluating', feed: 'Lanternry DE', done: 120_000, of: 200_000 }];
+  await page.goto('/feeds/lanternry-de/titles');
+  await page.route('**/api/under-way', (route) => route.fulfill({ json: underWay }));
+  let open: () => void = () => undefined;
+  const closed = new Promise<void>((resolve) => {
+    open = resolve;
+  });
+  await page.route(/lanternry-de\/checks/, async (route) => {
+    await closed;
+    await route.continue();
+  });
+  const stages = page.getByRole('navigation', { name: 'Stages' });
+  await stages.getByRole('link', { name: /Rules/ }).click();
+  await page.waitForURL(/rules/);
+  await expect(words).toBeHidden();
+  await stages.getByRole('link', { name: /Checks/ }).click();
+  await expect(words).toBeVisible();
+  await expect(page.getByText('120,000 of 200,000 listings are evaluated.')).toBeVisible();
+  // What was there stays there.
+  await expect(page).toHaveURL(/rules/);
+  open();
+  await page.waitForURL(/checks/);
+  await expect(words).toBeHidden();
+});
+
+test('whoever comes to a feed sees at once that it is being worked out, and a feed that is none is none', async ({
+  baseURL,
+}) => {
+  const answer = await fetch(`${baseURL}/feeds/lanternry-de/fields`);
+  const reader = answer.body?.getReader();
+  const text = new TextDecoder();
+  let begun = '';
+  while (!begun.includes('Being worked out')) {
+    const { value, done } = (await reader?.read()) ?? { done: true };
+    if (done) break;
+    begun += text.decode(value, { stream: true });
+  }
+  await reader?.cancel();
+  // The frame and those words come before the page.
+  expect(begun).toContain('Being worked out');
+  expect(begun).not.toContain('aria-label="Stages"');
+  const led = await fetch(`${baseURL}/feeds/lanternry-de`, { redirect: 'manual' });
+  expect([led.status, led.headers.get('location')]).toEqual([307, '/feeds/lanternry-de/fields']);
+});
+
 test('a file that cannot be used is refused in words', async ({ page }) => {
   await page.goto('/sources');
   await page.getByLabel('File to bring in').setInputFiles({

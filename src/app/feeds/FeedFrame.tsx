@@ -1,7 +1,9 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { EvaluatorAway } from '@/server/evaluating/asked';
 import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/feeds/stagePages';
 import type { StageKey } from '@/server/feeds/work';
+import { Away } from '@/ui/frame/Away';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
@@ -31,7 +33,13 @@ export async function FeedFrame<P extends FeedPageName>({
   whenFailed,
   children,
 }: FeedFrameProps<P>) {
-  const found = await feedPageOf(feed, page, query);
+  let found: Awaited<ReturnType<typeof feedPageOf<P>>>;
+  try {
+    found = await feedPageOf(feed, page, query);
+  } catch (error) {
+    if (error instanceof EvaluatorAway) return <Away words={error.message} />;
+    throw error;
+  }
   if (!found) notFound();
   if ('failed' in found)
     return (

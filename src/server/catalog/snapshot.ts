@@ -11,6 +11,7 @@ import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalo
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';
+import { toldUnderWay } from '../evaluating/underWay';
 import { settings } from '../settings';
 import { readWorkspace } from '../workspace';
 import { keywordLists } from './keywords';
@@ -66,13 +67,10 @@ async function readSnapshot(): Promise<Snapshot> {
     if (known && known.revision === revision) return known;
     // Somebody else has begun to read meanwhile: what one reads is there for all, and nobody goes on from the same one twice.
     if (shared.livelySnapshot !== last) continue;
-    shared.livelySnapshot = load(
-      known && known.revision >= (state?.reload ?? 0) ? known : undefined,
-      revision,
-      state?.keywords ?? 0,
-      state?.merchant ?? '',
-    );
-    return shared.livelySnapshot;
+    const from = known && known.revision >= (state?.reload ?? 0) ? known : undefined;
+    const loading = load(from, revision, state?.keywords ?? 0, state?.merchant ?? '');
+    shared.livelySnapshot = loading;
+    return from ? loading : toldUnderWay(() => ({ what: 'reading', feed: '', done: 0, of: 0 }), loading);
   }
 }
 

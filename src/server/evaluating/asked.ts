@@ -5,6 +5,7 @@ import { type ErrorCode, InputError } from '../../core/errors/inputError';
 import { isInTransaction } from '../db/connection';
 import { EvaluationFailed } from '../listings/evaluation';
 import { settings } from '../settings';
+import { underWayHere } from './underWay';
 
 /**
  * Questions over the whole catalog. A process that is told of an evaluator holds no catalog: what is made with {@link asked}
@@ -155,3 +156,6 @@ export function asked<A extends unknown[], R>(
     return (await askFor(name, given)) as R;
   };
 }
+
+/** What is under way where the catalog is, for those who wait for what follows from it. */
+export const workUnderWay = asked('underWay', async () => underWayHere());

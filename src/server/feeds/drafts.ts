@@ -31,6 +31,11 @@ export async function listFeeds(): Promise<FeedHead[]> {
   return db.select().from(feed).orderBy(feed.position);
 }
 
+export async function isFeed(code: string): Promise<boolean> {
+  const [found] = await db.select({ code: feed.code }).from(feed).where(eq(feed.code, code));
+  return found !== undefined;
+}
+
 /** A feed with its draft and what is published; undefined where there is no such feed. */
 export async function feedPlans(code: string): Promise<FeedPlans | undefined> {
   const [[head], [own], [latest], [step]] = await Promise.all([

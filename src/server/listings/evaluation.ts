@@ -8,6 +8,7 @@ import { Listings } from '../../core/listing/listings';
 import { type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
+import { toldUnderWay } from '../evaluating/underWay';
 import { settings } from '../settings';
 import { ledgerOf } from '../submissions/ledger';
 import { today } from './day';
@@ -191,7 +192,14 @@ async function evaluated(
       listings,
       touched && coverageAgain(near.coverage, near.listings, listings, counted ?? fields.keys()),
     );
-  } else evaluation = done(new Listings(await inSlices(evaluatingAll(compiled, snapshot), by), fields));
+  } else {
+    const feed = `${channel.sheet.name} ${plan.market.country}`;
+    const all = toldUnderWay(
+      () => ({ what: 'evaluating', feed, done: by.rows(), of: snapshot.rows.length }),
+      inSlices(evaluatingAll(compiled, snapshot), by),
+    );
+    evaluation = done(new Listings(await all, fields));
+  }
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
   if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
     kept.delete(earlierKey);

@@ -11,6 +11,8 @@ export interface Patience {
   rest(): void;
   goOn(): void;
   watch(rows?: number): void;
+  /** How many rows were done when it was last looked. */
+  rows(): number;
 }
 
 /** Stops work on a plan that makes far too much of the catalog; one for each place where such work is done. */
@@ -24,6 +26,7 @@ export function patience(): Patience {
       spent = 0;
       done = 0;
     },
+    rows: () => done,
     rest: () => {
       spent += Date.now() - begun;
     },

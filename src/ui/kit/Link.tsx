@@ -1,9 +1,29 @@
 'use client';
-import NextLink from 'next/link';
+import NextLink, { useLinkStatus } from 'next/link';
 import type { ComponentProps } from 'react';
+import { createPortal } from 'react-dom';
+import { UnderWay } from './UnderWay';
+
+/** Says that a page is on its way, where it does not come at once. */
+function Following() {
+  const { pending } = useLinkStatus();
+  if (!pending) return null;
+  return createPortal(
+    <div className="following soon" role="status">
+      <b>The page is being worked out</b>
+      <UnderWay />
+    </div>,
+    document.body,
+  );
+}
 
 /**
  * A link to another page. Nothing is asked for before it is followed: every page shows what is true at that moment, and a board
  * has a hundred links.
  */
-export const Link = (props: ComponentProps<typeof NextLink>) => <NextLink prefetch={false} {...props} />;
+export const Link = ({ children, ...props }: ComponentProps<typeof NextLink>) => (
+  <NextLink prefetch={false} {...props}>
+    {children}
+    <Following />
+  </NextLink>
+);

@@ -1,0 +1,26 @@
+import { notFound } from 'next/navigation';
+import { type ReactNode, Suspense } from 'react';
+import { part } from '@/app/gated';
+import { isFeed } from '@/server/feeds/drafts';
+import { letIn } from '@/server/people/gate';
+import { WorkedOut } from '@/ui/frame/WorkedOut';
+
+/**
+ * The pages of a feed. Whoever comes to one from elsewhere sees at once that it is being worked out; between the pages of one feed
+ * the last stays until the next is there.
+ */
+export default async function Layout({
+  children,
+  params,
+}: {
+  children: ReactNode;
+  params: Promise<{ feed: string }>;
+}) {
+  const { data: feed } = part.safeParse((await params).feed);
+  if (feed === undefined || !(await letIn('look', 'opened a feed', () => isFeed(feed)))) notFound();
+  return (
+    <Suspense key={feed} fallback={<WorkedOut />}>
+      {children}
+    </Suspense>
+  );
+}

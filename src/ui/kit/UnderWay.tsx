@@ -1,0 +1,45 @@
+'use client';
+import { Progress } from '@mantine/core';
+import { useEffect, useState } from 'react';
+
+interface Work {
+  readonly what: 'reading' | 'evaluating';
+  readonly feed: string;
+  /** Items it has done, and has to do. */
+  readonly done: number;
+  readonly of: number;
+}
+
+const wordsOf = ({ what, feed, done, of }: Work): string =>
+  what === 'reading'
+    ? 'The catalog is being read.'
+    : `${feed}: ${done.toLocaleString()} of ${of.toLocaleString()} listings are evaluated.`;
+
+/** How often it is asked how far it is, in ms. */
+const askEvery = 1000;
+
+/** What is being worked out over the whole catalog, and how far it is, while this is shown. */
+export function UnderWay() {
+  const [underWay, setUnderWay] = useState<readonly Work[]>([]);
+  useEffect(() => {
+    const left = new AbortController();
+    const timer = setInterval(() => {
+      fetch('/api/under-way', { signal: left.signal })
+        .then((answer) => (answer.ok ? answer.json() : []))
+        .then(setUnderWay)
+        // Where nobody answers now the next time may.
+        .catch(() => undefined);
+    }, askEvery);
+    return () => {
+      left.abort();
+      clearInterval(timer);
+    };
+  }, []);
+  return underWay.map((work, at) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: work has no name; it comes at the end and goes
+    <span key={at} className="under-way">
+      {wordsOf(work)}
+      {work.of > 0 && <Progress value={(100 * work.done) / work.of} aria-label={wordsOf(work)} />}
+    </span>
+  ));
+}
