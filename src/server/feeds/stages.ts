@@ -7,6 +7,8 @@ import { familiesToShape } from './familiesStage';
 import { titleMaker } from './titlesMade';
 import { type FeedWork, fieldsToFill, merchantCategories, roleField, type StageView } from './work';
 
+const inThousands = (count: number): string => count.toLocaleString('en');
+
 /** What the line of stages says of the listings. */
 interface StageFigures {
   /** Listings that are not left out; and the same, at least 1, to divide by. */
@@ -95,9 +97,9 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
       label: 'Fields',
       words:
         toFill > 0
-          ? `${toFill} to fill`
+          ? `${inThousands(toFill)} to fill`
           : unknown > 0
-            ? `${unknown} ${unknown === 1 ? 'word' : 'words'} to do`
+            ? `${inThousands(unknown)} ${unknown === 1 ? 'word' : 'words'} to do`
             : 'all mapped',
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass.fields / total,
@@ -105,7 +107,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'categories',
       label: 'Categories',
-      words: toPlace > 0 ? `${toPlace} to place` : 'all placed',
+      words: toPlace > 0 ? `${inThousands(toPlace)} to place` : 'all placed',
       tone: toPlace > 0 ? 'blocker' : 'ready',
       share: pass.categories / total,
     },
@@ -114,9 +116,9 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
       label: 'Families',
       words:
         families.toShape > 0
-          ? `${families.toShape} to shape`
+          ? `${inThousands(families.toShape)} to shape`
           : families.total > 0
-            ? `${families.total} stand well`
+            ? `${inThousands(families.total)} stand well`
             : 'none here',
       tone: families.toShape > 0 ? 'draft' : 'ready',
       share: families.total === 0 ? 1 : 1 - families.toShape / families.total,
@@ -124,7 +126,12 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'titles',
       label: 'Titles',
-      words: titleTrouble > 0 ? `${titleTrouble} failing` : cut > 0 ? `${cut} shortened` : 'all fit',
+      words:
+        titleTrouble > 0
+          ? `${inThousands(titleTrouble)} failing`
+          : cut > 0
+            ? `${inThousands(cut)} shortened`
+            : 'all fit',
       tone: titleTrouble > 0 ? 'blocker' : 'ready',
       share: pass.titles / total,
     },
@@ -142,7 +149,7 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'checks',
       label: 'Checks',
-      words: blocked > 0 ? `${blocked} blocked` : 'none blocked',
+      words: blocked > 0 ? `${inThousands(blocked)} blocked` : 'none blocked',
       tone: blocked > 0 ? 'blocker' : 'ready',
       share: ready / total,
     },
@@ -151,9 +158,9 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
       label: 'Send',
       words:
         leaving > 0
-          ? `${leaving} to send`
+          ? `${inThousands(leaving)} to send`
           : due && due.counts.waiting > 0
-            ? `${due.counts.waiting} on their way`
+            ? `${inThousands(due.counts.waiting)} on their way`
             : work.published.listings.first((i) => work.published.listings.stateAt(i) === 'ready') >= 0
               ? 'all sent'
               : 'nothing ready',

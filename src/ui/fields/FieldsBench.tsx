@@ -280,27 +280,28 @@ function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) 
         <span className={gained > 0 ? 'tone-ready' : 'tone-blocker'}>
           <b>
             {gained > 0 ? '+' : '−'}
-            {Math.abs(gained)}
+            {Math.abs(gained).toLocaleString()}
           </b>{' '}
           filled
         </span>
       )}
       <Link href={behindHref(path, row.code, 'filled')}>
-        <b>{coverage.filled + coverage.failing}</b> of {coverage.total} filled
+        <b>{(coverage.filled + coverage.failing).toLocaleString()}</b> of {coverage.total.toLocaleString()}{' '}
+        filled
       </Link>
       {coverage.failing > 0 && (
         <Link href={behindHref(path, row.code, 'failing')} className="tone-blocker">
-          <b>{coverage.failing}</b> filled but refused by a check
+          <b>{coverage.failing.toLocaleString()}</b> filled but refused by a check
         </Link>
       )}
       {coverage.missing > 0 && (
         <Link href={behindHref(path, row.code, 'missing')} className="tone-blocker">
-          <b>{coverage.missing}</b> empty where they must not be
+          <b>{coverage.missing.toLocaleString()}</b> empty where they must not be
         </Link>
       )}
       {coverage.empty > 0 && (
         <Link href={behindHref(path, row.code, 'empty')} className="muted">
-          {coverage.empty} stay empty, not needed there
+          {coverage.empty.toLocaleString()} stay empty, not needed there
         </Link>
       )}
       {row.choices && <Link href={valuesHref}>Its words, and what each becomes</Link>}

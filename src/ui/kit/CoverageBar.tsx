@@ -6,8 +6,12 @@ export function CoverageBar({ coverage }: { coverage: Coverage }) {
   const { filled, failing, missing, total } = coverage;
   const share = (count: number) => (total === 0 ? 0 : count / total);
   const bad = failing + missing;
+  const shown = (count: number) => count.toLocaleString();
   return (
-    <span className="coverage" title={`${filled} filled, ${failing} failing, ${missing} missing of ${total}`}>
+    <span
+      className="coverage"
+      title={`${shown(filled)} filled, ${shown(failing)} failing, ${shown(missing)} missing of ${shown(total)}`}
+    >
       <Bar
         wide
         segments={[
@@ -16,7 +20,7 @@ export function CoverageBar({ coverage }: { coverage: Coverage }) {
         ]}
       />
       <span className={bad > 0 ? 'number tone-blocker' : 'number'}>
-        {filled + failing === 0 && missing > 0 ? `0 of ${missing}` : filled + failing}
+        {filled + failing === 0 && missing > 0 ? `0 of ${shown(missing)}` : shown(filled + failing)}
       </span>
     </span>
   );
