@@ -27,14 +27,21 @@ async function bodyOf(incoming: IncomingMessage): Promise<Buffer> {
   return Buffer.concat(pieces);
 }
 
-/** Questions that are being answered, and who waits until there are none. */
+/** Nobody waits, nor is likely to ask the next moment, where the last answer is so long ago. In ms. */
+const longQuiet = 5000;
 let answering = 0;
-const waiting: (() => void)[] = [];
-const quiet = (): Promise<void> =>
-  answering === 0 ? Promise.resolve() : new Promise((resolve) => waiting.push(resolve));
+let lastAnswer = Number.NEGATIVE_INFINITY;
+/** What programs ask again and again says nothing of persons at work. */
+const unasked = new Set(['alive', 'underWay']);
+
+async function quiet(): Promise<void> {
+  while (answering > 0 || performance.now() - lastAnswer < longQuiet)
+    await new Promise((resolve) => setTimeout(resolve, longQuiet / 10));
+}
 
 async function replyTo(name: string, body: Buffer): Promise<Reply> {
-  answering++;
+  const counts = unasked.has(name) ? 0 : 1;
+  answering += counts;
   try {
     const given = deserialize(body) as unknown[];
     return { ok: await observed(`answer ${name}`, { question: name }, () => answer(name, given)) };
@@ -44,8 +51,8 @@ async function replyTo(name: string, body: Buffer): Promise<Reply> {
     log.error({ question: name, err: error }, 'not answered');
     return { error: error instanceof Error ? error.message : String(error) };
   } finally {
-    answering--;
-    if (answering === 0) for (const go of waiting.splice(0)) go();
+    answering -= counts;
+    if (counts > 0) lastAnswer = performance.now();
   }
 }
 

@@ -19,12 +19,13 @@ const settingsSchema = z.object({
   LIVELY_MINUTE: z.coerce.number().positive().default(60),
   LIVELY_EVALUATION_MB: z.coerce.number().positive().default(2048),
   LIVELY_EVALUATOR: z.string().min(1).optional(),
+  // A machine of two processors has none to spare: pages would wait for what is counted.
   LIVELY_COUNTING_THREADS: z.coerce
     .number()
     .int()
     .min(0)
     .max(64)
-    .default(Math.min(4, Math.max(1, availableParallelism() - 1))),
+    .default(Math.min(4, Math.max(0, availableParallelism() - 2))),
   LIVELY_THREADS_FROM: z.coerce.number().int().min(1).default(40_000),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });

@@ -44,10 +44,11 @@ import {
   setAlternativeText,
   takePicture,
 } from '@/server/catalog/pictures';
+import { foundOf } from '@/server/catalog/seen';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { listViews, removeView, saveView } from '@/server/catalog/views';
 import { db } from '@/server/db/connection';
-import { item } from '@/server/db/schema';
+import { item, picture } from '@/server/db/schema';
 import { bringIn, editItem, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
@@ -411,6 +412,20 @@ describe('pictures', () => {
     expect(await nearDuplicates('NEW-1', copy?.link ?? '')).toEqual([]);
     await orderPictures({ sku: 'NEW-2' }, links);
     expect(await nearDuplicates('NEW-1', copy?.link ?? '')).toEqual(['NEW-2']);
+  });
+
+  test('what was found is looked up by any address, of whatever signs and length, and no other is', async () => {
+    const facts = { width: 900, height: 700, bytes: 9000, format: 'jpeg', whiteBorder: 0 } as const;
+    const links = ['gießkanne', 'レモン', "o'clock \\ %_", `long-${'ä'.repeat(600)}`].map(
+      (name) => `https://quillmoss.example/${name}.jpg`,
+    );
+    await db.insert(picture).values(links.map((link) => ({ link, facts, revision: 1 })));
+    await db.insert(picture).values({ link: `${links[0]}?large`, facts, revision: 1 });
+    const found = await foundOf([{ sku: 'NEW-1', row: [links], remarks: null }], (code) =>
+      code === 'image' ? 0 : undefined,
+    );
+    expect(found.pictures.map(({ link }) => link).sort()).toEqual([...links].sort());
+    expect(found.remarks).toEqual([]);
   });
 
   test('what is no picture is refused, and nothing is kept', async () => {

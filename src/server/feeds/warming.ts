@@ -32,7 +32,7 @@ async function feedsByWork(): Promise<string[]> {
 
 /**
  * Makes every page of feeds once, feed after feed as long as they take little of the room that evaluations have.
- * @param quiet resolves when nobody is being answered: a page that is wanted goes before those that may be
+ * @param quiet resolves when nobody is at work: a page that is wanted goes before those that may be
  */
 export async function warmPages(quiet: () => Promise<void>): Promise<void> {
   for (const code of await feedsByWork()) {
