@@ -53,6 +53,12 @@ interface PageProps {
 
 const nothing = z.object({});
 
+/** Where the evaluator does not answer, a page that says so. @throws any other error */
+export function shownAway(error: unknown): ReactNode {
+  if (!(error instanceof EvaluatorAway)) throw error;
+  return <Away words={error.message} />;
+}
+
 /**
  * Makes a page. An address that holds what it cannot is a page that is not there.
  * @param input what the address's parts and its query must be
@@ -71,8 +77,7 @@ export function page<P extends z.ZodType = typeof nothing, Q extends z.ZodType =
         render({ params: found.data as z.output<P>, query: query.data as z.output<Q> }),
       );
     } catch (error) {
-      if (!(error instanceof EvaluatorAway)) throw error;
-      return <Away words={error.message} />;
+      return shownAway(error);
     }
   };
   return open;

@@ -1,9 +1,8 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { EvaluatorAway } from '@/server/evaluating/asked';
+import { shownAway } from '@/app/gated';
 import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/feeds/stagePages';
 import type { StageKey } from '@/server/feeds/work';
-import { Away } from '@/ui/frame/Away';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
@@ -37,8 +36,7 @@ export async function FeedFrame<P extends FeedPageName>({
   try {
     found = await feedPageOf(feed, page, query);
   } catch (error) {
-    if (error instanceof EvaluatorAway) return <Away words={error.message} />;
-    throw error;
+    return shownAway(error);
   }
   if (!found) notFound();
   if ('failed' in found)

@@ -15,24 +15,30 @@ const wordsOf = ({ what, feed, done, of }: Work): string =>
     ? 'The catalog is being read.'
     : `${feed}: ${done.toLocaleString()} of ${of.toLocaleString()} listings are evaluated.`;
 
-/** How often it is asked how far it is, in ms. */
-const askEvery = 1000;
+/** From an answer to the next question, in ms: one question at a time, for an evaluator that is away keeps it waiting. */
+const askAfter = 1000;
 
 /** What is being worked out over the whole catalog, and how far it is, while this is shown. */
 export function UnderWay() {
   const [underWay, setUnderWay] = useState<readonly Work[]>([]);
   useEffect(() => {
     const left = new AbortController();
-    const timer = setInterval(() => {
-      fetch('/api/under-way', { signal: left.signal })
-        .then((answer) => (answer.ok ? answer.json() : []))
-        .then(setUnderWay)
-        // Where nobody answers now the next time may.
-        .catch(() => undefined);
-    }, askEvery);
+    let timer: number;
+    const askLater = () => {
+      timer = window.setTimeout(async () => {
+        try {
+          const answer = await fetch('/api/under-way', { signal: left.signal });
+          if (answer.ok) setUnderWay(await answer.json());
+        } catch {
+          // Where nobody answers now the next time may.
+        }
+        if (!left.signal.aborted) askLater();
+      }, askAfter);
+    };
+    askLater();
     return () => {
       left.abort();
-      clearInterval(timer);
+      window.clearTimeout(timer);
     };
   }, []);
   return underWay.map((work, at) => (
