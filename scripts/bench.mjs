@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buildPrograms, forNode } from './build.mjs';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
 
@@ -23,12 +24,8 @@ await main(async () => {
     absWorkingDir: root,
     entryPoints: wanted.map((name) => `bench/${name}.ts`),
     outdir: 'dist/bench',
-    bundle: true,
+    ...forNode,
     packages: 'external',
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    logLevel: 'warning',
   });
   /** What the evaluator does is measured as it is run. */
   const flagsOf = { impact: evaluatorFlags };
@@ -44,7 +41,6 @@ await main(async () => {
   const inDatabase = databased.filter((name) => wanted.includes(name));
   if (inDatabase.length > 0) {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
-    const { buildPrograms } = await import('./build.mjs');
     const { startDatabase } = await import('./database.mjs');
     await buildPrograms();
     const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));
