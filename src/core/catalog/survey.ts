@@ -1,7 +1,7 @@
 import { readIdentifier } from '../identifiers/gtin';
 import { readNumber } from '../measures/numbers';
 import { readMeasure } from '../measures/units';
-import { fold } from '../text/folding';
+import { foldAlike } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { type Attribute, startingAttributes } from './attributes';
 import { asList, type Row } from './value';
@@ -76,8 +76,8 @@ export class Surveyor {
 /** The starting attribute that a name is a word for, in any of the languages it knows. */
 const knownAs = (name: string): Attribute | undefined =>
   startingAttributes.find((attribute) =>
-    [attribute.label, spokenName(attribute.code), ...attribute.synonyms].some(
-      (word) => fold(word) === fold(name),
+    [attribute.label, spokenName(attribute.code), ...attribute.synonyms].some((word) =>
+      foldAlike(word, name),
     ),
   );
 

@@ -1,7 +1,7 @@
 import { type Attribute, startingAttributes } from '../catalog/attributes';
 import { guessAttribute } from '../catalog/survey';
 import { InputError } from '../errors/inputError';
-import { fold } from '../text/folding';
+import { fold, foldAlike } from '../text/folding';
 import { spokenName } from '../text/similarity';
 import { readJson } from './bundle';
 import { deliverySchema } from './delivery';
@@ -56,9 +56,7 @@ const attributeOfRole = new Map(
 /** Whether a name is one of the words for an attribute, in any language the starting attributes know. */
 const isWordFor = (name: string, attribute: Attribute | undefined): boolean =>
   attribute !== undefined &&
-  [attribute.label, spokenName(attribute.code), ...attribute.synonyms].some(
-    (word) => fold(word) === fold(name),
-  );
+  [attribute.label, spokenName(attribute.code), ...attribute.synonyms].some((word) => foldAlike(word, name));
 
 /** What a field with a job is, whatever a few of its values look like. */
 const kindOfRole: Partial<Record<FieldRole, FieldKind>> = {

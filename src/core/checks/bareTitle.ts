@@ -1,4 +1,4 @@
-import { fold } from '../text/folding';
+import { foldAlike } from '../text/folding';
 import type { CheckContext, ListingCheck, WholeCheck } from './check';
 import { reader } from './item';
 
@@ -24,10 +24,9 @@ function make(context: CheckContext): ListingCheck[] {
       run(row, values, report) {
         const title = values[at];
         if (typeof title !== 'string' || title.length > 60) return;
-        const plain = fold(title);
         for (const [code, read] of others) {
           const other = read(row);
-          if (other !== '' && fold(other) === plain)
+          if (other !== '' && foldAlike(other, title))
             return report('bareTitle', 'risk', field, { found: title, what: code });
         }
       },

@@ -1,4 +1,4 @@
-import { fold } from '../text/folding';
+import { fold, foldAlike } from '../text/folding';
 import type { CheckContext, ListingCheck } from './check';
 import { onItem, reader } from './item';
 
@@ -11,7 +11,7 @@ export function ownCode(context: CheckContext): ListingCheck[] {
   return [
     onItem(field, (row, report) => {
       const found = part(row);
-      if (found === '' || fold(found) !== fold(sku(row))) return;
+      if (found === '' || !foldAlike(found, sku(row))) return;
       const maker = fold(brand(row));
       if (maker !== '' && merchant.includes(` ${maker} `)) return;
       report('ownCode', 'risk', field, { found });

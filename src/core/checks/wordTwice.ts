@@ -1,4 +1,5 @@
 import { fold } from '../text/folding';
+import { letterRuns } from '../text/letters';
 import { onEach, type ValueCheckMaker } from './check';
 
 /**
@@ -9,7 +10,7 @@ export function wordsTwice(text: string): string[] {
   const seen = new Set<string>();
   const twice: string[] = [];
   for (const part of text.split(/[,·|–;()]/)) {
-    const words = part.match(/\p{L}{5,}/gu) ?? [];
+    const words = letterRuns(part, 5);
     if (words.length === 1 && part.trim() === words[0]) continue;
     for (const word of words) {
       const key = fold(word);

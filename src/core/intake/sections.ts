@@ -1,4 +1,4 @@
-import { fold } from '../text/folding';
+import { foldAlike } from '../text/folding';
 
 /** The column under which the heading stands that rows of a table are gathered below. */
 export const sectionColumn = 'Heading above';
@@ -33,7 +33,7 @@ export function beginsPart(row: readonly (string | undefined)[], columns: readon
     const text = cell.trim();
     if (text === '') continue;
     if (text.length > 40 || !/\p{L}{2}/u.test(text) || /\d{3}/.test(text)) return false;
-    if (fold(text) === fold(columns[at] ?? '')) same++;
+    if (foldAlike(text, columns[at] ?? '')) same++;
     else other++;
   }
   return same > 1 && other > 0 && same >= other;
@@ -47,7 +47,7 @@ export function repeatsHeading(row: readonly (string | undefined)[], columns: re
     if (text === '') continue;
     const name = columns[at] ?? '';
     // Folding a long text takes long, and most rows differ in their first cell.
-    if (text !== name && (Math.abs(text.length - name.length) > 2 || fold(text) !== fold(name))) return false;
+    if (text !== name && (Math.abs(text.length - name.length) > 2 || !foldAlike(text, name))) return false;
     same++;
   }
   return same > 1;

@@ -1,7 +1,7 @@
 import { asText } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, comparingOperators } from '../conditions/conditions';
-import { fold } from '../text/folding';
+import { foldAlike } from '../text/folding';
 import { type Action, type Rule, tablesOfRule } from './rule';
 
 /** A rule as another channel would have it, or what keeps it from being had there. */
@@ -20,7 +20,7 @@ export function copiedRule(rule: Rule, from: Sheet, to: Sheet): CopiedRule {
       to.fields.find(({ role }) => role !== undefined && role === field?.role) ??
       to.fields.find((one) => one.code === code && one.kind === field?.kind) ??
       to.fields.find(
-        ({ label, kind }) => field !== undefined && kind === field.kind && fold(label) === fold(field.label),
+        ({ label, kind }) => field !== undefined && kind === field.kind && foldAlike(label, field.label),
       );
     if (!like) missing.add(field?.label ?? code);
     return like?.code ?? code;

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { wordDifference } from './difference';
 import { cutAtGrapheme, shortenAtWord, shortenBetweenWords } from './fitting';
-import { fold } from './folding';
+import { fold, foldAlike } from './folding';
 import { byteLength, characterLength, graphemeLength, lengthIn } from './length';
 import { changeCase } from './letterCase';
+import { letterRuns } from './letters';
 import { textOfMarkup } from './markup';
 import { nameLikeness } from './similarity';
 
@@ -169,6 +170,40 @@ describe('difference', () => {
     expect(
       wordDifference('Ridge pot, moss', 'Ridge pot, moss, 14 cm').filter(({ kind }) => kind === 'gone'),
     ).toEqual([]);
+  });
+});
+
+/** Letters of several scripts, some beyond the first plane, marks that join them, digits, signs, and halves of pairs. */
+const odd = fc.string({
+  unit: fc.constantFrom(...'aAbzZ9 ,.·–ßİıŉǅςΣжК中ｶ𝐀𝒷😀½ﬁ', '\u0301', '\u0307', '\ud835', '\udc00'),
+  maxLength: 12,
+});
+
+describe('words', () => {
+  test('runs of letters are those that the expression for letters finds', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(odd, fc.string({ unit: 'binary' })),
+        fc.integer({ min: 1, max: 4 }),
+        (text, least) =>
+          expect(letterRuns(text, least)).toEqual(text.match(new RegExp(`\\p{L}{${least},}`, 'gu')) ?? []),
+      ),
+    );
+    expect(letterRuns('Gießkanne, Zinn 1,5 l', 4)).toEqual(['Gießkanne', 'Zinn']);
+  });
+
+  test('two texts are alike exactly where they fold to the same', () => {
+    const around = fc.tuple(fc.constantFrom('', ' ', '-', '.'), fc.constantFrom('', ' ', '!', '\u0301'));
+    fc.assert(
+      fc.property(odd, odd, around, (a, b, [before, after]) => {
+        expect(foldAlike(a, b)).toBe(fold(a) === fold(b));
+        const other = before + a.toUpperCase() + after;
+        expect(foldAlike(a, other)).toBe(fold(a) === fold(other));
+      }),
+    );
+    expect(foldAlike('Tarnholt', 'TARNHOLT ')).toBe(true);
+    expect(foldAlike('Ärmel', 'armel')).toBe(true);
+    expect(foldAlike('Tarnholt', 'Tarnholm')).toBe(false);
   });
 });
 

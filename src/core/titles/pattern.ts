@@ -440,16 +440,17 @@ function says(name: string, text: string): boolean {
   )
     return false;
   const wanted = folded(text);
-  return wanted.length >= leastSaid && /\p{L}/u.test(wanted) && ` ${folded(name)} `.includes(` ${wanted} `);
+  // With a space at either end.
+  return wanted.length >= leastSaid + 2 && /\p{L}/u.test(wanted) && folded(name).includes(wanted);
 }
 
 const foldings = new Map<string, string>();
 const mostFoldings = 5000;
-/** Names and brands come again and again; each is folded once. */
+/** The words of a text, folded, each between spaces. Names and brands come again and again; each is folded once. */
 function folded(text: string): string {
   const known = foldings.get(text);
   if (known !== undefined) return known;
-  const made = fold(text);
+  const made = ` ${fold(text)} `;
   if (foldings.size >= mostFoldings) foldings.clear();
   foldings.set(text, made);
   return made;

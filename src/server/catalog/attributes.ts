@@ -10,7 +10,7 @@ import { type Quality, qualityOf } from '../../core/catalog/quality';
 import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
 import { asList } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
-import { fold } from '../../core/text/folding';
+import { foldAlike } from '../../core/text/folding';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
 import { asked } from '../evaluating/asked';
@@ -189,7 +189,7 @@ async function touchedBy(code: string, from: string, to: string): Promise<TermTo
     feeds: drafts
       .filter(({ plan }) =>
         Object.values(plan.tables ?? {}).some((table) =>
-          Object.keys(table).some((word) => fold(word) === fold(from)),
+          Object.keys(table).some((word) => foldAlike(word, from)),
         ),
       )
       .map((one) => one.feed),

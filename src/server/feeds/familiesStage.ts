@@ -18,7 +18,7 @@ import { noFamilyChoice, type Shown, shownOf } from '../../core/families/shape';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import type { Listing } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
-import { fold } from '../../core/text/folding';
+import { fold, foldAlike } from '../../core/text/folding';
 import { pictureFile } from '../catalog/pictures';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
@@ -417,7 +417,7 @@ async function detailOf(
       .slice(0, Math.max(1, last))
       .map(({ attribute }, n) => {
         const said = words(attribute, own[0] ?? -1);
-        return said !== '' && fold(said) !== fold(values[n] ?? '') ? said : '';
+        return said !== '' && !foldAlike(said, values[n] ?? '') ? said : '';
       })
       .filter((said) => said !== '')
       .join(', ');
