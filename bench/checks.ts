@@ -26,7 +26,7 @@ const feeds = (await listFeeds()).flatMap(({ code, channel }) =>
 );
 const socket = join(mkdtempSync(join(tmpdir(), 'lively-bench-')), 'evaluator.sock');
 const evaluator = await start('dist/evaluator.js', evaluatorFlags, { LIVELY_EVALUATOR_SOCKET: socket });
-(settings as { evaluator: string | undefined }).evaluator = socket;
+(settings as { evaluators: readonly string[] }).evaluators = [socket];
 
 const checks = (feed: string, query: Record<string, string> = {}) => feedPageOf(feed, 'checks', query);
 const took = async (work: () => Promise<unknown>): Promise<number> => {

@@ -36,6 +36,10 @@ import {
 
 /** Drafts alone: nothing is counted, and no page is loaded. For catalogs that take hours to count. */
 const onlyDrafts = process.argv.includes('--drafts');
+/** Drafts and pages: nothing is counted before them, nor beside them. */
+const onlyPages = process.argv.includes('--pages');
+/** How many evaluators share the feeds. */
+const evaluators = Number(process.env.LIVELY_EVALUATORS ?? 1);
 const sizes = process.argv.slice(2).map(Number).filter(Number.isFinite);
 const say = (words: string) => process.stdout.write(`${words}\n`);
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -141,12 +145,20 @@ async function askEvaluator(
   loadsBesideEdits: number,
 ): Promise<void> {
   const [feed = '', other = ''] = feeds;
-  const socket = join(mkdtempSync(join(tmpdir(), 'lively-bench-')), 'evaluator.sock');
-  const evaluator = await start('dist/evaluator.js', evaluatorFlags, {
-    LIVELY_EVALUATOR_SOCKET: socket,
-  });
-  const here = settings as { evaluator: string | undefined };
-  here.evaluator = socket;
+  const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));
+  const sockets = Array.from({ length: evaluators }, (_, at) => join(folder, `${at}.sock`));
+  const running = await Promise.all(
+    sockets.map((socket, at) =>
+      start('dist/evaluator.js', evaluatorFlags, {
+        LIVELY_EVALUATOR_SOCKET: socket,
+        LIVELY_EVALUATOR_PLACE: `${at}/${evaluators}`,
+      }),
+    ),
+  );
+  const peaksTold = () =>
+    say(`evaluators' peak memory: ${running.map((one) => one.peak().toFixed(0)).join(' and ')} MB`);
+  const here = settings as { evaluators: readonly string[] };
+  here.evaluators = sockets;
   try {
     let begun = performance.now();
     await queryItems({ ...grid, search: '' });
@@ -181,7 +193,7 @@ async function askEvaluator(
       })}`,
     );
     if (onlyDrafts) {
-      say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);
+      peaksTold();
       return;
     }
     for (const page of pages)
@@ -205,20 +217,22 @@ async function askEvaluator(
       await meanwhile;
       return done;
     };
-    say('while a worker counts another feed anew:');
-    const worker = await start('dist/worker.js', workerFlags);
-    const counts = await beside(async () => {
-      await countAnew(other);
-      await counted();
-    }, loads);
-    await worker.end();
-    say(`  counted meanwhile: ${counts} times`);
+    if (!onlyPages) {
+      say('while a worker counts another feed anew:');
+      const worker = await start('dist/worker.js', workerFlags);
+      const counts = await beside(async () => {
+        await countAnew(other);
+        await counted();
+      }, loads);
+      await worker.end();
+      say(`  counted meanwhile: ${counts} times`);
+    }
     say("while another feed's draft is edited:");
     say(`  edits meanwhile: ${await beside((round) => edit(other, round), loadsBesideEdits)}`);
-    say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);
+    peaksTold();
   } finally {
-    here.evaluator = undefined;
-    await evaluator.end();
+    here.evaluators = [];
+    await Promise.all(running.map((one) => one.end()));
   }
 }
 
@@ -235,12 +249,12 @@ const grid = {
 const peaks: number[] = [];
 for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   const { feeds, records, rows } = await fillDatabase(size);
-  if (onlyDrafts) {
-    say(`${size} items, drafts alone:`);
+  if (onlyDrafts || onlyPages) {
+    say(`${size} items, nothing counted, evaluators: ${evaluators}`);
     await askEvaluator(
       (await listFeeds()).map(({ code }) => code),
       0,
-      0,
+      20,
     );
     continue;
   }

@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { isTaken, startDatabase } from './database.mjs';
 import { root, say, Trouble } from './machine.mjs';
 import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
@@ -23,12 +23,12 @@ const countIn = (variable) =>
 const named = (kind, count) =>
   Array.from({ length: count }, (_, at) => (at === 0 ? kind : `${kind} ${at + 1}`));
 
-/** Where the evaluator listens: in the data folder, unless its path is longer than a socket's may be. */
-function socketIn(folder) {
-  const own = join(folder, 'evaluator.sock');
+/** Where an evaluator listens: in the data folder, unless its path is longer than a socket's may be. */
+function socketIn(folder, name) {
+  const own = join(folder, `${name.replace(' ', '-')}.sock`);
   if (Buffer.byteLength(own) <= 100) return own;
-  const name = createHash('sha256').update(folder).digest('hex').slice(0, 16);
-  return join(tmpdir(), `lively-${name}.sock`);
+  const digest = createHash('sha256').update(own).digest('hex').slice(0, 16);
+  return join(tmpdir(), `lively-${digest}.sock`);
 }
 
 /** A process that lived this long was well; its ends before are forgotten. */
@@ -41,8 +41,8 @@ const mostFailures = 5;
 /**
  * Starts everything. A process that dies is said and started again, the database too, with a growing pause; one that never
  * becomes ready is given up, and everything with it.
- * @param workers how many workers, and `webs` how many web processes, on ports that follow each other; LIVELY_WORKERS and
- *   LIVELY_WEB_PROCESSES where left out
+ * @param workers how many workers, `webs` how many web processes, on ports that follow each other, and `evaluators` how many that hold
+ *   the catalog; LIVELY_WORKERS, LIVELY_WEB_PROCESSES and LIVELY_EVALUATORS where left out
  * @returns the address, those of further web processes, the environment the processes have, and how to stop them all
  */
 export async function startStack({
@@ -54,6 +54,7 @@ export async function startStack({
   onGivenUp,
   workers = countIn('LIVELY_WORKERS'),
   webs = countIn('LIVELY_WEB_PROCESSES'),
+  evaluators = countIn('LIVELY_EVALUATORS'),
 }) {
   const webPorts = named('web server', webs).map((name, at) => [name, ports.web + at]);
   for (const [name, port, variable] of [
@@ -79,7 +80,8 @@ export async function startStack({
     ...(quick ? { LIVELY_WORDS: 'none', LIVELY_HOURS: 'none' } : {}),
     ...extraEnv,
   };
-  const socket = socketIn(folder);
+  const listening = named('evaluator', evaluators).map((name) => [name, socketIn(folder, name)]);
+  const sockets = listening.map(([, socket]) => socket).join(delimiter);
   const running = new Map([['database', database.child]]);
   let stopping = false;
 
@@ -188,15 +190,18 @@ export async function startStack({
       ...named('worker', workers).map((name) =>
         keepRunning(name, [...workerFlags, join(root, 'dist/worker.js')], {
           ...workerEnv,
-          LIVELY_EVALUATOR: socket,
+          LIVELY_EVALUATOR: sockets,
         }),
       ),
-      keepRunning('evaluator', [...evaluatorFlags, join(root, 'dist/evaluator.js')], {
-        LIVELY_EVALUATOR_SOCKET: socket,
-      }),
+      ...listening.map(([name, socket], at) =>
+        keepRunning(name, [...evaluatorFlags, join(root, 'dist/evaluator.js')], {
+          LIVELY_EVALUATOR_SOCKET: socket,
+          LIVELY_EVALUATOR_PLACE: `${at}/${evaluators}`,
+        }),
+      ),
       ...webPorts.map(([name, port]) =>
         keepRunning(name, [join(root, 'scripts/web.mjs'), ...(dev ? ['--dev'] : [])], {
-          LIVELY_EVALUATOR: socket,
+          LIVELY_EVALUATOR: sockets,
           PORT: String(port),
           // What channels fetch from outside they fetch at the first.
           LIVELY_PUBLIC_ADDRESS: env.LIVELY_PUBLIC_ADDRESS ?? `http://127.0.0.1:${ports.web}`,

@@ -5,17 +5,19 @@ import { InputError } from '../core/errors/inputError';
 import '../server/evaluating/questions';
 import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
-import { answer, packed, type Reply } from '../server/evaluating/asked';
+import { answer, packed, placeOf, type Reply } from '../server/evaluating/asked';
 import { warmPages } from '../server/feeds/warming';
 import { EvaluationFailed } from '../server/listings/evaluation';
 import { log, observed } from '../server/observing';
 
 /**
- * The evaluator: the one process of a machine that holds the catalog. It answers the questions of web processes over a
- * socket that only this user may open. It changes nothing, so it can end and begin at any moment.
+ * An evaluator: one of the few processes of a machine, mostly the only one, that hold the catalog. It answers the questions of web
+ * processes over a socket that only this user may open. It changes nothing, so it can end and begin at any moment.
  */
 const socket = process.env.LIVELY_EVALUATOR_SOCKET ?? '';
 if (socket === '') throw new Error('LIVELY_EVALUATOR_SOCKET says where the evaluator listens.');
+/** Which one it is, of how many: they share the feeds. */
+const [place = 0, count = 1] = (process.env.LIVELY_EVALUATOR_PLACE ?? '0/1').split('/').map(Number);
 
 /** Of fewer items pages are made at once anyway. */
 const worthWarming = 5000;
@@ -91,6 +93,8 @@ server.listen(socket, () => {
   process.send?.('ready');
   // The first who asks finds the catalog there, and soon what pages are made of.
   void currentSnapshot()
-    .then(({ rows }) => (rows.length < worthWarming ? undefined : warmPages(quiet)))
+    .then(({ rows }) =>
+      rows.length < worthWarming ? undefined : warmPages(quiet, (feed) => placeOf(feed, count) === place),
+    )
     .catch((error) => stopping || log.warn(error));
 });

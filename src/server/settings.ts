@@ -1,4 +1,5 @@
 import { availableParallelism } from 'node:os';
+import { delimiter } from 'node:path';
 import { z } from 'zod';
 
 /** What the processes are told by the start command, through the environment. */
@@ -18,7 +19,11 @@ const settingsSchema = z.object({
     .optional(),
   LIVELY_MINUTE: z.coerce.number().positive().default(60),
   LIVELY_EVALUATION_MB: z.coerce.number().positive().default(2048),
-  LIVELY_EVALUATOR: z.string().min(1).optional(),
+  LIVELY_EVALUATOR: z
+    .string()
+    .min(1)
+    .transform((paths) => paths.split(delimiter))
+    .default([]),
   // A machine of two processors has none to spare: pages would wait for what is counted.
   LIVELY_COUNTING_THREADS: z.coerce
     .number()
@@ -50,8 +55,8 @@ export const settings = {
   secretKey: parsed.LIVELY_SECRET_KEY,
   /** How many times faster than by the clock the minutes of channels pass; 1 except in trials. */
   haste: 60 / parsed.LIVELY_MINUTE,
-  /** The socket of the evaluator, where this process holds no catalog of its own. */
-  evaluator: parsed.LIVELY_EVALUATOR,
+  /** The sockets of the evaluators; none where this process holds the catalog itself. */
+  evaluators: parsed.LIVELY_EVALUATOR,
   /** What the evaluations may take together that an evaluator keeps. */
   evaluationBytes: parsed.LIVELY_EVALUATION_MB * 1024 ** 2,
   /** In how many threads a worker makes listings, and of how many items at least. */

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { eq } from 'drizzle-orm';
 import { findAttribute, listAttributes } from '@/server/catalog/attributes';
+import { raiseRevision } from '@/server/catalog/changes';
 import { makeVariants, previewVariants } from '@/server/catalog/families';
 import { editCells, previewBulk } from '@/server/catalog/itemEdits';
 import { matchingSkus, queryItems } from '@/server/catalog/items';
@@ -13,9 +14,10 @@ import { possibleAxes, valueGroups } from '@/server/catalog/valueViews';
 import { channelOf } from '@/server/channels/channels';
 import { reviewVersion } from '@/server/channels/review';
 import { needsOfItem } from '@/server/channels/sheets';
+import { insertRows } from '@/server/db/bulk';
 import { db } from '@/server/db/connection';
-import { submissionEntry } from '@/server/db/schema';
-import { EvaluatorAway, evaluatorAnswers } from '@/server/evaluating/asked';
+import { item, submissionEntry } from '@/server/db/schema';
+import { EvaluatorAway, evaluatorAnswers, placeOf, workUnderWay } from '@/server/evaluating/asked';
 import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/feeds/stagePages';
 import { workbookOf } from '@/server/feeds/workbook';
@@ -25,13 +27,19 @@ import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
 
-/** Questions over the catalog are answered by another process as they are in place. */
-const socket = join(mkdtempSync(join(tmpdir(), 'lively-evaluator-')), 'evaluator.sock');
-const here = settings as { evaluator: string | undefined };
-let evaluator: RunningProgram;
-const start = async () => {
-  evaluator = await startProgram('dist/evaluator.js', { LIVELY_EVALUATOR_SOCKET: socket });
+/** Questions over the catalog are answered by other processes as they are in place. */
+const folder = mkdtempSync(join(tmpdir(), 'lively-evaluator-'));
+const sockets = [join(folder, 'first.sock'), join(folder, 'second.sock')];
+const here = settings as { evaluators: readonly string[] };
+const evaluators: RunningProgram[] = [];
+const start = async (at: number) => {
+  evaluators[at] = await startProgram('dist/evaluator.js', {
+    LIVELY_EVALUATOR_SOCKET: sockets[at] ?? '',
+    LIVELY_EVALUATOR_PLACE: `${at}/${sockets.length}`,
+  });
 };
+const startAll = () => Promise.all(sockets.map((_, at) => start(at)));
+const endAll = () => Promise.all(evaluators.map((one) => one.end()));
 const feed = 'lanternry-de';
 const shown = {
   columns: ['sku', 'name', 'price'],
@@ -44,24 +52,24 @@ const shown = {
 
 beforeAll(async () => {
   await freshDemo();
-  await start();
+  await startAll();
 });
 beforeEach(() => {
-  here.evaluator = socket;
+  here.evaluators = sockets;
 });
 afterAll(async () => {
-  here.evaluator = undefined;
-  await evaluator.end();
+  here.evaluators = [];
+  await endAll();
   await closeDatabase();
 });
 
 /** What a question says when it is answered in this process. */
 async function inPlace<T>(ask: () => Promise<T>): Promise<T> {
-  here.evaluator = undefined;
+  here.evaluators = [];
   try {
     return await ask();
   } finally {
-    here.evaluator = socket;
+    here.evaluators = sockets;
   }
 }
 
@@ -111,10 +119,12 @@ test.each(Object.entries(questions))('%s: the same answer as in place', async (_
   expect(timeless(theirs)).toEqual(timeless(await inPlace(ask)));
 });
 
-test('every question that is made anywhere is known to the evaluator', async () => {
+test('every question that is made anywhere is known to an evaluator', async () => {
   const made = readdirSync('src/server', { recursive: true, encoding: 'utf8' })
     .filter((path) => path.endsWith('.ts'))
-    .flatMap((path) => [...readFileSync(`src/server/${path}`, 'utf8').matchAll(/\basked\(\s*'(\w+)'/g)])
+    .flatMap((path) => [
+      ...readFileSync(`src/server/${path}`, 'utf8').matchAll(/\basked(?:OfAll)?\(\s*'(\w+)'/g),
+    ])
     .map(([, name]) => name);
   // What an evaluator loads, and nothing else.
   const known = execFileSync(
@@ -131,7 +141,7 @@ test('every question that is made anywhere is known to the evaluator', async () 
   expect(known.trim().split(',').sort()).toEqual([...made].sort());
 });
 
-test('a process that has an evaluator holds no catalog', () => {
+test('a process that has evaluators holds no catalog', () => {
   expect(() => currentSnapshot()).toThrow(/holds no catalog/);
 });
 
@@ -179,17 +189,54 @@ test('inside a transaction, whose changes it would not see, nothing is asked', a
 
 test('killed in the middle of questions, it answers them when it is there again; while it is away that is said', async () => {
   const right = await matchingSkus(shown);
+  const asked = placeOf('matchingSkus', sockets.length);
   for (let i = 0; i < 3; i++) {
     const asking = Promise.all(Array.from({ length: 12 }, () => matchingSkus(shown)));
     await new Promise((resolve) => setTimeout(resolve, i * 9));
-    await evaluator.end('SIGKILL');
-    await start();
+    await evaluators[asked]?.end('SIGKILL');
+    await start(asked);
     for (const found of await asking) expect(found).toEqual(right);
   }
   expect(await evaluatorAnswers()).toBe(true);
-  await evaluator.end('SIGKILL');
+  await evaluators[asked]?.end('SIGKILL');
   expect(await evaluatorAnswers()).toBe(false);
+  // What the other is asked about stands meanwhile.
+  const others = Array.from({ length: 20 }, (_, n) => `feed ${n}`).filter(
+    (name) => placeOf(name, sockets.length) !== asked,
+  );
+  expect(others).not.toEqual([]);
+  for (const name of others) expect(await draftChanges(name)).toBeUndefined();
   await expect(matchingSkus(shown)).rejects.toThrow(EvaluatorAway);
-  await start();
+  await start(asked);
   expect(await matchingSkus(shown)).toEqual(right);
+});
+
+test('with many items it makes what pages are made of by itself after its start, and nothing with few', async () => {
+  const plenty = 5000;
+  /** What is told to be under way in the seconds after a start; that it is asked counts as nobody's work. */
+  const unasked = async (seconds: number): Promise<Set<string>> => {
+    await endAll();
+    await startAll();
+    const told = new Set<string>();
+    for (const until = Date.now() + seconds * 1000; Date.now() < until && told.size === 0; )
+      for (const { what, feed } of await workUnderWay()) told.add(`${what} ${feed}`);
+    return told;
+  };
+  expect(await unasked(2)).toEqual(new Set());
+  await db.transaction(async (tx) => {
+    const revision = await raiseRevision(tx);
+    const names = { name: 'Pot', brand: '', category: 'Pots, glazed', gtin: null };
+    await insertRows(
+      tx,
+      item,
+      Array.from({ length: plenty }, (_, i) => ({
+        ...names,
+        sku: `MANY-${i}`,
+        values: { name: `Pot ${i}`, category: names.category },
+        origins: {},
+        revision,
+      })),
+    );
+  });
+  expect(await unasked(20)).toEqual(new Set(['evaluating Lanternry DE']));
 });

@@ -7,6 +7,14 @@ import { startOwnStack } from '../support/ownStack';
 const rows = 6000;
 const kills = Number(process.env.LIVELY_KILLS ?? 12);
 
+/** Whether a process has not ended. */
+const isThere = (pid: number): boolean => {
+  try {
+    return process.kill(pid, 0);
+  } catch {
+    return false;
+  }
+};
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 test(`${kills} kill -9 over all processes: everything comes back by itself, and nothing is lost or doubled`, async () => {
@@ -173,6 +181,27 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
       "select count(*) as count from job where state in ('queued', 'running') and kind like '%Run'",
     );
     expect(Number(open[0]?.count)).toBe(0);
+
+    // While there is no evaluator a page of a feed says so, and comes by itself when there is one again; the others stand.
+    let away = true;
+    const keepingAway = (async () => {
+      while (away) {
+        const pid = stack.running.get('evaluator')?.pid;
+        if (pid && isThere(pid)) process.kill(pid, 'SIGKILL');
+        await pause(20);
+      }
+    })();
+    const checks = await fetch(`${stack.address}/feeds/lanternry-de/checks`);
+    const [told, outbox] = [await checks.text(), await fetch(`${stack.address}/outbox`)];
+    away = false;
+    await keepingAway;
+    expect(told).toContain('the evaluator is being started again');
+    expect(outbox.status).toBe(200);
+    await expect
+      .poll(async () => (await fetch(`${stack.address}/feeds/lanternry-de/checks`)).text(), {
+        timeout: 30_000,
+      })
+      .not.toContain('the evaluator is being started again');
   } finally {
     connection?.destroy();
     await stack.stop();

@@ -153,14 +153,22 @@ export function* countingBetween(
   };
   const [earlier, now] = [positionsOf(from), positionsOf(pair)];
   const either = [...new Set([...earlier, ...now])];
+  // Of many listings values are read along columns, of few one by one.
+  let others = 0;
+  for (let i = 0; i < after.length; i++) if (i >= afterThen.length || !after.same(afterThen, i)) others++;
+  const many = others > after.length / 8;
+  /** Fields that stand as they did, whichever listing it is. */
+  const standing = either.filter((at) => many && after.column(at) === afterThen.column(at));
+  const moving = either.filter((at) => !standing.includes(at));
+  if (many) for (const at of either) before.column(at);
   /**
    * Counts a listing of which an edit changed values alone, as most do: what is said of it clears and appears as it did. Here are
    * three of it: as published, in the draft before, and in the draft now.
    */
   const recount = (i: number) => {
     let [differed, differs] = [false, false];
-    for (let n = 0; n < either.length; n++) {
-      const at = either[n] as number;
+    for (let n = 0; n < moving.length; n++) {
+      const at = moving[n] as number;
       const published = before.valueAt(i, at);
       const was = !sameValue(published, afterThen.valueAt(i, at));
       const is = !sameValue(published, after.valueAt(i, at));
@@ -168,7 +176,11 @@ export function* countingBetween(
       differs ||= is;
       if (was !== is) fields[at] = (fields[at] ?? 0) + (is ? 1 : -1);
     }
-    if (differed === differs || before.stateAt(i) !== afterThen.stateAt(i)) return;
+    if (differed === differs || !before.alike(afterThen, i)) return;
+    for (let n = 0; n < standing.length; n++) {
+      const at = standing[n] as number;
+      if (!sameValue(before.valueAt(i, at), after.valueAt(i, at))) return;
+    }
     const { cleared, appeared } = missingSince(i);
     if (cleared + appeared > 0) return;
     impact.changed += differs ? 1 : -1;
@@ -177,15 +189,20 @@ export function* countingBetween(
   const missingSince = missingBetween(before, afterThen);
   const edited = after.slotsBetween(afterThen).map((slot) => [afterThen.saidIn(slot), after.saidIn(slot)]);
   const comparable = after.lists === afterThen.lists;
-  const saysAlike = (i: number) =>
-    comparable && edited.every(([was, is]) => (was?.[i] ?? 0) === (is?.[i] ?? 0));
+  const saysAlike = (i: number) => {
+    for (let n = 0; n < edited.length; n++) {
+      const [was, is] = edited[n] as (typeof edited)[number];
+      if ((was?.[i] ?? 0) !== (is?.[i] ?? 0)) return false;
+    }
+    return comparable;
+  };
   const least = Math.min(before.length, beforeThen.length, after.length, afterThen.length);
   const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
     if (i % rowsAStep === 0) yield;
     if (i < least && before.same(beforeThen, i)) {
       if (after.same(afterThen, i)) continue;
-      const valuesAlone = saysAlike(i) && afterThen.stateAt(i) === after.stateAt(i);
+      const valuesAlone = afterThen.alike(after, i) && saysAlike(i);
       if (valuesAlone && !afterThen.same(before, i) && !after.same(before, i)) {
         recount(i);
         continue;

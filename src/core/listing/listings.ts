@@ -127,6 +127,11 @@ export class Listings implements Iterable<Listing> {
     return states[this.states[i] as number] as ListingState;
   }
 
+  /** Whether a listing is of the state in which it stands in others. */
+  alike(others: Listings, i: number): boolean {
+    return this.states[i] === others.states[i];
+  }
+
   isLeftOut(i: number): boolean {
     return this.states[i] === codeOf.leftOut;
   }

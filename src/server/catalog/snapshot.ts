@@ -45,7 +45,7 @@ const shared = globalThis as typeof globalThis & { livelySnapshot?: Promise<Load
 
 /** The current catalog, as it is for everybody; only items changed since the last call are read again. */
 export function currentSnapshot(): Promise<Snapshot> {
-  if (settings.evaluator !== undefined)
+  if (settings.evaluators.length > 0)
     throw new Error('This process holds no catalog: what is computed over it is asked of the evaluator.');
   return outsideTransaction(readSnapshot);
 }

@@ -1,4 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { createHash } from 'node:crypto';
 import { Agent, request } from 'node:http';
 import { deserialize, serialize } from 'node:v8';
 import { type ErrorCode, InputError } from '../../core/errors/inputError';
@@ -8,8 +9,8 @@ import { settings } from '../settings';
 import { underWayHere } from './underWay';
 
 /**
- * Questions over the whole catalog. A process that is told of an evaluator holds no catalog: what is made with {@link asked}
- * goes there with its arguments and comes back with its answer. Where there is no evaluator (the terminal, tests, the
+ * Questions over the whole catalog. A process that is told of evaluators holds no catalog: what is made with {@link asked}
+ * goes to one of them with its arguments and comes back with its answer. Where there is none (the terminal, tests, an
  * evaluator itself) the same function answers in place. Callers see no difference.
  */
 
@@ -73,13 +74,13 @@ const longest = 180_000;
 /** Codes of connections that never reached it: nothing was asked yet. */
 const unreached = new Set(['ECONNREFUSED', 'ENOENT', 'EAGAIN']);
 
-function post(name: string, given: readonly unknown[]): Promise<Reply> {
+function post(evaluator: string, name: string, given: readonly unknown[]): Promise<Reply> {
   shared.livelyEvaluator ??= new Agent({ keepAlive: true, maxSockets: 64 });
   const body = serialize(given);
   return new Promise((resolve, reject) => {
     const asking = request(
       {
-        socketPath: settings.evaluator,
+        socketPath: evaluator,
         agent: shared.livelyEvaluator,
         method: 'POST',
         path: `/${encodeURIComponent(name)}`,
@@ -105,12 +106,12 @@ function post(name: string, given: readonly unknown[]): Promise<Reply> {
 const inputErrorOf = (code: ErrorCode, facts: unknown): InputError<ErrorCode> =>
   new (InputError as new (code: ErrorCode, facts: unknown) => InputError<ErrorCode>)(code, facts);
 
-async function askFor(name: string, given: readonly unknown[]): Promise<unknown> {
+async function askFor(evaluator: string, name: string, given: readonly unknown[]): Promise<unknown> {
   const until = Date.now() + patience;
   for (;;) {
     let reply: Reply;
     try {
-      reply = await post(name, given);
+      reply = await post(evaluator, name, given);
     } catch (error) {
       // A question changes nothing, so one that was cut off is asked again like one that never arrived.
       if (Date.now() > until) throw new EvaluatorAway({ cause: error });
@@ -125,23 +126,34 @@ async function askFor(name: string, given: readonly unknown[]): Promise<unknown>
   }
 }
 
-/** Whether the evaluator answers; true where this process needs none. */
+/** Whether every evaluator answers; true where this process needs none. */
 export async function evaluatorAnswers(): Promise<boolean> {
-  if (settings.evaluator === undefined) return true;
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), 2000).unref());
-  return Promise.race([
-    post('alive', []).then(
+  const answers = settings.evaluators.map((evaluator) =>
+    post(evaluator, 'alive', []).then(
       () => true,
       () => false,
     ),
-    late,
-  ]);
+  );
+  return Promise.race([Promise.all(answers).then((all) => all.every(Boolean)), late]);
+}
+
+/**
+ * Which of so many evaluators is asked about something: of one feed always the same, which so keeps its evaluations for its pages.
+ * @param of the feed, or another name
+ */
+export const placeOf = (of: string, count: number): number =>
+  count < 2 ? 0 : createHash('md5').update(of).digest().readUInt32LE() % count;
+
+function mayAsk(name: string): void {
+  if (isInTransaction()) throw new Error(`“${name}” is asked inside a transaction, which it would not see.`);
 }
 
 /**
  * Makes a question of a function over the catalog.
  * @param name by which the evaluator knows it
- * @param work answers it; takes and gives what the structured clone algorithm carries, and changes nothing
+ * @param work answers it; takes and gives what the structured clone algorithm carries, and changes nothing. What it is about, mostly a
+ *   feed, it takes first
  * @throws EvaluatorAway where none answers within a few seconds
  */
 export function asked<A extends unknown[], R>(
@@ -150,12 +162,25 @@ export function asked<A extends unknown[], R>(
 ): (...given: A) => Promise<R> {
   questions.set(name, work as unknown as Question);
   return async (...given) => {
-    if (settings.evaluator === undefined) return work(...given);
-    if (isInTransaction())
-      throw new Error(`“${name}” is asked inside a transaction, which it would not see.`);
-    return (await askFor(name, given)) as R;
+    const { evaluators } = settings;
+    const about = typeof given[0] === 'string' ? given[0] : name;
+    const evaluator = evaluators[placeOf(about, evaluators.length)];
+    if (evaluator === undefined) return work(...given);
+    mayAsk(name);
+    return (await askFor(evaluator, name, given)) as R;
+  };
+}
+
+/** Makes a question that every evaluator has its part of the answer to. The rest as in {@link asked}. */
+function askedOfAll<R>(name: string, work: () => Promise<R[]>): () => Promise<R[]> {
+  questions.set(name, work as unknown as Question);
+  return async () => {
+    const { evaluators } = settings;
+    if (evaluators.length === 0) return work();
+    mayAsk(name);
+    return (await Promise.all(evaluators.map((one) => askFor(one, name, []) as Promise<R[]>))).flat();
   };
 }
 
 /** What is under way where the catalog is, for those who wait for what follows from it. */
-export const workUnderWay = asked('underWay', async () => underWayHere());
+export const workUnderWay = askedOfAll('underWay', async () => [...underWayHere()]);

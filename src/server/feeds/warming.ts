@@ -33,9 +33,13 @@ async function feedsByWork(): Promise<string[]> {
 /**
  * Makes every page of feeds once, feed after feed as long as they take little of the room that evaluations have.
  * @param quiet resolves when nobody is at work: a page that is wanted goes before those that may be
+ * @param isOurs whether it is this evaluator that is asked about a feed
  */
-export async function warmPages(quiet: () => Promise<void>): Promise<void> {
-  for (const code of await feedsByWork()) {
+export async function warmPages(
+  quiet: () => Promise<void>,
+  isOurs: (feed: string) => boolean = () => true,
+): Promise<void> {
+  for (const code of (await feedsByWork()).filter(isOurs)) {
     for (const page of pages) {
       await quiet();
       await answer('feedPage', [code, page, {}]);

@@ -251,7 +251,7 @@ const partSize = 4 * rowsAtOnce;
 
 const partOfPlanned = asked(
   'submissionPart',
-  async (key: string, from: number): Promise<Entry[] | undefined> => {
+  async (_feed: string, key: string, from: number): Promise<Entry[] | undefined> => {
     const entries = beingWritten.get(key);
     return entries && partOf(entries, from, partSize);
   },
@@ -269,7 +269,7 @@ function toBeWritten(entries: Entries): Pick<Planned, 'key' | 'total'> {
 
 const forgetPlanned = asked(
   'submissionWritten',
-  async (key: string): Promise<boolean> => beingWritten.delete(key),
+  async (_feed: string, key: string): Promise<boolean> => beingWritten.delete(key),
 );
 
 /** What a submission would take along, computed where the catalog is; says why where there is nothing to take. */
@@ -370,7 +370,7 @@ async function writeSubmission(
     const id = made?.id ?? 0;
     for (let from = 0; from < total; ) {
       // What was planned is kept beyond the transaction that writes it down.
-      const handed = await outsideTransaction(() => partOfPlanned(key, from));
+      const handed = await outsideTransaction(() => partOfPlanned(code, key, from));
       // The evaluator has been started again since.
       if (!handed) throw new EvaluatorAway();
       for (const chunk of inParts(handed, rowsAtOnce)) {
@@ -399,7 +399,7 @@ async function writeSubmission(
       throw error;
     })
     // What has been written stays written, even where the evaluator has gone since; it forgets by itself, too.
-    .finally(() => forgetPlanned(key).catch(() => undefined));
+    .finally(() => forgetPlanned(code, key).catch(() => undefined));
   if (result.ok) {
     const did =
       cause === 'test'
