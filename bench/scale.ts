@@ -5,7 +5,7 @@
  */
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import { fixedText } from '../src/core/compose/composition';
 import { evaluate } from '../src/core/listing/evaluate';
@@ -136,6 +136,31 @@ async function loadPages(feed: string, rounds: number): Promise<void> {
 }
 
 /**
+ * A web process that shows all pages of a feed, the board and the items, again and again.
+ * @param sockets of the evaluators that it asks
+ * @returns its peak memory, in MB
+ */
+async function webPeak(feed: string, sockets: readonly string[], loads: number): Promise<number> {
+  const port = 31607;
+  const web = await start('scripts/web.mjs', [], {
+    LIVELY_EVALUATOR: sockets.join(delimiter),
+    PORT: String(port),
+    NODE_ENV: 'production',
+  });
+  try {
+    for (let round = 0; round < loads; round++)
+      for (const path of ['/', '/items', ...pages.map((page) => `/feeds/${feed}/${page}`)]) {
+        const answer = await fetch(`http://127.0.0.1:${port}${path}`);
+        const text = await answer.text();
+        if (!answer.ok || text === '') throw new Error(`${path} was answered with ${answer.status}`);
+      }
+    return web.peak();
+  } finally {
+    await web.end();
+  }
+}
+
+/**
  * The pages over a catalog of some size, answered by an evaluator: while a worker counts another feed anew, and while another
  * feed's draft is edited all the time.
  */
@@ -230,6 +255,9 @@ async function askEvaluator(
     say("while another feed's draft is edited:");
     say(`  edits meanwhile: ${await beside((round) => edit(other, round), loadsBesideEdits)}`);
     peaksTold();
+    const peak = await webPeak(feed, sockets, 20);
+    webPeaks.push(peak);
+    say(`web process's peak memory, every page 20 times: ${peak.toFixed(0)} MB`);
   } finally {
     here.evaluators = [];
     await Promise.all(running.map((one) => one.end()));
@@ -247,6 +275,7 @@ const grid = {
 };
 
 const peaks: number[] = [];
+const webPeaks: number[] = [];
 for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   const { feeds, records, rows } = await fillDatabase(size);
   if (onlyDrafts || onlyPages) {
@@ -309,6 +338,12 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
     20,
   );
 }
-if (peaks.length > 0)
-  say(`peak memory, large to small: ${((peaks.at(-1) ?? 0) / (peaks[0] ?? 1)).toFixed(2)} (flat wanted)`);
+for (const [name, told] of [
+  ['worker', peaks],
+  ['web process', webPeaks],
+] as const)
+  if (told.length > 1)
+    say(
+      `${name}'s peak memory, largest catalog to smallest: ${((told.at(-1) ?? 0) / (told[0] ?? 1)).toFixed(2)} (flat wanted)`,
+    );
 await closePools();

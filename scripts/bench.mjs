@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildPrograms, forNode } from './build.mjs';
+import { buildPages, buildPrograms, forNode } from './build.mjs';
 import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
 
@@ -43,6 +43,7 @@ await main(async () => {
     ensureDebian({ mariadbd: 'mariadb-server-core', my_print_defaults: 'mariadb-client-core' });
     const { startDatabase } = await import('./database.mjs');
     await buildPrograms();
+    if (wanted.includes('scale')) await buildPages();
     const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));
     const port = 33391;
     // As the application runs it, with its safety, but for the load of a file, which only the measurement uses.

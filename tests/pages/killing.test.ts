@@ -21,7 +21,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
   test.setTimeout(1_800_000);
   // However few items there are, their listings are made in threads.
   const inThreads = { LIVELY_COUNTING_THREADS: '2', LIVELY_THREADS_FROM: '1' };
-  const stack = await startOwnStack('first', inThreads, { workers: 3, webs: 2 });
+  const stack = await startOwnStack('first', inThreads, { workers: 3, webs: 2, evaluators: 2 });
   const [second = ''] = stack.further;
   let connection: Connection | undefined;
   /** Asks the database, again and again while it is being started. */
@@ -128,7 +128,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
     expect(undisturbed[2]).toBe(empty);
 
     const names = [...stack.running.keys()];
-    expect(names).toHaveLength(8);
+    expect(names).toHaveLength(9);
     let killed = 0;
     let over = false;
     const killing = (async () => {
@@ -141,6 +141,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
         'web server',
         'worker 3',
         'database',
+        'evaluator 2',
         'stand-in channels',
       ];
       for (let i = 0; killed < kills && !over; i++) {
@@ -186,8 +187,10 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
     let away = true;
     const keepingAway = (async () => {
       while (away) {
-        const pid = stack.running.get('evaluator')?.pid;
-        if (pid && isThere(pid)) process.kill(pid, 'SIGKILL');
+        for (const name of ['evaluator', 'evaluator 2']) {
+          const pid = stack.running.get(name)?.pid;
+          if (pid && isThere(pid)) process.kill(pid, 'SIGKILL');
+        }
         await pause(20);
       }
     })();

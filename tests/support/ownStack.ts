@@ -25,7 +25,7 @@ export const script = (name: string) => import(pathToFileURL(join(process.cwd(),
 export async function startOwnStack(
   feeds: 'first' | 'all',
   more: Record<string, string>,
-  count: { workers?: number; webs?: number } = {},
+  count: { workers?: number; webs?: number; evaluators?: number } = {},
 ): Promise<OwnStack> {
   const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
   const prepared = process.env.LIVELY_PREPARED;
