@@ -13,7 +13,7 @@ import { completenessOf } from './completeness';
 import { coverageAgain, coverageOf } from './coverage';
 import { applyEdit, type PlanEdit } from './edit';
 import { type CatalogRows, evaluateAll } from './evaluate';
-import { countingBetween, differences } from './impact';
+import { countingBetween, differences, type Pair } from './impact';
 import { Listings } from './listings';
 import type { Plan } from './plan';
 import { atOnce } from './steps';
@@ -237,10 +237,8 @@ test('edit after edit, each evaluated and counted from the one before: the same 
         let before = { compiled: published, listings: base };
         /** Every draft on the way, as it was when it was made. */
         const onTheWay = [{ listings: base, was: JSON.stringify([...base]) }];
-        let known = {
-          between: atOnce(countingBetween({ before: base, after: base })),
-          of: { before: base, after: base },
-        };
+        const nothing: Pair = { before: base, after: base, fields: [] };
+        let known = { between: atOnce(countingBetween(nothing)), of: nothing };
         for (const [step, name] of sequence.entries()) {
           const edit: PlanEdit =
             name === 'one field'
@@ -251,7 +249,7 @@ test('edit after edit, each evaluated and counted from the one before: the same 
           const { listings } = evaluateAgain(before.compiled, before.listings, compiled, catalog);
           const whole = evaluated(compiled);
           expect([...listings]).toEqual([...whole]);
-          const pair = { before: base, after: listings };
+          const pair = { before: base, after: listings, fields: touchedBy(published, compiled)?.fields };
           const between = atOnce(countingBetween(pair, known));
           expect(between).toEqual(atOnce(countingBetween({ before: base, after: whole })));
           expect(differences(base, listings).length).toBe(between.impact.changed);

@@ -153,10 +153,10 @@ export function* countingBetween(
   };
   const [earlier, now] = [positionsOf(from), positionsOf(pair)];
   const either = [...new Set([...earlier, ...now])];
-  // Of many listings values are read along columns, of few one by one.
+  // Of many listings values are read along columns, of few one by one; and so they are where any field may differ: columns stay.
   let others = 0;
   for (let i = 0; i < after.length; i++) if (i >= afterThen.length || !after.same(afterThen, i)) others++;
-  const many = others > after.length / 8;
+  const many = others > after.length / 8 && from.fields !== undefined && pair.fields !== undefined;
   /** Fields that stand as they did, whichever listing it is. */
   const standing = either.filter((at) => many && after.column(at) === afterThen.column(at));
   const moving = either.filter((at) => !standing.includes(at));
