@@ -1,7 +1,7 @@
 /**
  * A large catalog in seven feeds: how long the worker counts all of it, beside a function written by hand for one of the feeds;
- * how soon one changed item is current everywhere; how long spine and board take; and the worker's memory. Needs the database
- * that scripts/bench.mjs starts.
+ * how soon one changed item is current everywhere; how long spine, board and the pages of feeds take, beside it and beside edits; and the
+ * memory of worker, evaluators and web. Needs the database that scripts/bench.mjs starts.
  */
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -5,7 +5,7 @@ import { InputError } from '../core/errors/inputError';
 import '../server/evaluating/questions';
 import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
-import { answer, packed, placeOf, type Reply } from '../server/evaluating/asked';
+import { answer, ofItself, packed, placeOf, type Reply } from '../server/evaluating/asked';
 import { warmPages } from '../server/feeds/warming';
 import { EvaluationFailed } from '../server/listings/evaluation';
 import { log, observed } from '../server/observing';
@@ -33,8 +33,6 @@ async function bodyOf(incoming: IncomingMessage): Promise<Buffer> {
 const longQuiet = 5000;
 let answering = 0;
 let lastAnswer = Number.NEGATIVE_INFINITY;
-/** What programs ask again and again says nothing of persons at work. */
-const unasked = new Set(['alive', 'underWay']);
 
 async function quiet(): Promise<void> {
   while (answering > 0 || performance.now() - lastAnswer < longQuiet)
@@ -42,7 +40,7 @@ async function quiet(): Promise<void> {
 }
 
 async function replyTo(name: string, body: Buffer): Promise<Reply> {
-  const counts = unasked.has(name) ? 0 : 1;
+  const counts = ofItself.has(name) ? 0 : 1;
   answering += counts;
   try {
     const given = deserialize(body) as unknown[];

@@ -1,12 +1,12 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { createHash } from 'node:crypto';
 import { Agent, request } from 'node:http';
 import { deserialize, serialize } from 'node:v8';
 import { type ErrorCode, InputError } from '../../core/errors/inputError';
 import { isInTransaction } from '../db/connection';
 import { EvaluationFailed } from '../listings/evaluation';
+import { md5 } from '../md5';
 import { settings } from '../settings';
-import { underWayHere } from './underWay';
+import { type UnderWay, underWayHere } from './underWay';
 
 /**
  * Questions over the whole catalog. A process that is told of evaluators holds no catalog: what is made with {@link asked}
@@ -26,9 +26,16 @@ const questions = shared.livelyQuestions;
 /** What is found once for each question, however many of its parts ask. */
 const findings = new AsyncLocalStorage<Map<unknown, Map<string, unknown>>>();
 
+/** What an evaluator says of itself. Programs ask for it again and again, so it tells of nobody who waits. */
+export const ofItself: ReadonlyMap<string, () => unknown> = new Map<string, () => unknown>([
+  ['alive', () => true],
+  ['underWay', underWayHere],
+]);
+
 /** Answers a question in this process. @throws Error where there is none of that name */
 export async function answer(name: string, given: readonly unknown[]): Promise<unknown> {
-  if (name === 'alive') return true;
+  const own = ofItself.get(name);
+  if (own) return own();
   const question = questions.get(name);
   if (!question) throw new Error(`There is no question “${name}”.`);
   return findings.run(new Map(), () => question(...(given as never[])));
@@ -126,16 +133,18 @@ async function askFor(evaluator: string, name: string, given: readonly unknown[]
   }
 }
 
+/** What an evaluator says of itself; undefined where it does not answer now. */
+const toldBy = (evaluator: string, name: string): Promise<unknown> =>
+  post(evaluator, name, []).then(
+    (reply) => ('ok' in reply ? reply.ok : undefined),
+    () => undefined,
+  );
+
 /** Whether every evaluator answers; true where this process needs none. */
 export async function evaluatorAnswers(): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), 2000).unref());
-  const answers = settings.evaluators.map((evaluator) =>
-    post(evaluator, 'alive', []).then(
-      () => true,
-      () => false,
-    ),
-  );
-  return Promise.race([Promise.all(answers).then((all) => all.every(Boolean)), late]);
+  const told = Promise.all(settings.evaluators.map((evaluator) => toldBy(evaluator, 'alive')));
+  return Promise.race([told.then((all) => all.every(Boolean)), late]);
 }
 
 /**
@@ -143,11 +152,7 @@ export async function evaluatorAnswers(): Promise<boolean> {
  * @param of the feed, or another name
  */
 export const placeOf = (of: string, count: number): number =>
-  count < 2 ? 0 : createHash('md5').update(of).digest().readUInt32LE() % count;
-
-function mayAsk(name: string): void {
-  if (isInTransaction()) throw new Error(`“${name}” is asked inside a transaction, which it would not see.`);
-}
+  count < 2 ? 0 : Buffer.from(md5(of), 'hex').readUInt32LE() % count;
 
 /**
  * Makes a question of a function over the catalog.
@@ -166,21 +171,16 @@ export function asked<A extends unknown[], R>(
     const about = typeof given[0] === 'string' ? given[0] : name;
     const evaluator = evaluators[placeOf(about, evaluators.length)];
     if (evaluator === undefined) return work(...given);
-    mayAsk(name);
+    if (isInTransaction())
+      throw new Error(`“${name}” is asked inside a transaction, which it would not see.`);
     return (await askFor(evaluator, name, given)) as R;
   };
 }
 
-/** Makes a question that every evaluator has its part of the answer to. The rest as in {@link asked}. */
-function askedOfAll<R>(name: string, work: () => Promise<R[]>): () => Promise<R[]> {
-  questions.set(name, work as unknown as Question);
-  return async () => {
-    const { evaluators } = settings;
-    if (evaluators.length === 0) return work();
-    mayAsk(name);
-    return (await Promise.all(evaluators.map((one) => askFor(one, name, []) as Promise<R[]>))).flat();
-  };
+/** What is under way where the catalog is, for those who wait for what follows from it; an evaluator that is away says nothing. */
+export async function workUnderWay(): Promise<UnderWay[]> {
+  const { evaluators } = settings;
+  if (evaluators.length === 0) return underWayHere();
+  const told = await Promise.all(evaluators.map((evaluator) => toldBy(evaluator, 'underWay')));
+  return told.flatMap((one) => one ?? []) as UnderWay[];
 }
-
-/** What is under way where the catalog is, for those who wait for what follows from it. */
-export const workUnderWay = askedOfAll('underWay', async () => [...underWayHere()]);

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import type { Channel } from '../../core/channels/bundle';
 import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
@@ -9,6 +8,7 @@ import { type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { toldUnderWay } from '../evaluating/underWay';
+import { md5 } from '../md5';
 import { settings } from '../settings';
 import { ledgerOf } from '../submissions/ledger';
 import { today } from './day';
@@ -60,9 +60,7 @@ function identityOf(channel: Channel): number {
 export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snapshot): Promise<Evaluation> {
   const day = today();
   const plan = planOn(given, day);
-  const digest = createHash('md5')
-    .update(JSON.stringify([plan, day]))
-    .digest('hex');
+  const digest = md5(JSON.stringify([plan, day]));
   // What checks say of days is of the day: yesterday's evaluation is none to go on from.
   const family = `${identityOf(channel)}:${snapshot.revision}:${day}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
