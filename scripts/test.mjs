@@ -221,6 +221,7 @@ await main(async () => {
     eancheck: 'eancheck',
     xmllint: 'libxml2-utils',
     units: 'units',
+    '/usr/share/iso-codes/json/iso_3166-1.json': 'iso-codes',
     '/usr/bin/python3': 'python3',
     '/usr/lib/python3/dist-packages/openpyxl/__init__.py': 'python3-openpyxl',
   });

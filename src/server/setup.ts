@@ -5,6 +5,7 @@ import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
+import { repairCountries } from './catalog/countryRepair';
 import { measureAll, pictureFolder, wantWhatIsLacking } from './catalog/pictures';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
@@ -28,6 +29,8 @@ const loaded = await loadDemo(demo, process.env.LIVELY_DEMO === 'first' ? 'first
 const added = !loaded && process.env.LIVELY_DEMO === 'others';
 if (added) await addDemoFeeds(demo);
 await followStandins();
+const repaired = await repairCountries();
+if (repaired) process.stdout.write(`${repaired.words} (${repaired.items} items).\n`);
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
 await wantWhatIsLacking();
 // So that the board is full from the first minute; later the worker does it.
