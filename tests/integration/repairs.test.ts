@@ -3,8 +3,6 @@ import { repairCountries } from '@/server/catalog/countryRepair';
 import { undoEdit } from '@/server/catalog/editing';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
-import { evaluateFeeds } from '@/server/listings/counting';
-import { dueOn } from '@/server/submissions/due';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** Data that earlier versions stored wrongly is repaired at a start, with proof. */
@@ -52,7 +50,10 @@ test('withdrawn country codes become the code in force, by the cell they were re
   const done = await repairCountries();
   expect(done?.words).toBe('countries of origin repaired: BU is MM, CS is RS, DD is DE, VD is VN');
   expect(await Promise.all(skus.map(countryOf))).toEqual(['DE', 'VN', 'RS', 'CS', 'PT', 'QX']);
-  const [repaired] = await db.select().from(family).where(eq(family.code, aFamily?.code ?? ''));
+  const [repaired] = await db
+    .select()
+    .from(family)
+    .where(eq(family.code, aFamily?.code ?? ''));
   expect(repaired?.values.countryOfOrigin).toBe('MM');
 
   expect(await repairCountries()).toBeUndefined();

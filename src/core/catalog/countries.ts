@@ -23,7 +23,9 @@ const inForce: ReadonlyMap<string, string> = new Map(
     .map((pair) => [pair.slice(0, 2), pair.slice(2)]),
 );
 
-const byAlpha3: ReadonlyMap<string, string> = new Map([...inForce].map(([alpha2, alpha3]) => [alpha3, alpha2]));
+const byAlpha3: ReadonlyMap<string, string> = new Map(
+  [...inForce].map(([alpha2, alpha3]) => [alpha3, alpha2]),
+);
 
 /** Languages whose names for countries are read: those that suggestions know. */
 const languages = ['en', 'de', 'fr', 'es', 'it', 'nl', 'pl', 'pt', 'sv'];

@@ -25,7 +25,7 @@ export interface CheckContext {
   readonly seen: Seen;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
   /** The fields that the feed fills from an attribute. */
-  filledFrom(attribute: string): readonly string[];
+  filledFrom(attribute: string): readonly Filling[];
   /** The day it is, 2027-03-31; where it is undefined nothing is said of days. */
   readonly day?: string | undefined;
   /** The language of the feed's market, BCP 47. */
@@ -43,12 +43,23 @@ export interface CheckContext {
 /** Looks at the value of one field; only called where there is one. */
 export type ValueCheck = (value: Value, report: Report) => void;
 
+/** A field that a feed fills from an attribute, on all items or on those of some categories. */
+export interface Filling {
+  readonly field: string;
+  /** Tells whether the field of an item is filled from the attribute; undefined where it always is. */
+  readonly on: ((row: Row) => boolean) | undefined;
+  /** Equal for two plans that fill the field from the attribute on the same items. */
+  readonly key: string;
+}
+
 /** Looks at a whole listing; reports on one field, and reads nothing of the listing but the fields it names. */
 export interface ListingCheck {
   readonly field: string;
   readonly reads: readonly string[];
   /** Whether it also reads the category the listing is placed in. */
   readonly readsPlace: boolean;
+  /** Of a check that depends on which attribute fills its field: equal for plans under which it reports alike. */
+  readonly filling?: string;
   run(row: Row, values: readonly (Value | undefined)[], report: Report): void;
 }
 

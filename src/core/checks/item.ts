@@ -28,6 +28,11 @@ export function atFieldsOf(
   look: (row: Row, report: Report, field: string) => void,
   among: readonly string[] = [],
 ): ListingCheck[] {
-  const fields = [attribute, ...among].map(filledFrom).find((codes) => codes.length > 0) ?? [];
-  return fields.map((field) => onItem(field, (row, report) => look(row, report, field)));
+  const fillings = [attribute, ...among].map(filledFrom).find((found) => found.length > 0) ?? [];
+  return fillings.map(({ field, on, key }) => ({
+    ...onItem(field, (row, report) => {
+      if (!on || on(row)) look(row, report, field);
+    }),
+    filling: `${attribute} ${key}`,
+  }));
 }

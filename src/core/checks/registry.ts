@@ -117,6 +117,8 @@ export interface FieldChecks {
   readonly at: number;
   readonly reads: ReadonlySet<number>;
   run: CheckRun;
+  /** Equal for two plans under which the checks that depend on what fills the field report alike. */
+  readonly fillings: string;
   /** Those among them that look at several fields, or at the item, each with what it reads. */
   readonly onListing: readonly { readonly reads: ReadonlySet<number>; readonly run: CheckRun }[];
 }
@@ -140,7 +142,15 @@ export function compileChecks(context: CheckContext): FieldChecks[] {
       ]),
     }));
     const reads = new Set([at, ...onListing.flatMap((check) => [...check.reads])]);
-    return [{ at, reads, run: together(at, onListing, value), onListing }];
+    return [
+      {
+        at,
+        reads,
+        run: together(at, onListing, value),
+        fillings: listing.flatMap(({ filling }) => filling ?? []).join('\n'),
+        onListing,
+      },
+    ];
   });
 }
 

@@ -9,16 +9,19 @@ export function remarks(context: CheckContext): ListingCheck[] {
   const price = sheet.fields.find(({ role }) => role === 'price')?.code;
   const title = sheet.fields.find(({ role }) => role === 'title')?.code;
   const [priceSlot, nameSlot] = [context.slotOf('price'), context.slotOf('name')];
+  const filling = filledFrom('price').find(({ field }) => field === price);
   const checks: ListingCheck[] = [];
-  if (price !== undefined && priceSlot !== undefined && filledFrom('price').includes(price))
-    checks.push(
-      onItem(price, (row, report) => {
+  if (price !== undefined && priceSlot !== undefined && filling)
+    checks.push({
+      ...onItem(price, (row, report) => {
+        if (filling.on && !filling.on(row)) return;
         const found = seen.remarks(sku(row))?.price;
         // It was said of a price that may stand there no more.
         if (found && found.of === asText(row[priceSlot]))
           report('priceOutlier', 'risk', price, { found: found.of, usual: found.usual, alike: found.alike });
       }),
-    );
+      filling: `price ${filling.key}`,
+    });
   if (title !== undefined && nameSlot !== undefined)
     checks.push(
       onItem(title, (row, report) => {

@@ -22,6 +22,24 @@ export const sheetAsShown = (sheet: Sheet, choice: FamilyChoice | undefined): Sh
     ? { ...sheet, delivery: { ...sheet.delivery, families: 'oneEntry' } }
     : sheet;
 
+/**
+ * The entry of a file under which each ready listing leaves: its family's where the sheet gives families one entry, else its own.
+ * @returns by SKU, the SKU of the entry
+ */
+export function entryOfEach(sheet: Sheet, ready: readonly Given[]): ReadonlyMap<string, string> {
+  const group = fieldWithRole(sheet, 'group');
+  const groupAt = group && sheet.delivery.families === 'oneEntry' ? sheet.fields.indexOf(group) : -1;
+  const groupOf = ({ values }: Given) => (groupAt < 0 ? '' : asText(values[groupAt]));
+  const sizes = new Map<string, number>();
+  for (const one of ready) sizes.set(groupOf(one), (sizes.get(groupOf(one)) ?? 0) + 1);
+  return new Map(
+    ready.map((one) => {
+      const own = groupOf(one);
+      return [one.sku, own !== '' && (sizes.get(own) ?? 0) > 1 ? `family ${own}` : one.sku];
+    }),
+  );
+}
+
 /** The part of two titles that both begin with, up to a word's end and without the marks behind it. */
 function commonBeginning(texts: readonly string[]): string {
   const [first = ''] = texts;

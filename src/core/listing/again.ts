@@ -2,6 +2,7 @@ import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { isCompared } from '../checks/comparing';
 import { type Issue, issueOf, type Report } from '../checks/issue';
+import type { FieldChecks } from '../checks/registry';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {
@@ -46,6 +47,8 @@ export interface Touched {
   readonly reasons: boolean;
   /** Positions of fields whose issues may differ. */
   readonly issues: ReadonlySet<number>;
+  /** Those among them whose checks themselves differ, so that issues may differ where no value does. */
+  readonly rechecked: ReadonlySet<number>;
 }
 
 export interface Again {
@@ -211,11 +214,29 @@ export function touchedBy(before: CompiledPlan, after: CompiledPlan): Touched | 
   if (after.joins && fields.has(after.joins.at)) return undefined;
   // A scope looks at fields before any rule; what a rule writes is not to be had as it was then.
   if (is.scope && looked(is.scope).some((one) => fields.has(one) || written.has(one))) return undefined;
-  const issues = new Set(
-    after.checks.filter(({ reads }) => [...reads].some((one) => fields.has(one))).map((check) => check.at),
-  );
-  return { fields, rules, reasons, issues };
+  const rechecked = fillingsDiffer(before, after);
+  const issues = new Set([
+    ...after.checks.filter(({ reads }) => [...reads].some((one) => fields.has(one))).map(({ at }) => at),
+    ...rechecked,
+  ]);
+  return { fields, rules, reasons, issues, rechecked };
 }
+
+/** Positions of fields with checks that depend on which attributes fill them, where these differ. */
+function fillingsDiffer(before: CompiledPlan, after: CompiledPlan): ReadonlySet<number> {
+  const [was, is] = [before, after].map(({ checks }) => new Map(checks.map((one) => [one.at, one.fillings])));
+  const positions = [...new Set([...(was?.keys() ?? []), ...(is?.keys() ?? [])])];
+  return new Set(positions.filter((at) => (was?.get(at) ?? '') !== (is?.get(at) ?? '')));
+}
+
+/** Checks of a field of which none is left. */
+const noChecks = (at: number): FieldChecks => ({
+  at,
+  reads: new Set([at]),
+  run: () => undefined,
+  onListing: [],
+  fillings: '',
+});
 
 /**
  * The rules that differ between two plans which differ in nothing else, where a listing as it is tells whether each of them
@@ -359,7 +380,12 @@ export function* evaluatingAgain(
   const positions = [...fields];
   const compositions = positions.map((at) => after.compositions[at]);
   const rules = after.rules.filter((_rule, i) => touched.rules.has(i));
-  const checks = after.checks.filter((check) => touched.issues.has(check.at));
+  const { rechecked } = touched;
+  const present = new Set(after.checks.map(({ at }) => at));
+  const checks = [
+    ...after.checks.filter((check) => touched.issues.has(check.at)),
+    ...[...rechecked].filter((at) => !present.has(at)).map(noChecks),
+  ];
   const compared = after.compared.some(({ at }) => fields.has(at));
   let flipped = false;
   // Of what stays only that is looked at which rules, or the joining of entries, may ask for; and then, which checks read.
@@ -407,7 +433,11 @@ export function* evaluatingAgain(
     const all: (Value | undefined)[] = new Array(values.length).fill(undefined);
     const reason = fillValues(after, row, all);
     const kept = joins && onlyAsked(joins, row, all);
-    if (reason === base.reasonAt(i) && all.every((value, at) => sameValue(base.valueAt(i, at), value)))
+    if (
+      rechecked.size === 0 &&
+      reason === base.reasonAt(i) &&
+      all.every((value, at) => sameValue(base.valueAt(i, at), value))
+    )
       return;
     sku = catalog.skus[i] as string;
     flipped ||= base.isLeftOut(i);
@@ -451,7 +481,7 @@ export function* evaluatingAgain(
     let changed = reason !== reasonThen;
     for (let n = 0; !changed && n < positions.length; n++)
       changed = !sameValue(base.valueAt(i, positions[n] as number), values[positions[n] as number]);
-    if (!changed) return;
+    if (!changed && (rechecked.size === 0 || wasOut)) return;
     if (wasOut && reason === reasonThen) {
       listings.put(i, values);
       return;
@@ -471,11 +501,16 @@ export function* evaluatingAgain(
       const at = checked[n] as number;
       values[at] = base.valueAt(i, at);
     }
-    listings.put(i, values);
-    if (besides) otherwise = besides(row, values, i);
+    if (changed) {
+      listings.put(i, values);
+      if (besides) otherwise = besides(row, values, i);
+    }
     for (let n = 0; n < rerun.length; n++) {
       const { check, said } = rerun[n] as Rerun;
-      if (otherwise && !fields.has(check.at) && !otherwise[n]) continue;
+      if (rechecked.has(check.at)) {
+        // Asked of every listing.
+      } else if (!changed) continue;
+      else if (otherwise && !fields.has(check.at) && !otherwise[n]) continue;
       many = 0;
       if (!kept || kept.has(check.at)) check.run(row, values, report);
       listings.say(i, check.at, said(i, found, many));

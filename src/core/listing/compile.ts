@@ -1,12 +1,18 @@
 import { type AttributeIndex, asList, asText, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
+import type { Filling } from '../checks/check';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
 import type { Report } from '../checks/issue';
 import { compileJudgement, type Judge } from '../checks/judgement';
 import { compileChecks, type FieldChecks } from '../checks/registry';
 import { nothingSeen, type Seen } from '../checks/seen';
-import { attributesOf, type CompiledComposition, compileComposition } from '../compose/composition';
+import {
+  attributesOf,
+  type CompiledComposition,
+  type Composition,
+  compileComposition,
+} from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import {
   type ConditionFact,
@@ -177,7 +183,7 @@ export function compile(
       country: plan.market.country,
       met: new Set(plan.met),
       seen,
-      filledFrom: filledFrom(plan),
+      filledFrom: filledFrom(plan, index),
       day,
       merchant,
       language: plan.market.language,
@@ -289,20 +295,55 @@ export function compileTitles(
   return byBranch(usual, own, branchesAbove(tree, placementOf));
 }
 
-/** The fields that a plan fills from an attribute, in its order. */
-function filledFrom({ fields, perCategory }: Plan): (attribute: string) => readonly string[] {
-  const found = new Map<string, string[]>();
-  const of = (code: string) => [
-    ...(fields[code] ? [fields[code]] : []),
-    ...(perCategory[code] ?? []).map(({ composition }) => composition),
-  ];
-  for (const code of new Set([...Object.keys(fields), ...Object.keys(perCategory)]))
-    for (const attribute of new Set(of(code).flatMap(attributesOf))) {
+/** The fields that a plan fills from an attribute, in its order, each with the items on which it does. */
+function filledFrom(plan: Plan, index: AttributeIndex): (attribute: string) => readonly Filling[] {
+  const found = new Map<string, Filling[]>();
+  for (const code of new Set([...Object.keys(plan.fields), ...Object.keys(plan.perCategory)])) {
+    const usual = ownEntry(plan.fields, code);
+    const variants = ownEntry(plan.perCategory, code) ?? [];
+    const compositions = [...(usual ? [usual] : []), ...variants.map(({ composition }) => composition)];
+    for (const attribute of new Set(compositions.flatMap(attributesOf))) {
+      const filling = fillingOf(code, attribute, usual, variants, index);
       const known = found.get(attribute);
-      if (known) known.push(code);
-      else found.set(attribute, [code]);
+      if (known) known.push(filling);
+      else found.set(attribute, [filling]);
     }
+  }
   return (attribute) => found.get(attribute) ?? [];
+}
+
+/** How a field is filled from an attribute that some of its compositions read. */
+function fillingOf(
+  field: string,
+  attribute: string,
+  usual: Composition | undefined,
+  variants: readonly CategoryVariant[],
+  index: AttributeIndex,
+): Filling {
+  const reads = (composition: Composition | undefined) =>
+    composition !== undefined && attributesOf(composition).includes(attribute);
+  const otherwise = reads(usual);
+  const byCategory = new Map<string, boolean>();
+  for (const { categories, composition } of variants)
+    for (const category of categories)
+      if (!byCategory.has(category)) byCategory.set(category, reads(composition));
+  const everywhere = otherwise && [...byCategory.values()].every((one) => one);
+  const key = everywhere ? '' : JSON.stringify([otherwise, [...byCategory].sort()]);
+  if (everywhere) return { field, on: undefined, key };
+  const slot = index.slotOf('category');
+  const known = new Map<string, boolean>();
+  const on = (row: Row): boolean => {
+    const category = slot === undefined ? undefined : row[slot];
+    if (typeof category !== 'string') return otherwise;
+    let found = known.get(category);
+    if (found === undefined) {
+      const from = branchesOf(category).find((one) => byCategory.has(one));
+      found = from === undefined ? otherwise : byCategory.get(from) === true;
+      known.set(category, found);
+    }
+    return found;
+  };
+  return { field, on, key };
 }
 
 function termsFor({ market, searchWords }: Plan, keywords: KeywordLists | undefined): Terms | undefined {

@@ -1,5 +1,8 @@
 import { sameValue } from '../catalog/value';
+import type { Sheet } from '../channels/sheet';
 import { type Issue, issueKey } from '../checks/issue';
+import type { FamilyChoice } from '../families/shape';
+import { entryOfEach, sheetAsShown } from '../ledger/families';
 import type { Listing } from './evaluate';
 import type { Listings } from './listings';
 import { rowsAStep, type Steps } from './steps';
@@ -12,6 +15,8 @@ export interface Impact {
   readonly appeared: number;
   readonly newlyReady: number;
   readonly newlyBlocked: number;
+  /** How many entries the file has, where the draft shows families otherwise in it. */
+  readonly entries?: { readonly before: number; readonly after: number };
 }
 
 export interface Difference {
@@ -22,6 +27,8 @@ export interface Difference {
   readonly fields: readonly number[];
   readonly cleared: readonly Issue[];
   readonly appeared: readonly Issue[];
+  /** The entries of the file in which the listing leaves, where these differ: its own, or its family's. */
+  readonly entry?: { readonly before: string; readonly after: string };
 }
 
 /** The listings that differ between two evaluations of the same catalog in the same order. */
@@ -40,6 +47,43 @@ export function differences(before: Listings, after: Listings): Difference[] {
       found.push({ sku: b.sku, before: a, after: b, fields, cleared, appeared });
   }
   return found;
+}
+
+/** Listings as a plan shows their families: what tells which entries a file has. */
+export interface Shown {
+  readonly sheet: Sheet;
+  readonly families: FamilyChoice | undefined;
+  readonly listings: Listings;
+}
+
+/** Adds to the differences those of the entries in which listings leave. */
+export function withEntries(
+  found: readonly Difference[],
+  before: Shown,
+  after: Shown,
+): { readonly found: readonly Difference[]; readonly entries: Impact['entries'] } {
+  const [sheetThen, sheetNow] = [before, after].map(({ sheet, families }) => sheetAsShown(sheet, families));
+  // Where no family is one entry each listing is its own, and the differences of listings tell it all.
+  if (sheetThen?.delivery.families !== 'oneEntry' && sheetNow?.delivery.families !== 'oneEntry')
+    return { found, entries: undefined };
+  const [then, now] = [before, after].map(({ sheet, families, listings }) =>
+    entryOfEach(
+      sheetAsShown(sheet, families),
+      listings.whole((state) => state === 'ready'),
+    ),
+  ) as [ReadonlyMap<string, string>, ReadonlyMap<string, string>];
+  const all = new Map(found.map((one) => [one.sku, one]));
+  for (let i = 0; i < after.listings.length; i++) {
+    const sku = after.listings.skuAt(i);
+    const entry = { before: then.get(sku) ?? '', after: now.get(sku) ?? '' };
+    if (entry.before === entry.after) continue;
+    const known = all.get(sku);
+    const [a, b] = [before.listings.at(i), after.listings.at(i)];
+    if (known) all.set(sku, { ...known, entry });
+    else if (a && b) all.set(sku, { sku, before: a, after: b, fields: [], cleared: [], appeared: [], entry });
+  }
+  const count = (entries: ReadonlyMap<string, string>) => new Set(entries.values()).size;
+  return { found: [...all.values()], entries: { before: count(then), after: count(now) } };
 }
 
 const none: readonly Issue[] = [];

@@ -1,11 +1,10 @@
 import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import type { ListingState } from '../../core/listing/evaluate';
-import { differences } from '../../core/listing/impact';
 import { type Piece, wordDifference } from '../../core/text/difference';
 import { type Evaluation, evaluationOf } from '../listings/evaluation';
 import { planOfVersion } from './drafts';
-import type { FeedWork } from './work';
+import { differencesBetween, type FeedWork } from './work';
 
 export interface DifferenceLine {
   readonly sku: string;
@@ -14,6 +13,8 @@ export interface DifferenceLine {
   readonly fields: readonly { label: string; pieces: readonly Piece[] }[];
   readonly cleared: readonly string[];
   readonly appeared: readonly string[];
+  /** The entries in which the listing leaves, where the draft changes these. */
+  readonly entry: { readonly before: string; readonly after: string } | undefined;
 }
 
 export interface DifferencesPage {
@@ -43,6 +44,10 @@ interface DifferencesQuery {
   readonly new?: string | undefined;
 }
 
+/** An entry in words: none, the listing's own, or that of its family. */
+const entryWords = (entry: string, sku: string): string =>
+  entry === '' ? 'no entry' : entry === sku ? 'its own entry' : `the entry of ${entry}`;
+
 /** What lies between two versions of a plan. @throws InputError where there is no such version */
 async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
   const of = async (text: string | undefined, otherwise: Evaluation): Promise<Evaluation> => {
@@ -53,7 +58,7 @@ async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
     return evaluationOf(plan, work.channel, work.snapshot);
   };
   const [before, after] = await Promise.all([of(query.old, work.published), of(query.new, work.draft)]);
-  return before === after ? [] : differences(before.listings, after.listings);
+  return before === after ? [] : differencesBetween(before, after).found;
 }
 
 /** Every value that the draft, or a version, changes against another, before and after, some at a time. */
@@ -79,7 +84,7 @@ export async function differencesPage(work: FeedWork, query: DifferencesQuery): 
       const field = sheet.fields[at];
       return field ? [{ key: field.code, label: field.label, count }] : [];
     }),
-    lines: shown.slice(from, last).map(({ sku, before, after, fields, cleared, appeared }) => ({
+    lines: shown.slice(from, last).map(({ sku, before, after, fields, cleared, appeared, entry }) => ({
       sku,
       before: before.state,
       after: after.state,
@@ -91,6 +96,7 @@ export async function differencesPage(work: FeedWork, query: DifferencesQuery): 
         })),
       cleared: cleared.map(wordsOf),
       appeared: appeared.map(wordsOf),
+      entry: entry && { before: entryWords(entry.before, sku), after: entryWords(entry.after, sku) },
     })),
     from,
     last,

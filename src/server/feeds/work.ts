@@ -15,6 +15,7 @@ import {
   differences,
   type Impact,
   type Pair,
+  withEntries,
 } from '../../core/listing/impact';
 import { emptyPlan, placementFor } from '../../core/listing/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
@@ -46,16 +47,34 @@ export interface FeedWork {
   wordsOf(issue: Issue): string;
 }
 
-/** What lies between two evaluations, kept as long as both are: every part of a page asks for it. */
-const between = new WeakMap<Evaluation, { published: Evaluation; found: readonly Difference[] }>();
+interface Found {
+  readonly published: Evaluation;
+  readonly found: readonly Difference[];
+  readonly entries: Impact['entries'];
+}
 
-function differencesBetween(published: Evaluation, draft: Evaluation): readonly Difference[] {
+/** What lies between two evaluations, kept as long as both are: every part of a page asks for it. */
+const between = new WeakMap<Evaluation, Found>();
+
+export function differencesBetween(published: Evaluation, draft: Evaluation): Found {
   const known = between.get(draft);
-  if (known?.published === published) return known.found;
-  const found = differences(published.listings, draft.listings);
-  between.set(draft, { published, found });
+  if (known?.published === published) return known;
+  const shown = ({ compiled: { sheet, plan }, listings }: Evaluation) => ({
+    sheet,
+    families: plan.families,
+    listings,
+  });
+  const all = differences(published.listings, draft.listings);
+  const found = { published, ...withEntries(all, shown(published), shown(draft)) };
+  between.set(draft, found);
   return found;
 }
+
+/** Whether families are one entry of the file each in one of two evaluations alone, or other ones are. */
+const entriesDiffer = (published: Evaluation, draft: Evaluation): boolean => {
+  const [was, is] = [published, draft].map(({ compiled }) => compiled.plan.families);
+  return (was?.asOne || is?.asOne) === true && JSON.stringify(was) !== JSON.stringify(is);
+};
 
 /** The last count between published and draft, by feed; of evaluations that nobody has any more it is none to go on from. */
 const lastBetween = new Map<
@@ -91,7 +110,13 @@ export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork |
   const publishedPlan = plans.published ?? emptyPlan(plans.head.channel, { country, language, currency });
   const published = await evaluationOf(publishedPlan, channel, snapshot);
   const draft = await evaluationOf(plans.draft, channel, snapshot);
-  const { impact, fields } = await countBetween(code, published, draft);
+  const counted = await countBetween(code, published, draft);
+  const { fields } = counted;
+  // A choice of how families are shown changes the file where it changes no listing.
+  const shown = entriesDiffer(published, draft) ? differencesBetween(published, draft) : undefined;
+  const impact = shown?.entries
+    ? { ...counted.impact, changed: shown.found.length, entries: shown.entries }
+    : counted.impact;
   const { sheet } = channel;
   const labels = new Map(sheet.fields.map((field) => [field.code, field.label]));
   const labelOf = (field: string) => labels.get(field) ?? field;
@@ -104,7 +129,7 @@ export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork |
     published,
     impact,
     changedFields: fields,
-    found: () => (draft === published ? [] : differencesBetween(published, draft)),
+    found: () => (draft === published ? [] : differencesBetween(published, draft).found),
     changes: countChanges(publishedPlan, plans.draft),
     coverage: draft.coverage,
     labelOf,

@@ -53,7 +53,7 @@ export function Differences({
         )}
         <table className="plain">
           <tbody>
-            {lines.map(({ sku, before, after, fields, cleared, appeared }) => (
+            {lines.map(({ sku, before, after, fields, cleared, appeared, entry }) => (
               <tr key={sku}>
                 <td style={{ width: 170 }}>
                   <Link
@@ -77,6 +77,12 @@ export function Differences({
                   )}
                 </td>
                 <td>
+                  {entry && (
+                    <div>
+                      <span className="muted">In the file: </span>
+                      {entry.before} → {entry.after}
+                    </div>
+                  )}
                   {fields.map(({ label, pieces }) => (
                     <div key={label}>
                       <span className="muted">{label}: </span>

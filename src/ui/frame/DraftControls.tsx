@@ -145,6 +145,12 @@ export function DraftBar({
       <span className="tone-blocker">
         <b>{impact.appeared.toLocaleString()}</b> {impact.appeared === 1 ? 'appears' : 'appear'}
       </span>
+      {impact.entries && (
+        <span title="Families are shown differently, so the file has another number of entries.">
+          <b>{impact.entries.before.toLocaleString()}</b> entries become{' '}
+          <b>{impact.entries.after.toLocaleString()}</b>
+        </span>
+      )}
       <span className="muted small">
         {draft.busy ? 'counting …' : `of ${impact.total.toLocaleString()} items, counted just now`}
       </span>
