@@ -295,13 +295,17 @@ function compileTest({ is, value, attribute }: Test): (found: Value | undefined)
       const set = new Set(wanted);
       return each((entry) => set.has(entry));
     }
+    // A word that nobody has typed yet stands in no text.
     case 'contains':
+      if (first === '') return () => false;
       return (found) => text(found).includes(first);
     case 'lacks':
       return (found) => !text(found).includes(first);
     case 'startsWith':
+      if (first === '') return () => false;
       return each((entry) => entry.startsWith(first));
     case 'endsWith':
+      if (first === '') return () => false;
       return each((entry) => entry.endsWith(first));
     case 'moreThan':
       return (found) => found !== undefined && numberIn(found) > number;

@@ -1,5 +1,6 @@
 import { bundled } from '../../../tests/support/sheets';
 import { attributeIndex, type Value } from '../catalog/value';
+import { fixedText } from '../compose/composition';
 import { conditionSchema } from '../conditions/conditions';
 import {
   type Action,
@@ -44,12 +45,6 @@ test.each<[string, object, (Value | undefined)[], (Value | undefined)[]]>([
     { do: 'set', field: 'title', text: 'New' },
     ['Old', undefined, undefined],
     ['New', undefined, undefined],
-  ],
-  [
-    'set to nothing',
-    { do: 'set', field: 'title', text: '' },
-    ['Old', undefined, undefined],
-    [undefined, undefined, undefined],
   ],
   [
     'clear',
@@ -150,6 +145,25 @@ test.each<[string, object, (Value | undefined)[], (Value | undefined)[]]>([
       ).values,
     ),
   ).toEqual(plain(after));
+});
+
+test.each<object>([
+  { do: 'set', field: 'colour', text: '' },
+  { do: 'before', field: 'colour', text: '' },
+  { do: 'after', field: 'title', text: '' },
+  { do: 'replace', field: 'title', find: '', with: 'x' },
+  { do: 'copyWord', field: 'title', from: 'title', words: {} },
+  { do: 'compose', field: 'title', composition: fixedText('') },
+])('an action that nobody has filled yet has no effect: %j', (action) => {
+  const values: (Value | undefined)[] = ['Ridge pot', undefined, '24.90'];
+  compileRule(rule(action), scope, context).apply(row, values);
+  expect(values).toEqual(['Ridge pot', undefined, '24.90']);
+});
+
+test.each(['contains', 'startsWith', 'endsWith'])('%s nothing holds for nothing', (is) => {
+  const when = { all: [{ attribute: 'name', is, value: '' }] };
+  const unfilled = ruleSchema.parse({ id: 'r', name: 'R', when, then: [{ do: 'leaveOut', reason: 'x' }] });
+  expect(compileRule(unfilled, scope, context).applies(row, [])).toBe(false);
 });
 
 test('leaving out and taking in again say so, and the last word counts', () => {

@@ -32,7 +32,7 @@ const actionSchema = z
       .meta({ description: 'runs steps over what stands in the field' }),
     z.strictObject({ do: z.literal('before'), ...toField, text: z.string() }),
     z.strictObject({ do: z.literal('after'), ...toField, text: z.string() }),
-    z.strictObject({ do: z.literal('replace'), ...toField, find: z.string().min(1), with: z.string() }),
+    z.strictObject({ do: z.literal('replace'), ...toField, find: z.string(), with: z.string() }),
     z
       .strictObject({ do: z.literal('copyWord'), ...toField, from: z.string(), words: valueTableSchema })
       .meta({
@@ -97,13 +97,29 @@ export function compileRule(rule: Rule, scope: ConditionScope, context: StepCont
   };
 }
 
+/** Whether an action still lacks what it writes: it has no effect until somebody fills it. */
+function isUnfilled(action: Action): boolean {
+  switch (action.do) {
+    case 'set':
+    case 'before':
+    case 'after':
+      return action.text === '';
+    case 'replace':
+      return action.find === '';
+    case 'copyWord':
+      return Object.keys(action.words).length === 0;
+    default:
+      return false;
+  }
+}
+
 function compileAction(action: Action, scope: ConditionScope, context: StepContext): Change {
   if (action.do === 'leaveOut') return () => action.reason;
   if (action.do === 'keep') return () => kept;
   // It is said as an issue, when all rules are done.
   if (action.do === 'review') return () => undefined;
   const at = scope.fieldAt(action.field);
-  if (at === undefined) return () => undefined;
+  if (at === undefined || isUnfilled(action)) return () => undefined;
   const put =
     (
       change: (
@@ -118,7 +134,7 @@ function compileAction(action: Action, scope: ConditionScope, context: StepConte
     };
   switch (action.do) {
     case 'set':
-      return put(() => action.text || undefined);
+      return put(() => action.text);
     case 'clear':
       return put(() => undefined);
     case 'compose': {

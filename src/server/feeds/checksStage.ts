@@ -188,7 +188,7 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
     words: query.words?.slice(0, 300) || 'What is wrong, in your words',
     field: about?.code ?? '',
     severity: 'risk',
-    when: { all: [{ field: about?.code ?? '', is: 'contains', value: '' }] },
+    when: { all: [{ field: about?.code ?? '', is: 'filled' }] },
   };
   const numbers = Object.keys(checks).map((id) => Number(/^own-(\d+)$/.exec(id)?.[1] ?? 0));
   return {

@@ -75,10 +75,7 @@ export function CompositionEditor({ composition, attributes, absent, onChange }:
             onClick={() =>
               onChange({
                 ...composition,
-                alternatives: [
-                  ...composition.alternatives,
-                  { parts: [{ text: 'text', glue: ' ' }], steps: [] },
-                ],
+                alternatives: [...composition.alternatives, { parts: [{ text: '', glue: ' ' }], steps: [] }],
               })
             }
           >

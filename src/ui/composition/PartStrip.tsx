@@ -84,7 +84,7 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
           <TextButton style={{ marginLeft: 6 }}>{addLabel}</TextButton>
         </Menu.Target>
         <Menu.Dropdown mah={320} style={{ overflow: 'auto' }}>
-          <Menu.Item onClick={() => onChange([...parts, { text: 'text', glue: ' ' }])}>Own text</Menu.Item>
+          <Menu.Item onClick={() => onChange([...parts, { text: '', glue: ' ' }])}>Own text</Menu.Item>
           <Menu.Divider />
           {attributes.map(({ code, label }) => (
             <Menu.Item
@@ -133,7 +133,7 @@ function PartChip({
       onMove(event.key === 'ArrowLeft' ? -1 : 1);
     } else if (event.key === 'Delete' && !last) onRemove();
   };
-  const words = 'attribute' in part ? labelOf(part.attribute) : part.text || '(empty text)';
+  const words = 'attribute' in part ? labelOf(part.attribute) : part.text || 'no text yet';
   return (
     <Popover opened={opened} onChange={setOpened} position="bottom-start" trapFocus>
       <Popover.Target>

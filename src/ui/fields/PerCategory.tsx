@@ -56,7 +56,7 @@ export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage 
             onClick={() =>
               save([
                 ...row.perCategory,
-                { categories: [free], composition: row.composition ?? fixedText('text') },
+                { categories: [free], composition: row.composition ?? fixedText('') },
               ])
             }
           >

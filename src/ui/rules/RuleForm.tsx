@@ -202,15 +202,15 @@ function become(action: Action, kind: Action['do'], target: string): Action {
     case 'review':
       return { do: 'review', reason: 'look at it first' };
     case 'replace':
-      return { do: 'replace', field: target, find: 'find', with: '' };
+      return { do: 'replace', field: target, find: '', with: '' };
     case 'clear':
       return { do: 'clear', field: target };
     case 'compose':
-      return { do: 'compose', field: target, composition: fixedText(text || 'text') };
+      return { do: 'compose', field: target, composition: fixedText(text) };
     case 'steps':
       return { do: 'steps', field: target, steps: [{ step: 'trim' }] };
     case 'copyWord':
-      return { do: 'copyWord', field: target, from: target, words: { word: 'becomes' } };
+      return { do: 'copyWord', field: target, from: target, words: {} };
     default:
       return { do: kind, field: target, text };
   }

@@ -79,8 +79,8 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
           id,
           name: 'New rule',
           on: true,
-          when: { all: [{ attribute: 'name', is: 'contains', value: 'word' }] },
-          then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: 'word', with: '' }],
+          when: { all: [{ attribute: 'name', is: 'contains', value: '' }] },
+          then: [{ do: 'replace', field: stage.fields[1]?.code ?? '', find: '', with: '' }],
         };
     if (await save({ edit: 'addRule', rule })) setOpen(id);
   };
