@@ -10,7 +10,7 @@ import {
   saveAttribute,
   setTerms,
 } from '@/server/catalog/attributes';
-import { type EditDone, undoEdit } from '@/server/catalog/editing';
+import type { EditDone } from '@/server/catalog/editing';
 import * as families from '@/server/catalog/families';
 import {
   applyBulk,
@@ -26,6 +26,7 @@ import * as partners from '@/server/catalog/partners';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
 import * as register from '@/server/catalog/register';
 import { removeView, saveView } from '@/server/catalog/views';
+import { undoJointEdit } from '@/server/feeds/drafts';
 import { action } from './action';
 import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
 
@@ -47,7 +48,7 @@ export const undoCatalogEdit = action(
   'change',
   'took a catalog edit back',
   z.tuple([id.optional()]),
-  async (edit) => ({ ok: true as const, words: `Undone: ${(await undoEdit(edit)).words}` }),
+  async (edit) => ({ ok: true as const, words: `Undone: ${(await undoJointEdit(edit)).words}` }),
 );
 
 export const setCells = action(

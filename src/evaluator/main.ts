@@ -7,7 +7,7 @@ import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
 import { answer, ofItself, packed, placeOf, type Reply } from '../server/evaluating/asked';
 import { warmPages } from '../server/feeds/warming';
-import { EvaluationFailed } from '../server/listings/evaluation';
+import { EvaluationFailed } from '../server/listings/failure';
 import { log, observed } from '../server/observing';
 
 /**

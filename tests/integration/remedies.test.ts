@@ -53,11 +53,20 @@ test('every change that is worked out clears and frees just what it says, on eve
       await take(feed, cause);
       const after = await workOn(feed);
       expect([feed, cause, held.length - holds(after, cause).length]).toEqual([feed, cause, said.clears]);
-      const ready = (work: FeedWork) =>
-        held.filter(({ sku }) =>
-          [...work.draft.listings].some((listing) => listing.sku === sku && listing.state === 'ready'),
-        ).length;
-      expect([feed, cause, ready(after) - ready(before)]).toEqual([feed, cause, said.frees]);
+      // What it frees and blocks is of the whole feed, with what listings are to each other.
+      const states = (work: FeedWork) =>
+        new Map([...work.draft.listings].map(({ sku, state }) => [sku, state]));
+      const [was, is] = [states(before), states(after)];
+      const freed = [...is].filter(([sku, state]) => state === 'ready' && was.get(sku) !== 'ready').length;
+      const blocked = [...is].filter(
+        ([sku, state]) => state === 'blocked' && was.get(sku) === 'ready',
+      ).length;
+      expect([feed, cause, freed, blocked]).toEqual([feed, cause, said.frees, said.blocks]);
+      // Whatever is still blocked with the cause gone is said to need a second change.
+      const still = held.filter(
+        ({ sku }) => is.get(sku) === 'blocked' && !holds(after, cause).some((one) => one.sku === sku),
+      ).length;
+      expect(said.then.length > 0).toBe(still > 0);
       for (const { sku, after: shown } of said.shown) {
         const at = after.draft.compiled.sheet.fields.findIndex(({ code }) => code === proposal.field);
         const listing = [...after.draft.listings].find((one) => one.sku === sku);
@@ -135,6 +144,71 @@ test('what another feed decided meanwhile is put forward here', async () => {
   await publishDraft(there, said.revision, '');
   const after = await proposalOf(await workOn(here), cause);
   expect(after?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', 'disponible']]);
+});
+
+test('other drafts are changed only where that is wished; it says where, and one undo takes all of it back', async () => {
+  const feed = 'lanternry-de';
+  const drafts = async () =>
+    Object.fromEntries(
+      await Promise.all(
+        (await listFeeds()).map(async ({ code }) => [code, (await workOn(code)).plans.draft] as const),
+      ),
+    );
+  const before = await drafts();
+  const causes: string[] = [];
+  for (const { key } of await feedRemedies(await workOn(feed)))
+    if ((await proposalOf(await workOn(feed), key))?.lines.some(({ sure }) => sure)) causes.push(key);
+  const wanted = causes.map((cause) => ({ cause }));
+  const itemsThen = await db.select({ sku: item.sku, values: item.values }).from(item).orderBy(item.sku);
+
+  const { revision } = (await workOn(feed)).plans;
+  const alone = await takeProposals(feed, revision, wanted, false);
+  if (!alone.ok) throw new Error(alone.reason);
+  expect(alone.elsewhere).toEqual([]);
+  const { [feed]: own, ...others } = await drafts();
+  expect(own).not.toEqual(before[feed]);
+  expect(others).toEqual(Object.fromEntries(Object.entries(before).filter(([code]) => code !== feed)));
+  expect(await undoDraft(feed, alone.revision)).toMatchObject({ ok: true });
+  expect(await drafts()).toEqual(before);
+
+  const shared = await takeProposals(feed, revision + 2, wanted, true);
+  if (!shared.ok) throw new Error(shared.reason);
+  const changed = await drafts();
+  const otherwise = Object.keys(before).filter(
+    (code) => code !== feed && JSON.stringify(changed[code]) !== JSON.stringify(before[code]),
+  );
+  expect([...new Set(shared.elsewhere?.map((one) => one.feed))].sort()).toEqual(otherwise.sort());
+  expect(otherwise.length).toBeGreaterThan(0);
+  expect((shared.done ?? []).length).toBeGreaterThan(0);
+  expect(await undoDraft(feed, shared.revision)).toMatchObject({ ok: true });
+  expect(await drafts()).toEqual(before);
+  expect(await db.select({ sku: item.sku, values: item.values }).from(item).orderBy(item.sku)).toEqual(
+    itemsThen,
+  );
+});
+
+test('a refusal in the middle changes nothing anywhere', async () => {
+  const feed = 'lanternry-de';
+  const work = await workOn(feed);
+  const found: { cause: string; by: string; key: string }[] = [];
+  for (const { key: cause } of await feedRemedies(work)) {
+    const proposal = await proposalOf(work, cause);
+    const [line] = proposal?.lines ?? [];
+    if (proposal && line) found.push({ cause, by: proposal.way.by, key: line.key });
+  }
+  const inPlan = found.find(({ by }) => by === 'words' || by === 'places');
+  const weight = found.find(({ by, cause }) => by === 'items' && /weight|price|gtin|barcode/.test(cause));
+  if (!inPlan || !weight) throw new Error(`nothing to try it with: ${JSON.stringify(found)}`);
+  await expect(
+    takeProposals(
+      feed,
+      work.plans.revision,
+      [{ cause: inPlan.cause }, { cause: weight.cause, picks: { [weight.key]: 'no such value' } }],
+      true,
+    ),
+  ).rejects.toThrow();
+  const after = await workOn(feed);
+  expect([after.plans.revision, after.plans.draft]).toEqual([work.plans.revision, work.plans.draft]);
 });
 
 test('several changes taken with one press are one step: taken back together', async () => {

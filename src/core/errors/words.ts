@@ -5,6 +5,10 @@ export const errorWords = {
   nothingToUndo: () => 'There is nothing to undo.',
   changedSince: ({ words, list, more }: Facts<'words' | 'list' | 'more'>) =>
     `“${words}” cannot be undone: ${list}${more} changed since. Nothing was undone.`,
+  draftChangedSince: ({ feed, words }: Facts<'feed' | 'words'>) =>
+    `“${words}” cannot be undone: the draft of ${feed} was changed since. Nothing was undone.`,
+  draftChangedMeanwhile: ({ name }: Facts<'name'>) =>
+    `The draft of ${name} was changed at the same moment. Nothing was changed; try again.`,
   viewWithoutName: () => 'A view needs a name.',
   attributeThere: ({ code, label }: Facts<'code' | 'label'>) =>
     `There is already an attribute ${code}, “${label}”.`,

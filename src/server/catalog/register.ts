@@ -121,6 +121,23 @@ export async function removeBlock(id: number): Promise<void> {
   await record(await whoAsks(), 'took bought numbers out', String(id));
 }
 
+/** The numbers that items would be given now, by SKU; of items for which none is left, none. Gives nothing. */
+export async function foreseenNumbers(skus: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  if (skus.length === 0) return new Map();
+  const free = freeNumbers(await readBlocks(db));
+  const rows = await db
+    .select()
+    .from(numberGiven)
+    .where(isOneOf(numberGiven.sku, [...skus]));
+  const before = new Map(rows.map(({ sku, gtin }) => [sku, gtin] as const));
+  const found = new Map<string, string>();
+  for (const sku of new Set(skus)) {
+    const gtin = before.get(sku) ?? free.next().value;
+    if (gtin !== undefined) found.set(sku, gtin);
+  }
+  return found;
+}
+
 /**
  * Gives each item that has no number the next free one; one that had one given before gets that again. No number is given twice,
  * also where an item is gone.

@@ -472,6 +472,8 @@ export const catalogEdit = mysqlTable('catalog_edit', {
   who: varchar('who', { length: 100 }).notNull(),
   words: varchar('words', { length: 300 }).notNull(),
   undone: boolean('undone').notNull().default(false),
+  /** Equal for all that one press changed: undone together. */
+  joint: char('joint', { length: 36 }),
 });
 
 export const catalogEditItem = mysqlTable(
@@ -561,8 +563,10 @@ export const draftStep = mysqlTable(
     words: varchar('words', { length: 300 }).notNull(),
     plan: json('plan', keptPlan).notNull(),
     at: time('at').notNull(),
+    /** Equal for all that one press changed, in drafts and in the catalog: undone together. */
+    joint: char('joint', { length: 36 }),
   },
-  (table) => [index('draft_step_feed').on(table.feed)],
+  (table) => [index('draft_step_feed').on(table.feed), index('draft_step_joint').on(table.joint)],
 );
 
 export const planVersion = mysqlTable(

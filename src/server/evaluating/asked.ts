@@ -3,7 +3,7 @@ import { Agent, request } from 'node:http';
 import { deserialize, serialize } from 'node:v8';
 import { type ErrorCode, InputError } from '../../core/errors/inputError';
 import { isInTransaction } from '../db/connection';
-import { EvaluationFailed } from '../listings/evaluation';
+import { EvaluationFailed } from '../listings/failure';
 import { md5 } from '../md5';
 import { settings } from '../settings';
 import { type UnderWay, underWayHere } from './underWay';

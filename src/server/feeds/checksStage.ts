@@ -18,7 +18,16 @@ import { feedRemedies } from './board';
 import { holdingIn } from './holding';
 import { type Lookable, lookableOf, metBy } from './lookable';
 import { settledStamp } from './otherFeeds';
-import { type ProposalView, proposalOf, proposalView } from './proposals';
+import {
+  blockersAt,
+  changesIn,
+  type Effect,
+  listingsAfter,
+  type ProposalView,
+  proposalOf,
+  proposalView,
+  sureEffect,
+} from './proposals';
 import { type FeedWork, loadFeed, roleField } from './work';
 
 export interface CheckGroup {
@@ -27,7 +36,9 @@ export interface CheckGroup {
   readonly title: string;
   readonly severity: Severity;
   readonly listings: number;
+  /** Listings that are ready by the fix that is proposed, where it was tried; else those that nothing else blocks now. */
   readonly frees: number;
+  readonly tried: boolean;
   readonly stage: string;
 }
 
@@ -68,6 +79,10 @@ export interface NextSet {
   /** Listings that are free after it, and as a share of all that are blocked now. */
   readonly freed: number;
   readonly share: number;
+  /** Whether the change was tried; else it is the number of listings that nothing else blocks now. */
+  readonly tried: boolean;
+  /** Where it frees nothing by itself: what then still blocks its listings. */
+  readonly then: Effect['then'];
   /** What it costs: choices, and values that nobody can work out. */
   readonly words: string;
   /** Whether all of it is worked out, so that it can be taken as it stands; undefined while that is being found out. */
@@ -203,8 +218,14 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
 /** What would clear blockers, found once for a draft. */
 const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
 
+/** What would clear a cause, and what taking it does. */
+interface Worked {
+  readonly proposal: Proposal;
+  readonly effect: Effect;
+}
+
 /** What would clear each of the causes that block something, worked out once for a draft. */
-type WorkedOut = ReadonlyMap<string, Proposal | undefined>;
+type WorkedOut = ReadonlyMap<string, Worked | undefined>;
 
 /** Causes that are worked out beforehand: those that hold most. */
 const mostWorkedOut = 40;
@@ -219,10 +240,11 @@ class Overtaken extends Error {}
 async function workingAll(work: FeedWork): Promise<WorkedOut> {
   const { code } = work.plans.head;
   latest.set(code, work.draft);
-  const found = new Map<string, Proposal | undefined>();
+  const found = new Map<string, Worked | undefined>();
   for (const { key } of (await remediesOf(work)).slice(0, mostWorkedOut)) {
     if (latest.get(code) !== work.draft) throw new Overtaken();
-    found.set(key, await proposalOf(work, key));
+    const proposal = await proposalOf(work, key);
+    found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
   }
   return found;
 }
@@ -240,7 +262,7 @@ function pathAhead(
   const remedies = new Map(of.map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
   const typed = (cause: string): number => {
-    const proposal = worked?.get(cause);
+    const proposal = worked?.get(cause)?.proposal;
     if (proposal?.way.by === 'items') return proposal.lines.filter(({ sure }) => !sure).length;
     if (proposal) return 0;
     const remedy = remedies.get(cause);
@@ -263,6 +285,8 @@ function pathAhead(
         })),
         frees,
         freed,
+        tried: false,
+        then: [],
         share: blocked === 0 ? 1 : freed / blocked,
         worked: worked && own.every((cause) => isWhole(worked.get(cause))),
         words: [
@@ -276,7 +300,53 @@ function pathAhead(
   };
 }
 
-const isWhole = (proposal: Proposal | undefined): boolean => proposal !== undefined && isWorkedOut(proposal);
+const isWhole = (worked: Worked | undefined): boolean => worked !== undefined && isWorkedOut(worked.proposal);
+
+/**
+ * The sets with what they free when they are tried one after another. From the first on that is not worked out as a whole they
+ * stay as counted: nobody knows yet what would be taken. What still blocks its listings is said with each.
+ */
+async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<typeof pathAhead>> {
+  const holding = await holdingIn(work);
+  const ahead = pathAhead(holding, await remediesOf(work), worked);
+  const { listings } = work.draft;
+  const readyIn = (of: typeof listings): number => {
+    let count = 0;
+    for (let at = 0; at < of.length; at++) if (of.stateAt(at) === 'ready') count++;
+    return count;
+  };
+  const start = readyIn(listings);
+  const taken: Parameters<typeof listingsAfter>[1][number][] = [];
+  const path: NextSet[] = [];
+  let freed = 0;
+  for (const [n, set] of ahead.path.entries()) {
+    if (!set.worked) {
+      path.push(...ahead.path.slice(n));
+      break;
+    }
+    for (const { key } of set.titles) {
+      const one = worked.get(key);
+      if (one) taken.push(changesIn(work, one.proposal));
+    }
+    const after = await listingsAfter(work, taken);
+    const now = readyIn(after) - start;
+    const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
+    path.push({
+      ...set,
+      frees: now - freed,
+      freed: now,
+      share: ahead.blocked === 0 ? 1 : now / ahead.blocked,
+      tried: true,
+      then: now > freed ? [] : blockersAt(work, after, held),
+    });
+    freed = now;
+  }
+  const asCounted = path.every(({ freed: tried }, n) => tried === ahead.path[n]?.freed);
+  return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
+}
+
+const triedPath = (work: FeedWork, stamp: string, worked: WorkedOut) =>
+  keptFor(work.draft, `fix path ${stamp}`, () => pathTried(work, worked));
 
 /** A page waits for so long for what is being worked out, in ms; what takes longer comes after it. */
 const pageWaits = 100;
@@ -307,7 +377,8 @@ export const waitForRemedies = asked(
     const work = await loadFeed(feed);
     if (!work) return false;
     try {
-      await workedOut(work, await settledStamp(''));
+      const stamp = await settledStamp('');
+      await triedPath(work, stamp, await workedOut(work, stamp));
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error;
     }
@@ -330,6 +401,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       severity: 'blocker',
       listings: remedy.count,
       frees: remedy.frees,
+      tried: false,
       stage: remedy.stage,
     }),
   );
@@ -381,12 +453,14 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const skus = (positions ?? []).flatMap((at) => (matches(at) ? draft.listings.skuAt(at) : []));
   const stamp = await settledStamp('');
   const worked = await soon(workedOut(work, stamp));
+  const tried = worked && (await soon(triedPath(work, stamp, worked.found)));
   const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
   return {
-    ...keptFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
-      pathAhead(holding, remedies, worked?.found),
-    ),
-    later: worked === undefined || proposed === undefined,
+    ...(tried?.found ??
+      keptFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
+        pathAhead(holding, remedies, worked?.found),
+      )),
+    later: tried === undefined || proposed === undefined,
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),
     open: query.remedy
@@ -415,7 +489,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
         }),
       ),
     ],
-    groups: [...blockers, ...others],
+    groups: [...blockers.map(asTried), ...others],
     listings,
     total,
     categories: keptFor(snapshot, 'categories', () =>
@@ -424,6 +498,11 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     complete: query.complete ? await completeView(work) : undefined,
     proposed: proposed?.found,
   };
+
+  function asTried(group: CheckGroup): CheckGroup {
+    const one = worked?.found.get(group.key);
+    return one && isWhole(one) ? { ...group, frees: one.effect.frees, tried: true } : group;
+  }
 
   /** What is no blocker, by check and field. */
   function lighterIssues(): CheckGroup[] {
@@ -439,6 +518,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
                 severity,
                 listings: told.length,
                 frees: 0,
+                tried: false,
                 stage: 'fields',
               },
             ],

@@ -1,11 +1,12 @@
-import { and, desc, eq, gt } from 'drizzle-orm';
+import { and, desc, eq, gt, max } from 'drizzle-orm';
 import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
 import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/listing/plan';
+import { type LastEdit, undoEdit } from '../catalog/editing';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
-import { draft, draftStep, feed, leftDraft, planVersion } from '../db/schema';
+import { catalogEdit, draft, draftStep, feed, leftDraft, planVersion } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 
@@ -106,11 +107,13 @@ async function countUnpublished(tx: Transaction, code: string): Promise<void> {
 /**
  * Puts an edit into the draft, or several that are taken back together. Where someone else saved since `revision`, nothing is written and the answer says
  * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
+ * @param joint of an edit that is undone together with others, what they have in common
  */
 export async function editDraft(
   code: string,
   revision: number,
   given: PlanEdit | readonly PlanEdit[],
+  joint?: string,
 ): Promise<EditResult> {
   const edits = [given].flat();
   const person = await whoAsks();
@@ -129,9 +132,13 @@ export async function editDraft(
       plan = applyEdit(plan, edit);
     }
     const words = said.join('; ');
-    await tx
-      .insert(draftStep)
-      .values({ feed: code, words: words.slice(0, 300), plan: own.plan, at: new Date() });
+    await tx.insert(draftStep).values({
+      feed: code,
+      words: words.slice(0, 300),
+      plan: own.plan,
+      at: new Date(),
+      joint: joint ?? null,
+    });
     await tx
       .update(draft)
       .set({ plan: readPlan(plan), revision: revision + 1 })
@@ -156,15 +163,74 @@ export async function undoDraft(code: string, revision: number): Promise<EditRes
     if (!own || !step) return { ok: false, reason: 'nothing' };
     if (own.revision !== revision)
       return { ok: false, reason: 'conflict', revision: own.revision, words: await since(tx, own, revision) };
-    await tx.delete(draftStep).where(eq(draftStep.id, step.id));
-    await tx
-      .update(draft)
-      .set({ plan: step.plan, revision: own.revision + 1 })
-      .where(eq(draft.feed, code));
-    await countUnpublished(tx, code);
+    await putBack(tx, own, step);
+    if (step.joint !== null) {
+      await undoSteps(tx, step.joint);
+      await undoEdits(tx, step.joint);
+    }
     return { ok: true, revision: own.revision + 1 };
   });
 }
+
+type DraftRow = typeof draft.$inferSelect;
+type StepRow = typeof draftStep.$inferSelect;
+
+/** Puts a draft back to what it was before a step. */
+async function putBack(tx: Transaction, own: DraftRow, step: StepRow): Promise<void> {
+  await tx.delete(draftStep).where(eq(draftStep.id, step.id));
+  await tx
+    .update(draft)
+    .set({ plan: step.plan, revision: own.revision + 1 })
+    .where(eq(draft.feed, own.feed));
+  await countUnpublished(tx, own.feed);
+}
+
+/**
+ * Takes back the steps of all drafts that one press changed.
+ * @throws InputError where one of them was changed since; nothing is undone then
+ */
+async function undoSteps(tx: Transaction, joint: string): Promise<void> {
+  const steps = await tx
+    .select()
+    .from(draftStep)
+    .where(eq(draftStep.joint, joint))
+    .orderBy(desc(draftStep.id));
+  for (const step of steps) {
+    const [own] = await tx.select().from(draft).where(eq(draft.feed, step.feed)).for('update');
+    const [last] = await tx
+      .select({ id: max(draftStep.id) })
+      .from(draftStep)
+      .where(eq(draftStep.feed, step.feed));
+    if (!own) continue;
+    if (last?.id !== step.id)
+      throw new InputError('draftChangedSince', { feed: step.feed, words: step.words });
+    await putBack(tx, own, step);
+  }
+}
+
+/** Takes back the edits of the catalog that one press made. @throws InputError where what they changed was changed since */
+async function undoEdits(tx: Transaction, joint: string): Promise<void> {
+  for (const { id } of await tx
+    .select({ id: catalogEdit.id })
+    .from(catalogEdit)
+    .where(and(eq(catalogEdit.joint, joint), eq(catalogEdit.undone, false))))
+    await undoEdit(id);
+}
+
+/** Takes an edit of the catalog back, the last one where none is named, with the drafts that the same press changed. */
+export const undoJointEdit = (id?: number): Promise<LastEdit> =>
+  db.transaction(async (tx) => {
+    const done = await undoEdit(id);
+    const [edit] = await tx
+      .select({ joint: catalogEdit.joint })
+      .from(catalogEdit)
+      .where(eq(catalogEdit.id, done.id));
+    if (edit?.joint) {
+      await undoSteps(tx, edit.joint);
+      await undoEdits(tx, edit.joint);
+    }
+    return done;
+  });
 
 /** Makes the draft the newest published version. */
 export async function publishDraft(

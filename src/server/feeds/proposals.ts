@@ -1,15 +1,17 @@
+import { randomUUID } from 'node:crypto';
 import { count, eq, inArray } from 'drizzle-orm';
 import { type Attribute, isList } from '../../core/catalog/attributes';
 import { readValue, shownText } from '../../core/catalog/reading';
-import { asText, listSeparator, type Row } from '../../core/catalog/value';
+import { asText, listSeparator, type Row, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
-import type { Field } from '../../core/channels/sheet';
+import { type Field, fieldLabels } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
-import { isCompared } from '../../core/checks/comparing';
-import type { Issue } from '../../core/checks/issue';
+import { type Issue, issueKey } from '../../core/checks/issue';
+import { checkTitles } from '../../core/checks/words';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
-import { applyEdit, type PlanEdit } from '../../core/listing/edit';
+import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
+import type { Listings } from '../../core/listing/listings';
 import type { Plan } from '../../core/listing/plan';
 import { making } from '../../core/listing/steps';
 import { candidatesFor } from '../../core/remedies/candidates';
@@ -26,13 +28,13 @@ import { groundWords, type Learned, mendLinks, sitesIn } from '../../core/remedi
 import { takeWordsFrom } from '../../core/values/suggestions';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
-import { giveNumbers, registerView } from '../catalog/register';
+import { foreseenNumbers, giveNumbers, registerView } from '../catalog/register';
 import type { Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
-import { item, source } from '../db/schema';
+import { catalogEdit, item, source } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
-import { triedOn } from '../listings/evaluation';
+import { triedAll, triedOn } from '../listings/evaluation';
 import { inSlices } from '../listings/patience';
 import { categoriesStage } from './categoriesStage';
 import { type EditResult, editDraft, plannedFeed } from './drafts';
@@ -48,14 +50,17 @@ const offeredFrom = 60;
 /** Words of an attribute that are offered while a value is typed. */
 const mostOffered = 60;
 
-/** What taking a proposal as it stands does, found by trying it. */
+/** What taking a proposal as it stands does, found by trying it over the whole catalog. */
 export interface Effect {
-  /** Of how many listings it was tried on how many: the first of them, where there are very many. */
+  /** How many listings it changes the cause of. */
   readonly of: number;
-  readonly tried: number;
-  /** Listings whose cause is gone, and those of them that are ready by it. */
+  /** Listings whose cause is gone. */
   readonly clears: number;
+  /** Listings of the feed that are ready by it, and those that are ready no more. */
   readonly frees: number;
+  readonly blocks: number;
+  /** What still blocks listings whose cause is gone, most listings first: a second change is needed for these. */
+  readonly then: readonly { readonly key: string; readonly title: string; readonly listings: number }[];
   /** The field before and after, on a few of them. */
   readonly shown: readonly {
     readonly sku: string;
@@ -444,81 +449,140 @@ export async function proposalOf(work: FeedWork, cause: string): Promise<Proposa
   return made;
 }
 
-/** A plan after changes, and the rows of items after them. */
-function changed(work: FeedWork, field: Field, { edits, words, cells, numbers }: Changes, number: string) {
-  const { snapshot } = work;
-  const all: PlanEdit[] = [...edits];
-  if (Object.keys(words).length > 0) all.push(wordsEdit(work.plans.draft, field.code, words));
-  const plan = all.reduce(applyEdit, work.plans.draft);
-  const values = new Map<string, { attribute: string; text: string }>([
-    ...cells.map(({ sku, ...cell }) => [sku, cell] as const),
-    ...numbers.map((sku) => [sku, { attribute: 'gtin', text: number }] as const),
-  ]);
-  const rowOf = (at: number): Row => {
-    const row = snapshot.rows[at] ?? [];
-    const cell = values.get(snapshot.skus[at] ?? '');
-    const definition = attributeOf(work, cell?.attribute);
-    if (!cell || !definition) return row;
-    const result = [...row];
-    result[snapshot.index.slotOf(cell.attribute) ?? -1] = readValue(definition, cell.text);
-    return result;
-  };
-  return { plan, rowOf };
+/** Changes of a field, of a plan and of items. */
+interface FieldChanges {
+  readonly field: string;
+  readonly changes: Changes;
 }
 
+/** A plan after changes, as edits. */
+function editsOf(plan: Plan, all: readonly FieldChanges[]): { plan: Plan; edits: PlanEdit[] } {
+  const edits: PlanEdit[] = [];
+  let after = plan;
+  for (const { field, changes } of all) {
+    const own = [...changes.edits];
+    if (Object.keys(changes.words).length > 0) own.push(wordsEdit(after, field, changes.words));
+    after = own.reduce(applyEdit, after);
+    edits.push(...own);
+  }
+  return { plan: after, edits };
+}
+
+/** The rows of items after changes, by their places. */
+async function rowsAfter({ snapshot }: FeedWork, all: readonly FieldChanges[]): Promise<Map<number, Row>> {
+  const cells = all.flatMap(({ changes }) => changes.cells);
+  const numbers = await foreseenNumbers(all.flatMap(({ changes }) => changes.numbers));
+  for (const [sku, text] of numbers) cells.push({ sku, attribute: 'gtin', text });
+  const places = new Map(cells.map(({ sku }) => [sku, -1]));
+  if (places.size > 0)
+    snapshot.skus.forEach((sku, at) => {
+      if (places.has(sku)) places.set(sku, at);
+    });
+  const rows = new Map<number, Row>();
+  for (const { sku, attribute, text } of cells) {
+    const at = places.get(sku) ?? -1;
+    const definition = snapshot.attributes.find(({ code }) => code === attribute);
+    const slot = snapshot.index.slotOf(attribute);
+    if (at < 0 || !definition || slot === undefined) continue;
+    const row = [...(rows.get(at) ?? snapshot.rows[at] ?? [])];
+    row[slot] = readValue(definition, text);
+    rows.set(at, row);
+  }
+  return rows;
+}
+
+/** The listings of a feed's draft after changes, tried over the whole catalog. */
+export const listingsAfter = async (work: FeedWork, all: readonly FieldChanges[]): Promise<Listings> =>
+  triedAll(work.draft, editsOf(work.plans.draft, all).plan, work.channel, await rowsAfter(work, all));
+
+/** The changes that taking proposals makes. @param picks as a person set it; what is sure where left out */
+export const changesIn = (work: FeedWork, proposal: Proposal, picks?: Picks): FieldChanges => ({
+  field: proposal.field,
+  changes: changesOf(proposal, work.plans.draft, picks),
+});
+
 const mostShown = 3;
-/** Listings that a proposal is tried on, in the time of a page. */
-const mostTried = 5000;
+/** Further causes that are named. */
+const mostThen = 3;
 
 /**
- * What taking a proposal does, found by trying it on every listing that the cause blocks.
+ * What taking a proposal does, found by trying it.
  * @param picks as a person set it; what is sure where left out
  */
 export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks): Promise<Effect> {
-  const field = work.sheet.fields.find(({ code }) => code === proposal.field);
-  const changes = changesOf(proposal, work.plans.draft, picks);
-  if (!field) return { of: 0, tried: 0, clears: 0, frees: 0, shown: [] };
-  const next = changes.numbers.length > 0 ? (await registerView()).blocks.find((one) => one.next)?.next : '';
-  const { plan, rowOf } = changed(work, field, changes, next ?? '');
+  const place = work.sheet.fields.findIndex(({ code }) => code === proposal.field);
+  const field = work.sheet.fields[place];
+  const given = changesIn(work, proposal, picks);
+  const { edits, words, cells, numbers } = given.changes;
+  const inPlan = edits.length > 0 || Object.keys(words).length > 0;
+  const items = new Set([...cells.map(({ sku }) => sku), ...numbers]);
+  const none: Effect = { of: 0, clears: 0, frees: 0, blocks: 0, then: [], shown: [] };
+  if (!field || (!inPlan && items.size === 0)) return none;
   const { draft, snapshot } = work;
+  const before = draft.listings;
+  const after = await listingsAfter(work, [given]);
   const [check, code] = parted(proposal.cause);
-  const items = new Set([...changes.cells.map(({ sku }) => sku), ...changes.numbers]);
-  const inPlan = changes.edits.length > 0 || Object.keys(changes.words).length > 0;
-  const touched = (await heldBy(work, proposal.cause)).filter(
-    (at) => inPlan || items.has(snapshot.skus[at] ?? ''),
-  );
-  const held = touched.slice(0, mostTried);
-  const tried = await triedOn(plan, work.channel, snapshot, {
-    skus: held.map((at) => snapshot.skus[at] ?? ''),
-    rows: held.map(rowOf),
-  });
-  const place = work.sheet.fields.indexOf(field);
-  const shownOf = (value: Parameters<typeof asText>[0]) =>
+  const isCause = (issue: Issue) => issue.check === check && issue.field === code;
+  const shownOf = (value: Value | undefined) =>
     field.kind === 'category' && value !== undefined
       ? nameOf(draft.compiled.tree, asText(value), work.plans.head.language)
       : asText(value);
+  let [frees, blocks] = [0, 0];
+  for (let at = 0; at < after.length; at++) {
+    if (after.same(before, at)) continue;
+    const [was, is] = [before.stateAt(at), after.stateAt(at)];
+    if (was !== 'ready' && is === 'ready') frees++;
+    if (was === 'ready' && is === 'blocked') blocks++;
+  }
+  const held = (await heldBy(work, proposal.cause)).filter(
+    (at) => inPlan || items.has(snapshot.skus[at] ?? ''),
+  );
+  const rid: number[] = [];
   const shown: Effect['shown'][number][] = [];
-  let [clears, frees] = [0, 0];
-  tried.forEach((after, n) => {
-    const before = draft.listings.at(held[n] ?? -1);
-    if (!before || after.issues.some((issue) => issue.check === check && issue.field === code)) return;
-    clears++;
-    const others = before.issues.some(
-      (issue) => issue.severity === 'blocker' && isCompared(issue.check) && issue.field !== code,
-    );
-    const ready = after.state === 'ready' && !others;
-    if (ready && before.state !== 'ready') frees++;
+  for (const at of held) {
+    const issues = after.issuesAt(at);
+    if (issues.some(isCause)) continue;
+    const ready = after.stateAt(at) === 'ready';
+    rid.push(at);
     if (shown.length < mostShown)
       shown.push({
-        sku: after.sku,
-        name: valueAt(work, held[n] ?? -1, 'name') || after.sku,
-        before: shownOf(before.values[place]),
-        after: shownOf(after.values[place]),
+        sku: before.skuAt(at),
+        name: valueAt(work, at, 'name') || before.skuAt(at),
+        before: shownOf(before.valueAt(at, place)),
+        after: shownOf(after.valueAt(at, place)),
         ready,
       });
-  });
-  return { of: touched.length, tried: held.length, clears, frees, shown };
+  }
+  return {
+    of: held.length,
+    clears: rid.length,
+    frees,
+    blocks,
+    then: blockersAt(work, after, rid),
+    shown,
+  };
 }
+
+/** What blocks listings, by cause with its title and how many it blocks, most first. @param positions of the listings */
+export function blockersAt(work: FeedWork, listings: Listings, positions: Iterable<number>): Effect['then'] {
+  const found = new Map<string, { title: string; listings: number }>();
+  for (const at of positions) {
+    const blockers = listings.issuesAt(at).filter(({ severity }) => severity === 'blocker');
+    for (const key of new Set(blockers.map(issueKey))) {
+      const [check, field] = parted(key);
+      const title = checkTitles[check as Issue['check']](work.labelOf(field));
+      found.set(key, { title, listings: 1 + (found.get(key)?.listings ?? 0) });
+    }
+  }
+  return [...found]
+    .map(([key, one]) => ({ key, ...one }))
+    .sort((a, b) => b.listings - a.listings || a.key.localeCompare(b.key))
+    .slice(0, mostThen);
+}
+
+/** {@link effectOf} of what is sure, found once for a proposal. */
+export const sureEffect = (work: FeedWork, proposal: Proposal): Promise<Effect> =>
+  keptFor(proposal, 'effect', () => effectOf(work, proposal));
 
 /** The other feeds that a proposal is taken in as well, if wished: those that take the same choices, and those of the same channel. */
 async function sharedWith(work: FeedWork, { field, way }: Proposal): Promise<{ name: string }[]> {
@@ -530,15 +594,24 @@ async function sharedWith(work: FeedWork, { field, way }: Proposal): Promise<{ n
   );
 }
 
-/** Makes an edit in the feeds of the same channel, as far as they have not decided otherwise; gives the names of those it was made in. */
-async function editAlongside(feed: string, edit: PlanEdit): Promise<string[]> {
+/** A draft of another feed that was changed as well, and how. */
+export interface ChangedElsewhere {
+  readonly feed: string;
+  readonly name: string;
+  readonly words: string;
+}
+
+/** Makes an edit in the feeds of the same channel, as far as they have not decided otherwise. */
+async function editAlongside(feed: string, edit: PlanEdit, joint: string): Promise<ChangedElsewhere[]> {
   const { head } = await plannedFeed(feed).then(({ plans }) => plans);
-  const told: string[] = [];
-  for (const { head: other, plans, name } of await otherFeeds(feed)) {
+  const changed: ChangedElsewhere[] = [];
+  for (const { head: other, plans, name, channel } of await otherFeeds(feed)) {
     const open = other.channel === head.channel ? undecided(edit, plans.draft) : undefined;
-    if (open && (await editDraft(other.code, plans.revision, open)).ok) told.push(name);
+    if (!open) continue;
+    mustHold(await editDraft(other.code, plans.revision, open, joint));
+    changed.push({ feed: other.code, name, words: editWords(open, plans.draft, fieldLabels(channel.sheet)) });
   }
-  return told;
+  return changed;
 }
 
 /** Of an edit what another plan has not decided for itself; undefined where nothing is left. */
@@ -607,7 +680,7 @@ export async function proposalView(work: FeedWork, cause: string): Promise<Propo
   const rest = lines.slice(mostLines);
   return {
     proposal: { ...proposal, lines: lines.slice(0, mostLines) },
-    effect: await keptFor(proposal, 'effect', () => effectOf(work, proposal)),
+    effect: await sureEffect(work, proposal),
     about: attributeOf(work, attribute)?.label ?? work.labelOf(proposal.field),
     more: rest.length,
     moreSure: rest.filter(({ sure }) => sure).length,
@@ -637,47 +710,59 @@ const changesFor = asked(
   },
 );
 
+/** A draft that refused an edit: all that belongs to it is rolled back. */
+class Refused extends Error {
+  constructor(readonly result: Extract<EditResult, { ok: false }>) {
+    super('a draft was changed meanwhile');
+  }
+}
+
+/** @throws Refused */
+function mustHold(result: EditResult): number {
+  if (!result.ok) throw new Refused(result);
+  return result.revision;
+}
+
 /**
  * Takes proposals, each as a person set it or as it stands: into the draft what belongs to the feed, into the catalog what belongs
- * to the items. All of one feed's edits need its revision; what was changed meanwhile is worked out anew, not written over.
+ * to the items. All of it or nothing, and one undo takes all of it back.
  * @param share makes the same edits in the other feeds that have not decided otherwise
- * @throws InputError where a value cannot be taken; nothing of the catalog is changed then
+ * @returns what was changed in other drafts and in the catalog; a conflict where a draft was changed meanwhile
+ * @throws InputError where a value cannot be taken
  */
 export async function takeProposals(
   feed: string,
   revision: number,
   wanted: readonly Wanted[],
   share: boolean,
-): Promise<EditResult & { told?: string[]; done?: EditDone[] }> {
+): Promise<EditResult & { elsewhere?: ChangedElsewhere[]; done?: EditDone[] }> {
   const all = await changesFor(feed, wanted);
-  const told = new Set<string>();
   const { plans, sheet } = await plannedFeed(feed);
-  // One press is one step, to be taken back as one.
-  let plan = plans.draft;
-  const edits: PlanEdit[] = [];
-  for (const { field, changes } of all) {
-    const own = [...changes.edits];
-    if (Object.keys(changes.words).length > 0) own.push(wordsEdit(plan, field, changes.words));
-    plan = own.reduce(applyEdit, plan);
-    edits.push(...own);
+  const { edits } = editsOf(plans.draft, all);
+  const joint = randomUUID();
+  try {
+    return await db.transaction(async (tx) => {
+      let now = revision;
+      const elsewhere: ChangedElsewhere[] = [];
+      if (edits.length > 0) now = mustHold(await editDraft(feed, revision, edits, joint));
+      if (share)
+        for (const { field, changes } of all) {
+          for (const edit of changes.edits) elsewhere.push(...(await editAlongside(feed, edit, joint)));
+          const own = sheet.fields.find(({ code }) => code === field);
+          if (own && Object.keys(changes.words).length > 0)
+            elsewhere.push(...(await shareWords(feed, own, changes.words, joint)));
+        }
+      const cells = all.flatMap(({ changes }) => changes.cells);
+      const numbers = all.flatMap(({ changes }) => changes.numbers);
+      const done = [
+        ...(cells.length > 0 ? [await editCells(cells)] : []),
+        ...(numbers.length > 0 ? [await giveNumbers(numbers)] : []),
+      ];
+      for (const { id } of done) await tx.update(catalogEdit).set({ joint }).where(eq(catalogEdit.id, id));
+      return { ok: true as const, revision: now, elsewhere, done };
+    });
+  } catch (error) {
+    if (error instanceof Refused) return error.result;
+    throw error;
   }
-  let result: EditResult = { ok: true, revision };
-  if (edits.length > 0) {
-    result = await editDraft(feed, revision, edits);
-    if (!result.ok) return result;
-    if (share)
-      for (const { field, changes } of all) {
-        for (const edit of changes.edits) for (const name of await editAlongside(feed, edit)) told.add(name);
-        const own = sheet.fields.find(({ code }) => code === field);
-        if (own && Object.keys(changes.words).length > 0)
-          for (const name of await shareWords(feed, own, changes.words)) told.add(name);
-      }
-  }
-  const cells = all.flatMap(({ changes }) => changes.cells);
-  const numbers = all.flatMap(({ changes }) => changes.numbers);
-  const done = [
-    ...(cells.length > 0 ? [await editCells(cells)] : []),
-    ...(numbers.length > 0 ? [await giveNumbers(numbers)] : []),
-  ];
-  return { ok: true, revision: result.revision, told: [...told], done };
 }

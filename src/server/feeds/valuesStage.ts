@@ -1,8 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
-import { type PlanEdit, planEditSchema } from '../../core/listing/edit';
+import { InputError } from '../../core/errors/inputError';
+import { editWords, type PlanEdit, planEditSchema } from '../../core/listing/edit';
 import type { Plan } from '../../core/listing/plan';
 import { fold } from '../../core/text/folding';
 import {
@@ -12,6 +14,7 @@ import {
   withWordElsewhere,
 } from '../../core/values/suggestions';
 import { tableOf, wordsOfField } from '../../core/values/tables';
+import { db } from '../db/connection';
 import { currentExpander } from '../words';
 import { type EditResult, editDraft, feedPlans } from './drafts';
 import { otherFeeds } from './otherFeeds';
@@ -239,24 +242,31 @@ export async function saveWords(
   field: string,
   words: Readonly<Record<string, string>>,
   share: boolean,
-): Promise<EditResult & { told?: string[] }> {
+): Promise<EditResult & { elsewhere?: Awaited<ReturnType<typeof shareWords>> }> {
   const own = sheet.fields.find(({ code }) => code === field);
   if (!own) return { ok: false, reason: 'nothing' };
-  const result = await editDraft(plans.head.code, revision, wordsEdit(plans.draft, field, words));
-  return result.ok && share ? { ...result, told: await shareWords(plans.head.code, own, words) } : result;
+  const joint = randomUUID();
+  return db.transaction(async () => {
+    const edit = wordsEdit(plans.draft, field, words);
+    const result = await editDraft(plans.head.code, revision, edit, joint);
+    return result.ok && share
+      ? { ...result, elsewhere: await shareWords(plans.head.code, own, words, joint) }
+      : result;
+  });
 }
 
 /** Words of a field as an edit of a plan, into the table that the field looks them up in. */
 export const wordsEdit = (plan: Plan, field: string, words: Readonly<Record<string, string>>): PlanEdit =>
   planEditSchema.parse({ edit: 'words', field, table: tableOf(field, plan.fields[field]), words });
 
-/** Says words in the other feeds that take the same choices, as far as they say nothing of them. @returns their names */
+/** Says words in the other feeds that take the same choices, as far as they say nothing of them. @returns what was changed where */
 export async function shareWords(
   feed: string,
   own: Field,
   words: Readonly<Record<string, string>>,
-): Promise<string[]> {
-  const told: string[] = [];
+  joint: string,
+): Promise<{ feed: string; name: string; words: string }[]> {
+  const changed: { feed: string; name: string; words: string }[] = [];
   for (const other of await sharingOf(feed, own)) {
     const there = await feedPlans(other.feed);
     if (!there) continue;
@@ -264,19 +274,21 @@ export async function shareWords(
     const known = new Set(Object.keys(there.draft.tables[other.table] ?? {}).map(fold));
     const fresh = Object.entries(words).filter(([word]) => !known.has(fold(word)));
     if (fresh.length === 0) continue;
-    const done = await editDraft(
-      other.feed,
-      there.revision,
-      planEditSchema.parse({
-        edit: 'words',
-        field: other.field,
-        table: other.table,
-        words: Object.fromEntries(fresh),
-      }),
-    );
-    if (done.ok) told.push(other.name);
+    const edit = planEditSchema.parse({
+      edit: 'words',
+      field: other.field,
+      table: other.table,
+      words: Object.fromEntries(fresh),
+    });
+    const done = await editDraft(other.feed, there.revision, edit, joint);
+    if (!done.ok) throw new InputError('draftChangedMeanwhile', { name: other.name });
+    changed.push({
+      feed: other.feed,
+      name: other.name,
+      words: editWords(edit, there.draft, () => own.label),
+    });
   }
-  return told;
+  return changed;
 }
 
 /** The item a value table's tray shows first: one that has the first word left to do. */

@@ -7,6 +7,7 @@ import { type FeedHead, listFeeds } from '../feeds/drafts';
 import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 import { type Counted, planOf, type Surroundings, surroundings } from './counted';
 import { today } from './day';
+import { EvaluationFailed, failureOf } from './failure';
 import { type Stand, standOf } from './kept';
 import { chunk, endBehind, type Made, madeOf, type Range, readingOnce } from './making';
 import type { Threads } from './threads';
@@ -59,7 +60,7 @@ const makingIn =
       throw new ThreadFailed(cause instanceof Error ? cause.message : String(cause), { cause });
     });
     if (answer === 'other') throw new OtherPlan();
-    if ('failed' in answer) throw new Error(answer.failed);
+    if ('failed' in answer) throw new EvaluationFailed(answer.failed, { expected: answer.expected });
     return answer.made;
   };
 
@@ -208,7 +209,8 @@ async function chunksOf(
   return chunksInOrder(async (range, target) => madeOf(counted, await read(range, target)), 0);
 }
 
-async function evaluateFeed(head: FeedHead, means: Means): Promise<void> {
+/** @returns what nobody expected and is worth another try, where that happened */
+async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFailed | undefined> {
   const { code } = head;
   const { around, read, work } = means;
   const { revision } = around;
@@ -253,12 +255,15 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<void> {
     // What the database, the queue or a thread's end says is about this try; all else is about the plan.
     if (error instanceof JobLost || error instanceof DrizzleQueryError || error instanceof ThreadFailed)
       throw error;
-    await fail({ code, plan }, revision, error instanceof Error ? error.message : String(error));
+    const failure = failureOf(error);
+    await fail({ code, plan }, revision, failure.message);
+    // The feed says so until the job is run again; other feeds are counted meanwhile.
+    if (!failure.expected) return failure;
   }
 }
 
 /** Counts by what plan and surroundings are by now. */
-async function evaluateAnew(head: FeedHead, means: Means): Promise<void> {
+async function evaluateAnew(head: FeedHead, means: Means): Promise<EvaluationFailed | undefined> {
   const around = await surroundings();
   return evaluateFeed(head, { ...means, around, read: readingOnce(around.index) });
 }
@@ -286,14 +291,16 @@ export async function evaluateFeeds(work: Work = unattended, threads?: Threads):
   const begun = Date.now();
   const waiting = [...feeds];
   const means: Means = { around, read: readingOnce(around.index), threads, work };
+  let unexpected: EvaluationFailed | undefined;
   const next = async (): Promise<void> => {
     for (let head = waiting.shift(); head; head = waiting.shift()) {
-      await evaluateFeed(head, means);
+      unexpected ??= await evaluateFeed(head, means);
       // What is over at once tells nothing.
       if (Date.now() - begun > longToTell) await work.progress(1 - waiting.length / feeds.length);
     }
   };
   await Promise.all(Array.from({ length: atOnce }, next));
+  if (unexpected) throw unexpected;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { Row } from '../../core/catalog/value';
 import type { Channel } from '../../core/channels/bundle';
 import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/again';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
@@ -13,6 +14,7 @@ import { settings } from '../settings';
 import { ledgerOf } from '../submissions/ledger';
 import { today } from './day';
 import { valuesDigest } from './digest';
+import { type EvaluationFailed, failureOf } from './failure';
 import { inSlices, type Patience, patience } from './patience';
 
 /** A whole catalog seen through one plan. */
@@ -28,9 +30,6 @@ export interface Evaluation {
   readonly made: number;
 }
 let lastMade = 0;
-
-/** A plan that could not be evaluated; said as long as plan and catalog stay as they are, instead of trying again. */
-export class EvaluationFailed extends Error {}
 
 const failures = new Map<string, EvaluationFailed>();
 const kept = new Map<string, Evaluation>();
@@ -76,10 +75,12 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   if (begun) return begun;
   const evaluating = evaluated(plan, channel, snapshot, { family, digest, key, day })
     .catch((error: unknown) => {
-      const words = error instanceof Error ? error.message : String(error);
-      const failure = new EvaluationFailed(words, { cause: error });
-      if (failures.size >= mostFailures) failures.clear();
-      failures.set(key, failure);
+      const failure = failureOf(error);
+      // What the plan itself brings about comes again; what nobody expected is tried again.
+      if (failure.expected) {
+        if (failures.size >= mostFailures) failures.clear();
+        failures.set(key, failure);
+      }
       throw failure;
     })
     .finally(() => underWay.delete(key));
@@ -132,7 +133,37 @@ export async function triedOn(
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     return await inSlices(evaluatingAlone(compiled, items), by);
   } catch (error) {
-    throw new EvaluationFailed(error instanceof Error ? error.message : String(error), { cause: error });
+    throw failureOf(error);
+  }
+}
+
+/**
+ * The whole catalog through a plan, and with values of items, that are only tried: listings are compared with each other as they
+ * would be, and nothing is kept.
+ * @param base what is gone on from @param rows by their places, the items that would have other values
+ * @throws EvaluationFailed where the plan cannot be evaluated
+ */
+export async function triedAll(
+  base: Evaluation,
+  plan: Plan,
+  channel: Channel,
+  rows: ReadonlyMap<number, Row>,
+): Promise<Listings> {
+  const { snapshot } = base;
+  const day = today();
+  const by = patience();
+  try {
+    await lookUpStanding(plan, snapshot);
+    const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
+    const { listings } = await inSlices(
+      evaluatingAgain(base.compiled, base.listings, compiled, snapshot),
+      by,
+    );
+    if (rows.size === 0) return listings;
+    const changed = { skus: snapshot.skus, rows: snapshot.rows.map((row, at) => rows.get(at) ?? row) };
+    return await inSlices(evaluatingRows(listings, snapshot, compiled, changed), by);
+  } catch (error) {
+    throw failureOf(error);
   }
 }
 

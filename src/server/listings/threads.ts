@@ -1,6 +1,7 @@
 import { DrizzleQueryError } from 'drizzle-orm';
 import type { FeedHead } from '../feeds/drafts';
 import { planOf, type Surroundings, surroundings } from './counted';
+import { failureOf } from './failure';
 import { type Made, madeOf, type Range, readingOnce } from './making';
 
 /** Listings that are made in threads beside the one that writes them, so that what is made and what is written do not wait for each other. */
@@ -16,7 +17,10 @@ export interface Asked {
 }
 
 /** What was made; or that the plan, or what is around it, has changed meanwhile; or why the plan cannot be evaluated. */
-export type Answer = { readonly made: Made } | 'other' | { readonly failed: string };
+export type Answer =
+  | { readonly made: Made }
+  | 'other'
+  | { readonly failed: string; readonly expected: boolean };
 
 export interface Threads {
   readonly count: number;
@@ -42,7 +46,8 @@ export function makingAsked(): (asked: Asked) => Promise<Answer> {
     } catch (error) {
       // What the database says is about this try; all else is about the plan.
       if (error instanceof DrizzleQueryError) throw error;
-      return { failed: error instanceof Error ? error.message : String(error) };
+      const { message, expected } = failureOf(error);
+      return { failed: message, expected };
     }
   };
 }

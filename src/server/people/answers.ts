@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { type ErrorCode, InputError, type Place } from '../../core/errors/inputError';
 import { EvaluatorAway } from '../evaluating/asked';
-import { EvaluationFailed } from '../listings/evaluation';
+import { EvaluationFailed } from '../listings/failure';
 import { log } from '../observing';
 import { NotAllowed } from './gate';
 
@@ -46,7 +46,7 @@ export function sayError(error: unknown, doing: string): Said {
   }
   if (error instanceof NotAllowed) return { words: error.message, status: 403 };
   if (error instanceof EvaluatorAway) return { words: error.message, status: 503 };
-  if (error instanceof EvaluationFailed) return { words: error.message, status: 409 };
+  if (error instanceof EvaluationFailed) return { words: error.message, status: error.expected ? 409 : 500 };
   const id = randomUUID().slice(0, 8);
   log.error({ id, doing, err: error }, 'failed');
   const known = codesOf(error).find((code) => machine[code]);

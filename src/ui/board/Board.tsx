@@ -48,7 +48,7 @@ export function Board({ board }: { board: BoardView }) {
           <>
             <h2>
               <Link href={`/feeds/${first.feed}/checks?remedy=${encodeURIComponent(first.key)}`}>
-                {numbers[count]} would free {board.frees} of the {board.blocked} blocked listings.
+                {numbers[count]}: the only blocker of {board.frees} of the {board.blocked} blocked listings.
               </Link>
             </h2>
             <ol>

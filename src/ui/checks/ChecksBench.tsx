@@ -197,7 +197,7 @@ function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
     <section className="ahead" aria-label="The shortest way to ready">
       <h2>The shortest way to ready</h2>
       <ol>
-        {stage.path.map(({ titles, frees, freed, share, words, worked }) => (
+        {stage.path.map(({ titles, frees, freed, share, words, worked, tried, then }) => (
           <li key={titles.map(({ key }) => key).join()}>
             <span className="step">
               <span>
@@ -209,7 +209,13 @@ function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
                     </Link>
                   </span>
                 ))}{' '}
-                <span className="frees">+{frees}</span>
+                <span
+                  className="frees"
+                  title={tried ? 'Found by trying it' : 'Listings that nothing else blocks'}
+                >
+                  {tried ? '+' : 'up to +'}
+                  {frees}
+                </span>
               </span>
               {worked && (
                 <Button
@@ -217,13 +223,19 @@ function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
                   variant="light"
                   disabled={busy}
                   aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
-                  title="All of it is worked out, and said on the other feeds where it is as open as here; open it to see each value first"
+                  title="All of it is worked out, and in this draft alone; open it to see each value first"
                   onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
                 >
                   Take
                 </Button>
               )}
             </span>
+            {then.length > 0 && (
+              <span className="small tone-blocker">
+                needs a second change:{' '}
+                {then.map(({ title, listings }) => `${title} (${listings})`).join(', ')}
+              </span>
+            )}
             <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
             <span className="small muted">
               {freed} of {stage.blocked} free;{' '}
@@ -245,7 +257,13 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
   return (
     <Link href={href} scroll={false} aria-current={here}>
       <span style={{ fontWeight: 600 }}>{group.title}</span>
-      {group.frees > 0 ? <span className="frees">frees {group.frees}</span> : <span />}
+      {group.frees > 0 ? (
+        <span className="frees">
+          {group.tried ? `frees ${group.frees}` : `only blocker of ${group.frees}`}
+        </span>
+      ) : (
+        <span />
+      )}
       <span className="small muted">
         <span className={`tone-${group.severity}`}>{group.severity}</span> on {group.listings}{' '}
         {group.listings === 1 ? 'listing' : 'listings'}

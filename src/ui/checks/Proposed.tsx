@@ -56,7 +56,7 @@ export function Proposed({
   const { way, lines, options } = proposal;
   const { take, busy } = useTake();
   const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
-  const [share, setShare] = useState(true);
+  const [share, setShare] = useState(false);
   const others = [...new Set(sharing.map(({ name }) => name))];
   const values = taken(proposal, picks);
   const counts = lines.reduce((sum, { key, count }) => sum + (values.has(key) ? count : 0), 0);
@@ -76,7 +76,7 @@ export function Proposed({
       : way.by === 'words'
         ? `Add ${counted(count, 'word')}, ${counts} listings`
         : `Take ${counted(count, nouns[way.by])}${
-            untouched && effect.frees > 0 && effect.tried === effect.of ? `, frees ${effect.frees}` : ''
+            untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
           }`;
   /** What is put forward and nobody has agreed to yet. */
   const offered = open.filter(({ to }) => to !== '');
@@ -134,7 +134,11 @@ export function Proposed({
       </div>
       <p className="small muted">{headings[way.by](about)}</p>
       {others.length > 0 && (
-        <Tick name={`say it in ${others.join(', ')} too`} checked={share} onChange={setShare} />
+        <Tick
+          name={`Change the ${others.length === 1 ? 'draft' : 'drafts'} of ${others.join(', ')} too`}
+          checked={share}
+          onChange={setShare}
+        />
       )}
       {typed && unknown > 1 && !own && (
         <div className="all-others">
@@ -216,13 +220,30 @@ export function Proposed({
           And {more} more like these{moreSure > 0 && `, ${moreSure} of them worked out and taken along`}.
         </p>
       )}
+      {untouched && effect.then.length > 0 && (
+        <p className="small tone-blocker">
+          A second change is needed for {counted(effect.clears - effect.frees, 'listing')}:{' '}
+          {effect.then.map(({ key, title: words, listings }, at) => (
+            <span key={key}>
+              {at > 0 && ', '}
+              <Link className="text" href={`/feeds/${feed}/checks?remedy=${encodeURIComponent(key)}`}>
+                {words}
+              </Link>{' '}
+              ({listings})
+            </span>
+          ))}
+        </p>
+      )}
+      {untouched && effect.blocks > 0 && (
+        <p className="small tone-blocker">
+          It blocks {counted(effect.blocks, 'listing')} that are ready now.
+        </p>
+      )}
       {untouched && effect.shown.length > 0 && (
         <p className="small">
           {effect.clears === effect.frees
             ? `${counted(effect.frees, 'listing')} ready by it`
             : `${counted(effect.clears, 'listing')} rid of it${effect.frees > 0 ? `, ${effect.frees} ready then` : ''}`}
-          {effect.tried < effect.of &&
-            `, of the first ${effect.tried.toLocaleString()} of ${effect.of.toLocaleString()}`}
           :{' '}
           {uniqueBy(effect.shown, ({ name, before, after }) => [name, before, after].join('\n')).map(
             ({ sku, before, after, name }, at) => (

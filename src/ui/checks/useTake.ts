@@ -4,16 +4,20 @@ import type { Wanted } from '@/server/feeds/proposals';
 import { useDraft } from '../draft/useDraft';
 import { useCatalog } from '../kit/useCatalog';
 
+/** What was changed in drafts of other feeds, in words. */
+export const changedWords = (changed: readonly { readonly name: string; readonly words: string }[]): string =>
+  `Also changed, in the drafts of other feeds: ${changed.map(({ name, words }) => `${name} (${words})`).join('; ')}. Undo takes all of it back.`;
+
 /** Takes what is proposed, and says what became of it: what was changed in the catalog can be undone there and then. */
 export function useTake() {
   const draft = useDraft();
   const catalog = useCatalog(undefined, false);
-  const take = (wanted: readonly Wanted[], share = true): Promise<boolean> =>
+  const take = (wanted: readonly Wanted[], share = false): Promise<boolean> =>
     draft.run(async (revision) => {
       const result = await takeProposed(draft.feed, revision, [...wanted], share);
       if (!result.ok) return result;
-      const { told = [], done = [] } = result;
-      if (told.length > 0) notifications.show({ message: `Said in ${told.join(', ')} too.` });
+      const { elsewhere = [], done = [] } = result;
+      if (elsewhere.length > 0) notifications.show({ message: changedWords(elsewhere) });
       for (const { words, id } of done) catalog.tell({ words, edit: id });
       return result;
     });
