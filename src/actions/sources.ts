@@ -1,5 +1,6 @@
 'use server';
 import { z } from 'zod';
+import { importLimitsSchema } from '@/core/intake/importReview';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { mappingEditSchema } from '@/core/intake/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
@@ -78,6 +79,7 @@ const address = z.strictObject({
   address: z.string().trim().max(700).nullable(),
   schedule: scheduleSchema.nullable(),
   automatic: z.boolean(),
+  limits: importLimitsSchema.optional(),
 });
 
 export const saveAddress = action('change', 'set an address', z.tuple([id, address]), (source, given) =>

@@ -1,4 +1,5 @@
 import { page } from '@/app/gated';
+import { importLimitsSchema } from '@/core/intake/importReview';
 import { listSources } from '@/server/sources/sources';
 import { readWorkspace } from '@/server/workspace';
 import { AddressForm } from '@/ui/intake/AddressForm';
@@ -49,6 +50,7 @@ export default page(async () => {
                   address={source.address ?? ''}
                   schedule={source.schedule}
                   automatic={source.automatic}
+                  limits={source.limits ?? importLimitsSchema.parse({})}
                 />
                 <UploadInto source={source.id} name={source.name} />
               </div>

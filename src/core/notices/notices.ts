@@ -18,6 +18,13 @@ export interface NoticeFacts {
   /** Nothing of it left, or the channel never answered. */
   readonly failing: { readonly submission: number; readonly words: string };
   readonly sourceFailed: { readonly source: number; readonly name: string; readonly words: string };
+  /** An automatic import is far outside the usual and waits for a person. */
+  readonly importHeld: {
+    readonly source: number;
+    readonly run: number;
+    readonly name: string;
+    readonly reasons: readonly string[];
+  };
   /** Its hour passed while nothing ran; it was made up for once. */
   readonly scheduleMissed: { readonly due: string; readonly late: number };
   /** The shop's pages say other prices or stock than the catalog. */
@@ -32,6 +39,7 @@ export const noticeKinds = [
   'heldBack',
   'failing',
   'sourceFailed',
+  'importHeld',
   'scheduleMissed',
   'notSent',
   'shopDiffers',
@@ -44,6 +52,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
   heldBack: 'a submission is held back',
   failing: 'a channel does not take what is sent',
   sourceFailed: 'a source cannot be fetched',
+  importHeld: 'an import is held for review',
   scheduleMissed: 'an hour was missed',
   notSent: 'nothing could be sent at its hour',
   shopDiffers: 'the shop’s pages say otherwise',
@@ -55,6 +64,7 @@ export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
   'heldBack',
   'failing',
   'sourceFailed',
+  'importHeld',
   'notSent',
 ]);
 
@@ -71,6 +81,8 @@ const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } =
   heldBack: ({ reasons }) => `held back: ${reasons.join('; ')}`,
   failing: (facts) => facts.words,
   sourceFailed: (facts) => `${facts.name} could not be fetched: ${facts.words}`,
+  importHeld: ({ name, reasons }) =>
+    `an import of ${name} is held for review; nothing was changed. ${reasons.join('. ')}.`,
   scheduleMissed: ({ late }) =>
     `its hour passed ${minutes(late)} ago while nothing ran; it was made up for now`,
   notSent: (facts) => facts.words,

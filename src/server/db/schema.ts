@@ -26,6 +26,7 @@ import type { Issue } from '../../core/checks/issue';
 import type { Remarks } from '../../core/checks/seen';
 import { retentionSchema } from '../../core/forms/retention';
 import { shopVisitsSchema } from '../../core/forms/shopVisits';
+import { type ImportAlarm, importLimitsSchema } from '../../core/intake/importReview';
 import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
 import type { Repair } from '../../core/intake/repairs';
 import { mostOfTerm } from '../../core/keywords/keyword';
@@ -347,6 +348,8 @@ export const source = mysqlTable('source', {
   schedule: json('schedule', keptSchedule),
   /** Whether a fetched file is brought in without being asked, once it is checked. */
   automatic: boolean('automatic').notNull().default(false),
+  /** From where on an automatic import is held for review; the usual limits where it is null. */
+  limits: json('import_limits', (stored) => (stored === null ? null : importLimitsSchema.parse(stored))),
   etag: varchar('etag', { length: 200 }),
   fetchedAt: time('fetched_at'),
   fetchAt: time('fetch_at'),
@@ -388,6 +391,8 @@ export const run = mysqlTable(
     repairs: json<Repair[]>('repairs'),
     /** How many values, by attribute, a person has mended by hand and the file says otherwise: they stay. */
     held: json<Record<string, number> | null>('held'),
+    /** What looked wrong when it was checked: an automatic import waits for a person then. */
+    alarms: json<ImportAlarm[] | null>('alarms'),
     bytesDone: bigint('bytes_done', { mode: 'number' }).notNull(),
     rowsDone: int('rows_done').notNull(),
     error: text('error'),

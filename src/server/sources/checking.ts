@@ -1,14 +1,16 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { importLimitsSchema } from '../../core/intake/importReview';
 import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/intake/mapping';
 import { tallyRepairs } from '../../core/intake/repairs';
 import { readHead, readSource } from '../../files/reading';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { item, type RunCounts, rejection, run, runFamily, runItem } from '../db/schema';
+import { item, type RunCounts, rejection, run, runFamily, runItem, source } from '../db/schema';
 import type { Work } from '../jobs/queue';
 import { groupStaged } from './families';
+import { alarmsOfRun } from './importReview';
 import { type Refused, stageRows } from './staging';
 
 const chunkRows = 1000;
@@ -86,9 +88,15 @@ export async function checkRun(id: number, work: Work): Promise<void> {
   if (mapping.grouping)
     await groupStaged(id, mapping.grouping.by, work, (tx, refused) => refuse(tx, id, refused, head.columns));
   await findMissing(id, started.sourceId, mapping);
+  const counts = await countRun(id);
+  const [found] = await db
+    .select({ limits: source.limits })
+    .from(source)
+    .where(eq(source.id, started.sourceId));
+  const alarms = await alarmsOfRun(started, counts, found?.limits ?? importLimitsSchema.parse({}));
   await db
     .update(run)
-    .set({ state: 'checked', counts: await countRun(id), finishedAt: new Date() })
+    .set({ state: 'checked', counts, alarms, finishedAt: new Date() })
     .where(eq(run.id, id));
 }
 

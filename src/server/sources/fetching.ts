@@ -1,5 +1,6 @@
 import { and, eq, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { type ImportLimits, importAlarmWords } from '../../core/intake/importReview';
 import { nextDue, type Schedule } from '../../core/schedule/schedule';
 import { db } from '../db/connection';
 import { run, source } from '../db/schema';
@@ -18,6 +19,8 @@ export interface AddressSettings {
   readonly address: string | null;
   readonly schedule: Schedule | null;
   readonly automatic: boolean;
+  /** From where on an automatic import is held for review; the usual limits where left out. */
+  readonly limits?: ImportLimits | undefined;
 }
 
 /** Sets where a source is fetched from and when. */
@@ -29,6 +32,7 @@ export async function setAddress(id: number, given: AddressSettings): Promise<vo
     .update(source)
     .set({
       ...given,
+      limits: given.limits ?? null,
       etag: null,
       fetchWords: null,
       fetchAt: given.address && given.schedule ? nextDue(given.schedule, zone, new Date()) : null,
@@ -132,14 +136,31 @@ export async function failFetch(id: number, error: string): Promise<void> {
   });
 }
 
-/** Brings a checked run in without being asked, where its source says so and it was mapped by a person before. */
+/**
+ * Brings a checked run in without being asked, where its source says so and it was mapped by a person before. One that is far
+ * outside the usual is held for review, and told.
+ */
 export async function bringInUnasked(id: number): Promise<void> {
   const [found] = await db
-    .select({ state: run.state, automatic: source.automatic, mapping: source.mapping })
+    .select({
+      state: run.state,
+      alarms: run.alarms,
+      automatic: source.automatic,
+      mapping: source.mapping,
+      source: source.id,
+      name: source.name,
+    })
     .from(run)
     .innerJoin(source, eq(source.id, run.sourceId))
     .where(eq(run.id, id));
   if (found?.state !== 'checked' || !found.automatic || !found.mapping) return;
+  if (found.alarms && found.alarms.length > 0) {
+    const { source: from, name, alarms } = found;
+    await db.transaction((tx) =>
+      tell(tx, 'importHeld', null, { source: from, run: id, name, reasons: alarms.map(importAlarmWords) }),
+    );
+    return;
+  }
   const chosen = await countChosen(id);
   if (chosen.new + chosen.changed + chosen.missing > 0) await startRun(id, 'apply');
 }

@@ -5,10 +5,15 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { fetchSourceNow, saveAddress } from '@/actions/sources';
+import { settingsOf } from '@/core/forms/forms';
+import { type ImportLimits, importLimitsSchema } from '@/core/intake/importReview';
 import { type Schedule, scheduleSchema } from '@/core/schedule/schedule';
 import { bound, Tick, Words } from '../kit/inputs';
 import { ScheduleFields } from '../kit/ScheduleFields';
+import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';
+
+const limits = settingsOf(importLimitsSchema);
 
 interface AddressFormProps {
   source: number;
@@ -16,6 +21,7 @@ interface AddressFormProps {
   address: string;
   schedule: Schedule | null;
   automatic: boolean;
+  limits: ImportLimits;
 }
 
 /** Where a source is fetched from, when, and whether it comes in without being asked. */
@@ -41,6 +47,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
           address: values.address.trim() || null,
           schedule: values.schedule,
           automatic: values.automatic,
+          limits: values.limits,
         }),
       'Saved',
     );
@@ -81,6 +88,23 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
             checked={values.automatic}
             onChange={(on) => form.setFieldValue('automatic', on)}
           />
+          {values.automatic && (
+            <div role="group" aria-label="Held for review beyond">
+              <p className="small muted">An import is held for review, and you are notified, beyond:</p>
+              <div className="row" style={{ flexWrap: 'wrap' }}>
+                <Settings
+                  of="Held for review"
+                  settings={limits}
+                  values={values.limits}
+                  onSet={({ name: limit, label }, text) => {
+                    const read = importLimitsSchema.safeParse({ ...values.limits, [limit]: Number(text) });
+                    if (read.success) form.setFieldValue('limits', read.data);
+                    else notifications.show({ color: 'red', message: `${label}: a number from 0 to 100.` });
+                  }}
+                />
+              </div>
+            </div>
+          )}
           <Button disabled={busy} onClick={save}>
             Save address
           </Button>

@@ -4,6 +4,7 @@ import { useInterval } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
 import { beginRun, haltRun } from '@/actions/sources';
+import { importAlarmWords } from '@/core/intake/importReview';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
 import { counted } from '../kit/counted';
@@ -40,6 +41,11 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
   return (
     <div className="run-bar" role="status">
       {acts.underWay && <UnderWay run={run} acts={acts} />}
+      {run.state === 'checked' && run.alarms && run.alarms.length > 0 && (
+        <span className="tone-blocker" role="alert">
+          <b>Look before you apply.</b> {run.alarms.map(importAlarmWords).join('. ')}.
+        </span>
+      )}
       {run.error && <span className="tone-blocker">{run.error}</span>}
       {told && (
         <>
