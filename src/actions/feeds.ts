@@ -25,18 +25,22 @@ import { saveWords } from '@/server/feeds/valuesStage';
 import { action, done } from './action';
 import { code, revision } from './inputs';
 
+/** The number of a press, by which it is carried out once however often it arrives. */
+const request = z.uuid();
+
 export const saveEdit = action(
   'change',
   'changed a draft',
-  z.tuple([code, revision, planEditSchema]),
-  (feed, at, edit) => editDraft(feed, at, edit),
+  z.tuple([code, revision, planEditSchema, request]),
+  (feed, at, edit, press) => editDraft(feed, at, edit, press),
 );
 
 export const saveWordsOf = action(
   'change',
   'changed a value table',
-  z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean()]),
-  async (feed, at, field, words, share) => saveWords(await plannedFeed(feed), at, field, words, share),
+  z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean(), request]),
+  async (feed, at, field, words, share, press) =>
+    saveWords(await plannedFeed(feed), at, field, words, share, press),
 );
 
 export const takeProposed = action(
@@ -55,8 +59,9 @@ export const takeProposed = action(
       .min(1)
       .max(100),
     z.boolean(),
+    request,
   ]),
-  (feed, at, wanted, share) => takeProposals(feed, at, wanted, share),
+  (feed, at, wanted, share, press) => takeProposals(feed, at, wanted, share, press),
 );
 
 export const searchEntries = action(

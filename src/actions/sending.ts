@@ -1,6 +1,6 @@
 'use server';
 import { z } from 'zod';
-import { limitsSchema } from '@/core/ledger/review';
+import { limitNames } from '@/core/ledger/review';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { editSchedule } from '@/server/schedules/schedules';
 import { answersFromFile, answersOfAll } from '@/server/submissions/byHand';
@@ -13,6 +13,7 @@ import {
   releaseSubmission,
   resumeSubmission,
   sendFeed,
+  sendHeldListings,
 } from '@/server/submissions/submissions';
 import { action, done } from './action';
 import { code, id, longText, revision } from './inputs';
@@ -37,6 +38,13 @@ export const release = action(
   (submission, words) => done(releaseSubmission(submission, words)),
 );
 
+export const sendHeld = action(
+  'send',
+  'let listings go that were held for review',
+  z.tuple([code, z.string().trim().min(1).max(300)]),
+  (feed, words) => sendHeldListings(feed, words),
+);
+
 const one = z.tuple([id]);
 export const drop = action('send', 'dropped a submission', one, (submission) =>
   done(dropSubmission(submission)),
@@ -51,9 +59,9 @@ export const stop = action('send', 'stopped a submission', one, (submission) =>
   done(stopSubmission(submission)),
 );
 
-const limit = z.enum(Object.keys(limitsSchema.shape) as [keyof typeof limitsSchema.shape]);
+const limit = z.enum(limitNames);
 export const changeDestination = action(
-  'change',
+  'send',
   'changed where a feed goes',
   z.tuple([
     code,
@@ -67,10 +75,11 @@ export const changeDestination = action(
       z.strictObject({ set: z.literal('testing'), on: z.boolean() }),
       z.strictObject({ set: z.literal('ofBlocked'), ofBlocked: z.enum(['leave', 'withdraw']) }),
       z.strictObject({ set: z.literal('limit'), limit, value: z.number().min(0).max(100_000) }),
+      z.strictObject({ set: z.literal('hold'), hold: z.enum(['listings', 'all']) }),
       z.strictObject({ set: z.literal('token') }),
     ]),
   ]),
-  (feed, at, edit) => done(editDestination(feed, at, edit)),
+  async (feed, at, edit) => ({ ok: true as const, revision: await editDestination(feed, at, edit) }),
 );
 
 export const goBack = action(
@@ -81,7 +90,7 @@ export const goBack = action(
 );
 
 export const changeSchedule = action(
-  'change',
+  'send',
   'changed when a feed is sent',
   z.tuple([
     code,
@@ -92,7 +101,7 @@ export const changeSchedule = action(
       z.strictObject({ set: z.literal('quick'), on: z.boolean() }),
     ]),
   ]),
-  (feed, at, edit) => done(editSchedule(feed, at, edit)),
+  async (feed, at, edit) => ({ ok: true as const, revision: await editSchedule(feed, at, edit) }),
 );
 
 /** The channel's answer to a file that was uploaded by hand: the same for all that have none, or as a file says it. */

@@ -12,6 +12,7 @@ import { closePools, db } from './db/connection';
 import { addDemoFeeds, followStandins, loadDemo } from './demo/load';
 import { countFrom, evaluateFeeds } from './listings/counting';
 import { settings } from './settings';
+import { addDestinations } from './submissions/destinations';
 import { wantWords } from './words';
 
 /** Run by the start command before anything else: brings the database up to date and loads the demo once. */
@@ -29,6 +30,7 @@ const loaded = await loadDemo(demo, process.env.LIVELY_DEMO === 'first' ? 'first
 const added = !loaded && process.env.LIVELY_DEMO === 'others';
 if (added) await addDemoFeeds(demo);
 await followStandins();
+await addDestinations();
 const repaired = await repairCountries();
 if (repaired) process.stdout.write(`${repaired.words} (${repaired.items} items).\n`);
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));

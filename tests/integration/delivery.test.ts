@@ -25,13 +25,14 @@ import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { fileView, wholeFile } from '@/server/feeds/feedFile';
 import { rulesStage } from '@/server/feeds/rulesStage';
 import { sendStage } from '@/server/feeds/sendStage';
-import { loadFeed } from '@/server/feeds/work';
+import { type FeedWork, loadFeed } from '@/server/feeds/work';
 import { evaluateFeeds } from '@/server/listings/counting';
+import { listNotices } from '@/server/notices/notices';
 import { pathOfKept } from '@/server/storage';
 import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/byHand';
 import { FinalRefusal, sendSubmission, stopSubmission } from '@/server/submissions/delivery';
 import { destinationView, editDestination } from '@/server/submissions/destinations';
-import { dueOn, toSendCount } from '@/server/submissions/due';
+import { doubtfulOn, dueOn, toSendCount } from '@/server/submissions/due';
 import { answerFetch, rangeOf } from '@/server/submissions/fetchedFile';
 import { acceptedValues, ledgerOf } from '@/server/submissions/ledger';
 import { insights } from '@/server/submissions/outbox';
@@ -44,6 +45,7 @@ import {
   releaseSubmission,
   resumeSubmission,
   sendFeed,
+  sendHeldListings,
 } from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
 import { type Channels, startChannels, untilAnswered } from '../support/standins';
@@ -293,7 +295,72 @@ test('a submission that does not exist is refused for good', async () => {
 describe('held back', () => {
   beforeEach(() => addDemoFeeds('demo'));
 
+  /** All of a submission is held where single listings are in doubt. */
+  const holdAll = async () => {
+    const { revision } = await destinationView({ code: orrin, channel: 'orrin-bazaar' });
+    await editDestination(orrin, revision, { set: 'hold', hold: 'all' });
+  };
+
+  test('single doubtful prices wait for a person with their families, and the rest is sent', async () => {
+    const before = await due(orrin);
+    const doubtful = doubtfulOn(before);
+    const byPrice = [...doubtful].filter(([, doubt]) => doubt === 'prices');
+    expect(byPrice.length).toBeGreaterThanOrEqual(3);
+    const result = await sendFeed(orrin);
+    expect(result).toMatchObject({ ok: true, held: false, doubtful: doubtful.size });
+    const id = result.ok ? result.submission : 0;
+    await untilAnswered(id);
+    const sent = new Set(
+      (await entriesOf(id)).filter(({ due: what }) => what !== 'left').map(({ sku }) => sku),
+    );
+    expect([...doubtful.keys()].filter((sku) => sent.has(sku))).toEqual([]);
+    expect(sent.size).toBe(toSendCount(before) - doubtful.size);
+    const told = async () => (await listNotices()).filter(({ kind }) => kind === 'listingsHeld').length;
+    expect(await told()).toBe(1);
+
+    // What is left is in doubt: nothing is sent, and it is told once.
+    // Until there is nothing else: what is held is never taken along, and is told once.
+    for (;;) {
+      const again = await sendFeed(orrin, 'due', 'schedule');
+      if (!again.ok) {
+        expect(again.reason).toBe('doubtful');
+        break;
+      }
+      await untilAnswered(again.submission);
+      const skus = (await entriesOf(again.submission)).map(({ sku }) => sku);
+      expect(skus.filter((sku) => doubtful.has(sku))).toEqual([]);
+    }
+    expect(await told()).toBe(1);
+    const stage = await sendStage((await loadFeed(orrin)) as FeedWork, {
+      submission: undefined,
+      show: undefined,
+      find: undefined,
+    });
+    expect(stage.doubtful.count).toBe(doubtful.size);
+
+    const released = await sendHeldListings(orrin, 'the lights are on sale');
+    expect(released).toMatchObject({ ok: true, count: doubtful.size });
+    const gone = (await entriesOf(released.ok ? released.submission : 0)).map(({ sku }) => sku);
+    expect([...doubtful.keys()].filter((sku) => !gone.includes(sku))).toEqual([]);
+  });
+
+  test('a file that holds all keeps what the channel has of a doubtful listing', async () => {
+    await send(feed);
+    const sku = 'QM-POT-RDG-CHA-14';
+    await editCells([
+      { sku, attribute: 'price', text: '2490.00 EUR' },
+      { sku: 'QM-POT-RDG-CHA-18', attribute: 'price', text: '33.90 EUR' },
+    ]);
+    const result = await sendFeed(feed);
+    expect(result).toMatchObject({ ok: true, held: false, doubtful: 1 });
+    const entries = await entriesOf(result.ok ? result.submission : 0);
+    expect(entries.find((one) => one.sku === sku)).toMatchObject({ due: 'left' });
+    expect(JSON.stringify(entries.find((one) => one.sku === sku)?.values)).not.toContain('2490');
+    expect(entries.find((one) => one.sku === 'QM-POT-RDG-CHA-18')).toMatchObject({ due: 'changed' });
+  });
+
   test('what looks wrong stays until somebody says that it is right; nothing is on its way before', async () => {
+    await holdAll();
     const result = await sendFeed(orrin);
     expect(result).toMatchObject({ ok: true, held: true });
     const id = result.ok ? result.submission : 0;
@@ -339,6 +406,7 @@ describe('held back', () => {
   });
 
   test('dropping it leaves everything as it was', async () => {
+    await holdAll();
     const before = (await due(orrin)).counts;
     const result = await sendFeed(orrin);
     await dropSubmission(result.ok ? result.submission : 0);
@@ -363,7 +431,8 @@ describe('held back', () => {
       expect.arrayContaining(['offer_price', 'all', 'new', 'withdraw']),
     );
     expect(stage.lines.slice(0, 3).map(({ change }) => change)).toEqual([-90, -90, -90]);
-    expect(stage.alarms).toEqual(['3 prices change by more than 50 %']);
+    expect(stage.alarms).toEqual([]);
+    expect(stage.doubtful.reasons[0]).toMatch(/^the price changes by more than 50 %: /);
     const found = await sendStage(work, { submission: undefined, show: 'all', find: 'vr-lgt' });
     expect(found.matching).toBe(3);
   });

@@ -194,3 +194,25 @@ test('evaluate writes the file of a channel in its own format', () => {
   // Nothing is mapped, so no listing is ready: the file has its headings alone, separated as the sheet says.
   expect(readFileSync(join(out, 'feed.csv'), 'utf8')).toMatch(/^card_key,[a-z_,]+\r\n$/);
 });
+
+test('an error that nobody expected is logged and shown as such, and tried again the next time', async () => {
+  const [{ currentSnapshot: snapshotOf }, { evaluationOf }, { channelOf }, { log }] = await Promise.all([
+    import('@/server/catalog/snapshot'),
+    import('@/server/listings/evaluation'),
+    import('@/server/channels/channels'),
+    import('@/server/observing'),
+  ]);
+  const snapshot = await snapshotOf();
+  const channel = await channelOf('lanternry');
+  const plan = { ...(await plans()).draft, met: ['tried with a broken row'] };
+  const logged = jest.spyOn(log, 'error').mockImplementation(() => undefined);
+  const broken = { ...snapshot, rows: snapshot.rows.map(() => null as never) };
+  const failure = await evaluationOf(plan, channel, broken).catch((error: unknown) => error);
+  expect(failure).toMatchObject({
+    expected: false,
+    message: expect.stringMatching(/unexpected error.*log.*[0-9a-f]{8}/),
+  });
+  expect(logged.mock.calls[0]?.[0]).toMatchObject({ err: expect.any(TypeError) });
+  logged.mockRestore();
+  expect((await evaluationOf(plan, channel, snapshot)).listings.length).toBe(snapshot.rows.length);
+});

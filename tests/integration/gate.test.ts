@@ -93,8 +93,7 @@ const actions = {
     look: 'see',
   },
   sending: {
-    change: 'changeDestination changeSchedule',
-    send: 'send release drop pause resume stop goBack answerAll answerWithFile',
+    send: 'send changeDestination changeSchedule release drop pause resume stop sendHeld goBack answerAll answerWithFile',
   },
   setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
   sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },

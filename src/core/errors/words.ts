@@ -9,6 +9,9 @@ export const errorWords = {
     `“${words}” cannot be undone: the draft of ${feed} was changed since. Nothing was undone.`,
   draftChangedMeanwhile: ({ name }: Facts<'name'>) =>
     `The draft of ${name} was changed at the same moment. Nothing was changed; try again.`,
+  scheduleRefused: ({ words }: Facts<'words'>) => `${words}`,
+  patternRefused: ({ pattern, trouble }: Facts<'pattern' | 'trouble'>) =>
+    `The pattern /${pattern}/ ${trouble}.`,
   viewWithoutName: () => 'A view needs a name.',
   attributeThere: ({ code, label }: Facts<'code' | 'label'>) =>
     `There is already an attribute ${code}, “${label}”.`,

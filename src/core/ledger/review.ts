@@ -35,6 +35,10 @@ export const limitsSchema = z.strictObject({
     z.number().min(0).max(100).default(40).meta({ description: '% of the listings whose title changes' }),
     'Titles, %',
   ),
+  hold: z.enum(['listings', 'all']).default('listings').meta({
+    description:
+      'what is held where a price or an identifier of single listings is doubtful: these alone, or the whole submission',
+  }),
   refused: named(
     z
       .number()
@@ -46,6 +50,10 @@ export const limitsSchema = z.strictObject({
   ),
 });
 export type Limits = z.infer<typeof limitsSchema>;
+
+/** A limit that is a number. */
+export type LimitName = Exclude<keyof Limits, 'hold'>;
+export const limitNames = Object.keys(limitsSchema.shape).filter((name) => name !== 'hold') as LimitName[];
 
 /** A listing that the channel has and that would change. */
 export interface ChangedListing {
@@ -84,6 +92,31 @@ export function priceChange({ before, after }: ValueChange): number | undefined 
   return from === undefined || to === undefined || from === 0 ? undefined : ((to - from) / from) * 100;
 }
 
+/** Why a single listing is held for review. */
+export type Doubt = 'prices' | 'fixed';
+
+const priceBeyond = ({ changes }: ChangedListing, { price }: ReviewFields, limits: Limits): boolean =>
+  changes.some((one) => one.field === price && Math.abs(priceChange(one) ?? 0) > limits.price);
+const fixedChanges = ({ changes }: ChangedListing, { fixed }: ReviewFields): boolean =>
+  changes.some(({ field, before }) => before !== undefined && fixed?.includes(field));
+
+/**
+ * The listings that are held for review by themselves while the rest is sent; none where the feed holds all of a submission.
+ * What is wrong with too many at once (categories, titles, withdrawals) is no doubt about single ones.
+ */
+export function doubtsOf(
+  changed: readonly ChangedListing[],
+  fields: ReviewFields,
+  limits: Limits,
+): ReadonlyMap<string, Doubt> {
+  const doubts = new Map<string, Doubt>();
+  if (limits.hold === 'all') return doubts;
+  const prices = changed.filter((one) => priceBeyond(one, fields, limits));
+  if (prices.length > limits.prices) for (const { sku } of prices) doubts.set(sku, 'prices');
+  for (const one of changed) if (fixedChanges(one, fields)) doubts.set(one.sku, 'fixed');
+  return doubts;
+}
+
 /**
  * What looks wrong about a submission before it leaves.
  * @param has how many listings the channel has now
@@ -102,12 +135,8 @@ export function alarmsOf(
           changes.some((one) => one.field === field && one.before !== undefined),
         ).length;
   const share = (count: number) => (has === 0 ? 0 : (count / has) * 100);
-  const prices = changed.filter(({ changes }) =>
-    changes.some((one) => one.field === fields.price && Math.abs(priceChange(one) ?? 0) > limits.price),
-  ).length;
-  const known = changed.filter(({ changes }) =>
-    changes.some(({ field, before }) => before !== undefined && fields.fixed?.includes(field)),
-  );
+  const prices = changed.filter((one) => priceBeyond(one, fields, limits)).length;
+  const known = changed.filter((one) => fixedChanges(one, fields));
   const [moved, titles] = [changing(fields.category), changing(fields.title)];
   return [
     ...(known[0]

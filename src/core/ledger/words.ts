@@ -1,7 +1,20 @@
 import type { Due, LedgerEntry } from './ledger';
-import type { Alarm } from './review';
+import type { Alarm, Doubt, Limits } from './review';
 
 const share = (count: number, of: number): string => `${Math.round((count / of) * 100)} %`;
+
+/** Why listings are held for review by themselves. @param doubts by SKU */
+export function doubtWords(doubts: ReadonlyMap<string, Doubt>, limits: Pick<Limits, 'price'>): string[] {
+  const reasons = {
+    prices: `the price changes by more than ${limits.price} %`,
+    fixed: 'what the channel knows the listing by changes',
+  };
+  return (['prices', 'fixed'] as const).flatMap((doubt) => {
+    const skus = [...doubts].flatMap(([sku, one]) => (one === doubt ? [sku] : []));
+    const more = skus.length > 3 ? ` and ${skus.length - 3} more` : '';
+    return skus.length === 0 ? [] : [`${reasons[doubt]}: ${skus.slice(0, 3).join(', ')}${more}`];
+  });
+}
 
 /** Why a submission is held back, in a sentence. */
 export function alarmWords(alarm: Alarm): string {

@@ -15,6 +15,14 @@ export interface NoticeFacts {
     readonly reasons: readonly string[];
     readonly cause: string;
   };
+  /** Single listings look wrong and wait for a person; the rest is sent. */
+  readonly listingsHeld: {
+    readonly count: number;
+    readonly reasons: readonly string[];
+    readonly cause: string;
+    /** Digest of which they are: of the same ones it is told once. */
+    readonly which: string;
+  };
   /** Nothing of it left, or the channel never answered. */
   readonly failing: { readonly submission: number; readonly words: string };
   readonly sourceFailed: { readonly source: number; readonly name: string; readonly words: string };
@@ -37,6 +45,7 @@ export const noticeKinds = [
   'finished',
   'refusedMany',
   'heldBack',
+  'listingsHeld',
   'failing',
   'sourceFailed',
   'importHeld',
@@ -50,6 +59,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
   finished: 'a submission is answered',
   refusedMany: 'many listings are refused',
   heldBack: 'a submission is held back',
+  listingsHeld: 'listings are held for review',
   failing: 'a channel does not take what is sent',
   sourceFailed: 'a source cannot be fetched',
   importHeld: 'an import is held for review',
@@ -62,6 +72,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
 export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
   'refusedMany',
   'heldBack',
+  'listingsHeld',
   'failing',
   'sourceFailed',
   'importHeld',
@@ -79,6 +90,8 @@ const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } =
     ].join(', '),
   refusedMany: ({ refused, of }) => `${refused} of ${listings(of)} refused`,
   heldBack: ({ reasons }) => `held back: ${reasons.join('; ')}`,
+  listingsHeld: ({ count, reasons }) =>
+    `${listings(count)} held for review, the rest is sent: ${reasons.join('; ')}`,
   failing: (facts) => facts.words,
   sourceFailed: (facts) => `${facts.name} could not be fetched: ${facts.words}`,
   importHeld: ({ name, reasons }) =>

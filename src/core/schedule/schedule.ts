@@ -64,6 +64,16 @@ const earlierSchema = z
 /** A schedule as it is kept, perhaps since an earlier version. */
 export const readSchedule = (stored: unknown): Schedule => earlierSchema.or(scheduleSchema).parse(stored);
 
+/** What is wrong with a schedule as a whole, in words; undefined where nothing is. */
+export function scheduleTrouble(schedule: Schedule): string | undefined {
+  const { busyFrom, busyTo, every, at } = schedule;
+  if ((busyFrom === undefined) !== (busyTo === undefined))
+    return `The hours to avoid need both ends: ${busyFrom === undefined ? 'from when' : 'until when'}?`;
+  if (every !== 'hours' && isBusy(schedule, minuteOf(at)))
+    return `${at} lies in the hours to avoid, ${busyFrom} to ${busyTo}: choose a time outside.`;
+  return undefined;
+}
+
 /** What a schedule asks for, besides what every one has. */
 export const askedIn = (every: Schedule['every']): readonly (keyof Schedule)[] => [
   'every',

@@ -1,4 +1,5 @@
 import { RE2JS } from 're2js';
+import { InputError } from '../errors/inputError';
 
 /**
  * Patterns that people type: regular expressions in steps and requirement sheets. They run in time that grows with the
@@ -73,7 +74,7 @@ function isPlain(expression: string): boolean {
  */
 export function compilePattern(expression: string): Pattern {
   const trouble = patternTrouble(expression);
-  if (trouble) throw new Error(`The pattern /${expression.slice(0, 80)}/ ${trouble}.`);
+  if (trouble) throw new InputError('patternRefused', { pattern: expression.slice(0, 80), trouble });
   const slow = automaton(expression);
   const quick = isPlain(expression) ? new RegExp(expression, 'u') : undefined;
   return {

@@ -29,7 +29,7 @@ import { settings } from '../settings';
 import { applyRun } from '../sources/applying';
 import { checkRun } from '../sources/checking';
 import { startRun, takeFile } from '../sources/sources';
-import { destinationView } from '../submissions/destinations';
+import { addDestination } from '../submissions/destinations';
 import { sendFeed } from '../submissions/submissions';
 import { readWorkspace } from '../workspace';
 import { writeHistory } from './history';
@@ -66,6 +66,7 @@ export async function bringInDemoFile(folder: string, name: string): Promise<num
 
 async function insertPublished(tx: Transaction, code: string, plan: Plan, position: number): Promise<void> {
   await tx.insert(feed).values({ code, channel: plan.channel, ...plan.market, position });
+  await addDestination(tx, code);
   await tx.insert(draft).values({ feed: code, plan, revision: 1 });
   await tx
     .insert(planVersion)
@@ -120,7 +121,6 @@ export async function addDemoFeeds(folder: string): Promise<void> {
     // A new currency brings attributes for amounts in it.
     await raiseRevision(tx);
   });
-  await destinationView({ code: 'tessel-boards-de', channel: 'tessel-boards' });
   await db
     .update(destination)
     .set({ credential: await sealed(boardsAccount) })

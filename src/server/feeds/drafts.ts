@@ -107,7 +107,7 @@ async function countUnpublished(tx: Transaction, code: string): Promise<void> {
 /**
  * Puts an edit into the draft, or several that are taken back together. Where someone else saved since `revision`, nothing is written and the answer says
  * what they changed; sending the same edit with the newer revision takes it over on top of theirs.
- * @param joint of an edit that is undone together with others, what they have in common
+ * @param joint what one press has in common: edits with it are undone together, and an edit that comes twice with it is made once
  */
 export async function editDraft(
   code: string,
@@ -121,6 +121,9 @@ export async function editDraft(
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
     if (!own) return { ok: false, reason: 'nothing' };
     if (own.revision !== revision) {
+      // Sent again because its answer was lost: it is there already.
+      if (joint !== undefined && (await isSaved(tx, code, joint)))
+        return { ok: true, revision: own.revision, words: '' };
       const words = await since(tx, own, revision);
       return { ok: false, reason: 'conflict', revision: own.revision, words };
     }
@@ -146,8 +149,18 @@ export async function editDraft(
     await countUnpublished(tx, code);
     return { ok: true, revision: revision + 1, words };
   });
-  if (result.ok) await record(person, String(result.words), code);
+  if (result.ok && result.words) await record(person, String(result.words), code);
   return result;
+}
+
+/** Whether a draft has the step of a press already. */
+async function isSaved(tx: Transaction, code: string, joint: string): Promise<boolean> {
+  const [step] = await tx
+    .select({ id: draftStep.id })
+    .from(draftStep)
+    .where(and(eq(draftStep.joint, joint), eq(draftStep.feed, code)))
+    .limit(1);
+  return step !== undefined;
 }
 
 /** Takes the last edit of the draft back; refused where somebody changed the draft since `revision`, saying what. */

@@ -7,6 +7,7 @@ import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, feed } from '../db/schema';
 import { record, whoAsks } from '../people/gate';
+import { addDestination } from '../submissions/destinations';
 import { feedPlans } from './drafts';
 
 /** The market of a channel that a new feed is for, with the feed's code. @throws InputError where there is none */
@@ -33,6 +34,7 @@ async function insertFeed(code: string, plan: Plan, name: string): Promise<void>
       .insert(feed)
       .values({ code, channel: plan.channel, ...plan.market, position: Number(last?.most ?? 0) + 1 });
     await tx.insert(draft).values({ feed: code, plan, revision: 1 });
+    await addDestination(tx, code);
     // A new currency brings attributes for amounts in it.
     await raiseRevision(tx);
   });

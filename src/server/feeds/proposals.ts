@@ -31,7 +31,7 @@ import { editCells } from '../catalog/itemEdits';
 import { foreseenNumbers, giveNumbers, registerView } from '../catalog/register';
 import type { Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
-import { catalogEdit, item, source } from '../db/schema';
+import { catalogEdit, draftStep, item, source } from '../db/schema';
 import { asked } from '../evaluating/asked';
 import { keptFor } from '../evaluating/keptFor';
 import { triedAll, triedOn } from '../listings/evaluation';
@@ -723,10 +723,20 @@ function mustHold(result: EditResult): number {
   return result.revision;
 }
 
+/** Whether a press has been carried out already: it comes again where its answer was lost. */
+async function isDone(joint: string): Promise<boolean> {
+  const [steps, edits] = await Promise.all([
+    db.select({ id: draftStep.id }).from(draftStep).where(eq(draftStep.joint, joint)).limit(1),
+    db.select({ id: catalogEdit.id }).from(catalogEdit).where(eq(catalogEdit.joint, joint)).limit(1),
+  ]);
+  return steps.length + edits.length > 0;
+}
+
 /**
  * Takes proposals, each as a person set it or as it stands: into the draft what belongs to the feed, into the catalog what belongs
  * to the items. All of it or nothing, and one undo takes all of it back.
  * @param share makes the same edits in the other feeds that have not decided otherwise
+ * @param joint a number of the press, by which it is carried out once
  * @returns what was changed in other drafts and in the catalog; a conflict where a draft was changed meanwhile
  * @throws InputError where a value cannot be taken
  */
@@ -735,11 +745,12 @@ export async function takeProposals(
   revision: number,
   wanted: readonly Wanted[],
   share: boolean,
+  joint: string = randomUUID(),
 ): Promise<EditResult & { elsewhere?: ChangedElsewhere[]; done?: EditDone[] }> {
-  const all = await changesFor(feed, wanted);
   const { plans, sheet } = await plannedFeed(feed);
+  if (await isDone(joint)) return { ok: true, revision: plans.revision };
+  const all = await changesFor(feed, wanted);
   const { edits } = editsOf(plans.draft, all);
-  const joint = randomUUID();
   try {
     return await db.transaction(async (tx) => {
       let now = revision;

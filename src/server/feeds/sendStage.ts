@@ -4,7 +4,7 @@ import { formatLabels } from '../../core/channels/delivery';
 import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
 import type { Problem } from '../../core/ledger/ledger';
 import { priceChange } from '../../core/ledger/review';
-import { alarmWords, dueWords } from '../../core/ledger/words';
+import { alarmWords, doubtWords, dueWords } from '../../core/ledger/words';
 import { planOn } from '../../core/listing/plan';
 import { lasts } from '../../core/schedule/lasts';
 import { db } from '../db/connection';
@@ -23,6 +23,7 @@ import {
   alarmsOn,
   changedListings,
   type DueListing,
+  doubtfulOn,
   dueOn,
   type FeedDue,
   titleOf,
@@ -88,6 +89,8 @@ export interface SendStage {
   readonly drafts: number;
   readonly figures: readonly { code: string; words: string; more: string; count: number }[];
   readonly alarms: readonly string[];
+  /** Listings that are held for review by themselves, and why; the rest is sent. */
+  readonly doubtful: { readonly count: number; readonly reasons: readonly string[] };
   readonly tabs: readonly { code: string; label: string; count: number }[];
   readonly tab: string;
   readonly lines: readonly ChangeLine[];
@@ -332,6 +335,19 @@ function standingOf({ published, snapshot }: FeedWork) {
   return counts;
 }
 
+/** What of all that is due is held for review: the whole, or single listings. */
+function reviewOf(due: FeedDue): Pick<SendStage, 'alarms' | 'doubtful'> {
+  const changed = changedListings(due);
+  const doubts = doubtfulOn(due, changed);
+  return {
+    alarms: alarmsOn(
+      due,
+      changed.filter(({ sku }) => !doubts.has(sku)),
+    ).map(alarmWords),
+    doubtful: { count: doubts.size, reasons: doubtWords(doubts, due.limits) },
+  };
+}
+
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
 export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
@@ -387,9 +403,9 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     takesDrafts: sheet.delivery.drafts !== undefined && !destination.testing,
     drafts: due?.counts.drafted ?? 0,
     figures: due ? keptFor(due.listings, 'figures', () => figuresOf(due)) : [],
-    alarms: due
-      ? keptFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => alarmsOn(due).map(alarmWords))
-      : [],
+    ...(due
+      ? keptFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => reviewOf(due))
+      : { alarms: [], doubtful: { count: 0, reasons: [] } }),
     tabs,
     tab,
     lines: found.slice(0, most),

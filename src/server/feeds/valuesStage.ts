@@ -242,10 +242,10 @@ export async function saveWords(
   field: string,
   words: Readonly<Record<string, string>>,
   share: boolean,
+  joint: string = randomUUID(),
 ): Promise<EditResult & { elsewhere?: Awaited<ReturnType<typeof shareWords>> }> {
   const own = sheet.fields.find(({ code }) => code === field);
   if (!own) return { ok: false, reason: 'nothing' };
-  const joint = randomUUID();
   return db.transaction(async () => {
     const edit = wordsEdit(plans.draft, field, words);
     const result = await editDraft(plans.head.code, revision, edit, joint);

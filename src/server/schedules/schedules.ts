@@ -1,6 +1,12 @@
 import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { nextDue, type Schedule, scheduleSchema, scheduleWords } from '../../core/schedule/schedule';
+import {
+  nextDue,
+  type Schedule,
+  scheduleSchema,
+  scheduleTrouble,
+  scheduleWords,
+} from '../../core/schedule/schedule';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { feed, feedSchedule, job, submission } from '../db/schema';
@@ -35,12 +41,21 @@ const gatherFor = 20_000;
 
 async function rowOf(code: string) {
   const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
-  if (row) return row;
-  await db.insert(feedSchedule).ignore().values({ feed: code, revision: 1, beganAt: new Date() });
-  const [made] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
-  if (!made) throw new InputError('noFeed');
-  return made;
+  return row ?? unset(code);
 }
+
+/** The schedule of a feed for which nobody has set one. */
+const unset = (code: string): typeof feedSchedule.$inferSelect => ({
+  feed: code,
+  schedule: null,
+  quick: false,
+  paused: false,
+  beganAt: new Date(),
+  nextAt: null,
+  lastAt: null,
+  lastWords: null,
+  revision: 1,
+});
 
 /** A feed's schedule. */
 export async function scheduleView(head: { code: string; channel: string }): Promise<ScheduleView> {
@@ -67,12 +82,17 @@ export type ScheduleEdit =
   | { readonly set: 'paused'; readonly on: boolean }
   | { readonly set: 'quick'; readonly on: boolean };
 
-/** Changes when a feed is sent by itself. @throws InputError where somebody else changed it since */
-export async function editSchedule(code: string, revision: number, edit: ScheduleEdit): Promise<void> {
+/**
+ * Changes when a feed is sent by itself. @returns its revision then
+ * @throws InputError where the schedule contradicts itself, or somebody else changed it since
+ */
+export async function editSchedule(code: string, revision: number, edit: ScheduleEdit): Promise<number> {
   const person = await whoAsks();
+  const trouble = edit.set === 'schedule' && edit.schedule ? scheduleTrouble(edit.schedule) : undefined;
+  if (trouble) throw new InputError('scheduleRefused', { words: trouble });
   const { zone } = await readWorkspace();
-  await rowOf(code);
   await db.transaction(async (tx) => {
+    await tx.insert(feedSchedule).ignore().values(unset(code));
     const [row] = await tx.select().from(feedSchedule).where(eq(feedSchedule.feed, code)).for('update');
     if (!row) throw new InputError('noFeed');
     if (row.revision !== revision) throw new InputError('scheduleChanged');
@@ -94,6 +114,7 @@ export async function editSchedule(code: string, revision: number, edit: Schedul
       .where(eq(feedSchedule.feed, code));
   });
   await record(person, `changed when it is sent: ${edit.set}`, code);
+  return revision + 1;
 }
 
 const dueAfter = (schedule: Schedule, zone: string, after: Date, since: Date, position: number): Date =>
@@ -133,12 +154,15 @@ const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], st
   nothing: 'nothing had changed',
   underWay: 'another submission was still under way',
   testing: 'it is set to the channel’s test account',
+  doubtful: 'all that had changed is held for review',
   conditions: 'the channel asks for something of the merchant first: see the settings',
 };
 
 const said = (result: SendResult): string =>
   result.ok
-    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}`
+    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
+        result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
+      }`
     : outcomes[result.reason];
 
 /** Sends a feed because its hour has come. */

@@ -1,7 +1,7 @@
 import { and, eq, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { type ImportLimits, importAlarmWords } from '../../core/intake/importReview';
-import { nextDue, type Schedule } from '../../core/schedule/schedule';
+import { nextDue, type Schedule, scheduleTrouble } from '../../core/schedule/schedule';
 import { db } from '../db/connection';
 import { run, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
@@ -27,6 +27,8 @@ export interface AddressSettings {
 export async function setAddress(id: number, given: AddressSettings): Promise<void> {
   const person = await whoAsks();
   if (given.address) await guardAddress(given.address);
+  const trouble = given.schedule && scheduleTrouble(given.schedule);
+  if (trouble) throw new InputError('scheduleRefused', { words: trouble });
   const { zone } = await readWorkspace();
   const [done] = await db
     .update(source)

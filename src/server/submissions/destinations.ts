@@ -3,9 +3,9 @@ import { eq } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import type { OfBlocked } from '../../core/ledger/ledger';
-import { type Limits, limitsSchema } from '../../core/ledger/review';
+import { type LimitName, type Limits, limitsSchema } from '../../core/ledger/review';
 import { channelOf } from '../channels/channels';
-import { db } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { destination, feed } from '../db/schema';
 import { guardAddress } from '../net/address';
 import { record, whoAsks } from '../people/gate';
@@ -34,14 +34,32 @@ const usual = { ofBlocked: 'leave' as const, limits: limitsSchema.parse({}) };
 
 async function rowOf(code: string) {
   const [row] = await db.select().from(destination).where(eq(destination.feed, code));
-  if (row) return row;
-  await db
-    .insert(destination)
-    .ignore()
-    .values({ feed: code, ...usual, token: randomBytes(24).toString('hex'), revision: 1 });
-  const [made] = await db.select().from(destination).where(eq(destination.feed, code));
-  if (!made) throw new InputError('noFeed');
-  return made;
+  return row ?? { ...unset(code), token: null };
+}
+
+/** The destination of a feed for which nobody has set one. */
+const unset = (code: string): typeof destination.$inferSelect => ({
+  feed: code,
+  ...usual,
+  address: null,
+  credential: null,
+  testing: false,
+  testAddress: null,
+  testCredential: null,
+  token: randomBytes(24).toString('hex'),
+  revision: 1,
+});
+
+/** Gives a feed its destination, when it is added; one that is there stays. */
+export async function addDestination(tx: Transaction, code: string): Promise<void> {
+  await tx.insert(destination).ignore().values(unset(code));
+}
+
+/** Gives every feed that has none a destination; at the start, for feeds of earlier versions. */
+export async function addDestinations(): Promise<void> {
+  await db.transaction(async (tx) => {
+    for (const { code } of await tx.select({ code: feed.code }).from(feed)) await addDestination(tx, code);
+  });
 }
 
 const fetchAddress = (code: string, token: string | null): string =>
@@ -109,13 +127,28 @@ export type DestinationEdit =
   | { readonly set: 'credential' | 'testCredential'; readonly credential: string }
   | { readonly set: 'testing'; readonly on: boolean }
   | { readonly set: 'ofBlocked'; readonly ofBlocked: OfBlocked }
-  | { readonly set: 'limit'; readonly limit: keyof Limits; readonly value: number }
+  | { readonly set: 'limit'; readonly limit: LimitName; readonly value: number }
+  | { readonly set: 'hold'; readonly hold: Limits['hold'] }
   | { readonly set: 'token' };
 
+const hostOf = (address: string | null): string => {
+  try {
+    return address === null ? '' : new URL(address).host;
+  } catch {
+    return '';
+  }
+};
+
 /**
- * Changes where a feed goes. @throws InputError where the address is refused, or somebody else changed it since
+ * Changes where a feed goes. A credential belongs to the host that it was given for: another host drops it, so that nobody who
+ * may change the address alone has it sent elsewhere.
+ * @returns its revision then @throws InputError where the address is refused, or somebody else changed it since
  */
-export async function editDestination(code: string, revision: number, edit: DestinationEdit): Promise<void> {
+export async function editDestination(
+  code: string,
+  revision: number,
+  edit: DestinationEdit,
+): Promise<number> {
   const person = await whoAsks();
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
@@ -123,25 +156,60 @@ export async function editDestination(code: string, revision: number, edit: Dest
   const seal = 'credential' in edit && edit.credential !== '' ? await sealed(edit.credential) : null;
   if (edit.set === 'testing' && edit.on && !takesTests((await channelOf(head.channel)).sheet))
     throw new InputError('noTestAccount');
-  await rowOf(code);
-  await db.transaction(async (tx) => {
+  const changed = await db.transaction(async (tx) => {
+    await addDestination(tx, code);
     const [row] = await tx.select().from(destination).where(eq(destination.feed, code)).for('update');
     if (!row) throw new InputError('noFeed');
     if (row.revision !== revision) throw new InputError('destinationChanged');
     const limits =
-      edit.set === 'limit' ? limitsSchema.parse({ ...row.limits, [edit.limit]: edit.value }) : row.limits;
+      edit.set === 'limit'
+        ? limitsSchema.parse({ ...row.limits, [edit.limit]: edit.value })
+        : edit.set === 'hold'
+          ? { ...row.limits, hold: edit.hold }
+          : row.limits;
+    const keeper =
+      edit.set === 'address' ? 'credential' : edit.set === 'testAddress' ? 'testCredential' : undefined;
+    const moves = 'address' in edit && hostOf(row[edit.set]) !== hostOf(edit.address || null);
+    const drops = keeper && moves && row[keeper] !== null ? keeper : undefined;
     await tx
       .update(destination)
       .set({
         revision: revision + 1,
         limits,
         ...('address' in edit ? { [edit.set]: edit.address || null } : {}),
+        ...(drops ? { [drops]: null } : {}),
         ...('credential' in edit ? { [edit.set]: seal } : {}),
         ...(edit.set === 'testing' ? { testing: edit.on } : {}),
         ...(edit.set === 'ofBlocked' ? { ofBlocked: edit.ofBlocked } : {}),
         ...(edit.set === 'token' ? { token: randomBytes(24).toString('hex') } : {}),
       })
       .where(eq(destination.feed, code));
+    return changeWords(row, edit, drops !== undefined);
   });
-  await record(person, `changed where it goes: ${edit.set}`, code);
+  await record(person, `changed where it goes: ${changed}`, code);
+  return revision + 1;
+}
+
+/** What was changed of a destination, before and after; of a credential no more than whether there is one. */
+function changeWords(row: typeof destination.$inferSelect, edit: DestinationEdit, dropped: boolean): string {
+  switch (edit.set) {
+    case 'address':
+    case 'testAddress':
+      return `${edit.set} from ${row[edit.set] ?? 'the simulated channel'} to ${edit.address || 'the simulated channel'}${
+        dropped ? '; the credential was removed, it belongs to the old host' : ''
+      }`;
+    case 'credential':
+    case 'testCredential':
+      return `${edit.set} ${edit.credential === '' ? 'removed' : row[edit.set] === null ? 'set' : 'replaced'}`;
+    case 'testing':
+      return `from the ${row.testing ? 'test' : 'live'} account to the ${edit.on ? 'test' : 'live'} account`;
+    case 'ofBlocked':
+      return `blocked listings from ${row.ofBlocked} to ${edit.ofBlocked}`;
+    case 'limit':
+      return `the limit ${edit.limit} from ${row.limits[edit.limit]} to ${edit.value}`;
+    case 'hold':
+      return `held for review from ${row.limits.hold} to ${edit.hold}`;
+    case 'token':
+      return 'another fetch address';
+  }
 }

@@ -13,7 +13,15 @@ import {
   toPut,
   type Wanted,
 } from '../../core/ledger/ledger';
-import { type Alarm, alarmsOf, type ChangedListing, type Limits } from '../../core/ledger/review';
+import {
+  type Alarm,
+  alarmsOf,
+  type ChangedListing,
+  type Doubt,
+  doubtsOf,
+  type Limits,
+  type ReviewFields,
+} from '../../core/ledger/review';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -202,23 +210,49 @@ export function changedListings({ listings, sheet }: FeedDue): ChangedListing[] 
   );
 }
 
+function reviewFields({ sheet }: FeedDue): ReviewFields {
+  const code = (role: Parameters<typeof fieldWithRole>[1]) => fieldWithRole(sheet, role)?.code;
+  return {
+    price: code('price'),
+    title: code('title'),
+    category: code('category'),
+    fixed: sheet.fields.flatMap((field) =>
+      field.stable || field.role === 'id' || field.role === 'gtin' ? [field.code] : [],
+    ),
+  };
+}
+
+/**
+ * The listings that are held for review by themselves, by SKU; with them the rest of their family, where the channel takes
+ * families as one.
+ */
+export function doubtfulOn(due: FeedDue, changed = changedListings(due)): ReadonlyMap<string, Doubt> {
+  const doubts = new Map(doubtsOf(changed, reviewFields(due), due.limits));
+  const { sheet, listings } = due;
+  const groupAt = sheet.fields.findIndex(({ role }) => role === 'group');
+  if (doubts.size === 0 || sheet.delivery.families === 'singles' || groupAt < 0) return doubts;
+  const groupOf = ({ out }: DueListing) => asText(out?.values[groupAt]);
+  const groups = new Map<string, Doubt>();
+  for (const one of listings) {
+    const doubt = doubts.get(one.sku);
+    if (doubt && groupOf(one) !== '') groups.set(groupOf(one), doubt);
+  }
+  for (const one of listings) {
+    const doubt = groups.get(groupOf(one));
+    if (doubt && toPut.has(one.due)) doubts.set(one.sku, doubts.get(one.sku) ?? doubt);
+  }
+  return doubts;
+}
+
 /** What looks wrong about it before it leaves. */
 export function alarmsOn(due: FeedDue, changed = changedListings(due)): Alarm[] {
-  const code = (role: Parameters<typeof fieldWithRole>[1]) => fieldWithRole(due.sheet, role)?.code;
   return alarmsOf(
     changed,
     {
       has: due.listings.filter(({ kept }) => (kept ?? emptyEntry).held).length,
       withdrawn: due.counts.withdraw,
     },
-    {
-      price: code('price'),
-      title: code('title'),
-      category: code('category'),
-      fixed: due.sheet.fields.flatMap((field) =>
-        field.stable || field.role === 'id' || field.role === 'gtin' ? [field.code] : [],
-      ),
-    },
+    reviewFields(due),
     due.limits,
   );
 }

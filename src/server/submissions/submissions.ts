@@ -5,8 +5,8 @@ import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
-import type { Alarm } from '../../core/ledger/review';
-import { alarmWords } from '../../core/ledger/words';
+import type { Alarm, Doubt } from '../../core/ledger/review';
+import { alarmWords, doubtWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
 import { inParts, insertRows } from '../db/bulk';
 import { db, outsideTransaction, type Transaction } from '../db/connection';
@@ -14,6 +14,7 @@ import {
   batch,
   feed,
   feedSchedule,
+  notice,
   type SubmissionCause,
   sheetVersion,
   submission,
@@ -21,12 +22,21 @@ import {
 } from '../db/schema';
 import { asked, EvaluatorAway } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
+import { md5 } from '../md5';
 import { tell } from '../notices/notices';
 import { record, whoAsks } from '../people/gate';
 import { wayOf } from '../ways';
 import { isTesting } from './destinations';
 import { doorOf, isLive } from './door';
-import { alarmsOn, changedListings, type DueListing, dueOn, type FeedDue, valuesByField } from './due';
+import {
+  alarmsOn,
+  changedListings,
+  type DueListing,
+  doubtfulOn,
+  dueOn,
+  type FeedDue,
+  valuesByField,
+} from './due';
 import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
 export type SubmissionRow = typeof submission.$inferSelect;
@@ -36,8 +46,15 @@ type EntryRow = typeof submissionEntry.$inferInsert;
 const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
 
 export type SendResult =
-  | { ok: true; submission: number; count: number; held: boolean }
-  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' | 'testing' };
+  | {
+      ok: true;
+      submission: number;
+      count: number;
+      held: boolean;
+      /** Listings that are held for review while the rest is sent. */
+      doubtful: number;
+    }
+  | { ok: false; reason: 'unpublished' | 'nothing' | 'underWay' | 'conditions' | 'testing' | 'doubtful' };
 
 /**
  * What is sent: all that is due; every ready listing; what changed in prices and stock alone; what is to be put, to be saved as
@@ -121,6 +138,18 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
     }),
   };
 }
+
+/** What a submission takes along without listings that are held for review: of these a whole file keeps what the channel has. */
+const withoutDoubtful = (
+  { whole, taken }: ReturnType<typeof chosen>,
+  doubtful: ReadonlySet<string>,
+): ReturnType<typeof chosen> => ({
+  whole,
+  taken: taken.flatMap((one): DueListing[] => {
+    if (!doubtful.has(one.sku)) return [one];
+    return whole && one.kept?.held && one.values ? [{ ...one, due: 'left' }] : [];
+  }),
+});
 
 type Entry = Omit<EntryRow, 'submissionId'>;
 
@@ -273,7 +302,7 @@ const forgetPlanned = asked(
 );
 
 /** What a submission would take along, computed where the catalog is; says why where there is nothing to take. */
-const planSubmission = asked('submission', async (code: string, what: SendWhat) => {
+const planSubmission = asked('submission', async (code: string, what: SendWhat, testing: boolean) => {
   const due = await dueOn(code);
   if (!due) return 'unpublished' as const;
   const { plans, sheet } = due;
@@ -281,22 +310,33 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat) 
   if (merchantNeedsIn(sheet, plans.head.country).some((need) => !met.has(need.code)))
     return 'conditions' as const;
   if (what === 'asDrafts' && !sheet.delivery.drafts) return 'nothing' as const;
-  const { whole, taken } = chosen(due, what);
+  const all = chosen(due, what);
+  // What a person asks for by name, and what no shopper sees, is in no doubt.
+  const looked = testing || typeof what === 'object' || what === 'asDrafts';
+  const doubts = looked
+    ? new Map<string, Doubt>()
+    : doubtfulOn(due, changedListings({ ...due, listings: all.taken }));
+  const held = { count: doubts.size, reasons: doubtWords(doubts, due.limits), skus: [...doubts.keys()] };
+  const { whole, taken } = withoutDoubtful(all, new Set(held.skus));
+  if (doubts.size > 0 && movingOf(taken) === 0) return { held };
   if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
   return {
     ...toBeWritten(entriesOf(due, taken, whole || what === 'everything')),
     whole,
     version: plans.version,
     channel: plans.head.channel,
-    alarms:
-      typeof what === 'object' || what === 'asDrafts'
-        ? []
-        : what === 'quick'
-          ? alarmsOn(
-              { ...due, counts: { ...due.counts, withdraw: 0 } },
-              changedListings({ ...due, listings: taken }),
-            )
-          : alarmsOn(due),
+    alarms: looked
+      ? []
+      : what === 'quick'
+        ? alarmsOn(
+            { ...due, counts: { ...due.counts, withdraw: 0 } },
+            changedListings({ ...due, listings: taken }),
+          )
+        : alarmsOn(
+            due,
+            changedListings({ ...due, listings: due.listings.filter(({ sku }) => !doubts.has(sku)) }),
+          ),
+    held,
     moving: movingOf(taken),
   };
 });
@@ -312,15 +352,58 @@ export async function sendFeed(
 ): Promise<SendResult> {
   const testing = await isTesting(code);
   if (testing && (cause !== 'hand' || what === 'asDrafts')) return { ok: false, reason: 'testing' };
-  const planned = await planSubmission(code, what);
+  const planned = await planSubmission(code, what, testing);
   if (typeof planned === 'string') return { ok: false, reason: planned };
+  if (!('key' in planned)) {
+    await tellHeld(code, planned.held, cause);
+    return { ok: false, reason: 'doubtful' };
+  }
   const { sheet } = await channelOf(planned.channel);
-  return writeSubmission(
+  const result = await writeSubmission(
     code,
     sheet,
-    testing ? { ...planned, alarms: [] } : planned,
+    planned,
     testing ? 'test' : what === 'asDrafts' ? 'draft' : cause,
   );
+  if (result.ok) await tellHeld(code, planned.held, cause);
+  return result.ok ? { ...result, doubtful: planned.held.count } : result;
+}
+
+/** Listings that are held for review while the rest is sent. */
+interface HeldListings {
+  readonly count: number;
+  readonly reasons: readonly string[];
+  readonly skus: readonly string[];
+}
+
+/** Tells of listings that are held for review, once for the same ones. */
+async function tellHeld(code: string, { count, reasons, skus }: HeldListings, cause: string): Promise<void> {
+  if (count === 0) return;
+  const facts = { count, reasons, cause, which: md5([...skus].sort().join('\n')) };
+  await db.transaction(async (tx) => {
+    const [last] = await tx
+      .select({ facts: notice.facts })
+      .from(notice)
+      .where(and(eq(notice.feed, code), eq(notice.kind, 'listingsHeld')))
+      .orderBy(desc(notice.id))
+      .limit(1);
+    if (last && 'which' in last.facts && last.facts.which === facts.which) return;
+    await tell(tx, 'listingsHeld', code, facts);
+  });
+}
+
+/**
+ * Sends the listings that are held for review, with the word of the person who looked at them.
+ * @throws InputError where none is held any more
+ */
+export async function sendHeldListings(code: string, words: string): Promise<SendResult> {
+  const planned = await planSubmission(code, 'due', false);
+  const held = typeof planned === 'string' ? undefined : planned.held;
+  if (!held || held.count === 0) throw new InputError('notHeld');
+  const result = await sendFeed(code, { only: held.skus });
+  if (result.ok)
+    await record(await whoAsks(), `let ${held.count} listings go that were held for review: ${words}`, code);
+  return result;
 }
 
 interface Planned {
@@ -342,6 +425,7 @@ async function writeSubmission(
   sheet: Sheet,
   { whole, version, alarms, key, total, moving }: Planned,
   cause: SubmissionCause,
+  besides: (tx: Transaction) => Promise<void> = async () => undefined,
 ): Promise<SendResult> {
   const person = await whoAsks();
   const writing = db.transaction(async (tx): Promise<SendResult> => {
@@ -389,9 +473,10 @@ async function writeSubmission(
       }
       from += handed.length;
     }
+    await besides(tx);
     if (alarms.length === 0) await enqueue(tx, 'sendSubmission', { submission: id });
     else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
-    return { ok: true, submission: id, count: moving, held: alarms.length > 0 };
+    return { ok: true, submission: id, count: moving, held: alarms.length > 0, doubtful: 0 };
   });
   const result = await writing
     .catch((error: unknown): SendResult => {
@@ -527,11 +612,15 @@ export async function bringBack(code: string, id: number, words: string): Promis
     sheet,
     { ...planned, version: found.version, alarms: [] },
     'back',
+    // In the same transaction: a schedule that goes on would undo it.
+    async (tx) => {
+      await tx
+        .insert(feedSchedule)
+        .values({ feed: code, revision: 1, beganAt: new Date(), paused: true })
+        .onDuplicateKeyUpdate({ set: { paused: true } });
+    },
   );
-  if (result.ok) {
-    await db.update(feedSchedule).set({ paused: true }).where(eq(feedSchedule.feed, code));
-    await record(person, `brought the channel back to submission ${id}: ${words}`, code);
-  }
+  if (result.ok) await record(person, `brought the channel back to submission ${id}: ${words}`, code);
   return result;
 }
 

@@ -13,8 +13,8 @@ export function useTake() {
   const draft = useDraft();
   const catalog = useCatalog(undefined, false);
   const take = (wanted: readonly Wanted[], share = false): Promise<boolean> =>
-    draft.run(async (revision) => {
-      const result = await takeProposed(draft.feed, revision, [...wanted], share);
+    draft.run(async (revision, request) => {
+      const result = await takeProposed(draft.feed, revision, [...wanted], share, request);
       if (!result.ok) return result;
       const { elsewhere = [], done = [] } = result;
       if (elsewhere.length > 0) notifications.show({ message: changedWords(elsewhere) });

@@ -10,6 +10,17 @@ import { Lane } from '../kit/useLane';
 
 type Saved = EditResult | Refusal;
 
+/**
+ * The number of a press, RFC 9562 version 4. Pages on plain HTTP have no `crypto.randomUUID`.
+ */
+function newRequest(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-');
+}
+
 /** Somebody else saved in between: what they did, and the edit that waits. */
 export interface Conflict {
   readonly words: readonly string[];
@@ -83,12 +94,16 @@ export function useDraft() {
       lane,
       conflict,
       /** @param show shows the edit at once, before it is saved */
-      save: (edit: PlanEdit, show?: () => void) => run(() => saveEdit(feed, lane.revision, edit), edit, show),
+      save: (edit: PlanEdit, show?: () => void) => {
+        const request = newRequest();
+        return run(() => saveEdit(feed, lane.revision, edit, request), edit, show);
+      },
       /** Puts the edit that waits on top of what somebody else did. */
       takeOver: () => {
         const waiting = conflict?.edit;
+        const request = newRequest();
         return waiting
-          ? run(() => saveEdit(feed, conflict.revision, waiting), waiting)
+          ? run(() => saveEdit(feed, conflict.revision, waiting, request), waiting)
           : Promise.resolve(false);
       },
       giveUp: () => {
@@ -96,7 +111,10 @@ export function useDraft() {
         setConflict(undefined);
       },
       /** Saves in a way of its own, from the revision at hand. */
-      run: (work: (revision: number) => Promise<Saved>) => run(() => work(lane.revision)),
+      run: (work: (revision: number, request: string) => Promise<Saved>) => {
+        const request = newRequest();
+        return run(() => work(lane.revision, request));
+      },
       undo: () => run(() => undoEdit(feed, lane.revision)),
       publish: (note = '') => run(() => publish(feed, lane.revision, note)),
       leave: (name: string) => run(() => leave(feed, lane.revision, name)),

@@ -42,7 +42,7 @@ test('what did not arrive is sent again when the network is back, before what wa
   const order: string[] = [];
   let online = false;
   const first = lane.run(async () => {
-    if (!online) throw new Error('no network');
+    if (!online) throw new TypeError('Failed to fetch');
     order.push('first');
   });
   const second = lane.run(async () => {
@@ -57,6 +57,26 @@ test('what did not arrive is sent again when the network is back, before what wa
   expect(order).toEqual(['first', 'second']);
   expect(states).toContain('offline');
   expect(lane.state).toBe('saved');
+});
+
+test('where the server is reached and fails, it is given up in words, and what waits behind goes on', async () => {
+  jest.useFakeTimers();
+  const lane = new Lane();
+  const work = jest.fn(async () => {
+    throw new Error('An unexpected response was received from the server.');
+  });
+  const first = lane.run(work);
+  const second = lane.run(async () => 'behind');
+  await jest.advanceTimersByTimeAsync(60_000);
+  expect(await first).toMatchObject({
+    ok: false,
+    reason: 'refused',
+    words: expect.stringMatching(/not saved/),
+  });
+  expect(work).toHaveBeenCalledTimes(3);
+  expect(await second).toBe('behind');
+  expect(lane.state).toBe('saved');
+  jest.useRealTimers();
 });
 
 test('who has stopped listening is told no more', async () => {

@@ -1,9 +1,20 @@
 'use client';
 import { unstable_isUnrecognizedActionError as isOfOlderBuild } from 'next/navigation';
 import { useCallback, useRef, useSyncExternalStore } from 'react';
+import type { Refusal } from '@/actions/action';
 
 /** How it stands with what a person has changed on a page. */
 export type SavingState = 'saved' | 'pending' | 'offline' | 'outdated';
+
+/** What was not saved because the server fails, not the network: how often it is asked before it is given up. */
+const MAX_TRIES = 3;
+
+/**
+ * Whether an error says that the server was not reached: browsers throw a TypeError where a request fails on its way. All else
+ * is an answer, and does not go away by itself.
+ */
+const isUnreached = (error: unknown): boolean =>
+  error instanceof TypeError || (typeof navigator !== 'undefined' && navigator.onLine === false);
 
 /**
  * Saves one after the other. One person's quick changes never stand in each other's way, and what does not reach the server
@@ -30,15 +41,19 @@ export class Lane {
     for (const listener of this.listeners) listener();
   }
 
-  /** Runs work when all before it has ended; tries again while the server is not reached. */
-  run<T>(work: () => Promise<T>): Promise<T> {
+  /**
+   * Runs work when all before it has ended; tries again while the server is not reached. Where the server is reached and fails,
+   * it is given up after a few tries and refused in words.
+   */
+  run<T>(work: () => Promise<T>): Promise<T | Refusal> {
     const mine = this.last.then(() => this.reach(work));
     this.last = mine.catch(() => undefined);
     return mine;
   }
 
-  private async reach<T>(work: () => Promise<T>): Promise<T> {
+  private async reach<T>(work: () => Promise<T>): Promise<T | Refusal> {
     this.tell(() => this.open++);
+    let failed = 0;
     try {
       for (let tried = 0; ; tried++)
         try {
@@ -51,7 +66,13 @@ export class Lane {
             });
             return await new Promise<never>(() => undefined);
           }
-          // Actions answer in words whatever happens there, so what is thrown never arrived.
+          if (!isUnreached(error) && ++failed >= MAX_TRIES)
+            return {
+              ok: false,
+              reason: 'refused',
+              words:
+                'The server failed, and this change was not saved. What you typed is still here; try again.',
+            };
           this.tell(() => this.away++);
           await untilOnline(Math.min(8000, 500 * 2 ** tried));
           this.tell(() => this.away--);

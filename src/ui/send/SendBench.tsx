@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { drop, release, send } from '@/actions/sending';
+import { drop, release, send, sendHeld } from '@/actions/sending';
 import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
 import { useDraft } from '../draft/useDraft';
 import { AskWord } from '../kit/AskWord';
@@ -25,6 +25,7 @@ const refusals = {
   nothing: 'Nothing has changed since it was last sent.',
   underWay: 'A submission of this feed is still under way. Its answer comes first.',
   testing: 'The feed is set to the channel’s test account.',
+  doubtful: 'All that has changed is held for review: look at it first.',
   conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
 } as const;
 
@@ -53,6 +54,14 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
       if (!result.held) go({ submission: String(result.submission), view: undefined });
       return { ok: true as const };
     }
+    return {
+      ok: false as const,
+      words: result.reason === 'refused' ? result.words : refusals[result.reason],
+    };
+  };
+  const sendReviewed = async (words: string) => {
+    const result = await sendHeld(draft.feed, words);
+    if (result.ok) return { ok: true as const };
     return {
       ok: false as const,
       words: result.reason === 'refused' ? result.words : refusals[result.reason],
@@ -121,6 +130,19 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
                 <TextButton onClick={() => doing.run(drop(held.id))}>Drop it</TextButton>
               </span>
             )}
+          </div>
+        )}
+        {stage.doubtful.count > 0 && (
+          <div className="held" role="status">
+            <b>{counted(stage.doubtful.count, 'listing')} held for review</b>
+            <span>{stage.doubtful.reasons.join('; ')}. The rest is sent.</span>
+            <span className="row" style={{ marginLeft: 'auto' }}>
+              <AskWord
+                label={`Send ${stage.doubtful.count === 1 ? 'it' : `these ${stage.doubtful.count}`} as shown`}
+                ask="Why are they right? Your reason is kept in the log."
+                onAnswer={(words) => doing.run(sendReviewed(words))}
+              />
+            </span>
           </div>
         )}
         {stage.wanted.length > 0 && (

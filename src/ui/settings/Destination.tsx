@@ -1,12 +1,13 @@
 'use client';
 import { changeDestination } from '@/actions/sending';
 import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
-import { limitsSchema } from '@/core/ledger/review';
+import { type LimitName, limitsSchema } from '@/core/ledger/review';
 import type { DestinationView } from '@/server/submissions/destinations';
 import { Choice, SavedWords } from '../kit/inputs';
 import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';
 import { useDoing } from '../kit/useDoing';
+import { useRevised } from '../kit/useRevised';
 
 const limits = settingsOf(limitsSchema, ['refused']);
 const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
@@ -22,12 +23,12 @@ export function Destination({
   manner: 'fetched' | 'byHand' | 'other';
 }) {
   const doing = useDoing();
+  const revised = useRevised(to.revision, doing);
   const change = (edit: Parameters<typeof changeDestination>[2]) =>
-    doing.run(changeDestination(feed, to.revision, edit));
+    revised((revision) => changeDestination(feed, revision, edit));
   const setLimit = (setting: Setting, text: string) => {
     const value = (withSetting({}, setting, text) as Record<string, unknown>)[setting.name];
-    if (typeof value === 'number')
-      change({ set: 'limit', limit: setting.name as keyof typeof to.limits, value });
+    if (typeof value === 'number') change({ set: 'limit', limit: setting.name as LimitName, value });
   };
   return (
     <section aria-label="Where it goes" aria-busy={doing.busy}>
@@ -98,7 +99,19 @@ export function Destination({
           onChange={(ofBlocked) => change({ set: 'ofBlocked', ofBlocked })}
         />
       </div>
-      <span className="muted">A submission is held back to be looked at beyond</span>
+      <div className="row">
+        <span className="muted">Where the price or an identifier of single listings is doubtful</span>
+        <Choice
+          name="Held for review"
+          value={to.limits.hold}
+          options={[
+            ['listings', 'hold these listings and send the rest'],
+            ['all', 'hold the whole submission'],
+          ]}
+          onChange={(hold) => change({ set: 'hold', hold: hold as 'listings' | 'all' })}
+        />
+      </div>
+      <span className="muted">Held for review beyond</span>
       <div className="row" style={{ flexWrap: 'wrap' }}>
         <Settings of="Held back" settings={limits} values={to.limits} onSet={setLimit} />
       </div>

@@ -7,13 +7,15 @@ import { Tick } from '../kit/inputs';
 import { ScheduleFields } from '../kit/ScheduleFields';
 import { TextButton } from '../kit/TextButton';
 import { useDoing } from '../kit/useDoing';
+import { useRevised } from '../kit/useRevised';
 import { When } from '../kit/When';
 
 /** When a feed is sent by itself: its hour, in the merchant's zone, and prices and stock at once. */
 export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
   const doing = useDoing();
+  const revised = useRevised(hour.revision, doing);
   const change = (edit: Parameters<typeof changeSchedule>[2]) =>
-    doing.run(changeSchedule(feed, hour.revision, edit));
+    revised((revision) => changeSchedule(feed, revision, edit));
   const { schedule } = hour;
   return (
     <section aria-label="When it is sent" aria-busy={doing.busy}>

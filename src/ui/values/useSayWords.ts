@@ -23,8 +23,8 @@ export function useSayWords(field: string | undefined, sharing: readonly { reado
         : undefined,
     say: (words: Record<string, string>) =>
       field !== undefined &&
-      void draft.run(async (revision) => {
-        const result = await saveWordsOf(draft.feed, revision, field, words, share);
+      void draft.run(async (revision, request) => {
+        const result = await saveWordsOf(draft.feed, revision, field, words, share, request);
         if (result.ok && result.elsewhere && result.elsewhere.length > 0)
           notifications.show({ message: changedWords(result.elsewhere) });
         return result;
