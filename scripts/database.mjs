@@ -10,9 +10,10 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs';
-import { connect } from 'node:net';
+import { connect, createServer } from 'node:net';
 import { hostname, tmpdir, totalmem, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { findProgram, Trouble } from './machine.mjs';
@@ -48,31 +49,121 @@ function tableMemory() {
   return Math.min(Math.max(Math.round(Math.min(allowed, totalmem()) / 4 / 2 ** 20), 256), 8192);
 }
 
-/** Ends a server that an earlier start left behind in the same folder. */
-async function endLeftBehind(pidFile) {
+/** The folder that a database process serves, by its own command line; undefined where the process is none. */
+function servedBy(pid) {
+  try {
+    const words = readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0');
+    if (!/(^|\/)(mariadbd|mysqld)$/.test(words[0] ?? '')) return undefined;
+    return words.find((word) => word.startsWith('--datadir='))?.slice('--datadir='.length);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Whether two paths are one folder, whatever links lead there. */
+function isSameFolder(one, other) {
+  try {
+    const [a, b] = [statSync(one), statSync(other)];
+    return a.dev === b.dev && a.ino === b.ino;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * Ends a server that an earlier start left behind in the same folder. A number in a file proves nothing: the folder may be a copy
+ * of one that is in use, or the number may belong to another process by now. The process is asked which folder it serves.
+ */
+async function endLeftBehind(pidFile, data) {
   if (!existsSync(pidFile)) return;
   const pid = Number(readFileSync(pidFile, 'utf8'));
-  const name = existsSync(`/proc/${pid}/comm`) ? readFileSync(`/proc/${pid}/comm`, 'utf8').trim() : '';
-  if (!/^(mariadbd|mysqld)$/.test(name)) return;
+  const served = Number.isInteger(pid) && pid > 1 ? servedBy(pid) : undefined;
+  if (served === undefined || !isSameFolder(served, data)) return rmSync(pidFile, { force: true });
   process.kill(pid, 'SIGTERM');
   for (let i = 0; i < 100 && isAlive(pid); i++) await wait(100);
 }
 
+/** Folders that this process holds, each with what gives it back. */
+const heldFolders = new Map();
+
 /**
- * Whom the server runs as: whoever runs the script, but never root where another user can reach the folder.
+ * Holds a folder for this process, so that a second start on it touches nothing. The kernel lets go of it when the process ends,
+ * however it ends. Source: unix(7), abstract socket addresses.
+ * @throws Trouble where another process holds it
+ */
+export async function holdFolder(folder) {
+  const { dev, ino } = statSync(folder);
+  const name = `lively-cart ${dev} ${ino}`;
+  if (heldFolders.has(name)) return heldFolders.get(name);
+  const server = createServer((socket) => socket.destroy());
+  await new Promise((resolve, reject) => {
+    server.once('error', (error) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Trouble(
+              `Lively Cart is running on ${folder} already. Nothing was touched: end it first, or start with another folder.`,
+            )
+          : error,
+      ),
+    );
+    server.listen(`\0${name}`, resolve);
+  });
+  server.unref();
+  const release = () => {
+    heldFolders.delete(name);
+    server.close();
+  };
+  heldFolders.set(name, release);
+  return release;
+}
+
+/** The system's user that the server runs as, where root starts it: it owns nothing else, and nobody signs in as it. */
+const databaseUser = 'lively-cart-db';
+
+const userNamed = (name) => {
+  const found = readFileSync('/etc/passwd', 'utf8')
+    .split('\n')
+    .map((line) => line.split(':'))
+    .find(([user]) => user === name);
+  return found && { name, uid: Number(found[2]), gid: Number(found[3]) };
+};
+
+/**
+ * Whom the server runs as: whoever runs the script, but never root where another user can reach the folder. That user is the
+ * server's own, and is made where it is not there yet.
  * @returns a user's name with its numbers, or undefined for oneself
  */
 function anotherUser(folder) {
   if (process.getuid?.() !== 0) return undefined;
-  const lines = readFileSync('/etc/passwd', 'utf8').split('\n');
-  for (const name of ['mysql', 'nobody']) {
-    const found = lines.map((line) => line.split(':')).find(([user]) => user === name);
-    if (!found) continue;
-    const [uid, gid] = [Number(found[2]), Number(found[3])];
-    // Somewhere above the folder may be closed to others, as a home is.
-    if (spawnSync('test', ['-x', folder], { uid, gid }).status === 0) return { name, uid, gid };
+  if (!userNamed(databaseUser))
+    spawnSync('useradd', [
+      '--system',
+      '--user-group',
+      '--no-create-home',
+      '--shell',
+      '/usr/sbin/nologin',
+      databaseUser,
+    ]);
+  const user = userNamed(databaseUser);
+  if (!user) return undefined;
+  // Others pass through to what is theirs by the folder's group, and see nothing.
+  chownSync(folder, 0, user.gid);
+  chmodSync(folder, 0o710);
+  // Somewhere above the folder may be closed to others, as a home is.
+  const { uid, gid } = user;
+  return spawnSync('test', ['-x', folder], { uid, gid }).status === 0 ? user : undefined;
+}
+
+/** Closes what stands in the data folder to every other user; what the database keeps is its own matter. */
+function closeToOthers(folder, data) {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (path === data || entry.isSymbolicLink()) continue;
+    if (entry.isDirectory()) {
+      chmodSync(path, 0o700);
+      closeToOthers(path, data);
+    } else if (entry.isFile()) chmodSync(path, 0o600);
   }
-  return undefined;
 }
 
 /** Gives a folder and all in it to a user. */
@@ -112,10 +203,10 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
   const pidFile = join(data, 'lively.pid');
   const logFile = join(folder, 'mariadb.log');
   const secretFile = join(folder, 'database-password');
-  mkdirSync(folder, { recursive: true });
-  // Others may pass through to what is theirs, and see nothing else.
-  chmodSync(folder, 0o711);
-  await endLeftBehind(pidFile);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const release = await holdFolder(folder);
+  chmodSync(folder, 0o700);
+  await endLeftBehind(pidFile, data);
   if (await isTaken(port))
     throw new Trouble(
       `Port ${port} is taken, which the database needs: end what uses it, or set LIVELY_DB_PORT to another.`,
@@ -151,7 +242,8 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
   if (other) giveTo(data, other);
   // A socket's path may have 107 bytes at most, so it does not stand in the project's folder.
   const socket = join(tmpdir(), `lively-${createHash('md5').update(data).digest('hex').slice(0, 12)}.sock`);
-  const log = openSync(logFile, 'a');
+  closeToOthers(folder, data);
+  const log = openSync(logFile, 'a', 0o600);
   const child = spawn(
     server,
     [
@@ -185,6 +277,7 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
     await wait(50);
   }
   const stop = async () => {
+    release();
     if (ended) return;
     child.kill('SIGTERM');
     for (let i = 0; i < 400 && !ended; i++) await wait(25);

@@ -58,6 +58,8 @@ export function gatekeeper({ port, hosts = '', proxies = '', dev = false }) {
         status: 421,
         words: `This application is not reached by the name “${String(request.headers.host ?? '').slice(0, 100)}”. Name it in LIVELY_HOSTS if it is yours.`,
       };
+    // As it was read, so that nobody behind this reads it otherwise (127.1 is 127.0.0.1).
+    if (!fromProxy) request.headers.host = host;
     if (request.method === 'GET' || request.method === 'HEAD') return undefined;
     if (request.method !== 'POST')
       return { status: 405, words: `Nothing here answers to ${request.method}.` };

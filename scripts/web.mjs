@@ -3,6 +3,8 @@ import { createServer } from 'node:http';
 import next from 'next';
 import { gatekeeper } from './hosts.mjs';
 
+// Files that any process of the application makes are its user's alone.
+process.umask(0o077);
 const dev = process.argv.includes('--dev');
 const port = Number(process.env.PORT ?? 3160);
 const hostname = '127.0.0.1';
@@ -12,7 +14,12 @@ const keeper = gatekeeper({
   proxies: process.env.LIVELY_PROXY,
   dev,
 });
-const app = next({ dev, hostname, port });
+/** Connections at one time; more wait in the kernel's queue. */
+const MAX_CONNECTIONS = 2000;
+/** A connection without a byte in either direction for so long is ended, in ms. A page may take minutes to be made. */
+const IDLE_MS = 5 * 60_000;
+// In production Next hangs its upgrade handler on this server, which never listens; while developing pages reload through it.
+const app = next({ dev, hostname, port, ...(dev ? {} : { httpServer: createServer() }) });
 await app.prepare();
 const handle = app.getRequestHandler();
 
@@ -60,6 +67,16 @@ const server = createServer((request, response) => {
 });
 server.requestTimeout = 30 * 60_000;
 server.headersTimeout = 20_000;
+server.setTimeout(IDLE_MS);
+server.maxConnections = MAX_CONNECTIONS;
+// Nothing here speaks another protocol than HTTP: what asks for one is answered and ended.
+server.on('upgrade', (request, socket) => {
+  socket.on('error', () => socket.destroy());
+  if (dev && !keeper.look(request)) return;
+  socket.end('HTTP/1.1 400 Bad Request\r\nconnection: close\r\ncontent-length: 0\r\n\r\n', () =>
+    socket.destroy(),
+  );
+});
 server.listen(port, hostname, () => process.send?.('ready'));
 const stop = () => {
   server.close(() => process.exit(0));

@@ -5,6 +5,7 @@ import { InputError } from '../core/errors/inputError';
 import '../server/evaluating/questions';
 import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
+import { errorWords } from '../server/db/statement';
 import { answer, ofItself, packed, placeOf, type Reply } from '../server/evaluating/asked';
 import { warmPages } from '../server/feeds/warming';
 import { EvaluationFailed } from '../server/listings/failure';
@@ -49,7 +50,7 @@ async function replyTo(name: string, body: Buffer): Promise<Reply> {
     if (error instanceof InputError) return { input: { code: error.code, facts: error.facts } };
     if (error instanceof EvaluationFailed) return { failed: error.message };
     log.error({ question: name, err: error }, 'not answered');
-    return { error: error instanceof Error ? error.message : String(error) };
+    return { error: errorWords(error) };
   } finally {
     answering -= counts;
     if (counts > 0) lastAnswer = performance.now();

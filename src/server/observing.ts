@@ -4,15 +4,32 @@ import { sql } from 'drizzle-orm';
 import pino from 'pino';
 import { collectDefaultMetrics, Histogram, Registry } from 'prom-client';
 import { db } from './db/connection';
+import { inWords, loggedError } from './db/statement';
 
 /** What a line of the log belongs to: the request or the job, by its number. */
 const subjects = new AsyncLocalStorage<Readonly<Record<string, string | number>>>();
+
+/** Names under which secrets go. */
+const secretNames = [
+  'credential',
+  'testCredential',
+  'password',
+  'secret',
+  'token',
+  'authorization',
+  'cookie',
+  'apiKey',
+];
 
 /** The log of this process; each line names the request or the job it belongs to. Nothing secret is handed to it. */
 export const log = pino({
   name: `lively ${hostname()}:${process.pid}`,
   level: process.env.LIVELY_LOG ?? 'warn',
   mixin: () => ({ ...subjects.getStore() }),
+  serializers: { err: loggedError },
+  hooks: { logMethod: inWords },
+  // A second net: nothing secret is handed to the log, and what goes by such a name is not written.
+  redact: { paths: secretNames.flatMap((name) => [name, `*.${name}`, `*.*.${name}`]), censor: '[redacted]' },
 });
 
 const shared = globalThis as typeof globalThis & {

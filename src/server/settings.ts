@@ -2,6 +2,9 @@ import { availableParallelism } from 'node:os';
 import { delimiter } from 'node:path';
 import { z } from 'zod';
 
+// Files that any process of the application makes are its user's alone.
+process.umask(0o077);
+
 /** What the processes are told by the start command, through the environment. */
 const settingsSchema = z.object({
   LIVELY_DATA: z.string().default('.data'),

@@ -13,6 +13,9 @@ import { PlazuelaNorte } from './plazuelaNorte';
 import { TesselBoards } from './tesselBoards';
 import { isFault, watchPage } from './watch';
 
+// What they keep is their user's alone.
+process.umask(0o077);
+
 /** All simulated channels behind one port. */
 const port = Number(process.env.LIVELY_STANDINS_PORT ?? 3461);
 const mostBytes = 256 * 1024 * 1024;
@@ -124,7 +127,22 @@ async function ask(
   say(response, answer);
 }
 
+/** Names under which the simulators are reached, as a browser or a client writes them. */
+const hosts = new Set(['127.0.0.1', 'localhost', '[::1]'].flatMap((name) => [name, `${name}:${port}`]));
+
+/** Whether a request is meant for the simulators, and comes from no foreign page. */
+function isOurs({ headers: { host, origin } }: IncomingMessage): boolean {
+  if (!hosts.has((host ?? '').toLowerCase())) return false;
+  if (origin === undefined) return true;
+  try {
+    return hosts.has(new URL(origin).host.toLowerCase());
+  } catch {
+    return false;
+  }
+}
+
 async function respond(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  if (!isOurs(request)) return say(response, { status: 421, body: { error: 'not reached by this name' } });
   const url = new URL(request.url ?? '/', 'http://standins');
   const file = /^\/files\/([\w.-]+)$/.exec(url.pathname)?.[1];
   if (request.method === 'GET' && file) return serveFile(file, request, response);
@@ -191,6 +209,7 @@ setInterval(() => {
   for (const service of services) void service.lookAgain();
 }, world.minute * 60).unref();
 
+server.on('upgrade', (_request, socket) => socket.destroy());
 server.listen(port, '127.0.0.1', () => process.send?.('ready'));
 server.on('error', (error) => {
   process.stderr.write(`The stand-in channels cannot listen on port ${port}: ${error.message}\n`);

@@ -2,6 +2,7 @@ import { InputError } from '../core/errors/inputError';
 import { measureAll } from '../server/catalog/pictures';
 import { compareLikes, wantCompared } from '../server/catalog/remarks';
 import { closePools, db } from '../server/db/connection';
+import { errorWords } from '../server/db/statement';
 import { listFeeds } from '../server/feeds/drafts';
 import { giveSearchUp, searchChannel } from '../server/feeds/searching';
 import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
@@ -149,8 +150,8 @@ async function perform<K extends JobKind>(kind: K, taken: TakenJob & { worn: boo
     if (typeof after === 'number') await runAgain(taken, after);
     else await finishJob(taken);
   } catch (error) {
-    const words = error instanceof Error ? error.message : String(error);
-    log.warn({ job: taken.id, kind, attempt: taken.attempts }, words);
+    const words = errorWords(error);
+    log.warn({ err: error, job: taken.id, kind, attempt: taken.attempts }, words);
     if (error instanceof JobLost) {
       if (error.why === 'lease') return;
       await handler.giveUp(payload, 'It was stopped.');

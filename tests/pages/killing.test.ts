@@ -142,7 +142,7 @@ test(`${kills} kill -9 over all processes: everything comes back by itself, and 
         'worker 3',
         'database',
         'evaluator 2',
-        'stand-in channels',
+        'simulated channels',
       ];
       for (let i = 0; killed < kills && !over; i++) {
         await pause(100 + ((i * 7919) % 500));

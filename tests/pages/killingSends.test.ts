@@ -82,7 +82,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
       const names = [
         'worker',
         'worker 2',
-        'stand-in channels',
+        'simulated channels',
         'worker 3',
         'evaluator',
         'worker',

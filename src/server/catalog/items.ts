@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { columnNames, completeCode } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
-import { asList, asText, type Row, type Value } from '../../core/catalog/value';
+import { asList, asText, ownEntry, type Row, type Value } from '../../core/catalog/value';
 import { fold } from '../../core/text/folding';
 import { csvPieces, sheetPieces } from '../../files/sheets';
 import { db } from '../db/connection';
@@ -219,7 +219,7 @@ export async function itemTable(
       : shownText(kindOf(code), snapshot.rows[at]?.[slots[i] ?? -1]);
   };
   return {
-    headings: query.columns.map((code) => columnNames[code] ?? labels.get(code) ?? code),
+    headings: query.columns.map((code) => ownEntry(columnNames, code) ?? labels.get(code) ?? code),
     rows: (function* () {
       for (const at of found) yield slots.map((_slot, i) => cell(at, i));
     })(),

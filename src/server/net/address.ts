@@ -2,6 +2,7 @@ import { lookup } from 'node:dns/promises';
 import ipaddr from 'ipaddr.js';
 import { InputError } from '../../core/errors/inputError';
 import { settings } from '../settings';
+import { specialAddresses } from './specialAddresses';
 
 /**
  * Whether an address of the network may be reached: only such as the IANA registries of special-purpose addresses (RFC 6890,
@@ -9,8 +10,12 @@ import { settings } from '../settings';
  */
 export function isPublic(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
-  return ipaddr.process(address).range() === 'unicast';
+  // An IPv4 address inside IPv6 is the IPv4 address.
+  const read = ipaddr.process(address);
+  return !special.some(([range, bits]) => range.kind() === read.kind() && read.match(range, bits));
 }
+
+const special = specialAddresses.map((range) => ipaddr.parseCIDR(range));
 
 /** An address to fetch from, and the one host address that was looked at: the connection goes there and nowhere else. */
 export interface GuardedAddress {

@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { and, asc, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
-import { asText } from '../../core/catalog/value';
+import { asText, emptyRecord } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import type { ColumnSuggestion } from '../../core/intake/columns';
 import type { Form } from '../../core/intake/decode';
@@ -290,7 +290,7 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
   const head = await headOf(found.path, formOf(mapping));
   const lacking = missingColumns(mapping, [...head.columns, ...head.beside]);
   const read = compileMapping(mapping, attributes, await catalogCurrency());
-  const filled: Record<string, { count: number; sample: string }> = {};
+  const filled = emptyRecord<{ count: number; sample: string }>();
   const first = isTable(head.form.kind) ? (head.form.headingRow ?? 1) + (head.form.headingLines ?? 1) : 1;
   const rows = head.records.map(({ cells }, i): PreviewRow => {
     const item = read(cells);

@@ -82,6 +82,9 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
       return { handed: 'later', wait, words };
     return { handed: 'refused', words };
   } catch (error) {
+    // It was sent and may have been taken: only the answer is more than is read.
+    if (error instanceof InputError && error.code === 'answerTooLarge' && begun)
+      return { handed: 'unknown', words: error.message };
     if (error instanceof InputError && error.code !== 'tooSlow')
       return { handed: 'refused', words: error.message };
     const words = error instanceof Error ? error.message : String(error);

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import { columnNames } from '@/core/catalog/item';
+import { ownEntry } from '@/core/catalog/value';
 import type { SavedView } from '@/server/catalog/views';
 import { Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
@@ -37,7 +38,7 @@ export function ColumnsMenu({ attributes, shown, pinned, onShow, onPin }: Column
           <Menu.Item key={`pin${code}`} onClick={() => onPin(toggled(pinned, code))}>
             <span className="row">
               <IconPin size={13} style={{ visibility: pinned.includes(code) ? 'visible' : 'hidden' }} />
-              {columnNames[code] ?? attributes.find((one) => one.code === code)?.label ?? code}
+              {ownEntry(columnNames, code) ?? attributes.find((one) => one.code === code)?.label ?? code}
             </span>
           </Menu.Item>
         ))}

@@ -1,5 +1,6 @@
 import type { Attribute } from '@/core/catalog/attributes';
 import { columnNames, completeCode } from '@/core/catalog/item';
+import { ownEntry } from '@/core/catalog/value';
 
 export const startingColumns = [
   'sku',
@@ -62,7 +63,7 @@ export function columnsOf(
     const fixed = pinned.includes(code);
     const column = {
       code,
-      label: attribute?.label ?? columnNames[code] ?? code,
+      label: attribute?.label ?? ownEntry(columnNames, code) ?? code,
       kind,
       width,
       left: fixed ? left : undefined,

@@ -89,7 +89,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
             onChange={(on) => form.setFieldValue('automatic', on)}
           />
           {values.automatic && (
-            <div role="group" aria-label="Held for review beyond">
+            <fieldset className="plain-group" aria-label="Held for review beyond">
               <p className="small muted">An import is held for review, and you are notified, beyond:</p>
               <div className="row" style={{ flexWrap: 'wrap' }}>
                 <Settings
@@ -103,7 +103,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
                   }}
                 />
               </div>
-            </div>
+            </fieldset>
           )}
           <Button disabled={busy} onClick={save}>
             Save address
