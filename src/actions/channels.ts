@@ -13,10 +13,9 @@ import {
   takeOnVersion,
   taxonomyOf,
 } from '@/server/channels/channels';
+import { today } from '@/server/listings/day';
 import { action, done } from './action';
 import { code, longText, revision } from './inputs';
-
-const today = () => new Date().toISOString().slice(0, 10);
 
 const beginning = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('headings'), text: longText }),

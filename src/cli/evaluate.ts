@@ -2,6 +2,7 @@ import { createWriteStream, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { DateTime } from 'luxon';
 import { axisCodes } from '../core/catalog/attributes';
 import { codesIn, gatherFamilies, type Item, rowCodes, rowOf } from '../core/catalog/item';
 import { attributeIndex, type Value } from '../core/catalog/value';
@@ -70,7 +71,8 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
     throw new InputError('noCurrencyOption', { currency });
   const index = attributeIndex([...rowCodes, ...codesIn(items, [])], currency);
   const compiled = compile(plan, sheet, tree, index, {
-    day: now.toISOString().slice(0, 10),
+    // The day where the terminal is; TZ sets another zone.
+    day: DateTime.fromJSDate(now).toISODate() ?? undefined,
     languageOf: await languageDetector(),
   });
   const gathered = gatherFamilies(items, axisCodes);

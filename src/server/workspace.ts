@@ -4,6 +4,7 @@ import { minorUnits } from '../core/measures/currencies';
 import { raiseRevision } from './catalog/changes';
 import { db } from './db/connection';
 import { workspace } from './db/schema';
+import { setDayZone } from './listings/day';
 import { record, whoAsks } from './people/gate';
 
 /** What is set once for the whole workspace. */
@@ -17,6 +18,7 @@ export interface Workspace {
 
 export async function readWorkspace(): Promise<Workspace> {
   const [row] = await db.select().from(workspace);
+  setDayZone(row?.zone ?? 'UTC');
   return {
     name: row?.name ?? '',
     currency: row?.currency || undefined,
@@ -45,6 +47,7 @@ export async function saveWorkspace(given: {
     throw new InputError('noZone', { zone: given.zone });
   await db.transaction(async (tx) => {
     await tx.update(workspace).set(given).where(eq(workspace.id, 1));
+    setDayZone(given.zone);
     // Amounts that name no currency mean another one from now on.
     await raiseRevision(tx);
     await record(person, 'changed the setup', `${given.name}, ${given.currency}, ${given.zone}`);

@@ -218,18 +218,19 @@ async function glance(): Promise<void> {
 /** Looks now and then for what is due. */
 async function look(): Promise<void> {
   let cleared = 0;
-  let countedOn = today();
+  let countedOn: string | undefined;
   while (!stopping) {
     try {
       await enqueueDue(new Date());
       await enqueueSchedules(new Date());
+      // Whoever was due has read the workspace, and with it the zone of its days.
+      countedOn = countedOn === undefined ? today() : await countOnNewDay(countedOn);
       await wantVisits();
       await wantCompared();
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();
         await dropOld(new Date());
-        countedOn = await countOnNewDay(countedOn);
       }
     } catch (error) {
       log.error(error);

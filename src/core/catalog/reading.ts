@@ -22,8 +22,7 @@ export function readValue(attribute: Attribute, text: string): Value | undefined
   if (trimmed.length >= mostText)
     throw refuse(`… is longer than the ${mostText.toLocaleString('en')} characters a value may have`);
   if (isList(attribute)) {
-    const entries = trimmed
-      .split(/[|\n]/)
+    const entries = splitList(trimmed, attribute.kind)
       .map((entry) => entry.trim())
       .filter((entry) => entry !== '');
     if (entries.length >= mostEntries) throw refuse(`… has more than ${mostEntries} entries`);
@@ -69,6 +68,20 @@ export function readValue(attribute: Attribute, text: string): Value | undefined
     default:
       return attribute.code === 'countryOfOrigin' ? (countryCode(trimmed) ?? trimmed) : trimmed;
   }
+}
+
+/**
+ * The entries of a list as people type them: with a bar or a line between, or with semicolons where neither stands there. An
+ * address may hold a semicolon, so that addresses and file names are parted only where each part is one.
+ */
+function splitList(text: string, kind: Attribute['kind']): string[] {
+  if (/[|\n]/.test(text)) return text.split(/[|\n]/);
+  const parts = text.split(/;\s+|;(?=https?:)/);
+  if (kind !== 'pictures') return parts;
+  const names = text.split(/\s*;\s*/);
+  const isPicture = (name: string) =>
+    /^(https?:\/\/\S+|[^\s/]+\.(jpe?g|png|webp|gif|tiff?|bmp|avif))$/i.test(name);
+  return names.length > 1 && names.every(isPicture) ? names : parts;
 }
 
 /** Kinds that are kept as they are written. */

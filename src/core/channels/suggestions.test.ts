@@ -110,3 +110,50 @@ test('a pattern of a sheet that would run for ever as it stands is asked of valu
   const [first] = suggestForField(field, [attribute], new Map([['serial', 2]]), values);
   expect(first?.score).toBeLessThan(80);
 });
+
+describe('what was mapped elsewhere with a fallback', () => {
+  const composition = (attribute: string, text: string) => ({
+    alternatives: [
+      { parts: [{ attribute, glue: ' ', steps: [] }], steps: [] },
+      { parts: [{ text, glue: ' ' }], steps: [] },
+    ],
+    steps: [],
+  });
+  const { sheet } = lanternry;
+  const fieldOf = (code: string) => {
+    const found = sheet.fields.find((one) => one.code === code || one.role === code);
+    if (!found) throw new Error(`no field ${code}`);
+    return found;
+  };
+
+  test('comes without it, and beside that as a suggestion of its own that is not taken along', () => {
+    const field = fieldOf('condition');
+    const found = withElsewhere(
+      field,
+      [],
+      [{ field, composition: composition('itemCondition', 'new'), where: 'Orrin' }],
+    );
+    expect(
+      found.map(({ composition: { alternatives }, fallback }) => [alternatives.length, fallback]),
+    ).toEqual([
+      [1, undefined],
+      [2, '“new”'],
+    ]);
+    expect(found[1]?.score).toBeLessThan(takeAllFrom);
+  });
+
+  test.each([
+    ['brand', 'brand'],
+    ['gtin', 'gtin'],
+    ['mpn', 'mpn'],
+  ])('never for identity: %s', (role, attribute) => {
+    const field = fieldOf(role);
+    const found = withElsewhere(
+      field,
+      [],
+      [{ field, composition: composition(attribute, 'Our own'), where: 'Orrin' }],
+    );
+    expect(JSON.stringify(found)).not.toContain('Our own');
+    expect(found).toHaveLength(1);
+  });
+});

@@ -19,7 +19,29 @@ export interface FieldSuggestion {
   /** 0 to 100. From {@link takeAllFrom} on, *Take suggestions* takes it without asking. */
   readonly score: number;
   readonly reasons: readonly string[];
+  /** What the composition falls back to where the attribute is empty, in words; undefined where it has no fallback. */
+  readonly fallback?: string;
 }
+
+/**
+ * Attributes that say what a thing is, who makes it, where it comes from and how it is safe: what is true of another item, or of
+ * the shop, never stands in for them.
+ */
+const identityAttributes = new Set([
+  ...['sku', 'gtin', 'isbn', 'mpn', 'brand', 'manufacturer', 'countryOfOrigin', 'customsCode'],
+  ...[
+    'warning',
+    'dangerousGoods',
+    'ageMin',
+    'ageMax',
+    'battery',
+    'batteries',
+    'energyClass',
+    'plug',
+    'material',
+  ],
+]);
+const identityRoles: ReadonlySet<string> = new Set(['id', 'gtin', 'mpn', 'brand']);
 
 /** The confidence from which suggestions are taken all at once. */
 export const takeAllFrom = 70;
@@ -112,9 +134,9 @@ function confusion(field: Field, names: readonly string[], attribute: Attribute)
   const about = (name: string) => headingMeaning(name)?.about.split(' ') ?? [];
   if (field.kind === 'measure') {
     const parcel = names.some((name) => about(name).includes('package'));
-    return parcel === (attribute.code.startsWith('package') || about(attribute.label).includes('package'))
-      ? 0
-      : 35;
+    const isParcel = attribute.code.startsWith('package') || about(attribute.label).includes('package');
+    // Where a channel asks for the parcel, the parcel's measure is surer than the item's.
+    return parcel !== isParcel ? 35 : parcel ? -10 : 0;
   }
   if (field.kind === 'money' && field.role !== 'price' && attribute.code === 'price')
     return names.some((name) => isPerUnit(name) || about(name).some((one) => otherPrices.has(one))) ? 60 : 0;
@@ -231,16 +253,33 @@ function fromElsewhere(field: Field, elsewhere: readonly MappedElsewhere[]): Fie
         : Math.max(0, ...names(field).flatMap((a) => names(other).map((b) => nameLikeness(a, b))));
     if (alike < 0.8 || (field.role !== other.role && field.role !== undefined && other.role !== undefined))
       return [];
+    const [first, ...fallbacks] = composition.alternatives;
+    if (!first) return [];
+    const plain: FieldSuggestion = {
+      attribute,
+      composition: beforeLookUp({ ...composition, alternatives: [first] }),
+      score: Math.round(60 + 35 * alike),
+      reasons: [`mapped like this in ${where}: ${other.label}`],
+    };
+    const identity =
+      (field.role !== undefined && identityRoles.has(field.role)) || identityAttributes.has(attribute);
+    if (fallbacks.length === 0 || identity) return [plain];
+    // A fallback that nobody sees would fill what the merchant means to be empty: it is offered by itself, and never taken along.
     return [
+      plain,
       {
-        attribute,
+        ...plain,
         composition: beforeLookUp(composition),
-        score: Math.round(60 + 35 * alike),
-        reasons: [`mapped like this in ${where}: ${other.label}`],
+        score: Math.min(plain.score, takeAllFrom - 1),
+        fallback: fallbacks.map(alternativeWords).join(', else '),
       },
     ];
   });
 }
+
+/** What an alternative is made of, in words. */
+const alternativeWords = ({ parts }: Composition['alternatives'][number]): string =>
+  parts.map((part) => ('attribute' in part ? part.attribute : `“${part.text}”`)).join(' + ');
 
 /**
  * Puts what was mapped elsewhere together with what names and values say: the same attribute found both ways is surer than
@@ -252,12 +291,13 @@ export function withElsewhere(
   elsewhere: readonly MappedElsewhere[],
   most = 3,
 ): FieldSuggestion[] {
-  const best = new Map<string, FieldSuggestion>(found.map((one) => [one.attribute, one]));
+  const keyOf = ({ attribute, fallback = '' }: FieldSuggestion) => `${attribute} ${fallback}`;
+  const best = new Map<string, FieldSuggestion>(found.map((one) => [keyOf(one), one]));
   for (const one of fromElsewhere(field, elsewhere)) {
-    const known = best.get(one.attribute);
-    if (!known) best.set(one.attribute, one);
+    const known = best.get(keyOf(one));
+    if (!known) best.set(keyOf(one), one);
     else if (!known.reasons.some((reason) => reason.startsWith('mapped like this')))
-      best.set(one.attribute, {
+      best.set(keyOf(one), {
         ...one,
         score: Math.min(100, Math.max(known.score, one.score) + 3),
         reasons: [...one.reasons, ...known.reasons],

@@ -1,3 +1,4 @@
+import { compareAmounts } from '../measures/money';
 import type { CheckContext, ListingCheck } from './check';
 import { onItem, type Read, reader } from './item';
 
@@ -31,15 +32,19 @@ export function offer(context: CheckContext): ListingCheck[] {
         const asked = Number.parseFloat(price(row));
         if (!(asked > 0)) return;
         const paid = Number.parseFloat(cost(row));
-        if (paid > asked) report('underCost', 'risk', priceField, { price: price(row), cost: cost(row) });
+        if (paid > 0 && compareAmounts(cost(row), price(row)) > 0)
+          report('underCost', 'risk', priceField, { price: price(row), cost: cost(row) });
         const reduced = Number.parseFloat(sale(row));
-        if (reduced >= asked)
+        if (reduced >= 0 && compareAmounts(sale(row), price(row)) >= 0)
           report('salePrice', 'risk', priceField, { reason: 'notBelow', found: sale(row) });
         const [begins, over] = [starts(row), ends(row)];
         if (reduced > 0 && begins !== '' && over !== '' && over < begins)
           report('salePrice', 'risk', priceField, { reason: 'dates', found: `${begins} – ${over}` });
         const full = Number.parseFloat(list(row));
-        if (full > 0 && (full <= asked || full > farAbove * asked))
+        if (
+          full > 0 &&
+          (compareAmounts(list(row), price(row)) <= 0 || compareAmounts(list(row), price(row), farAbove) > 0)
+        )
           report('listPrice', 'risk', priceField, { list: list(row), price: price(row), far: full > asked });
       }),
     );

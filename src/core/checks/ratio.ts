@@ -1,4 +1,5 @@
 import { asText } from '../catalog/value';
+import { compareAmounts } from '../measures/money';
 import { type CheckContext, type ListingCheck, readsOf } from './check';
 
 /** Numbers of two fields that stand in a ratio to each other, e.g. a list price that makes the price look like a trick. */
@@ -15,12 +16,13 @@ export function ratios(context: CheckContext): ListingCheck[] {
         reads: [demand.field, demand.to, ...reads],
         readsPlace,
         run: (row, values, report) => {
-          const [a, b] = [Number.parseFloat(asText(values[over])), Number.parseFloat(asText(values[under]))];
+          const [one, other] = [asText(values[over]), asText(values[under])];
+          const [a, b] = [Number.parseFloat(one), Number.parseFloat(other)];
           if (!(a >= 0) || !(b > 0)) return;
           const ratio = a / b;
           const fits =
-            (demand.most === undefined || ratio <= demand.most) &&
-            (demand.least === undefined || ratio >= demand.least);
+            (demand.most === undefined || compareAmounts(one, other, demand.most) <= 0) &&
+            (demand.least === undefined || compareAmounts(one, other, demand.least) >= 0);
           if (!fits && (here === undefined || here(row, values)))
             report('ratio', demand.severity, demand.field, { ratio, words: demand.words });
         },

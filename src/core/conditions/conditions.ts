@@ -235,9 +235,11 @@ const bounds = (value: Test['value']): readonly string[] => {
   return list.length > 1 ? list : (list[0] ?? '').split(/\s*(?:\band\b|\bto\b|–|\s-\s|;)\s*/);
 };
 
-/** A day as it may be written in a condition; today where it says so. Empty, which no day is before or after, where it is none. */
-const dayOf = (text: string): string =>
-  text === 'today' ? new Date().toISOString().slice(0, 10) : (readDate(text) ?? '');
+/**
+ * A day as it may be written in a condition. Empty, which no day is before or after, where it is none; "today" is replaced by the
+ * day of the evaluation before a plan is compiled, and is none here.
+ */
+const dayOf = (text: string): string => readDate(text) ?? '';
 
 const onDay = (found: Value | undefined, test: (day: string) => boolean): boolean =>
   asList(found).some((entry) => {

@@ -176,8 +176,8 @@ export function planOn(given: Plan, day: string): Plan {
     : dated;
 }
 
-/** Conditions with the day where they say today. */
-const asDay = <T>(part: T, day: string): T =>
+/** Conditions with the day where they say today. @param day 2027-03-31 */
+export const asDay = <T>(part: T, day: string): T =>
   JSON.parse(
     JSON.stringify(part, (_key, value) =>
       value?.value === 'today' && (value.is === 'before' || value.is === 'after')

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { currencyOf, minorUnits } from './currencies';
-import { readAmount, writeAmount } from './money';
+import { compareAmounts, readAmount, writeAmount } from './money';
 import { readNumber } from './numbers';
 
 // Source: ISO 4217, list one: minor units of these currencies.
@@ -132,3 +132,14 @@ test.each(['24.90 EUR USD', 'USD 24.90 €', '24.90 kg', 'from 24.90', '(24.90)'
     expect(readAmount(text)).toBeUndefined();
   },
 );
+
+test.each([
+  ['99.95 EUR', '19.99 EUR', 5, 0],
+  ['99.96 EUR', '19.99 EUR', 5, 1],
+  ['99.94 EUR', '19.99 EUR', 5, -1],
+  ['0.3', '0.1', 3, 0],
+  ['1.10 EUR', '1.1 EUR', 1, 0],
+  ['123456789012.34', '123456789012.33', 1, 1],
+])('%s against %s times %d', (a, b, times, sign) => {
+  expect(Math.sign(compareAmounts(a, b, times))).toBe(sign);
+});

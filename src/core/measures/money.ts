@@ -36,3 +36,18 @@ export function writeAmount(amount: string, currency: string): string | undefine
   if (digits === undefined || !/^[+-]?\d+(?:\.\d+)?$/.test(amount)) return undefined;
   return new Decimal(amount).toFixed(digits, Decimal.ROUND_HALF_UP);
 }
+
+/** Beyond this share of the greater number no binary fraction of two amounts errs. */
+const SURE = 1e-9;
+
+/**
+ * Compares an amount with a multiple of another, exactly: below 0 where it is less, 0 where it is the same. Decimals are made only
+ * where binary fractions are too close to tell.
+ * @param a, b texts that begin with a decimal number, "12.50 EUR"
+ */
+export function compareAmounts(a: string, b: string, times: number = 1): number {
+  const [x, y] = [Number.parseFloat(a), Number.parseFloat(b) * times];
+  if (Math.abs(x - y) > SURE * Math.max(Math.abs(x), Math.abs(y))) return x - y;
+  const exact = (text: string) => new Decimal(/^\s*(-?\d+(?:\.\d+)?)/.exec(text)?.[1] ?? Number.NaN);
+  return exact(a).comparedTo(exact(b).times(times));
+}

@@ -124,10 +124,14 @@ test.each([
 });
 
 test('a price follows a cost by the profit wanted', () => {
-  expect(priceForProfit(12, 40)).toBe(20);
-  expect(priceForProfit(9.99, 33)).toBe(14.91);
-  expect(priceForProfit(0, 40)).toBeUndefined();
-  expect(priceForProfit(12, 100)).toBeUndefined();
+  expect(priceForProfit('12', 40)).toBe('20.00');
+  expect(priceForProfit('9.99', 33)).toBe('14.91');
+  // Half a cent, which binary fractions lose: Python's decimal gives 1.01.
+  expect(priceForProfit('1.005', 0)).toBe('1.01');
+  expect(priceForProfit('600.3', 40, 'JPY')).toBe('1001');
+  expect(priceForProfit('1.2345', 0, 'KWD')).toBe('1.235');
+  expect(priceForProfit('0', 40)).toBeUndefined();
+  expect(priceForProfit('12', 100)).toBeUndefined();
 });
 
 describe('a range as it is brought in', () => {

@@ -1,9 +1,11 @@
+import { Decimal } from 'decimal.js';
 import { axisCodes } from '../catalog/attributes';
 import type { Values } from '../catalog/item';
 import { asText } from '../catalog/value';
 import { InputError } from '../errors/inputError';
 import { readIdentifier } from '../identifiers/gtin';
 import { bestAssignment } from '../intake/assignment';
+import { minorUnits } from '../measures/currencies';
 import { convert, type Measure, readMeasure, unitOf } from '../measures/units';
 import { fold } from '../text/folding';
 import { type ReadChoice, readAlike, readChoice } from '../values/lexicon';
@@ -690,8 +692,15 @@ export function likenessOf(item: Ware, variant: Ware): Likeness {
   return compare(a, b, weights([a, b]));
 }
 
-/** A price from a cost by the profit wanted. @param profit share of the price, in per cent @returns undefined where there is none */
-export function priceForProfit(cost: number, profit: number): number | undefined {
-  if (!(cost > 0) || profit >= 100 || profit < 0) return undefined;
-  return Math.round((cost / (1 - profit / 100)) * 100) / 100;
+/**
+ * A price from a cost by the profit wanted, rounded half up to the currency's minor unit (ISO 4217); hundredths where no currency
+ * is known.
+ * @param cost a decimal amount @param profit share of the price, in per cent
+ * @returns a decimal amount; undefined where there is none
+ */
+export function priceForProfit(cost: string, profit: number, currency?: string): string | undefined {
+  const paid = new Decimal(cost);
+  if (!paid.isPositive() || paid.isZero() || profit >= 100 || profit < 0) return undefined;
+  const digits = (currency === undefined ? undefined : minorUnits(currency)) ?? 2;
+  return paid.times(100).dividedBy(new Decimal(100).minus(profit)).toFixed(digits, Decimal.ROUND_HALF_UP);
 }

@@ -322,14 +322,14 @@ export async function giveToItems(code: string, given: Given): Promise<EditDone>
     const price =
       given.profit === undefined || amount === undefined || !own
         ? undefined
-        : priceForProfit(Number(amount.amount), given.profit);
+        : priceForProfit(amount.amount, given.profit, currency);
     return [
       { sku, attribute: partnerCode, text: variant },
       ...(cost === undefined ? [] : [{ sku, attribute: 'cost', text: cost }]),
       ...(stock === undefined ? [] : [{ sku, attribute: 'inventoryLevel', text: stock }]),
       ...(price === undefined
         ? []
-        : [{ sku, attribute: 'price', text: amountText({ amount: price.toFixed(2), currency }) }]),
+        : [{ sku, attribute: 'price', text: amountText({ amount: price, currency }) }]),
     ];
   });
   if (cells.length === 0) throw new InputError('noPairs');

@@ -12,6 +12,7 @@ import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';
 import { toldUnderWay } from '../evaluating/underWay';
+import { setDayZone } from '../listings/day';
 import { settings } from '../settings';
 import { readWorkspace } from '../workspace';
 import { keywordLists } from './keywords';
@@ -60,9 +61,11 @@ async function readSnapshot(): Promise<Snapshot> {
         reload: workspace.reloadRevision,
         keywords: workspace.keywordsRevision,
         merchant: workspace.name,
+        zone: workspace.zone,
       })
       .from(workspace)
       .where(eq(workspace.id, 1));
+    setDayZone(state?.zone ?? 'UTC');
     const revision = state?.revision ?? 0;
     if (known && known.revision === revision) return known;
     // Somebody else has begun to read meanwhile: what one reads is there for all, and nobody goes on from the same one twice.

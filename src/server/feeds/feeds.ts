@@ -1,8 +1,11 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { type CarriedOver, carryOver } from '../../core/listing/carryOver';
+import { beginTitle, titleBeginnings } from '../../core/listing/edit';
 import { emptyPlan, type Plan } from '../../core/listing/plan';
+import { type TitlePattern, titlePatternSchema } from '../../core/titles/pattern';
 import { raiseRevision } from '../catalog/changes';
+import { loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, feed } from '../db/schema';
@@ -40,6 +43,13 @@ async function insertFeed(code: string, plan: Plan, name: string): Promise<void>
   });
 }
 
+/** The title pattern that a feed begins with: brand, product and what tells variants apart, as far as the catalog has them. */
+async function firstTitle(): Promise<TitlePattern> {
+  const known = new Set((await loadAttributes()).map(({ code }) => code));
+  const [usual] = titleBeginnings;
+  return titlePatternSchema.parse(beginTitle(usual?.parts ?? [], (code) => known.has(code)));
+}
+
 /**
  * Adds a feed: one channel in one market, with an empty draft.
  * @returns its code @throws InputError where the channel has no such market, or the feed is there
@@ -47,7 +57,7 @@ async function insertFeed(code: string, plan: Plan, name: string): Promise<void>
 export async function createFeed(channel: string, country: string, language: string): Promise<string> {
   const person = await whoAsks();
   const { place, feed: code, channel: found } = await marketOf(channel, country, language);
-  await insertFeed(code, emptyPlan(channel, place), found.sheet.name);
+  await insertFeed(code, { ...emptyPlan(channel, place), title: await firstTitle() }, found.sheet.name);
   await record(person, 'added a feed', code);
   return code;
 }

@@ -46,6 +46,7 @@ export interface FieldRow {
     label: string;
     score: number;
     reasons: readonly string[];
+    readonly fallback?: string;
     composition: Composition;
   }[];
 }

@@ -9,8 +9,10 @@ import {
   type Predicate,
 } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly, outOfScope } from '../../core/listing/evaluate';
+import { asDay } from '../../core/listing/plan';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { keptFor } from '../evaluating/keptFor';
+import { today } from '../listings/day';
 import { inSlices } from '../listings/patience';
 import { titlesKnown } from './titlesMade';
 import type { FeedWork } from './work';
@@ -63,9 +65,10 @@ export const metBy = (work: FeedWork, when: Condition): Promise<Record<string, n
 function* countingConditions(work: FeedWork, when: Condition): Steps<Record<string, number>> {
   const { draft, snapshot, sheet } = work;
   const compiled = { ...draft.compiled, title: titlesKnown(work) };
+  const day = today();
   const parts: { path: string; holds: Predicate; met: number }[] = [];
   const walk = (condition: Condition, path: string): void => {
-    parts.push({ path, holds: compileCondition(condition, compiled.scope), met: 0 });
+    parts.push({ path, holds: compileCondition(asDay(condition, day), compiled.scope), met: 0 });
     groupOf(condition)?.of.forEach((one, i) => {
       walk(one, path === '' ? String(i) : `${path}.${i}`);
     });

@@ -12,7 +12,7 @@ import { db } from '../db/connection';
 import { draft, planVersion, workspace } from '../db/schema';
 import { type FeedHead, feedPlans } from '../feeds/drafts';
 import { md5 } from '../md5';
-import { today } from './day';
+import { setDayZone, today } from './day';
 import { patience } from './patience';
 
 /** The plans that feeds are counted by, compiled; kept as long as nothing they are made of changes. */
@@ -47,11 +47,13 @@ export async function surroundings(): Promise<Surroundings> {
   const [space] = await db
     .select({
       revision: workspace.catalogRevision,
+      zone: workspace.zone,
       reload: workspace.reloadRevision,
       keywords: workspace.keywordsRevision,
       merchant: workspace.name,
     })
     .from(workspace);
+  setDayZone(space?.zone ?? 'UTC');
   const keywordsAt = space?.keywords ?? 0;
   const [attributes, currency, keywords] = await Promise.all([
     loadAttributes(),

@@ -12,6 +12,7 @@ import { wantQuick } from '../schedules/schedules';
 import { doorOf } from './door';
 import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 import type { SubmissionRow } from './submissions';
+import { transition } from './transition';
 
 /** What came of a submission's listings, written down on the submission and in the ledger in one transaction. */
 type EntryRow = typeof submissionEntry.$inferSelect;
@@ -257,19 +258,16 @@ export async function settle(id: number, work: Work): Promise<void> {
         failed: failed + silent > 0,
         words: words.join(' ').slice(0, 300),
       });
-    await tx
-      .update(submission)
-      .set({
-        state: nothingLeft ? 'failed' : 'answered',
-        ...(before ? await refusalsOf(tx, before) : {}),
-        answeredAt: new Date(),
-        accepted: count('accepted') + count('drafted'),
-        refused: count('refused'),
-        withdrawn: count('withdrawn'),
-        silent: silent + failed,
-        error: words.length > 0 ? words.join(' ') : null,
-      })
-      .where(eq(submission.id, id));
+    await transition(tx, id, ['queued', 'sending', 'paused', 'waiting', 'answered', 'failed'], {
+      state: nothingLeft ? 'failed' : 'answered',
+      ...(before ? await refusalsOf(tx, before) : {}),
+      answeredAt: new Date(),
+      accepted: count('accepted') + count('drafted'),
+      refused: count('refused'),
+      withdrawn: count('withdrawn'),
+      silent: silent + failed,
+      error: words.length > 0 ? words.join(' ') : null,
+    });
     return before?.feed;
   });
   // What changed meanwhile waited for this answer.

@@ -5,7 +5,7 @@ import type { ChannelAnswer } from '../../core/ledger/report';
 import { formats } from '../../files/formats';
 import { channelOf, channelVersion } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
-import { batch, feed, submission, submissionEntry } from '../db/schema';
+import { batch, feed, type SubmissionState, submission, submissionEntry } from '../db/schema';
 import { enqueue, unattended, type Work } from '../jobs/queue';
 import { tell } from '../notices/notices';
 import { settings } from '../settings';
@@ -18,6 +18,7 @@ import { doorOf } from './door';
 import { batchesOf, makeFiles, takesBack } from './making';
 import { endTurn, takeTurn } from './pace';
 import { findSubmission, type SubmissionRow } from './submissions';
+import { transition } from './transition';
 
 /** A refusal that trying again will not change. */
 export class FinalRefusal extends Error {}
@@ -37,6 +38,9 @@ export async function submissionFiles(id: number) {
   const files = await db.select().from(batch).where(eq(batch.submissionId, id)).orderBy(batch.position);
   return { format: formats[sheet.delivery.format], files };
 }
+
+/** States in which parts of a submission may still leave. */
+const goingOut = ['queued', 'sending'] as const satisfies readonly SubmissionState[];
 
 /** A wait in which something else can be done, in ms. */
 const longWait = 1000;
@@ -60,11 +64,11 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
   const way = wayOf(sheet);
   if (!way) {
     // By hand: the file waits to be taken there, and its answer to be brought back.
-    await db.update(batch).set({ state: 'sent', sentAt: new Date() }).where(eq(batch.submissionId, id));
-    await db
-      .update(submission)
-      .set({ state: 'waiting', sentAt: new Date() })
-      .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending'])));
+    await db.transaction(async (tx) => {
+      await work.hold(tx);
+      if (!(await transition(tx, id, goingOut, { state: 'waiting', sentAt: new Date() }))) return;
+      await tx.update(batch).set({ state: 'sent', sentAt: new Date() }).where(eq(batch.submissionId, id));
+    });
     return undefined;
   }
   for (;;) {
@@ -75,11 +79,8 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
     if (!next) {
       await db.transaction(async (tx) => {
         await work.hold(tx);
-        const [moved] = await tx
-          .update(submission)
-          .set({ state: 'waiting', error: null })
-          .where(and(eq(submission.id, id), inArray(submission.state, ['queued', 'sending'])));
-        if (moved.affectedRows > 0) await enqueue(tx, 'collectReport', { submission: id }, 200);
+        if (await transition(tx, id, goingOut, { state: 'waiting', error: null }))
+          await enqueue(tx, 'collectReport', { submission: id }, 200);
       });
       return undefined;
     }
@@ -121,18 +122,21 @@ async function sendBatch(
     return turn.wait;
   }
   const ours = { submission: row.submissionId, position: row.position };
-  await db.transaction(async (tx) => {
+  const goes = await db.transaction(async (tx) => {
     await work.hold(tx);
-    await tx
-      .update(submission)
-      .set({ state: 'sending' })
-      .where(and(eq(submission.id, found.id), inArray(submission.state, ['queued', 'sending'])));
-    if (repeatable === 'no' && row.tries > 0) return;
+    // Paused or stopped at the last moment: nothing leaves.
+    if (!(await transition(tx, found.id, goingOut, { state: 'sending' }))) return false;
+    if (repeatable === 'no' && row.tries > 0) return true;
     await tx
       .update(batch)
       .set({ tries: row.tries + 1 })
       .where(batchIs(ours));
+    return true;
   });
+  if (!goes) {
+    await endTurn(key, turn.holder, rate, 'well');
+    return undefined;
+  }
   // One that must not be sent twice, and whose last try may have arrived, is not sent again.
   const handed =
     repeatable === 'no' && row.tries > 0 && row.error === null
@@ -179,16 +183,12 @@ async function sendBatch(
       return undefined;
     }
     case 'credentials':
-      await db
-        .update(submission)
-        .set({
-          state: 'paused',
-          error: `${handed.words} Correct the credentials in the feed’s settings, then go on.`,
-        })
-        .where(eq(submission.id, found.id));
-      await db.transaction((tx) =>
-        tell(tx, 'failing', found.feed, { submission: found.id, words: handed.words }),
-      );
+      await db.transaction(async (tx) => {
+        await work.hold(tx);
+        const error = `${handed.words} Correct the credentials in the feed’s settings, then go on.`;
+        if (await transition(tx, found.id, goingOut, { state: 'paused', error }))
+          await tell(tx, 'failing', found.feed, { submission: found.id, words: handed.words });
+      });
       return undefined;
     case 'refused':
       await endBatch(row, found, 'failed', handed.words, work);
@@ -342,9 +342,11 @@ async function collectBatch(
 async function endBatches(
   tx: Transaction,
   found: SubmissionRow,
+  from: readonly SubmissionState[],
   states: readonly BatchRow['state'][],
   words: string,
-): Promise<void> {
+): Promise<boolean> {
+  if (!(await transition(tx, found.id, from, { state: 'waiting', error: null }))) return false;
   const batches = await tx.select().from(batch).where(eq(batch.submissionId, found.id)).for('update');
   const positions = await tx
     .selectDistinct({ batch: submissionEntry.batch })
@@ -360,14 +362,16 @@ async function endBatches(
       .where(batchIs({ submission: found.id, position }));
     await endEntries(tx, found, position, how);
   }
-  await tx.update(submission).set({ state: 'waiting', error: null }).where(eq(submission.id, found.id));
+  return true;
 }
 
 /** Gives a submission up and says why; what has not left never will, of the rest nobody knows. */
 export async function failSubmission(id: number, error: string): Promise<void> {
   const found = await findSubmission(id);
-  if (!found || !['queued', 'sending', 'paused', 'waiting'].includes(found.state)) return;
-  await db.transaction((tx) => endBatches(tx, found, ['checked', 'sent'], error));
+  if (!found) return;
+  const open = [...goingOut, 'paused', 'waiting'] as const;
+  const ended = await db.transaction((tx) => endBatches(tx, found, open, ['checked', 'sent'], error));
+  if (!ended) return;
   await settle(id, unattended);
   await db
     .update(submission)
@@ -378,10 +382,10 @@ export async function failSubmission(id: number, error: string): Promise<void> {
 /** Stops a submission for good: what has left is still asked for, the rest stays here. */
 export async function stopSubmission(id: number): Promise<void> {
   const found = await findSubmission(id);
-  if (!found || !['queued', 'sending', 'paused'].includes(found.state)) throw new InputError('notSending');
+  if (!found) throw new InputError('notSending');
   const any = await db.transaction(async (tx) => {
-    await tx.select().from(submission).where(eq(submission.id, id)).for('update');
-    await endBatches(tx, found, ['checked'], 'It was stopped.');
+    if (!(await endBatches(tx, found, [...goingOut, 'paused'], ['checked'], 'It was stopped.')))
+      throw new InputError('notSending');
     const left = (await batchesOf(id)).some(({ state }) => state === 'sent');
     if (left) await enqueue(tx, 'collectReport', { submission: id }, 200);
     return left;

@@ -38,6 +38,7 @@ import {
   valuesByField,
 } from './due';
 import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from './ledger';
+import { transition } from './transition';
 
 export type SubmissionRow = typeof submission.$inferSelect;
 type EntryRow = typeof submissionEntry.$inferInsert;
@@ -647,10 +648,11 @@ export async function releaseSubmission(id: number, words: string): Promise<void
       .from(submissionEntry)
       .where(eq(submissionEntry.submissionId, id));
     for (const part of inParts(entries, rowsAtOnce)) await setOff(tx, row.feed, id, part);
-    await tx
-      .update(submission)
-      .set({ state: 'queued', releasedBy: person.name, releaseWords: words.slice(0, 300) })
-      .where(eq(submission.id, id));
+    await transition(tx, id, ['held'], {
+      state: 'queued',
+      releasedBy: person.name,
+      releaseWords: words.slice(0, 300),
+    });
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;
   });
@@ -664,10 +666,7 @@ export async function dropSubmission(id: number): Promise<void> {
     const row = await locked(tx, id);
     if (row.state !== 'held') throw new InputError('notHeld');
     await tx.delete(submissionEntry).where(eq(submissionEntry.submissionId, id));
-    await tx
-      .update(submission)
-      .set({ state: 'stopped', answeredAt: new Date() })
-      .where(eq(submission.id, id));
+    await transition(tx, id, ['held'], { state: 'stopped', answeredAt: new Date() });
     return row;
   });
   await record(person, 'dropped a submission that was held back', found.feed);
@@ -679,7 +678,7 @@ export async function pauseSubmission(id: number): Promise<void> {
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'queued' && row.state !== 'sending') throw new InputError('notSending');
-    await tx.update(submission).set({ state: 'paused', error: null }).where(eq(submission.id, id));
+    await transition(tx, id, ['queued', 'sending'], { state: 'paused', error: null });
     return row;
   });
   await record(person, 'paused a submission', found.feed);
@@ -695,7 +694,7 @@ export async function resumeSubmission(id: number): Promise<void> {
       .update(batch)
       .set({ sentAt: new Date() })
       .where(and(eq(batch.submissionId, id), eq(batch.state, 'checked')));
-    await tx.update(submission).set({ state: 'queued', error: null }).where(eq(submission.id, id));
+    await transition(tx, id, ['paused'], { state: 'queued', error: null });
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;
   });

@@ -246,7 +246,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
                 <span className="label">suggested</span>
                 <div style={{ display: 'grid', gap: 4 }}>
                   {row.suggestions.map((one) => (
-                    <span className="row" key={one.attribute}>
+                    <span className="row" key={`${one.attribute} ${one.fallback ?? ''}`}>
                       <Button
                         variant="default"
                         onClick={() =>
@@ -254,6 +254,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
                         }
                       >
                         Take {one.label}
+                        {one.fallback && `, if empty ${one.fallback}`}
                       </Button>
                       <b>{one.score}</b>
                       <span className="small muted">{one.reasons.join('; ')}</span>
