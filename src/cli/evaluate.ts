@@ -11,7 +11,7 @@ import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { type CompiledPlan, compile } from '../core/listing/compile';
 import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
-import { type Plan, readPlan } from '../core/listing/plan';
+import { type Plan, planOn, readPlan } from '../core/listing/plan';
 import { minorUnits } from '../core/measures/currencies';
 import { feedPieces, formats } from '../files/formats';
 import { languageDetector } from '../files/languageDetector';
@@ -70,9 +70,10 @@ export async function evaluateCommand(words: readonly string[], now: Date): Prom
   if (currency !== undefined && minorUnits(currency) === undefined)
     throw new InputError('noCurrencyOption', { currency });
   const index = attributeIndex([...rowCodes, ...codesIn(items, [])], currency);
-  const compiled = compile(plan, sheet, tree, index, {
-    // The day where the terminal is; TZ sets another zone.
-    day: DateTime.fromJSDate(now).toISODate() ?? undefined,
+  // The day where the terminal is; TZ sets another zone.
+  const day = DateTime.fromJSDate(now).toISODate() ?? now.toISOString().slice(0, 10);
+  const compiled = compile(planOn(plan, day), sheet, tree, index, {
+    day,
     languageOf: await languageDetector(),
   });
   const gathered = gatherFamilies(items, axisCodes);

@@ -153,20 +153,15 @@ test('what the pages export is evaluated by the terminal as the pages evaluate i
     sort: '',
     descending: false,
   });
-  expect(headings.slice(0, 3)).toEqual(['SKU', 'Family', 'SKU']);
+  expect(headings.slice(0, 2)).toEqual(['SKU', 'Family']);
+  expect(headings.length).toBe(new Set(headings).size);
   const out = temporaryFolder();
   writeFileSync(
     join(out, 'items.csv'),
-    stringify(
-      [
-        headings.slice(0, 2).concat(headings.slice(3)),
-        ...[...rows].map((row) => row.slice(0, 2).concat(row.slice(3))),
-      ],
-      {
-        escape_formulas: true,
-        bom: true,
-      },
-    ),
+    stringify([headings, ...rows], {
+      escape_formulas: true,
+      bom: true,
+    }),
   );
   writeFileSync(join(out, 'plan.json'), JSON.stringify(work.plans.draft));
   const done = cartEvaluate(join(out, 'plan.json'), join(out, 'items.csv'), out, '--currency', 'EUR');

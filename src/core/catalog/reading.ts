@@ -93,7 +93,9 @@ const asWritten: ReadonlySet<Attribute['kind']> = new Set(['text', 'richText', '
  */
 export function readLoosely(attribute: Attribute | undefined, text: string): Value | undefined {
   const asItStands = cutText(text) || undefined;
-  if (!attribute || (asWritten.has(attribute.kind) && !isList(attribute))) return asItStands;
+  const plain = attribute && asWritten.has(attribute.kind) && !isList(attribute);
+  // A country's name is read, wherever it stands.
+  if (!attribute || (plain && attribute.code !== 'countryOfOrigin')) return asItStands;
   try {
     // A number without a unit stays one: a file that does not say its unit may mean any.
     return readValue({ ...attribute, unit: undefined }, text);

@@ -83,8 +83,6 @@ test.each([
   ['2027-03-02', 'before', '2027-03-02', false],
   ['02.03.2027', 'after', '2027-03-01', true],
   ['2027-03-02T10:00:00Z', 'after', '01.03.2027', true],
-  ['1999-12-31', 'before', 'today', true],
-  ['2999-12-31', 'after', 'today', true],
   ['soon', 'after', '2020-01-01', false],
   ['2027-03-01', 'before', 'soon', false],
   ['2027-03-01', 'after', '', false],

@@ -1,8 +1,12 @@
+import { Decimal } from 'decimal.js';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { columnNames, completeCode } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { asList, asText, ownEntry, type Row, type Value } from '../../core/catalog/value';
+import { readAmount } from '../../core/measures/money';
+import { readNumber } from '../../core/measures/numbers';
+import { convert, readMeasure } from '../../core/measures/units';
 import { fold } from '../../core/text/folding';
 import { csvPieces, sheetPieces } from '../../files/sheets';
 import { db } from '../db/connection';
@@ -68,6 +72,12 @@ function matching(
     const slot = snapshot.index.slotOf(code);
     return slot === undefined || text === '' ? [] : [{ slot, kind: kindOf(code), text: text.toLowerCase() }];
   });
+  // Words are looked for without punctuation; where some stands in what was typed it is part of it: "AU-" is no "saucers".
+  const typed = search.trim().toLowerCase();
+  const asTyped = /[^\p{L}\p{N}\s]/u.test(typed);
+  const hasTyped = (row: Row, at: number): boolean =>
+    (snapshot.skus[at] ?? '').toLowerCase().includes(typed) ||
+    slots.some((slot) => asText(row[slot]).toLowerCase().includes(typed));
   const only = asked && asked.length > 0 ? new Set(asked) : undefined;
   const found: number[] = [];
   const texts = words.length > 0 ? foldedTexts(snapshot, slots) : [];
@@ -80,21 +90,58 @@ function matching(
     }
     if (only && !only.has(snapshot.skus[at] ?? '')) return;
     if (!words.every((word) => texts[at]?.includes(word))) return;
+    if (asTyped && !hasTyped(row, at)) return;
     found.push(at);
   });
   const slot = snapshot.index.slotOf(sort);
   if (slot !== undefined) {
     const cells = new Map(found.map((at) => [at, asText(snapshot.rows[at]?.[slot])]));
+    const sizes = sizesOf(kindOf(sort).kind, cells);
     const sign = descending ? -1 : 1;
     found.sort((a, b) => {
       const [left, right] = [cells.get(a) ?? '', cells.get(b) ?? ''];
       // Empty cells stand last whichever way the rest is sorted.
       if (left === '' || right === '') return Number(left === '') - Number(right === '') || a - b;
-      return sign * collator.compare(left, right) || a - b;
+      const [one, other] = [sizes?.get(a), sizes?.get(b)];
+      // What cannot be read as a number stands behind what can.
+      if (sizes && (one === undefined || other === undefined) && one !== other)
+        return Number(one === undefined) - Number(other === undefined) || a - b;
+      const order =
+        one !== undefined && other !== undefined ? one.comparedTo(other) : collator.compare(left, right);
+      return sign * order || a - b;
     });
   }
   return found;
 }
+
+/** Decimals by which numbers, measures and amounts are sorted, by position; undefined for kinds that are sorted as text. */
+function sizesOf(
+  kind: Attribute['kind'],
+  cells: ReadonlyMap<number, string>,
+): ReadonlyMap<number, Decimal> | undefined {
+  const read: Partial<Record<Attribute['kind'], (text: string) => string | undefined>> = {
+    number: (text) => readNumber(text),
+    money: (text) => readAmount(text)?.amount,
+    measure: (text) => {
+      const measure = readMeasure(text);
+      // Weights against weights and lengths against lengths, whatever unit each is written in.
+      return (
+        measure && (baseUnits.map((unit) => convert(measure, unit)).find((one) => one) ?? measure.amount)
+      );
+    },
+  };
+  const of = read[kind];
+  if (!of) return undefined;
+  const sizes = new Map<number, Decimal>();
+  for (const [at, text] of cells) {
+    const amount = text === '' ? undefined : of(text);
+    if (amount !== undefined) sizes.set(at, new Decimal(amount));
+  }
+  return sizes;
+}
+
+/** One unit of each dimension. */
+const baseUnits = ['g', 'mm', 'ml', 'W', 'V'];
 
 /** Finds how an attribute is kept; codes that no attribute defines are texts. */
 function attributeFinder({
@@ -202,8 +249,10 @@ export const matchingSkus = asked(
 
 /** The rows that a query matches with the columns it shows, for an export: each is made when it is asked for. */
 export async function itemTable(
-  query: Omit<ItemQuery, 'from' | 'count'>,
+  given: Omit<ItemQuery, 'from' | 'count'>,
 ): Promise<{ headings: string[]; rows: Iterable<string[]> }> {
+  // The key stands in front and among the attributes: each column comes once.
+  const query = { ...given, columns: [...new Set(given.columns)] };
   const snapshot = await currentSnapshot();
   const slots = query.columns.map((code) => snapshot.index.slotOf(code) ?? -1);
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
