@@ -3,6 +3,7 @@ import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
 import { InputError } from '../core/errors/inputError';
 import { isArchive } from '../core/intake/decode';
+import { RepeatCounter } from './repeats';
 
 /** Unpacked, a workbook may be this large, and this many times its packed size; more is an attack, not a price list. */
 const mostUnpacked = 2 * 1024 ** 3;
@@ -74,7 +75,10 @@ export const partsOfWorkbook = (
           stream.destroy();
           next(workbookRefused(why));
         };
+        const repeats = entry.fileName === 'content.xml' ? new RepeatCounter() : undefined;
         stream.on('data', (chunk: Buffer) => {
+          // Tags are ASCII, whatever stands between them.
+          repeats?.push(chunk.toString('latin1'));
           unpacked += chunk.length;
           own += chunk.length;
           // The words that cells share are held in memory while the rows are read.
@@ -86,7 +90,10 @@ export const partsOfWorkbook = (
             );
         });
         stream.on('error', (bad) => next(workbookRefused(`cannot be unpacked: ${bad.message}`)));
-        stream.on('end', () => next());
+        stream.on('end', () => {
+          const trouble = repeats?.trouble();
+          next(trouble === undefined ? undefined : workbookRefused(trouble));
+        });
       });
     });
     return { parts: names, unpacked };

@@ -1,9 +1,14 @@
 import { Parser } from 'htmlparser2';
+import { InputError } from '../core/errors/inputError';
 import type { SheetRow } from './xlsx';
 
 /** More columns than a table of things has, and wider cells than any text. */
 const mostCells = 2000;
 const mostSigns = 1_000_000;
+/** No page that people made nests elements so deep; the parser's time grows with the square of the depth. */
+const MAX_DEPTH = 1000;
+/** Cells that spans may fill beyond those that are written. */
+const MAX_SPANNED = 1_000_000;
 
 const spanOf = (written = ''): number => Math.max(1, Math.min(Number.parseInt(written, 10) || 1, mostCells));
 
@@ -20,6 +25,16 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
   let text: string | undefined;
   let [across, down] = [1, 1];
   let silent = 0;
+  let nested = 0;
+  let spanned = 0;
+  /** Counts cells that nothing is written for. */
+  const span = (count: number) => {
+    spanned += count;
+    if (spanned > MAX_SPANNED)
+      throw new InputError('workbookRefused', {
+        why: `has cells in table ${tables} that reach over more than a million others; save it without merged cells`,
+      });
+  };
   /** Cells that reach into further rows, by column, and how many. */
   const reaching = new Map<number, { text: string; rows: number }>();
   const takeReaching = () => {
@@ -27,11 +42,13 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
       if (above.rows === 1) reaching.delete(cells.length);
       else reaching.set(cells.length, { ...above, rows: above.rows - 1 });
       cells.push(above.text);
+      span(1);
     }
   };
   const endCell = () => {
     if (text === undefined || !cells) return;
     const words = text.replace(/[\s\u00a0]+/g, ' ').trim();
+    span(across - 1);
     for (let n = 0; n < across && cells.length < mostCells; n++) {
       if (down > 1) reaching.set(cells.length, { text: n === 0 ? words : '', rows: down - 1 });
       cells.push(n === 0 ? words : '');
@@ -48,6 +65,10 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
   };
   const parser = new Parser({
     onopentag: (name, { colspan, rowspan }) => {
+      if (++nested > MAX_DEPTH)
+        throw new InputError('workbookRefused', {
+          why: `nests its elements more than ${MAX_DEPTH} deep, as no table does`,
+        });
       if (name === 'script' || name === 'style') silent++;
       if (name === 'table' && depth++ === 0) {
         [tables, row] = [tables + 1, 0];
@@ -70,6 +91,7 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
       if (silent === 0 && text !== undefined && text.length < mostSigns) text += words;
     },
     onclosetag: (name) => {
+      nested--;
       if (name === 'script' || name === 'style') silent--;
       if (depth === 1 && (name === 'td' || name === 'th')) endCell();
       if (depth === 1 && (name === 'tr' || name === 'table')) endRow();

@@ -245,6 +245,9 @@ export class DelimitedReader {
     const { text, separator } = this;
     let at = begin;
     let doubled = false;
+    // How far line ends were looked for: nothing is looked at twice, however many marks there are.
+    let looked = begin;
+    let severalLines = false;
     for (;;) {
       const mark = text.indexOf('"', at);
       if (mark < 0 || mark - begin > this.mostQuoted) {
@@ -267,12 +270,11 @@ export class DelimitedReader {
       if (behind !== undefined && behind !== separator && behind !== '\n' && behind !== '\r') {
         const before = text[mark - 1];
         // One that opens a cell of its own, in a later line: this one was never closed.
-        if (
-          mark > begin &&
-          (before === separator || before === '\n' || before === '\r') &&
-          /[\n\r]/.test(text.slice(begin, mark))
-        )
-          return 'unclosed';
+        if (mark > begin && (before === separator || before === '\n' || before === '\r')) {
+          severalLines ||= /[\n\r]/.test(text.slice(looked, mark));
+          looked = mark;
+          if (severalLines) return 'unclosed';
+        }
         at = mark + 1;
         continue;
       }
