@@ -30,10 +30,23 @@ const manners = Object.keys(mannerLabels) as [Manner, ...Manner[]];
 /** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
 const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
 
+/** What may stand in braces in a path, and for what. */
+const placeholders = ['country', 'number', 'key'] as const;
+const placeholderWords =
+  '{country} stands for the market’s country, {number} for the number of the receipt, {key} for the key of a listing';
+
 /** A path on the channel's server: `{country}`, `{number}` and `{key}` stand for the market, a receipt's number, a listing. */
 const serverPath = z
   .string()
-  .regex(/^\/[\w\-./~?=&%{}:+,]*$/, 'is no path: it begins with "/" and has no blanks');
+  .regex(/^\/[\w\-./~?=&%{}:+,]*$/, 'is no path: it begins with "/" and has no blanks')
+  .superRefine((path, context) => {
+    const open = path.replace(/\{(\w*)\}/g, (all, name: string) =>
+      (placeholders as readonly string[]).includes(name) ? '' : all,
+    );
+    const wrong = /\{[^}]*\}?|\}/.exec(open)?.[0];
+    if (wrong !== undefined)
+      context.addIssue({ code: 'custom', message: `knows no “${wrong}”: ${placeholderWords}` });
+  });
 
 /** Words of an answer that mean the same, with a comma between them. */
 const words = (usual: string) => z.string().min(1).default(usual);
@@ -44,9 +57,9 @@ const words = (usual: string) => z.string().min(1).default(usual);
  */
 export const reportSchema = z.strictObject({
   path: named(
-    serverPath
-      .optional()
-      .meta({ description: 'where it is asked for; left out where the answer comes at once' }),
+    serverPath.optional().meta({
+      description: `where it is asked for; left out where the answer comes at once. ${placeholderWords}`,
+    }),
     'Asked for at',
     { none: 'answered at once' },
   ),

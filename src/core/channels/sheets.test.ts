@@ -1,8 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import Ajv2020 from 'ajv/dist/2020';
+import { bundled } from '../../../tests/support/sheets';
 import { isUnder, nameOf } from '../categories/tree';
 import { branchesIn } from '../conditions/conditions';
 import { readChannel } from './bundle';
+import { sheetSchema } from './sheet';
 
 const codes = readdirSync('src/channels', { withFileTypes: true }).flatMap((entry) =>
   entry.isDirectory() ? [entry.name] : [],
@@ -61,3 +63,16 @@ test.each(['lanternry', 'orrin-bazaar'])('%s speaks two languages', (code) => {
   const { tree } = readChannel(text(code, 'requirements.json'), text(code, 'taxonomy.csv'));
   for (const { names } of tree.byCode.values()) expect(Object.keys(names)).toEqual(['en', 'de']);
 });
+
+test.each(['/reports/{id}', '/reports/{Number}', '/reports/{number', '/a}'])(
+  'the path %s is refused with what may stand in it',
+  (path) => {
+    const { sheet } = bundled('orrin-bazaar');
+    const read = sheetSchema.safeParse({
+      ...sheet,
+      delivery: { ...sheet.delivery, report: { ...sheet.delivery.report, path } },
+    });
+    expect(read.success).toBe(false);
+    expect(JSON.stringify(read.error?.issues)).toContain('{number} for the number of the receipt');
+  },
+);

@@ -35,6 +35,7 @@ import { packing } from './packing';
 import { phoneCut } from './phoneCut';
 import { picture } from './picture';
 import { pictureFacts } from './pictureFacts';
+import { pictureQuery } from './pictureQuery';
 import { pictureText } from './pictureText';
 import { placeholder } from './placeholder';
 import { plug } from './plug';
@@ -79,7 +80,7 @@ const valueChecks: readonly ValueCheckMaker[] = [
 ];
 
 /** Checks that are whole in their files: a new one is a file, its words, and its name here. */
-const inFiles = { bareTitle, pictureText };
+const inFiles = { bareTitle, pictureQuery, pictureText };
 type InFiles = typeof inFiles;
 
 /** What is to be known of them. */

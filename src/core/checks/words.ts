@@ -98,6 +98,8 @@ const words: Words = {
     `${label} “${found}” is your own SKU; leave it empty where the maker has none`,
   bareTitle: ({ found, what }, label) =>
     `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+  pictureQuery: ({ found, count }, label) =>
+    `${label} has ${count === 1 ? 'an address' : `${count} addresses`} with a query, such as ${found}: many channels refuse these; the step “without query” removes it`,
   pictureText: ({ found, says }, label) =>
     says === 'title'
       ? `${label} says no more than the title`
@@ -217,6 +219,7 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   isbn: (label) => `${label}: books and ISBN disagree`,
   ownCode: (label) => `${label} is your own SKU`,
   bareTitle: (label) => `${label} says too little`,
+  pictureQuery: (label) => `${label} with a query in its address`,
   pictureText: (label) => `${label} does not say what the picture shows`,
   onlyList: (label) => `${label} is only a list`,
   entryTwice: (label) => `${label} holds an entry twice`,

@@ -25,7 +25,12 @@ test('neither words nor log lines hold what stands in a statement', () => {
   const lines: string[] = [];
   const log = pino(
     { serializers: { err: loggedError }, hooks: { logMethod: inWords } },
-    new Writable({ write: (chunk, _encoding, done) => (lines.push(String(chunk)), done()) }),
+    new Writable({
+      write: (chunk, _encoding, done) => {
+        lines.push(String(chunk));
+        done();
+      },
+    }),
   );
   for (const error of [failed, cause, new Error('outer', { cause: failed })]) {
     log.error({ err: error }, 'failed');

@@ -6,6 +6,7 @@ import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { completing, shareOf } from '../../core/listing/completeness';
+import { outOfScope } from '../../core/listing/evaluate';
 import type { Holding } from '../../core/remedies/held';
 import { isWorkedOut, type Proposal } from '../../core/remedies/proposal';
 import type { Remedy } from '../../core/remedies/remedies';
@@ -419,12 +420,15 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const positions = query.remedy
     ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
     : undefined;
-  let total = filtered ? 0 : draft.listings.length;
+  /** Without a filter the page begins with what the feed takes: of the rest nothing is checked. */
+  const isOut = (at: number) => draft.listings.reasonAt(at) === outOfScope;
+  let total = 0;
+  if (!filtered) for (let at = 0; at < draft.listings.length; at++) if (!isOut(at)) total++;
   for (let n = 0; n < (positions ?? draft.listings).length; n++) {
     // Without a filter all of them are there, and the first are enough.
     if (!filtered && listings.length >= mostListings) break;
     const at = positions?.[n] ?? n;
-    if (filtered && !matches(at)) continue;
+    if (filtered ? !matches(at) : isOut(at)) continue;
     if (filtered) total++;
     const listing = listings.length < mostListings ? draft.listings.at(at) : undefined;
     if (!listing) continue;

@@ -100,10 +100,12 @@ export async function suggestionsFor(work: FeedWork, field: Field): Promise<Fiel
 }
 
 function suggested(
-  { snapshot }: FeedWork,
+  { snapshot, sheet }: FeedWork,
   field: Field,
   elsewhere: readonly MappedElsewhere[],
 ): FieldSuggestion[] {
+  // The number of an entry that the channel has is found there, and nowhere in the catalog.
+  if (field.code === sheet.delivery.joins?.field) return [];
   const { filled, samples } = surveyIn(snapshot);
   return withElsewhere(
     field,

@@ -86,6 +86,8 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
   const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = await stageFigures(work);
   const toFill = fieldsToFill(work).length;
   const toPlace = merchantCategories(work).filter(({ state }) => state === 'toPlace').length;
+  // A channel without categories asks for no mapping of them.
+  const hasCategories = work.sheet.fields.some(({ kind }) => kind === 'category');
   const rulesDiffer = JSON.stringify(plans.published?.rules ?? []) !== JSON.stringify(plans.draft.rules);
   const ready = taken - blocked;
   const families = await familiesToShape(work);
@@ -107,9 +109,13 @@ export async function stageViews(work: FeedWork): Promise<StageView[]> {
     {
       key: 'categories',
       label: 'Categories',
-      words: toPlace > 0 ? `${inThousands(toPlace)} to place` : 'all placed',
-      tone: toPlace > 0 ? 'blocker' : 'ready',
-      share: pass.categories / total,
+      words: !hasCategories
+        ? 'none asked for'
+        : toPlace > 0
+          ? `${inThousands(toPlace)} to place`
+          : 'all placed',
+      tone: hasCategories && toPlace > 0 ? 'blocker' : 'ready',
+      share: hasCategories ? pass.categories / total : 1,
     },
     {
       key: 'families',

@@ -16,7 +16,7 @@ import { Pictures } from '../items/Pictures';
 import { Values } from '../items/Values';
 import { AskWord } from '../kit/AskWord';
 import { Link } from '../kit/Link';
-import { type CatalogActs, useCatalog } from '../kit/useCatalog';
+import { type CatalogActs, inDialog, useCatalog } from '../kit/useCatalog';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
 import { counted } from '../kit/counted';
@@ -74,7 +74,8 @@ export function FamilyPage({
             start={`${code}-COPY`}
             disabled={acts.busy}
             onAnswer={(to) =>
-              acts.run(
+              inDialog(
+                acts,
                 () => duplicateFamily(code, to),
                 () => router.push(`/families/${encodeURIComponent(to)}`),
               )
@@ -198,7 +199,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             label="Move to a family"
             ask="Code of the family; nothing to take them out"
             optional
-            onAnswer={(to) => acts.run(() => moveToFamily({ skus: [...marks] }, to || null), done)}
+            onAnswer={(to) => inDialog(acts, () => moveToFamily({ skus: [...marks] }, to || null), done)}
           />
           <Button variant="default" onClick={() => acts.run(() => archive({ skus: [...marks] }, true), done)}>
             Archive {marks.length}

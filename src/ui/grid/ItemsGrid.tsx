@@ -12,7 +12,7 @@ import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { inLanguage, languagesOf, TextsIn } from '../kit/TextsIn';
 import { useAddress } from '../kit/useAddress';
-import { useCatalog } from '../kit/useCatalog';
+import { inDialog, useCatalog } from '../kit/useCatalog';
 import { BulkEdit } from './BulkEdit';
 import { type Column, columnsOf, markWidth, pictureWidth, startingColumns, startingPinned } from './columns';
 import { GridBody } from './GridBody';
@@ -151,14 +151,14 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
             ask="Code of the family; nothing to take them out"
             optional
             disabled={acts.busy}
-            onAnswer={(code) => acts.run(() => moveToFamily(selection, code || null), unmark)}
+            onAnswer={(code) => inDialog(acts, () => moveToFamily(selection, code || null), unmark)}
           />
           {count > 1 && (
             <AskWord
               label="Make a family of them"
               ask="Code of the new family"
               disabled={acts.busy}
-              onAnswer={(code) => acts.run(() => mergeIntoFamily(selection, code), unmark)}
+              onAnswer={(code) => inDialog(acts, () => mergeIntoFamily(selection, code), unmark)}
             />
           )}
           <Button

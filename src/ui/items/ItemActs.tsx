@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
 import { AskWord } from '../kit/AskWord';
-import { useCatalog } from '../kit/useCatalog';
+import { inDialog, useCatalog } from '../kit/useCatalog';
 
 /** What can be done with a whole item. */
 export function ItemActs({
@@ -25,7 +25,8 @@ export function ItemActs({
         start={`${sku}-COPY`}
         disabled={acts.busy}
         onAnswer={(to) =>
-          acts.run(
+          inDialog(
+            acts,
             () => duplicateItem(sku, to),
             () => router.push(`/items/${encodeURIComponent(to)}`),
           )
@@ -37,7 +38,7 @@ export function ItemActs({
         start={family ?? ''}
         optional
         disabled={acts.busy}
-        onAnswer={(code) => acts.run(() => moveToFamily({ skus: [sku] }, code || null))}
+        onAnswer={(code) => inDialog(acts, () => moveToFamily({ skus: [sku] }, code || null))}
       />
       <Button
         variant="default"

@@ -10,7 +10,8 @@ interface AskWordProps {
   optional?: boolean;
   disabled?: boolean;
   start?: string;
-  onAnswer(word: string): void;
+  /** @returns a promise of why it is refused, where it may be: that stands at the field then, and what was typed stays */
+  onAnswer(word: string): unknown;
 }
 
 /** A button that asks for one word before it acts. */
@@ -24,10 +25,18 @@ export function AskWord({
 }: AskWordProps) {
   const [open, setOpen] = useState(false);
   const [word, setWord] = useState(start);
-  const answer = () => {
-    if (!optional && word.trim() === '') return;
+  const [refused, setRefused] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const answer = async () => {
+    if (busy || (!optional && word.trim() === '')) return;
+    const outcome = onAnswer(word.trim());
+    if (outcome instanceof Promise) {
+      setBusy(true);
+      const words: unknown = await outcome.finally(() => setBusy(false));
+      setRefused(typeof words === 'string' ? words : undefined);
+      if (typeof words === 'string') return;
+    }
     setOpen(false);
-    onAnswer(word.trim());
     setWord(start);
   };
   return (
@@ -41,9 +50,23 @@ export function AskWord({
         <div className="small muted" style={{ display: 'grid', gap: 4 }}>
           {ask}
           <span className="row">
-            <Words name={ask} value={word} onChange={setWord} mono width={220} onEnter={() => answer()} />
-            <Button onClick={answer}>{label}</Button>
+            <Words
+              name={ask}
+              value={word}
+              onChange={setWord}
+              mono
+              width={220}
+              onEnter={() => void answer()}
+            />
+            <Button onClick={() => void answer()} disabled={busy}>
+              {label}
+            </Button>
           </span>
+          {refused !== undefined && (
+            <span className="tone-blocker" role="alert">
+              {refused}
+            </span>
+          )}
         </div>
       </Popover.Dropdown>
     </Popover>

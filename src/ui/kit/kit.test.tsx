@@ -7,6 +7,7 @@ import { type ReactNode, useState } from 'react';
 import { renderToString } from 'react-dom/server';
 import { stepForms } from '@/core/compose/steps';
 import { listed, withSetting } from '@/core/forms/forms';
+import { AskWord } from './AskWord';
 import { bound, Choice, FindBox, SavedWords, Tick, Words } from './inputs';
 import { Settings } from './Settings';
 import { TakeFrom } from './TakeFrom';
@@ -342,4 +343,29 @@ test('a form complains at the field it concerns', async () => {
 test('words with commas between become a list, without empty ones', () => {
   expect(listed(' moss, , sage,  fern green ,')).toEqual(['moss', 'sage', 'fern green']);
   expect(listed('')).toEqual([]);
+});
+
+test('what is asked for and refused stays typed, with the reason at its field', async () => {
+  const answers = ['POT-2 is used already.', undefined];
+  const asked: string[] = [];
+  show(
+    <AskWord
+      label="Copy"
+      ask="SKU of the copy"
+      start="POT-1-COPY"
+      onAnswer={async (word) => {
+        asked.push(word);
+        return answers.shift();
+      }}
+    />,
+  );
+  const user = userEvent.setup();
+  await user.click(screen.getByRole('button', { name: 'Copy' }));
+  const field = await screen.findByRole('textbox', { name: 'SKU of the copy' });
+  await user.clear(field);
+  await user.type(field, 'POT-2{Enter}');
+  expect(await screen.findByRole('alert')).toHaveProperty('textContent', 'POT-2 is used already.');
+  expect(screen.getByRole('textbox', { name: 'SKU of the copy' })).toHaveProperty('value', 'POT-2');
+  await user.type(screen.getByRole('textbox', { name: 'SKU of the copy' }), 'B{Enter}');
+  expect(asked).toEqual(['POT-2', 'POT-2B']);
 });

@@ -65,3 +65,22 @@ export function useCatalog(after?: () => void, undoKey = true) {
   return { busy, lane, run, undo, tell };
 }
 export type CatalogActs = ReturnType<typeof useCatalog>;
+
+/**
+ * Does what was asked for in a dialog. @returns where it is refused, why, so that the dialog stays open and shows it
+ */
+export const inDialog = (
+  acts: CatalogActs,
+  work: Parameters<CatalogActs['run']>[0],
+  then: () => void = () => undefined,
+): Promise<string | undefined> =>
+  new Promise((resolve) => {
+    acts.run(
+      work,
+      () => {
+        resolve(undefined);
+        then();
+      },
+      resolve,
+    );
+  });
