@@ -102,7 +102,7 @@ const orrin = {
       [from('plug', lookUp('axes'))],
       [from('gender', lookUp('axes'))],
       [from('bookFormat', lookUp('axes'))],
-      [word('size')],
+      [from('size', { step: 'replacePattern', pattern: '.+', with: 'size' })],
     ),
     colour: alternatives([from('glaze', lookUp('colours'))], [from('color', lookUp('colours'))]),
     colour_name: first('glaze', 'color'),
@@ -343,11 +343,15 @@ const ownShop = {
   market: { country: 'DE', language: 'en', currency: 'EUR' },
   fields: {
     handle: attribute('sku'),
-    page_title: alternatives([
-      from('name', { step: 'shorten', most: 44 }),
-      word('· Quillmoss Indoor Garden'),
-    ]),
-    page_description: attribute('description', { step: 'stripMarkup' }, { step: 'shorten', most: 320 }),
+    // What was typed for the page comes first.
+    page_title: alternatives(
+      [from('pageTitle')],
+      [from('name', { step: 'shorten', most: 44 }), word('· Quillmoss Indoor Garden')],
+    ),
+    page_description: alternatives(
+      [from('pageDescription')],
+      [from('description', { step: 'stripMarkup' }, { step: 'shorten', most: 320 })],
+    ),
     page_address: attribute('url'),
     body: attribute('description'),
     pictures: attribute('image', pictures(1, 12)),
@@ -369,7 +373,6 @@ const ownShop = {
     age: attribute('ageRange'),
     warning: attribute('warning'),
     author: attribute('author'),
-    delivery_note: always('A file to save, by e-mail'),
     unit_price_base: attribute('volume'),
   },
   tables: {},
@@ -390,6 +393,10 @@ const ownShop = {
     Cloches: 'under-glass/cloches',
     'Gift wrap': 'write-and-wrap/gift-wrap',
   }),
+  // Only what is downloaded says how it arrives.
+  perCategory: {
+    delivery_note: [{ categories: ['Printables'], composition: always('A file to save, by e-mail') }],
+  },
   met: ['imprint'],
   title: title(variantParts, ['name', ...variantParts], []),
 };
