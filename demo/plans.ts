@@ -102,7 +102,7 @@ const orrin = {
       [from('plug', lookUp('axes'))],
       [from('gender', lookUp('axes'))],
       [from('bookFormat', lookUp('axes'))],
-      [from('size', { step: 'replacePattern', pattern: '.+', with: 'size' })],
+      [word('size')],
     ),
     colour: alternatives([from('glaze', lookUp('colours'))], [from('color', lookUp('colours'))]),
     colour_name: first('glaze', 'color'),

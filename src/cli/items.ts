@@ -52,6 +52,8 @@ interface Outcome {
   readonly item: ReadItem | undefined;
   readonly group: string | undefined;
   readonly reason: string | undefined;
+  /** The damage of a row that waits for a repair. */
+  readonly damaged?: Pick<ReadItem, 'sku' | 'proposals'> | undefined;
 }
 
 /** Every row of a source under a mapping, in its order; memory grows only with the keys seen. */
@@ -74,7 +76,8 @@ async function* outcomes(path: string, mapping: ImportMapping): AsyncGenerator<O
       }
       const item = read(cells);
       if ('reason' in item) {
-        yield refused(rejectionWords(item satisfies Rejection));
+        const damaged = item.reason === 'decimalSign' ? item.damaged : undefined;
+        yield { ...refused(rejectionWords(item satisfies Rejection)), damaged };
         continue;
       }
       const before = seen.get(item.key);
@@ -164,10 +167,11 @@ async function writeItems(
   rejectedFile.write(csv(['row', 'reason', ...head.columns]));
   let found: Repair[] = [];
   const counts = { rows: 0, items: 0, rejected: 0 };
-  for await (const { row, cells, item, reason } of outcomes(path, mapping)) {
+  for await (const { row, cells, item, reason, damaged } of outcomes(path, mapping)) {
     counts.rows++;
     if (!item) {
       counts.rejected++;
+      if (damaged) found = tallyRepairs(found, [damaged]);
       rejectedFile.write(
         csv([String(row), reason ?? '', ...head.columns.map((column) => cells[column] ?? '')]),
       );

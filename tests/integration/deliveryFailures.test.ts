@@ -93,6 +93,26 @@ describe('a file that cannot be handed over', () => {
     expect(new Set(posts).size).toBe(1);
   });
 
+  test('an answer larger than is read says nothing: the file may have been taken, so it is sent again with the same key', async () => {
+    const id = await begun();
+    say = (_request, response) => {
+      response.writeHead(202, { 'content-type': 'application/json' });
+      const piece = Buffer.alloc(1024 * 1024, 'x');
+      const more = (left: number): void => {
+        if (left === 0 || response.destroyed) return void response.end();
+        response.write(piece, () => more(left - 1));
+      };
+      more(70);
+    };
+    expect(await sendSubmission(id)).toBeGreaterThan(0);
+    expect(await batchOf(id)).toMatchObject({ state: 'checked' });
+    expect(await findSubmission(id)).toMatchObject({ state: 'sending' });
+    say = taken;
+    await tryAgain(id);
+    expect(await findSubmission(id)).toMatchObject({ state: 'waiting' });
+    expect(new Set(posts).size).toBe(1);
+  });
+
   test('where it must not be sent twice, a broken connection ends it, and it is said that nobody knows', async () => {
     const [sheet] = await db.select().from(sheetVersion).where(eq(sheetVersion.channel, 'lanternry'));
     if (!sheet) throw new Error('no sheet');

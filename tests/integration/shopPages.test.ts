@@ -44,13 +44,3 @@ test('only downloads say how they arrive', async () => {
     if (!digital) expect([sku, value(sku, 'delivery_note')]).toEqual([sku, undefined]);
   }
 });
-
-test('nothing without an axis says what it varies by', async () => {
-  const { work, value } = await listingsOf('orrin-bazaar-de');
-  const slots = ['glaze', 'plug', 'gender', 'bookFormat', 'size'].map(
-    (code) => work.snapshot.index.slotOf(code) ?? -1,
-  );
-  for (const [at, sku] of work.snapshot.skus.entries())
-    if (slots.every((slot) => work.snapshot.rows[at]?.[slot] === undefined))
-      expect([sku, value(sku, 'varies_by')]).toEqual([sku, undefined]);
-});

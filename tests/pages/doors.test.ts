@@ -1,4 +1,5 @@
 import { request as send } from 'node:http';
+import { connect } from 'node:net';
 import { expect, test } from '@playwright/test';
 
 /** A request as no browser would send it. */
@@ -41,6 +42,35 @@ test('only known names are answered to, whatever headers say', async ({ baseURL 
   };
   expect((await ask(`${baseURL}/`, { headers: forged })).status).toBe(421);
   expect((await ask(`http://localhost:${new URL(baseURL ?? '').port}/outbox`)).status).toBe(200);
+});
+
+test('requests for another protocol are refused and ended, however many come and from wherever', async ({
+  baseURL,
+}) => {
+  const url = new URL(baseURL ?? '');
+  /** Asks to speak WebSocket, as a foreign page may. @returns the first line of the answer, once the connection has ended */
+  const upgrade = (origin: string) =>
+    new Promise<string>((resolve, reject) => {
+      const socket = connect(Number(url.port), url.hostname, () =>
+        socket.write(
+          `GET /_next/webpack-hmr HTTP/1.1\r\nhost: ${url.host}\r\norigin: ${origin}\r\nconnection: Upgrade\r\nupgrade: websocket\r\nsec-websocket-version: 13\r\nsec-websocket-key: dGhlIHNhbXBsZSBub25jZQ==\r\n\r\n`,
+        ),
+      );
+      let answer = '';
+      socket.on('data', (chunk) => {
+        answer += chunk;
+      });
+      socket.on('close', () => resolve(answer.split('\r\n')[0] ?? ''));
+      socket.on('error', reject);
+    });
+  const answers = new Map<string, number>();
+  for (let round = 0; round < 30; round++)
+    for (const line of await Promise.all(
+      Array.from({ length: 100 }, (_, at) => upgrade(at % 2 ? url.origin : 'https://foreign.example')),
+    ))
+      answers.set(line, (answers.get(line) ?? 0) + 1);
+  expect([...answers]).toEqual([['HTTP/1.1 400 Bad Request', 3000]]);
+  expect((await ask(`${baseURL}/api/health`)).status).toBe(200);
 });
 
 test('what changes something comes from the application’s own pages', async ({ baseURL }) => {

@@ -259,10 +259,12 @@ describe('mapping', () => {
     });
     const plain = compileMapping(commas, startingAttributes);
     const mended = compileMapping({ ...commas, repairs: ['decimalSign', 'formula'] }, startingAttributes);
-    expect(read(['="007"', 'Pot', '24.90', ''], plain)).toEqual({
+    expect(read(['="007"', 'Pot', '24.90', ''], plain)).toMatchObject({
       reason: 'decimalSign',
       attribute: 'price',
       found: '24.90',
+      // The row waits for its repairs: all of them are offered.
+      damaged: { proposals: [{ attribute: 'price', proposal: { damage: 'decimalSign', to: '24,90' } }] },
     });
     expect(read(['="007"', 'Pot', '1.250', ''], plain)).toMatchObject({
       sku: '="007"',

@@ -391,7 +391,13 @@ export type Rejection =
       readonly found: string;
       readonly currency: string;
     }
-  | { readonly reason: 'decimalSign'; readonly attribute: string; readonly found: string }
+  | {
+      readonly reason: 'decimalSign';
+      readonly attribute: string;
+      readonly found: string;
+      /** All damage of the row with its repairs: it comes in once they are accepted. */
+      readonly damaged: Pick<ReadItem, 'sku' | 'proposals'>;
+    }
   | { readonly reason: 'formula'; readonly column: string; readonly found: string }
   | { readonly reason: 'repeated'; readonly sku: string; readonly row: number };
 
@@ -628,6 +634,7 @@ function readRow(
   const proposals: { attribute: string; proposal: Proposal }[] = [];
   let sku = '';
   let family: string | undefined;
+  let swappedSign: { readonly attribute: string; readonly found: string } | undefined;
   for (const { attribute, run, column, slot, kind, sign, bare, term } of readers) {
     const made = run(row);
     if (made === undefined) continue;
@@ -637,7 +644,11 @@ function readRow(
     const swapped = sign === undefined ? undefined : decimalDamage(cell, sign);
     if (swapped) {
       proposals.push({ attribute, proposal: swapped });
-      if (!accepted.has('decimalSign')) return { reason: 'decimalSign', attribute, found: cell };
+      if (!accepted.has('decimalSign')) {
+        // The rest of the row is looked at all the same: what else is damaged in it is named with it.
+        swappedSign ??= { attribute, found: cell };
+        continue;
+      }
     }
     const proposal = typeof found === 'string' ? damageOf(attribute, found) : undefined;
     if (proposal) proposals.push({ attribute, proposal });
@@ -659,6 +670,7 @@ function readRow(
     }
     cells[attribute] = { column, cell: cell.slice(0, 200) };
   }
+  if (swappedSign) return { reason: 'decimalSign', ...swappedSign, damaged: { sku, proposals } };
   const refused = tellCurrencies(values, cells, readers, currency);
   if (refused) return refused;
   if (key === 'sku')

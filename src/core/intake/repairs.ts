@@ -14,7 +14,10 @@ export interface Repair {
 const mostExamples = 5;
 
 /** Adds what was found on some items to what was found before. */
-export function tallyRepairs(before: readonly Repair[], items: readonly ReadItem[]): Repair[] {
+export function tallyRepairs(
+  before: readonly Repair[],
+  items: readonly Pick<ReadItem, 'sku' | 'proposals'>[],
+): Repair[] {
   const tally = new Map(before.map((one) => [`${one.damage}:${one.attribute}`, one]));
   for (const { sku, proposals } of items)
     for (const { attribute, proposal } of proposals) {

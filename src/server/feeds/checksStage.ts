@@ -317,31 +317,34 @@ async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<
     return count;
   };
   const start = readyIn(listings);
-  const taken: Parameters<typeof listingsAfter>[1][number][] = [];
+  let taken: Parameters<typeof listingsAfter>[1] = [];
   const path: NextSet[] = [];
+  /** What frees nothing by itself: it comes last, with what it needs besides. */
+  const idle: NextSet[] = [];
+  let rest: readonly NextSet[] = [];
   let freed = 0;
   for (const [n, set] of ahead.path.entries()) {
     if (!set.worked) {
-      path.push(...ahead.path.slice(n));
+      rest = ahead.path.slice(n);
       break;
     }
-    for (const { key } of set.titles) {
+    const own = set.titles.flatMap(({ key }) => {
       const one = worked.get(key);
-      if (one) taken.push(changesIn(work, one.proposal));
-    }
-    const after = await listingsAfter(work, taken);
-    const now = readyIn(after) - start;
-    const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
-    path.push({
-      ...set,
-      frees: now - freed,
-      freed: now,
-      share: ahead.blocked === 0 ? 1 : now / ahead.blocked,
-      tried: true,
-      then: now > freed ? [] : blockersAt(work, after, held),
+      return one ? [changesIn(work, one.proposal)] : [];
     });
-    freed = now;
+    const after = await listingsAfter(work, [...taken, ...own]);
+    const now = readyIn(after) - start;
+    const share = ahead.blocked === 0 ? 1 : Math.max(now, freed) / ahead.blocked;
+    if (now > freed) {
+      path.push({ ...set, frees: now - freed, freed: now, share, tried: true });
+      taken = [...taken, ...own];
+      freed = now;
+      continue;
+    }
+    const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
+    idle.push({ ...set, frees: 0, freed, share, tried: true, then: blockersAt(work, after, held) });
   }
+  path.push(...rest, ...idle);
   const asCounted = path.every(({ freed: tried }, n) => tried === ahead.path[n]?.freed);
   return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
 }

@@ -4,7 +4,13 @@ import { groupKeyOf } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { asText, sameValue } from '../../core/catalog/value';
 import { readIdentifier, shortForm } from '../../core/identifiers/gtin';
-import { type ImportMapping, type ItemKey, type ReadItem, rejectionWords } from '../../core/intake/mapping';
+import {
+  type ImportMapping,
+  type ItemKey,
+  type ReadItem,
+  type Rejection,
+  rejectionWords,
+} from '../../core/intake/mapping';
 import type { SourceRow } from '../../files/reading';
 import { readFamilyValues } from '../catalog/changes';
 import type { Transaction } from '../db/connection';
@@ -120,11 +126,17 @@ export async function stageRows(
   runId: number,
   mapping: ImportMapping,
   rows: readonly SourceRow[],
-  read: (cells: Readonly<Record<string, string>>) => ReadItem | { reason: string },
-): Promise<{ staged: RunItemRow[]; refused: Refused[]; items: ReadItem[]; held: Record<string, number> }> {
+  read: (cells: Readonly<Record<string, string>>) => ReadItem | Rejection,
+): Promise<{
+  staged: RunItemRow[];
+  refused: Refused[];
+  /** Of every row that was read or waits for a repair: its damage. */
+  items: Pick<ReadItem, 'sku' | 'proposals'>[];
+  held: Record<string, number>;
+}> {
   const kind = mapping.key;
   const refused: Refused[] = [];
-  const items: ReadItem[] = [];
+  const items: Pick<ReadItem, 'sku' | 'proposals'>[] = [];
   const parsed: { row: number; found: ReadItem; group: string | undefined; cells: Refused['cells'] }[] = [];
   for (const { row, record, broken } of rows) {
     const cells = record?.cells ?? {};
@@ -133,8 +145,11 @@ export async function stageRows(
       continue;
     }
     const found = read(cells);
-    if ('reason' in found) refused.push({ row, reason: rejectionWords(found as never), cells });
-    else {
+    if ('reason' in found) {
+      refused.push({ row, reason: rejectionWords(found), cells });
+      // A row that waits for a repair is where the repair is offered.
+      if (found.reason === 'decimalSign') items.push(found.damaged);
+    } else {
       items.push(found);
       parsed.push({ row, found, group: record.group, cells });
     }

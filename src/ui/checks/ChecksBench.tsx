@@ -209,13 +209,15 @@ function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
                     </Link>
                   </span>
                 ))}{' '}
-                <span
-                  className="frees"
-                  title={tried ? 'Found by trying it' : 'Listings that nothing else blocks'}
-                >
-                  {tried ? '+' : 'up to +'}
-                  {frees}
-                </span>
+                {frees > 0 && (
+                  <span
+                    className="frees"
+                    title={tried ? 'Found by trying it' : 'Listings that nothing else blocks'}
+                  >
+                    {tried ? '+' : 'up to +'}
+                    {frees}
+                  </span>
+                )}
               </span>
               {worked && (
                 <Button

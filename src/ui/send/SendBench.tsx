@@ -67,6 +67,8 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
       words: result.reason === 'refused' ? result.words : refusals[result.reason],
     };
   };
+  /** What leaves at a press: all that is due, but for what is held for review. */
+  const sending = Math.max(0, stage.toSend - stage.doubtful.count);
   const view = stage.current ? 'answers' : query.get('view') === 'file' ? 'file' : 'changes';
   const base = path.replace(/\/send$/, '');
   return (
@@ -90,14 +92,16 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
           )}
           <div className="send-act">
             <Button
-              disabled={doing.busy || stage.toSend === 0 || held !== undefined}
+              disabled={doing.busy || sending === 0 || held !== undefined}
               onClick={() => doing.run(post('due'))}
             >
-              {stage.toSend === 0
-                ? 'Nothing to send'
+              {sending === 0
+                ? stage.toSend === 0
+                  ? 'Nothing to send'
+                  : 'Nothing else to send'
                 : stage.bySelf
-                  ? `Send ${counted(stage.toSend, 'listing')}`
-                  : `Make the file, ${counted(stage.toSend, 'listing')}`}
+                  ? `Send ${counted(sending, 'listing')}`
+                  : `Make the file, ${counted(sending, 'listing')}`}
             </Button>
             {stage.takesDrafts && stage.toSend > 0 && held === undefined && (
               <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={doing.busy}>
