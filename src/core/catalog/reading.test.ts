@@ -9,6 +9,17 @@ const attributeOf = (code: string): Attribute => {
 const highlights: Attribute = { ...attributeOf('name'), code: 'highlights', list: true };
 const pictures = attributeOf('image');
 
+test.each(['availability', 'itemCondition'])(
+  '%s takes the terms of its standard and no other word',
+  (code) => {
+    const attribute = attributeOf(code);
+    expect(readValue(attribute, code === 'availability' ? 'in stock' : 'new')).toMatch(
+      /^(InStock|NewCondition)$/,
+    );
+    expect(() => readValue(attribute, 'whatever')).toThrow(/none of/);
+  },
+);
+
 test.each<[string, Attribute, string, unknown]>([
   [
     'semicolons',

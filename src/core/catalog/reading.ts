@@ -63,8 +63,13 @@ export function readValue(attribute: Attribute, text: string): Value | undefined
       if (attribute.code === 'gtin' && ['characters', 'length'].includes(readIdentifier(trimmed).verdict))
         throw refuse('is no GTIN: 8, 12, 13 or 14 digits');
       return trimmed;
-    case 'choice':
-      return termFinder(attribute.terms ?? [])(trimmed) ?? trimmed;
+    case 'choice': {
+      const term = termFinder(attribute.terms ?? [])(trimmed);
+      // A standard's terms are all there are; those of the shop's own attributes may grow.
+      if (term === undefined && standardChoices.has(attribute.code))
+        throw refuse(`is none of: ${(attribute.terms ?? []).map((one) => one.label ?? one.term).join(', ')}`);
+      return term ?? trimmed;
+    }
     default:
       return attribute.code === 'countryOfOrigin' ? (countryCode(trimmed) ?? trimmed) : trimmed;
   }
@@ -83,6 +88,9 @@ function splitList(text: string, kind: Attribute['kind']): string[] {
     /^(https?:\/\/\S+|[^\s/]+\.(jpe?g|png|webp|gif|tiff?|bmp|avif))$/i.test(name);
   return names.length > 1 && names.every(isPicture) ? names : parts;
 }
+
+/** Attributes whose terms a standard gives (schema.org: ItemAvailability, OfferItemCondition). */
+const standardChoices: ReadonlySet<string> = new Set(['availability', 'itemCondition']);
 
 /** Kinds that are kept as they are written. */
 const asWritten: ReadonlySet<Attribute['kind']> = new Set(['text', 'richText', 'identifier', 'link', 'date']);

@@ -116,3 +116,17 @@ test('any workbook brought back as it went out changes nothing and refuses nothi
     { numRuns: 300 },
   );
 });
+
+test('a choice that is none is refused with those there are, and nothing is written', () => {
+  const { cells, refused } = brought(
+    ['SKU', 'Availability', 'Weight'],
+    ['A', 'perhaps', '1.5 kg'],
+    ['B', 'in stock', ''],
+  );
+  expect(cells.map(({ sku, attribute }) => [sku, attribute])).toEqual([
+    ['A', 'weight'],
+    ['B', 'availability'],
+  ]);
+  expect(refused).toMatchObject([{ row: 2, sku: 'A', attribute: 'availability', text: 'perhaps' }]);
+  expect(refused[0]?.why).toMatch(/none of its choices: .*in stock/i);
+});

@@ -1,6 +1,7 @@
 import type { Attribute } from '../catalog/attributes';
 import type { Values } from '../catalog/item';
 import { readValue, shownText } from '../catalog/reading';
+import { termFinder } from '../catalog/terms';
 import { sameValue, type Value } from '../catalog/value';
 import { InputError } from '../errors/inputError';
 import { fold } from '../text/folding';
@@ -142,6 +143,19 @@ export function readBack(
       }
       // What was not touched stays, also where it could not be typed like that.
       if (text === shownText(attribute, now).trim()) continue;
+      // The table offers the terms there are: another word is a slip, and no new term.
+      const { terms = [] } = attribute;
+      if (attribute.kind === 'choice' && terms.length > 0 && termFinder(terms)(text) === undefined) {
+        const offered = terms.slice(0, 8).map(({ term, label }) => label ?? term);
+        const more = terms.length > offered.length ? ', …' : '';
+        refuse(
+          attribute.code,
+          attribute.label,
+          text,
+          `“${text}” is none of its choices: ${offered.join(', ')}${more}.`,
+        );
+        continue;
+      }
       try {
         if (sameValue(readValue(attribute, text), now)) continue;
         cells.set(`${sku}\n${attribute.code}`, { sku, attribute: attribute.code, text });

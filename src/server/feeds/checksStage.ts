@@ -232,7 +232,7 @@ type WorkedOut = ReadonlyMap<string, Worked | undefined>;
 const mostWorkedOut = 40;
 
 /** The draft that each feed's page asked about last. */
-const latest = new Map<string, FeedWork['draft']>();
+const latest = new Map<string, WeakRef<FeedWork['draft']>>();
 
 /** The draft has been changed meanwhile: it is worked out for the later one. */
 class Overtaken extends Error {}
@@ -240,10 +240,10 @@ class Overtaken extends Error {}
 /** @throws Overtaken */
 async function workingAll(work: FeedWork): Promise<WorkedOut> {
   const { code } = work.plans.head;
-  latest.set(code, work.draft);
+  latest.set(code, new WeakRef(work.draft));
   const found = new Map<string, Worked | undefined>();
   for (const { key } of (await remediesOf(work)).slice(0, mostWorkedOut)) {
-    if (latest.get(code) !== work.draft) throw new Overtaken();
+    if (latest.get(code)?.deref() !== work.draft) throw new Overtaken();
     const proposal = await proposalOf(work, key);
     found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
   }

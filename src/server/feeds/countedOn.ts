@@ -5,11 +5,11 @@ import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
 import { numberOf } from '../evaluating/keptFor';
 import type { FeedWork } from './work';
 
-/** The last count of its kind, and the listings it was made of, as long as anybody else has them. */
+/** The last count of its kind, and the listings and items it was made of, as long as anybody else has them. */
 interface LastCount {
   readonly by: string;
   readonly listings: WeakRef<Listings>;
-  readonly rows: readonly Row[];
+  readonly rows: WeakRef<readonly Row[]>;
   readonly state: unknown;
 }
 const last = new Map<string, LastCount>();
@@ -36,12 +36,13 @@ export function* countingOn<S>(
   const key = `${plans.head.code} ${name}`;
   const of = `${numberOf(snapshot.index)} ${numberOf(channel)} ${by}`;
   const known = last.get(key);
-  const before = known?.by === of ? known.listings.deref() : undefined;
+  // Neither is kept for this alone: whole catalogs would outlive the evaluations they belong to.
+  const rowsBefore = known?.rows.deref() ?? [];
+  const before = known?.by === of && known.rows.deref() ? known.listings.deref() : undefined;
   const state = before ? (known?.state as S) : begin();
   // Where something fails half way, or asks while this is under way, nobody goes on with it.
   last.delete(key);
   const { rows } = snapshot;
-  const rowsBefore = known?.rows ?? [];
   const both = Math.min(listings.length, before?.length ?? 0);
   for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
     if (at % rowsAStep === 0) yield;
@@ -51,7 +52,7 @@ export function* countingOn<S>(
     if (was && rowBefore) add(state, was, rowBefore, -1);
     if (is && row) add(state, is, row, 1);
   }
-  last.set(key, { by: of, listings: new WeakRef(listings), rows, state });
+  last.set(key, { by: of, listings: new WeakRef(listings), rows: new WeakRef(rows), state });
   return state;
 }
 

@@ -117,7 +117,7 @@ interface TitlesTogether extends Pick<TitlesStage, 'histogram' | 'fit' | 'shorte
 /** All titles of a feed as they were counted last, by feed and branch, and the listings they were counted of. */
 const lastTitles = new Map<
   string,
-  { by: string; listings: WeakRef<Listings>; rows: readonly Row[]; together: TitlesTogether }
+  { by: string; listings: WeakRef<Listings>; rows: WeakRef<readonly Row[]>; together: TitlesTogether }
 >();
 
 const mostTogether = 12;
@@ -308,10 +308,12 @@ export async function titlesStage(
     const { rows } = snapshot;
     const known = lastTitles.get(key);
     const before = known?.by === by ? known.listings.deref() : undefined;
-    if (known && before && (await inSlices(comparingTitles(before, known.rows)))) return known.together;
+    const rowsBefore = known?.rows.deref();
+    if (known && before && rowsBefore && (await inSlices(comparingTitles(before, rowsBefore))))
+      return known.together;
     const together = await inSlices(countingTitles());
     lastTitles.delete(key);
-    lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows, together });
+    lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows: new WeakRef(rows), together });
     const [oldest] = lastTitles.keys();
     if (lastTitles.size > mostTogether && oldest !== undefined) lastTitles.delete(oldest);
     return together;
