@@ -78,6 +78,7 @@ export async function startStack({
     PORT: String(ports.web),
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
+    LIVELY_READER: join(root, 'dist/reader.js'),
     // What tests start fetches nothing.
     ...(quick ? { LIVELY_WORDS: 'none', LIVELY_HOURS: 'none' } : {}),
     ...extraEnv,

@@ -1,5 +1,5 @@
 /** Cells that a workbook may hold by saying that others come again; no list of items has more. */
-export const MAX_REPEATED = 2_000_000;
+const MAX_REPEATED = 2_000_000;
 /** A cell may stand in one of so many columns. */
 const MAX_COLUMN = 16_384;
 

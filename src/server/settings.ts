@@ -35,6 +35,7 @@ const settingsSchema = z.object({
     .max(64)
     .default(Math.min(4, Math.max(0, availableParallelism() - 2))),
   LIVELY_THREADS_FROM: z.coerce.number().int().min(1).default(40_000),
+  LIVELY_READER: z.string().optional(),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
 
@@ -64,6 +65,8 @@ export const settings = {
   evaluationBytes: parsed.LIVELY_EVALUATION_MB * 1024 ** 2,
   /** In how many threads a worker makes listings, and of how many items at least. */
   threads: { count: parsed.LIVELY_COUNTING_THREADS, from: parsed.LIVELY_THREADS_FROM },
+  /** The program that reads uploaded files in a process of its own; they are read here where left out. */
+  reader: parsed.LIVELY_READER,
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
   standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
 };

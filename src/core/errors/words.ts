@@ -10,8 +10,8 @@ export const errorWords = {
   draftChangedMeanwhile: ({ name }: Facts<'name'>) =>
     `The draft of ${name} was changed at the same moment. Nothing was changed; try again.`,
   scheduleRefused: ({ words }: Facts<'words'>) => `${words}`,
-  patternRefused: ({ pattern, trouble }: Facts<'pattern' | 'trouble'>) =>
-    `The pattern /${pattern}/ ${trouble}.`,
+  readingTooMuch: () =>
+    'Reading this file takes more memory or time than a file may take. Nothing was changed. Save it as CSV, or split it, and try again.',
   viewWithoutName: () => 'A view needs a name.',
   attributeThere: ({ code, label }: Facts<'code' | 'label'>) =>
     `There is already an attribute ${code}, “${label}”.`,

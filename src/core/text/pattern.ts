@@ -1,5 +1,7 @@
 import { RE2JS } from 're2js';
-import { InputError } from '../errors/inputError';
+
+/** A pattern that is not taken, with the reason in words. */
+export class PatternRefused extends Error {}
 
 /**
  * Patterns that people type: regular expressions in steps and requirement sheets. They run in time that grows with the
@@ -74,7 +76,7 @@ function isPlain(expression: string): boolean {
  */
 export function compilePattern(expression: string): Pattern {
   const trouble = patternTrouble(expression);
-  if (trouble) throw new InputError('patternRefused', { pattern: expression.slice(0, 80), trouble });
+  if (trouble) throw new PatternRefused(`The pattern /${expression.slice(0, 80)}/ ${trouble}.`);
   const slow = automaton(expression);
   const quick = isPlain(expression) ? new RegExp(expression, 'u') : undefined;
   return {

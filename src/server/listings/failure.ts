@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { EvaluationStopped } from '../../core/errors/evaluationStopped';
 import { InputError } from '../../core/errors/inputError';
+import { PatternRefused } from '../../core/text/pattern';
 import { log } from '../observing';
 
 /** A plan that could not be evaluated. */
@@ -20,7 +21,7 @@ export class EvaluationFailed extends Error {
  */
 export function failureOf(error: unknown): EvaluationFailed {
   if (error instanceof EvaluationFailed) return error;
-  if (error instanceof EvaluationStopped || error instanceof InputError)
+  if (error instanceof EvaluationStopped || error instanceof PatternRefused || error instanceof InputError)
     return new EvaluationFailed(error.message, { cause: error });
   const id = randomUUID().slice(0, 8);
   log.error({ id, err: error }, 'an evaluation failed unexpectedly');

@@ -3,7 +3,6 @@ import { InputError } from '../../core/errors/inputError';
 import { importLimitsSchema } from '../../core/intake/importReview';
 import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/intake/mapping';
 import { tallyRepairs } from '../../core/intake/repairs';
-import { readHead, readSource } from '../../files/reading';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
@@ -11,6 +10,7 @@ import { item, type RunCounts, rejection, run, runFamily, runItem, source } from
 import type { Work } from '../jobs/queue';
 import { groupStaged } from './families';
 import { alarmsOfRun } from './importReview';
+import { readHeadApart, readSourceApart } from './reader';
 import { type Refused, stageRows } from './staging';
 
 const chunkRows = 1000;
@@ -45,7 +45,7 @@ export async function checkRun(id: number, work: Work): Promise<void> {
   if (started?.state !== 'checking') return;
   const attributes = await loadAttributes();
   const { mapping } = started;
-  const head = await readHead(started.path, formOf(mapping));
+  const head = await readHeadApart(started.path, formOf(mapping));
   // In trees a value may simply not occur in the first records.
   const [missing] = head.closed ? missingColumns(mapping, [...head.columns, ...head.beside]) : [];
   if (missing) {
@@ -61,7 +61,7 @@ export async function checkRun(id: number, work: Work): Promise<void> {
     .set({ counts: emptyCounts(), repairs: [], held: {}, rowsDone: 0, bytesDone: 0 })
     .where(eq(run.id, id));
   let bytes = 0;
-  for await (const rows of readSource(started.path, formOf(mapping), chunkRows, (count) => {
+  for await (const rows of readSourceApart(started.path, formOf(mapping), chunkRows, (count) => {
     bytes = count;
   })) {
     await db.transaction(async (tx) => {

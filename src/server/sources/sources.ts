@@ -21,7 +21,7 @@ import {
 import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdit';
 import type { ListPlace } from '../../core/intake/records';
 import { withPacked } from '../../files/archives';
-import { type Head, readHead } from '../../files/reading';
+import type { Head } from '../../files/reading';
 import {
   columnsRead,
   earlierColumns,
@@ -40,6 +40,7 @@ import { settings } from '../settings';
 import { inEnglish } from '../words';
 import { readWorkspace } from '../workspace';
 import { emptyCounts, missingColumns } from './checking';
+import { readHeadApart } from './reader';
 
 const mostBytes = 2 * 1024 ** 3;
 
@@ -148,11 +149,11 @@ export async function takeFile(
     if (known?.mapping) {
       const saved = importMappingSchema.parse(known.mapping);
       // A saved mapping reads its file as before; where that no longer works, the file is looked at anew.
-      const head = await readHead(path, formOf(saved)).catch(() => undefined);
+      const head = await readHeadApart(path, formOf(saved)).catch(() => undefined);
       if (head && missingColumns(saved, head.columns).length < Object.keys(saved.fields).length)
         mapping = saved;
     }
-    mapping ??= await suggestedMapping(await readHead(path), attributes);
+    mapping ??= await suggestedMapping(await readHeadApart(path), attributes);
     const codes = Object.keys(mapping.fields);
     return await db.transaction(async (tx) => {
       await declareLanguages(tx, codes);
@@ -273,7 +274,7 @@ const mostHeads = 20;
 /** The head of a kept file, which never changes: a run's page is drawn many times, and a workbook is long to open. */
 function headOf(path: string, form: Form): Promise<Head> {
   const key = JSON.stringify([path, form]);
-  const known = heads.get(key) ?? readHead(path, form);
+  const known = heads.get(key) ?? readHeadApart(path, form);
   heads.delete(key);
   heads.set(key, known);
   known.catch(() => heads.delete(key));
@@ -381,7 +382,7 @@ export async function changeForm(id: number, form: Partial<Form>): Promise<void>
       : form.list !== undefined && form.list !== before.list
         ? { ...flat, list: form.list }
         : before;
-  const head = await readHead(found.path, { ...base, ...form });
+  const head = await readHeadApart(found.path, { ...base, ...form });
   const fresh = await suggestedMapping(head, await loadAttributes(), found.sourceId);
   await changeMapping(id, ({ repairs, missing, key }) => ({
     ...fresh,

@@ -2,7 +2,7 @@ import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
 import { formOf, importMappingSchema } from '@/core/intake/mapping';
-import { readHead } from '@/files/reading';
+import { readHeadApart } from '@/server/sources/reader';
 import { findRun, listRejections } from '@/server/sources/sources';
 
 /** The rejected rows as CSV, with their row numbers and reasons first; formulas cannot start in any cell. */
@@ -11,7 +11,7 @@ export const GET = route(
   async ({ params }) => {
     const run = await findRun(params.run);
     if (!run) return refuse('There is no such run.', 404);
-    const { columns } = await readHead(run.path, formOf(importMappingSchema.parse(run.mapping)));
+    const { columns } = await readHeadApart(run.path, formOf(importMappingSchema.parse(run.mapping)));
     const rows = (await listRejections(run.id)).map(({ row, reason, record }) => [
       String(row),
       reason,

@@ -1,0 +1,70 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Head, readHead, readSource, type SourceRow } from '@/files/reading';
+import { settings } from '@/server/settings';
+import { readHeadApart, readSourceApart } from '@/server/sources/reader';
+import { temporaryFolder } from '../support/stack';
+
+/** Uploaded files are read in a process of their own, as they would be here; what is over its limits is ended. */
+const folder = temporaryFolder();
+const kept = (name: string, text: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+beforeAll(() => {
+  settings.reader = join(process.cwd(), 'dist/reader.js');
+});
+afterAll(() => {
+  settings.reader = undefined;
+});
+
+const all = async (rows: AsyncIterable<SourceRow[]>) => {
+  const found: SourceRow[] = [];
+  for await (const some of rows) found.push(...some);
+  return found;
+};
+
+test.each([
+  'tarnholt-price-list.xml',
+  'verrin-lights.csv',
+  'quillmoss-stockroom.xlsx',
+  'sprigwell-titles.json',
+])('%s: the same apart as here', async (name) => {
+  const path = join(process.cwd(), 'demo/sources', name);
+  const here: Head = await readHead(path);
+  expect(await readHeadApart(path)).toEqual(here);
+  let bytes = 0;
+  const apart = await all(
+    readSourceApart(path, here.form, 50, (count) => {
+      bytes = count;
+    }),
+  );
+  expect(apart).toEqual(await all(readSource(path, here.form, 50, () => undefined)));
+  expect(bytes).toBeGreaterThan(0);
+});
+
+test('a refusal comes through with its code; who stops early leaves no process behind', async () => {
+  await expect(readHeadApart(kept('empty.csv', ''))).rejects.toMatchObject({ code: expect.any(String) });
+  const path = kept(
+    'many.csv',
+    `SKU;Name\n${Array.from({ length: 20_000 }, (_, at) => `A-${at};Pot`).join('\n')}\n`,
+  );
+  const { form } = await readHeadApart(path);
+  for await (const rows of readSourceApart(path, form, 100, () => undefined)) {
+    expect(rows).toHaveLength(100);
+    break;
+  }
+});
+
+test('a reader that ends, or takes for ever, is told as a file that takes too much', async () => {
+  const ours = settings.reader;
+  for (const program of [
+    'process.exit(7)',
+    'for (const all = []; ; ) all.push(Buffer.alloc(1e6).toString())',
+  ]) {
+    settings.reader = kept('bad.mjs', `process.on('message', () => { ${program} });`);
+    await expect(readHeadApart(join(folder, 'many.csv'))).rejects.toMatchObject({ code: 'readingTooMuch' });
+  }
+  settings.reader = ours;
+});
