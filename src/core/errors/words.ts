@@ -9,7 +9,7 @@ export const errorWords = {
     `“${words}” cannot be undone: the draft of ${feed} was changed since. Nothing was undone.`,
   draftChangedMeanwhile: ({ name }: Facts<'name'>) =>
     `The draft of ${name} was changed at the same moment. Nothing was changed; try again.`,
-  scheduleRefused: ({ words }: Facts<'words'>) => `${words}`,
+  scheduleRefused: ({ words }: Facts<'words'>) => `Not saved. ${words}`,
   readingTooMuch: () =>
     'Reading this file takes more memory or time than a file may take. Nothing was changed. Save it as CSV, or split it, and try again.',
   viewWithoutName: () => 'A view needs a name.',
