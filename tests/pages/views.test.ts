@@ -340,11 +340,15 @@ test('a title by hand for one item: marked so, warned of when its item changes, 
   await expect(page.getByRole('region', { name: 'Impact of the draft' })).toHaveCount(0);
 });
 
-test('words of a cause are said on the other feeds that take the same choices as well', async ({ page }) => {
+test('words of a cause change other drafts only where that is ticked, and it says where', async ({
+  page,
+}) => {
   await page.goto('/feeds/lanternry-de/checks?remedy=choice%3Acolour');
-  await expect(page.getByLabel(/^say it in .*Lanternry GB.* too$/)).toBeChecked();
+  const also = page.getByLabel(/^Change the drafts? of .*Lanternry GB.* too$/);
+  await expect(also).not.toBeChecked();
+  await also.check();
   await page.getByRole('button', { name: /^Add \d+ words?/ }).click();
-  await expect(page.getByText(/^Said in .*Lanternry GB.* too\.$/)).toBeVisible();
+  await expect(page.getByText(/^Also changed, in the drafts of other feeds: .*Lanternry GB/)).toBeVisible();
   await page.goto('/feeds/lanternry-gb/values?field=colour');
   await expect(page.getByRole('link', { name: /^Draft, \d+ changes?$/ })).toBeVisible();
 });
