@@ -77,7 +77,45 @@ export function shortenBetweenWords(
     if (back === 0) return undefined;
     end = back;
   }
-  return trimSigns(closeBrackets(text.slice(0, end)), trailing, false) || undefined;
+  end = beforeSize(text, end);
+  const cut = trimSigns(closeBrackets(text.slice(0, end)), trailing, false);
+  return withoutDangling(cut) || undefined;
+}
+
+/** A size is one word: "3/4" and "S/M" are not cut at their slash. @returns where the text ends instead */
+function beforeSize(text: string, end: number): number {
+  if (text[end] !== '/') return end;
+  const [left = ''] = /[\p{L}\p{N}]+(?:\/[\p{L}\p{N}]+)*$/u.exec(text.slice(0, end)) ?? [];
+  const [right = ''] = /^[\p{L}\p{N}]+/u.exec(text.slice(end + 1)) ?? [];
+  const isSize = left !== '' && right !== '' && left.length <= 3 && right.length <= 3;
+  return isSize ? end - left.length : end;
+}
+
+/** Words that lead on to others and end no phrase, in the nine languages that suggestions know. */
+const leadingOn = new Set(
+  (
+    'a an and as at by for from in into of on or the to with without ' +
+    'aus bei das dem den der des die ein eine für im in mit oder ohne und vom von zu zum zur ' +
+    'au aux avec dans de des du en et la le les ou par pour sans sur un une ' +
+    'al con de del el en la las los o para por sin un una y ' +
+    'a al alla con da dal dei del della di e il in la lo o per senza un una ' +
+    'de een en het in met of op te van voor zonder ' +
+    'bez dla do i ' +
+    'com da das do dos e em o os ou para por sem ' +
+    'av en ett för i med och på till utan'
+  ).split(' '),
+);
+
+/** A text that was cut, without the words at its end that lead on to what is gone: "shelf for" is "shelf". */
+function withoutDangling(text: string): string {
+  for (let rest = text; ; ) {
+    const at = rest.lastIndexOf(' ');
+    const last = rest.slice(at + 1);
+    // A single capital is a size or a letter of a name.
+    if (at <= 0 || last.length === 0 || /^\p{Lu}/u.test(last) || !leadingOn.has(last.toLowerCase()))
+      return rest;
+    rest = trimSigns(rest.slice(0, at), trailing, false);
+  }
 }
 
 /** {@link shortenBetweenWords}; a first word longer than the limit is cut between graphemes, since nothing else would be left. */

@@ -70,7 +70,7 @@ describe('fitting', () => {
   });
 
   test('cuts between words, takes dangling separators and open brackets along', () => {
-    expect(shortenAtWord('Ridge pot with drip tray', 16)).toBe('Ridge pot with');
+    expect(shortenAtWord('Ridge pot with drip tray', 16)).toBe('Ridge pot');
     expect(shortenAtWord('Ridge pot, moss, 14 cm', 11)).toBe('Ridge pot');
     expect(shortenAtWord('Ridge pot (with tray and feet)', 20)).toBe('Ridge pot');
     expect(shortenAtWord('Rindfleischetikettierung', 8)).toBe('Rindflei');
@@ -225,4 +225,17 @@ describe('likeness', () => {
       }),
     );
   });
+});
+
+test.each([
+  ['Wall shelf for three pots', 'Wall shelf', 15],
+  ['Regal für drei Töpfe', 'Regal', 10],
+  ['Étagère pour trois pots', 'Étagère', 13],
+  ['Apron with pockets and ties', 'Apron with pockets', 23],
+  ['Work gloves S/M with cuffs', 'Work gloves', 14],
+  ['Hose connector 3/4 inch', 'Hose connector', 16],
+  ['Pots indoor/outdoor use', 'Pots indoor', 12],
+  ['Vitamin A for plants', 'Vitamin A', 13],
+])('%s is cut to %s', (text, cut, limit) => {
+  expect(shortenBetweenWords(text, limit)).toBe(cut);
 });

@@ -235,7 +235,13 @@ function byBruteForce({
           ? [text]
           : dropFirst.includes(code)
             ? [text, undefined]
-            : [...words.map((_, n) => words.slice(0, words.length - n).join(' ')), undefined];
+            : [
+                ...words
+                  .map((_, n) => words.slice(0, words.length - n).join(' '))
+                  // No text is cut behind a word that leads on; of these the vocabulary has one.
+                  .filter((one) => one === text || !/ für$/.test(one)),
+                undefined,
+              ];
     return texts.flatMap((one) => abbreviations(one, table));
   });
   let best: { title: string; worth: number[] } | undefined;
