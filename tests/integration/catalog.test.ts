@@ -300,6 +300,33 @@ describe('items', () => {
     expect(Number(rows[0]?.[2])).toBeGreaterThanOrEqual(Number(rows[18]?.[2]));
   });
 
+  test('measures are sorted by size whatever their unit, and punctuation in a search counts', async () => {
+    const made = { 'AU-1': '1.5 kg', 'AU-2': '1.25 kg', 'AU-3': '900 g', 'AU-4': '10 kg', 'AU-5': '' };
+    for (const [sku, weight] of Object.entries(made))
+      await createItem(sku, { name: `Saucer, crème ${sku.slice(-1)}`, weight }, null);
+    const asked = async (search: string, descending = false) =>
+      (
+        await queryItems({
+          columns: ['sku', 'name', 'weight'],
+          search,
+          filters: {},
+          sort: 'weight',
+          descending,
+          only: Object.keys(made),
+          from: 0,
+          count: 10,
+        })
+      ).rows.map(({ sku }) => sku);
+    expect(await asked('')).toEqual(['AU-3', 'AU-2', 'AU-1', 'AU-4', 'AU-5']);
+    expect(await asked('', true)).toEqual(['AU-4', 'AU-1', 'AU-2', 'AU-3', 'AU-5']);
+    expect(await asked('au')).toHaveLength(5);
+    expect(await asked('AU-')).toHaveLength(5);
+    expect(await asked('SA-')).toEqual([]);
+    expect(await asked('creme, AU-2')).toEqual(['AU-2']);
+    expect(await asked('1.25')).toEqual(['AU-2']);
+    await archiveItems(Object.keys(made), true);
+  });
+
   test('views are kept under their name', async () => {
     await saveView('Pots', 'f.category=Pots');
     await saveView('Pots', 'f.category=pots');

@@ -58,6 +58,9 @@ function foldedTexts(snapshot: Snapshot, slots: readonly number[]): readonly str
   return texts;
 }
 
+/** A text with its punctuation, without capitals and accents. */
+const written = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
+
 /** The positions of a snapshot that a query matches, in its order. */
 function matching(
   snapshot: Snapshot,
@@ -72,12 +75,15 @@ function matching(
     const slot = snapshot.index.slotOf(code);
     return slot === undefined || text === '' ? [] : [{ slot, kind: kindOf(code), text: text.toLowerCase() }];
   });
-  // Words are looked for without punctuation; where some stands in what was typed it is part of it: "AU-" is no "saucers".
-  const typed = search.trim().toLowerCase();
-  const asTyped = /[^\p{L}\p{N}\s]/u.test(typed);
-  const hasTyped = (row: Row, at: number): boolean =>
-    (snapshot.skus[at] ?? '').toLowerCase().includes(typed) ||
-    slots.some((slot) => asText(row[slot]).toLowerCase().includes(typed));
+  // Words are looked for without punctuation; where some stands in a word as typed it is part of it: "AU-" is no "saucers".
+  const typed = written(search)
+    .split(/\s+/u)
+    .map((word) => word.replace(/[,;]+$/u, ''))
+    .filter((word) => /[^\p{L}\p{N}]/u.test(word));
+  const hasTyped = (row: Row, at: number): boolean => {
+    const cells = [snapshot.skus[at] ?? '', ...slots.map((slot) => asText(row[slot]))].map(written);
+    return typed.every((word) => cells.some((cell) => cell.includes(word)));
+  };
   const only = asked && asked.length > 0 ? new Set(asked) : undefined;
   const found: number[] = [];
   const texts = words.length > 0 ? foldedTexts(snapshot, slots) : [];
@@ -90,7 +96,7 @@ function matching(
     }
     if (only && !only.has(snapshot.skus[at] ?? '')) return;
     if (!words.every((word) => texts[at]?.includes(word))) return;
-    if (asTyped && !hasTyped(row, at)) return;
+    if (typed.length > 0 && !hasTyped(row, at)) return;
     found.push(at);
   });
   const slot = snapshot.index.slotOf(sort);
