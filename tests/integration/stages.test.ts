@@ -280,6 +280,18 @@ describe('checks', () => {
     const narrowed = await checksStage(await work(), { remedy: 'choice:colour', find: 'RDG-MOS-14' });
     expect(narrowed.open?.skus).toEqual(['QM-POT-RDG-MOS-14']);
   });
+
+  test('the list begins with what the feed takes; what is out of scope is still found', async () => {
+    await edit({ edit: 'scope', scope: { attribute: 'category', is: 'equals', value: 'Books' } });
+    const { listings, total } = await checksStage(await work(), {});
+    expect(total).toBe(19);
+    expect(listings.length).toBeGreaterThan(0);
+    expect(listings.filter(({ sku }) => !sku.startsWith('SP-BOK'))).toEqual([]);
+    const found = await checksStage(await work(), { find: 'RDG-MOS-14' });
+    expect(found.listings).toMatchObject([
+      { sku: 'QM-POT-RDG-MOS-14', state: 'left out: not in the scope of this feed' },
+    ]);
+  });
 });
 
 describe('the sample tray', () => {
