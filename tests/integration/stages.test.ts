@@ -267,6 +267,24 @@ describe('checks', () => {
     ]);
   });
 
+  test('the shortest way is counted on, step after step; what frees nothing by itself comes last and says why', async () => {
+    const asked = async () => {
+      await waitForRemedies(feed, undefined);
+      return checksStage(await work(), {});
+    };
+    let stage = await asked();
+    while (stage.later) stage = await asked();
+    let free = 0;
+    for (const { frees, freed, share, then } of stage.path) {
+      free += frees;
+      expect([freed, share]).toEqual([free, free / stage.blocked]);
+      expect(frees > 0).toBe(then.length === 0);
+    }
+    expect(stage.path.map(({ frees }) => (frees > 0 ? 'frees' : 'idle')).join(' ')).toMatch(
+      /^(frees )+idle$/,
+    );
+  });
+
   test('filters narrow the list', async () => {
     const all = await checksStage(await work(), {});
     const books = await checksStage(await work(), { category: 'Books', show: 'blocked' });

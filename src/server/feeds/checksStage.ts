@@ -318,33 +318,42 @@ async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<
   };
   const start = readyIn(listings);
   let taken: Parameters<typeof listingsAfter>[1] = [];
-  const path: NextSet[] = [];
-  /** What frees nothing by itself: it comes last, with what it needs besides. */
-  const idle: NextSet[] = [];
-  let rest: readonly NextSet[] = [];
+  let path: NextSet[] = [];
   let freed = 0;
-  for (const [n, set] of ahead.path.entries()) {
-    if (!set.worked) {
-      rest = ahead.path.slice(n);
-      break;
-    }
+  /** Takes a set where it frees something; else what its listings still need besides. */
+  const take = async (set: NextSet): Promise<NextSet['then'] | undefined> => {
     const own = set.titles.flatMap(({ key }) => {
       const one = worked.get(key);
       return one ? [changesIn(work, one.proposal)] : [];
     });
     const after = await listingsAfter(work, [...taken, ...own]);
     const now = readyIn(after) - start;
-    const share = ahead.blocked === 0 ? 1 : Math.max(now, freed) / ahead.blocked;
-    if (now > freed) {
-      path.push({ ...set, frees: now - freed, freed: now, share, tried: true });
-      taken = [...taken, ...own];
-      freed = now;
-      continue;
+    if (now <= freed) {
+      const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
+      return blockersAt(work, after, held);
     }
-    const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
-    idle.push({ ...set, frees: 0, freed, share, tried: true, then: blockersAt(work, after, held) });
+    taken = [...taken, ...own];
+    const frees = now - freed;
+    freed = now;
+    path.push({ ...set, frees, tried: true });
+    return undefined;
+  };
+  const first = ahead.path.findIndex((set) => !set.worked);
+  const tried = first < 0 ? ahead.path : ahead.path.slice(0, first);
+  const again: NextSet[] = [];
+  for (const set of tried) if (await take(set)) again.push(set);
+  /** What frees nothing even after all others: it comes last, with what it needs besides. */
+  const idle: NextSet[] = [];
+  for (const set of again) {
+    const then = await take(set);
+    if (then) idle.push({ ...set, frees: 0, tried: true, then });
   }
-  path.push(...rest, ...idle);
+  path.push(...ahead.path.slice(tried.length), ...idle);
+  let sum = 0;
+  path = path.map((set) => {
+    sum += set.frees;
+    return { ...set, freed: sum, share: ahead.blocked === 0 ? 1 : sum / ahead.blocked };
+  });
   const asCounted = path.every(({ freed: tried }, n) => tried === ahead.path[n]?.freed);
   return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
 }
