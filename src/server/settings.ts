@@ -1,9 +1,10 @@
 import { availableParallelism } from 'node:os';
 import { delimiter } from 'node:path';
+import { isMainThread } from 'node:worker_threads';
 import { z } from 'zod';
 
-// Files that any process of the application makes are its user's alone.
-process.umask(0o077);
+// Files that any process of the application makes are its user’s alone; threads have it from their process.
+if (isMainThread) process.umask(0o077);
 
 /** What the processes are told by the start command, through the environment. */
 const settingsSchema = z.object({

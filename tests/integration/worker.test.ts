@@ -83,7 +83,7 @@ describe('a source at an address', () => {
     });
     const [set] = await db.select().from(source).where(eq(source.id, id));
     expect(set?.fetchAt?.getTime()).toBeGreaterThan(Date.now());
-    writeFileSync(join(suppliers, 'weekly.csv'), 'sku,name,price\nAD-1,Hook,2.00\n');
+    writeFileSync(join(suppliers, 'weekly.csv'), 'sku,name,price\nAD-1,Hook,1.02\n');
     const due = new Date((set?.fetchAt?.getTime() ?? 0) + 1000);
     await enqueueDue(due);
     await until(async () => {
@@ -91,7 +91,7 @@ describe('a source at an address', () => {
       return one && one.id !== first.id && one.state === 'done' ? one : undefined;
     });
     const { items, positionOf } = await currentSnapshot();
-    expect(items[positionOf('AD-1') ?? -1]?.values.price).toBe('2.00');
+    expect(items[positionOf('AD-1') ?? -1]?.values.price).toBe('1.02');
     const second = await latest(id);
 
     // The fetch that brought it is still at work when the run is done: it then writes down what it has seen.
