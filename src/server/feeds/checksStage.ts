@@ -189,7 +189,7 @@ const mostSets = 6;
 /** Items that one waiver names at most. */
 const mostWaived = 20_000;
 
-/** A new check begins with the field it is about being filled, which is so everywhere: the merchant says what is wrong. */
+/** A new check looks for a word in the field it is about; it holds for nothing until the merchant says which. */
 async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | undefined> {
   const { own } = query;
   if (!own) return undefined;
@@ -204,7 +204,7 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
     words: query.words?.slice(0, 300) || 'What is wrong, in your words',
     field: about?.code ?? '',
     severity: 'risk',
-    when: { all: [{ field: about?.code ?? '', is: 'filled' }] },
+    when: { all: [{ field: about?.code ?? '', is: 'contains', value: '' }] },
   };
   const numbers = Object.keys(checks).map((id) => Number(/^own-(\d+)$/.exec(id)?.[1] ?? 0));
   return {
