@@ -19,6 +19,8 @@ test.each(names)('a file with the heading %s is shown, checked and applied', asy
   const found = await findRun(id);
   if (!found) throw new Error('the run is gone');
   const preview = await previewRun(found);
+  // A page is given plain objects only.
+  expect(Object.getPrototypeOf(preview.filled)).toBe(Object.prototype);
   expect(preview.columns.map((one) => one.name)).toContain(name);
   await changeMapping(id, (mapping) => ({ ...mapping, key: 'sku' }));
   const done = await pass(id, 'check');

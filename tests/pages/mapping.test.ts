@@ -199,7 +199,7 @@ test('an own channel is made from a heading row, changed, taken on, and fed', as
   // What was taken is on the server once nothing is left to take.
   await expect(page.getByRole('button', { name: /^Take \d+ suggestions$/ })).toHaveCount(0);
   await saved(page);
-  await expect(fieldRow(page, 'titel')).toContainText('Name');
+  await expect(fieldRow(page, 'titel')).toContainText('Title pattern');
   await page.goto('/feeds/market-garden-de/checks');
   await expect(page.getByText('Titel is too long').first()).toBeVisible();
 });

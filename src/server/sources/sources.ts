@@ -316,7 +316,8 @@ export async function previewRun(found: RunRow): Promise<RunPreview> {
     variantLists: head.variantLists,
     sizes: head.sizes,
     rows: rows.slice(0, 50),
-    filled,
+    // Pages take plain objects only.
+    filled: { ...filled },
     lacking,
     words: Object.fromEntries([...looked].map((column) => [column, wordsIn(head, column)])),
   };
