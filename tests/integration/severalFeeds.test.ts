@@ -90,7 +90,7 @@ describe('value tables', () => {
       { moss: 'green', ash: 'grey' },
       true,
     );
-    expect(result).toMatchObject({ ok: true, told: ['Lanternry AT'] });
+    expect(result).toMatchObject({ ok: true, elsewhere: [{ name: 'Lanternry AT' }] });
     const [here, there] = [await feedPlans(home), await feedPlans('lanternry-at')];
     expect(here?.draft.tables.colours).toMatchObject({ moss: 'green', ash: 'grey' });
     expect(there?.draft.tables.colours).toMatchObject({ moss: 'green', Ash: 'white' });
