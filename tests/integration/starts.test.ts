@@ -30,8 +30,9 @@ const program = `
   import { freePort } from './scripts/ports.mjs';
   try {
     const database = await startDatabase({ folder: process.argv[1], port: await freePort(), quick: true });
-    console.log('up ' + database.child.pid);
+    // Before it says that it is up: who hears that may end it at once, and the database would be left running.
     process.on('SIGTERM', () => void database.stop().then(() => process.exit(0)));
+    console.log('up ' + database.child.pid);
     setInterval(() => {}, 1000);
   } catch (error) {
     console.log('refused ' + error.message);
@@ -96,6 +97,7 @@ test('a second start on one folder touches nothing; a copy elsewhere leaves the 
   expect(stranger.exitCode).toBeNull();
   expect(isAlive(stranger.pid ?? 0)).toBe(true);
   await again.stop();
+  expect(isAlive(pidIn(again.says))).toBe(false);
 }, 120_000);
 
 test('what stands in the data folder is closed to other users, also what an earlier version left open', async () => {
