@@ -40,7 +40,7 @@ export const release = action(
 
 export const sendHeld = action(
   'send',
-  'let listings go that were held for review',
+  'sent listings held for review',
   z.tuple([code, z.string().trim().min(1).max(300)]),
   (feed, words) => sendHeldListings(feed, words),
 );

@@ -304,8 +304,8 @@ function pathAhead(
 const isWhole = (worked: Worked | undefined): boolean => worked !== undefined && isWorkedOut(worked.proposal);
 
 /**
- * The sets with what they free when they are tried one after another. From the first on that is not worked out as a whole they
- * stay as counted: nobody knows yet what would be taken. What still blocks its listings is said with each.
+ * The sets with what they free when they are tried one after another; one that frees nothing is tried again after the others. From
+ * the first on that is not worked out as a whole they stay as counted: nobody knows yet what would be taken.
  */
 async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<typeof pathAhead>> {
   const holding = await holdingIn(work);
@@ -338,23 +338,23 @@ async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<
     path.push({ ...set, frees, tried: true });
     return undefined;
   };
-  const first = ahead.path.findIndex((set) => !set.worked);
-  const tried = first < 0 ? ahead.path : ahead.path.slice(0, first);
+  const open = ahead.path.findIndex((set) => !set.worked);
+  const [whole, rest] = open < 0 ? [ahead.path, []] : [ahead.path.slice(0, open), ahead.path.slice(open)];
   const again: NextSet[] = [];
-  for (const set of tried) if (await take(set)) again.push(set);
+  for (const set of whole) if (await take(set)) again.push(set);
   /** What frees nothing even after all others: it comes last, with what it needs besides. */
   const idle: NextSet[] = [];
   for (const set of again) {
     const then = await take(set);
     if (then) idle.push({ ...set, frees: 0, tried: true, then });
   }
-  path.push(...ahead.path.slice(tried.length), ...idle);
+  path.push(...rest, ...idle);
   let sum = 0;
   path = path.map((set) => {
     sum += set.frees;
     return { ...set, freed: sum, share: ahead.blocked === 0 ? 1 : sum / ahead.blocked };
   });
-  const asCounted = path.every(({ freed: tried }, n) => tried === ahead.path[n]?.freed);
+  const asCounted = path.every((set, n) => set.freed === ahead.path[n]?.freed);
   return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
 }
 
