@@ -30,7 +30,7 @@ import { evaluateFeeds } from '@/server/listings/counting';
 import { listNotices } from '@/server/notices/notices';
 import { pathOfKept } from '@/server/storage';
 import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/byHand';
-import { FinalRefusal, sendSubmission, stopSubmission } from '@/server/submissions/delivery';
+import { FinalRefusal, sendSubmission, stopSubmission, submissionFiles } from '@/server/submissions/delivery';
 import { destinationView, editDestination } from '@/server/submissions/destinations';
 import { doubtfulOn, dueOn, toSendCount } from '@/server/submissions/due';
 import { answerFetch, rangeOf } from '@/server/submissions/fetchedFile';
@@ -140,6 +140,27 @@ test('more listings than are read at once leave in one file, and each has its an
   expect((await due(feed)).counts.unchanged).toBe(
     entries.filter(({ answer }) => answer === 'accepted').length,
   );
+
+  // As a submission stands that was sent before files were kept: its file is made again, with every listing once.
+  await db.delete(batch).where(eq(batch.submissionId, id));
+  await db.update(submissionEntry).set({ position: 0 }).where(eq(submissionEntry.submissionId, id));
+  const { files, again } = await submissionFiles(id);
+  const stage = await sendStage((await loadFeed(feed)) as FeedWork, {
+    submission: id,
+    show: undefined,
+    find: undefined,
+  });
+  expect([files, stage.submissions.find((one) => one.id === id)?.files]).toEqual([[], 1]);
+  const pieces: Uint8Array[] = [];
+  for await (const piece of again ?? []) pieces.push(piece);
+  const sorted = (file: string) =>
+    file
+      .replace(/<\/feed>\s*$/, '')
+      .trim()
+      .split(/\s*<entry>/)
+      .slice(1)
+      .sort();
+  expect(sorted(Buffer.concat(pieces).toString())).toEqual(sorted(text));
 });
 
 test('the ledger is read again where anything was written, also what is seen after something younger', async () => {

@@ -304,7 +304,8 @@ async function cardsOf(submissions: readonly SubmissionRow[]): Promise<Submissio
     const ended = ['answered', 'lost', 'failed'];
     return {
       ...one,
-      files: states.length,
+      // One that was sent before files were kept is made again from its listings.
+      files: states.length === 0 && one.sentAt ? 1 : states.length,
       filesSent: states.filter((state) => state === 'sent' || ended.includes(state)).length,
       steps: {
         made: states.length > 0 || done ? 1 : 0,

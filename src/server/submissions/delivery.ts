@@ -15,7 +15,7 @@ import type { Asked, Destination, Way } from '../ways/way';
 import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
 import { destinationOf, paceKey } from './destinations';
 import { doorOf } from './door';
-import { batchesOf, makeFiles, takesBack } from './making';
+import { batchesOf, fileMadeAgain, makeFiles, takesBack } from './making';
 import { endTurn, takeTurn } from './pace';
 import { findSubmission, type SubmissionRow } from './submissions';
 import { transition } from './transition';
@@ -32,11 +32,18 @@ async function loaded(id: number) {
   return { found, head, sheet: channel.sheet };
 }
 
-/** The format a submission's files are in, and the files themselves. */
+/**
+ * The format a submission's files are in, and the files themselves. `again` makes the file of one that was sent before files were
+ * kept; undefined where nothing is kept of it, or its files are.
+ */
 export async function submissionFiles(id: number) {
-  const { sheet } = await loaded(id);
+  const { found, head, sheet } = await loaded(id);
   const files = await db.select().from(batch).where(eq(batch.submissionId, id)).orderBy(batch.position);
-  return { format: formats[sheet.delivery.format], files };
+  return {
+    format: formats[sheet.delivery.format],
+    files,
+    again: files.length === 0 && found.sentAt ? await fileMadeAgain(found, head, sheet) : undefined,
+  };
 }
 
 /** States in which parts of a submission may still leave. */

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, eq, gt, isNotNull, not, type SQL } from 'drizzle-orm';
+import { and, asc, eq, gt, isNotNull, not, or, type SQL } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
 import { extraOf, type FeedHead, type FeedRow } from '../../core/formats/format';
 import { feedPieces } from '../../files/formats';
@@ -36,17 +36,22 @@ const inBatch = (id: number, position: number) =>
 
 /** The entries of a batch in their order, read a few at a time: a file may hold a whole catalog. */
 async function* entriesIn(id: number, position: number): AsyncGenerator<EntryRow> {
-  for (let behind = -1; ; ) {
+  let after: SQL | undefined;
+  for (;;) {
     const part = await db
       .select()
       .from(submissionEntry)
-      .where(and(inBatch(id, position), gt(submissionEntry.position, behind)))
-      .orderBy(asc(submissionEntry.position))
+      .where(and(inBatch(id, position), after))
+      .orderBy(asc(submissionEntry.position), asc(submissionEntry.sku))
       .limit(rowsAtOnce);
     yield* part;
     const last = part.at(-1);
     if (!last) return;
-    behind = last.position;
+    // Entries from before there were several files all stand at the first position: the SKU tells them apart.
+    after = or(
+      gt(submissionEntry.position, last.position),
+      and(eq(submissionEntry.position, last.position), gt(submissionEntry.sku, last.sku)),
+    );
   }
 }
 
@@ -113,6 +118,23 @@ async function* rowsIn(sheet: Sheet, id: number, position: number): AsyncGenerat
     const row = rowOf(entry);
     if (row) yield row;
   }
+}
+
+/**
+ * The file of a submission that was sent before files were kept, made again from what was written down of its listings.
+ * @returns undefined where nothing of them is kept
+ */
+export async function fileMadeAgain(
+  found: SubmissionRow,
+  head: { code: string; channel: string; country: string },
+  sheet: Sheet,
+) {
+  const [entry] = await db
+    .select({ sku: submissionEntry.sku })
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, found.id))
+    .limit(1);
+  return entry && feedPieces(sheet, await fileHead(head, sheet, found.createdAt), rowsIn(sheet, found.id, 0));
 }
 
 /**

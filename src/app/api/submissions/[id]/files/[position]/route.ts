@@ -11,16 +11,18 @@ export const GET = route(
   async ({ params: { id, position } }) => {
     const found = await findSubmission(id);
     if (!found) return refuse('There is no such submission.', 404);
-    const { format, files } = await submissionFiles(id);
+    const { format, files, again } = await submissionFiles(id);
+    const named = {
+      'content-type': format.mediaType,
+      'content-disposition': `attachment; filename="${found.feed}-${id}-${position + 1}.${format.ending}"`,
+    };
+    if (again && position === 0)
+      return new Response(Readable.toWeb(Readable.from(again)) as ReadableStream, { headers: named });
     const file = files.find((one) => one.position === position);
     if (!file) return refuse('This submission has no such file.', 404);
     if (file.fileDropped) return refuse('This file was kept as long as Setup says, and is gone.', 410);
     return new Response(Readable.toWeb(openKept(file.file)) as ReadableStream, {
-      headers: {
-        'content-type': format.mediaType,
-        'content-length': String(file.bytes),
-        'content-disposition': `attachment; filename="${found.feed}-${id}-${position + 1}.${format.ending}"`,
-      },
+      headers: { ...named, 'content-length': String(file.bytes) },
     });
   },
 );
