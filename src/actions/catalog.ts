@@ -26,6 +26,7 @@ import * as partners from '@/server/catalog/partners';
 import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
 import * as register from '@/server/catalog/register';
 import { removeView, saveView } from '@/server/catalog/views';
+import { letJoin } from '@/server/catalog/waiting';
 import { undoJointEdit } from '@/server/feeds/drafts';
 import { action } from './action';
 import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
@@ -87,6 +88,13 @@ export const archive = action(
   'archived items',
   z.tuple([selection, z.boolean()]),
   async (items, on) => said(archiveItems(await skusOf(items), on)),
+);
+
+export const letItemsJoin = action(
+  'change',
+  'let items join a feed',
+  z.tuple([code, text.optional()]),
+  (feed, source) => said(letJoin(feed, source)),
 );
 
 export const addItem = action(

@@ -5,7 +5,7 @@ import { importMappingSchema } from '@/core/intake/mapping';
 import { mappingEditSchema } from '@/core/intake/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
-import { changeForm, chooseRows, editMapping, startRun, stopRun } from '@/server/sources/sources';
+import { changeForm, chooseRows, editMapping, setWaiting, startRun, stopRun } from '@/server/sources/sources';
 import { action, done } from './action';
 import { id } from './inputs';
 
@@ -92,4 +92,11 @@ export const addSource = action('change', 'added a source', z.tuple([z.string().
 
 export const fetchSourceNow = action('change', 'fetched a source', z.tuple([id]), (source) =>
   done(fetchNow(source)),
+);
+
+export const holdBack = action(
+  'change',
+  'said whether new items join a feed',
+  z.tuple([id, z.string().max(190), z.boolean()]),
+  (source, feed, waits) => done(setWaiting(source, feed, waits)),
 );

@@ -73,7 +73,7 @@ test('map a field by a suggestion and by hand', async ({ page }) => {
   await page.goto(`${feed}/fields?field=age_group`);
   await page.getByRole('button', { name: 'Fill from an attribute or own text' }).click();
   await page.getByRole('menuitem', { name: 'Own text' }).click();
-  await page.getByRole('button', { name: 'Part text' }).click();
+  await page.getByRole('button', { name: 'Part no text yet' }).click();
   const text = page.getByRole('dialog').getByRole('textbox');
   await text.fill('adult');
   await text.press('Enter');

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { named, settingsOf } from '../forms/forms';
 import { unitNames } from '../measures/units';
+import { sourceCode, waitsForCode } from './item';
 import { languageName } from './languages';
 import { codeInCurrency, codeInLanguage } from './value';
 
@@ -355,6 +356,8 @@ export const startingAttributes: readonly Attribute[] = [
     'text',
     'meta description|seo description|seitenbeschreibung',
   ),
+  define(sourceCode, 'Brought in by', 'text', ''),
+  define(waitsForCode, 'Waits for feeds', 'text', '', undefined, { list: true }),
 ];
 
 /** Whether an attribute holds a list of texts. */

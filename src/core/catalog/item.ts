@@ -61,8 +61,22 @@ export function codesIn(items: Iterable<Item>, families: Iterable<Family>): Set<
   return codes;
 }
 
+/** The attribute that names the source that first brought an item. */
+export const sourceCode = 'source';
+/** The attribute that names the feeds that an item does not join yet. */
+export const waitsForCode = 'waitsFor';
+/** Attributes that are about how an item came in: no channel asks for them. */
+export const aboutImport: ReadonlySet<string> = new Set([sourceCode, waitsForCode]);
+
 /** Attributes that name one item and so are never a family's. */
-export const neverShared: ReadonlySet<string> = new Set(['sku', 'gtin', 'mpn', 'inventoryLevel', 'url']);
+export const neverShared: ReadonlySet<string> = new Set([
+  'sku',
+  'gtin',
+  'mpn',
+  'inventoryLevel',
+  'url',
+  ...aboutImport,
+]);
 
 /**
  * Builds families from items that name the same family code: what all of them share moves up to the family,

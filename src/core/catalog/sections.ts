@@ -1,4 +1,5 @@
 import { Decimal } from 'decimal.js';
+import { sourceCode, waitsForCode } from './item';
 
 /** The attributes of an item under the headings a merchant looks for them. */
 export const sections: readonly { readonly name: string; readonly codes: readonly string[] }[] = [
@@ -55,6 +56,7 @@ export const sections: readonly { readonly name: string; readonly codes: readonl
     ],
   },
   { name: 'Its page', codes: ['url', 'pageTitle', 'pageDescription'] },
+  { name: 'How it came in', codes: [sourceCode, waitsForCode] },
 ];
 
 /** What an item that is only downloaded has no use for. */

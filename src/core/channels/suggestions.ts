@@ -1,4 +1,5 @@
 import type { Attribute } from '../catalog/attributes';
+import { aboutImport } from '../catalog/item';
 import { type Composition, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
 import { readIdentifier } from '../identifiers/gtin';
@@ -176,7 +177,7 @@ export function suggestForField(
   for (const attribute of attributes) {
     const kinds = fitting[field.kind];
     const kindAt = kinds.indexOf(attribute.kind);
-    if (kindAt < 0 || !filled.get(attribute.code)) continue;
+    if (kindAt < 0 || !filled.get(attribute.code) || aboutImport.has(attribute.code)) continue;
     const reasons: string[] = [];
     let score = 0;
     if (field.role && roleAttributes[field.role] === attribute.code) {

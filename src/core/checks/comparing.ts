@@ -7,6 +7,7 @@ import { firstPicture, type Seen } from './seen';
 /** Checks that compare listings of a feed with each other, and how serious they are where the merchant says nothing. */
 const comparedSeverity = {
   duplicate: 'blocker',
+  sameGtin: 'risk',
   sameTitle: 'risk',
   samePicture: 'risk',
   sameText: 'tip',
@@ -59,6 +60,17 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
     const { code, role, unique } = field;
     if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
     switch (role) {
+      // A GTIN names one item wherever it is sold, also where a channel's sheet does not ask that it be unique.
+      case 'gtin':
+        return [
+          {
+            check: 'sameGtin',
+            field: code,
+            at,
+            keyOf: (value) => (typeof value === 'string' ? value.replace(/^0+/, '') : undefined),
+            withinFamilies: false,
+          },
+        ];
       case 'title':
         return [
           {
@@ -123,4 +135,4 @@ export function partOf(
 
 /** What is told of what is shared: a number; of texts and pictures it is told whose they are too, which is enough. */
 export const shownOfShared = (check: ComparedCheck, value: Value | undefined): string =>
-  check === 'duplicate' ? asText(value).slice(0, 190) : '';
+  check === 'duplicate' || check === 'sameGtin' ? asText(value).slice(0, 190) : '';

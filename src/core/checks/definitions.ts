@@ -188,6 +188,14 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
     source: gs1,
     example: { found: '9520000030773', others: ['QM-POT-RDG-TER-14'], count: 1 },
   },
+  sameGtin: {
+    about:
+      'A GTIN stands on several listings where the channel does not say that it must be unique; many refuse both all the same. It blocks nothing, whatever is said of it.',
+    severity: ['risk'],
+    on: 'GTINs',
+    source: gs1,
+    example: { found: '9520000030773', others: ['QM-POT-RDG-TER-14'], count: 1 },
+  },
   sameTitle: {
     about: 'Two listings have one title, letter case aside. It blocks nothing, whatever is said of it.',
     severity: ['risk'],

@@ -44,6 +44,7 @@ export interface Facts {
   tooFew: { found: number; least: number };
   tooMany: { found: number; most: number };
   duplicate: Shared;
+  sameGtin: Shared;
   sameTitle: Shared;
   samePicture: Shared;
   sameText: Shared;

@@ -82,6 +82,8 @@ const words: Words = {
   tooMany: ({ found, most }, label) =>
     `${label} has ${found} values; ${most} ${most === 1 ? 'is' : 'are'} allowed`,
   duplicate: (shared, label) => `${label} ${shared.found} is also on ${othersIn(shared)}`,
+  sameGtin: (shared, label) =>
+    `${label} ${shared.found} is also on ${othersIn(shared)}; a GTIN names one item`,
   sameTitle: (shared, label) => `${label} is the same on ${othersIn(shared)}`,
   pictureBeside: ({ found }, label) =>
     `${label} shows ${found.map((one) => besideWords[one]).join(' and ')} beside the thing`,
@@ -210,6 +212,7 @@ export const checkTitles: { readonly [K in CheckName]: (label: string) => string
   pattern: (label) => `${label} has the wrong form`,
   tooMany: (label) => `${label} has too many values`,
   duplicate: (label) => `${label} is on several listings`,
+  sameGtin: (label) => `${label} is on several listings`,
   sameTitle: (label) => `${label} is the same on several listings`,
   samePicture: (label) => `${label} is the same on several families`,
   sameText: (label) => `${label} is copied`,

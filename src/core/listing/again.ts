@@ -21,10 +21,10 @@ import {
   evaluate,
   evaluatingAll,
   fillValues,
+  isOutside,
   type Listing,
   type ListingState,
   onlyAsked,
-  outOfScope,
   watchEvery,
 } from './evaluate';
 import { Listings, ListingsEdit } from './listings';
@@ -462,7 +462,7 @@ export function* evaluatingAgain(
     }
     if (title) values[after.titleAt] = title.run(row);
     // The scope is the same in both, and looks at nothing that is touched.
-    if (reasonThen === outOfScope) reason = outOfScope;
+    if (isOutside(reasonThen)) reason = reasonThen;
     else
       for (let n = 0; n < rules.length; n++) {
         const rule = rules[n] as CompiledRule;

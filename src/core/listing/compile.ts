@@ -1,6 +1,7 @@
+import { waitsForCode } from '../catalog/item';
 import { type AttributeIndex, asList, asText, ownEntry, type Row, type Value } from '../catalog/value';
 import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
-import { fieldWithRole, type Sheet } from '../channels/sheet';
+import { type Field, fieldWithRole, type Sheet } from '../channels/sheet';
 import type { Filling } from '../checks/check';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
 import type { Report } from '../checks/issue';
@@ -56,6 +57,8 @@ export interface CompiledPlan {
   readonly categoryAt: number;
   readonly rules: readonly CompiledRule[];
   readonly inScope: Predicate | undefined;
+  /** Whether an item does not join the feed yet. */
+  waits(row: Row): boolean;
   /** Where each field is a must; undefined where it is everywhere or nowhere under a condition. */
   readonly mustHere: readonly (Predicate | undefined)[];
   readonly checks: readonly FieldChecks[];
@@ -153,6 +156,7 @@ export function compile(
     const usual = composition && compileComposition(composition, context);
     const variants = ownEntry(plan.perCategory, field.code) ?? [];
     const made = variants.length > 0 ? byCategory(usual, variants, context) : usual;
+    if (made && field.role === 'availability') return onBackOrder(made, field, index);
     return made && field.role === 'group' ? asChosen(made, plan, tree, index, placementOf) : made;
   });
   const compiled: CompiledPlan = {
@@ -171,6 +175,7 @@ export function compile(
     categoryAt: categoryField,
     rules: plan.rules.filter((rule) => rule.on).map((rule) => compileRule(rule, scope, context)),
     inScope: plan.scope ? compileCondition(plan.scope, scope) : undefined,
+    waits: waitsFor(plan.feed, index),
     mustHere: sheet.fields.map((field) =>
       field.mustWhen ? compileCondition(field.mustWhen, scope) : undefined,
     ),
@@ -217,6 +222,13 @@ function joinsOf({ joined = {} }: Plan, sheet: Sheet, index: AttributeIndex): Jo
       sheet.fields.flatMap(({ code, role }, at) => (role === 'id' || asked.has(code) ? [at] : [])),
     ),
   };
+}
+
+/** Whether an item is one that does not join the feed yet. */
+function waitsFor(feed: string | undefined, index: AttributeIndex): (row: Row) => boolean {
+  const slot = index.slotOf(waitsForCode);
+  if (feed === undefined || slot === undefined) return () => false;
+  return (row) => row[slot] !== undefined && asList(row[slot]).includes(feed);
 }
 
 /** Reads how a listing stands at the channel. */
@@ -440,6 +452,37 @@ function asChosen(
       const value = chosen(row, group);
       if (value !== group) tie({ kind: 'family', what: value === undefined ? 'singly' : 'apart', value });
       return value;
+    },
+  };
+}
+
+/**
+ * Availability of what is sold out and may be ordered all the same: back-order, where the channel has a word for it that its
+ * value mapping leads to; what the item says where it has none.
+ */
+function onBackOrder(
+  made: CompiledComposition,
+  { choices }: Field,
+  index: AttributeIndex,
+): CompiledComposition {
+  const [may, stock] = [index.slotOf('backOrder'), index.slotOf('availability')];
+  if (may === undefined || stock === undefined) return made;
+  const taken = choices && new Set(choices.map(({ code }) => code));
+  const soldOut = new Set<Value | undefined>(['OutOfStock', 'SoldOut']);
+  /** The row as if it said back-order; undefined where it does not apply or the channel does not take it. */
+  const other = (row: Row): Row | undefined => {
+    if (row[may] !== 'true' || !soldOut.has(row[stock])) return undefined;
+    const changed = [...row];
+    changed[stock] = 'BackOrder';
+    const value = made.run(changed);
+    return value !== undefined && (!taken || taken.has(asText(value))) ? changed : undefined;
+  };
+  return {
+    run: (row) => made.run(other(row) ?? row),
+    trace: (row, tie) => {
+      const changed = other(row);
+      if (changed) tie({ kind: 'attribute', what: 'backOrder', value: 'true' });
+      return made.trace(changed ?? row, tie);
     },
   };
 }

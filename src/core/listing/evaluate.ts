@@ -23,6 +23,11 @@ const none: readonly Issue[] = [];
 
 /** The reason of a listing that the feed's scope leaves out. */
 export const outOfScope = 'not in the scope of this feed';
+/** The reason of a listing whose item does not join the feed yet. */
+export const waitsToJoin = 'new: waits to join this feed';
+const outside: ReadonlySet<string | undefined> = new Set([outOfScope, waitsToJoin]);
+/** Whether a listing is left out before any rule is asked. @param reason why it is left out */
+export const isOutside = (reason: string | undefined): boolean => outside.has(reason);
 
 /**
  * One item through the feed: mapping, placement, title, rules, checks.
@@ -119,7 +124,8 @@ export function fillValues(
 ): string | undefined {
   const { rules } = compiled;
   let reason = fillFields(compiled, row, values);
-  if (compiled.inScope && !compiled.inScope(row, values)) reason = outOfScope;
+  if (compiled.waits(row)) reason = waitsToJoin;
+  else if (compiled.inScope && !compiled.inScope(row, values)) reason = outOfScope;
   else
     for (let i = 0; i < rules.length; i++) {
       const rule = rules[i] as CompiledRule;

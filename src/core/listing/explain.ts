@@ -34,7 +34,7 @@ export function explain(compiled: CompiledPlan, row: Row, field: string): Knot[]
   const values: (Value | undefined)[] = new Array(compiled.sheet.fields.length).fill(undefined);
   fillFields(compiled, row, values);
   // Outside the scope no rule runs.
-  if (compiled.inScope?.(row, values) ?? true)
+  if (!compiled.waits(row) && (compiled.inScope?.(row, values) ?? true))
     for (const rule of compiled.rules) {
       if (!rule.applies(row, values)) continue;
       const before = values[at];

@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
-import { asText } from '../catalog/value';
-import { fixedText } from '../compose/composition';
+import { rowOf } from '../catalog/item';
+import { asText, attributeIndex } from '../catalog/value';
+import { fixedText, fromAttribute } from '../compose/composition';
 import { holdingOf } from '../remedies/held';
 import { remediesFor } from '../remedies/remedies';
 import { touchedBy } from './again';
+import { compile } from './compile';
 import { coverageOf } from './coverage';
 import { applyEdit, countChanges, editWords, type PlanEdit } from './edit';
 import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
@@ -55,6 +57,50 @@ describe('a listing of the demo', () => {
     expect(
       issues.some((issue) => issue.check === check && issue.field === field && issue.severity === 'blocker'),
     ).toBe(true);
+  });
+
+  test('what is sold out and may be ordered all the same is on back-order where the channel has a word for it', () => {
+    const index = attributeIndex([...compiled.index.codes, 'backOrder']);
+    const of = (choices: readonly string[]) => {
+      const sheet = {
+        ...lanternry.sheet,
+        fields: lanternry.sheet.fields.map((field) =>
+          field.code === 'stock'
+            ? { ...field, choices: choices.map((code) => ({ code, labels: {}, synonyms: [] })) }
+            : field,
+        ),
+      };
+      const plan = {
+        ...demoPlan,
+        fields: {
+          ...demoPlan.fields,
+          stock: fromAttribute('availability', [
+            { step: 'lookUp', table: 'of stock', otherwise: 'empty' } as const,
+          ]),
+        },
+        tables: {
+          ...demoPlan.tables,
+          'of stock': { InStock: 'available', OutOfStock: 'sold_out', BackOrder: 'later' },
+        },
+      };
+      return compile(planSchema.parse(plan), sheet, lanternry.tree, index);
+    };
+    const row = (availability: string, backOrder: string | undefined) =>
+      rowOf({ sku: 'A', values: { availability, ...(backOrder && { backOrder }) } }, undefined, index);
+    const sent = (using: ReturnType<typeof of>, given: ReturnType<typeof row>) =>
+      using.compositions[at('stock')]?.run(given);
+    const knows = of(['available', 'sold_out', 'later']);
+    expect((['true', 'false', undefined] as const).map((may) => sent(knows, row('OutOfStock', may)))).toEqual(
+      ['later', 'sold_out', 'sold_out'],
+    );
+    expect(sent(knows, row('InStock', 'true'))).toBe('available');
+    // A channel without such a word is told what it was told before.
+    expect(sent(of(['available', 'sold_out']), row('OutOfStock', 'true'))).toBe('sold_out');
+    const knots = explain(knows, row('OutOfStock', 'true'), 'stock');
+    expect(knots.map(({ what, value }) => [what, value]).slice(0, 2)).toEqual([
+      ['backOrder', 'true'],
+      ['availability', 'BackOrder'],
+    ]);
   });
 
   test('rules and placements leave items out, with their reasons', () => {

@@ -46,7 +46,8 @@ export const planSchema = z.strictObject({
   format: z.literal('lively-cart/plan@2'),
   channel: z.string().meta({ description: "the requirement sheet's code" }),
   feed: z.string().optional().meta({
-    description: 'the feed it belongs to, said where a condition asks how its listings stand at the channel',
+    description:
+      'the feed it belongs to: items may wait for it, and conditions ask how its listings stand at the channel',
   }),
   market: z.strictObject({
     country: z.string().length(2),
@@ -107,13 +108,8 @@ export const conditionsOf = ({ rules, scope, checks }: Plan): Condition[] => [
 export const asksStanding = (plan: Plan): boolean =>
   conditionsOf(plan).some((condition) => factsIn(condition).includes('standing'));
 
-/** A plan as that of a feed: it is told which, where it asks how its listings stand at the channel. */
-export function planOfFeed(plan: Plan, feed: string): Plan {
-  if (asksStanding(plan)) return plan.feed === feed ? plan : { ...plan, feed };
-  if (plan.feed === undefined) return plan;
-  const { feed: _told, ...rest } = plan;
-  return rest;
-}
+/** A plan as that of a feed: by it a plan knows which items wait, and how its listings stand at the channel. */
+export const planOfFeed = (plan: Plan, feed: string): Plan => (plan.feed === feed ? plan : { ...plan, feed });
 
 /** What makes a plan of one format a plan of the next: the first takes format 1 to 2, and so on. */
 export type PlanUpgrade = (plan: Readonly<Record<string, unknown>>) => Record<string, unknown>;

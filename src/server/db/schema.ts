@@ -350,6 +350,8 @@ export const source = mysqlTable('source', {
   automatic: boolean('automatic').notNull().default(false),
   /** From where on an automatic import is held for review; the usual limits where it is null. */
   limits: json('import_limits', (stored) => (stored === null ? null : importLimitsSchema.parse(stored))),
+  /** Codes of the feeds that its new items do not join until a person lets them. */
+  waitsFor: json<string[] | null>('waits_for'),
   etag: varchar('etag', { length: 200 }),
   fetchedAt: time('fetched_at'),
   fetchAt: time('fetch_at'),

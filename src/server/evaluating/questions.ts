@@ -8,6 +8,7 @@ import '../catalog/pictures';
 import '../catalog/valueViews';
 import '../channels/review';
 import '../channels/sheets';
+import '../feeds/importEffect';
 import '../feeds/stagePages';
 import '../feeds/workbook';
 import '../submissions/submissions';

@@ -6,7 +6,7 @@ import type { OwnCheck } from '../../core/checks/own';
 import { checkTitles } from '../../core/checks/words';
 import { standing } from '../../core/ledger/words';
 import { completing, shareOf } from '../../core/listing/completeness';
-import { outOfScope } from '../../core/listing/evaluate';
+import { isOutside } from '../../core/listing/evaluate';
 import type { Holding } from '../../core/remedies/held';
 import { isWorkedOut, type Proposal } from '../../core/remedies/proposal';
 import type { Remedy } from '../../core/remedies/remedies';
@@ -433,7 +433,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
     : undefined;
   /** Without a filter the page begins with what the feed takes: of the rest nothing is checked. */
-  const isOut = (at: number) => draft.listings.reasonAt(at) === outOfScope;
+  const isOut = (at: number) => isOutside(draft.listings.reasonAt(at));
   let total = 0;
   if (!filtered) for (let at = 0; at < draft.listings.length; at++) if (!isOut(at)) total++;
   for (let n = 0; n < (positions ?? draft.listings).length; n++) {

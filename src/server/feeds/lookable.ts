@@ -8,7 +8,7 @@ import {
   groupOf,
   type Predicate,
 } from '../../core/conditions/conditions';
-import { fillFields, fillingOnly, outOfScope } from '../../core/listing/evaluate';
+import { fillFields, fillingOnly, isOutside } from '../../core/listing/evaluate';
 import { asDay } from '../../core/listing/plan';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { keptFor } from '../evaluating/keptFor';
@@ -77,7 +77,7 @@ function* countingConditions(work: FeedWork, when: Condition): Steps<Record<stri
   const filled = fillingOnly(compiled, fieldsIn(when));
   for (const [at, row] of snapshot.rows.entries()) {
     if (at % rowsAStep === 0) yield;
-    if (draft.listings.reasonAt(at) === outOfScope) continue;
+    if (isOutside(draft.listings.reasonAt(at))) continue;
     // As a rule meets it: what the rules write is not there yet.
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);
     fillFields(filled, row, values);

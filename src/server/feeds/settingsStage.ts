@@ -6,6 +6,7 @@ import { attributesOfParts } from '../../core/compose/composition';
 import type { Condition } from '../../core/conditions/conditions';
 import { columnsOf } from '../../core/intake/mapping';
 import { type Proof, planOn } from '../../core/listing/plan';
+import { waitingFor } from '../catalog/waiting';
 import { listChannels } from '../channels/sheets';
 import { keptFor } from '../evaluating/keptFor';
 import { today } from '../listings/day';
@@ -30,6 +31,8 @@ export interface SettingsStage {
   readonly scope: Condition | undefined;
   readonly taken: number;
   readonly total: number;
+  /** New items that wait until somebody lets them join, by the source that brought them in. */
+  readonly waiting: readonly { source: string; count: number }[];
   readonly conditions: readonly MerchantCondition[];
   readonly attributes: readonly { code: string; label: string }[];
   readonly language: string;
@@ -117,6 +120,7 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
     scope: plans.draft.scope,
     taken: draft.listings.taken().length,
     total: snapshot.items.length,
+    waiting: await waitingFor(plans.head.code),
     conditions: merchantConditions(work),
     language: plans.head.language,
     untranslated: plans.draft.untranslated ?? 'main',

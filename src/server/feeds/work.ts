@@ -7,7 +7,7 @@ import { issueWords } from '../../core/checks/words';
 import { touchedBy } from '../../core/listing/again';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';
-import { outOfScope } from '../../core/listing/evaluate';
+import { isOutside, outOfScope } from '../../core/listing/evaluate';
 import {
   type Between,
   countingBetween,
@@ -223,7 +223,7 @@ function findCategories(work: FeedWork): MerchantCategoryView[] {
       counts.set(name, count);
       count.items += times;
       if (count.items === 0) counts.delete(name);
-      if (reason === outOfScope) return;
+      if (isOutside(reason)) return;
       count.wanted += times;
       if (exceptions[sku] === undefined) count.open += times;
     },

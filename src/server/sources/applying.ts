@@ -1,10 +1,11 @@
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { sourceCode, type Values, waitsForCode } from '../../core/catalog/item';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { columnsOf } from '../../core/intake/mapping';
 import { type ItemWrite, raiseRevision, readFamilyValues, readStates, writeItems } from '../catalog/changes';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
-import { family, type ItemState, item, run, runFamily, runItem } from '../db/schema';
+import { family, type ItemState, item, run, runFamily, runItem, source } from '../db/schema';
 import { enqueue, type Work } from '../jobs/queue';
 import { writeRunFamilies } from './families';
 
@@ -18,6 +19,7 @@ type Staged = typeof runItem.$inferSelect;
 export async function applyRun(id: number, work: Work): Promise<void> {
   const [started] = await db.select().from(run).where(eq(run.id, id));
   if (started?.state !== 'applying') return;
+  const from = await sourceOf(started.sourceId);
   await rememberFamilies(id);
   const columnOf = new Map(
     Object.entries(started.mapping.fields).map(([code, composition]) => [
@@ -57,7 +59,9 @@ export async function applyRun(id: number, work: Work): Promise<void> {
         ...rows.map((row) => row.family),
         ...[...states.values()].map((state) => state.family),
       ]);
-      const writes = rows.map((row) => nextState(row, states.get(row.sku), shared, started, columnOf));
+      const writes = rows.map((row) =>
+        nextState(row, states.get(row.sku), shared, { ...started, from }, columnOf),
+      );
       await writeItems(tx, writes, shared, await raiseRevision(tx));
       const touched = rows.filter((row) => states.has(row.sku));
       await insertRows(
@@ -94,6 +98,18 @@ export async function applyRun(id: number, work: Work): Promise<void> {
   });
 }
 
+/** What every new item of a source is given: where it came from, and the feeds that it does not join by itself. */
+async function sourceOf(id: number): Promise<Values> {
+  const [found] = await db
+    .select({ name: source.name, waitsFor: source.waitsFor })
+    .from(source)
+    .where(eq(source.id, id));
+  return {
+    ...(found ? { [sourceCode]: found.name } : {}),
+    ...(found?.waitsFor?.length ? { [waitsForCode]: found.waitsFor } : {}),
+  };
+}
+
 /** Writes down how the families that a run touches stand before it, once. */
 async function rememberFamilies(id: number): Promise<void> {
   const explicit = sql`
@@ -115,12 +131,12 @@ function nextState(
   row: Staged,
   known: ItemState | undefined,
   shared: ReadonlyMap<string, Readonly<Record<string, Value>>>,
-  { mapping: { missing }, fileName, sourceId }: typeof run.$inferSelect,
+  { mapping: { missing }, fileName, sourceId, from }: typeof run.$inferSelect & { from: Values },
   columnOf: ReadonlyMap<string, string>,
 ): ItemWrite {
   const code = row.family ?? known?.family ?? null;
   const common = code ? shared.get(code) : undefined;
-  const values: Record<string, Value> = { ...known?.values };
+  const values: Record<string, Value> = known ? { ...known.values } : { ...from };
   const origins = { ...known?.origins };
   const state = { sku: row.sku, family: code, values, origins, sourceId };
   if (row.kind === 'missing') {

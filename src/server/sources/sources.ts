@@ -558,3 +558,26 @@ export async function countChosen(id: number): Promise<Record<'new' | 'changed' 
   const of = (kind: RunItemKind) => Number(rows.find((row) => row.kind === kind)?.count ?? 0);
   return { new: of('new'), changed: of('changed'), missing: of('missing') };
 }
+
+/** Says whether new items of a source join a feed by themselves, or wait until a person lets them. */
+export async function setWaiting(id: number, feed: string, waits: boolean): Promise<void> {
+  const person = await whoAsks();
+  await db.transaction(async (tx) => {
+    const [found] = await tx
+      .select({ name: source.name, waitsFor: source.waitsFor })
+      .from(source)
+      .where(eq(source.id, id))
+      .for('update');
+    if (!found) throw new InputError('noSource');
+    const others = (found.waitsFor ?? []).filter((one) => one !== feed);
+    await tx
+      .update(source)
+      .set({ waitsFor: waits ? [...others, feed].sort() : others })
+      .where(eq(source.id, id));
+    await record(
+      person,
+      waits ? 'holds new items of a source back' : 'lets new items of a source join',
+      `${found.name}: ${feed}`,
+    );
+  });
+}

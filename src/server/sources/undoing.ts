@@ -1,5 +1,5 @@
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
-import type { Values } from '../../core/catalog/item';
+import { aboutImport, type Values } from '../../core/catalog/item';
 import { sameValue, type Value } from '../../core/catalog/value';
 import {
   type ItemWrite,
@@ -38,7 +38,9 @@ function takeBack(
   const { before } = row;
   if (!before) {
     const kept = [
-      ...Object.keys(now.values).filter((code) => !sameValue(now.values[code], row.values[code])),
+      ...Object.keys(now.values).filter(
+        (code) => !aboutImport.has(code) && !sameValue(now.values[code], row.values[code]),
+      ),
       ...Object.keys(row.values).filter((code) => current(code) === undefined),
       ...(now.archived ? ['archived'] : []),
     ];

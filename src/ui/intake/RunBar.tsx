@@ -12,6 +12,7 @@ import { Choice } from '../kit/inputs';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { SavingMark } from '../kit/SavingMark';
+import { blockedMore } from './FeedEffects';
 import type { RunFindings } from './RunSide';
 import type { RunActs } from './useRun';
 
@@ -37,6 +38,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
   const { mapping } = acts;
   const ready = mapping.fields[mapping.key] !== undefined;
   const chosen = findings.chosen.new + findings.chosen.changed + findings.chosen.missing;
+  const more = run.state === 'checked' ? blockedMore(findings.effects) : 0;
   const told = run.state === 'checked' || run.state === 'done' || run.state === 'undone';
   return (
     <div className="run-bar" role="status">
@@ -44,6 +46,14 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
       {run.state === 'checked' && run.alarms && run.alarms.length > 0 && (
         <span className="tone-blocker" role="alert">
           <b>Look before you apply.</b> {run.alarms.map(importAlarmWords).join('. ')}.
+        </span>
+      )}
+      {more > 0 && (
+        <span className="tone-risk">
+          It adds {counted(more, 'blocked listing')}:{' '}
+          <Link className="text" href={`/sources/${run.id}?tab=feeds`}>
+            see each feed
+          </Link>
         </span>
       )}
       {run.error && <span className="tone-blocker">{run.error}</span>}

@@ -4,10 +4,12 @@ import type { Attribute } from '@/core/catalog/attributes';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
 import type { Damage } from '@/core/intake/damage';
 import { damageWords } from '@/core/intake/repairs';
+import type { ImportEffects } from '@/server/feeds/importEffect';
 import type { listRunFamilies, RunPreview, RunRow, StagedLine } from '@/server/sources/sources';
 import { Choice, Tick } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 import { useOpen } from '../kit/useOpen';
+import { FeedEffects } from './FeedEffects';
 import type { RunActs } from './useRun';
 
 export interface RunFindings {
@@ -16,6 +18,8 @@ export interface RunFindings {
   readonly chosen: Readonly<Record<'new' | 'changed' | 'missing', number>>;
   readonly families: Awaited<ReturnType<typeof listRunFamilies>>;
   readonly kept: readonly { sku: string; kept: readonly string[] }[];
+  /** What it adds to each feed; known until it is brought in. */
+  readonly effects: ImportEffects | undefined;
 }
 
 interface RunSideProps {
@@ -26,7 +30,13 @@ interface RunSideProps {
   acts: RunActs;
 }
 
-const tabNames = { items: 'Items', families: 'Families', damage: 'Damage', changes: 'Changes' } as const;
+const tabNames = {
+  items: 'Items',
+  families: 'Families',
+  damage: 'Damage',
+  changes: 'Changes',
+  feeds: 'Feeds',
+} as const;
 type Tab = keyof typeof tabNames;
 
 const wayNames: Record<GroupingWay, string> = {
@@ -79,6 +89,7 @@ export function RunSide(props: RunSideProps) {
         {tab === 'families' && <Families {...props} />}
         {tab === 'damage' && <Damages {...props} />}
         {tab === 'changes' && <Changes {...props} />}
+        {tab === 'feeds' && <FeedEffects run={run} effects={findings.effects} acts={props.acts} />}
       </div>
     </>
   );

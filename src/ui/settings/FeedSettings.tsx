@@ -3,6 +3,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
+import { letItemsJoin } from '@/actions/catalog';
 import { copyFeed, lookAtCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/feeds/settingsStage';
@@ -15,6 +16,7 @@ import './settings.css';
 import { counted } from '../kit/counted';
 import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
+import { useCatalog } from '../kit/useCatalog';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
 export function FeedSettings({
@@ -29,6 +31,7 @@ export function FeedSettings({
   return (
     <div className="feed-settings">
       <Scope stage={stage} />
+      {stage.waiting.length > 0 && <Waiting stage={stage} feed={feed} />}
       <Conditions stage={stage} />
       {children}
       {stage.translated.length > 0 && <Translations stage={stage} />}
@@ -81,6 +84,38 @@ function Scope({ stage }: { stage: SettingsStage }) {
           ))}
         </div>
       )}
+    </section>
+  );
+}
+
+/** New items that do not join the feed yet. */
+function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
+  const catalog = useCatalog(undefined, false);
+  const total = stage.waiting.reduce((sum, { count }) => sum + count, 0);
+  return (
+    <section aria-label="New items that wait" aria-busy={catalog.busy}>
+      <h2 className="tone-risk">{counted(total, 'new item waits', 'new items wait')} to join</h2>
+      <p className="muted">
+        Their source was set to let new items wait for this feed. They are checked and sent once they join.
+      </p>
+      <ul className="plain">
+        {stage.waiting.map(({ source, count }) => (
+          <li key={source} className="row">
+            <span>
+              {counted(count, 'item')} of {source || 'no known source'}
+            </span>
+            <Link
+              className="text"
+              href={`/items?${new URLSearchParams({ filters: JSON.stringify({ waitsFor: feed }) })}`}
+            >
+              See them
+            </Link>
+            <TextButton onClick={() => catalog.run(() => letItemsJoin(feed, source))} disabled={catalog.busy}>
+              Let them join
+            </TextButton>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

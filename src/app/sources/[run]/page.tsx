@@ -5,6 +5,7 @@ import { InputError } from '@/core/errors/inputError';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { targetsFrom } from '@/files/suggesting';
 import { loadAttributes } from '@/server/catalog/snapshot';
+import { importEffects } from '@/server/feeds/importEffect';
 import {
   countChosen,
   findRun,
@@ -31,7 +32,7 @@ export default page(
       if (!(error instanceof InputError)) throw error;
       trouble = error.message;
     }
-    const [attributes, source, rejections, fresh, changed, missing, chosen, families, kept] =
+    const [attributes, source, rejections, fresh, changed, missing, chosen, families, kept, effects] =
       await Promise.all([
         loadAttributes(),
         findSource(run.sourceId),
@@ -42,6 +43,7 @@ export default page(
         countChosen(id),
         listRunFamilies(id),
         listKept(id),
+        run.state === 'checked' ? importEffects(id) : undefined,
       ]);
     return (
       <div className="page">
@@ -63,6 +65,7 @@ export default page(
             chosen,
             families,
             kept,
+            effects,
           }}
         />
       </div>

@@ -1,0 +1,50 @@
+import { sql } from 'drizzle-orm';
+import { waitsForCode } from '../../core/catalog/item';
+import { asList, asText } from '../../core/catalog/value';
+import { InputError } from '../../core/errors/inputError';
+import { db } from '../db/connection';
+import { item } from '../db/schema';
+import { editCatalog } from './editing';
+
+/** Items that were brought in and do not join a feed until a person lets them. */
+
+const waitsPath = `$.${waitsForCode}`;
+const waits = (feed: string) =>
+  sql`json_contains(json_extract(${item.values}, ${waitsPath}), json_quote(${feed})) and ${item.archived} = false`;
+
+/** How many items wait for a feed, by the source that brought them in; the most first. Empty where it is not known. */
+export async function waitingFor(feed: string): Promise<{ source: string; count: number }[]> {
+  const source = sql<string>`coalesce(json_value(${item.values}, '$.source'), '')`;
+  const found = await db
+    .select({ source: source.as('brought_in_by'), count: sql<number>`count(*)` })
+    .from(item)
+    .where(waits(feed))
+    .groupBy(sql`brought_in_by`)
+    .orderBy(sql`count(*) desc, brought_in_by`);
+  return found.map(({ source: name, count }) => ({ source: name, count: Number(count) }));
+}
+
+/**
+ * Lets items join a feed that have waited for it: an edit of the catalog, which can be undone.
+ * @param source only those that it brought in; all where left out
+ * @throws InputError where none waits
+ */
+export async function letJoin(feed: string, source?: string) {
+  const found = await db.select({ sku: item.sku, values: item.values }).from(item).where(waits(feed));
+  const skus = found
+    .filter(({ values }) => source === undefined || asText(values.source) === source)
+    .map(({ sku }) => sku);
+  if (skus.length === 0) throw new InputError('nothingWaits');
+  return editCatalog(async (desk) => {
+    const states = await desk.items(skus);
+    for (const [sku, state] of states) {
+      const { [waitsForCode]: waiting, ...values } = state.values;
+      const left = asList(waiting).filter((one) => one !== feed);
+      desk.putItem(sku, {
+        ...state,
+        values: left.length > 0 ? { ...values, [waitsForCode]: left } : values,
+      });
+    }
+    return `let ${states.size} ${states.size === 1 ? 'item' : 'items'} join ${feed}`;
+  });
+}

@@ -1,0 +1,121 @@
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { rowOf } from '../../core/catalog/item';
+import type { Row } from '../../core/catalog/value';
+import { evaluate } from '../../core/listing/evaluate';
+import { currentSnapshot } from '../catalog/snapshot';
+import { channelOf } from '../channels/channels';
+import { db } from '../db/connection';
+import { run, runItem, source } from '../db/schema';
+import { asked } from '../evaluating/asked';
+import { evaluationOf } from '../listings/evaluation';
+import { EvaluationFailed } from '../listings/failure';
+import { feedPlans, listFeeds } from './drafts';
+import { feedName } from './feedName';
+
+/** What a checked import adds to one feed, as it is published (as it is drafted where nothing is). */
+export interface ImportEffect {
+  readonly feed: string;
+  readonly name: string;
+  /** Whether new items of the source wait until a person lets them join. */
+  readonly waits: boolean;
+  /** New items that the feed takes; of these so many are ready, the others blocked. */
+  readonly joins: number;
+  readonly ready: number;
+  /** Blocked listings of the feed now, and with the import: what listings say of each other is not counted. */
+  readonly blockedNow: number;
+  readonly blockedThen: number;
+  /** Why the feed could not be computed. */
+  readonly failed: string | undefined;
+}
+
+export interface ImportEffects {
+  readonly feeds: readonly ImportEffect[];
+  /** Rows that were tried, of how many. */
+  readonly tried: number;
+  readonly of: number;
+}
+
+/** Rows of an import that are tried at most: of more it says how many were. */
+const mostRows = 20_000;
+const rowsAtOnce = 500;
+
+/** What an import that was checked would do to every feed, were it brought in now. Undefined where there is no such import. */
+export const importEffects = asked('importEffects', effectsOf);
+async function effectsOf(id: number): Promise<ImportEffects | undefined> {
+  const [found] = await db
+    .select({ counts: run.counts, waits: source.waitsFor })
+    .from(run)
+    .innerJoin(source, eq(source.id, run.sourceId))
+    .where(eq(run.id, id));
+  if (!found) return undefined;
+  const snapshot = await currentSnapshot();
+  const feeds = await Promise.all((await listFeeds()).map((head) => feedTried(head.code)));
+  let tried = 0;
+  for (let after = Number.MIN_SAFE_INTEGER; tried < mostRows; ) {
+    const rows = await db
+      .select()
+      .from(runItem)
+      .where(
+        and(
+          eq(runItem.runId, id),
+          gt(runItem.row, after),
+          eq(runItem.chosen, true),
+          inArray(runItem.kind, ['new', 'changed']),
+        ),
+      )
+      .orderBy(asc(runItem.row))
+      .limit(rowsAtOnce);
+    for (const { sku, kind, family, values } of rows) {
+      const at = kind === 'changed' ? snapshot.positionOf(sku) : undefined;
+      const known = at === undefined ? undefined : snapshot.items[at];
+      const code = family ?? known?.family;
+      const row = rowOf(
+        { sku, values: { ...known?.values, ...values }, ...(code ? { family: code } : {}) },
+        code ? snapshot.families.get(code) : undefined,
+        snapshot.index,
+      );
+      for (const feed of feeds) feed?.takes(sku, row, at);
+    }
+    const last = rows.at(-1);
+    if (!last) break;
+    after = last.row;
+    tried += rows.length;
+  }
+  const waits = new Set(found.waits ?? []);
+  return {
+    feeds: feeds.flatMap((feed) => (feed ? [{ ...feed.effect(), waits: waits.has(feed.code) }] : [])),
+    tried,
+    of: found.counts.new + found.counts.changed,
+  };
+}
+
+/** A feed that rows of an import are tried on, one after another. */
+async function feedTried(code: string) {
+  const plans = await feedPlans(code);
+  if (!plans) return undefined;
+  const name = await feedName(plans.head);
+  const counts = { joins: 0, ready: 0, blockedNow: 0, blockedThen: 0 };
+  const whole = { code, takes: (_sku: string, _row: Row, _at: number | undefined) => undefined as void };
+  try {
+    const plan = plans.published ?? plans.draft;
+    const evaluation = await evaluationOf(plan, await channelOf(plans.head.channel), await currentSnapshot());
+    const { compiled, listings } = evaluation;
+    counts.blockedNow = listings.positions((at) => listings.stateAt(at) === 'blocked').length;
+    counts.blockedThen = counts.blockedNow;
+    return {
+      ...whole,
+      takes: (sku: string, row: Row, at: number | undefined) => {
+        const { state } = evaluate(compiled, sku, row);
+        const before = at === undefined ? undefined : listings.stateAt(at);
+        if (before === undefined && state !== 'leftOut') counts.joins++;
+        if (before === undefined && state === 'ready') counts.ready++;
+        if (before === 'blocked') counts.blockedThen--;
+        if (state === 'blocked') counts.blockedThen++;
+      },
+      effect: () => ({ feed: code, name, ...counts, failed: undefined }),
+    };
+  } catch (error) {
+    if (!(error instanceof EvaluationFailed)) throw error;
+    return { ...whole, effect: () => ({ feed: code, name, ...counts, failed: error.message }) };
+  }
+}
