@@ -4,6 +4,7 @@ import { limitNames } from '@/core/ledger/review';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { editSchedule } from '@/server/schedules/schedules';
 import { answersFromFile, answersOfAll } from '@/server/submissions/byHand';
+import { askChannelNow, takeListOver } from '@/server/submissions/channelRecords';
 import { stopSubmission } from '@/server/submissions/delivery';
 import { editDestination } from '@/server/submissions/destinations';
 import {
@@ -116,4 +117,11 @@ export const answerWithFile = action(
   'brought an answer in',
   z.tuple([id, longText]),
   async (submission, file) => ({ ok: true as const, ...(await answersFromFile(submission, file)) }),
+);
+
+export const askChannelAgain = action('send', 'asked a channel what it has', z.tuple([code]), (feed) =>
+  done(askChannelNow(feed)),
+);
+export const takeChannelList = action('send', 'took a channel’s list over', z.tuple([code]), (feed) =>
+  done(takeListOver(feed)),
 );

@@ -65,7 +65,10 @@ export interface Kept {
   nextNumber: number;
   /** What the channel knows of the merchant. */
   merchant: Record<string, string>;
-  feeds: Record<string, { address: string; etag: string; fetchedAt: number }>;
+  /** By country; `receipt` is that of what it was told of last. */
+  feeds: Record<string, { address: string; etag: string; fetchedAt: number; receipt?: string }>;
+  /** Codes of rules that it has given up. */
+  givenUp: string[];
   /** Pages that somebody looked at, the latest last; the shop counts them. */
   visits: { path: string; at: number; agent: string }[];
 }
@@ -83,6 +86,7 @@ const empty = (): Kept => ({
   nextNumber: 1,
   merchant: {},
   feeds: {},
+  givenUp: [],
   visits: [],
 });
 
@@ -283,6 +287,23 @@ export abstract class Service {
     const number = this.kept.listings[key]?.number ?? known ?? this.number(prefix);
     this.kept.listings[key] = { number, row };
     return number;
+  }
+
+  /** What it has of one country, for merchants that compare; nothing is left out. */
+  protected list({ query }: Call): Answer {
+    const country = query.get('country') ?? '';
+    const listings = Object.entries(this.kept.listings).flatMap(([key, { number, row }]) =>
+      key.startsWith(`${country} `)
+        ? [
+            {
+              ...Object.fromEntries(Object.entries(row).map(([name, [first]]) => [name, first])),
+              ref: key.slice(3),
+              number,
+            },
+          ]
+        : [],
+    );
+    return { status: 200, body: { listings } };
   }
 
   protected refuse(key: string, problems: Problem[]): void {

@@ -146,7 +146,12 @@ export class Lanternry extends Service {
 
   private async fetch(address: string, country: string) {
     const file = await fetchFile(address);
-    this.kept.feeds[country] = { address, etag: file.etag, fetchedAt: Date.now() };
+    this.kept.feeds[country] = {
+      ...this.kept.feeds[country],
+      address,
+      etag: file.etag,
+      fetchedAt: Date.now(),
+    };
     const entries = readFile(file.text);
     const named = new Set(entries.map((entry) => entry.ref?.[0] ?? ''));
     for (const key of Object.keys(this.kept.listings)) {
@@ -157,10 +162,12 @@ export class Lanternry extends Service {
     let refused = 0;
     const answers = judged.map((one, at): ReportEntry => {
       const entry = entries[at] ?? {};
-      const problems = [...one.problems, ...this.disagrees(entry)];
+      const problems = [...one.problems, ...this.disagrees(entry)].filter(
+        ({ code }) => !this.kept.givenUp.includes(code),
+      );
       if (problems.length === 0) {
         this.hold(`${country} ${one.ref}`, entry, 'L');
-        return one;
+        return { ref: one.ref, result: 'accepted', problems };
       }
       refused++;
       this.refuse(one.ref, problems);
@@ -171,15 +178,25 @@ export class Lanternry extends Service {
 
   /** Fetches every feed again by itself, whatever its merchant says; a file that is away leaves everything as it is. */
   override async lookAgain(): Promise<void> {
-    for (const [country, { address }] of Object.entries(this.kept.feeds))
-      await this.fetch(address, country).catch(() => undefined);
+    for (const [country, { address, receipt }] of Object.entries(this.kept.feeds)) {
+      const found = await this.fetch(address, country).catch(() => undefined);
+      const taken = this.kept.taken[receipt ?? ''];
+      // Its last report says what it decided since.
+      if (found && taken) Object.assign(taken, found, { refused: found.refused });
+    }
     this.save();
   }
 
-  answer(call: Call): Answer | Promise<Answer> {
+  async answer(call: Call): Promise<Answer> {
+    if (call.method === 'GET' && call.path === '/listings') return this.list(call);
     if (call.method === 'POST' && call.path === '/fetches') {
       const { address, country } = JSON.parse(call.body.toString('utf8'));
-      return this.once(call, () => this.fetch(address, country));
+      const answer = await this.once(call, () => this.fetch(address, country));
+      const { id } = (answer.body ?? {}) as { id?: string };
+      const known = this.kept.feeds[country];
+      if (answer.status === 202 && id && known) known.receipt = id;
+      this.save();
+      return answer;
     }
     const report = /^\/fetches\/([\w-]+)\/report$/.exec(call.path)?.[1];
     if (call.method === 'GET' && report)

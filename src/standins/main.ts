@@ -167,6 +167,17 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
     for (const service of everyone) service.forget();
     return say(response, { status: 200, body: { ok: true } });
   }
+  if (request.method === 'POST' && url.pathname === '/look') {
+    for (const service of services) await service.lookAgain();
+    return say(response, { status: 200, body: { ok: true } });
+  }
+  if (request.method === 'POST' && url.pathname === '/givenUp') {
+    const form = new URLSearchParams((await bodyOf(request)).toString('utf8'));
+    const service = services.find(({ code }) => code === form.get('service'));
+    service?.kept.givenUp.push(form.get('code') ?? '');
+    service?.save();
+    return say(response, { status: 200, body: { ok: true } });
+  }
   if (request.method === 'POST' && url.pathname === '/faults') {
     const form = new URLSearchParams((await bodyOf(request)).toString('utf8'));
     const service = services.find(({ code }) => code === form.get('service'));

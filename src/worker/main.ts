@@ -33,6 +33,7 @@ import { checkRun } from '../server/sources/checking';
 import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
 import { failRun } from '../server/sources/sources';
 import { undoRun } from '../server/sources/undoing';
+import { askChannel, wantAsked } from '../server/submissions/channelRecords';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { fetchWords } from '../server/words';
 import { startThreads } from './threads';
@@ -115,6 +116,13 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   searchChannel: {
     run: ({ feed }, work) => searchChannel(feed, work),
     giveUp: ({ feed }, error) => giveSearchUp(feed, error),
+  },
+  askChannel: {
+    run: async ({ feed }, work) => {
+      await askChannel(feed, work);
+      return undefined;
+    },
+    giveUp: async (_payload, error) => log.warn(error),
   },
   compareLikes: {
     run: async (_payload, work) => {
@@ -227,6 +235,7 @@ async function look(): Promise<void> {
       countedOn = countedOn === undefined ? today() : await countOnNewDay(countedOn);
       await wantVisits();
       await wantCompared();
+      await wantAsked(new Date());
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();

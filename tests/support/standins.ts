@@ -8,6 +8,10 @@ export interface Channels {
   state(): Promise<Record<string, ChannelState>>;
   /** Makes the next thing that comes to a channel fail in this way. */
   fault(service: string, fault: string): Promise<void>;
+  /** Lets a channel no longer refuse for a reason. */
+  giveUp(service: string, code: string): Promise<void>;
+  /** Lets those that fetch do it again now. */
+  lookAgain(): Promise<void>;
   /** Forgets everything. */
   forget(): Promise<void>;
   stop(): Promise<void>;
@@ -91,6 +95,12 @@ export async function startChannels(folder: string, seconds = 0.05, minute = 1):
         redirect: 'manual',
       });
       if (answer.status !== 303) throw new Error(await answer.text());
+    },
+    giveUp: async (service, code) => {
+      await ask('/givenUp', { method: 'POST', body: new URLSearchParams({ service, code }) });
+    },
+    lookAgain: async () => {
+      await ask('/look', { method: 'POST' });
     },
     forget: async () => {
       await ask('/forget', { method: 'POST' });

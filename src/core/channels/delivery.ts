@@ -81,6 +81,12 @@ export const reportSchema = z.strictObject({
   code: named(z.string().default('code'), 'Code of a problem'),
   field: named(z.string().default('field'), 'Field of a problem'),
   text: named(z.string().default('text'), 'Text of a problem'),
+  later: named(
+    z.enum(['yes', 'no']).default('no').meta({
+      description: 'whether the same report says what the channel decides after its first answer',
+    }),
+    'Says later results',
+  ),
 });
 export type ReportShape = z.infer<typeof reportSchema>;
 
@@ -105,6 +111,21 @@ const joinsSchema = z.strictObject({
 });
 
 export type Joins = z.infer<typeof joinsSchema>;
+
+/**
+ * Where a channel lists what it has of a market, and where in an entry the key and the values stand that are compared with our
+ * records. Paths are names with points between them.
+ */
+const listSchema = z.strictObject({
+  path: serverPath.meta({ description: placeholderWords }),
+  entries: z.string().default('listings').meta({ description: 'where the list stands' }),
+  key: z.string().min(1).default('ref'),
+  values: z
+    .record(z.string(), z.string().min(1))
+    .default({})
+    .meta({ description: 'by field: where an entry says it, as it was sent' }),
+});
+export type ListShape = z.infer<typeof listSchema>;
 
 /** One code of a channel's answers, what it means, and which field it is about. */
 export const answerCodeSchema = z.strictObject({
@@ -258,6 +279,9 @@ export const deliverySchema = z.strictObject({
       description:
         'where listings are saved as drafts, which nobody sees before they are sent for review; after how many days one expires',
     }),
+  list: listSchema
+    .optional()
+    .meta({ description: 'where the channel lists what it has; compared once a day' }),
   report: reportSchema.optional().meta({ description: 'how the answer is asked for and read' }),
 });
 export type Delivery = z.infer<typeof deliverySchema>;

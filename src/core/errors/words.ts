@@ -127,6 +127,8 @@ export const errorWords = {
   noCurrency: ({ currency }: Facts<'currency'>) =>
     `${currency} is no currency of ISO 4217, such as EUR. Nothing was changed.`,
   noZone: ({ zone }: Facts<'zone'>) => `${zone} is no time zone, such as Europe/Berlin. Nothing was changed.`,
+  channelSaysNoMore: () => 'This channel has no list to compare with, and says no later results.',
+  nothingDiffers: () => 'Nothing differs from the channel’s list any more.',
   nothingWaits: () => 'No item waits to join this feed any more.',
   noSource: () => 'There is no such source any more.',
   sourceWithoutAddress: () => 'This source has no address to fetch from.',

@@ -1,4 +1,5 @@
 import { type Attribute, languageInCode, writtenKinds } from '../catalog/attributes';
+import { aboutImport } from '../catalog/item';
 import { termFinder } from '../catalog/terms';
 import { codeInLanguage, listSeparator } from '../catalog/value';
 import { readYesNo } from '../catalog/yesNo';
@@ -291,7 +292,11 @@ export function readColumns(
   english: English = () => [],
   earlier: EarlierColumns = () => [],
 ): ReadColumns {
-  const plain = attributes.filter(({ code }) => languageInCode(code) === undefined);
+  // How items came in is read from our own exports alone: a supplier's "source" is something else.
+  const plain = attributes.filter(
+    ({ code, label }) =>
+      languageInCode(code) === undefined && (!aboutImport.has(code) || columns.includes(label)),
+  );
   // Of columns that differ only by their language one is looked at first: the main language's, or one without a mark.
   const bases = new Map<string, string>();
   const first = (column: string): number => {

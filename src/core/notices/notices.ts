@@ -9,6 +9,10 @@ export interface NoticeFacts {
   };
   /** More were refused than the feed's limit allows without a word. */
   readonly refusedMany: { readonly submission: number; readonly refused: number; readonly of: number };
+  /** The channel decided otherwise after its first answer. */
+  readonly laterResults: { readonly submission: number; readonly accepted: number; readonly refused: number };
+  /** The channel's own list and our records differ. */
+  readonly recordsDiffer: { readonly count: number; readonly channel: string };
   /** It looks wrong and waits for a person. */
   readonly heldBack: {
     readonly submission: number;
@@ -44,6 +48,8 @@ export type NoticeKind = keyof NoticeFacts;
 export const noticeKinds = [
   'finished',
   'refusedMany',
+  'laterResults',
+  'recordsDiffer',
   'heldBack',
   'listingsHeld',
   'failing',
@@ -58,6 +64,8 @@ export const noticeKinds = [
 export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
   finished: 'a submission is answered',
   refusedMany: 'many listings are refused',
+  laterResults: 'a channel decides otherwise later',
+  recordsDiffer: 'a channel’s list differs from our records',
   heldBack: 'a submission is held back',
   listingsHeld: 'listings are held for review',
   failing: 'a channel does not take what is sent',
@@ -71,6 +79,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
 /** Kinds that want something done, not only known. */
 export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
   'refusedMany',
+  'recordsDiffer',
   'heldBack',
   'listingsHeld',
   'failing',
@@ -89,6 +98,13 @@ const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } =
       ...(withdrawn > 0 ? [`${withdrawn} taken back`] : []),
     ].join(', '),
   refusedMany: ({ refused, of }) => `${refused} of ${listings(of)} refused`,
+  laterResults: ({ accepted, refused }) =>
+    [
+      ...(accepted > 0 ? [`${listings(accepted)} accepted later`] : []),
+      ...(refused > 0 ? [`${listings(refused)} rejected later`] : []),
+    ].join(', '),
+  recordsDiffer: ({ count, channel }) =>
+    `${channel}’s own list and our records differ in ${count} ${count === 1 ? 'value' : 'values'}; see Send`,
   heldBack: ({ reasons }) => `held back: ${reasons.join('; ')}`,
   listingsHeld: ({ count, reasons }) =>
     `${listings(count)} held for review, the rest is sent: ${reasons.join('; ')}`,

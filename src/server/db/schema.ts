@@ -31,6 +31,7 @@ import { type ImportMapping, importMappingSchema } from '../../core/intake/mappi
 import type { Repair } from '../../core/intake/repairs';
 import { mostOfTerm } from '../../core/keywords/keyword';
 import type { RefusalCause } from '../../core/ledger/causes';
+import type { ListDifference } from '../../core/ledger/comparison';
 import type { FoundEntry } from '../../core/ledger/entries';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
@@ -751,6 +752,21 @@ export const channelEntry = mysqlTable(
     index('channel_entry_asked').on(table.feed, table.askedAt),
   ],
 );
+
+/** What a channel said beside its first answers: when it was asked, and how the list of what it has and our records compare. */
+export const channelComparison = mysqlTable('channel_comparison', {
+  feed: code('feed').primaryKey(),
+  askedAt: time('asked_at'),
+  /** Null where the list is to be compared the next time. */
+  comparedAt: time('compared_at'),
+  ours: int('ours').notNull(),
+  theirs: int('theirs').notNull(),
+  differing: int('differing').notNull(),
+  /** The first of them. */
+  differences: json<ListDifference[]>('differences').notNull(),
+  /** Why it could not be asked for. */
+  trouble: varchar('trouble', { length: 300 }),
+});
 
 /** Entries of a channel that a person said are not what an item is. */
 export const channelEntryNot = mysqlTable(

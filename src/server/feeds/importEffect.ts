@@ -90,21 +90,28 @@ async function effectsOf(id: number): Promise<ImportEffects | undefined> {
 }
 
 /** A feed that rows of an import are tried on, one after another. */
-async function feedTried(code: string) {
+interface Tried {
+  readonly code: string;
+  takes(sku: string, row: Row, at: number | undefined): void;
+  effect(): Omit<ImportEffect, 'waits'>;
+}
+
+async function feedTried(code: string): Promise<Tried | undefined> {
   const plans = await feedPlans(code);
   if (!plans) return undefined;
   const name = await feedName(plans.head);
   const counts = { joins: 0, ready: 0, blockedNow: 0, blockedThen: 0 };
-  const whole = { code, takes: (_sku: string, _row: Row, _at: number | undefined) => undefined as void };
   try {
-    const plan = plans.published ?? plans.draft;
-    const evaluation = await evaluationOf(plan, await channelOf(plans.head.channel), await currentSnapshot());
-    const { compiled, listings } = evaluation;
+    const { compiled, listings } = await evaluationOf(
+      plans.published ?? plans.draft,
+      await channelOf(plans.head.channel),
+      await currentSnapshot(),
+    );
     counts.blockedNow = listings.positions((at) => listings.stateAt(at) === 'blocked').length;
     counts.blockedThen = counts.blockedNow;
     return {
-      ...whole,
-      takes: (sku: string, row: Row, at: number | undefined) => {
+      code,
+      takes(sku, row, at) {
         const { state } = evaluate(compiled, sku, row);
         const before = at === undefined ? undefined : listings.stateAt(at);
         if (before === undefined && state !== 'leftOut') counts.joins++;
@@ -116,6 +123,10 @@ async function feedTried(code: string) {
     };
   } catch (error) {
     if (!(error instanceof EvaluationFailed)) throw error;
-    return { ...whole, effect: () => ({ feed: code, name, ...counts, failed: error.message }) };
+    return {
+      code,
+      takes: () => undefined,
+      effect: () => ({ feed: code, name, ...counts, failed: error.message }),
+    };
   }
 }

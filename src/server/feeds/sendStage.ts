@@ -12,6 +12,7 @@ import { batch, type EntryAnswer } from '../db/schema';
 import { keptFor } from '../evaluating/keptFor';
 import { today } from '../listings/day';
 import { settings } from '../settings';
+import { type ComparisonView, comparisonView } from '../submissions/channelRecords';
 import {
   type DestinationView,
   destinationOf,
@@ -102,6 +103,11 @@ export interface SendStage {
   readonly entries: readonly SentEntry[];
   readonly byProblem: readonly { text: string; field: string; code: string; count: number }[];
   readonly destination: DestinationView;
+  readonly feed: string;
+  /** How the channel's own list compares with our records; undefined where it has none. */
+  readonly records: ComparisonView | undefined;
+  /** Labels of the fields that are compared. */
+  readonly recordLabels: Readonly<Record<string, string>>;
 }
 
 /** Lines and entries that a page shows. */
@@ -353,10 +359,11 @@ function reviewOf(due: FeedDue): Pick<SendStage, 'alarms' | 'doubtful'> {
 export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
   const { sheet, plans } = work;
-  const [due, submissions, destination] = await Promise.all([
+  const [due, submissions, destination, records] = await Promise.all([
     dueOn(code),
     listSubmissions(code),
     destinationView(work.plans.head),
+    comparisonView(code, sheet),
   ]);
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
@@ -435,5 +442,10 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
       .slice(0, most),
     byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
     destination,
+    feed: code,
+    records,
+    recordLabels: Object.fromEntries(
+      Object.keys(sheet.delivery.list?.values ?? {}).map((field) => [field, work.labelOf(field)]),
+    ),
   };
 }

@@ -29,6 +29,7 @@ export const jobKinds = {
   },
   visitShop: { payload: z.strictObject({}), attempts: 24, lane: 'looking', words: 'visit the shop’s pages' },
   searchChannel: { payload: feed, attempts: 24, lane: 'looking', words: 'look what a channel has' },
+  askChannel: { payload: feed, attempts: 5, lane: 'looking', words: 'ask a channel what it has' },
   compareLikes: {
     payload: z.strictObject({}),
     attempts: 8,

@@ -182,6 +182,86 @@ export async function applyAnswers(
   return rest;
 }
 
+/**
+ * Takes in what a channel decided after its first answer: only of listings whose last word it was, and that it tells otherwise now.
+ * @returns how many it accepts and how many it refuses of them now
+ */
+export async function applyLater(
+  tx: Transaction,
+  found: SubmissionRow,
+  position: number,
+  answers: readonly ChannelAnswer[],
+): Promise<{ accepted: number; refused: number }> {
+  const counts = { accepted: 0, refused: 0 };
+  const said = new Map(answers.map((one) => [one.key, one]));
+  for (let behind = ''; ; ) {
+    const part = await tx
+      .select()
+      .from(submissionEntry)
+      .where(
+        and(
+          eq(submissionEntry.submissionId, found.id),
+          eq(submissionEntry.batch, position),
+          gt(submissionEntry.sku, behind),
+          inArray(submissionEntry.answer, ['accepted', 'refused', 'silent']),
+        ),
+      )
+      .orderBy(asc(submissionEntry.sku))
+      .limit(rowsAtOnce)
+      .for('update');
+    const last = part.at(-1);
+    if (!last) return counts;
+    behind = last.sku;
+    const known = await lockedLedger(
+      tx,
+      found.feed,
+      part.map(({ sku }) => sku),
+    );
+    const applied = part.flatMap((entry): Applied[] => {
+      const answer = said.get(entry.ref);
+      const kept = known.get(entry.sku);
+      const latest = Math.max(
+        ...[kept?.held, kept?.refused, kept?.draft, kept?.pending].map((one) => one?.submission ?? 0),
+      );
+      if (!answer || entry.digest === null || entry.quick || latest > found.id || kept?.withdrawn) return [];
+      const { result, problems, number } = answer;
+      if (result === entry.answer || (result !== 'accepted' && result !== 'refused')) return [];
+      counts[result]++;
+      return [
+        { entry, answer: result, problems, event: { event: result, submission: found.id, problems, number } },
+      ];
+    });
+    await apply(tx, found, applied);
+  }
+}
+
+/** Counts a submission's answers anew, after some of them have changed. */
+export async function recount(tx: Transaction, id: number): Promise<void> {
+  const [row] = await tx.select().from(submission).where(eq(submission.id, id)).for('update');
+  if (!row) return;
+  const count = await answersOf(tx, id);
+  await tx
+    .update(submission)
+    .set({
+      ...(await refusalsOf(tx, row)),
+      accepted: count('accepted') + count('drafted'),
+      refused: count('refused'),
+      silent: count('silent') + count('failed'),
+    })
+    .where(eq(submission.id, id));
+}
+
+/** How many entries of a submission have which answer. */
+async function answersOf(tx: Transaction, id: number): Promise<(answer: EntryAnswer) => number> {
+  const rows = await tx
+    .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
+    .from(submissionEntry)
+    .where(eq(submissionEntry.submissionId, id))
+    .groupBy(submissionEntry.answer);
+  const counts = new Map(rows.map((row) => [row.answer, Number(row.count)]));
+  return (answer) => counts.get(answer) ?? 0;
+}
+
 /** Why listings of a submission were refused, and on how many of them our own checks had said something of the very field. */
 async function refusalsOf(
   tx: Transaction,
@@ -232,12 +312,7 @@ export async function settle(id: number, work: Work): Promise<void> {
   const code = await db.transaction(async (tx) => {
     await work.hold(tx);
     const [before] = await tx.select().from(submission).where(eq(submission.id, id)).for('update');
-    const rows = await tx
-      .select({ answer: submissionEntry.answer, count: sql<number>`count(*)` })
-      .from(submissionEntry)
-      .where(eq(submissionEntry.submissionId, id))
-      .groupBy(submissionEntry.answer);
-    const count = (answer: EntryAnswer) => Number(rows.find((one) => one.answer === answer)?.count ?? 0);
+    const count = await answersOf(tx, id);
     const batches = await tx.select().from(batch).where(eq(batch.submissionId, id));
     const [silent, failed] = [count('silent'), count('failed')];
     const broken = batches.filter(({ state }) => state === 'failed');
@@ -249,7 +324,7 @@ export async function settle(id: number, work: Work): Promise<void> {
           ]
         : []),
     ];
-    const nothingLeft = failed > 0 && failed === rows.reduce((sum, one) => sum + Number(one.count), 0);
+    const nothingLeft = failed > 0 && failed === before?.total;
     if (before && before.state !== 'answered' && before.state !== 'failed')
       await tellOf(tx, before, {
         accepted: count('accepted') + count('drafted'),

@@ -9,6 +9,7 @@ import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';
 import type { Doing } from '../kit/useDoing';
 import { When } from '../kit/When';
+import { ChannelRecords } from './ChannelRecords';
 import { stateWords } from './stateWords';
 
 /** How a feed goes out, and what went out before. */
@@ -24,6 +25,9 @@ export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {
           </div>
         ))}
       </dl>
+      {stage.records && (
+        <ChannelRecords feed={stage.feed} records={stage.records} labels={stage.recordLabels} doing={doing} />
+      )}
       <h2>Submissions</h2>
       {stage.submissions.length === 0 && <p className="small muted">Nothing has been sent yet.</p>}
       {stage.submissions.map((one, at) => (

@@ -1,0 +1,91 @@
+'use client';
+import { askChannelAgain, takeChannelList } from '@/actions/sending';
+import type { ListDifference } from '@/core/ledger/comparison';
+import type { ComparisonView } from '@/server/submissions/channelRecords';
+import { counted } from '../kit/counted';
+import { Link } from '../kit/Link';
+import { TextButton } from '../kit/TextButton';
+import type { Doing } from '../kit/useDoing';
+import { When } from '../kit/When';
+
+const wordsOf = (one: ListDifference, labelOf: (field: string) => string): string =>
+  one.what === 'missing'
+    ? 'accepted in our records, not in the list'
+    : one.what === 'extra'
+      ? one.known
+        ? 'in the list, not accepted in our records'
+        : 'in the list, unknown in our records'
+      : `${labelOf(one.field)}: ${one.theirs || 'empty'} in the list, ${one.ours || 'empty'} in our records`;
+
+const shownAtOnce = 8;
+
+/** How the list of what the channel has compares with our records. */
+export function ChannelRecords({
+  feed,
+  records,
+  labels,
+  doing,
+}: {
+  feed: string;
+  records: ComparisonView;
+  labels: Readonly<Record<string, string>>;
+  doing: Doing;
+}) {
+  const { comparedAt, ours, theirs, differing, differences, trouble } = records;
+  return (
+    <section aria-label="Compared with the channel’s list">
+      <h2>Compared with the channel’s list</h2>
+      <p className="small muted">
+        {comparedAt ? (
+          <>
+            <When at={comparedAt} />: {theirs.toLocaleString()} in its list, {ours.toLocaleString()} accepted
+            in our records.
+          </>
+        ) : (
+          'Not compared yet. It is done once a day.'
+        )}
+      </p>
+      {trouble && <p className="small tone-risk">{trouble}</p>}
+      {comparedAt && differing === 0 && <p className="small tone-ready">Both say the same.</p>}
+      {differing > 0 && (
+        <>
+          <p className="small tone-blocker">{counted(differing, 'difference')}</p>
+          <ul className="plain small">
+            {differences.slice(0, shownAtOnce).map((one) => (
+              <li key={`${one.sku}${one.what === 'differs' ? one.field : ''}`}>
+                <Link className="text mono" href={`/items/${encodeURIComponent(one.sku)}`}>
+                  {one.sku}
+                </Link>{' '}
+                {wordsOf(one, (field) => labels[field] ?? field)}
+              </li>
+            ))}
+          </ul>
+          {differing > shownAtOnce && (
+            <p className="small muted">and {(differing - shownAtOnce).toLocaleString()} more</p>
+          )}
+        </>
+      )}
+      <span className="small row">
+        <TextButton
+          onClick={() => doing.run(askChannelAgain(feed), 'The channel is asked for its list.')}
+          disabled={doing.busy}
+        >
+          Compare now
+        </TextButton>
+        {differing > 0 && (
+          <TextButton
+            onClick={() =>
+              doing.run(
+                takeChannelList(feed),
+                'Our records follow the list; what is not certain is sent again.',
+              )
+            }
+            disabled={doing.busy}
+          >
+            Take the list over
+          </TextButton>
+        )}
+      </span>
+    </section>
+  );
+}
