@@ -82,6 +82,18 @@ describe('encoding', () => {
     expect(broken.map((text) => encodingDamage(text)?.to)).toEqual(texts);
   });
 
+  test('a text that is right elsewhere is read back only where it is damaged', () => {
+    const pairs = [
+      ['Für Kräuter, mit UntersetzerschÃ¤lchen – grün', 'Für Kräuter, mit Untersetzerschälchen – grün'],
+      ['Größe wie „groÃŸâ€œ im Café', 'Größe wie „groß“ im Café'],
+      ['5 Â°C bis 20 °C', '5 °C bis 20 °C'],
+      ['Łódź und StrÃ¤uÃŸe', 'Łódź und Sträuße'],
+    ] as const;
+    for (const [from, to] of pairs) expect(encodingDamage(from)).toMatchObject({ damage: 'encoding', to });
+    for (const text of ['A–Ä–Ö grün', 'É“ und ‘Ä’ für SÃO', 'Ø 14 – Å–Ø'])
+      expect(encodingDamage(text)).toBeUndefined();
+  });
+
   test('sound texts are left alone', () => {
     for (const text of ['Sträuße', 'SÃO PAULO', 'Ã', 'plain', '24,90 €', 'naïve café'])
       expect(encodingDamage(text)).toBeUndefined();

@@ -296,22 +296,36 @@ export function formulaDamage(cell: string): Proposal | undefined {
 /** A cell that a spreadsheet would run. It is never run, and no item takes it. */
 export const isFormula = (cell: string): boolean => /^\s*=\s*[^\s=]/.test(cell);
 
-/** Looks at a text: UTF-8 that was read as Windows-1252 ("StrÃ¤uÃŸe") is read back where all of it can be. */
-export function encodingDamage(cell: string): Proposal | undefined {
-  if (!/[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/.test(cell)) return undefined;
+/** UTF-8 signs of two and three bytes as Windows-1252 shows them; the first kind is hardly ever written on purpose. */
+const asShown = /[ÂÃ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]|â[\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]{2}/;
+const everyShown = new RegExp(`${asShown.source}|[ÄÅ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]`, 'g');
+
+/** Signs as the bytes of Windows-1252, read as UTF-8; undefined where they are none. */
+function readAsUtf8(signs: string): string | undefined {
   const bytes: number[] = [];
-  for (const sign of cell) {
+  for (const sign of signs) {
     const code = sign.codePointAt(0) ?? 0;
     const byte = highBytes.get(sign) ?? (code < 0x100 ? code : undefined);
     if (byte === undefined) return undefined;
     bytes.push(byte);
   }
   try {
-    const to = new TextDecoder('utf-8', { fatal: true }).decode(new Uint8Array(bytes));
-    return to === cell
-      ? undefined
-      : { damage: 'encoding', from: cell, to, reason: 'UTF-8 that was read as Windows-1252' };
+    return new TextDecoder('utf-8', { fatal: true }).decode(new Uint8Array(bytes));
   } catch {
     return undefined;
   }
+}
+
+/**
+ * Looks at a text: UTF-8 that was read as Windows-1252 ("StrÃ¤uÃŸe") is read back, in a text that is right elsewhere only
+ * where it is damaged.
+ */
+export function encodingDamage(cell: string): Proposal | undefined {
+  if (!/[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/.test(cell)) return undefined;
+  const whole = readAsUtf8(cell);
+  const to =
+    whole ?? (asShown.test(cell) ? cell.replace(everyShown, (signs) => readAsUtf8(signs) ?? signs) : cell);
+  return to === cell
+    ? undefined
+    : { damage: 'encoding', from: cell, to, reason: 'UTF-8 that was read as Windows-1252' };
 }

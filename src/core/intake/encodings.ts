@@ -83,9 +83,25 @@ function likeness(text: string): number {
 const isAccented = (sign: string | undefined): boolean =>
   sign !== undefined && sign.charCodeAt(0) >= 0x80 && isLetter(sign);
 
+/**
+ * Bytes without what is UTF-8 of two and three bytes among them: a cell that was damaged before says nothing of how the file
+ * is written. All of them where nothing else would be left that says it.
+ */
+function withoutDamage(bytes: Buffer): Buffer {
+  const kept: number[] = [];
+  const isRest = (byte: number | undefined) => byte !== undefined && byte >= 0x80 && byte < 0xc0;
+  for (let at = 0; at < bytes.length; at++) {
+    const byte = bytes[at] as number;
+    if (byte >= 0xc2 && byte <= 0xc5 && isRest(bytes[at + 1])) at++;
+    else if (byte === 0xe2 && isRest(bytes[at + 1]) && isRest(bytes[at + 2])) at += 2;
+    else kept.push(byte);
+  }
+  return kept.some((byte) => byte >= 0x80) ? Buffer.from(kept) : bytes;
+}
+
 /** The encoding of one byte a sign in which the bytes make the most sense. */
 function likeliest(sample: Uint8Array): Encoding {
-  const bytes = Buffer.from(sample.subarray(0, 200_000));
+  const bytes = withoutDamage(Buffer.from(sample.subarray(0, 200_000)));
   let best: Encoding = 'windows-1252';
   let most = Number.NEGATIVE_INFINITY;
   for (const encoding of singleByte) {
