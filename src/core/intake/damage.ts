@@ -297,7 +297,8 @@ export function formulaDamage(cell: string): Proposal | undefined {
 export const isFormula = (cell: string): boolean => /^\s*=\s*[^\s=]/.test(cell);
 
 /** UTF-8 signs of two and three bytes as Windows-1252 shows them; the first kind is hardly ever written on purpose. */
-const asShown = /[ÂÃ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]|â[\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]{2}/;
+const asShown =
+  /[ÂÃ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]|â[\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]{2}/;
 const everyShown = new RegExp(`${asShown.source}|[ÄÅ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]`, 'g');
 
 /** Signs as the bytes of Windows-1252, read as UTF-8; undefined where they are none. */

@@ -33,7 +33,10 @@ test.each(cases)('%s in %s is read as it was written', (_language, _encoding, te
 test.each(cases.filter(([language, encoding]) => language !== 'ASCII' && !encoding.startsWith('utf')))(
   '%s in %s is read as it was written, also where one cell was damaged before',
   (_language, _encoding, text, bytes) => {
-    const damaged = Buffer.concat([bytes, Buffer.from('A9;Kr\u00e4uter, Stra\u00dfe \u2013 5 \u00b0C;1\n', 'utf8')]);
+    const damaged = Buffer.concat([
+      bytes,
+      Buffer.from('A9;Kr\u00e4uter, Stra\u00dfe \u2013 5 \u00b0C;1\n', 'utf8'),
+    ]);
     expect(decodeBytes(damaged, detectEncoding(damaged)).startsWith(text)).toBe(true);
   },
 );

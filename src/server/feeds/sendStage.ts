@@ -2,7 +2,8 @@ import { inArray } from 'drizzle-orm';
 import { asList, asText, type Value } from '../../core/catalog/value';
 import { formatLabels } from '../../core/channels/delivery';
 import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
-import type { Problem } from '../../core/ledger/ledger';
+import { type Due, type Problem, toPut } from '../../core/ledger/ledger';
+import { type RejectedValue, rejectedBefore } from '../../core/ledger/rejectedBefore';
 import { priceChange } from '../../core/ledger/review';
 import { alarmWords, doubtWords, dueWords } from '../../core/ledger/words';
 import { planOn } from '../../core/listing/plan';
@@ -33,7 +34,12 @@ import {
 } from '../submissions/due';
 import { usualAnswer } from '../submissions/outbox';
 import { paceOf } from '../submissions/pace';
-import { listSubmissions, type SubmissionRow, submissionEntries } from '../submissions/submissions';
+import {
+  listSubmissions,
+  rejectedLately,
+  type SubmissionRow,
+  submissionEntries,
+} from '../submissions/submissions';
 import { wayOf } from '../ways';
 import { type FileView, fileView } from './feedFile';
 import type { FeedWork } from './work';
@@ -104,11 +110,16 @@ export interface SendStage {
   readonly byProblem: readonly { text: string; field: string; code: string; count: number }[];
   readonly destination: DestinationView;
   readonly feed: string;
+  /** Values that are to be sent and that the channel rejected on another listing. */
+  readonly rejected: readonly (RejectedValue & { readonly label: string })[];
   /** How the channel's own list compares with our records; undefined where it has none. */
   readonly records: ComparisonView | undefined;
   /** Labels of the fields that are compared. */
   readonly recordLabels: Readonly<Record<string, string>>;
 }
+
+/** Values rejected before that a page shows. */
+const mostRejected = 5;
 
 /** Lines and entries that a page shows. */
 const most = 300;
@@ -355,15 +366,22 @@ function reviewOf(due: FeedDue): Pick<SendStage, 'alarms' | 'doubtful'> {
   };
 }
 
+/** Listings of which something is due, with their values by field. */
+function* valuesOf({ listings, sheet }: FeedDue, wanted: (due: Due) => boolean) {
+  for (const { sku, due, out } of listings)
+    if (out && wanted(due)) yield { sku, values: valuesByField(sheet, out.values) };
+}
+
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
 export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
   const { sheet, plans } = work;
-  const [due, submissions, destination, records] = await Promise.all([
+  const [due, submissions, destination, records, rejectedOnce] = await Promise.all([
     dueOn(code),
     listSubmissions(code),
     destinationView(work.plans.head),
     comparisonView(code, sheet),
+    rejectedLately(code),
   ]);
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
@@ -443,6 +461,18 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
     destination,
     feed: code,
+    rejected: due
+      ? keptFor(due.listings, `rejected ${rejectedOnce.map(({ sku }) => sku).join()}`, () =>
+          rejectedBefore(
+            sheet,
+            rejectedOnce,
+            valuesOf(due, (one) => toPut.has(one)),
+            valuesOf(due, (one) => one === 'unchanged'),
+          )
+            .slice(0, mostRejected)
+            .map((one) => ({ ...one, label: work.labelOf(one.field) })),
+        )
+      : [],
     records,
     recordLabels: Object.fromEntries(
       Object.keys(sheet.delivery.list?.values ?? {}).map((field) => [field, work.labelOf(field)]),

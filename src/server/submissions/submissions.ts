@@ -5,6 +5,7 @@ import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
+import type { RejectedOnce } from '../../core/ledger/rejectedBefore';
 import type { Alarm, Doubt } from '../../core/ledger/review';
 import { alarmWords, doubtWords } from '../../core/ledger/words';
 import { channelOf } from '../channels/channels';
@@ -712,4 +713,19 @@ export async function submissionEntries(id: number) {
     .from(submissionEntry)
     .where(eq(submissionEntry.submissionId, id))
     .orderBy(submissionEntry.position);
+}
+
+/** Rejected listings of a feed's last submissions, the latest first; so many at most. */
+export async function rejectedLately(code: string, most = 2000): Promise<RejectedOnce[]> {
+  return db
+    .select({
+      sku: submissionEntry.sku,
+      values: submissionEntry.values,
+      problems: submissionEntry.problems,
+    })
+    .from(submissionEntry)
+    .innerJoin(submission, eq(submission.id, submissionEntry.submissionId))
+    .where(and(eq(submission.feed, code), eq(submissionEntry.answer, 'refused')))
+    .orderBy(desc(submissionEntry.submissionId))
+    .limit(most);
 }

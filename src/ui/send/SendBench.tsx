@@ -149,6 +149,22 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
             </span>
           </div>
         )}
+        {stage.toSend > 0 && stage.rejected.length > 0 && (
+          <div className="held" role="status">
+            <b>Rejected before</b>
+            <span>
+              {stage.rejected.map(({ field, label, value, text, on, skus }) => (
+                <span key={field + value} style={{ display: 'block' }}>
+                  {label} “{value.length > 60 ? `${value.slice(0, 60)}…` : value}” was rejected on{' '}
+                  <Link className="text mono" href={`/items/${encodeURIComponent(on)}`}>
+                    {on}
+                  </Link>{' '}
+                  ({text}) and is on {counted(skus.length, 'listing')} to be sent.
+                </span>
+              ))}
+            </span>
+          </div>
+        )}
         {stage.wanted.length > 0 && (
           <div className="held">
             <b>Wanted first</b>
