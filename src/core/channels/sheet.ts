@@ -45,6 +45,8 @@ const fieldRoles = [
   'pictureText',
   'availability',
   'group',
+  // What the variants of a family differ by: said of nothing that is no variant.
+  'axes',
 ] as const;
 export type FieldRole = (typeof fieldRoles)[number];
 

@@ -157,6 +157,7 @@ export function compile(
     const variants = ownEntry(plan.perCategory, field.code) ?? [];
     const made = variants.length > 0 ? byCategory(usual, variants, context) : usual;
     if (made && field.role === 'availability') return onBackOrder(made, field, index);
+    if (made && field.role === 'axes') return ofVariants(made, index);
     return made && field.role === 'group' ? asChosen(made, plan, tree, index, placementOf) : made;
   });
   const compiled: CompiledPlan = {
@@ -452,6 +453,20 @@ function asChosen(
       const value = chosen(row, group);
       if (value !== group) tie({ kind: 'family', what: value === undefined ? 'singly' : 'apart', value });
       return value;
+    },
+  };
+}
+
+/** A field about variants stays empty for an item of no family, whatever fills it. */
+function ofVariants(made: CompiledComposition, index: AttributeIndex): CompiledComposition {
+  const slot = index.slotOf('family');
+  const isVariant = (row: Row) => slot !== undefined && row[slot] !== undefined;
+  return {
+    run: (row) => (isVariant(row) ? made.run(row) : undefined),
+    trace: (row, tie) => {
+      if (isVariant(row)) return made.trace(row, tie);
+      tie({ kind: 'family', what: 'alone', value: undefined });
+      return undefined;
     },
   };
 }

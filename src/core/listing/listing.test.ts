@@ -103,6 +103,25 @@ describe('a listing of the demo', () => {
     ]);
   });
 
+  test('what a family varies by is said of variants alone', () => {
+    const sheet = {
+      ...lanternry.sheet,
+      fields: lanternry.sheet.fields.map((field) =>
+        field.code === 'material' ? { ...field, role: 'axes' as const } : field,
+      ),
+    };
+    const plan = { ...demoPlan, fields: { ...demoPlan.fields, material: fixedText('glaze') } };
+    const using = compile(plan, sheet, lanternry.tree, compiled.index);
+    const sent = (family: string | undefined) => {
+      const row = rowOf({ sku: 'A', values: {}, ...(family && { family }) }, undefined, compiled.index);
+      return [using.compositions[at('material')]?.run(row), explain(using, row, 'material').at(-1)?.value];
+    };
+    expect([sent('F'), sent(undefined)]).toEqual([
+      ['glaze', 'glaze'],
+      [undefined, undefined],
+    ]);
+  });
+
   test('rules and placements leave items out, with their reasons', () => {
     expect(listingOf('VR-LGT-HAL-TYG-20')).toMatchObject({
       state: 'leftOut',

@@ -252,7 +252,9 @@ function threadOf(
         case 'family':
           return knot.what === 'singly'
             ? 'members stand singly here'
-            : 'parted by an axis, as the Families stage says';
+            : knot.what === 'alone'
+              ? 'left empty: the item is of no family'
+              : 'parted by an axis, as the Families stage says';
         case 'dropped':
           return `${attributeLabel(snapshot, knot.what)} left out to fit`;
         case 'shortened':
