@@ -33,7 +33,12 @@ describe('the six sources of the demo', () => {
     const wanted = gatherFamilies(readCatalogCsv(readFileSync('demo/catalog/items.csv', 'utf8')), axisCodes);
     const bySku = new Map(items.map((one) => [one.sku, one]));
     expect(items).toHaveLength(wanted.items.length);
-    for (const one of wanted.items) expect(bySku.get(one.sku)).toEqual({ ...one, changedOn: today() });
+    for (const one of wanted.items)
+      expect(bySku.get(one.sku)).toEqual({
+        ...one,
+        values: { ...one.values, source: expect.stringMatching(/^[a-z-]+$/) },
+        changedOn: today(),
+      });
     expect([...families.values()].sort((a, b) => (a.code < b.code ? -1 : 1))).toEqual(
       wanted.families.sort((a, b) => (a.code < b.code ? -1 : 1)),
     );
@@ -173,7 +178,7 @@ describe('grouping, seen before anything is changed', () => {
     expect(items.find(({ sku }) => sku === 'G4')).toEqual({
       sku: 'G4',
       family: 'F1',
-      values: { size: 'M' },
+      values: { size: 'M', source: 'many' },
       changedOn: today(),
     });
     expect(items.find(({ sku }) => sku === 'G2499')?.family).toBeUndefined();
@@ -314,7 +319,7 @@ describe('what a person mended by hand', () => {
       },
     ]);
     await pass(again.id, 'apply');
-    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '9.00' });
+    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '9.00', source: 'by-hand' });
     expect(await valuesOf('HM-2')).toMatchObject({ price: '2.00', color: 'fern' });
 
     const told = await checked('by-hand.csv', file('3.00', 'ink'));
@@ -322,7 +327,7 @@ describe('what a person mended by hand', () => {
     const looked = await pass(told.id, 'check');
     expect(looked.held).toEqual({ color: 1 });
     await pass(told.id, 'apply');
-    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '3.00' });
+    expect(await valuesOf('HM-1')).toEqual({ name: 'Hook', price: '3.00', source: 'by-hand' });
     // From now on the price is the file's again, also where it is not asked for any more.
     const last = await checked(
       'by-hand.csv',

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type GroupRow, groupingWays, groupRows } from './grouping';
+import { commonName, type GroupRow, groupingWays, groupRows } from './grouping';
 
 const axes = ['color', 'size'];
 const row = (sku: string, values: Record<string, string>, more: Partial<GroupRow> = {}): GroupRow => ({
@@ -145,4 +145,24 @@ test('what stands once for a whole group is shared by it; what differs or tells 
     axes,
   );
   expect(named.families[0]?.shared).toBeUndefined();
+});
+
+test.each([
+  [['Pot, moss, 14 cm', 'Pot, chalk, 14 cm'], 'Pot, 14 cm'],
+  [['Wandtopf Über Eck, schwarz', 'Wandtopf Über Eck, weiß'], 'Wandtopf Über Eck'],
+  [['Linen apron in moss (S)', 'Linen apron in moss (M)'], 'Linen apron'],
+  [['Moss pot', 'Moss pot'], 'Moss pot'],
+  [['moss pot large', 'chalk pot large'], 'pot large'],
+  [['Shelf for walls, moss', 'Shelf for walls'], 'Shelf for walls'],
+  [['Potting mix 5 l', 'Potting mix 10 l'], 'Potting mix'],
+  [['Alpha', 'Beta'], ''],
+  [['Saucer', 'Saucers'], ''],
+  [['', ''], ''],
+])('a family of %j is called “%s”', (names, name) => {
+  const values = [
+    { color: 'moss', size: 'S' },
+    { color: 'chalk', size: 'M' },
+  ];
+  const rows = names.map((one, at) => row(`N${at}`, { name: one, ...values[at] }));
+  expect(commonName(rows, axes)).toBe(name);
 });

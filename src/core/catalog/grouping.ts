@@ -1,4 +1,5 @@
 import { fold } from '../text/folding';
+import { isWord, withoutWords } from '../text/withoutWords';
 import { neverShared, type Values } from './item';
 import { asText, type Value } from './value';
 
@@ -116,7 +117,7 @@ export function groupRows(
     const code = way === 'sameName' || way === 'names' ? (first?.sku ?? key) : key;
     families.push({
       code,
-      name: parent ? nameOf(parent) : first ? nameOf(first) : key,
+      name: parent ? nameOf(parent) : commonName(fitting, axes) || (first ? nameOf(first) : key),
       skus: fitting.map(({ sku }) => sku),
       axes,
       parent: parent !== undefined,
@@ -124,6 +125,44 @@ export function groupRows(
     });
   }
   return { families, loose };
+}
+
+/**
+ * What the names of a family's items have in common: their beginning and their end, without the words that tell them apart.
+ * @returns '' where that is no name
+ */
+export function commonName(rows: readonly GroupRow[], axes: readonly string[]): string {
+  const names = rows.map(nameOf).filter((name) => name !== '');
+  const [first] = names;
+  if (first === undefined) return '';
+  // What all are called the family is called, colours in it included: "Moss pot" comes in chalk as well.
+  if (names.every((other) => other === first)) return first;
+  let [begins, ends] = [first.length, first.length];
+  for (const other of names) {
+    let at = 0;
+    while (at < begins && other[at] === first[at]) at++;
+    begins = at;
+    at = 0;
+    while (at < ends && other[other.length - 1 - at] === first[first.length - 1 - at]) at++;
+    ends = at;
+  }
+  // Only whole words, and nothing twice.
+  while (begins > 0 && names.some((one) => isWord(one[begins - 1]) && isWord(one[begins]))) begins--;
+  const least = Math.min(...names.map(({ length }) => length));
+  ends = Math.min(ends, least - begins);
+  while (
+    ends > 0 &&
+    names.some((one) => isWord(one[one.length - ends]) && isWord(one[one.length - ends - 1]))
+  )
+    ends--;
+  const end = ends > 0 ? first.slice(-ends) : '';
+  // A unit goes with its number.
+  const ofNumbers = names.every((one) => /\d\s*$/.test(one.slice(0, one.length - ends)));
+  let name = `${first.slice(0, begins)} ${ofNumbers ? end.replace(/^\s*(?:\p{L}{1,3}|["″'′])(?![\p{L}\p{N}])/u, '') : end}`;
+  // A word that all have by chance, because only some of the family came along, is a variant's all the same.
+  const told = axes.flatMap((axis) => rows.map((row) => asText(row.values[axis])));
+  name = withoutWords(name, told);
+  return /\p{L}{2}/u.test(name) ? name : '';
 }
 
 /**

@@ -57,6 +57,21 @@ test('a lead stands before its members, with what they share and nothing that on
   expect(out[1]?.values).toBe(pots[0]?.values);
 });
 
+test('a family’s title says no word of one variant, also where all members that are ready have it', () => {
+  const mossy = [
+    listing('P-1', 'Ridge pot, moss, 10 cm', 'RIDGE', 'moss'),
+    listing('P-2', 'Ridge pot, moss, 14 cm', 'RIDGE', 'moss'),
+  ];
+  const titled = (families: string, words?: (sku: string) => readonly string[]) =>
+    shaped(sheet(families), mossy, new Set(), words)[0]?.values[1];
+  for (const families of ['leads', 'oneEntry']) {
+    expect(titled(families)).toBe('Ridge pot, moss');
+    expect(titled(families, () => ['moss', '10 cm'])).toBe('Ridge pot');
+    // Where nothing would be left the beginning stays.
+    expect(titled(families, () => ['Ridge pot', 'moss'])).toBe('Ridge pot, moss');
+  }
+});
+
 test('one entry a family has its first member’s values under the family’s key', () => {
   const out = shaped(sheet('oneEntry'), pots);
   expect(out.map(({ sku }) => sku)).toEqual(['RIDGE', 'C-1', 'S-1']);

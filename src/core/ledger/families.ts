@@ -1,6 +1,7 @@
 import { asList, asText, type Value } from '../catalog/value';
 import { fieldWithRole, type Sheet } from '../channels/sheet';
 import type { FamilyChoice } from '../families/shape';
+import { withoutWords } from '../text/withoutWords';
 import { sameValue } from './ledger';
 
 /** A listing as it leaves: an item's, or the lead of a family, which is no item. */
@@ -61,11 +62,13 @@ function commonBeginning(texts: readonly string[]): string {
  * family's key, with the main pictures of all.
  * A family of one is a single listing.
  * @param skus what no lead may be called
+ * @param variantWords what tells an item apart from its siblings, by its SKU: no title of the family says it
  */
 export function shaped(
   sheet: Sheet,
   ready: readonly Given[],
   skus: ReadonlySet<string> = new Set(),
+  variantWords: (sku: string) => readonly string[] = () => [],
 ): Outgoing[] {
   const { families } = sheet.delivery;
   const at = (role: Parameters<typeof fieldWithRole>[1]) => {
@@ -90,6 +93,12 @@ export function shaped(
     while (taken.has(key) || skus.has(key)) key += '-family';
     return key;
   };
+  /** What all titles begin with, without a word of one member alone. */
+  const titleOf = (members: readonly Given[], i: number): string | undefined => {
+    const common = commonBeginning(members.map((one) => asText(one.values[i])));
+    const told = members.flatMap(({ sku }) => variantWords(sku));
+    return withoutWords(common, told) || common || asText(members[0]?.values[i]) || undefined;
+  };
   const leadOf = (group: string, members: readonly Given[]): Outgoing => {
     const key = keyOf(group);
     const [first] = members;
@@ -98,8 +107,7 @@ export function shaped(
       if (field.role === 'gtin' || field.role === 'mpn' || field.notForFamilies) return undefined;
       const own = first?.values[i];
       if (i === imageAt) return field.values ? asList(own).slice(0, 1) : own;
-      if (i === titleAt)
-        return commonBeginning(members.map((one) => asText(one.values[i]))) || asText(own) || undefined;
+      if (i === titleAt) return titleOf(members, i);
       return members.every((one) => sameValue(one.values[i], own)) ? own : undefined;
     });
     return { sku: key, values, relation: 'lead' };
@@ -112,8 +120,7 @@ export function shaped(
     const values = sheet.fields.map((field, i): Value | undefined => {
       const own = first?.values[i];
       if (i === idAt) return key;
-      if (i === titleAt)
-        return commonBeginning(members.map((one) => asText(one.values[i]))) || asText(own) || undefined;
+      if (i === titleAt) return titleOf(members, i);
       // Beside the main one stand those of the others, before what else there is of the first.
       const inOne = i === imageAt && moreAt < 0 && field.values !== undefined;
       if (!inOne && i !== moreAt) return own;

@@ -417,6 +417,28 @@ test('all titles of a family are distinct, also where its pattern, its limit or 
   );
 });
 
+test('what one axis says already another does not say again, however short it is', () => {
+  const codes = ['name', 'color', 'size', axesCode];
+  const index = attributeIndex(codes);
+  const context = { index, language: 'en', currency: 'EUR', tables: {} };
+  const title = (parts: string[], values: Record<string, string>) => {
+    const pattern = titlePatternSchema.parse({
+      parts: parts.map((attribute) => ({ attribute, glue: ', ' })),
+    });
+    const row = codes.map((code) => (code === axesCode ? ['color', 'size'] : values[code]));
+    const made = compileTitle(pattern, { most: 100, measure: 'characters' }, context);
+    expect(made.run(row)).toBe(made.make(row).text);
+    return made.run(row);
+  };
+  const apron = { name: 'Apron', color: 'red S', size: 'S' };
+  expect(title(['name', 'color', 'size'], apron)).toBe('Apron, red S');
+  expect(title(['name', 'color'], apron)).toBe('Apron, red S');
+  expect(title(['name'], apron)).toBe('Apron, red S');
+  expect(title(['name', 'size', 'color'], apron)).toBe('Apron, S, red S');
+  expect(title(['name', 'color', 'size'], { ...apron, color: 'moSs' })).toBe('Apron, moSs, S');
+  expect(title(['name', 'color', 'size'], { ...apron, color: 'red 2', size: '2' })).toBe('Apron, red 2, 2');
+});
+
 test('abbreviations are taken where they save what would go, and only as many as must', () => {
   const change = { abbreviations: { 'drip tray': 'tray', felt: 'f.', with: 'w/' } };
   expect(make(pot, 100, change).text).toContain('with drip tray and felt feet');

@@ -138,10 +138,13 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
         places: [],
       }),
     );
+    withoutRepeats(made, axes);
     for (const { attribute, whole } of further) {
       const said = made.some(
-        ({ kind, whole: other }, at) =>
-          other !== undefined && (kind === 'kept' || (at === nameAt && !sharedName)) && says(other, whole),
+        ({ kind, whole: other, attribute: of }, at) =>
+          other !== undefined &&
+          (((kind === 'kept' || (at === nameAt && !sharedName)) && says(other, whole)) ||
+            (axes.includes(of ?? '') && holds(other, whole))),
       );
       if (said && !(nameAt >= 0 && kindOf[nameAt] === 'dropped')) continue;
       made.push({
@@ -312,6 +315,15 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
       const value = (readers[at] as (typeof readers)[number])(row);
       texts[at] = value === undefined ? '' : typeof value === 'string' ? value : asText(value);
     }
+    if (axes.length > 1)
+      for (let at = 1; at < texts.length; at++)
+        if (texts[at] !== '' && axes.includes(attributeAt[at] ?? ''))
+          for (let before = 0; before < at; before++)
+            if (
+              axes.includes(attributeAt[before] ?? '') &&
+              holds(texts[before] as string, texts[at] as string)
+            )
+              texts[at] = '';
     const name = sayOnce ? texts[nameAt] : '';
     if (name)
       for (let at = 0; at < texts.length; at++) {
@@ -427,6 +439,30 @@ export function byBranch(
 
 /** Shorter than this a text is too short to be found said: "M" and "2" stand in many a name. */
 const leastSaid = 3;
+
+/** Whether a value of one axis holds that of another as words of its own, however short: a colour "red S" holds the size "S". */
+function holds(value: string, other: string): boolean {
+  if (other === '' || value.length <= other.length || !/\p{L}/u.test(other)) return false;
+  for (let at = value.indexOf(other); at >= 0; at = value.indexOf(other, at + 1)) {
+    const [before, after] = [value[at - 1] ?? ' ', value[at + other.length] ?? ' '];
+    if (!/[\p{L}\p{N}]/u.test(before) && !/[\p{L}\p{N}]/u.test(after)) return true;
+  }
+  return false;
+}
+
+/** Leaves an axis out that an earlier one says already. */
+function withoutRepeats(made: TitlePart[], axes: readonly string[]): void {
+  for (const [at, part] of made.entries()) {
+    if (part.whole === undefined || !axes.includes(part.attribute ?? '')) continue;
+    const said = made
+      .slice(0, at)
+      .some(
+        ({ attribute, whole }) =>
+          whole !== undefined && axes.includes(attribute ?? '') && holds(whole, part.whole ?? ''),
+      );
+    if (said) made[at] = { ...part, whole: undefined, text: undefined };
+  }
+}
 
 /** Whether a name says a text, as whole words, letter case and accents aside. Numbers alone are never said: "2" of "2 in 1" is another. */
 function says(name: string, text: string): boolean {

@@ -6,8 +6,8 @@ import {
   currencyInCode,
   textsInLanguages,
 } from '../../core/catalog/attributes';
-import { type Family, type Item, rowCodes, rowOf } from '../../core/catalog/item';
-import { type AttributeIndex, attributeIndex, type Row } from '../../core/catalog/value';
+import { axesCode, type Family, familyNameCode, type Item, rowCodes, rowOf } from '../../core/catalog/item';
+import { type AttributeIndex, asList, asText, attributeIndex, type Row } from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';
@@ -205,5 +205,21 @@ async function load(
       // Others may have gone on from this one, and added to it.
       return at !== undefined && at < count ? at : undefined;
     },
+  };
+}
+
+/**
+ * What tells each item apart from its siblings: its values on the axes of its family, but those that the family's own name says.
+ */
+export function variantWordsIn({ index, rows, positionOf }: Snapshot): (sku: string) => readonly string[] {
+  const [axesSlot, nameSlot] = [index.slotOf(axesCode), index.slotOf(familyNameCode)];
+  return (sku) => {
+    const row = rows[positionOf(sku) ?? -1];
+    if (!row || axesSlot === undefined) return [];
+    const name = nameSlot === undefined ? '' : asText(row[nameSlot]).toLowerCase();
+    return asList(row[axesSlot]).flatMap((axis) => {
+      const value = asText(row[index.slotOf(axis) ?? -1]);
+      return value === '' || name.includes(value.toLowerCase()) ? [] : [value];
+    });
   };
 }

@@ -20,6 +20,7 @@ import type { Listing } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { fold, foldAlike } from '../../core/text/folding';
 import { pictureFile } from '../catalog/pictures';
+import { variantWordsIn } from '../catalog/snapshot';
 import { keptFor } from '../evaluating/keptFor';
 import { inSlices } from '../listings/patience';
 import { ledgerOf } from '../submissions/ledger';
@@ -436,6 +437,8 @@ async function detailOf(
   const entries = shaped(
     shape,
     members.map(({ listing }) => listing),
+    new Set(),
+    variantWordsIn(work.snapshot),
   );
   const lead = entries.find(({ relation }) => relation === 'lead') ?? entries[0];
   const ledger = await ledgerOf(plans.head.code);

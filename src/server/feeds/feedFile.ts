@@ -3,6 +3,7 @@ import { formatLabels } from '../../core/channels/delivery';
 import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
+import { variantWordsIn } from '../catalog/snapshot';
 import { keptFor } from '../evaluating/keptFor';
 import { dueOn } from '../submissions/due';
 import { fileHead, rowOfEntry } from '../submissions/making';
@@ -58,6 +59,7 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
       sheetAsShown(sheet, compiled.plan.families),
       listings.whole((state) => state === 'ready'),
       new Set(listings.skus()),
+      variantWordsIn(work.snapshot),
     ).map(({ sku, values, relation }) => ({
       sku,
       values,

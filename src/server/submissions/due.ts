@@ -22,7 +22,7 @@ import {
   type Limits,
   type ReviewFields,
 } from '../../core/ledger/review';
-import { currentSnapshot } from '../catalog/snapshot';
+import { currentSnapshot, variantWordsIn } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { submission } from '../db/schema';
@@ -88,6 +88,7 @@ async function outgoingOf(evaluation: Evaluation) {
     sheetAsShown(compiled.sheet, compiled.plan.families),
     ready,
     new Set(listings.skus()),
+    variantWordsIn(evaluation.snapshot),
   );
   const digests = outgoing.map(({ values }) => {
     const listing = byHand.get(values);
