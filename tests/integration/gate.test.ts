@@ -79,7 +79,7 @@ const pages = [
 const actions = {
   catalog: {
     change:
-      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway addNumbers takeNumbersOut giveNumbersTo rename setPictureOrder addPictureAddress describePicture keepView dropView',
+      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes letItemsJoin makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway addNumbers takeNumbersOut giveNumbersTo rename setPictureOrder addPictureAddress describePicture keepView dropView',
     look: 'lookAtBulk lookAtVariants lookAtRename lookAtPartnerRange',
   },
   channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
@@ -93,10 +93,10 @@ const actions = {
     look: 'see',
   },
   sending: {
-    send: 'send changeDestination changeSchedule release drop pause resume stop sendHeld goBack answerAll answerWithFile',
+    send: 'send changeDestination changeSchedule release drop pause resume stop sendHeld goBack answerAll answerWithFile askChannelAgain takeChannelList',
   },
   setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
-  sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow' },
+  sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack' },
 } as const;
 
 const app = 'src/app';

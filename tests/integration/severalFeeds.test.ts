@@ -41,7 +41,7 @@ describe('a copy for another market', () => {
     const code = await duplicateFeed(home, 'lanternry', 'AT', 'de');
     expect(code).toBe('lanternry-at');
     const plans = await feedPlans(code);
-    expect(plans?.draft).toEqual(planSchema.parse(seen.plan));
+    expect(plans?.draft).toEqual({ ...planSchema.parse(seen.plan), feed: code });
     await expect(duplicateFeed(home, 'lanternry', 'AT', 'de')).rejects.toThrow('already a feed');
     await expect(duplicateFeed(home, 'lanternry', 'JP', 'ja')).rejects.toThrow('has no market JP');
     const [here, there] = [await work(home), await work(code)];

@@ -173,6 +173,16 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
   for (const { sku, changes } of changedListings(due)) {
     const one = bySku.get(sku);
     const title = titleOf(sheet, sku, valuesByField(sheet, one?.out?.values ?? []));
+    if (changes.length === 0 && one?.due === 'changed')
+      add('all', {
+        sku,
+        lead: one?.out?.relation === 'lead',
+        title,
+        field: 'Family',
+        before: 'a variant below its family',
+        after: one?.out?.relation ? 'a variant below its family' : 'stands alone',
+        change: undefined,
+      });
     for (const change of changes) {
       const line: ChangeLine = {
         sku,

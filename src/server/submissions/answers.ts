@@ -315,7 +315,8 @@ export async function settle(id: number, work: Work): Promise<void> {
     const count = await answersOf(tx, id);
     const batches = await tx.select().from(batch).where(eq(batch.submissionId, id));
     const [silent, failed] = [count('silent'), count('failed')];
-    const broken = batches.filter(({ state }) => state === 'failed');
+    // What the channel said last stands with what came of it, also where it only never answered.
+    const broken = batches.filter(({ state }) => state === 'failed' || state === 'lost');
     const words = [
       ...new Set(broken.flatMap(({ error }) => (error ? [error] : []))),
       ...(silent > 0

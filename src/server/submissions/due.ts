@@ -90,7 +90,13 @@ async function outgoingOf(evaluation: Evaluation) {
     new Set(listings.skus()),
     variantWordsIn(evaluation.snapshot),
   );
-  const digests = outgoing.map(({ values }) => {
+  const { sheet } = compiled;
+  const group = fieldWithRole(sheet, 'group');
+  const groupAt = group && sheet.delivery.families === 'leads' ? sheet.fields.indexOf(group) : -1;
+  const digests = outgoing.map(({ values, relation }) => {
+    // A variant whose siblings are gone is another entry than it was below their lead, with the same values.
+    if (groupAt >= 0 && relation === undefined && asText(values[groupAt]) !== '')
+      return valuesDigest([...values, 'alone']);
     const listing = byHand.get(values);
     return listing ? digestOf(listing) : valuesDigest(values);
   });

@@ -85,12 +85,12 @@ function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[],
 /** Which listings have changed in nothing else than in some fields. */
 function changedIn(sheet: Sheet, codes: Iterable<string>): (one: DueListing) => boolean {
   const fields = new Set(codes);
-  return ({ due, out, values }) =>
-    fields.size > 0 &&
-    due === 'changed' &&
-    out !== undefined &&
-    values !== undefined &&
-    changesBetween(values, valuesByField(sheet, out.values)).every(({ field }) => fields.has(field));
+  return ({ due, out, values }) => {
+    if (fields.size === 0 || due !== 'changed' || !out || !values) return false;
+    const changes = changesBetween(values, valuesByField(sheet, out.values));
+    // One that changed in no value changed in what it is: a variant that stands alone now.
+    return changes.length > 0 && changes.every(({ field }) => fields.has(field));
+  };
 }
 
 /**
