@@ -206,7 +206,7 @@ async function inLanes(count, tasks) {
 const killing = (folder, prepared) =>
   playwright(
     'Killing every process',
-    ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts'],
+    ['tests/pages/killing.test.ts', 'tests/pages/killingSends.test.ts', 'tests/pages/outages.test.ts'],
     folder,
     { LIVELY_ADDRESS: 'http://127.0.0.1:1', LIVELY_PREPARED: prepared },
   );

@@ -16,6 +16,10 @@ export interface KeptFile {
   readonly bytes: number;
 }
 
+/** Whether writing failed because no room is left, or no more than a quota allows. */
+export const isDiskFull = (error: unknown): boolean =>
+  ['ENOSPC', 'EDQUOT'].includes((error as NodeJS.ErrnoException | undefined)?.code ?? '');
+
 /** Where a kept file lies; for readers that want a path. */
 export const pathOfKept = (hash: string): string => {
   if (!/^[0-9a-f]{64}$/.test(hash)) throw new Error('This is no name of a kept file.');

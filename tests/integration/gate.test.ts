@@ -96,7 +96,9 @@ const actions = {
     send: 'send changeDestination changeSchedule release drop pause resume stop sendHeld goBack answerAll answerWithFile askChannelAgain takeChannelList',
   },
   setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
-  sources: { change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack' },
+  sources: {
+    change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack',
+  },
 } as const;
 
 const app = 'src/app';

@@ -15,6 +15,7 @@ import {
   feedSchedule,
   hookDelivery,
   job,
+  source,
   submission,
   submissionEntry,
 } from '@/server/db/schema';
@@ -41,7 +42,7 @@ import {
   wantQuick,
 } from '@/server/schedules/schedules';
 import { settings } from '@/server/settings';
-import { failFetch } from '@/server/sources/fetching';
+import { enqueueDue, failFetch } from '@/server/sources/fetching';
 import { pathOfKept } from '@/server/storage';
 import { ledgerOf } from '@/server/submissions/ledger';
 import { insights, outboxView } from '@/server/submissions/outbox';
@@ -118,6 +119,36 @@ describe('the hour of a feed', () => {
     await sendScheduled(lanternry.code);
     expect((await scheduleView(lanternry)).lastWords).toBe('nothing had changed');
     expect(await listSubmissions(lanternry.code)).toHaveLength(1);
+  });
+
+  test('a clock that is put back leaves no hour far ahead, of feeds and of sources', async () => {
+    await edit(lanternry, { set: 'schedule', schedule: night });
+    const next = (await scheduleView(lanternry)).next;
+    const [made] = await db
+      .insert(source)
+      .values({
+        name: 'by the hour',
+        address: 'https://supplier.example/list.csv',
+        schedule: night,
+        fetchAt: next ?? null,
+        createdAt: new Date(),
+      })
+      .$returningId();
+    const fetchAt = async () =>
+      (
+        await db
+          .select()
+          .from(source)
+          .where(eq(source.id, made?.id ?? 0))
+      )[0]?.fetchAt?.getTime();
+    const later = new Date(Date.now() + 5 * 86_400_000);
+    await enqueueSchedules(later);
+    await enqueueDue(later);
+    expect((await scheduleView(lanternry)).next?.getTime()).toBeGreaterThan(later.getTime());
+    expect(await fetchAt()).toBeGreaterThan(later.getTime());
+    await enqueueSchedules(new Date());
+    await enqueueDue(new Date());
+    expect([(await scheduleView(lanternry)).next, await fetchAt()]).toEqual([next, next?.getTime()]);
   });
 
   test('a feed that is not published is not sent, and says so', async () => {

@@ -4,6 +4,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 
+interface Ports {
+  readonly web: number;
+  readonly database: number;
+  readonly standins: number;
+}
+
 interface OwnStack {
   readonly address: string;
   /** Of web processes beside the first. */
@@ -11,7 +17,10 @@ interface OwnStack {
   readonly env: Record<string, string>;
   readonly running: Map<string, { pid?: number }>;
   readonly databasePort: number;
-  stop(): Promise<void>;
+  /** @param keep leaves its folder, so that it can start again */
+  stop(keep?: boolean): Promise<void>;
+  /** Starts it again after it was stopped, on its folder and its ports. */
+  again(): Promise<OwnStack>;
 }
 
 /** A script of the start command, as it is. */
@@ -20,24 +29,30 @@ export const script = (name: string) => import(pathToFileURL(join(process.cwd(),
 /**
  * Starts one on the demo, from what scripts/test.mjs has prepared.
  * @param feeds all of the demo's, or the first alone
+ * @param on the folder and the ports of one that was stopped
  * @param count how many processes of a kind, one where left out
  */
 export async function startOwnStack(
   feeds: 'first' | 'all',
   more: Record<string, string>,
   count: { workers?: number; webs?: number; evaluators?: number } = {},
+  on?: { readonly folder: string; readonly ports: Ports },
 ): Promise<OwnStack> {
-  const folder = mkdtempSync(join(tmpdir(), 'lively-killing-'));
+  const folder = on?.folder ?? mkdtempSync(join(tmpdir(), 'lively-killing-'));
   const prepared = process.env.LIVELY_PREPARED;
   // Nobody looks at its pictures.
   const pictures = prepared && join(prepared, feeds, 'pictures');
-  if (prepared)
+  if (prepared && on === undefined)
     cpSync(join(prepared, feeds), folder, { recursive: true, filter: (path) => path !== pictures });
   chmodSync(folder, 0o711);
   const { startStack } = await script('stack.mjs');
   const { freePort } = await script('ports.mjs');
-  const ports = { web: await freePort(), database: await freePort(), standins: await freePort() };
-  const stack: Omit<OwnStack, 'databasePort'> = await startStack({
+  const ports: Ports = on?.ports ?? {
+    web: await freePort(),
+    database: await freePort(),
+    standins: await freePort(),
+  };
+  const stack: Omit<OwnStack, 'databasePort' | 'again'> = await startStack({
     folder,
     ports,
     ...count,
@@ -59,9 +74,10 @@ export async function startOwnStack(
     env: stack.env,
     running: stack.running,
     databasePort: ports.database,
-    stop: async () => {
+    again: () => startOwnStack(feeds, more, count, { folder, ports }),
+    stop: async (keep = false) => {
       await stack.stop();
-      rmSync(folder, { recursive: true, force: true });
+      if (!keep) rmSync(folder, { recursive: true, force: true });
     },
   };
 }

@@ -134,6 +134,8 @@ export const errorWords = {
   sourceWithoutAddress: () => 'This source has no address to fetch from.',
   columnMissing: ({ column, label }: Facts<'column' | 'label'>) =>
     `The file has no column “${column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
+  diskFull: () =>
+    'The disk of the server is full, so nothing was kept. Whoever runs it has to make room; then bring the file in again.',
   fileTooLarge: () =>
     'The file is larger than 2 GB. Nothing was changed. Split it and bring the parts in one after another.',
   runElsewhere: () => 'The run is no longer at this point; the page shows where it is now.',

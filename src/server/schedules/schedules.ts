@@ -1,4 +1,4 @@
-import { and, asc, eq, isNotNull, lte, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, isNotNull, lte, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import {
   nextDue,
@@ -120,12 +120,31 @@ export async function editSchedule(code: string, revision: number, edit: Schedul
 const dueAfter = (schedule: Schedule, zone: string, after: Date, since: Date, position: number): Date =>
   nextDue(schedule, zone, after, { since, spread: (Math.max(0, position - 1) % 10) * spreadMinutes });
 
+/** Counts hours anew that a clock which was put back has left too far ahead. */
+async function countAnew(now: Date, zone: string): Promise<void> {
+  const ahead = await db
+    .select({ row: feedSchedule, position: feed.position })
+    .from(feedSchedule)
+    .innerJoin(feed, eq(feed.code, feedSchedule.feed))
+    .where(and(isNotNull(feedSchedule.schedule), gt(feedSchedule.nextAt, now)));
+  for (const { row, position } of ahead) {
+    if (!row.schedule || !row.nextAt) continue;
+    const next = dueAfter(row.schedule, zone, now, row.beganAt, position);
+    if (next < row.nextAt)
+      await db
+        .update(feedSchedule)
+        .set({ nextAt: next })
+        .where(and(eq(feedSchedule.feed, row.feed), eq(feedSchedule.nextAt, row.nextAt)));
+  }
+}
+
 /**
  * Puts the feeds whose hour has come on the queue, each once however many of its hours have passed; any number of workers may
  * ask at the same time.
  */
 export async function enqueueSchedules(now: Date): Promise<void> {
   const { zone } = await readWorkspace();
+  await countAnew(now, zone);
   await db.transaction(async (tx) => {
     const due = await tx
       .select()

@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, lte } from 'drizzle-orm';
+import { and, eq, gt, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { type ImportLimits, importAlarmWords } from '../../core/intake/importReview';
 import { nextDue, type Schedule, scheduleTrouble } from '../../core/schedule/schedule';
@@ -75,6 +75,15 @@ export async function fetchNow(id: number): Promise<void> {
 /** Puts the sources that are due on the queue, each once; any number of workers may ask at the same time. */
 export async function enqueueDue(now: Date): Promise<void> {
   const { zone } = await readWorkspace();
+  // A clock that was put back leaves times too far ahead: they are counted anew.
+  for (const one of await db.select().from(source).where(gt(source.fetchAt, now))) {
+    const next = one.schedule && nextDue(one.schedule, zone, now, { since: one.createdAt });
+    if (next && one.fetchAt && next < one.fetchAt)
+      await db
+        .update(source)
+        .set({ fetchAt: next })
+        .where(and(eq(source.id, one.id), eq(source.fetchAt, one.fetchAt)));
+  }
   await db.transaction(async (tx) => {
     const due = await tx
       .select()

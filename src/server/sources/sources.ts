@@ -37,6 +37,7 @@ import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, so
 import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
+import { isDiskFull } from '../storage';
 import { inEnglish } from '../words';
 import { readWorkspace } from '../workspace';
 import { emptyCounts, missingColumns } from './checking';
@@ -114,7 +115,7 @@ async function keepBytes(
     );
   } catch (error) {
     await rm(path, { force: true });
-    throw error;
+    throw isDiskFull(error) ? new InputError('diskFull') : error;
   }
   return { path, bytes };
 }
