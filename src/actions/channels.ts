@@ -9,6 +9,7 @@ import {
   dropVersion,
   freeCode,
   openNextVersion,
+  removeChannel,
   saveVersion,
   takeOnVersion,
   taxonomyOf,
@@ -100,4 +101,8 @@ export const takeOn = action('change', 'took a version on', z.tuple([code, revis
 
 export const drop = action('change', 'dropped a version', z.tuple([code]), (channel) =>
   done(dropVersion(channel)),
+);
+
+export const deleteChannel = action('change', 'deleted a channel', z.tuple([code]), (channel) =>
+  done(removeChannel(channel)),
 );

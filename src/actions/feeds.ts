@@ -18,6 +18,7 @@ import { addExpectation, removeExpectation } from '@/server/feeds/expectations';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
 import { refuseEntry } from '@/server/feeds/joiningStage';
 import { takeProposals } from '@/server/feeds/proposals';
+import { removeFeed } from '@/server/feeds/removing';
 import { pinItem, pinItems } from '@/server/feeds/samples';
 import { wantSearched } from '@/server/feeds/searching';
 import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
@@ -181,3 +182,5 @@ export const copyFeed = action(
     feed: await duplicateFeed(feed, channel, country, language),
   }),
 );
+
+export const deleteFeed = action('send', 'deleted a feed', z.tuple([code]), (feed) => done(removeFeed(feed)));

@@ -5,7 +5,15 @@ import { importMappingSchema } from '@/core/intake/mapping';
 import { mappingEditSchema } from '@/core/intake/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
-import { changeForm, chooseRows, editMapping, setWaiting, startRun, stopRun } from '@/server/sources/sources';
+import {
+  changeForm,
+  chooseRows,
+  editMapping,
+  removeSource,
+  setWaiting,
+  startRun,
+  stopRun,
+} from '@/server/sources/sources';
 import { action, done } from './action';
 import { id } from './inputs';
 
@@ -99,4 +107,8 @@ export const holdBack = action(
   'said whether new items join a feed',
   z.tuple([id, z.string().max(190), z.boolean()]),
   (source, feed, waits) => done(setWaiting(source, feed, waits)),
+);
+
+export const deleteSource = action('change', 'deleted a source', z.tuple([id]), (source) =>
+  done(removeSource(source)),
 );

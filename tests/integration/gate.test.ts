@@ -82,11 +82,12 @@ const actions = {
       'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes letItemsJoin makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway addNumbers takeNumbersOut giveNumbersTo rename setPictureOrder addPictureAddress describePicture keepView dropView',
     look: 'lookAtBulk lookAtVariants lookAtRename lookAtPartnerRange',
   },
-  channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop' },
+  channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop deleteChannel' },
   feeds: {
     change:
       'saveEdit saveWordsOf takeProposed copyRuleTo searchEntries refuseEntryOf undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
     look: 'lookAtCopy',
+    send: 'deleteFeed',
   },
   notices: {
     change: 'addAddressToTell changeAddressToTell removeAddressToTell tryAddressToTell tellAgain',
@@ -97,7 +98,8 @@ const actions = {
   },
   setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
   sources: {
-    change: 'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack',
+    change:
+      'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack deleteSource',
   },
 } as const;
 

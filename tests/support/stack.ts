@@ -23,8 +23,23 @@ export async function freshDemo(): Promise<void> {
       [demoDatabase],
     );
     const names = found.map(({ name }) => name);
-    for (const name of names)
-      await connection.query('create table if not exists ??.?? like ??.??', [own, name, demoDatabase, name]);
+    const [here] = await connection.query<(RowDataPacket & { name: string })[]>(
+      'select table_name as name from information_schema.tables where table_schema = ?',
+      [own],
+    );
+    const made = new Set(here.map(({ name }) => name));
+    // Tables that belong to each other are made and emptied in any order.
+    await connection.query('set foreign_key_checks = 0');
+    await connection.query('use ??', [own]);
+    for (const name of names) {
+      if (made.has(name)) continue;
+      // With the keys between tables, which a table "like" another does not have.
+      const [[table]] = await connection.query<RowDataPacket[]>('show create table ??.??', [
+        demoDatabase,
+        name,
+      ]);
+      await connection.query(String(table?.['Create Table']));
+    }
     const sumsOf = async (database: string) => {
       const [rows] = await connection.query<(RowDataPacket & { Checksum: unknown })[]>(
         `checksum table ${names.map(() => '??.??').join()}`,

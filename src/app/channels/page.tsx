@@ -2,6 +2,7 @@ import { page } from '@/app/gated';
 import { listChannels } from '@/server/channels/sheets';
 import { listFeeds } from '@/server/feeds/drafts';
 import { AddFeed } from '@/ui/channels/AddFeed';
+import { DeleteChannel } from '@/ui/channels/DeleteChannel';
 import { Link } from '@/ui/kit/Link';
 import { LinkButton } from '@/ui/kit/LinkButton';
 import '@/ui/channels/channels.css';
@@ -27,6 +28,9 @@ export default page(async () => {
                 </Link>
                 {!bundled && <span className="muted small"> your own</span>}
               </h2>
+              {!bundled && !feeds.some((feed) => feed.channel === code) && (
+                <DeleteChannel code={code} name={name} />
+              )}
               <span className="muted">{about}</span>
               {open && (
                 <div>

@@ -3,6 +3,7 @@ import { importLimitsSchema } from '@/core/intake/importReview';
 import { listSources } from '@/server/sources/sources';
 import { readWorkspace } from '@/server/workspace';
 import { AddressForm } from '@/ui/intake/AddressForm';
+import { DeleteSource } from '@/ui/intake/DeleteSource';
 import { runStateWords } from '@/ui/intake/runWords';
 import { Upload, UploadInto } from '@/ui/intake/Upload';
 import { Link } from '@/ui/kit/Link';
@@ -53,6 +54,7 @@ export default page(async () => {
                   limits={source.limits ?? importLimitsSchema.parse({})}
                 />
                 <UploadInto source={source.id} name={source.name} />
+                <DeleteSource id={source.id} name={source.name} items={source.items} />
               </div>
               <table className="plain runs">
                 <tbody>

@@ -294,3 +294,18 @@ export async function feedsOf(code: string): Promise<string[]> {
     .orderBy(feed.position);
   return rows.map((row) => row.code);
 }
+
+/**
+ * Deletes a channel that a merchant made, with all versions of its sheet.
+ * @throws InputError where it ships with the application, or has feeds: they are named
+ */
+export async function removeChannel(code: string): Promise<void> {
+  const person = await whoAsks();
+  const versions = await db.select().from(sheetVersion).where(eq(sheetVersion.channel, code));
+  if (versions.length === 0) throw new InputError('noChannel', { channel: code });
+  if (versions.some(({ bundled }) => bundled)) throw new InputError('channelStays');
+  const feeds = await feedsOf(code);
+  if (feeds.length > 0) throw new InputError('channelHasFeeds', { feeds: feeds.join(', ') });
+  await db.delete(sheetVersion).where(eq(sheetVersion.channel, code));
+  await record(person, 'deleted a channel', code);
+}

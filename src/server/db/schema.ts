@@ -384,7 +384,9 @@ export const run = mysqlTable(
   'run',
   {
     id: int('id').autoincrement().primaryKey(),
-    sourceId: int('source_id').notNull(),
+    sourceId: int('source_id')
+      .notNull()
+      .references(() => source.id, { onDelete: 'cascade' }),
     fileName: varchar('file_name', { length: 300 }).notNull(),
     path: varchar('path', { length: 500 }).notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
@@ -420,7 +422,9 @@ export type RunItemKind = 'new' | 'changed' | 'unchanged' | 'missing' | 'parent'
 export const runItem = mysqlTable(
   'run_item',
   {
-    runId: int('run_id').notNull(),
+    runId: int('run_id')
+      .notNull()
+      .references(() => run.id, { onDelete: 'cascade' }),
     /** Row in the file; below 0 for items that are missing from it. */
     row: int('row_number').notNull(),
     itemKey: code('item_key').notNull(),
@@ -460,7 +464,9 @@ export interface FamilyState {
 export const runFamily = mysqlTable(
   'run_family',
   {
-    runId: int('run_id').notNull(),
+    runId: int('run_id')
+      .notNull()
+      .references(() => run.id, { onDelete: 'cascade' }),
     code: code('code').notNull(),
     name: varchar('name', { length: 500 }).notNull(),
     items: int('items').notNull(),
@@ -516,7 +522,9 @@ export const savedView = mysqlTable('saved_view', {
 export const rejection = mysqlTable(
   'rejection',
   {
-    runId: int('run_id').notNull(),
+    runId: int('run_id')
+      .notNull()
+      .references(() => run.id, { onDelete: 'cascade' }),
     row: int('row_number').notNull(),
     reason: varchar('reason', { length: 500 }).notNull(),
     record: json<string[]>('record').notNull(),
@@ -555,9 +563,15 @@ export const feed = mysqlTable('feed', {
   position: int('position').notNull(),
 });
 
+/**
+ * The feed that a row is part of: it goes with it. Tables with a row for each listing have no such key, which would be looked up
+ * with every row that is written; `server/feeds/removing.ts` empties them.
+ */
+const ofFeed = () => code('feed').references(() => feed.code, { onDelete: 'cascade', onUpdate: 'cascade' });
+
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */
 export const draft = mysqlTable('draft', {
-  feed: code('feed').primaryKey(),
+  feed: ofFeed().primaryKey(),
   plan: json('plan', keptPlan).notNull(),
   revision: int('revision').notNull(),
 });
@@ -567,7 +581,7 @@ export const draftStep = mysqlTable(
   'draft_step',
   {
     id: int('id').autoincrement().primaryKey(),
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     words: varchar('words', { length: 300 }).notNull(),
     plan: json('plan', keptPlan).notNull(),
     at: time('at').notNull(),
@@ -580,7 +594,7 @@ export const draftStep = mysqlTable(
 export const planVersion = mysqlTable(
   'plan_version',
   {
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     version: int('version').notNull(),
     plan: json('plan', keptPlan).notNull(),
     publishedAt: time('published_at').notNull(),
@@ -651,7 +665,7 @@ export const feedExpectation = mysqlTable(
   'feed_expectation',
   {
     id: int('id').autoincrement().primaryKey(),
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     expectation: json('expectation', (stored) => expectationSchema.parse(stored)).notNull(),
   },
   (table) => [index('feed_expectation_feed').on(table.feed)],
@@ -661,7 +675,7 @@ export const feedExpectation = mysqlTable(
 export const leftDraft = mysqlTable(
   'left_draft',
   {
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     name: varchar('name', { length: 80 }).notNull(),
     plan: json('plan', keptPlan).notNull(),
     at: time('left_at').notNull(),
@@ -689,7 +703,7 @@ export const feedValue = mysqlTable(
 
 /** The figures of a feed, as of a revision of the catalog and a plan; and how far they are being counted anew. */
 export const feedSummary = mysqlTable('feed_summary', {
-  feed: code('feed').primaryKey(),
+  feed: ofFeed().primaryKey(),
   /** Digest of everything but the items that its listings are made of. */
   plan: char('plan', { length: 32 }).notNull(),
   /** The catalog's revision that the listings are of. */
@@ -739,7 +753,7 @@ export const ledger = mysqlTable(
 export const channelEntry = mysqlTable(
   'channel_entry',
   {
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     sku: code('sku').notNull(),
     entries: json<FoundEntry[]>('entries').notNull(),
     /** Null while it is still to be asked for. */
@@ -755,7 +769,7 @@ export const channelEntry = mysqlTable(
 
 /** What a channel said beside its first answers: when it was asked, and how the list of what it has and our records compare. */
 export const channelComparison = mysqlTable('channel_comparison', {
-  feed: code('feed').primaryKey(),
+  feed: ofFeed().primaryKey(),
   askedAt: time('asked_at'),
   /** Null where the list is to be compared the next time. */
   comparedAt: time('compared_at'),
@@ -772,7 +786,7 @@ export const channelComparison = mysqlTable('channel_comparison', {
 export const channelEntryNot = mysqlTable(
   'channel_entry_not',
   {
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     sku: code('sku').notNull(),
     entry: varchar('entry', { length: 100 }).notNull(),
   },
@@ -824,7 +838,9 @@ export type BatchState = 'made' | 'checked' | 'sent' | 'answered' | 'failed' | '
 export const batch = mysqlTable(
   'batch',
   {
-    submissionId: int('submission_id').notNull(),
+    submissionId: int('submission_id')
+      .notNull()
+      .references(() => submission.id, { onDelete: 'cascade' }),
     position: int('position').notNull(),
     state: varchar('state', { length: 12 }).notNull().$type<BatchState>(),
     count: int('count').notNull(),
@@ -893,7 +909,7 @@ export const submissionEntry = mysqlTable(
 
 /** Where a feed goes and how carefully: the feed's own, beside its plan. */
 export const destination = mysqlTable('destination', {
-  feed: code('feed').primaryKey(),
+  feed: ofFeed().primaryKey(),
   /** Null for the stand-in that ships with the application. */
   address: varchar('address', { length: 700 }),
   /** Encrypted; null where none is needed. */
@@ -913,7 +929,7 @@ export const destination = mysqlTable('destination', {
 export const feedSchedule = mysqlTable(
   'feed_schedule',
   {
-    feed: code('feed').primaryKey(),
+    feed: ofFeed().primaryKey(),
     schedule: json('schedule', keptSchedule),
     /** The day from which "every so many days" is counted. */
     beganAt: time('began_at').notNull(),
@@ -974,7 +990,7 @@ export const hookDelivery = mysqlTable(
 export const publication = mysqlTable(
   'publication',
   {
-    feed: code('feed').notNull(),
+    feed: ofFeed().notNull(),
     number: int('number').notNull(),
     submissionId: int('submission_id').notNull(),
     file: char('file', { length: 64 }).notNull(),

@@ -11,6 +11,7 @@ import { listChannels } from '../channels/sheets';
 import { keptFor } from '../evaluating/keptFor';
 import { today } from '../listings/day';
 import { listFeeds } from './drafts';
+import { type FeedDependents, feedDependents } from './removing';
 import type { FeedWork } from './work';
 
 /** Something the merchant must have or do before the channel takes what is sent. */
@@ -31,6 +32,8 @@ export interface SettingsStage {
   readonly scope: Condition | undefined;
   readonly taken: number;
   readonly total: number;
+  /** What goes with the feed were it deleted. */
+  readonly dependents: FeedDependents;
   /** New items that wait until somebody lets them join, by the source that brought them in. */
   readonly waiting: readonly { source: string; count: number }[];
   readonly conditions: readonly MerchantCondition[];
@@ -120,6 +123,7 @@ export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
     scope: plans.draft.scope,
     taken: draft.listings.taken().length,
     total: snapshot.items.length,
+    dependents: await feedDependents(plans.head.code),
     waiting: await waitingFor(plans.head.code),
     conditions: merchantConditions(work),
     language: plans.head.language,

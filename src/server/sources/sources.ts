@@ -4,7 +4,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { and, asc, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
 import { asText, emptyRecord } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
@@ -33,7 +33,16 @@ import { unpacked } from '../../files/unpacking';
 import { declareLanguages } from '../catalog/attributes';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
-import { type RunItemKind, type RunState, rejection, run, runFamily, runItem, source } from '../db/schema';
+import {
+  item,
+  type RunItemKind,
+  type RunState,
+  rejection,
+  run,
+  runFamily,
+  runItem,
+  source,
+} from '../db/schema';
 import { enqueue, stopJobs } from '../jobs/queue';
 import { record, whoAsks } from '../people/gate';
 import { settings } from '../settings';
@@ -217,18 +226,25 @@ export function progressOf(found: RunRow): Progress {
 
 export interface SourceView extends SourceRow {
   readonly runs: readonly RunRow[];
+  /** Items in the catalog that it brought last. */
+  readonly items: number;
 }
 
 /** Every source with its latest runs, the one used last first. */
 export async function listSources(): Promise<SourceView[]> {
-  const [sources, runs] = await Promise.all([
+  const [sources, runs, items] = await Promise.all([
     db.select().from(source),
     db.select().from(run).orderBy(desc(run.id)).limit(200),
+    itemsBySource(),
   ]);
   const last = (id: number) => runs.find((one) => one.sourceId === id)?.id ?? 0;
   return sources
     .sort((a, b) => last(b.id) - last(a.id))
-    .map((one) => ({ ...one, runs: runs.filter((found) => found.sourceId === one.id).slice(0, 5) }));
+    .map((one) => ({
+      ...one,
+      runs: runs.filter((found) => found.sourceId === one.id).slice(0, 5),
+      items: items.get(one.id) ?? 0,
+    }));
 }
 
 export async function findSource(id: number): Promise<SourceRow | undefined> {
@@ -581,4 +597,34 @@ export async function setWaiting(id: number, feed: string, waits: boolean): Prom
       `${found.name}: ${feed}`,
     );
   });
+}
+
+/** How many items each source brought last; of those in the catalog. */
+async function itemsBySource(): Promise<Map<number, number>> {
+  const found = await db
+    .select({ id: item.sourceId, count: count() })
+    .from(item)
+    .where(eq(item.archived, false))
+    .groupBy(item.sourceId);
+  return new Map(found.flatMap(({ id, count: items }) => (id === null ? [] : [[id, items]])));
+}
+
+/**
+ * Deletes a source with its mapping, its schedule and its runs, which cannot be undone any more. The items that it brought in stay.
+ * @throws InputError where one of its runs is under way
+ */
+export async function removeSource(id: number): Promise<void> {
+  const person = await whoAsks();
+  const [found] = await db.select().from(source).where(eq(source.id, id));
+  if (!found) throw new InputError('noSource');
+  const runs = await db.select({ state: run.state, path: run.path }).from(run).where(eq(run.sourceId, id));
+  if (runs.some(({ state }) => ['checking', 'applying', 'undoing'].includes(state)))
+    throw new InputError('sourceUnderWay');
+  const items = (await itemsBySource()).get(id) ?? 0;
+  await db.transaction(async (tx) => {
+    await tx.update(item).set({ sourceId: null }).where(eq(item.sourceId, id));
+    await tx.delete(source).where(eq(source.id, id));
+  });
+  for (const { path } of runs) await rm(path, { force: true });
+  await record(person, `deleted a source; its ${items} items stay`, found.name);
 }

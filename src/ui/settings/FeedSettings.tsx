@@ -4,7 +4,7 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog';
-import { copyFeed, lookAtCopy } from '@/actions/feeds';
+import { copyFeed, deleteFeed, lookAtCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/feeds/settingsStage';
 import { ConditionEditor } from '../conditions/ConditionEditor';
@@ -14,6 +14,7 @@ import { Link } from '../kit/Link';
 import { MetBox, ProofOf } from './MetBox';
 import './settings.css';
 import { counted } from '../kit/counted';
+import { Delete } from '../kit/Delete';
 import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 import { useCatalog } from '../kit/useCatalog';
@@ -36,7 +37,32 @@ export function FeedSettings({
       {children}
       {stage.translated.length > 0 && <Translations stage={stage} />}
       <Copy stage={stage} feed={feed} />
+      <Removal stage={stage} feed={feed} />
     </div>
+  );
+}
+
+function Removal({ stage: { dependents }, feed }: { stage: SettingsStage; feed: string }) {
+  const { versions, submissions, atChannel, underWay } = dependents;
+  return (
+    <section aria-label="Delete this feed">
+      <h2>Delete this feed</h2>
+      <p className="muted">
+        {counted(versions, 'published version')}, {counted(submissions, 'submission')} and its settings go
+        with it.{' '}
+        {atChannel > 0
+          ? `${counted(atChannel, 'listing')} ${atChannel === 1 ? 'stays' : 'stay'} at the channel: take ${atChannel === 1 ? 'it' : 'them'} back first if you want ${atChannel === 1 ? 'it' : 'them'} gone.`
+          : 'The channel has none of its listings.'}
+      </p>
+      {underWay && <p className="tone-risk">A submission is under way or held: end it first.</p>}
+      <Delete
+        label="Delete this feed"
+        words={`${counted(versions, 'version')} and ${counted(submissions, 'submission')} are deleted; ${counted(atChannel, 'listing')} stay at the channel.`}
+        type={feed}
+        act={() => deleteFeed(feed)}
+        then="/"
+      />
+    </section>
   );
 }
 

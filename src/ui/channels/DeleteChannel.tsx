@@ -1,0 +1,16 @@
+'use client';
+import { deleteChannel } from '@/actions/channels';
+import { Delete } from '../kit/Delete';
+
+/** Deletes a channel that the merchant made, once no feed uses it. */
+export function DeleteChannel({ code, name }: { code: string; name: string }) {
+  return (
+    <Delete
+      label="Delete"
+      words={`All versions of the sheet of ${name} are deleted.`}
+      type={code}
+      act={() => deleteChannel(code)}
+      then="/channels"
+    />
+  );
+}
