@@ -204,6 +204,21 @@ test('an own channel is made from a heading row, changed, taken on, and fed', as
   // The title pattern keeps to what the sheet allows: the listing is there, and nothing is too long.
   await expect(page.locator('.checked').first()).toBeVisible();
   await expect(page.getByText('Titel is too long')).toHaveCount(0);
+
+  // Deleted it is only once its code is typed; then the channel can go too.
+  await page.goto('/feeds/market-garden-de/settings');
+  await page.getByRole('button', { name: 'Delete this feed' }).click();
+  const confirm = page.getByRole('button', { name: 'Delete', exact: true });
+  await expect(confirm).toBeDisabled();
+  await page.getByLabel('Type market-garden-de to delete it').fill('market-garden-de');
+  await confirm.click();
+  await expect(page).toHaveURL(/\/$/);
+  await page.goto('/channels');
+  const line = page.getByRole('region', { name: 'Market garden' });
+  await line.getByRole('button', { name: 'Delete', exact: true }).click();
+  await page.getByLabel('Type market-garden to delete it').fill('market-garden');
+  await page.getByLabel('Type market-garden to delete it').press('Enter');
+  await expect(line).toHaveCount(0);
 });
 
 test('a version of a sheet shows what it changes and breaks before it is taken on', async ({ page }) => {

@@ -41,6 +41,14 @@ test('bring in a supplier’s file', async ({ page }) => {
   ]);
   const rejected = await (await download.createReadStream()).toArray();
   expect(Buffer.concat(rejected).toString()).toContain('has no SKU');
+  // What it adds to the feed is said before, and new items may wait instead.
+  await page.getByRole('tab', { name: 'Feeds' }).click();
+  const added = page.getByRole('row').filter({ hasText: 'Lanternry DE' });
+  await expect(added).toContainText(/3 items: \d ready/);
+  await added.getByRole('combobox').selectOption('wait');
+  await expect(added).toContainText('3 items will wait');
+  await added.getByRole('combobox').selectOption('join');
+  await expect(added).toContainText(/3 items: \d ready/);
   await page.getByRole('button', { name: 'Bring in 3 items' }).click();
   await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
   await page.goto('/items?q=Wandtopf');

@@ -34,7 +34,7 @@ export function Delete({ label, words, type, act, then }: DeleteProps) {
   return (
     <Popover opened={open} onChange={setOpen} position="bottom-start" trapFocus>
       <Popover.Target>
-        <Button variant="default" size="compact-sm" onClick={() => setOpen(!open)}>
+        <Button variant="subtle" color="gray" size="compact-sm" onClick={() => setOpen(!open)}>
           {label}
         </Button>
       </Popover.Target>

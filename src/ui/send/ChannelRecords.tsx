@@ -50,7 +50,7 @@ export function ChannelRecords({
       {differing > 0 && (
         <>
           <p className="small tone-blocker">{counted(differing, 'difference')}</p>
-          <ul className="plain small">
+          <ul className="lines small">
             {differences.slice(0, shownAtOnce).map((one) => (
               <li key={`${one.sku}${one.what === 'differs' ? one.field : ''}`}>
                 <Link className="text mono" href={`/items/${encodeURIComponent(one.sku)}`}>

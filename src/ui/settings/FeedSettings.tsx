@@ -124,7 +124,7 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
       <p className="muted">
         Their source was set to let new items wait for this feed. They are checked and sent once they join.
       </p>
-      <ul className="plain">
+      <ul className="lines">
         {stage.waiting.map(({ source, count }) => (
           <li key={source} className="row">
             <span>
@@ -132,7 +132,7 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
             </span>
             <Link
               className="text"
-              href={`/items?${new URLSearchParams({ filters: JSON.stringify({ waitsFor: feed }) })}`}
+              href={`/items?${new URLSearchParams({ columns: 'sku,name,source,waitsFor', 'f.waitsFor': feed })}`}
             >
               See them
             </Link>
