@@ -33,7 +33,7 @@ export function ChannelRecords({
 }) {
   const { comparedAt, ours, theirs, differing, differences, trouble } = records;
   return (
-    <section aria-label="Compared with the channel’s list">
+    <section aria-label="Compared with the channel’s list" className="records">
       <h2>Compared with the channel’s list</h2>
       <p className="small muted">
         {comparedAt ? (
