@@ -505,6 +505,11 @@ const mostShown = 3;
 /** Further causes that are named. */
 const mostThen = 3;
 
+const weights = { blocker: 3, risk: 2, tip: 1 } as const;
+/** How serious the most serious of some issues is; 0 of none. */
+const weightOf = (issues: readonly Issue[]): number =>
+  Math.max(0, ...issues.map(({ severity }) => weights[severity]));
+
 /**
  * What taking a proposal does, found by trying it.
  * @param picks as a person set it; what is sure where left out
@@ -540,8 +545,9 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
   const rid: number[] = [];
   const shown: Effect['shown'][number][] = [];
   for (const at of held) {
-    const issues = after.issuesAt(at);
-    if (issues.some(isCause)) continue;
+    // What was a blocker and is only advised now has cleared.
+    if (weightOf(after.issuesAt(at).filter(isCause)) >= weightOf(before.issuesAt(at).filter(isCause)))
+      continue;
     const ready = after.stateAt(at) === 'ready';
     rid.push(at);
     if (shown.length < mostShown)
