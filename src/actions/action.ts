@@ -1,6 +1,7 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import { sayError } from '@/server/people/answers';
 import { letIn, type Right } from '@/server/people/gate';
+import { oncePressed } from '@/server/people/presses';
 
 /** What an action gives back where it was refused: the reason in words. */
 export interface Refusal {
@@ -13,6 +14,12 @@ export interface Refusal {
 export type Told<T = { words: string }> = ({ ok: true } & T) | Refusal;
 
 type Inputs = z.ZodTuple;
+
+/** The number of a press, handed over behind everything else: what comes twice with it is carried out once. */
+export interface Press {
+  readonly press: string;
+}
+const pressSchema = z.strictObject({ press: z.uuid() });
 
 /** Marks what went through the gate, for the test that nothing else is exported. */
 const gated = Symbol.for('lively.gated');
@@ -30,12 +37,15 @@ export function action<I extends Inputs, R>(
   what: string,
   inputs: I,
   work: (...given: z.output<I>) => Promise<R>,
-): (...given: z.input<I>) => Promise<R | Refusal> {
-  const run = async (...given: z.input<I>): Promise<R | Refusal> => {
+): (...given: z.input<I> | [...z.input<I>, Press]) => Promise<R | Refusal> {
+  const run = async (...all: z.input<I> | [...z.input<I>, Press]): Promise<R | Refusal> => {
+    const press = pressSchema.safeParse(all.at(-1));
+    const given = press.success ? all.slice(0, -1) : all;
     try {
       return await letIn(right, what, async () => {
         const parsed = inputs.parse(given.slice(0, inputs.def.items.length)) as z.output<I>;
-        return work(...parsed);
+        const act = () => work(...parsed);
+        return press.success ? oncePressed(press.data.press, act as () => Promise<R & object>) : act();
       });
     } catch (error) {
       return { ok: false, reason: 'refused', words: sayError(error, what).words };

@@ -25,6 +25,7 @@ import { today } from '../server/listings/day';
 import { callHook } from '../server/notices/hooks';
 import { tell } from '../server/notices/notices';
 import { log, observed } from '../server/observing';
+import { forgetPresses } from '../server/people/presses';
 import { dropOld } from '../server/retention';
 import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
 import { visitShop, wantVisits } from '../server/shop/visits';
@@ -240,6 +241,7 @@ async function look(): Promise<void> {
         cleared = Date.now();
         await clearOldJobs();
         await dropOld(new Date());
+        await forgetPresses(new Date());
       }
     } catch (error) {
       log.error(error);

@@ -132,6 +132,7 @@ export const errorWords = {
   sourceUnderWay: () => 'A file of this source is being worked on. Wait until it is done, or stop it.',
   channelHasFeeds: ({ feeds }: Facts<'feeds'>) => `Delete its feeds first: ${feeds}.`,
   channelStays: () => 'A channel that ships with Lively Cart cannot be deleted.',
+  answerLost: () => 'The answer to this change was lost. Load the page again to see whether it was saved.',
   nothingDiffers: () => 'Nothing differs from the channel’s list any more.',
   nothingWaits: () => 'No item waits to join this feed any more.',
   noSource: () => 'There is no such source any more.',

@@ -1039,6 +1039,18 @@ export const job = mysqlTable(
   ],
 );
 
+/** Presses that were carried out, so that one whose answer was lost on its way is not carried out again. */
+export const pressed = mysqlTable(
+  'pressed',
+  {
+    press: char('press', { length: 36 }).primaryKey(),
+    at: time('at').notNull(),
+    /** Null while it is being carried out. */
+    answer: json<object | null>('answer'),
+  },
+  (table) => [index('pressed_at').on(table.at)],
+);
+
 /** Items pinned to the sample tray, in order. */
 export const sample = mysqlTable('sample', {
   sku: code('sku').primaryKey(),

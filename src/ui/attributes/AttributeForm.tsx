@@ -65,7 +65,7 @@ export function AttributeForm({ attribute, families, filled = 0, onDone }: Attri
   const next = written(form.values);
   const save = () =>
     acts.run(
-      () => storeAttribute(attributeSchema.parse(next), attribute === undefined),
+      (press) => storeAttribute(attributeSchema.parse(next), attribute === undefined, press),
       () => {
         onDone?.();
         if (!attribute) router.push(`/attributes/${next.code}`);

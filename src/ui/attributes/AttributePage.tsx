@@ -28,7 +28,7 @@ export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
               disabled={acts.busy}
               onClick={() =>
                 acts.run(
-                  () => dropAttribute(code),
+                  (press) => dropAttribute(code, press),
                   () => router.push('/attributes'),
                 )
               }

@@ -32,7 +32,7 @@ export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeav
         const attribute: Attribute = { synonyms: [], ...more, code, label: label.trim(), kind };
         if (kind !== 'measure') delete attribute.unit;
         acts.run(
-          () => storeAttribute(attribute, true),
+          (press) => storeAttribute(attribute, true, press),
           () => onMade(attribute),
         );
       }}

@@ -25,7 +25,7 @@ export function TermList({ code, terms, acts }: TermListProps) {
   const [word, setWord] = useState('');
   const ids = terms.map(({ term }) => term);
   const plain = plainTerms(terms);
-  const put = (next: Term[]) => acts.run(() => orderTerms(code, next));
+  const put = (next: Term[]) => acts.run((press) => orderTerms(code, next, press));
   const add = () => {
     const term = word.trim();
     if (term === '' || ids.includes(term)) return;
@@ -172,7 +172,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
             disabled={!touch || acts.busy}
             onClick={() =>
               acts.run(
-                () => rename(code, term, to.trim()),
+                (press) => rename(code, term, to.trim(), press),
                 () => setTo(undefined),
               )
             }

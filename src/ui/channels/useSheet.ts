@@ -41,14 +41,14 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
     newest.current = next;
     setKept(next);
     startBusy(async () => {
-      settle(await lane.run(() => saveSheet(code, revision.current, next.sheet, next.taxonomy)));
+      settle(await lane.run((press) => saveSheet(code, revision.current, next.sheet, next.taxonomy, press)));
     });
   };
   /** Saves a sheet written as text; the form shows it where it is valid. */
   const putText = (text: string) =>
     startBusy(async () => {
-      const result = await lane.run(() =>
-        saveSheetText(code, revision.current, text, newest.current.taxonomy),
+      const result = await lane.run((press) =>
+        saveSheetText(code, revision.current, text, newest.current.taxonomy, press),
       );
       if (settle(result) && result.ok) {
         setPast([...past.slice(-49), newest.current]);

@@ -6,20 +6,10 @@ import type { Refusal } from '@/actions/action';
 import { discard, leave, publish, restore, saveEdit, takeUp, undoEdit } from '@/actions/feeds';
 import type { PlanEdit } from '@/core/listing/edit';
 import type { EditResult } from '@/server/feeds/drafts';
+import { newPress } from '../kit/newPress';
 import { Lane } from '../kit/useLane';
 
 type Saved = EditResult | Refusal;
-
-/**
- * The number of a press, RFC 9562 version 4. Pages on plain HTTP have no `crypto.randomUUID`.
- */
-function newRequest(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
-  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
-  const hex = [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('');
-  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, '$1-$2-$3-$4-');
-}
 
 /** Somebody else saved in between: what they did, and the edit that waits. */
 export interface Conflict {
@@ -95,13 +85,13 @@ export function useDraft() {
       conflict,
       /** @param show shows the edit at once, before it is saved */
       save: (edit: PlanEdit, show?: () => void) => {
-        const request = newRequest();
+        const request = newPress();
         return run(() => saveEdit(feed, lane.revision, edit, request), edit, show);
       },
       /** Puts the edit that waits on top of what somebody else did. */
       takeOver: () => {
         const waiting = conflict?.edit;
-        const request = newRequest();
+        const request = newPress();
         return waiting
           ? run(() => saveEdit(feed, conflict.revision, waiting, request), waiting)
           : Promise.resolve(false);
@@ -112,7 +102,7 @@ export function useDraft() {
       },
       /** Saves in a way of its own, from the revision at hand. */
       run: (work: (revision: number, request: string) => Promise<Saved>) => {
-        const request = newRequest();
+        const request = newPress();
         return run(() => work(lane.revision, request));
       },
       undo: () => run(() => undoEdit(feed, lane.revision)),

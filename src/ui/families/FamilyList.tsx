@@ -47,7 +47,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
           onSubmit={(event) => {
             event.preventDefault();
             acts.run(
-              () => addFamily(form.code, form.name, []),
+              (press) => addFamily(form.code, form.name, [], press),
               () => router.push(`/families/${encodeURIComponent(form.code.trim())}`),
             );
           }}

@@ -88,7 +88,7 @@ export function FamilyPage({
               value=""
               prompt="choose an axis"
               options={variesBy.map((axis) => [axis, labelOf(axis)] as const)}
-              onChange={(axis) => acts.run(() => splitByAxis(code, axis))}
+              onChange={(axis) => acts.run((press) => splitByAxis(code, axis, press))}
               disabled={acts.busy}
             />
           )}
@@ -98,7 +98,7 @@ export function FamilyPage({
               disabled={acts.busy}
               onClick={() =>
                 acts.run(
-                  () => takeFamilyAway(code),
+                  (press) => takeFamilyAway(code, press),
                   () => router.push('/families'),
                 )
               }
@@ -172,10 +172,11 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             key={axis}
             small
             onClick={() =>
-              acts.run(() =>
+              acts.run((press) =>
                 setFamilyAxes(
                   code,
                   variesBy.filter((one) => one !== axis),
+                  press,
                 ),
               )
             }
@@ -188,7 +189,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
           value=""
           prompt="Add an axis"
           options={coded(rest)}
-          onChange={(axis) => acts.run(() => setFamilyAxes(code, [...variesBy, axis]))}
+          onChange={(axis) => acts.run((press) => setFamilyAxes(code, [...variesBy, axis], press))}
           disabled={acts.busy}
         />
       </div>
@@ -201,7 +202,10 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             optional
             onAnswer={(to) => inDialog(acts, () => moveToFamily({ skus: [...marks] }, to || null), done)}
           />
-          <Button variant="default" onClick={() => acts.run(() => archive({ skus: [...marks] }, true), done)}>
+          <Button
+            variant="default"
+            onClick={() => acts.run((press) => archive({ skus: [...marks] }, true, press), done)}
+          >
             Archive {marks.length}
           </Button>
         </div>

@@ -154,7 +154,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
       <span>
         <Button
           disabled={fresh.length === 0 || bad.length > 0 || acts.busy}
-          onClick={() => acts.run(() => makeVariants(code, JSON.parse(request)))}
+          onClick={() => acts.run((press) => makeVariants(code, JSON.parse(request), press))}
         >
           {fresh.length === 0 ? 'Nothing to make' : `Make ${fresh.length.toLocaleString()} variants`}
         </Button>

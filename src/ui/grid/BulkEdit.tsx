@@ -105,7 +105,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
       <div className="row acts">
         <Button
           disabled={!preview || preview.count === 0 || waiting || acts.busy}
-          onClick={() => acts.run(() => changeInBulk(attribute, composition, selection), onDone)}
+          onClick={() => acts.run((press) => changeInBulk(attribute, composition, selection, press), onDone)}
         >
           {preview && preview.count > 0 ? `Change ${counted(preview.count, 'item')}` : 'Nothing changes'}
         </Button>

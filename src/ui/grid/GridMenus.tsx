@@ -81,7 +81,7 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
             <Menu.Item component={Link} href={`/items?${view.query}`}>
               {view.name}
             </Menu.Item>
-            <TextButton small onClick={() => acts.run(() => dropView(view.id))}>
+            <TextButton small onClick={() => acts.run((press) => dropView(view.id, press))}>
               Take away
             </TextButton>
           </div>
@@ -99,7 +99,7 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
             disabled={name.trim() === '' || acts.busy}
             onClick={() =>
               acts.run(
-                () => keepView(name, query),
+                (press) => keepView(name, query, press),
                 () => setName(''),
               )
             }

@@ -164,7 +164,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           <Button
             variant="default"
             disabled={acts.busy}
-            onClick={() => acts.run(() => archive(selection, true), unmark)}
+            onClick={() => acts.run((press) => archive(selection, true, press), unmark)}
           >
             Archive {count.toLocaleString()}
           </Button>
@@ -185,7 +185,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
         items={items}
         marked={(sku) => all || marks.has(sku)}
         onMark={mark}
-        onChange={(cells, refused) => acts.run(() => setCells(cells), undefined, refused)}
+        onChange={(cells, refused) => acts.run((press) => setCells(cells, press), undefined, refused)}
         head={
           <GridHead
             columns={columns}

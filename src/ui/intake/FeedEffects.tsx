@@ -88,7 +88,7 @@ export function FeedEffects({
                       ['wait', 'wait'],
                     ]}
                     disabled={acts.busy || acts.locked}
-                    onChange={(to) => acts.act(() => holdBack(run.sourceId, feed, to === 'wait'))}
+                    onChange={(to) => acts.act((press) => holdBack(run.sourceId, feed, to === 'wait', press))}
                   />
                 </td>
               </tr>

@@ -48,7 +48,7 @@ export function FormLine({
   acts: RunActs;
 }) {
   const { mapping } = run;
-  const set = (form: Partial<Form>) => acts.act(() => setForm(run.id, form));
+  const set = (form: Partial<Form>) => acts.act((press) => setForm(run.id, form, press));
   const common = { disabled: acts.locked || acts.busy };
   const places = (lists: RunPreview['lists'] | undefined, chosen: string, none?: string) => [
     ...(none === undefined ? [] : [['', none] as const]),

@@ -92,7 +92,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
           <TextButton
             small
             title="Forgets this mapping and matches the columns again"
-            onClick={() => acts.act(() => setForm(run.id, {}))}
+            onClick={() => acts.act((press) => setForm(run.id, {}, press))}
           >
             Suggest anew
           </TextButton>

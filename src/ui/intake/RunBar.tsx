@@ -116,7 +116,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
         {(run.state === 'uploaded' || run.state === 'failed') && (
           <Button
             disabled={!ready || acts.busy || trouble !== undefined}
-            onClick={() => acts.act(() => beginRun(run.id, 'check'))}
+            onClick={() => acts.act((press) => beginRun(run.id, 'check', press))}
           >
             Check all rows
           </Button>
@@ -124,7 +124,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
         {run.state === 'checked' && (
           <Button
             disabled={acts.busy || chosen === 0}
-            onClick={() => acts.act(() => beginRun(run.id, 'apply'))}
+            onClick={() => acts.act((press) => beginRun(run.id, 'apply', press))}
           >
             {chosen === 0 ? 'Nothing to bring in' : `Bring in ${counted(chosen, 'item')}`}
           </Button>
@@ -134,7 +134,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
             <Button
               variant="default"
               disabled={acts.busy}
-              onClick={() => acts.act(() => beginRun(run.id, 'undo'))}
+              onClick={() => acts.act((press) => beginRun(run.id, 'undo', press))}
             >
               Undo this run
             </Button>
@@ -188,7 +188,7 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
         {left !== undefined && `, about ${left} s left`}
       </span>
       <span className="muted small">You may leave this page; it goes on.</span>
-      <Button variant="default" size="compact-sm" onClick={() => acts.act(() => haltRun(run.id))}>
+      <Button variant="default" size="compact-sm" onClick={() => acts.act((press) => haltRun(run.id, press))}>
         Stop
       </Button>
     </>

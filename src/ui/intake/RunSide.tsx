@@ -223,7 +223,7 @@ function Damages({ run, targets, acts }: RunSideProps) {
   const accepted = acts.mapping.repairs ?? [];
   const toggle = (damage: Damage) => {
     acts.change({ edit: 'repair', damage, accepted: !accepted.includes(damage) });
-    acts.act(() => beginRun(run.id, 'check'));
+    acts.act((press) => beginRun(run.id, 'check', press));
   };
   if (!run.repairs || run.state === 'uploaded')
     return (
@@ -301,7 +301,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                   onClick={() => {
                     const on = !acts.mapping.overwrite?.includes(attribute);
                     acts.change({ edit: 'overwrite', attribute, on });
-                    acts.act(() => beginRun(run.id, 'check'));
+                    acts.act((press) => beginRun(run.id, 'check', press));
                   }}
                 >
                   {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Take the file’s'}
@@ -337,7 +337,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                     name={`All ${kindWords[kind]}`}
                     words={false}
                     checked={findings.chosen[kind] === total}
-                    onChange={(on) => acts.act(() => choose(run.id, { kind }, on))}
+                    onChange={(on) => acts.act((press) => choose(run.id, { kind }, on, press))}
                     some={findings.chosen[kind] > 0 && findings.chosen[kind] < total}
                     disabled={acts.busy}
                   />
@@ -359,7 +359,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                       name={`${sku}`}
                       words={false}
                       checked={chosen}
-                      onChange={(on) => acts.act(() => choose(run.id, { row }, on))}
+                      onChange={(on) => acts.act((press) => choose(run.id, { row }, on, press))}
                       disabled={acts.busy}
                     />
                   )}

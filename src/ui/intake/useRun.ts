@@ -2,6 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useOptimistic, useTransition } from 'react';
+import type { Press } from '@/actions/action';
 import { changeRun } from '@/actions/sources';
 import { applyMappingEdit, type MappingEdit } from '@/core/intake/mappingEdit';
 import type { RunRow } from '@/server/sources/sources';
@@ -18,16 +19,16 @@ export function useRun(run: RunRow) {
   const [busy, startBusy] = useTransition();
   const [mapping, addEdit] = useOptimistic(run.mapping, applyMappingEdit);
   const lane = useLane();
-  const settle = async (work: () => Promise<Answer>) => {
+  const settle = async (work: (press: Press) => Promise<Answer>) => {
     const answer = await lane.run(work);
     if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
     router.refresh();
   };
-  const act = (work: () => Promise<Answer>) => startBusy(() => settle(work));
+  const act = (work: (press: Press) => Promise<Answer>) => startBusy(() => settle(work));
   const change = (edit: MappingEdit) =>
     startBusy(async () => {
       addEdit(edit);
-      await settle(() => changeRun(run.id, edit));
+      await settle((press) => changeRun(run.id, edit, press));
     });
   const underWay = run.state === 'checking' || run.state === 'applying' || run.state === 'undoing';
   return {

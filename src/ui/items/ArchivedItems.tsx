@@ -36,7 +36,7 @@ export function ArchivedItems({ items }: { items: readonly ArchivedLine[] }) {
               <Button
                 variant="default"
                 disabled={acts.busy}
-                onClick={() => acts.run(() => archive({ skus: [sku] }, false))}
+                onClick={() => acts.run((press) => archive({ skus: [sku] }, false, press))}
               >
                 Bring back
               </Button>

@@ -43,7 +43,7 @@ export function ItemActs({
       <Button
         variant="default"
         disabled={acts.busy}
-        onClick={() => acts.run(() => archive({ skus: [sku] }, !archived))}
+        onClick={() => acts.run((press) => archive({ skus: [sku] }, !archived, press))}
       >
         {archived ? 'Bring back' : 'Archive'}
       </Button>

@@ -29,7 +29,7 @@ export function NewItem({ families }: { families: readonly { code: string; name:
       className="panel new-form"
       onSubmit={form.onSubmit(() =>
         acts.run(
-          () => addItem(sku, { name, price }, family.trim() || null),
+          (press) => addItem(sku, { name, price }, family.trim() || null, press),
           () => router.push(`/items/${encodeURIComponent(sku.trim())}`),
         ),
       )}

@@ -32,7 +32,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
   const [sending, setSending] = useState(false);
   const choose = useRef<() => void>(null);
   const links = pictures.map(({ link }) => link);
-  const put = (order: readonly string[]) => acts.run(() => setPictureOrder(holder, [...order]));
+  const put = (order: readonly string[]) => acts.run((press) => setPictureOrder(holder, [...order], press));
   const send = async (files: File[]) => {
     setSending(true);
     const whose =
@@ -98,7 +98,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
             grip={grip}
             name={name}
             onRemove={() => put(links.filter((link) => link !== picture.link))}
-            onDescribe={(words) => acts.run(() => describePicture(picture.link, words))}
+            onDescribe={(words) => acts.run((press) => describePicture(picture.link, words, press))}
           />
         )}
       </Ordered>
@@ -110,7 +110,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
           label="Add by address"
           ask="Address of the picture"
           disabled={acts.busy}
-          onAnswer={(address) => acts.run(() => addPictureAddress(holder, address))}
+          onAnswer={(address) => acts.run((press) => addPictureAddress(holder, address, press))}
         />
       </span>
     </Dropzone>

@@ -96,10 +96,10 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
     acts,
     start,
     onEnd,
-    change: (next) =>
+    change: (next, press) =>
       'sku' in holder
-        ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }])
-        : setFamilyValue(holder.familyCode, attribute.code, next),
+        ? setCells([{ sku: holder.sku, attribute: attribute.code, text: next }], press)
+        : setFamilyValue(holder.familyCode, attribute.code, next, press),
   });
   const limit = pageLimits[attribute.code];
   return (
@@ -140,7 +140,9 @@ function ValueLine({ holder, value, acts, start = false, onEnd }: ValueLineProps
                 small
                 title={`The family says: ${family}`}
                 onClick={() =>
-                  acts.run(() => setCells([{ sku: holder.sku, attribute: attribute.code, text: '' }]))
+                  acts.run((press) =>
+                    setCells([{ sku: holder.sku, attribute: attribute.code, text: '' }], press),
+                  )
                 }
               >
                 take the family’s

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Told } from '@/actions/action';
+import type { Press, Told } from '@/actions/action';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { CatalogActs } from '../kit/useCatalog';
 import { ValueEditor } from './ValueEditor';
@@ -8,7 +8,7 @@ interface ValueEditOptions {
   /** The value as it stands. */
   text: string;
   acts: CatalogActs;
-  change(next: string): Promise<Told<{ words: string; edit?: number }>>;
+  change(next: string, press: Press): Promise<Told<{ words: string; edit?: number }>>;
   /** Whether it is open from the start. */
   start?: boolean;
   onEnd?: (() => void) | undefined;
@@ -29,7 +29,7 @@ export function useValueEdit({ text, acts, change, start = false, onEnd }: Value
     end();
     if (next.trim() === text) return;
     acts.run(
-      () => change(next),
+      (press) => change(next, press),
       undefined,
       (words) => {
         setRefused({ text: next, words });

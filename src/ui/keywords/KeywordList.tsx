@@ -46,8 +46,8 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
   );
   const bring = (file: File | null) => {
     if (!file) return;
-    acts.run(async () => {
-      const answer = await bringInKeywords(await textOfFile(file), into);
+    acts.run(async (press) => {
+      const answer = await bringInKeywords(await textOfFile(file), into, press);
       if (!answer.ok) return answer;
       setBrought(answer);
       return { ok: true, words: `${counted(answer.taken, 'term')} of ${file.name} taken` };
@@ -84,7 +84,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       width: 110,
       className: 'nowrap',
       cell: ({ term, category, language: of }) => (
-        <TextButton onClick={() => acts.run(() => takeKeywordsAway(of, { term, category }))}>
+        <TextButton onClick={() => acts.run((press) => takeKeywordsAway(of, { term, category }, press))}>
           Take away
         </TextButton>
       ),
@@ -153,7 +153,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
             onPick={(one) => go({ language: one || undefined })}
           />
           {language !== undefined && view.total > 0 && (
-            <TextButton onClick={() => acts.run(() => takeKeywordsAway(language))}>
+            <TextButton onClick={() => acts.run((press) => takeKeywordsAway(language, undefined, press))}>
               Take all in {languageName(language)} away
             </TextButton>
           )}

@@ -2,7 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
-import type { Told } from '@/actions/action';
+import type { Press, Told } from '@/actions/action';
 import { undoCatalogEdit } from '@/actions/catalog';
 import { TextButton } from './TextButton';
 import { useLane } from './useLane';
@@ -21,7 +21,7 @@ export function useCatalog(after?: () => void, undoKey = true) {
    * @param keep shows a refusal where the work stands, instead of beside the page
    */
   const run = (
-    work: () => Promise<Told<{ words: string; edit?: number }>>,
+    work: (press: Press) => Promise<Told<{ words: string; edit?: number }>>,
     then?: () => void,
     keep?: (words: string) => void,
   ) =>
@@ -51,7 +51,7 @@ export function useCatalog(after?: () => void, undoKey = true) {
             <TextButton
               onClick={() => {
                 notifications.hide(id);
-                run(() => undoCatalogEdit(edit));
+                run((press) => undoCatalogEdit(edit, press));
               }}
             >
               Undo
@@ -60,7 +60,7 @@ export function useCatalog(after?: () => void, undoKey = true) {
         ),
     });
   };
-  const undo = () => run(() => undoCatalogEdit());
+  const undo = () => run((press) => undoCatalogEdit(undefined, press));
   useUndoKey(undo, undoKey);
   return { busy, lane, run, undo, tell };
 }

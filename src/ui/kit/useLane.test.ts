@@ -79,6 +79,23 @@ test('where the server is reached and fails, it is given up in words, and what w
   jest.useRealTimers();
 });
 
+test('each try of one press has its number, and no other press has it', async () => {
+  const lane = new Lane();
+  const presses: string[] = [];
+  const work = async ({ press }: { press: string }) => {
+    presses.push(press);
+    if (presses.length === 1) throw new TypeError('Failed to fetch');
+    return 'done';
+  };
+  const first = lane.run(work);
+  await turn();
+  window.dispatchEvent(new Event('online'));
+  expect(await first).toBe('done');
+  await lane.run(work);
+  expect(presses[0]).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/);
+  expect([presses[1] === presses[0], presses[2] === presses[0]]).toEqual([true, false]);
+});
+
 test('who has stopped listening is told no more', async () => {
   const lane = new Lane();
   const told = jest.fn();

@@ -1,7 +1,8 @@
 'use client';
 import { unstable_isUnrecognizedActionError as isOfOlderBuild } from 'next/navigation';
 import { useCallback, useRef, useSyncExternalStore } from 'react';
-import type { Refusal } from '@/actions/action';
+import type { Press, Refusal } from '@/actions/action';
+import { newPress } from './newPress';
 
 /** How it stands with what a person has changed on a page. */
 export type SavingState = 'saved' | 'pending' | 'offline' | 'outdated';
@@ -44,9 +45,11 @@ export class Lane {
   /**
    * Runs work when all before it has ended; tries again while the server is not reached. Where the server is reached and fails,
    * it is given up after a few tries and refused in words.
+   * @param work is told the number of the press, the same at each try: handed on, it is carried out once
    */
-  run<T>(work: () => Promise<T>): Promise<T | Refusal> {
-    const mine = this.last.then(() => this.reach(work));
+  run<T>(work: (press: Press) => Promise<T>): Promise<T | Refusal> {
+    const press = { press: newPress() };
+    const mine = this.last.then(() => this.reach(() => work(press)));
     this.last = mine.catch(() => undefined);
     return mine;
   }

@@ -178,7 +178,8 @@ function FieldLine({
   const edit = useValueEdit({
     text: attribute?.text ?? '',
     acts,
-    change: (next) => setCells([{ sku, attribute: attribute?.definition.code ?? '', text: next }]),
+    change: (next, press) =>
+      setCells([{ sku, attribute: attribute?.definition.code ?? '', text: next }], press),
   });
   const opener = useRef<HTMLButtonElement>(null);
   const was = useRef(false);

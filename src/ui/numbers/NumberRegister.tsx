@@ -79,7 +79,9 @@ export function NumberRegister({ view }: { view: RegisterView }) {
               width: 110,
               className: 'nowrap',
               cell: ({ id }) => (
-                <TextButton onClick={() => acts.run(() => takeNumbersOut(id))}>Take out</TextButton>
+                <TextButton onClick={() => acts.run((press) => takeNumbersOut(id, press))}>
+                  Take out
+                </TextButton>
               ),
             },
           ]}
@@ -99,7 +101,7 @@ export function NumberRegister({ view }: { view: RegisterView }) {
           disabled={shown.length === 0 || view.left === 0 || acts.busy}
           onClick={() =>
             acts.run(
-              () => giveNumbersTo(shown),
+              (press) => giveNumbersTo(shown, press),
               () => setChosen(new Set()),
             )
           }
@@ -185,7 +187,7 @@ function BlockForm({ onDone }: { onDone(): void }) {
       className="panel family-form"
       onSubmit={(event) => {
         event.preventDefault();
-        acts.run(() => addNumbers(first, number), onDone, setRefused);
+        acts.run((press) => addNumbers(first, number, press), onDone, setRefused);
       }}
     >
       <Words

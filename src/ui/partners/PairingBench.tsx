@@ -30,7 +30,7 @@ export function PairingBench({ view }: { view: PairingView }) {
   };
   const show: Show = asked ?? (view.doubts.length > 0 ? 'doubts' : 'pairs');
   const settle = (sku: string, variant: string, same: boolean | null) =>
-    acts.run(() => settlePartnerPair(view.code, sku, variant, same));
+    acts.run((press) => settlePartnerPair(view.code, sku, variant, same, press));
   return (
     <>
       <header className="page-head">
@@ -42,7 +42,7 @@ export function PairingBench({ view }: { view: PairingView }) {
           <TextButton
             onClick={() =>
               acts.run(
-                () => takePartnerRangeAway(view.code),
+                (press) => takePartnerRangeAway(view.code, press),
                 () => router.push('/partners'),
               )
             }
@@ -173,8 +173,8 @@ function Give({ view }: { view: PairingView }) {
       <Button
         disabled={view.pairs.length === 0 || wrong || acts.busy}
         onClick={() =>
-          acts.run(() =>
-            givePairsToItems(view.code, { stock, ...(share === undefined ? {} : { profit: share }) }),
+          acts.run((press) =>
+            givePairsToItems(view.code, { stock, ...(share === undefined ? {} : { profit: share }) }, press),
           )
         }
       >

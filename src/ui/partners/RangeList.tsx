@@ -51,8 +51,8 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
           file={file}
           onClose={() => setFile(undefined)}
           onBring={(name, mapping) =>
-            acts.run(async () => {
-              const answer = await bringInPartnerRange(name, file.text, mapping);
+            acts.run(async (press) => {
+              const answer = await bringInPartnerRange(name, file.text, mapping, press);
               if (!answer.ok) return answer;
               router.push(`/partners/${answer.code}`);
               const refused =
@@ -103,7 +103,9 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
               width: 110,
               className: 'nowrap',
               cell: ({ code }) => (
-                <TextButton onClick={() => acts.run(() => takePartnerRangeAway(code))}>Take away</TextButton>
+                <TextButton onClick={() => acts.run((press) => takePartnerRangeAway(code, press))}>
+                  Take away
+                </TextButton>
               ),
             },
           ]}

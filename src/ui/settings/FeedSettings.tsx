@@ -136,7 +136,10 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
             >
               See them
             </Link>
-            <TextButton onClick={() => catalog.run(() => letItemsJoin(feed, source))} disabled={catalog.busy}>
+            <TextButton
+              onClick={() => catalog.run((press) => letItemsJoin(feed, source, press))}
+              disabled={catalog.busy}
+            >
               Let them join
             </TextButton>
           </li>

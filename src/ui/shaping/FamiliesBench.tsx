@@ -362,7 +362,7 @@ function JoinList({ list }: { list: readonly Joinable[] }) {
             ask="Code of the family. Their numbers and contents are kept."
             start={(skus[0] ?? '').replace(/[^-]*$/, '').replace(/-$/, '') || `${skus[0]}-FAMILY`}
             disabled={acts.busy}
-            onAnswer={(code) => acts.run(() => mergeIntoFamily({ skus: [...skus] }, code))}
+            onAnswer={(code) => acts.run((press) => mergeIntoFamily({ skus: [...skus] }, code, press))}
           />
         </div>
       ))}

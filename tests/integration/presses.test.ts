@@ -1,0 +1,56 @@
+import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import * as catalog from '@/actions/catalog';
+import { db } from '@/server/db/connection';
+import { catalogEdit, item, pressed } from '@/server/db/schema';
+import { forgetPresses, oncePressed } from '@/server/people/presses';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+/** A press whose answer was lost on the way is sent again, and carried out once. */
+beforeEach(freshDemo);
+afterAll(closeDatabase);
+
+const edits = async () => (await db.select({ id: catalogEdit.id }).from(catalogEdit)).length;
+
+test('an item is added once, an edit taken back once, however often the press arrives', async () => {
+  const press = { press: randomUUID() };
+  const add = () => catalog.addItem('PRESS-1', { name: 'Pot' }, null, press);
+  const [first, again] = await Promise.all([add(), add()]);
+  expect(first).toMatchObject({ ok: true, words: 'Added PRESS-1' });
+  expect([again, await add()]).toEqual([first, first]);
+  expect(await db.select().from(item).where(eq(item.sku, 'PRESS-1'))).toHaveLength(1);
+
+  await catalog.setCells([{ sku: 'PRESS-1', attribute: 'name', text: 'Can' }], { press: randomUUID() });
+  const before = await edits();
+  const undo = { press: randomUUID() };
+  const undone = await catalog.undoCatalogEdit(undefined, undo);
+  expect(await catalog.undoCatalogEdit(undefined, undo)).toEqual(undone);
+  // Taken back twice the item would be gone.
+  expect(await db.select().from(item).where(eq(item.sku, 'PRESS-1'))).toMatchObject([{ name: 'Pot' }]);
+  expect(before - (await edits())).toBeLessThanOrEqual(1);
+});
+
+test('what was refused is tried again with the same press; another press is another', async () => {
+  const press = { press: randomUUID() };
+  const move = () => catalog.addItem('PRESS-2', {}, 'NO-FAMILY', press);
+  expect(await move()).toMatchObject({ ok: false });
+  await catalog.addFamily('NO-FAMILY', 'There now', []);
+  expect(await move()).toMatchObject({ ok: true });
+  expect(await catalog.addItem('PRESS-2', {}, null, { press: randomUUID() })).toMatchObject({ ok: false });
+});
+
+test('one that ended in the middle is said to be unknown, and old ones are forgotten', async () => {
+  const press = randomUUID();
+  await db.insert(pressed).values({ press, at: new Date(0), answer: null });
+  const work = jest.fn(async () => ({ ok: true }));
+  const waiting = oncePressed(press, work);
+  await forgetPresses(new Date());
+  // Forgotten it is a new one.
+  expect(await waiting).toEqual({ ok: true });
+  await expect(
+    oncePressed(randomUUID(), async () => {
+      throw new Error('it broke');
+    }),
+  ).rejects.toThrow('it broke');
+  expect(await db.select().from(pressed)).toHaveLength(1);
+});
