@@ -3,7 +3,7 @@ import { hostname } from 'node:os';
 import { sql } from 'drizzle-orm';
 import pino from 'pino';
 import { collectDefaultMetrics, Histogram, Registry } from 'prom-client';
-import { db } from './db/connection';
+import { db, transactionsRetried } from './db/connection';
 import { inWords, loggedError } from './db/statement';
 
 /** What a line of the log belongs to: the request or the job, by its number. */
@@ -76,7 +76,10 @@ export async function metricsText(): Promise<string> {
     sql`select state, count(*) as count from job group by state`,
   )) as unknown as [{ state: string; count: number }[]];
   const jobs = rows.map(({ state, count }) => `lively_jobs{state="${state}"} ${Number(count)}`);
-  return `${await registry.metrics()}# HELP lively_jobs jobs by state\n# TYPE lively_jobs gauge\n${jobs.join('\n')}\n`;
+  const retried = Object.entries(transactionsRetried).map(
+    ([reason, count]) => `lively_transactions_retried_total{reason="${reason}"} ${count}`,
+  );
+  return `${await registry.metrics()}# HELP lively_transactions_retried_total transactions that the database gave up and that were run again\n# TYPE lively_transactions_retried_total counter\n${retried.join('\n')}\n# HELP lively_jobs jobs by state\n# TYPE lively_jobs gauge\n${jobs.join('\n')}\n`;
 }
 
 interface Health {

@@ -4,11 +4,12 @@ import { fixedText, fromAttribute } from '@/core/compose/composition';
 import { planSchema } from '@/core/listing/plan';
 import { saveAttribute } from '@/server/catalog/attributes';
 import { channelOf } from '@/server/channels/channels';
+import { listChannels } from '@/server/channels/sheets';
 import { behindFigure, behindKinds } from '@/server/feeds/behind';
 import { feedRemedies } from '@/server/feeds/board';
 import { categoriesStage } from '@/server/feeds/categoriesStage';
 import { copyRule } from '@/server/feeds/copyRule';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
+import { editDraft, feedPlans, listFeeds, publishDraft } from '@/server/feeds/drafts';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
 import { fieldsStage } from '@/server/feeds/fieldsStage';
 import { proposalOf } from '@/server/feeds/proposals';
@@ -327,4 +328,29 @@ describe('a rule for other feeds', () => {
     });
     await expect(copyRule(home, 'rule-99', ['lanternry-at'])).rejects.toMatchObject({ code: 'noRule' });
   });
+});
+
+test('a new feed of any channel tells all variants of a family apart by their titles', async () => {
+  const known = new Set(
+    (await listFeeds()).map(({ channel, country, language }) => `${channel} ${country} ${language}`),
+  );
+  let made = 0;
+  for (const { code: channel, markets } of await listChannels()) {
+    const free = markets
+      .flatMap(({ country, languages }) => languages.map((language) => ({ country, language })))
+      .find(({ country, language }) => !known.has(`${channel} ${country} ${language}`));
+    if (!free) continue;
+    const feed = await createFeed(channel, free.country, free.language);
+    const { draft, snapshot } = await work(feed);
+    const family = snapshot.index.slotOf('family') ?? -1;
+    const titles = new Map<string, string>();
+    for (const [at, row] of snapshot.rows.entries()) {
+      if (row[family] === undefined) continue;
+      const title = `${asText(row[family])}: ${asText(draft.listings.valueAt(at, draft.compiled.titleAt))}`;
+      expect([feed, title, titles.get(title)]).toEqual([feed, title, undefined]);
+      titles.set(title, draft.listings.skuAt(at));
+    }
+    made++;
+  }
+  expect(made).toBeGreaterThan(4);
 });

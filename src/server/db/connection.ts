@@ -38,8 +38,14 @@ type TransactionOptions = Parameters<Database['transaction']>[1];
 
 const open = new AsyncLocalStorage<Transaction>();
 
-/** MariaDB's numbers for: deadlock, lock wait timeout, record changed since it was read. */
-const again = new Set([1213, 1205, 1020]);
+/** MariaDB's numbers of what is tried again, and what each is called. */
+const again: Readonly<Record<number, 'deadlock' | 'lockWait' | 'changed'>> = {
+  1213: 'deadlock',
+  1205: 'lockWait',
+  1020: 'changed',
+};
+/** How many transactions of this process were run again, by reason; see the metrics. */
+export const transactionsRetried = { deadlock: 0, lockWait: 0, changed: 0 };
 const mostTries = 6;
 
 function numberOf(error: unknown): number | undefined {
@@ -49,6 +55,9 @@ function numberOf(error: unknown): number | undefined {
 }
 
 /**
+ * Locks are taken in one order: the workspace's revision, items, listings, the ledger; a submission before its entries, and a
+ * feed before what is its own. What breaks it is tried again, which is the exception and counted.
+ *
  * Runs work in one transaction; a transaction inside another is part of it. Where the database gives up to break a
  * deadlock everything is rolled back and run again, so the work must change nothing but the database.
  */
@@ -62,7 +71,9 @@ async function transaction<T>(
     try {
       return await transactions.transaction((tx) => open.run(tx, () => work(tx)), options);
     } catch (error) {
-      if (tried >= mostTries || !again.has(numberOf(error) ?? 0)) throw error;
+      const reason = again[numberOf(error) ?? 0];
+      if (tried >= mostTries || !reason) throw error;
+      transactionsRetried[reason]++;
       await new Promise((resolve) => setTimeout(resolve, 2 ** tried * (10 + Math.random() * 10)));
     }
 }
