@@ -1,5 +1,6 @@
+import { eq, inArray } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
-import { type SubmissionState, submission } from '@/server/db/schema';
+import { item, type SubmissionState, submission } from '@/server/db/schema';
 import { stopSubmission } from '@/server/submissions/delivery';
 import { findSubmission, pauseSubmission, resumeSubmission } from '@/server/submissions/submissions';
 import { transition } from '@/server/submissions/transition';
@@ -49,4 +50,36 @@ test('of two who change one at the same time, the second finds it changed', asyn
     expect(['paused', 'queued', 'sending']).not.toContain(await stateOf(id));
     expect(['fulfilled', 'rejected']).toContain(pause.status);
   }
+});
+
+test('what the database breaks a deadlock by is run again, and counted', async () => {
+  const { transactionsRetried } = await import('@/server/db/connection');
+  const before = transactionsRetried.deadlock;
+  const skus = (await db.select({ sku: item.sku }).from(item).limit(2)).map(({ sku }) => sku) as [
+    string,
+    string,
+  ];
+  let waiting = 0;
+  let bothHold = () => {};
+  const both = new Promise<void>((resolve) => {
+    bothHold = resolve;
+  });
+  const rename = (first: string, then: string, name: string) => {
+    let tried = 0;
+    return db.transaction(async (tx) => {
+      await tx.update(item).set({ name }).where(eq(item.sku, first));
+      if (tried++ === 0) {
+        if (++waiting === 2) bothHold();
+        await both;
+      }
+      await tx.update(item).set({ name }).where(eq(item.sku, then));
+    });
+  };
+  await Promise.all([rename(skus[0], skus[1], 'one'), rename(skus[1], skus[0], 'other')]);
+  expect(transactionsRetried.deadlock).toBe(before + 1);
+  const names = (await db.select({ name: item.name }).from(item).where(inArray(item.sku, skus))).map(
+    ({ name }) => name,
+  );
+  // Each did all of its work: the last one has the word.
+  expect(new Set(names).size).toBe(1);
 });
