@@ -45,6 +45,6 @@ export async function letJoin(feed: string, source?: string) {
         values: left.length > 0 ? { ...values, [waitsForCode]: left } : values,
       });
     }
-    return `let ${states.size} ${states.size === 1 ? 'item' : 'items'} join ${feed}`;
+    return `added ${states.size} ${states.size === 1 ? 'item' : 'items'} to ${feed}`;
   });
 }

@@ -33,7 +33,7 @@ export function FeedEffects({
   return (
     <>
       <p className="side-pad muted">
-        New items either join a feed at once, or wait until somebody lets them join in the feed’s settings.
+        New items join a feed at once, or wait until somebody adds them in the feed’s settings.
         {effects.tried < effects.of &&
           ` Counted over the first ${effects.tried.toLocaleString()} of ${effects.of.toLocaleString()} rows.`}
       </p>

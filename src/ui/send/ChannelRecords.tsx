@@ -33,8 +33,8 @@ export function ChannelRecords({
 }) {
   const { comparedAt, ours, theirs, differing, differences, trouble } = records;
   return (
-    <section aria-label="Compared with the channel’s list" className="records">
-      <h2>Compared with the channel’s list</h2>
+    <section aria-label="Comparison with the channel’s list" className="records">
+      <h2>Comparison with the channel’s list</h2>
       <p className="small muted">
         {comparedAt ? (
           <>
@@ -42,11 +42,11 @@ export function ChannelRecords({
             in our records.
           </>
         ) : (
-          'Not compared yet. It is done once a day.'
+          'Not compared yet. Lively Cart compares once a day.'
         )}
       </p>
       {trouble && <p className="small tone-risk">{trouble}</p>}
-      {comparedAt && differing === 0 && <p className="small tone-ready">Both say the same.</p>}
+      {comparedAt && differing === 0 && <p className="small tone-ready">No differences.</p>}
       {differing > 0 && (
         <>
           <p className="small tone-blocker">{counted(differing, 'difference')}</p>
@@ -67,7 +67,7 @@ export function ChannelRecords({
       )}
       <span className="small row">
         <TextButton
-          onClick={() => doing.run(askChannelAgain(feed), 'The channel is asked for its list.')}
+          onClick={() => doing.run(askChannelAgain(feed), 'Comparing. Reload in a moment to see the result.')}
           disabled={doing.busy}
         >
           Compare now
@@ -77,12 +77,12 @@ export function ChannelRecords({
             onClick={() =>
               doing.run(
                 takeChannelList(feed),
-                'Our records follow the list; what is not certain is sent again.',
+                'Our records match the list. Uncertain listings are due to be sent again.',
               )
             }
             disabled={doing.busy}
           >
-            Take the list over
+            Update our records from the list
           </TextButton>
         )}
       </span>

@@ -122,7 +122,7 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
     <section aria-label="New items that wait" aria-busy={catalog.busy}>
       <h2 className="tone-risk">{counted(total, 'new item waits', 'new items wait')} to join</h2>
       <p className="muted">
-        Their source was set to let new items wait for this feed. They are checked and sent once they join.
+        Their source holds new items back from this feed. Add them to check and send them.
       </p>
       <ul className="lines">
         {stage.waiting.map(({ source, count }) => (
@@ -140,7 +140,7 @@ function Waiting({ stage, feed }: { stage: SettingsStage; feed: string }) {
               onClick={() => catalog.run((press) => letItemsJoin(feed, source, press))}
               disabled={catalog.busy}
             >
-              Let them join
+              Add {counted(count, 'item')}
             </TextButton>
           </li>
         ))}
