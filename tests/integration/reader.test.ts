@@ -70,3 +70,23 @@ test('a reader that ends, or takes for ever, is told as a file that takes too mu
   }
   settings.reader = ours;
 });
+
+test('while a file is read that takes long, this process answers at once', async () => {
+  const cells = 'A;"b""";'.repeat(2_000_000);
+  const path = kept('slow.csv', `SKU;Name\n${cells}\n`);
+  const lags: number[] = [];
+  let last = performance.now();
+  const beat = setInterval(() => {
+    lags.push(performance.now() - last - 20);
+    last = performance.now();
+  }, 20);
+  try {
+    await readHeadApart(path).catch(() => undefined);
+  } finally {
+    clearInterval(beat);
+  }
+  expect(lags.length).toBeGreaterThan(5);
+  // Nearly all: what else runs on the machine may hold one up.
+  const late = lags.filter((lag) => lag > 300);
+  expect(late.length / lags.length).toBeLessThan(0.05);
+});

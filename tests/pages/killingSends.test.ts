@@ -26,6 +26,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   Object.assign(process.env, stack.env);
   const { editCells } = await import('../../src/server/catalog/itemEdits');
   const { closePools } = await import('../../src/server/db/connection');
+  const { editDraft, feedPlans, listVersions, publishDraft } = await import('../../src/server/feeds/drafts');
   const { dueOn, toSendCount } = await import('../../src/server/submissions/due');
   const { ledgerOf } = await import('../../src/server/submissions/ledger');
   const { listSubmissions, releaseSubmission, sendFeed, sendHeldListings } = await import(
@@ -77,10 +78,31 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
       'QM-STD-LAD-120',
     ].map((sku, at) => ({ sku, attribute: 'price', text: (20 + at + (round % 10) / 10).toFixed(2) }));
     await surely(() => editCells(cells)).catch(() => undefined);
+    await publishOne().catch(() => undefined);
     for (const feed of feeds) {
       await sendDue(feed);
       await release(feed);
     }
+  };
+  /** Versions that were told as published, by feed. */
+  const published = new Map<string, number[]>();
+  /** Publishes a rule that does nothing, on one feed after the other. */
+  const publishOne = async () => {
+    const feed = feeds[round % feeds.length] ?? '';
+    const { revision = 0 } = (await feedPlans(feed)) ?? {};
+    const edited = await editDraft(feed, revision, {
+      edit: 'addRule',
+      rule: {
+        id: `round-${round}`,
+        name: `Round ${round}`,
+        on: false,
+        when: { attribute: 'sku', is: 'empty' },
+        then: [{ do: 'leaveOut', reason: 'never' }],
+      },
+    });
+    if (!edited.ok) return;
+    const done = await publishDraft(feed, edited.revision, `round ${round}`);
+    if (done.ok) published.set(feed, [...(published.get(feed) ?? []), done.version ?? 0]);
   };
   try {
     let killed = 0;
@@ -128,6 +150,16 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
         if (!calm) await pause(100);
       }
       expect([feed, calm, calm ? [] : await openOn(feed)]).toEqual([feed, true, []]);
+      // Each version that was told as published is there, and none is missing or twice.
+      const versions = (await surely(() => listVersions(feed))).map(({ version }) => version);
+      expect([feed, [...versions].sort((a, b) => a - b)]).toEqual([
+        feed,
+        Array.from({ length: versions.length }, (_, at) => at + 1),
+      ]);
+      expect([feed, (published.get(feed) ?? []).filter((one) => !versions.includes(one))]).toEqual([
+        feed,
+        [],
+      ]);
     }
     const state = await surely(async () =>
       (await fetch(`http://127.0.0.1:${stack.env.LIVELY_STANDINS_PORT}/state`)).json(),
