@@ -34,9 +34,8 @@ writeFileSync(
 
 Made by \`npm run licences\` from the lock file. Lively Cart itself is under the MIT licence, see [LICENSE](../LICENSE).
 
-**One has terms of its own:** the charts are drawn by \`apexcharts\`, which is free below a yearly turnover that its
-licence names; a company above it needs a licence from its maker, or takes the charts out (they are in
-\`src/ui/titles/LengthChart.tsx\` alone).
+The charts are drawn by \`apexcharts\` 4.7.0 and \`react-apexcharts\` 1.7.0, both MIT by their licence files. Later versions are
+free only below a yearly turnover, and are not taken.
 
 ## Words
 
