@@ -5,7 +5,7 @@ import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
 import { Listings } from '../../core/listing/listings';
-import { type Plan, planOn } from '../../core/listing/plan';
+import { asksStanding, type Plan, planOn } from '../../core/listing/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { toldUnderWay } from '../evaluating/underWay';
@@ -89,8 +89,9 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
 }
 
 /** Looks up how listings stand at the channel, where a plan asks for it. */
-async function lookUpStanding({ feed }: Plan, { seen }: Snapshot): Promise<void> {
-  if (feed !== undefined) seen.takeLedger(feed, await ledgerOf(feed));
+async function lookUpStanding(plan: Plan, { seen }: Snapshot): Promise<void> {
+  const { feed } = plan;
+  if (feed !== undefined && asksStanding(plan)) seen.takeLedger(feed, await ledgerOf(feed));
 }
 
 /** A plan made ready for a catalog. @param by what stops it where it makes too much of the catalog */

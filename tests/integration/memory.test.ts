@@ -1,0 +1,51 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
+import { editDraft, feedPlans } from '@/server/feeds/drafts';
+import { checksStage } from '@/server/feeds/checksStage';
+import { type FeedWork, loadFeed } from '@/server/feeds/work';
+import { settings } from '@/server/settings';
+import { closeDatabase, freshDemo } from '../support/stack';
+
+/** Evaluations that nobody works on any more are let go: what is kept stays within its bytes. */
+beforeEach(freshDemo);
+afterAll(closeDatabase);
+
+setFlagsFromString('--expose_gc');
+const collect = runInNewContext('gc') as () => void;
+
+test('evaluations of drafts that were edited on are not held beyond what may be kept', async () => {
+  const usual = settings.evaluationBytes;
+  (settings as { evaluationBytes: number }).evaluationBytes = 1;
+  const feed = 'lanternry-de';
+  const seen: WeakRef<object>[] = [];
+  try {
+    for (let at = 0; at < 14; at++) {
+      const { revision = 0 } = (await feedPlans(feed)) ?? {};
+      const edited = await editDraft(feed, revision, {
+        edit: 'addRule',
+        rule: {
+          id: `memory-${at}`,
+          name: `Rule ${at}`,
+          on: true,
+          when: { attribute: 'sku', is: 'contains', value: `-${at}` },
+          then: [{ do: 'set', field: 'material', text: `material ${at}` }],
+        },
+      } as never);
+      if (!edited.ok) throw new Error(edited.reason);
+      const work = (await loadFeed(feed)) as FeedWork;
+      // A page is made of it, with all that is kept beside an evaluation.
+      await checksStage(work, {} as never);
+      work.found();
+      seen.push(new WeakRef(work.draft));
+    }
+    for (let times = 0; times < 4; times++) {
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      collect();
+    }
+    const alive = seen.filter((one) => one.deref() !== undefined).length;
+    // The last one, and the one that it was counted on from.
+    expect(alive).toBeLessThanOrEqual(3);
+  } finally {
+    (settings as { evaluationBytes: number }).evaluationBytes = usual;
+  }
+});
