@@ -378,6 +378,11 @@ describe('held back', () => {
     expect(entries.find((one) => one.sku === sku)).toMatchObject({ due: 'left' });
     expect(JSON.stringify(entries.find((one) => one.sku === sku)?.values)).not.toContain('2490');
     expect(entries.find((one) => one.sku === 'QM-POT-RDG-CHA-18')).toMatchObject({ due: 'changed' });
+
+    // Then only the doubtful one is due: rejected listings that would go along do not send the whole file again.
+    await untilAnswered(result.ok ? result.submission : 0);
+    expect((await due(feed)).counts.refused).toBeGreaterThan(0);
+    expect(await sendFeed(feed)).toEqual({ ok: false, reason: 'doubtful' });
   });
 
   test('what looks wrong stays until somebody says that it is right; nothing is on its way before', async () => {

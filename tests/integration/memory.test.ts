@@ -1,7 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { checksStage } from '@/server/feeds/checksStage';
+import { editDraft, feedPlans } from '@/server/feeds/drafts';
 import { type FeedWork, loadFeed } from '@/server/feeds/work';
 import { settings } from '@/server/settings';
 import { closeDatabase, freshDemo } from '../support/stack';

@@ -271,6 +271,8 @@ async function setOff(
 
 /** What goes along in a file that holds all, and changes nothing. */
 const still: ReadonlySet<Due> = new Set(['unchanged', 'left']);
+/** Whether a listing is to be put or taken back, and not only along in a file that holds all. */
+const isDue = ({ due }: DueListing): boolean => toPut.has(due) || due === 'withdraw';
 const movingOf = (taken: readonly DueListing[]): number => taken.filter(({ due }) => !still.has(due)).length;
 
 /** Submissions that are being written down, where the catalog is: what they take along is asked for a part at a time. */
@@ -320,7 +322,9 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat, 
     : doubtfulOn(due, changedListings({ ...due, listings: all.taken }));
   const held = { count: doubts.size, reasons: doubtWords(doubts, due.limits), skus: [...doubts.keys()] };
   const { whole, taken } = withoutDoubtful(all, new Set(held.skus));
-  if (doubts.size > 0 && movingOf(taken) === 0) return { held };
+  // A file that holds all takes rejected listings along; by themselves they are no reason to send it.
+  const dueCount = what === 'due' || what === 'quick' ? taken.filter(isDue).length : movingOf(taken);
+  if (doubts.size > 0 && dueCount === 0) return { held };
   if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
   return {
     ...toBeWritten(entriesOf(due, taken, whole || what === 'everything')),
