@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { eq } from 'drizzle-orm';
+import { eq, like } from 'drizzle-orm';
 import * as catalog from '@/actions/catalog';
 import { db } from '@/server/db/connection';
-import { catalogEdit, item, pressed } from '@/server/db/schema';
+import { activity, catalogEdit, item, pressed } from '@/server/db/schema';
 import { forgetPresses, oncePressed } from '@/server/people/presses';
 import { closeDatabase, freshDemo } from '../support/stack';
 
@@ -18,6 +18,8 @@ test('an item is added once, an edit taken back once, however often the press ar
   const [first, again] = await Promise.all([add(), add()]);
   expect(first).toMatchObject({ ok: true, words: 'Added PRESS-1' });
   expect([again, await add()]).toEqual([first, first]);
+  const log = await db.select().from(activity).where(like(activity.what, '%added%'));
+  expect(log).toHaveLength(1);
   expect(await db.select().from(item).where(eq(item.sku, 'PRESS-1'))).toHaveLength(1);
 
   await catalog.setCells([{ sku: 'PRESS-1', attribute: 'name', text: 'Can' }], { press: randomUUID() });

@@ -56,6 +56,12 @@ export async function letIn<T>(right: Right, what: string, work: (person: Person
   );
 }
 
+/** Says that what this visit asks for was written down before: it changes nothing more. */
+export function wasRecorded(): void {
+  const visit = visits.getStore();
+  if (visit) visit.recorded++;
+}
+
 /** Who asks; the owner where a job or a script does the work. */
 export async function whoAsks(): Promise<Person> {
   return visits.getStore()?.person ?? owner;

@@ -2,6 +2,7 @@ import { eq, lt } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { pressed } from '../db/schema';
+import { wasRecorded } from './gate';
 
 /** How long an answer is kept for a press that comes again, in ms. */
 const keptFor = 86_400_000;
@@ -20,7 +21,10 @@ export async function oncePressed<R extends object>(press: string, work: () => P
     const [made] = await db.insert(pressed).ignore().values({ press, at: new Date(), answer: null });
     if (made.affectedRows === 1) break;
     const [known] = await db.select({ answer: pressed.answer }).from(pressed).where(eq(pressed.press, press));
-    if (known?.answer) return known.answer as R;
+    if (known?.answer) {
+      wasRecorded();
+      return known.answer as R;
+    }
     if (waited >= mostWaited) throw new InputError('answerLost');
     await new Promise((resolve) => setTimeout(resolve, lookEvery));
   }
