@@ -245,6 +245,7 @@ await main(async () => {
     task('types', [], () => whole('Types', bin('tsc'), ['--noEmit'])),
     task('lint', [], () => whole('Lint and format', bin('biome'), ['check', '--error-on-warnings'])),
     task('folders', [], () => whole('Folder rule', process.execPath, ['scripts/folders.mjs'])),
+    task('vocabulary', [], () => whole('Vocabulary', process.execPath, ['scripts/vocabulary.mjs'])),
     task('unused', [], () => whole('Unused code', bin('knip'), [])),
   ];
   try {
