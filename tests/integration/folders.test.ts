@@ -27,6 +27,16 @@ test('a tree in layers passes', () => {
   ).toEqual({ ok: true, said: '' });
 });
 
+test('a folder that grows beyond what may be is to be split', () => {
+  const files = (count: number) =>
+    Object.fromEntries(
+      Array.from({ length: count }, (_, at) => [`server/jobs/a${at}.ts`, `export const a${at} = 1;\n`]),
+    );
+  expect(rule(files(12)).ok).toBe(true);
+  expect(rule({ ...files(12), 'server/jobs/one.test.ts': '' }).ok).toBe(true);
+  expect(rule(files(13)).said).toMatch(/server\/jobs has 13 files, 12 at most/);
+});
+
 test.each<[string, Record<string, string>, RegExp]>([
   [
     'a room that takes from one above it',
