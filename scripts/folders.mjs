@@ -47,6 +47,40 @@ function layerComplaint(own, to) {
     : `${own} stands below ${to}, or beside it, and may not import it`;
 }
 
+/** The rooms of the server in floors, the lowest first: a room takes from its own floor and from those below. */
+const serverFloors = [
+  ['db', 'net'],
+  ['people', 'jobs', 'notices'],
+  ['ways', 'catalog', 'channels'],
+  ['evaluating', 'listings', 'sources', 'shop'],
+  ['submissions', 'schedules'],
+  ['feeds'],
+  ['demo'],
+];
+/** How many imports still go up from one room to another: they may become fewer, never more. */
+const upward = {
+  'catalog to evaluating': 9,
+  'catalog to listings': 3,
+  'channels to evaluating': 2,
+  'channels to feeds': 2,
+  'channels to listings': 1,
+  // The list of all questions.
+  'evaluating to feeds': 3,
+  'evaluating to submissions': 1,
+  'listings to feeds': 4,
+  'listings to submissions': 2,
+  'notices to feeds': 1,
+  'people to evaluating': 1,
+  'people to listings': 1,
+  'shop to submissions': 1,
+  'submissions to feeds': 2,
+  'ways to submissions': 1,
+};
+const floorOf = (room) => serverFloors.findIndex((floor) => floor.includes(room));
+const roomOf = (path) => /^server\/([^/]+)\//.exec(path)?.[1];
+/** Imports that go up, by the rooms between which they do. */
+const found = new Map();
+
 /** Files of a folder, tests left out; beyond that it is split by subject. */
 const MAX_FILES = 12;
 /** Folders that are larger by now: they may become smaller, never larger. */
@@ -130,6 +164,13 @@ for (const file of filesUnder(source)) {
       allowed[folder]?.some((one) => to.startsWith(`${one}/`)) ||
       exceptions.some((one) => one.from.test(own) && one.to.test(to));
     if (!fine) complaints.push(`${own} may not import ${to}`);
+    const [room, above] = [roomOf(own), roomOf(to)];
+    if (room && above && floorOf(room) < 0)
+      complaints.push(`server/${room} stands on no floor; give it a place in scripts/folders.mjs`);
+    else if (room && above && floorOf(above) > floorOf(room)) {
+      const pair = `${room} to ${above}`;
+      found.set(pair, [...(found.get(pair) ?? []), `${own} takes from ${to}`]);
+    }
     const layer = folder === 'core' && to.startsWith('core/') ? layerComplaint(own, to) : undefined;
     if (layer) complaints.push(layer);
   }
@@ -148,6 +189,12 @@ function walk(file, path) {
   done.add(file);
 }
 for (const file of graph.keys()) walk(file, []);
+
+for (const [pair, imports] of found)
+  if (imports.length > (upward[pair] ?? 0))
+    complaints.push(
+      `${pair}: ${imports.length} imports go up, ${upward[pair] ?? 0} at most: ${imports.join('; ')}`,
+    );
 
 const sizes = new Map();
 for (const file of graph.keys()) {

@@ -27,6 +27,18 @@ test('a tree in layers passes', () => {
   ).toEqual({ ok: true, said: '' });
 });
 
+test('on the server a room takes from floors below, and no import more goes up', () => {
+  const a = 'export const a = 1;\n';
+  const takes = (from: string) => `import { a } from '../${from}/a';\nexport const b = a;\n`;
+  expect(rule({ 'server/catalog/a.ts': a, 'server/feeds/b.ts': takes('catalog') }).ok).toBe(true);
+  expect(rule({ 'server/demo/a.ts': a, 'server/jobs/b.ts': takes('demo') }).said).toMatch(
+    /jobs to demo: 1 imports go up, 0 at most: server\/jobs\/b.ts takes from server\/demo\/a.ts/,
+  );
+  expect(rule({ 'server/jobs/a.ts': a, 'server/cellar/b.ts': takes('jobs') }).said).toMatch(
+    /stands on no floor/,
+  );
+});
+
 test('a folder that grows beyond what may be is to be split', () => {
   const files = (count: number) =>
     Object.fromEntries(
