@@ -4,6 +4,8 @@ import { startOwnStack } from '../support/ownStack';
 /** The database stands still for a while, and the application is stopped in the middle of sending. */
 const seconds = Number(process.env.LIVELY_OUTAGE ?? 8);
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+// A process of its own: settings and connections of this one belong to one application.
+test.use({ launchOptions: { args: ['--outages'] } });
 const env = { LIVELY_MINUTE: '0.5', LIVELY_STANDIN_SECONDS: '1' };
 const feed = 'lanternry-de';
 
