@@ -28,6 +28,7 @@ import { log, observed } from '../server/observing';
 import { forgetPresses } from '../server/people/presses';
 import { dropOld } from '../server/retention';
 import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
+import { settings } from '../server/settings';
 import { visitShop, wantVisits } from '../server/shop/visits';
 import { applyRun } from '../server/sources/applying';
 import { checkRun } from '../server/sources/checking';
@@ -44,6 +45,8 @@ const glanceEvery = 50;
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
 const lookEvery = 5000;
 const clearEvery = 3600_000;
+/** How often channels are looked for that are due to be asked, in ms. */
+const askEvery = 60_000;
 let stopping = false;
 const threads = startThreads(new URL('thread.js', import.meta.url).href);
 
@@ -227,6 +230,7 @@ async function glance(): Promise<void> {
 /** Looks now and then for what is due. */
 async function look(): Promise<void> {
   let cleared = 0;
+  let askedAt = 0;
   let countedOn: string | undefined;
   while (!stopping) {
     try {
@@ -236,7 +240,10 @@ async function look(): Promise<void> {
       countedOn = countedOn === undefined ? today() : await countOnNewDay(countedOn);
       await wantVisits();
       await wantCompared();
-      await wantAsked(new Date());
+      if (Date.now() - askedAt > askEvery / settings.haste) {
+        askedAt = Date.now();
+        await wantAsked(new Date());
+      }
       if (Date.now() - cleared > clearEvery) {
         cleared = Date.now();
         await clearOldJobs();

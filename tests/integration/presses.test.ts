@@ -41,14 +41,14 @@ test('what was refused is tried again with the same press; another press is anot
   expect(await catalog.addItem('PRESS-2', {}, null, { press: randomUUID() })).toMatchObject({ ok: false });
 });
 
-test('one that ended in the middle is said to be unknown, and old ones are forgotten', async () => {
+test('a press that ended in the middle is not carried out again; old presses are deleted', async () => {
   const press = randomUUID();
   await db.insert(pressed).values({ press, at: new Date(0), answer: null });
   const work = jest.fn(async () => ({ ok: true }));
-  const waiting = oncePressed(press, work);
+  await expect(oncePressed(press, work, 300)).rejects.toThrow('The answer to this change was lost.');
+  expect(work).not.toHaveBeenCalled();
   await forgetPresses(new Date());
-  // Forgotten it is a new one.
-  expect(await waiting).toEqual({ ok: true });
+  expect(await oncePressed(press, work)).toEqual({ ok: true });
   await expect(
     oncePressed(randomUUID(), async () => {
       throw new Error('it broke');

@@ -158,10 +158,12 @@ export function commonName(rows: readonly GroupRow[], axes: readonly string[]): 
   const end = ends > 0 ? first.slice(-ends) : '';
   // A unit goes with its number.
   const ofNumbers = names.every((one) => /\d\s*$/.test(one.slice(0, one.length - ends)));
-  let name = `${first.slice(0, begins)} ${ofNumbers ? end.replace(/^\s*(?:\p{L}{1,3}|["″'′])(?![\p{L}\p{N}])/u, '') : end}`;
-  // A word that all have by chance, because only some of the family came along, is a variant's all the same.
-  const told = axes.flatMap((axis) => rows.map((row) => asText(row.values[axis])));
-  name = withoutWords(name, told);
+  const common = `${first.slice(0, begins)} ${ofNumbers ? end.replace(/^\s*(?:\p{L}{1,3}|["″'′])(?![\p{L}\p{N}])/u, '') : end}`;
+  // All variants of this import may share a value by chance: it still belongs to them, not to the family.
+  const name = withoutWords(
+    common,
+    axes.flatMap((axis) => rows.map((row) => asText(row.values[axis]))),
+  );
   return /\p{L}{2}/u.test(name) ? name : '';
 }
 

@@ -26,6 +26,7 @@ import { changeCase } from '../text/letterCase';
 import { pictureLinksOf, textOfMarkup } from '../text/markup';
 import { compilePattern, patternTrouble } from '../text/pattern';
 import { trimSigns } from '../text/trimming';
+import { anyWordOf } from '../text/withoutWords';
 
 /** What a step may know of the feed it runs in. */
 export interface StepContext {
@@ -373,15 +374,10 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       const list = words
         .split(',')
         .map((word) => word.trim())
-        .filter((word) => word !== '')
-        .sort((a, b) => b.length - a.length)
-        .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/\s+/g, ' '));
+        .filter((word) => word !== '');
       if (list.length === 0) return (value) => value;
-      // Whole words only, with the space or comma before them. Runs of blanks are folded first, so that none is long.
-      const expression = new RegExp(
-        `[ ,;–-]{0,4}(?<![\\p{L}\\p{N}])(?:${list.join('|')})(?![\\p{L}\\p{N}])`,
-        'giu',
-      );
+      // With the space or comma before them. Runs of blanks are folded first, so that none is long.
+      const expression = new RegExp(`[ ,;–-]{0,4}${anyWordOf(list)}`, 'giu');
       return each((text) =>
         trimSigns(
           text

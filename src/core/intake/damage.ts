@@ -296,17 +296,17 @@ export function formulaDamage(cell: string): Proposal | undefined {
 /** A cell that a spreadsheet would run. It is never run, and no item takes it. */
 export const isFormula = (cell: string): boolean => /^\s*=\s*[^\s=]/.test(cell);
 
-/** UTF-8 signs of two and three bytes as Windows-1252 shows them; the first kind is hardly ever written on purpose. */
+/** UTF-8 characters of two and three bytes as Windows-1252 shows them. People hardly ever write these sequences. */
 const asShown =
   /[ÂÃ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]|â[\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]{2}/;
 const everyShown = new RegExp(`${asShown.source}|[ÄÅ][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]`, 'g');
 
-/** Signs as the bytes of Windows-1252, read as UTF-8; undefined where they are none. */
-function readAsUtf8(signs: string): string | undefined {
+/** Reads characters as the bytes of Windows-1252 in UTF-8; undefined where they are no valid UTF-8. */
+function readAsUtf8(text: string): string | undefined {
   const bytes: number[] = [];
-  for (const sign of signs) {
-    const code = sign.codePointAt(0) ?? 0;
-    const byte = highBytes.get(sign) ?? (code < 0x100 ? code : undefined);
+  for (const character of text) {
+    const code = character.codePointAt(0) ?? 0;
+    const byte = highBytes.get(character) ?? (code < 0x100 ? code : undefined);
     if (byte === undefined) return undefined;
     bytes.push(byte);
   }
@@ -325,7 +325,7 @@ export function encodingDamage(cell: string): Proposal | undefined {
   if (!/[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/.test(cell)) return undefined;
   const whole = readAsUtf8(cell);
   const to =
-    whole ?? (asShown.test(cell) ? cell.replace(everyShown, (signs) => readAsUtf8(signs) ?? signs) : cell);
+    whole ?? (asShown.test(cell) ? cell.replace(everyShown, (found) => readAsUtf8(found) ?? found) : cell);
   return to === cell
     ? undefined
     : { damage: 'encoding', from: cell, to, reason: 'UTF-8 that was read as Windows-1252' };

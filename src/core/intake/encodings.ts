@@ -84,8 +84,8 @@ const isAccented = (sign: string | undefined): boolean =>
   sign !== undefined && sign.charCodeAt(0) >= 0x80 && isLetter(sign);
 
 /**
- * Bytes without what is UTF-8 of two and three bytes among them: a cell that was damaged before says nothing of how the file
- * is written. All of them where nothing else would be left that says it.
+ * Bytes without their UTF-8 characters of two and three bytes: a cell that was damaged earlier is no evidence of the file's
+ * encoding. All bytes where no other evidence would be left.
  */
 function withoutDamage(bytes: Buffer): Buffer {
   const kept: number[] = [];

@@ -118,12 +118,25 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
   // Where the name itself may go, it may say nothing in place of others.
   const sayOnce = pattern.sayOnce && nameAt >= 0 && kindOf[nameAt] !== 'dropped';
 
+  const placeOf = new Map(
+    attributeAt.flatMap((code, at) => (code === undefined ? [] : [[code, at] as const])),
+  );
+  /** The places of axes whose value stands in that of an axis before them. */
+  const repeatedAt = (texts: readonly (string | undefined)[], axes: readonly string[]): readonly number[] => {
+    if (axes.length < 2) return [];
+    const places = axes.flatMap((axis) => placeOf.get(axis) ?? []);
+    return places.filter((at) =>
+      places.some((before) => before < at && contains(texts[before] ?? '', texts[at] ?? '')),
+    );
+  };
+
   const read = (row: Row): TitlePart[] => {
     const texts = readers.map((reader) => {
       const value = reader(row);
       return value === undefined ? undefined : asText(value) || undefined;
     });
     const { axes, sharedName, further } = familyOf(row);
+    for (const at of repeatedAt(texts, axes)) texts[at] = undefined;
     const made = texts.map(
       (whole, at): TitlePart => ({
         attribute: attributeAt[at],
@@ -138,13 +151,12 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
         places: [],
       }),
     );
-    withoutRepeats(made, axes);
     for (const { attribute, whole } of further) {
       const said = made.some(
         ({ kind, whole: other, attribute: of }, at) =>
           other !== undefined &&
           (((kind === 'kept' || (at === nameAt && !sharedName)) && says(other, whole)) ||
-            (axes.includes(of ?? '') && holds(other, whole))),
+            (axes.includes(of ?? '') && contains(other, whole))),
       );
       if (said && !(nameAt >= 0 && kindOf[nameAt] === 'dropped')) continue;
       made.push({
@@ -315,15 +327,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
       const value = (readers[at] as (typeof readers)[number])(row);
       texts[at] = value === undefined ? '' : typeof value === 'string' ? value : asText(value);
     }
-    if (axes.length > 1)
-      for (let at = 1; at < texts.length; at++)
-        if (texts[at] !== '' && axes.includes(attributeAt[at] ?? ''))
-          for (let before = 0; before < at; before++)
-            if (
-              axes.includes(attributeAt[before] ?? '') &&
-              holds(texts[before] as string, texts[at] as string)
-            )
-              texts[at] = '';
+    for (const at of repeatedAt(texts, axes)) texts[at] = '';
     const name = sayOnce ? texts[nameAt] : '';
     if (name)
       for (let at = 0; at < texts.length; at++) {
@@ -440,28 +444,14 @@ export function byBranch(
 /** Shorter than this a text is too short to be found said: "M" and "2" stand in many a name. */
 const leastSaid = 3;
 
-/** Whether a value of one axis holds that of another as words of its own, however short: a colour "red S" holds the size "S". */
-function holds(value: string, other: string): boolean {
+/** Whether the value of one axis contains that of another as words of its own, however short: the colour "red S" the size "S". */
+function contains(value: string, other: string): boolean {
   if (other === '' || value.length <= other.length || !/\p{L}/u.test(other)) return false;
   for (let at = value.indexOf(other); at >= 0; at = value.indexOf(other, at + 1)) {
     const [before, after] = [value[at - 1] ?? ' ', value[at + other.length] ?? ' '];
     if (!/[\p{L}\p{N}]/u.test(before) && !/[\p{L}\p{N}]/u.test(after)) return true;
   }
   return false;
-}
-
-/** Leaves an axis out that an earlier one says already. */
-function withoutRepeats(made: TitlePart[], axes: readonly string[]): void {
-  for (const [at, part] of made.entries()) {
-    if (part.whole === undefined || !axes.includes(part.attribute ?? '')) continue;
-    const said = made
-      .slice(0, at)
-      .some(
-        ({ attribute, whole }) =>
-          whole !== undefined && axes.includes(attribute ?? '') && holds(whole, part.whole ?? ''),
-      );
-    if (said) made[at] = { ...part, whole: undefined, text: undefined };
-  }
 }
 
 /** Whether a name says a text, as whole words, letter case and accents aside. Numbers alone are never said: "2" of "2 in 1" is another. */

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { and, count, eq, inArray, sql } from 'drizzle-orm';
 import { rowOf } from '../../core/catalog/item';
 import type { Row } from '../../core/catalog/value';
 import { evaluate } from '../../core/listing/evaluate';
@@ -7,8 +7,10 @@ import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { run, runItem, source } from '../db/schema';
 import { asked } from '../evaluating/asked';
+import { keptFor } from '../evaluating/keptFor';
 import { evaluationOf } from '../listings/evaluation';
 import { EvaluationFailed } from '../listings/failure';
+import { stagedChunks } from '../sources/staging';
 import { feedPlans, listFeeds } from './drafts';
 import { feedName } from './feedName';
 
@@ -35,63 +37,63 @@ export interface ImportEffects {
   readonly of: number;
 }
 
-/** Rows of an import that are tried at most: of more it says how many were. */
-const mostRows = 20_000;
-const rowsAtOnce = 500;
+/** At most so many rows are tried: beyond that the page says how many were. */
+const MAX_ROWS = 5000;
+const CHUNK_ROWS = 250;
 
-/** What an import that was checked would do to every feed, were it brought in now. Undefined where there is no such import. */
+/** Computes what a checked import would do to every feed if it were applied now. Undefined where there is no such import. */
 export const importEffects = asked('importEffects', effectsOf);
 async function effectsOf(id: number): Promise<ImportEffects | undefined> {
-  const [found] = await db
-    .select({ counts: run.counts, waits: source.waitsFor })
-    .from(run)
-    .innerJoin(source, eq(source.id, run.sourceId))
-    .where(eq(run.id, id));
+  const wanted = and(eq(runItem.chosen, true), inArray(runItem.kind, ['new', 'changed']));
+  const [[found], [chosen]] = await Promise.all([
+    db
+      .select({ counts: run.counts, finishedAt: run.finishedAt, waits: source.waitsFor })
+      .from(run)
+      .innerJoin(source, eq(source.id, run.sourceId))
+      .where(eq(run.id, id)),
+    db
+      .select({ count: count(), sum: sql<string>`coalesce(sum(${runItem.row}), 0)` })
+      .from(runItem)
+      .where(and(eq(runItem.runId, id), wanted)),
+  ]);
   if (!found) return undefined;
   const snapshot = await currentSnapshot();
-  const feeds = await Promise.all((await listFeeds()).map((head) => feedTried(head.code)));
-  let tried = 0;
-  for (let after = Number.MIN_SAFE_INTEGER; tried < mostRows; ) {
-    const rows = await db
-      .select()
-      .from(runItem)
-      .where(
-        and(
-          eq(runItem.runId, id),
-          gt(runItem.row, after),
-          eq(runItem.chosen, true),
-          inArray(runItem.kind, ['new', 'changed']),
-        ),
-      )
-      .orderBy(asc(runItem.row))
-      .limit(rowsAtOnce);
-    for (const { sku, kind, family, values } of rows) {
-      const at = kind === 'changed' ? snapshot.positionOf(sku) : undefined;
-      const known = at === undefined ? undefined : snapshot.items[at];
-      const code = family ?? known?.family;
-      const row = rowOf(
-        { sku, values: { ...known?.values, ...values }, ...(code ? { family: code } : {}) },
-        code ? snapshot.families.get(code) : undefined,
-        snapshot.index,
-      );
-      for (const feed of feeds) feed?.takes(sku, row, at);
+  const feeds = (await Promise.all((await listFeeds()).map(({ code }) => feedTried(code)))).filter(
+    (feed) => feed !== undefined,
+  );
+  // The page is drawn again with every press on it: nothing is computed twice for the same rows, catalog and plans.
+  const key = [id, found.finishedAt?.getTime(), chosen?.count, chosen?.sum, ...feeds.map(({ made }) => made)];
+  const { tried, effects } = await keptFor(snapshot, `import ${key.join()}`, async () => {
+    let tried = 0;
+    for await (const rows of stagedChunks(id, wanted, CHUNK_ROWS)) {
+      for (const { sku, kind, family, values } of rows) {
+        const at = kind === 'changed' ? snapshot.positionOf(sku) : undefined;
+        const known = at === undefined ? undefined : snapshot.items[at];
+        const code = family ?? known?.family;
+        const row = rowOf(
+          { sku, values: { ...known?.values, ...values }, ...(code ? { family: code } : {}) },
+          code ? snapshot.families.get(code) : undefined,
+          snapshot.index,
+        );
+        for (const feed of feeds) feed.takes(sku, row, at);
+      }
+      tried += rows.length;
+      if (tried >= MAX_ROWS) break;
     }
-    const last = rows.at(-1);
-    if (!last) break;
-    after = last.row;
-    tried += rows.length;
-  }
+    return { tried, effects: feeds.map((feed) => feed.effect()) };
+  });
   const waits = new Set(found.waits ?? []);
   return {
-    feeds: feeds.flatMap((feed) => (feed ? [{ ...feed.effect(), waits: waits.has(feed.code) }] : [])),
+    feeds: effects.map((effect) => ({ ...effect, waits: waits.has(effect.feed) })),
     tried,
-    of: found.counts.new + found.counts.changed,
+    of: chosen?.count ?? 0,
   };
 }
 
 /** A feed that rows of an import are tried on, one after another. */
 interface Tried {
-  readonly code: string;
+  /** Which evaluation it is tried on. */
+  readonly made: string;
   takes(sku: string, row: Row, at: number | undefined): void;
   effect(): Omit<ImportEffect, 'waits'>;
 }
@@ -102,7 +104,7 @@ async function feedTried(code: string): Promise<Tried | undefined> {
   const name = await feedName(plans.head);
   const counts = { joins: 0, ready: 0, blockedNow: 0, blockedThen: 0 };
   try {
-    const { compiled, listings } = await evaluationOf(
+    const { compiled, listings, made } = await evaluationOf(
       plans.published ?? plans.draft,
       await channelOf(plans.head.channel),
       await currentSnapshot(),
@@ -110,7 +112,7 @@ async function feedTried(code: string): Promise<Tried | undefined> {
     counts.blockedNow = listings.positions((at) => listings.stateAt(at) === 'blocked').length;
     counts.blockedThen = counts.blockedNow;
     return {
-      code,
+      made: String(made),
       takes(sku, row, at) {
         const { state } = evaluate(compiled, sku, row);
         const before = at === undefined ? undefined : listings.stateAt(at);
@@ -124,7 +126,7 @@ async function feedTried(code: string): Promise<Tried | undefined> {
   } catch (error) {
     if (!(error instanceof EvaluationFailed)) throw error;
     return {
-      code,
+      made: 'failed',
       takes: () => undefined,
       effect: () => ({ feed: code, name, ...counts, failed: error.message }),
     };

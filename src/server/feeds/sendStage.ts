@@ -382,16 +382,31 @@ function* valuesOf({ listings, sheet }: FeedDue, wanted: (due: Due) => boolean) 
     if (out && wanted(due)) yield { sku, values: valuesByField(sheet, out.values) };
 }
 
+/** Values about to be sent that the channel rejected before; computed again once a submission has other answers. */
+const rejectedIn = (due: FeedDue, work: FeedWork, submissions: readonly SubmissionRow[]) =>
+  keptFor(
+    due.listings,
+    `rejected ${submissions.map(({ id, refused }) => `${id} ${refused}`).join()}`,
+    async (): Promise<SendStage['rejected']> =>
+      rejectedBefore(
+        due.sheet,
+        await rejectedLately(due.plans.head.code),
+        valuesOf(due, (one) => toPut.has(one)),
+        valuesOf(due, (one) => one === 'unchanged'),
+      )
+        .slice(0, mostRejected)
+        .map((one) => ({ ...one, label: work.labelOf(one.field) })),
+  );
+
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
 export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
   const { sheet, plans } = work;
-  const [due, submissions, destination, records, rejectedOnce] = await Promise.all([
+  const [due, submissions, destination, records] = await Promise.all([
     dueOn(code),
     listSubmissions(code),
     destinationView(work.plans.head),
     comparisonView(code, sheet),
-    rejectedLately(code),
   ]);
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
@@ -471,18 +486,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
     destination,
     feed: code,
-    rejected: due
-      ? keptFor(due.listings, `rejected ${rejectedOnce.map(({ sku }) => sku).join()}`, () =>
-          rejectedBefore(
-            sheet,
-            rejectedOnce,
-            valuesOf(due, (one) => toPut.has(one)),
-            valuesOf(due, (one) => one === 'unchanged'),
-          )
-            .slice(0, mostRejected)
-            .map((one) => ({ ...one, label: work.labelOf(one.field) })),
-        )
-      : [],
+    rejected: due ? await rejectedIn(due, work, submissions) : [],
     records,
     recordLabels: Object.fromEntries(
       Object.keys(sheet.delivery.list?.values ?? {}).map((field) => [field, work.labelOf(field)]),

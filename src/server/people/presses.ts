@@ -4,20 +4,23 @@ import { db } from '../db/connection';
 import { pressed } from '../db/schema';
 import { wasRecorded } from './gate';
 
-/** How long an answer is kept for a press that comes again, in ms. */
-const keptFor = 86_400_000;
-/** How long a press that comes again waits for the answer of the first, in ms. */
-const mostWaited = 15_000;
-const lookEvery = 100;
+/** Milliseconds for which the answer to a press is stored. */
+const storedMs = 86_400_000;
+const pollMs = 100;
 
 /**
- * Does what a press asks for once, however often it arrives: where its answer was lost on the way, the same press gets the same
- * answer. What was refused changed nothing, and is tried again.
+ * Carries a press out once, however often it arrives: where its answer was lost, the same press gets the same answer. A refused
+ * press changed nothing and is carried out again.
  * @param press a UUID that the page made for the press (RFC 9562)
- * @throws InputError where the first one was never answered: its process ended in the middle
+ * @param maxWaitMs how long a repeated press waits for the answer of the first
+ * @throws InputError where the first one has no answer: its process ended in the middle, or the answer could not be stored
  */
-export async function oncePressed<R extends object>(press: string, work: () => Promise<R>): Promise<R> {
-  for (let waited = 0; ; waited += lookEvery) {
+export async function oncePressed<R extends object>(
+  press: string,
+  work: () => Promise<R>,
+  maxWaitMs = 15_000,
+): Promise<R> {
+  for (let waitedMs = 0; ; waitedMs += pollMs) {
     const [made] = await db.insert(pressed).ignore().values({ press, at: new Date(), answer: null });
     if (made.affectedRows === 1) break;
     const [known] = await db.select({ answer: pressed.answer }).from(pressed).where(eq(pressed.press, press));
@@ -25,22 +28,21 @@ export async function oncePressed<R extends object>(press: string, work: () => P
       wasRecorded();
       return known.answer as R;
     }
-    if (waited >= mostWaited) throw new InputError('answerLost');
-    await new Promise((resolve) => setTimeout(resolve, lookEvery));
+    if (waitedMs >= maxWaitMs) throw new InputError('answerLost');
+    await new Promise((resolve) => setTimeout(resolve, pollMs));
   }
   const forget = () => db.delete(pressed).where(eq(pressed.press, press));
-  try {
-    const answer = await work();
-    if ('ok' in answer && answer.ok === false) await forget();
-    else await db.update(pressed).set({ answer }).where(eq(pressed.press, press));
-    return answer;
-  } catch (error) {
+  const answer = await work().catch(async (error: unknown) => {
     await forget();
     throw error;
-  }
+  });
+  if ('ok' in answer && answer.ok === false) await forget();
+  // Where this fails the press stays without an answer: it must not be carried out a second time.
+  else await db.update(pressed).set({ answer }).where(eq(pressed.press, press));
+  return answer;
 }
 
 /** Forgets presses that nobody will send again. */
 export async function forgetPresses(now: Date): Promise<void> {
-  await db.delete(pressed).where(lt(pressed.at, new Date(now.getTime() - keptFor)));
+  await db.delete(pressed).where(lt(pressed.at, new Date(now.getTime() - storedMs)));
 }

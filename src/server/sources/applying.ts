@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { sourceCode, type Values, waitsForCode } from '../../core/catalog/item';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
 import { columnsOf } from '../../core/intake/mapping';
@@ -8,6 +8,7 @@ import { db } from '../db/connection';
 import { family, type ItemState, item, run, runFamily, runItem, source } from '../db/schema';
 import { enqueue, type Work } from '../jobs/queue';
 import { writeRunFamilies } from './families';
+import { stagedChunks } from './staging';
 
 const chunkItems = 1000;
 type Staged = typeof runItem.$inferSelect;
@@ -28,25 +29,13 @@ export async function applyRun(id: number, work: Work): Promise<void> {
     ]),
   );
   const total = started.counts.new + started.counts.changed + started.counts.missing;
-  let after = Number.MIN_SAFE_INTEGER;
   let done = started.rowsDone;
-  for (;;) {
-    const rows = await db
-      .select()
-      .from(runItem)
-      .where(
-        and(
-          eq(runItem.runId, id),
-          gt(runItem.row, after),
-          eq(runItem.chosen, true),
-          eq(runItem.applied, false),
-          inArray(runItem.kind, ['new', 'changed', 'missing']),
-        ),
-      )
-      .orderBy(asc(runItem.row))
-      .limit(chunkItems);
-    if (rows.length === 0) break;
-    after = rows.at(-1)?.row ?? 0;
+  const wanted = and(
+    eq(runItem.chosen, true),
+    eq(runItem.applied, false),
+    inArray(runItem.kind, ['new', 'changed', 'missing']),
+  );
+  for await (const rows of stagedChunks(id, wanted, chunkItems)) {
     done += rows.length;
     await db.transaction(async (tx) => {
       await work.hold(tx);

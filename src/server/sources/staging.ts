@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, type SQL } from 'drizzle-orm';
 import { axisCodes } from '../../core/catalog/attributes';
 import { groupKeyOf } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
@@ -13,7 +13,7 @@ import {
 } from '../../core/intake/mapping';
 import type { SourceRow } from '../../files/reading';
 import { readFamilyValues } from '../catalog/changes';
-import type { Transaction } from '../db/connection';
+import { db, type Transaction } from '../db/connection';
 import { type ItemState, item, type RunItemKind, runItem } from '../db/schema';
 
 export type RunItemRow = typeof runItem.$inferInsert;
@@ -231,4 +231,24 @@ export async function stageRows(
     });
   }
   return { staged, refused, items, held };
+}
+
+/** Staged rows of a run in the order of its file, some at a time. @param where which of them; undefined for all */
+export async function* stagedChunks(
+  id: number,
+  where: SQL | undefined,
+  size: number,
+): AsyncGenerator<(typeof runItem.$inferSelect)[]> {
+  for (let after = Number.MIN_SAFE_INTEGER; ; ) {
+    const rows = await db
+      .select()
+      .from(runItem)
+      .where(and(eq(runItem.runId, id), gt(runItem.row, after), where))
+      .orderBy(asc(runItem.row))
+      .limit(size);
+    const last = rows.at(-1);
+    if (!last) return;
+    yield rows;
+    after = last.row;
+  }
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { aboutImport, type Values } from '../../core/catalog/item';
 import { sameValue, type Value } from '../../core/catalog/value';
 import {
@@ -14,6 +14,7 @@ import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { family, type ItemState, item, run, runFamily, runItem } from '../db/schema';
 import type { Work } from '../jobs/queue';
+import { stagedChunks } from './staging';
 
 const chunkItems = 1000;
 type Staged = typeof runItem.$inferSelect;
@@ -82,17 +83,8 @@ export async function undoRun(id: number, work: Work): Promise<void> {
   const [started] = await db.select().from(run).where(eq(run.id, id));
   if (started?.state !== 'undoing') return;
   const total = started.counts.new + started.counts.changed + started.counts.missing;
-  let after = Number.MIN_SAFE_INTEGER;
   let done = 0;
-  for (;;) {
-    const rows = await db
-      .select()
-      .from(runItem)
-      .where(and(eq(runItem.runId, id), gt(runItem.row, after), eq(runItem.applied, true)))
-      .orderBy(asc(runItem.row))
-      .limit(chunkItems);
-    if (rows.length === 0) break;
-    after = rows.at(-1)?.row ?? 0;
+  for await (const rows of stagedChunks(id, eq(runItem.applied, true), chunkItems)) {
     done += rows.length;
     await db.transaction(async (tx) => {
       await work.hold(tx);

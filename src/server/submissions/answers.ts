@@ -39,14 +39,15 @@ export async function endBatch(
   });
 }
 
-/**
- * The entries of a batch that have no last answer yet, some at a time, held until the transaction ends: a batch may be a whole
- * catalog.
- */
-async function* openEntries(
+/** Answers after which another one is waited for. */
+const openAnswers = ['waiting', 'inReview'] as const satisfies readonly EntryAnswer[];
+
+/** The entries of a batch with some answers, in chunks, locked until the transaction ends: a batch may be a whole catalog. */
+async function* entriesWith(
   tx: Transaction,
   found: SubmissionRow,
   position: number,
+  answers: readonly EntryAnswer[],
 ): AsyncGenerator<EntryRow[]> {
   for (let behind = -1; ; ) {
     const part = await tx
@@ -57,7 +58,7 @@ async function* openEntries(
           eq(submissionEntry.submissionId, found.id),
           eq(submissionEntry.batch, position),
           gt(submissionEntry.position, behind),
-          inArray(submissionEntry.answer, ['waiting', 'inReview']),
+          inArray(submissionEntry.answer, [...answers]),
         ),
       )
       .orderBy(asc(submissionEntry.position))
@@ -76,7 +77,7 @@ export async function endEntries(
   position: number,
   how: 'failed' | 'lost',
 ) {
-  for await (const open of openEntries(tx, found, position))
+  for await (const open of entriesWith(tx, found, position, openAnswers))
     await apply(
       tx,
       found,
@@ -166,7 +167,7 @@ export async function applyAnswers(
       : [{ entry, answer: 'inReview', problems, event: { event: 'inReview', ...ours } }];
   };
   let rest = 0;
-  for await (const open of openEntries(tx, found, position)) {
+  for await (const open of entriesWith(tx, found, position, openAnswers)) {
     const applied = open.flatMap(appliedTo);
     await apply(tx, found, applied);
     rest += open.length - applied.filter(({ answer }) => answer !== 'inReview').length;
@@ -194,24 +195,7 @@ export async function applyLater(
 ): Promise<{ accepted: number; refused: number }> {
   const counts = { accepted: 0, refused: 0 };
   const said = new Map(answers.map((one) => [one.key, one]));
-  for (let behind = ''; ; ) {
-    const part = await tx
-      .select()
-      .from(submissionEntry)
-      .where(
-        and(
-          eq(submissionEntry.submissionId, found.id),
-          eq(submissionEntry.batch, position),
-          gt(submissionEntry.sku, behind),
-          inArray(submissionEntry.answer, ['accepted', 'refused', 'silent']),
-        ),
-      )
-      .orderBy(asc(submissionEntry.sku))
-      .limit(rowsAtOnce)
-      .for('update');
-    const last = part.at(-1);
-    if (!last) return counts;
-    behind = last.sku;
+  for await (const part of entriesWith(tx, found, position, ['accepted', 'refused', 'silent'])) {
     const known = await lockedLedger(
       tx,
       found.feed,
@@ -233,6 +217,7 @@ export async function applyLater(
     });
     await apply(tx, found, applied);
   }
+  return counts;
 }
 
 /** Counts a submission's answers anew, after some of them have changed. */

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, isNull, lte, or, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, inArray, isNotNull, isNull, lte, or, sql } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import {
@@ -30,7 +30,7 @@ import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
  * compared with our records.
  */
 
-/** Later results are asked for after so long, and lists compared, in ms. */
+/** Milliseconds between two requests for later results, and between two comparisons. */
 const askedEvery = 3_600_000;
 const comparedEvery = 86_400_000;
 /** What is kept of the differences, to be shown and taken over. */
@@ -44,12 +44,17 @@ const saysMore = (sheet: Sheet): boolean => asksLater(sheet) || sheet.delivery.l
 /** Puts the feeds on the queue whose channels have not been asked for a while; once each, whoever asks. */
 export async function wantAsked(now: Date): Promise<void> {
   const before = new Date(now.getTime() - askedEvery / settings.haste);
+  const answered = db
+    .select({ id: submission.id })
+    .from(submission)
+    .where(and(eq(submission.feed, feed.code), eq(submission.state, 'answered')));
   const due = await db
-    .selectDistinct({ code: feed.code, channel: feed.channel })
+    .select({ code: feed.code, channel: feed.channel })
     .from(feed)
-    .innerJoin(submission, and(eq(submission.feed, feed.code), eq(submission.state, 'answered')))
     .leftJoin(channelComparison, eq(channelComparison.feed, feed.code))
-    .where(or(isNull(channelComparison.askedAt), lte(channelComparison.askedAt, before)));
+    .where(
+      and(or(isNull(channelComparison.askedAt), lte(channelComparison.askedAt, before)), exists(answered)),
+    );
   for (const { code, channel } of due)
     if (saysMore((await channelOf(channel)).sheet)) await wantChannelAsked(code);
 }

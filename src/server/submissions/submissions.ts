@@ -719,8 +719,8 @@ export async function submissionEntries(id: number) {
     .orderBy(submissionEntry.position);
 }
 
-/** Rejected listings of a feed's last submissions, the latest first; so many at most. */
-export async function rejectedLately(code: string, most = 2000): Promise<RejectedOnce[]> {
+/** Rejected listings of a feed's last live submissions, the latest first; so many at most. */
+export async function rejectedLately(code: string, most = 500): Promise<RejectedOnce[]> {
   return db
     .select({
       sku: submissionEntry.sku,
@@ -729,7 +729,7 @@ export async function rejectedLately(code: string, most = 2000): Promise<Rejecte
     })
     .from(submissionEntry)
     .innerJoin(submission, eq(submission.id, submissionEntry.submissionId))
-    .where(and(eq(submission.feed, code), eq(submissionEntry.answer, 'refused')))
+    .where(and(eq(submission.feed, code), isLive, eq(submissionEntry.answer, 'refused')))
     .orderBy(desc(submissionEntry.submissionId))
     .limit(most);
 }
