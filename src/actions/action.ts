@@ -15,7 +15,7 @@ export type Told<T = { words: string }> = ({ ok: true } & T) | Refusal;
 
 type Inputs = z.ZodTuple;
 
-/** The number of a press, handed over behind everything else: what comes twice with it is carried out once. */
+/** The number of a press, as the last argument: an action carries each press out once. */
 export interface Press {
   readonly press: string;
 }

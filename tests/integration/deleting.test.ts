@@ -61,7 +61,7 @@ test('a source goes with its runs; its items stay', async () => {
   const { id, sourceId } = await bringIn('gone.csv', 'sku,name,price\nGONE-1,Pot,1.00\n');
   expect((await listSources()).find((one) => one.id === sourceId)).toMatchObject({ items: 1 });
   await db.update(run).set({ state: 'checking' }).where(eq(run.id, id));
-  await expect(removeSource(sourceId)).rejects.toThrow('being worked on');
+  await expect(removeSource(sourceId)).rejects.toThrow('is running');
   await db.update(run).set({ state: 'done' }).where(eq(run.id, id));
   await removeSource(sourceId);
   expect(await db.select().from(source).where(eq(source.id, sourceId))).toEqual([]);

@@ -94,7 +94,7 @@ describe('a disk without room', () => {
     mkdirSync(join(small, 'uploads'), { recursive: true });
     fill();
     await expect(takeFile('big.csv', bodyOf(`SKU;Name\n${'A;B\n'.repeat(200_000)}`))).rejects.toThrow(
-      'The disk of the server is full, so nothing was kept.',
+      'The disk of the server is full, so the file was not stored.',
     );
     expect(readdirSync(join(small, 'uploads'))).toEqual([]);
   });

@@ -356,7 +356,7 @@ export const startingAttributes: readonly Attribute[] = [
     'text',
     'meta description|seo description|seitenbeschreibung',
   ),
-  define(sourceCode, 'Brought in by', 'text', ''),
+  define(sourceCode, 'Imported from', 'text', ''),
   define(waitsForCode, 'Waits for feeds', 'text', '', undefined, { list: true }),
 ];
 

@@ -65,7 +65,7 @@ export function codesIn(items: Iterable<Item>, families: Iterable<Family>): Set<
 export const sourceCode = 'source';
 /** The attribute that names the feeds that an item does not join yet. */
 export const waitsForCode = 'waitsFor';
-/** Attributes that are about how an item came in: no channel asks for them. */
+/** Attributes about the import of an item; no channel asks for them. */
 export const aboutImport: ReadonlySet<string> = new Set([sourceCode, waitsForCode]);
 
 /** Attributes that name one item and so are never a family's. */

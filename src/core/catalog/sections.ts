@@ -56,7 +56,7 @@ export const sections: readonly { readonly name: string; readonly codes: readonl
     ],
   },
   { name: 'Its page', codes: ['url', 'pageTitle', 'pageDescription'] },
-  { name: 'How it came in', codes: [sourceCode, waitsForCode] },
+  { name: 'Import', codes: [sourceCode, waitsForCode] },
 ];
 
 /** What an item that is only downloaded has no use for. */

@@ -45,7 +45,7 @@ const fieldRoles = [
   'pictureText',
   'availability',
   'group',
-  // What the variants of a family differ by: said of nothing that is no variant.
+  // The variant axes; empty for an item of no family.
   'axes',
 ] as const;
 export type FieldRole = (typeof fieldRoles)[number];

@@ -190,7 +190,7 @@ export const checkDefinitions: { readonly [K in CheckName]: CheckDefinition<K> }
   },
   sameGtin: {
     about:
-      'A GTIN stands on several listings where the channel does not say that it must be unique; many refuse both all the same. It blocks nothing, whatever is said of it.',
+      'Several listings have the same GTIN, and the channel does not require it to be unique. Many channels reject all of them. It never blocks.',
     severity: ['risk'],
     on: 'GTINs',
     source: gs1,

@@ -127,20 +127,20 @@ export const errorWords = {
   noCurrency: ({ currency }: Facts<'currency'>) =>
     `${currency} is no currency of ISO 4217, such as EUR. Nothing was changed.`,
   noZone: ({ zone }: Facts<'zone'>) => `${zone} is no time zone, such as Europe/Berlin. Nothing was changed.`,
-  channelSaysNoMore: () => 'This channel has no list to compare with, and says no later results.',
+  channelSaysNoMore: () => 'This channel offers no list to compare with and no later results.',
   feedUnderWay: () => 'A submission of this feed is under way or held. End it first, then delete the feed.',
-  sourceUnderWay: () => 'A file of this source is being worked on. Wait until it is done, or stop it.',
+  sourceUnderWay: () => 'An import of this source is running. Wait until it has finished, or stop it.',
   channelHasFeeds: ({ feeds }: Facts<'feeds'>) => `Delete its feeds first: ${feeds}.`,
   channelStays: () => 'A channel that ships with Lively Cart cannot be deleted.',
   answerLost: () => 'The answer to this change was lost. Load the page again to see whether it was saved.',
-  nothingDiffers: () => 'Nothing differs from the channel’s list any more.',
+  nothingDiffers: () => 'Our records no longer differ from the channel’s list.',
   nothingWaits: () => 'No item waits to join this feed any more.',
   noSource: () => 'There is no such source any more.',
   sourceWithoutAddress: () => 'This source has no address to fetch from.',
   columnMissing: ({ column, label }: Facts<'column' | 'label'>) =>
     `The file has no column “${column}”, which fills ${label}. Nothing was changed. Choose another column or the right file.`,
   diskFull: () =>
-    'The disk of the server is full, so nothing was kept. Whoever runs it has to make room; then bring the file in again.',
+    'The disk of the server is full, so the file was not stored. Ask the administrator to free space, then import the file again.',
   fileTooLarge: () =>
     'The file is larger than 2 GB. Nothing was changed. Split it and bring the parts in one after another.',
   runElsewhere: () => 'The run is no longer at this point; the page shows where it is now.',

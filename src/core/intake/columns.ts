@@ -292,7 +292,7 @@ export function readColumns(
   english: English = () => [],
   earlier: EarlierColumns = () => [],
 ): ReadColumns {
-  // How items came in is read from our own exports alone: a supplier's "source" is something else.
+  // Attributes about the import are read from our own exports only: a supplier's "source" is something else.
   const plain = attributes.filter(
     ({ code, label }) =>
       languageInCode(code) === undefined && (!aboutImport.has(code) || columns.includes(label)),

@@ -5,7 +5,7 @@ import { rejectedBefore } from './rejectedBefore';
 const { sheet } = lanternry;
 const problem = (field: string | null, text: string) => ({ code: 'X', field, text });
 
-test('a value that the channel rejected on one listing is told before it goes out on another', () => {
+test('values that the channel rejected on one listing are named before another is sent with them', () => {
   const rejected = [
     {
       sku: 'A',

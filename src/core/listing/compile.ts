@@ -225,7 +225,7 @@ function joinsOf({ joined = {} }: Plan, sheet: Sheet, index: AttributeIndex): Jo
   };
 }
 
-/** Whether an item is one that does not join the feed yet. */
+/** Whether an item still waits to join the feed. */
 function waitsFor(feed: string | undefined, index: AttributeIndex): (row: Row) => boolean {
   const slot = index.slotOf(waitsForCode);
   if (feed === undefined || slot === undefined) return () => false;
@@ -457,7 +457,7 @@ function asChosen(
   };
 }
 
-/** A field about variants stays empty for an item of no family, whatever fills it. */
+/** Keeps a field about variants empty for an item of no family. */
 function ofVariants(made: CompiledComposition, index: AttributeIndex): CompiledComposition {
   const slot = index.slotOf('family');
   const isVariant = (row: Row) => slot !== undefined && row[slot] !== undefined;
@@ -471,10 +471,7 @@ function ofVariants(made: CompiledComposition, index: AttributeIndex): CompiledC
   };
 }
 
-/**
- * Availability of what is sold out and may be ordered all the same: back-order, where the channel has a word for it that its
- * value mapping leads to; what the item says where it has none.
- */
+/** Sends a sold-out item that may be back-ordered as back-order, where the value mapping leads to a choice of the channel. */
 function onBackOrder(
   made: CompiledComposition,
   { choices }: Field,

@@ -94,7 +94,7 @@ describe('a listing of the demo', () => {
       ['later', 'sold_out', 'sold_out'],
     );
     expect(sent(knows, row('InStock', 'true'))).toBe('available');
-    // A channel without such a word is told what it was told before.
+    // A channel without such a choice still gets “sold out”.
     expect(sent(of(['available', 'sold_out']), row('OutOfStock', 'true'))).toBe('sold_out');
     const knots = explain(knows, row('OutOfStock', 'true'), 'stock');
     expect(knots.map(({ what, value }) => [what, value]).slice(0, 2)).toEqual([
@@ -103,7 +103,7 @@ describe('a listing of the demo', () => {
     ]);
   });
 
-  test('what a family varies by is said of variants alone', () => {
+  test('the axes of a family are sent for variants only', () => {
     const sheet = {
       ...lanternry.sheet,
       fields: lanternry.sheet.fields.map((field) =>

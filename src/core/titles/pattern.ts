@@ -121,7 +121,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
   const placeOf = new Map(
     attributeAt.flatMap((code, at) => (code === undefined ? [] : [[code, at] as const])),
   );
-  /** The places of axes whose value stands in that of an axis before them. */
+  /** Positions of axes whose value is part of the value of an earlier axis. */
   const repeatedAt = (texts: readonly (string | undefined)[], axes: readonly string[]): readonly number[] => {
     if (axes.length < 2) return [];
     const places = axes.flatMap((axis) => placeOf.get(axis) ?? []);

@@ -6,13 +6,13 @@ import { db } from '../db/connection';
 import { item } from '../db/schema';
 import { editCatalog } from './editing';
 
-/** Items that were brought in and do not join a feed until a person lets them. */
+/** New items that wait until a person adds them to a feed. */
 
 const waitsPath = `$.${waitsForCode}`;
 const waits = (feed: string) =>
   sql`json_contains(json_extract(${item.values}, ${waitsPath}), json_quote(${feed})) and ${item.archived} = false`;
 
-/** How many items wait for a feed, by the source that brought them in; the most first. Empty where it is not known. */
+/** Counts the items that wait for a feed by source, largest first. An empty source is unknown. */
 export async function waitingFor(feed: string): Promise<{ source: string; count: number }[]> {
   const source = sql<string>`coalesce(json_value(${item.values}, '$.source'), '')`;
   const found = await db
@@ -25,8 +25,8 @@ export async function waitingFor(feed: string): Promise<{ source: string; count:
 }
 
 /**
- * Lets items join a feed that have waited for it: an edit of the catalog, which can be undone.
- * @param source only those that it brought in; all where left out
+ * Adds waiting items to a feed, as an edit of the catalog that can be undone.
+ * @param source only items of this source; all where left out
  * @throws InputError where none waits
  */
 export async function letJoin(feed: string, source?: string) {

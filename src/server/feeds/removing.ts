@@ -87,7 +87,7 @@ export async function removeFeed(code: string): Promise<void> {
     .innerJoin(submission, eq(submission.id, batch.submissionId))
     .where(eq(submission.feed, code));
   await db.transaction(async (tx) => {
-    // Whoever begins a submission meanwhile finds no feed.
+    // Locked, so that no submission of it begins meanwhile.
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     await tx.delete(notice).where(eq(notice.feed, code));
     await tx.delete(feed).where(eq(feed.code, code));

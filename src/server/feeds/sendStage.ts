@@ -180,7 +180,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
         title,
         field: 'Family',
         before: 'a variant below its family',
-        after: one?.out?.relation ? 'a variant below its family' : 'stands alone',
+        after: one?.out?.relation ? 'a variant below its family' : 'a single listing',
         change: undefined,
       });
     for (const change of changes) {
@@ -331,7 +331,7 @@ async function cardsOf(submissions: readonly SubmissionRow[]): Promise<Submissio
     const ended = ['answered', 'lost', 'failed'];
     return {
       ...one,
-      // One that was sent before files were kept is made again from its listings.
+      // Submissions from before files were stored: the file is rebuilt from the listings.
       files: states.length === 0 && one.sentAt ? 1 : states.length,
       filesSent: states.filter((state) => state === 'sent' || ended.includes(state)).length,
       steps: {

@@ -87,7 +87,7 @@ export async function applyRun(id: number, work: Work): Promise<void> {
   });
 }
 
-/** What every new item of a source is given: where it came from, and the feeds that it does not join by itself. */
+/** Values that every new item of a source gets: its source, and the feeds that it waits for. */
 async function sourceOf(id: number): Promise<Values> {
   const [found] = await db
     .select({ name: source.name, waitsFor: source.waitsFor })

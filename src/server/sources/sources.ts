@@ -610,7 +610,7 @@ async function itemsBySource(): Promise<Map<number, number>> {
 }
 
 /**
- * Deletes a source with its mapping, its schedule and its runs, which cannot be undone any more. The items that it brought in stay.
+ * Deletes a source with its mapping, schedule and runs. The runs can no longer be undone; the items stay.
  * @throws InputError where one of its runs is under way
  */
 export async function removeSource(id: number): Promise<void> {

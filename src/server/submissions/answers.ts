@@ -184,8 +184,8 @@ export async function applyAnswers(
 }
 
 /**
- * Takes in what a channel decided after its first answer: only of listings whose last word it was, and that it tells otherwise now.
- * @returns how many it accepts and how many it refuses of them now
+ * Applies later results of a channel, to listings that were not sent again since and whose result changed.
+ * @returns how many listings are accepted and how many rejected now
  */
 export async function applyLater(
   tx: Transaction,
@@ -220,7 +220,7 @@ export async function applyLater(
   return counts;
 }
 
-/** Counts a submission's answers anew, after some of them have changed. */
+/** Recounts a submission after some of its answers changed. */
 export async function recount(tx: Transaction, id: number): Promise<void> {
   const [row] = await tx.select().from(submission).where(eq(submission.id, id)).for('update');
   if (!row) return;
@@ -300,7 +300,7 @@ export async function settle(id: number, work: Work): Promise<void> {
     const count = await answersOf(tx, id);
     const batches = await tx.select().from(batch).where(eq(batch.submissionId, id));
     const [silent, failed] = [count('silent'), count('failed')];
-    // What the channel said last stands with what came of it, also where it only never answered.
+    // The last error of the channel is part of the result, also where it never answered.
     const broken = batches.filter(({ state }) => state === 'failed' || state === 'lost');
     const words = [
       ...new Set(broken.flatMap(({ error }) => (error ? [error] : []))),

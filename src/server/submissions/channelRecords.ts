@@ -41,7 +41,7 @@ const asksLater = ({ delivery }: Sheet) =>
 /** Whether a channel can be asked for anything beside its first answers. */
 const saysMore = (sheet: Sheet): boolean => asksLater(sheet) || sheet.delivery.list !== undefined;
 
-/** Puts the feeds on the queue whose channels have not been asked for a while; once each, whoever asks. */
+/** Queues the feeds whose channels are due to be asked; each feed once, however many workers do so. */
 export async function wantAsked(now: Date): Promise<void> {
   const before = new Date(now.getTime() - askedEvery / settings.haste);
   const answered = db

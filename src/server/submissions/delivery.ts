@@ -33,8 +33,8 @@ async function loaded(id: number) {
 }
 
 /**
- * The format a submission's files are in, and the files themselves. `again` makes the file of one that was sent before files were
- * kept; undefined where nothing is kept of it, or its files are.
+ * The format of a submission's files, and the files. `again` is the rebuilt file of a submission from before files were stored,
+ * undefined for all others.
  */
 export async function submissionFiles(id: number) {
   const { found, head, sheet } = await loaded(id);

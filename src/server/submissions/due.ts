@@ -94,7 +94,7 @@ async function outgoingOf(evaluation: Evaluation) {
   const group = fieldWithRole(sheet, 'group');
   const groupAt = group && sheet.delivery.families === 'leads' ? sheet.fields.indexOf(group) : -1;
   const digests = outgoing.map(({ values, relation }) => {
-    // A variant whose siblings are gone is another entry than it was below their lead, with the same values.
+    // A variant without siblings left is a single listing now, although no value of it changed.
     if (groupAt >= 0 && relation === undefined && asText(values[groupAt]) !== '')
       return valuesDigest([...values, 'alone']);
     const listing = byHand.get(values);

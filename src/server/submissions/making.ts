@@ -47,7 +47,7 @@ async function* entriesIn(id: number, position: number): AsyncGenerator<EntryRow
     yield* part;
     const last = part.at(-1);
     if (!last) return;
-    // Entries from before there were several files all stand at the first position: the SKU tells them apart.
+    // Older entries all have position 0, so the SKU is part of the key.
     after = or(
       gt(submissionEntry.position, last.position),
       and(eq(submissionEntry.position, last.position), gt(submissionEntry.sku, last.sku)),
@@ -121,8 +121,8 @@ async function* rowsIn(sheet: Sheet, id: number, position: number): AsyncGenerat
 }
 
 /**
- * The file of a submission that was sent before files were kept, made again from what was written down of its listings.
- * @returns undefined where nothing of them is kept
+ * Rebuilds the file of a submission from before files were stored, from its listings.
+ * @returns undefined where its listings are not stored any more
  */
 export async function fileMadeAgain(
   found: SubmissionRow,

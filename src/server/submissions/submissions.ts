@@ -88,7 +88,7 @@ function changedIn(sheet: Sheet, codes: Iterable<string>): (one: DueListing) => 
   return ({ due, out, values }) => {
     if (fields.size === 0 || due !== 'changed' || !out || !values) return false;
     const changes = changesBetween(values, valuesByField(sheet, out.values));
-    // One that changed in no value changed in what it is: a variant that stands alone now.
+    // A listing with no changed value is a variant that became a single listing.
     return changes.length > 0 && changes.every(({ field }) => fields.has(field));
   };
 }

@@ -28,7 +28,7 @@ export function FeedEffects({
   if (run.state === 'uploaded')
     return <p className="side-pad muted">Check all rows to see what this adds to each feed.</p>;
   if (!effects)
-    return <p className="side-pad muted">What it adds to each feed is shown until it is brought in.</p>;
+    return <p className="side-pad muted">The effect on each feed is shown until the import is applied.</p>;
   if (effects.feeds.length === 0) return <p className="side-pad muted">There is no feed yet.</p>;
   return (
     <>

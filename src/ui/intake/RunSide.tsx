@@ -18,7 +18,7 @@ export interface RunFindings {
   readonly chosen: Readonly<Record<'new' | 'changed' | 'missing', number>>;
   readonly families: Awaited<ReturnType<typeof listRunFamilies>>;
   readonly kept: readonly { sku: string; kept: readonly string[] }[];
-  /** What it adds to each feed; known until it is brought in. */
+  /** Effect on each feed; undefined once the import is applied. */
   readonly effects: ImportEffects | undefined;
 }
 

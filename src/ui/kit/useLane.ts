@@ -45,7 +45,7 @@ export class Lane {
   /**
    * Runs work when all before it has ended; tries again while the server is not reached. Where the server is reached and fails,
    * it is given up after a few tries and refused in words.
-   * @param work is told the number of the press, the same at each try: handed on, it is carried out once
+   * @param work gets the number of the press, the same for each try, to hand on to the action
    */
   run<T>(work: (press: Press) => Promise<T>): Promise<T | Refusal> {
     const press = { press: newPress() };

@@ -1,6 +1,6 @@
 ALTER TABLE `source` ADD `waits_for` json;--> statement-breakpoint
 INSERT IGNORE INTO `attribute` (`code`, `label`, `kind`, `synonyms`, `position`, `is_list`)
-SELECT 'source', 'Brought in by', 'text', '[]', coalesce(max(`position`), 0) + 1, false FROM `attribute` HAVING count(*) > 0;--> statement-breakpoint
+SELECT 'source', 'Imported from', 'text', '[]', coalesce(max(`position`), 0) + 1, false FROM `attribute` HAVING count(*) > 0;--> statement-breakpoint
 INSERT IGNORE INTO `attribute` (`code`, `label`, `kind`, `synonyms`, `position`, `is_list`)
 SELECT 'waitsFor', 'Waits for feeds', 'text', '[]', coalesce(max(`position`), 0) + 1, true FROM `attribute` HAVING count(*) > 0;--> statement-breakpoint
 UPDATE `item` i JOIN `source` s ON s.`id` = i.`source_id`
