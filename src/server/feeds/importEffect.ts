@@ -62,7 +62,13 @@ async function effectsOf(id: number): Promise<ImportEffects | undefined> {
     (feed) => feed !== undefined,
   );
   // The page is drawn again with every press on it: nothing is computed twice for the same rows, catalog and plans.
-  const key = [id, found.finishedAt?.getTime(), chosen?.count, chosen?.sum, ...feeds.map(({ made }) => made)];
+  const key = [
+    id,
+    found.finishedAt?.getTime(),
+    chosen?.count,
+    chosen?.sum,
+    ...feeds.map(({ evaluation }) => evaluation),
+  ];
   const { tried, effects } = await keptFor(snapshot, `import ${key.join()}`, async () => {
     let tried = 0;
     for await (const rows of stagedChunks(id, wanted, CHUNK_ROWS)) {
@@ -92,8 +98,8 @@ async function effectsOf(id: number): Promise<ImportEffects | undefined> {
 
 /** A feed that rows of an import are tried on, one after another. */
 interface Tried {
-  /** Which evaluation it is tried on. */
-  readonly made: string;
+  /** Number of the evaluation that it is tried on; undefined where the feed could not be evaluated. */
+  readonly evaluation: number | undefined;
   takes(sku: string, row: Row, at: number | undefined): void;
   effect(): Omit<ImportEffect, 'waits'>;
 }
@@ -104,15 +110,16 @@ async function feedTried(code: string): Promise<Tried | undefined> {
   const name = await feedName(plans.head);
   const counts = { joins: 0, ready: 0, blockedNow: 0, blockedThen: 0 };
   try {
-    const { compiled, listings, made } = await evaluationOf(
+    const evaluation = await evaluationOf(
       plans.published ?? plans.draft,
       await channelOf(plans.head.channel),
       await currentSnapshot(),
     );
+    const { compiled, listings } = evaluation;
     counts.blockedNow = listings.positions((at) => listings.stateAt(at) === 'blocked').length;
     counts.blockedThen = counts.blockedNow;
     return {
-      made: String(made),
+      evaluation: evaluation.made,
       takes(sku, row, at) {
         const { state } = evaluate(compiled, sku, row);
         const before = at === undefined ? undefined : listings.stateAt(at);
@@ -126,7 +133,7 @@ async function feedTried(code: string): Promise<Tried | undefined> {
   } catch (error) {
     if (!(error instanceof EvaluationFailed)) throw error;
     return {
-      made: 'failed',
+      evaluation: undefined,
       takes: () => undefined,
       effect: () => ({ feed: code, name, ...counts, failed: error.message }),
     };
