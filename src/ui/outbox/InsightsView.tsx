@@ -16,7 +16,7 @@ const Chart = dynamic(() => import('react-apexcharts'), {
 });
 
 /** Shades for lines that stand beside each other; what a line is, its name beside it says as well. */
-const shades = ['--primary', '--accent', '--ready', '--tip', '--blocker', '--draft', '--muted'] as const;
+const shades = ['--primary', '--accent', '--ready', '--tip', '--blocker', '--risk', '--muted'] as const;
 
 const spans = ['7', '30', '90', '365'] as const;
 const spanWords: Record<(typeof spans)[number], string> = {
