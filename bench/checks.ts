@@ -7,10 +7,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { editCells } from '../src/server/catalog/itemEdits';
 import { closePools } from '../src/server/db/connection';
-import { waitForRemedies } from '../src/server/feeds/checksStage';
-import { editDraft, feedPlans, listFeeds } from '../src/server/feeds/drafts';
-import { feedPageOf } from '../src/server/feeds/stagePages';
-import { settings } from '../src/server/settings';
+import { feedPageOf } from '../src/server/pages/stages';
+import { editDraft, feedPlans, listFeeds } from '../src/server/plans/drafts';
+import { settings } from '../src/server/runtime/settings';
+import { waitForRemedies } from '../src/server/stages/checks';
 import { evaluatorFlags, fillDatabase, median, since, start, timesOf } from './large';
 
 const size = Number(process.argv[2]) || 200_000;

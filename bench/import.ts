@@ -11,8 +11,8 @@ import { parse } from 'csv-parse';
 import { createConnection } from 'mysql2/promise';
 import { checkDigit } from '../src/core/identifiers/gtin';
 import { closePools } from '../src/server/db/connection';
-import { settings } from '../src/server/settings';
-import { findRun, startRun, takeFile } from '../src/server/sources/sources';
+import { findRun, startRun, takeFile } from '../src/server/import/sources';
+import { settings } from '../src/server/runtime/settings';
 import { emptyDatabase, emptyWorkspace } from './database';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-bench-'));

@@ -9,7 +9,7 @@ import { insertRows } from '../src/server/db/bulk';
 import { db } from '../src/server/db/connection';
 import { feedSchedule, item, job } from '../src/server/db/schema';
 import { loadDemo } from '../src/server/demo/load';
-import { listFeeds } from '../src/server/feeds/drafts';
+import { listFeeds } from '../src/server/plans/drafts';
 import { largeCatalog } from './catalog';
 import { emptyDatabase } from './database';
 

@@ -11,9 +11,9 @@ import { inParts, insertRows } from '../src/server/db/bulk';
 import { closePools, db } from '../src/server/db/connection';
 import { submission, submissionEntry } from '../src/server/db/schema';
 import { loadDemo } from '../src/server/demo/load';
-import { listFeeds } from '../src/server/feeds/drafts';
-import { dropOld, readRetention, saveRetention } from '../src/server/retention';
-import { insights, outboxView } from '../src/server/submissions/outbox';
+import { listFeeds } from '../src/server/plans/drafts';
+import { dropOld, readRetention, saveRetention } from '../src/server/schedules/retention';
+import { insights, outboxView } from '../src/server/submissions/list';
 import { emptyDatabase } from './database';
 
 const say = (words: string) => process.stdout.write(`${words}\n`);

@@ -68,7 +68,7 @@ export const buildPrograms = () =>
         entryPoints: {
           worker: 'src/worker/main.ts',
           thread: 'src/worker/thread.ts',
-          reader: 'src/server/sources/readerMain.ts',
+          reader: 'src/server/import/readerMain.ts',
           evaluator: 'src/evaluator/main.ts',
           standins: 'src/standins/main.ts',
           setup: 'src/server/setup.ts',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { sayError } from '@/server/people/answers';
-import { letIn, type Right } from '@/server/people/gate';
-import { oncePressed } from '@/server/people/presses';
+import { sayError } from '@/server/auth/answers';
+import { letIn, type Right } from '@/server/auth/authorize';
+import { oncePressed } from '@/server/auth/requestOnce';
 
 /** What an action gives back where it was refused: the reason in words. */
 export interface Refusal {

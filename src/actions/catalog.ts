@@ -20,14 +20,14 @@ import {
   editCells,
   previewBulk,
 } from '@/server/catalog/itemEdits';
-import { matchingSkus } from '@/server/catalog/items';
 import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
-import * as partners from '@/server/catalog/partners';
-import { addPicture, orderPictures, setAlternativeText } from '@/server/catalog/pictures';
-import * as register from '@/server/catalog/register';
-import { removeView, saveView } from '@/server/catalog/views';
 import { letJoin } from '@/server/catalog/waiting';
-import { undoJointEdit } from '@/server/feeds/drafts';
+import * as register from '@/server/items/gtinRegister';
+import { matchingSkus } from '@/server/items/items';
+import { removeView, saveView } from '@/server/items/savedViews';
+import { addPicture, orderPictures, setAlternativeText } from '@/server/pictures/pictures';
+import { undoJointEdit } from '@/server/plans/drafts';
+import * as partners from '@/server/suppliers/suppliers';
 import { action } from './action';
 import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
 

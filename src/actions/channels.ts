@@ -14,7 +14,7 @@ import {
   takeOnVersion,
   taxonomyOf,
 } from '@/server/channels/channels';
-import { today } from '@/server/listings/day';
+import { today } from '@/server/runtime/calendarDay';
 import { action, done } from './action';
 import { code, longText, revision } from './inputs';
 

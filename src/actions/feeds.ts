@@ -3,7 +3,12 @@ import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
 import { planEditSchema } from '@/core/listing/edit';
 import { expectationSchema } from '@/core/listing/expectations';
-import { copyRule } from '@/server/feeds/copyRule';
+import { addExpectation, removeExpectation } from '@/server/evaluation/expectations';
+import { takeProposals } from '@/server/fixes/applying';
+import { pinItem, pinItems } from '@/server/pages/representativeItems';
+import { draftChanges, tellingItemsOf } from '@/server/pages/stages';
+import { copyRule } from '@/server/plans/copyRule';
+import { removeFeed } from '@/server/plans/deleting';
 import {
   discardDraft,
   editDraft,
@@ -13,16 +18,11 @@ import {
   restoreVersion,
   takeUpDraft,
   undoDraft,
-} from '@/server/feeds/drafts';
-import { addExpectation, removeExpectation } from '@/server/feeds/expectations';
-import { createFeed, duplicateFeed, previewDuplicate } from '@/server/feeds/feeds';
-import { refuseEntry } from '@/server/feeds/joiningStage';
-import { takeProposals } from '@/server/feeds/proposals';
-import { removeFeed } from '@/server/feeds/removing';
-import { pinItem, pinItems } from '@/server/feeds/samples';
-import { wantSearched } from '@/server/feeds/searching';
-import { draftChanges, tellingItemsOf } from '@/server/feeds/stagePages';
-import { saveWords } from '@/server/feeds/valuesStage';
+} from '@/server/plans/drafts';
+import { createFeed, duplicateFeed, previewDuplicate } from '@/server/plans/feeds';
+import { refuseEntry } from '@/server/stages/matching';
+import { saveWords } from '@/server/stages/values';
+import { wantSearched } from '@/server/submissions/channelSearch';
 import { action, done } from './action';
 import { code, revision } from './inputs';
 

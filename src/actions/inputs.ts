@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { itemQuerySchema } from '@/server/catalog/itemQuery';
+import { itemQuerySchema } from '@/server/items/itemQuery';
 
 /** What several actions take. */
 export const code = z.string().trim().min(1).max(190);

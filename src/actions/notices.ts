@@ -1,8 +1,8 @@
 'use server';
 import { z } from 'zod';
 import { noticeKinds } from '@/core/notices/notices';
-import { addHook, callAgain, changeHook, removeHook, tryHook } from '@/server/notices/hooks';
-import { markSeen } from '@/server/notices/notices';
+import { markSeen } from '@/server/notifications/notifications';
+import { addHook, callAgain, changeHook, removeHook, tryHook } from '@/server/notifications/webhooks';
 import { action, done } from './action';
 import { id } from './inputs';
 

@@ -3,10 +3,9 @@ import { z } from 'zod';
 import { limitNames } from '@/core/ledger/review';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { editSchedule } from '@/server/schedules/schedules';
-import { answersFromFile, answersOfAll } from '@/server/submissions/byHand';
 import { askChannelNow, takeListOver } from '@/server/submissions/channelRecords';
 import { stopSubmission } from '@/server/submissions/delivery';
-import { editDestination } from '@/server/submissions/destinations';
+import { answersFromFile, answersOfAll } from '@/server/submissions/manual';
 import {
   bringBack,
   dropSubmission,
@@ -16,6 +15,7 @@ import {
   sendFeed,
   sendHeldListings,
 } from '@/server/submissions/submissions';
+import { editDestination } from '@/server/transports/destinations';
 import { action, done } from './action';
 import { code, id, longText, revision } from './inputs';
 

@@ -2,10 +2,10 @@
 import { z } from 'zod';
 import { retentionSchema } from '@/core/forms/retention';
 import { shopVisitsSchema } from '@/core/forms/shopVisits';
-import { saveRetention } from '@/server/retention';
+import { wantWords } from '@/server/catalog/dictionaries';
+import { saveWorkspace } from '@/server/catalog/workspace';
+import { saveRetention } from '@/server/schedules/retention';
 import { saveVisits, visitAllNow } from '@/server/shop/visits';
-import { wantWords } from '@/server/words';
-import { saveWorkspace } from '@/server/workspace';
 import { action, done } from './action';
 
 const setup = z.strictObject({

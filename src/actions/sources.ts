@@ -4,7 +4,7 @@ import { importLimitsSchema } from '@/core/intake/importReview';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { mappingEditSchema } from '@/core/intake/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
-import { addAddress, fetchNow, setAddress } from '@/server/sources/fetching';
+import { addAddress, fetchNow, setAddress } from '@/server/import/fetching';
 import {
   changeForm,
   chooseRows,
@@ -13,7 +13,7 @@ import {
   setWaiting,
   startRun,
   stopRun,
-} from '@/server/sources/sources';
+} from '@/server/import/sources';
 import { action, done } from './action';
 import { id } from './inputs';
 

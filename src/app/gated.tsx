@@ -2,10 +2,10 @@ import { Readable } from 'node:stream';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { z } from 'zod';
-import { EvaluatorAway } from '@/server/evaluating/asked';
-import { sayError } from '@/server/people/answers';
-import { letIn, type Right } from '@/server/people/gate';
-import { type LentFile, openLent } from '@/server/storage';
+import { sayError } from '@/server/auth/answers';
+import { letIn, type Right } from '@/server/auth/authorize';
+import { EvaluatorAway } from '@/server/rpc/rpc';
+import { type LentFile, openLent } from '@/server/storage/files';
 import { Away } from '@/ui/frame/Away';
 
 /**

@@ -15,8 +15,8 @@ import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { spineView } from '@/server/feeds/board';
-import { letIn } from '@/server/people/gate';
+import { letIn } from '@/server/auth/authorize';
+import { spineView } from '@/server/pages/overview';
 import { Shell } from '@/ui/frame/Shell';
 import { Providers } from '@/ui/theme/Providers';
 

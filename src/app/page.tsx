@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { boardView } from '@/server/feeds/board';
+import { boardView } from '@/server/pages/overview';
 import { Board } from '@/ui/board/Board';
 
 export default page(async () => <Board board={await boardView()} />);

@@ -15,7 +15,7 @@ import { type Plan, planOn, readPlan } from '../core/listing/plan';
 import { minorUnits } from '../core/measures/currencies';
 import { feedPieces, formats } from '../files/formats';
 import { languageDetector } from '../files/languageDetector';
-import { bundledChannel } from '../server/channels/files';
+import { bundledChannel } from '../server/channels/bundled';
 import { fileText, pathOption, readArguments } from './arguments';
 
 /** The values of a listing by field code, empty ones left out. */

@@ -10,7 +10,7 @@ import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
 import { textOfMarkup } from '../core/text/markup';
 import { suggestChoices } from '../core/values/suggestions';
 import { expanderWith } from '../files/words';
-import { bundledChannel } from '../server/channels/files';
+import { bundledChannel } from '../server/channels/bundled';
 import { fileText, pathOption, readArguments } from './arguments';
 
 const whats = ['fields', 'values', 'categories'] as const;

@@ -2,14 +2,14 @@ import { chmodSync, rmSync } from 'node:fs';
 import { createServer, type IncomingMessage } from 'node:http';
 import { deserialize } from 'node:v8';
 import { InputError } from '../core/errors/inputError';
-import '../server/evaluating/questions';
+import '../server/pages/procedures';
 import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
 import { errorWords } from '../server/db/statement';
-import { answer, ofItself, packed, placeOf, type Reply } from '../server/evaluating/asked';
-import { warmPages } from '../server/feeds/warming';
-import { EvaluationFailed } from '../server/listings/failure';
-import { log, observed } from '../server/observing';
+import { EvaluationFailed } from '../server/monitoring/failure';
+import { log, observed } from '../server/monitoring/monitoring';
+import { warmPages } from '../server/pages/prewarm';
+import { answer, ofItself, packed, placeOf, type Reply } from '../server/rpc/rpc';
 
 /**
  * An evaluator: one of the few processes of a machine, mostly the only one, that hold the catalog. It answers the questions of web

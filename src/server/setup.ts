@@ -5,15 +5,15 @@ import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
-import { repairCountries } from './catalog/countryRepair';
-import { measureAll, pictureFolder, wantWhatIsLacking } from './catalog/pictures';
+import { wantWords } from './catalog/dictionaries';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { addDemoFeeds, followStandins, loadDemo } from './demo/load';
-import { countFrom, evaluateFeeds } from './listings/counting';
-import { settings } from './settings';
-import { addDestinations } from './submissions/destinations';
-import { wantWords } from './words';
+import { repairCountries } from './items/countryRepair';
+import { countFrom, evaluateFeeds } from './listings/refreshJob';
+import { measureAll, pictureFolder, wantWhatIsLacking } from './pictures/pictures';
+import { settings } from './runtime/settings';
+import { addDestinations } from './transports/destinations';
 
 /** Run by the start command before anything else: brings the database up to date and loads the demo once. */
 const begun = Date.now();

@@ -1,10 +1,14 @@
 import { InputError } from '../core/errors/inputError';
-import { measureAll } from '../server/catalog/pictures';
-import { compareLikes, wantCompared } from '../server/catalog/remarks';
+import { forgetPresses } from '../server/auth/requestOnce';
+import { fetchWords } from '../server/catalog/dictionaries';
+import { compareLikes, wantCompared } from '../server/catalog/hints';
 import { closePools, db } from '../server/db/connection';
 import { errorWords } from '../server/db/statement';
-import { listFeeds } from '../server/feeds/drafts';
-import { giveSearchUp, searchChannel } from '../server/feeds/searching';
+import { applyRun } from '../server/import/applying';
+import { checkRun } from '../server/import/checking';
+import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/import/fetching';
+import { failRun } from '../server/import/sources';
+import { undoRun } from '../server/import/undoing';
 import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
 import {
   beat,
@@ -20,24 +24,21 @@ import {
   type Work,
   workOn,
 } from '../server/jobs/queue';
-import { countOnNewDay, evaluateFeeds } from '../server/listings/counting';
-import { today } from '../server/listings/day';
-import { callHook } from '../server/notices/hooks';
-import { tell } from '../server/notices/notices';
-import { log, observed } from '../server/observing';
-import { forgetPresses } from '../server/people/presses';
-import { dropOld } from '../server/retention';
-import { enqueueSchedules, sendQuick, sendScheduled, wantQuick } from '../server/schedules/schedules';
-import { settings } from '../server/settings';
+import { countOnNewDay, evaluateFeeds } from '../server/listings/refreshJob';
+import { log, observed } from '../server/monitoring/monitoring';
+import { tell } from '../server/notifications/notifications';
+import { callHook } from '../server/notifications/webhooks';
+import { measureAll } from '../server/pictures/pictures';
+import { listFeeds } from '../server/plans/drafts';
+import { today } from '../server/runtime/calendarDay';
+import { settings } from '../server/runtime/settings';
+import { dropOld } from '../server/schedules/retention';
+import { enqueueSchedules, wantQuick } from '../server/schedules/schedules';
 import { visitShop, wantVisits } from '../server/shop/visits';
-import { applyRun } from '../server/sources/applying';
-import { checkRun } from '../server/sources/checking';
-import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/sources/fetching';
-import { failRun } from '../server/sources/sources';
-import { undoRun } from '../server/sources/undoing';
 import { askChannel, wantAsked } from '../server/submissions/channelRecords';
+import { giveSearchUp, searchChannel } from '../server/submissions/channelSearch';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
-import { fetchWords } from '../server/words';
+import { sendQuick, sendScheduled } from '../server/submissions/scheduled';
 import { startThreads } from './threads';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */

@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina';
 import type { Answer, Asked, Threads } from '../server/listings/threads';
-import { settings } from '../server/settings';
+import { settings } from '../server/runtime/settings';
 
 /** A thread that nothing was asked of for so long ends, with what it holds. */
 const idleFor = 20_000;

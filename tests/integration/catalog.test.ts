@@ -13,6 +13,7 @@ import {
   setTerms,
 } from '@/server/catalog/attributes';
 import { undoEdit } from '@/server/catalog/editing';
+import { foundOf } from '@/server/catalog/externalFacts';
 import {
   copyFamily,
   createFamily,
@@ -34,7 +35,11 @@ import {
   listArchived,
   previewBulk,
 } from '@/server/catalog/itemEdits';
-import { findItem, itemTable, matchingSkus, queryItems } from '@/server/catalog/items';
+import { currentSnapshot } from '@/server/catalog/snapshot';
+import { db } from '@/server/db/connection';
+import { item, picture } from '@/server/db/schema';
+import { findItem, itemTable, matchingSkus, queryItems } from '@/server/items/items';
+import { listViews, removeView, saveView } from '@/server/items/savedViews';
 import {
   addPicture,
   measureAll,
@@ -43,12 +48,7 @@ import {
   picturesOf,
   setAlternativeText,
   takePicture,
-} from '@/server/catalog/pictures';
-import { foundOf } from '@/server/catalog/seen';
-import { currentSnapshot } from '@/server/catalog/snapshot';
-import { listViews, removeView, saveView } from '@/server/catalog/views';
-import { db } from '@/server/db/connection';
-import { item, picture } from '@/server/db/schema';
+} from '@/server/pictures/pictures';
 import { bringIn, editItem, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

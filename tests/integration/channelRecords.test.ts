@@ -6,7 +6,7 @@ import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { channelComparison, job, ledger } from '@/server/db/schema';
 import { unattended } from '@/server/jobs/queue';
-import { listNotices } from '@/server/notices/notices';
+import { listNotices } from '@/server/notifications/notifications';
 import {
   askChannel,
   askChannelNow,

@@ -1,8 +1,8 @@
 import { listChannels, needsOfItem } from '@/server/channels/sheets';
-import { editDraft, listFeeds, publishDraft } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
-import { fieldsStage } from '@/server/feeds/fieldsStage';
-import { loadFeed } from '@/server/feeds/work';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { editDraft, listFeeds, publishDraft } from '@/server/plans/drafts';
+import { createFeed } from '@/server/plans/feeds';
+import { fieldsStage } from '@/server/stages/fields';
 import { sendFeed } from '@/server/submissions/submissions';
 import { closeDatabase, freshDemo } from '../support/stack';
 

@@ -21,21 +21,19 @@ import {
   submissionEntry,
 } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
-import { fileView, wholeFile } from '@/server/feeds/feedFile';
-import { rulesStage } from '@/server/feeds/rulesStage';
-import { sendStage } from '@/server/feeds/sendStage';
-import { type FeedWork, loadFeed } from '@/server/feeds/work';
-import { evaluateFeeds } from '@/server/listings/counting';
-import { listNotices } from '@/server/notices/notices';
-import { pathOfKept } from '@/server/storage';
-import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/byHand';
+import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { acceptedValues, ledgerOf } from '@/server/ledger/ledger';
+import { evaluateFeeds } from '@/server/listings/refreshJob';
+import { listNotices } from '@/server/notifications/notifications';
+import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
+import { rulesStage } from '@/server/stages/rules';
+import { sendStage } from '@/server/stages/send';
+import { pathOfKept } from '@/server/storage/files';
 import { FinalRefusal, sendSubmission, stopSubmission, submissionFiles } from '@/server/submissions/delivery';
-import { destinationView, editDestination } from '@/server/submissions/destinations';
 import { doubtfulOn, dueOn, toSendCount } from '@/server/submissions/due';
-import { answerFetch, rangeOf } from '@/server/submissions/fetchedFile';
-import { acceptedValues, ledgerOf } from '@/server/submissions/ledger';
-import { insights } from '@/server/submissions/outbox';
+import { fileView, wholeFile } from '@/server/submissions/feedFile';
+import { insights } from '@/server/submissions/list';
+import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/manual';
 import {
   bringBack,
   dropSubmission,
@@ -47,6 +45,8 @@ import {
   sendFeed,
   sendHeldListings,
 } from '@/server/submissions/submissions';
+import { destinationView, editDestination } from '@/server/transports/destinations';
+import { answerFetch, rangeOf } from '@/server/transports/publicationFile';
 import { closeDatabase, freshDemo } from '../support/stack';
 import { type Channels, startChannels, untilAnswered } from '../support/standins';
 

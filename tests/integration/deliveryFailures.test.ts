@@ -2,7 +2,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { batch, pace, sheetVersion, submission, submissionEntry } from '@/server/db/schema';
-import { settings } from '@/server/settings';
+import { settings } from '@/server/runtime/settings';
 import { collectReport, failSubmission, sendSubmission } from '@/server/submissions/delivery';
 import { dueOn } from '@/server/submissions/due';
 import { findSubmission, sendFeed } from '@/server/submissions/submissions';

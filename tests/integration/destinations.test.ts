@@ -2,10 +2,10 @@ import { desc, eq } from 'drizzle-orm';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { db } from '@/server/db/connection';
 import { activity, destination, feedSchedule } from '@/server/db/schema';
-import { editDraft } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
+import { editDraft } from '@/server/plans/drafts';
+import { createFeed } from '@/server/plans/feeds';
 import { editSchedule, scheduleView } from '@/server/schedules/schedules';
-import { destinationView, editDestination } from '@/server/submissions/destinations';
+import { destinationView, editDestination } from '@/server/transports/destinations';
 import { plansOf } from '../support/feeds';
 import { closeDatabase, freshDemo } from '../support/stack';
 

@@ -9,7 +9,7 @@ import { languageDetector } from '@/files/languageDetector';
 import { db } from '@/server/db/connection';
 import { submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { listFeeds } from '@/server/feeds/drafts';
+import { listFeeds } from '@/server/plans/drafts';
 import { sendFeed } from '@/server/submissions/submissions';
 import { largeCatalog } from '../../bench/catalog';
 import { morePlans } from '../../demo/plans';

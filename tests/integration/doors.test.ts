@@ -3,11 +3,11 @@ import { readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import { createConnection } from 'mysql2/promise';
+import { sayError } from '@/server/auth/answers';
 import { guardAddress, isPublic } from '@/server/net/address';
 import { fetchOutside, retryAfter } from '@/server/net/fetching';
-import { sayError } from '@/server/people/answers';
-import { settings } from '@/server/settings';
-import { exchangeSeconds } from '@/server/ways/exchange';
+import { settings } from '@/server/runtime/settings';
+import { exchangeSeconds } from '@/server/transports/exchange';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);

@@ -8,21 +8,21 @@ import { findAttribute, listAttributes } from '@/server/catalog/attributes';
 import { raiseRevision } from '@/server/catalog/changes';
 import { makeVariants, previewVariants } from '@/server/catalog/families';
 import { editCells, previewBulk } from '@/server/catalog/itemEdits';
-import { matchingSkus, queryItems } from '@/server/catalog/items';
 import { currentSnapshot } from '@/server/catalog/snapshot';
-import { possibleAxes, valueGroups } from '@/server/catalog/valueViews';
 import { channelOf } from '@/server/channels/channels';
-import { reviewVersion } from '@/server/channels/review';
 import { needsOfItem } from '@/server/channels/sheets';
 import { insertRows } from '@/server/db/bulk';
 import { db } from '@/server/db/connection';
 import { item, submissionEntry } from '@/server/db/schema';
-import { EvaluatorAway, evaluatorAnswers, placeOf, workUnderWay } from '@/server/evaluating/asked';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
-import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/feeds/stagePages';
-import { workbookOf } from '@/server/feeds/workbook';
-import { settings } from '@/server/settings';
-import { openLent } from '@/server/storage';
+import { reviewVersion } from '@/server/evaluation/sheetReview';
+import { matchingSkus, queryItems } from '@/server/items/items';
+import { possibleAxes, valueGroups } from '@/server/items/valueViews';
+import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/pages/stages';
+import { workbookOf } from '@/server/pages/workbook';
+import { editDraft, feedPlans } from '@/server/plans/drafts';
+import { EvaluatorAway, evaluatorAnswers, placeOf, workUnderWay } from '@/server/rpc/rpc';
+import { settings } from '@/server/runtime/settings';
+import { openLent } from '@/server/storage/files';
 import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -131,7 +131,7 @@ test('every question that is made anywhere is known to an evaluator', async () =
       '--import',
       'tsx',
       '-e',
-      "import('./src/server/evaluating/questions.ts').then(() => { console.log([...globalThis.livelyQuestions.keys()].join()); process.exit(0); })",
+      "import('./src/server/pages/procedures.ts').then(() => { console.log([...globalThis.livelyQuestions.keys()].join()); process.exit(0); })",
     ],
     { encoding: 'utf8' },
   );

@@ -2,10 +2,10 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { stringify } from 'csv-stringify/sync';
 import { isCompared } from '@/core/checks/comparing';
-import { itemTable } from '@/server/catalog/items';
 import { addDemoFeeds } from '@/server/demo/load';
-import { listFeeds } from '@/server/feeds/drafts';
-import { loadFeed } from '@/server/feeds/work';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { itemTable } from '@/server/items/items';
+import { listFeeds } from '@/server/plans/drafts';
 import { cartEvaluate } from '../support/feeds';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 

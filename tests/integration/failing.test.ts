@@ -6,19 +6,19 @@ import { fromAttribute } from '@/core/compose/composition';
 import type { Step } from '@/core/compose/steps';
 import { emptyPlan } from '@/core/listing/plan';
 import { createItem, editCells } from '@/server/catalog/itemEdits';
-import { findItem, itemTable } from '@/server/catalog/items';
-import { measureAll } from '@/server/catalog/pictures';
 import { currentSnapshot } from '@/server/catalog/snapshot';
+import { saveWorkspace } from '@/server/catalog/workspace';
 import { db } from '@/server/db/connection';
 import { draft, picture, planVersion } from '@/server/db/schema';
-import { boardView, spineView } from '@/server/feeds/board';
-import { editDraft, undoDraft } from '@/server/feeds/drafts';
-import { loadFeed, tryFeed } from '@/server/feeds/work';
-import { evaluateFeeds } from '@/server/listings/counting';
-import { pathOfKept } from '@/server/storage';
+import { loadFeed, tryFeed } from '@/server/evaluation/feedContext';
+import { findItem, itemTable } from '@/server/items/items';
+import { evaluateFeeds } from '@/server/listings/refreshJob';
+import { boardView, spineView } from '@/server/pages/overview';
+import { measureAll } from '@/server/pictures/pictures';
+import { editDraft, undoDraft } from '@/server/plans/drafts';
+import { pathOfKept } from '@/server/storage/files';
 import { sendSubmission, submissionFiles } from '@/server/submissions/delivery';
 import { sendFeed } from '@/server/submissions/submissions';
-import { saveWorkspace } from '@/server/workspace';
 import { cartEvaluate, plansOf } from '../support/feeds';
 import { closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
@@ -193,9 +193,9 @@ test('evaluate writes the file of a channel in its own format', () => {
 test('an error that nobody expected is logged and shown as such, and tried again the next time', async () => {
   const [{ currentSnapshot: snapshotOf }, { evaluationOf }, { channelOf }, { log }] = await Promise.all([
     import('@/server/catalog/snapshot'),
-    import('@/server/listings/evaluation'),
+    import('@/server/evaluation/evaluation'),
     import('@/server/channels/channels'),
-    import('@/server/observing'),
+    import('@/server/monitoring/monitoring'),
   ]);
   const snapshot = await snapshotOf();
   const channel = await channelOf('lanternry');

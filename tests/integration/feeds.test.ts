@@ -6,7 +6,13 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { job } from '@/server/db/schema';
-import { differencesPage } from '@/server/feeds/differences';
+import { differencesPage } from '@/server/evaluation/differences';
+import { evaluationOf } from '@/server/evaluation/evaluation';
+import { addExpectation, expectedOf, removeExpectation } from '@/server/evaluation/expectations';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { jobKinds } from '@/server/jobs/kinds';
+import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
+import { feedPageOf } from '@/server/pages/stages';
 import {
   discardDraft,
   editDraft,
@@ -17,13 +23,7 @@ import {
   restoreVersion,
   takeUpDraft,
   undoDraft,
-} from '@/server/feeds/drafts';
-import { addExpectation, expectedOf, removeExpectation } from '@/server/feeds/expectations';
-import { feedPageOf } from '@/server/feeds/stagePages';
-import { loadFeed } from '@/server/feeds/work';
-import { jobKinds } from '@/server/jobs/kinds';
-import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
-import { evaluationOf } from '@/server/listings/evaluation';
+} from '@/server/plans/drafts';
 import { failSubmission } from '@/server/submissions/delivery';
 import { dueOn, toSendCount } from '@/server/submissions/due';
 import { listSubmissions, sendFeed } from '@/server/submissions/submissions';

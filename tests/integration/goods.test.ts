@@ -4,6 +4,11 @@ import { fromAttribute } from '@/core/compose/composition';
 import { InputError } from '@/core/errors/inputError';
 import { undoEdit } from '@/server/catalog/editing';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
+import { db } from '@/server/db/connection';
+import { item, partnerRange } from '@/server/db/schema';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { addBlock, giveNumbers, registerView, removeBlock } from '@/server/items/gtinRegister';
+import { editDraft, feedPlans } from '@/server/plans/drafts';
 import {
   bringRange,
   giveToItems,
@@ -12,12 +17,7 @@ import {
   pairingView,
   removeRange,
   settlePair,
-} from '@/server/catalog/partners';
-import { addBlock, giveNumbers, registerView, removeBlock } from '@/server/catalog/register';
-import { db } from '@/server/db/connection';
-import { item, partnerRange } from '@/server/db/schema';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
-import { loadFeed } from '@/server/feeds/work';
+} from '@/server/suppliers/suppliers';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What others make or ship, the numbers that goods were bought, and the days on which what is said of them holds. */

@@ -7,7 +7,6 @@ import { join } from 'node:path';
 import { and, eq, inArray } from 'drizzle-orm';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
-import { findItem } from '@/server/catalog/items';
 import { db } from '@/server/db/connection';
 import {
   activity,
@@ -20,7 +19,11 @@ import {
   submissionEntry,
 } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { evaluateFeeds } from '@/server/listings/counting';
+import { enqueueDue, failFetch } from '@/server/import/fetching';
+import { findItem } from '@/server/items/items';
+import { ledgerOf } from '@/server/ledger/ledger';
+import { evaluateFeeds } from '@/server/listings/refreshJob';
+import { listNotices, markSeen, tell, unseenCount } from '@/server/notifications/notifications';
 import {
   addHook,
   callAgain,
@@ -30,22 +33,13 @@ import {
   removeHook,
   signatureOf,
   tryHook,
-} from '@/server/notices/hooks';
-import { listNotices, markSeen, tell, unseenCount } from '@/server/notices/notices';
-import { dropOld, readRetention, saveRetention } from '@/server/retention';
-import {
-  editSchedule,
-  enqueueSchedules,
-  scheduleView,
-  sendQuick,
-  sendScheduled,
-  wantQuick,
-} from '@/server/schedules/schedules';
-import { settings } from '@/server/settings';
-import { enqueueDue, failFetch } from '@/server/sources/fetching';
-import { pathOfKept } from '@/server/storage';
-import { ledgerOf } from '@/server/submissions/ledger';
-import { insights, outboxView } from '@/server/submissions/outbox';
+} from '@/server/notifications/webhooks';
+import { settings } from '@/server/runtime/settings';
+import { dropOld, readRetention, saveRetention } from '@/server/schedules/retention';
+import { editSchedule, enqueueSchedules, scheduleView, wantQuick } from '@/server/schedules/schedules';
+import { pathOfKept } from '@/server/storage/files';
+import { insights, outboxView } from '@/server/submissions/list';
+import { sendQuick, sendScheduled } from '@/server/submissions/scheduled';
 import {
   bringBack,
   findSubmission,
@@ -153,9 +147,9 @@ describe('the hour of a feed', () => {
 
   test('a feed that is not published is not sent, and says so', async () => {
     await db.delete(submission);
-    const { createFeed } = await import('@/server/feeds/feeds');
+    const { createFeed } = await import('@/server/plans/feeds');
     await createFeed('tessel-boards', 'AT', 'de').catch(() => createFeed('tessel-boards', 'DE', 'de'));
-    const { listFeeds } = await import('@/server/feeds/drafts');
+    const { listFeeds } = await import('@/server/plans/drafts');
     const code = (await listFeeds()).find(({ channel }) => channel === 'tessel-boards')?.code ?? '';
     await sendScheduled(code);
     expect((await listNotices())[0]).toMatchObject({ kind: 'notSent', words: 'nothing is published yet' });

@@ -1,11 +1,11 @@
 import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { item, run, source } from '@/server/db/schema';
+import { applyRun } from '@/server/import/applying';
+import { bringInUnasked, setAddress } from '@/server/import/fetching';
+import { changeMapping, findRun, takeFile } from '@/server/import/sources';
 import { unattended } from '@/server/jobs/queue';
-import { listNotices } from '@/server/notices/notices';
-import { applyRun } from '@/server/sources/applying';
-import { bringInUnasked, setAddress } from '@/server/sources/fetching';
-import { changeMapping, findRun, takeFile } from '@/server/sources/sources';
+import { listNotices } from '@/server/notifications/notifications';
 import { pass } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

@@ -5,8 +5,8 @@ import { eq } from 'drizzle-orm';
 import { fromAttribute } from '@/core/compose/composition';
 import { db } from '@/server/db/connection';
 import { item, rejection, source } from '@/server/db/schema';
-import { settings } from '@/server/settings';
-import { changeForm, editMapping, listRejections, listStaged, takeFile } from '@/server/sources/sources';
+import { changeForm, editMapping, listRejections, listStaged, takeFile } from '@/server/import/sources';
+import { settings } from '@/server/runtime/settings';
 import { bringIn, checked, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

@@ -3,10 +3,10 @@ import { undoEdit } from '@/server/catalog/editing';
 import { letJoin, waitingFor } from '@/server/catalog/waiting';
 import { db } from '@/server/db/connection';
 import { item } from '@/server/db/schema';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
-import { importEffects } from '@/server/feeds/importEffect';
-import { type FeedWork, loadFeed } from '@/server/feeds/work';
-import { findRun, setWaiting, takeFile } from '@/server/sources/sources';
+import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { findRun, setWaiting, takeFile } from '@/server/import/sources';
+import { importEffects } from '@/server/pages/importEffect';
+import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { pass } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

@@ -1,8 +1,8 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { sealed, unsealed } from '@/server/secrets';
-import { settings } from '@/server/settings';
-import { keepFile, openKept, pathOfKept } from '@/server/storage';
+import { settings } from '@/server/runtime/settings';
+import { keepFile, openKept, pathOfKept } from '@/server/storage/files';
+import { sealed, unsealed } from '@/server/storage/secrets';
 
 describe('files that were made', () => {
   test('equal ones are one, by their content', async () => {

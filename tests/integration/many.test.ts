@@ -1,11 +1,11 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { activity, draft, feed, job, planVersion } from '@/server/db/schema';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
+import { findRun, startRun, takeFile } from '@/server/import/sources';
 import { jobKinds } from '@/server/jobs/kinds';
 import { clearOldJobs, enqueue, takeJob } from '@/server/jobs/queue';
-import { findRun, startRun, takeFile } from '@/server/sources/sources';
+import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
+import { createFeed } from '@/server/plans/feeds';
 import { startWorker } from '../support/programs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

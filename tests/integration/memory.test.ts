@@ -1,9 +1,9 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { checksStage } from '@/server/feeds/checksStage';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
-import { type FeedWork, loadFeed } from '@/server/feeds/work';
-import { settings } from '@/server/settings';
+import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { editDraft, feedPlans } from '@/server/plans/drafts';
+import { settings } from '@/server/runtime/settings';
+import { checksStage } from '@/server/stages/checks';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** Evaluations that nobody works on any more are let go: what is kept stays within its bytes. */

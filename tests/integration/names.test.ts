@@ -1,9 +1,9 @@
 import { editCells } from '@/server/catalog/itemEdits';
-import { itemQuerySchema } from '@/server/catalog/itemQuery';
-import { itemTable, queryItems } from '@/server/catalog/items';
-import { saveWords } from '@/server/feeds/valuesStage';
-import { loadFeed } from '@/server/feeds/work';
-import { changeMapping, findRun, previewRun, takeFile } from '@/server/sources/sources';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { changeMapping, findRun, previewRun, takeFile } from '@/server/import/sources';
+import { itemQuerySchema } from '@/server/items/itemQuery';
+import { itemTable, queryItems } from '@/server/items/items';
+import { saveWords } from '@/server/stages/values';
 import { pass } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

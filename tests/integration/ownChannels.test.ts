@@ -15,14 +15,14 @@ import {
   takeOnVersion,
   taxonomyOf,
 } from '@/server/channels/channels';
-import { reviewVersion } from '@/server/channels/review';
 import { listChannels } from '@/server/channels/sheets';
 import { db } from '@/server/db/connection';
 import { draft } from '@/server/db/schema';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
-import { fieldsStage } from '@/server/feeds/fieldsStage';
-import { loadFeed } from '@/server/feeds/work';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { reviewVersion } from '@/server/evaluation/sheetReview';
+import { editDraft, feedPlans } from '@/server/plans/drafts';
+import { createFeed } from '@/server/plans/feeds';
+import { fieldsStage } from '@/server/stages/fields';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 beforeAll(freshDemo);

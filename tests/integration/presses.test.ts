@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { eq, like } from 'drizzle-orm';
 import * as catalog from '@/actions/catalog';
+import { forgetPresses, oncePressed } from '@/server/auth/requestOnce';
 import { db } from '@/server/db/connection';
 import { activity, catalogEdit, item, pressed } from '@/server/db/schema';
-import { forgetPresses, oncePressed } from '@/server/people/presses';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** A press whose answer was lost on the way is sent again, and carried out once. */

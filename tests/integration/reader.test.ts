@@ -1,8 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Head, readHead, readSource, type SourceRow } from '@/files/reading';
-import { settings } from '@/server/settings';
-import { readHeadApart, readSourceApart } from '@/server/sources/reader';
+import { readHeadApart, readSourceApart } from '@/server/import/reader';
+import { settings } from '@/server/runtime/settings';
 import { temporaryFolder } from '../support/stack';
 
 /** Uploaded files are read in a process of their own, as they would be here; what is over its limits is ended. */

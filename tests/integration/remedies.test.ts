@@ -3,17 +3,21 @@ import { asText } from '@/core/catalog/value';
 import { InputError } from '@/core/errors/inputError';
 import { forAllOthers, type Picks } from '@/core/remedies/proposal';
 import { editCells } from '@/server/catalog/itemEdits';
-import { addBlock } from '@/server/catalog/register';
 import { currentSnapshot, loadAttributes } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { feedRemedies } from '@/server/feeds/board';
-import { checksStage, waitForRemedies } from '@/server/feeds/checksStage';
-import { listFeeds, publishDraft, undoDraft } from '@/server/feeds/drafts';
-import { effectOf, proposalOf, proposalView, takeProposals, typedAs } from '@/server/feeds/proposals';
-import { type FeedWork, loadFeed } from '@/server/feeds/work';
-import { workbookOf } from '@/server/feeds/workbook';
+import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { takeProposals } from '@/server/fixes/applying';
+import { effectOf } from '@/server/fixes/effects';
+import { proposalOf } from '@/server/fixes/fixes';
+import { typedAs } from '@/server/fixes/lines';
+import { feedRemedies } from '@/server/fixes/ranked';
+import { proposalView } from '@/server/fixes/view';
+import { addBlock } from '@/server/items/gtinRegister';
+import { workbookOf } from '@/server/pages/workbook';
+import { listFeeds, publishDraft, undoDraft } from '@/server/plans/drafts';
+import { checksStage, waitForRemedies } from '@/server/stages/checks';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What clears the causes of a feed: worked out where it can be, taken with one press, and doing what it said. */

@@ -1,8 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
-import { repairCountries } from '@/server/catalog/countryRepair';
 import { undoEdit } from '@/server/catalog/editing';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
+import { repairCountries } from '@/server/items/countryRepair';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** Data that earlier versions stored wrongly is repaired at a start, with proof. */

@@ -7,9 +7,7 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
 import { bringInDemoFile, demoSources } from '@/server/demo/load';
-import { unattended } from '@/server/jobs/queue';
-import { today } from '@/server/listings/day';
-import { applyRun } from '@/server/sources/applying';
+import { applyRun } from '@/server/import/applying';
 import {
   chooseRows,
   editMapping,
@@ -20,7 +18,9 @@ import {
   listStaged,
   startRun,
   takeFile,
-} from '@/server/sources/sources';
+} from '@/server/import/sources';
+import { unattended } from '@/server/jobs/queue';
+import { today } from '@/server/runtime/calendarDay';
 import { bringIn, checked, editItem, pass, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

@@ -8,20 +8,20 @@ import sharp from 'sharp';
 import type { Issue } from '@/core/checks/issue';
 import { shopVisitsSchema } from '@/core/forms/shopVisits';
 import { raiseRevision, writeItems } from '@/server/catalog/changes';
+import { compareLikes, wantCompared } from '@/server/catalog/hints';
 import { editCells } from '@/server/catalog/itemEdits';
-import { measureAll, pictureFolder, takePicture } from '@/server/catalog/pictures';
-import { compareLikes, wantCompared } from '@/server/catalog/remarks';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { feedListing, item, itemRemark, job, shopPage, source, workspace } from '@/server/db/schema';
 import { addDemoFeeds, followStandins } from '@/server/demo/load';
-import { feedPlans } from '@/server/feeds/drafts';
+import { evaluationOf } from '@/server/evaluation/evaluation';
 import { enqueue, unattended } from '@/server/jobs/queue';
-import { evaluateFeeds } from '@/server/listings/counting';
-import { evaluationOf } from '@/server/listings/evaluation';
-import { listNotices } from '@/server/notices/notices';
-import { settings } from '@/server/settings';
+import { evaluateFeeds } from '@/server/listings/refreshJob';
+import { listNotices } from '@/server/notifications/notifications';
+import { measureAll, pictureFolder, takePicture } from '@/server/pictures/pictures';
+import { feedPlans } from '@/server/plans/drafts';
+import { settings } from '@/server/runtime/settings';
 import {
   learnPages,
   pageOfItem,

@@ -1,6 +1,6 @@
 import { editCells } from '@/server/catalog/itemEdits';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/feeds/work';
+import { loadFeed } from '@/server/evaluation/feedContext';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** The demo's own shop shows what was typed for a page, and tells only of downloads how they arrive. */

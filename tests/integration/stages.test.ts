@@ -1,19 +1,20 @@
 import type { PlanEdit } from '@/core/listing/edit';
 import { ruleSchema } from '@/core/rules/rule';
 import { editCells } from '@/server/catalog/itemEdits';
-import { queryItems } from '@/server/catalog/items';
-import { boardView, feedRemedies, spineView } from '@/server/feeds/board';
-import { categoriesStage } from '@/server/feeds/categoriesStage';
-import { checksStage, waitForRemedies } from '@/server/feeds/checksStage';
-import { editDraft, feedPlans } from '@/server/feeds/drafts';
-import { fieldsStage } from '@/server/feeds/fieldsStage';
-import { rulesStage } from '@/server/feeds/rulesStage';
-import { firstItemOf, pinItem, pinItems, pinnedSkus, sampleView } from '@/server/feeds/samples';
-import { tellingItemsOf } from '@/server/feeds/stagePages';
-import { stageViews } from '@/server/feeds/stages';
-import { titlesStage } from '@/server/feeds/titlesStage';
-import { type FeedWork, loadFeed, merchantCategories } from '@/server/feeds/work';
-import { findAnything } from '@/server/find';
+import { type FeedWork, loadFeed, merchantCategories } from '@/server/evaluation/feedContext';
+import { feedRemedies } from '@/server/fixes/ranked';
+import { queryItems } from '@/server/items/items';
+import { boardView, spineView } from '@/server/pages/overview';
+import { firstItemOf, pinItem, pinItems, pinnedSkus, sampleView } from '@/server/pages/representativeItems';
+import { findAnything } from '@/server/pages/search';
+import { tellingItemsOf } from '@/server/pages/stages';
+import { editDraft, feedPlans } from '@/server/plans/drafts';
+import { categoriesStage } from '@/server/stages/categories';
+import { checksStage, waitForRemedies } from '@/server/stages/checks';
+import { fieldsStage } from '@/server/stages/fields';
+import { rulesStage } from '@/server/stages/rules';
+import { stageViews } from '@/server/stages/steps';
+import { titlesStage } from '@/server/stages/titles';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 beforeEach(freshDemo);
@@ -457,11 +458,11 @@ test('after any edits of draft and catalog every stage says what a process says 
   }
   const known = await stages(here);
   await jest.isolateModulesAsync(async () => {
-    const { loadFeed, merchantCategories } = await import('@/server/feeds/work');
-    const { stageViews } = await import('@/server/feeds/stages');
-    const { titlesStage } = await import('@/server/feeds/titlesStage');
-    const { rulesStage } = await import('@/server/feeds/rulesStage');
-    const { fieldsStage } = await import('@/server/feeds/fieldsStage');
+    const { loadFeed, merchantCategories } = await import('@/server/evaluation/feedContext');
+    const { stageViews } = await import('@/server/stages/steps');
+    const { titlesStage } = await import('@/server/stages/titles');
+    const { rulesStage } = await import('@/server/stages/rules');
+    const { fieldsStage } = await import('@/server/stages/fields');
     const anew = await stages({
       load: loadFeed,
       stageViews,

@@ -5,11 +5,11 @@ import { raiseRevision } from '@/server/catalog/changes';
 import { insertRows } from '@/server/db/bulk';
 import { db } from '@/server/db/connection';
 import { feedListing, feedSummary, feedValue, item } from '@/server/db/schema';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
 import { unattended } from '@/server/jobs/queue';
-import { evaluateFeeds } from '@/server/listings/counting';
-import { isCounting } from '@/server/listings/kept';
+import { isCounting } from '@/server/listings/read';
+import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { type Answer, type Asked, makingAsked, type Threads } from '@/server/listings/threads';
+import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { startWorker } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
 

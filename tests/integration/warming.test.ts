@@ -1,12 +1,12 @@
 import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { draftStep } from '@/server/db/schema';
-import '@/server/evaluating/questions';
-import { editDraft, feedPlans, publishDraft } from '@/server/feeds/drafts';
-import { createFeed } from '@/server/feeds/feeds';
-import { warmPages } from '@/server/feeds/warming';
-import { loadFeed } from '@/server/feeds/work';
-import { settings } from '@/server/settings';
+import '@/server/pages/procedures';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { warmPages } from '@/server/pages/prewarm';
+import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
+import { createFeed } from '@/server/plans/feeds';
+import { settings } from '@/server/runtime/settings';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What an evaluator makes ready after its start is what pages are made of afterwards. */

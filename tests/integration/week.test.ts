@@ -10,8 +10,8 @@ import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { ledger, pace, submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { editDraft, feedPlans, listFeeds, publishDraft } from '@/server/feeds/drafts';
 import { unattended } from '@/server/jobs/queue';
+import { editDraft, feedPlans, listFeeds, publishDraft } from '@/server/plans/drafts';
 import { askChannel } from '@/server/submissions/channelRecords';
 import { dueOn } from '@/server/submissions/due';
 import {

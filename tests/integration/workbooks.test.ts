@@ -4,10 +4,10 @@ import { join } from 'node:path';
 import { tableOf } from '@/core/workbooks/workbook';
 import { writeWorkbook } from '@/files/workbooks';
 import { undoEdit } from '@/server/catalog/editing';
-import { findItem } from '@/server/catalog/items';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/feeds/work';
-import { bringWorkbook, type WorkbookQuery, workbookOf } from '@/server/feeds/workbook';
+import { loadFeed } from '@/server/evaluation/feedContext';
+import { findItem } from '@/server/items/items';
+import { bringWorkbook, type WorkbookQuery, workbookOf } from '@/server/pages/workbook';
 import { bodyOf, closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
 /** Listings out to a spreadsheet and back. Source: Debian's python3-openpyxl, an independent reader and writer of ECMA-376. */

@@ -7,9 +7,9 @@ import { scheduleSchema } from '@/core/schedule/schedule';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { job, run, source } from '@/server/db/schema';
-import { settings } from '@/server/settings';
-import { addAddress, enqueueDue, setAddress } from '@/server/sources/fetching';
-import { editMapping, findRun, startRun } from '@/server/sources/sources';
+import { addAddress, enqueueDue, setAddress } from '@/server/import/fetching';
+import { editMapping, findRun, startRun } from '@/server/import/sources';
+import { settings } from '@/server/runtime/settings';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 const suppliers = mkdtempSync(join(tmpdir(), 'lively-suppliers-'));

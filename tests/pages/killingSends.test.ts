@@ -26,9 +26,9 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   Object.assign(process.env, stack.env);
   const { editCells } = await import('../../src/server/catalog/itemEdits');
   const { closePools } = await import('../../src/server/db/connection');
-  const { editDraft, feedPlans, listVersions, publishDraft } = await import('../../src/server/feeds/drafts');
+  const { editDraft, feedPlans, listVersions, publishDraft } = await import('../../src/server/plans/drafts');
   const { dueOn, toSendCount } = await import('../../src/server/submissions/due');
-  const { ledgerOf } = await import('../../src/server/submissions/ledger');
+  const { ledgerOf } = await import('../../src/server/ledger/ledger');
   const { listSubmissions, releaseSubmission, sendFeed, sendHeldListings } = await import(
     '../../src/server/submissions/submissions'
   );

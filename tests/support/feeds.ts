@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { feedPlans } from '@/server/feeds/drafts';
+import { feedPlans } from '@/server/plans/drafts';
 
 /** The plans of a feed that a test needs to be there. */
 export async function plansOf(feed: string) {

@@ -4,9 +4,9 @@
  */
 import { createReadStream } from 'node:fs';
 import { closePools } from '../../src/server/db/connection';
+import { checkRun } from '../../src/server/import/checking';
+import { failRun, findRun, listRejections, startRun, takeFile } from '../../src/server/import/sources';
 import { unattended } from '../../src/server/jobs/queue';
-import { checkRun } from '../../src/server/sources/checking';
-import { failRun, findRun, listRejections, startRun, takeFile } from '../../src/server/sources/sources';
 
 export interface HostileOutcome {
   readonly file: string;

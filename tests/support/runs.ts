@@ -6,9 +6,8 @@ import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
 import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
-import { unattended } from '@/server/jobs/queue';
-import { applyRun } from '@/server/sources/applying';
-import { checkRun } from '@/server/sources/checking';
+import { applyRun } from '@/server/import/applying';
+import { checkRun } from '@/server/import/checking';
 import {
   changeMapping,
   failRun,
@@ -17,8 +16,9 @@ import {
   type RunStage,
   startRun,
   takeFile,
-} from '@/server/sources/sources';
-import { undoRun } from '@/server/sources/undoing';
+} from '@/server/import/sources';
+import { undoRun } from '@/server/import/undoing';
+import { unattended } from '@/server/jobs/queue';
 import { bodyOf } from './stack';
 
 const work = { check: checkRun, apply: applyRun, undo: undoRun };

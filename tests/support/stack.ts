@@ -10,7 +10,7 @@ let times = 100_000;
 
 /** Brings the test's own database to fresh demo data: what was loaded once, in each table that is otherwise. */
 export async function freshDemo(): Promise<void> {
-  const { settings } = await import('@/server/settings');
+  const { settings } = await import('@/server/runtime/settings');
   const { database: own, ...server } = settings.database;
   // Not through the application's pools: their connections stand in a database that has to be there first.
   const connection = await createConnection(server);

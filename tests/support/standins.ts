@@ -35,8 +35,8 @@ const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
  * @param seconds how long they work on a file @param minute how long a minute of their rules lasts, in s
  */
 export async function startChannels(folder: string, seconds = 0.05, minute = 1): Promise<Channels> {
-  const { settings } = await import('@/server/settings');
-  const { answerFetch } = await import('@/server/submissions/fetchedFile');
+  const { settings } = await import('@/server/runtime/settings');
+  const { answerFetch } = await import('@/server/transports/publicationFile');
   settings.haste = 60 / minute;
   let child: ChildProcess | undefined;
   let wanted = true;

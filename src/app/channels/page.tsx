@@ -1,6 +1,6 @@
 import { page } from '@/app/gated';
 import { listChannels } from '@/server/channels/sheets';
-import { listFeeds } from '@/server/feeds/drafts';
+import { listFeeds } from '@/server/plans/drafts';
 import { AddFeed } from '@/ui/channels/AddFeed';
 import { DeleteChannel } from '@/ui/channels/DeleteChannel';
 import { Link } from '@/ui/kit/Link';

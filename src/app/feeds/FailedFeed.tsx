@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
-import { feedName } from '@/server/feeds/feedName';
-import type { FailedFeed as Failed } from '@/server/feeds/work';
+import type { FailedFeed as Failed } from '@/server/evaluation/feedContext';
+import { feedName } from '@/server/plans/feedName';
 import { DraftButtons, DraftScope } from '@/ui/frame/DraftControls';
 import { LinkButton } from '@/ui/kit/LinkButton';
 

@@ -1,8 +1,8 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { shownAway } from '@/app/gated';
-import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/feeds/stagePages';
-import type { StageKey } from '@/server/feeds/work';
+import type { StageKey } from '@/server/evaluation/feedContext';
+import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/pages/stages';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';

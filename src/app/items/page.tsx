@@ -1,7 +1,7 @@
 import { page } from '@/app/gated';
 import { countArchived } from '@/server/catalog/itemEdits';
 import { loadAttributes } from '@/server/catalog/snapshot';
-import { listViews } from '@/server/catalog/views';
+import { listViews } from '@/server/items/savedViews';
 import { ItemsGrid } from '@/ui/grid/ItemsGrid';
 
 export default page(async () => {

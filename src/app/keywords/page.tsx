@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { page } from '@/app/gated';
 import { keywordsView } from '@/server/catalog/keywords';
-import { readWorkspace } from '@/server/workspace';
+import { readWorkspace } from '@/server/catalog/workspace';
 import { KeywordList } from '@/ui/keywords/KeywordList';
 
 export default page(

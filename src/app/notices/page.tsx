@@ -1,6 +1,6 @@
 import { page } from '@/app/gated';
-import { listHooks } from '@/server/notices/hooks';
-import { listNotices } from '@/server/notices/notices';
+import { listNotices } from '@/server/notifications/notifications';
+import { listHooks } from '@/server/notifications/webhooks';
 import { Notices, SeeAll } from '@/ui/notices/Notices';
 import { Told } from '@/ui/notices/Told';
 

@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { registerView } from '@/server/catalog/register';
+import { registerView } from '@/server/items/gtinRegister';
 import { NumberRegister } from '@/ui/numbers/NumberRegister';
 
 export default page(async () => (

@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { outboxView } from '@/server/submissions/outbox';
+import { outboxView } from '@/server/submissions/list';
 import { Link } from '@/ui/kit/Link';
 import { Outbox } from '@/ui/outbox/Outbox';
 

@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { listRanges } from '@/server/catalog/partners';
+import { listRanges } from '@/server/suppliers/suppliers';
 import { RangeList } from '@/ui/partners/RangeList';
 
 export default page(async () => (

@@ -1,8 +1,8 @@
 import { page } from '@/app/gated';
-import { readRetention } from '@/server/retention';
+import { wordsState } from '@/server/catalog/dictionaries';
+import { readWorkspace } from '@/server/catalog/workspace';
+import { readRetention } from '@/server/schedules/retention';
 import { readVisits, visitsView } from '@/server/shop/visits';
-import { wordsState } from '@/server/words';
-import { readWorkspace } from '@/server/workspace';
 import { Dictionaries } from '@/ui/setup/Dictionaries';
 import { Keeping } from '@/ui/setup/Keeping';
 import { SetupForm } from '@/ui/setup/SetupForm';

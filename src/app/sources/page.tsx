@@ -1,7 +1,7 @@
 import { page } from '@/app/gated';
 import { importLimitsSchema } from '@/core/intake/importReview';
-import { listSources } from '@/server/sources/sources';
-import { readWorkspace } from '@/server/workspace';
+import { readWorkspace } from '@/server/catalog/workspace';
+import { listSources } from '@/server/import/sources';
 import { AddressForm } from '@/ui/intake/AddressForm';
 import { DeleteSource } from '@/ui/intake/DeleteSource';
 import { runStateWords } from '@/ui/intake/runWords';

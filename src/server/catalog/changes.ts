@@ -5,7 +5,7 @@ import { insertRows } from '../db/bulk';
 import type { Transaction } from '../db/connection';
 import { family, type ItemState, item, workspace } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { today } from '../listings/day';
+import { today } from '../runtime/calendarDay';
 
 /**
  * Raises the catalog's revision inside a transaction and gives the new one; every changed row carries it. Listings are counted

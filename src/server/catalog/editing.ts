@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, inArray } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { InputError } from '../../core/errors/inputError';
+import { record, whoAsks } from '../auth/authorize';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import {
@@ -12,7 +13,6 @@ import {
   type ItemState,
   type Origin,
 } from '../db/schema';
-import { record, whoAsks } from '../people/gate';
 import {
   type ItemWrite,
   raiseRevision,

@@ -16,7 +16,7 @@ import {
 } from '../../core/variants/variants';
 import { db, type Transaction } from '../db/connection';
 import { type FamilyState, family, type ItemState, item } from '../db/schema';
-import { asked } from '../evaluating/asked';
+import { asked } from '../rpc/rpc';
 import { type CatalogDesk, type EditDone, editCatalog, freshItem, readFamily } from './editing';
 import { editable } from './itemEdits';
 import { currentSnapshot, loadAttributes } from './snapshot';

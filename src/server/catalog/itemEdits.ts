@@ -7,7 +7,7 @@ import { type Composition, compileComposition } from '../../core/compose/composi
 import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { type ItemState, item } from '../db/schema';
-import { asked } from '../evaluating/asked';
+import { asked } from '../rpc/rpc';
 import { byHand, type EditDone, editCatalog, freshItem } from './editing';
 import { currentSnapshot, loadAttributes } from './snapshot';
 

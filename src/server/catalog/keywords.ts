@@ -5,10 +5,10 @@ import {
   type RefusedKeyword,
   readKeywords,
 } from '../../core/keywords/keyword';
+import { record, whoAsks } from '../auth/authorize';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { keyword, workspace } from '../db/schema';
-import { record, whoAsks } from '../people/gate';
 import { raiseRevision } from './changes';
 
 /** What shoppers type: lists that a merchant brings in, by language, and everything that is made of them. */

@@ -11,12 +11,12 @@ import { type AttributeIndex, asList, asText, attributeIndex, type Row } from '.
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';
-import { toldUnderWay } from '../evaluating/underWay';
-import { setDayZone } from '../listings/day';
-import { settings } from '../settings';
-import { readWorkspace } from '../workspace';
+import { toldUnderWay } from '../rpc/progress';
+import { setDayZone } from '../runtime/calendarDay';
+import { settings } from '../runtime/settings';
+import { SeenHere } from './externalFacts';
 import { keywordLists } from './keywords';
-import { SeenHere } from './seen';
+import { readWorkspace } from './workspace';
 
 /** The whole catalog in memory, as of one revision; items in the order they came in. */
 export interface Snapshot {

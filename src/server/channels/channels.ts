@@ -3,11 +3,11 @@ import { type Channel, makeChannel, readSheet } from '../../core/channels/bundle
 import { codeFrom, freeName } from '../../core/channels/drafting';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
+import { record, whoAsks } from '../auth/authorize';
 import { db } from '../db/connection';
 import { feed, sheetVersion } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { record, whoAsks } from '../people/gate';
-import { bundledText, channelCodes } from './files';
+import { bundledText, channelCodes } from './bundled';
 
 /** Versions already read; one that was taken on never changes. */
 const known = new Map<string, Channel>();

@@ -6,11 +6,11 @@ import type { Field, Sheet } from '../../core/channels/sheet';
 import { suggestForField } from '../../core/channels/suggestions';
 import { compile } from '../../core/listing/compile';
 import { emptyPlan } from '../../core/listing/plan';
+import { inEnglish, searchOf } from '../catalog/dictionaries';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
-import { asked } from '../evaluating/asked';
-import { inEnglish, searchOf } from '../words';
+import { asked } from '../rpc/rpc';
 import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {

@@ -1,7 +1,7 @@
 import { getTableColumns, getTableName, type InferInsertModel, type SQL, sql } from 'drizzle-orm';
 import type { MySqlColumn, MySqlTable } from 'drizzle-orm/mysql-core';
 import { escapeId, escape as escapeValue } from 'mysql2';
-import { md5 } from '../md5';
+import { md5 } from '../runtime/md5';
 import type { Transaction } from './connection';
 
 /** A list in parts of so many, for statements that would grow too long. */

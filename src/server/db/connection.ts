@@ -1,7 +1,7 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle } from 'drizzle-orm/mysql2';
 import { createPool, type Pool } from 'mysql2/promise';
-import { settings } from '../settings';
+import { settings } from '../runtime/settings';
 import * as schema from './schema';
 
 const connect = (connectionLimit: number): Pool =>

@@ -565,7 +565,7 @@ export const feed = mysqlTable('feed', {
 
 /**
  * The feed that a row is part of: it goes with it. Tables with a row for each listing have no such key, which would be looked up
- * with every row that is written; `server/feeds/removing.ts` empties them.
+ * with every row that is written; `server/plans/deleting.ts` empties them.
  */
 const ofFeed = () => code('feed').references(() => feed.code, { onDelete: 'cascade', onUpdate: 'cascade' });
 

@@ -11,11 +11,11 @@ import { feedPieces } from '../../files/formats';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { batch, submission, submissionEntry } from '../db/schema';
-import { settings } from '../settings';
-import { keepFile } from '../storage';
+import { writeLedger } from '../ledger/ledger';
+import { settings } from '../runtime/settings';
+import { keepFile } from '../storage/files';
+import { fileHead } from '../submissions/batches';
 import { dueOn, valuesByField } from '../submissions/due';
-import { writeLedger } from '../submissions/ledger';
-import { fileHead } from '../submissions/making';
 
 /** What a channel of the demo was sent on an earlier day, and how it differs from what the shop says today. */
 interface Earlier {

@@ -10,6 +10,7 @@ import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
 import { bringKeywords } from '../catalog/keywords';
+import { readWorkspace } from '../catalog/workspace';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import {
@@ -23,15 +24,14 @@ import {
   source,
   workspace,
 } from '../db/schema';
+import { applyRun } from '../import/applying';
+import { checkRun } from '../import/checking';
+import { startRun, takeFile } from '../import/sources';
 import { unattended } from '../jobs/queue';
-import { sealed } from '../secrets';
-import { settings } from '../settings';
-import { applyRun } from '../sources/applying';
-import { checkRun } from '../sources/checking';
-import { startRun, takeFile } from '../sources/sources';
-import { addDestination } from '../submissions/destinations';
+import { settings } from '../runtime/settings';
+import { sealed } from '../storage/secrets';
 import { sendFeed } from '../submissions/submissions';
-import { readWorkspace } from '../workspace';
+import { addDestination } from '../transports/destinations';
 import { writeHistory } from './history';
 
 /** The six sources of the demo, in the order in which they are brought in. */

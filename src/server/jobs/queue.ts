@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, eq, inArray, lt, sql } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
-import { settings } from '../settings';
+import { settings } from '../runtime/settings';
 import { isJobKind, type JobKind, jobKinds, kindsIn, type Lane, type Payload } from './kinds';
 
 /** A job that one worker holds until its lease ends. */

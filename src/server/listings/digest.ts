@@ -1,5 +1,5 @@
 import type { Value } from '../../core/catalog/value';
-import { md5 } from '../md5';
+import { md5 } from '../runtime/md5';
 
 /** A digest of values in the order of a sheet's fields. */
 export const valuesDigest = (values: readonly (Value | undefined)[]): string => md5(JSON.stringify(values));

@@ -1,8 +1,8 @@
 import { DrizzleQueryError } from 'drizzle-orm';
-import type { FeedHead } from '../feeds/drafts';
-import { planOf, type Surroundings, surroundings } from './counted';
-import { failureOf } from './failure';
-import { type Made, madeOf, type Range, readingOnce } from './making';
+import { failureOf } from '../monitoring/failure';
+import type { FeedHead } from '../plans/drafts';
+import { planOf, type Surroundings, surroundings } from './compiledPlans';
+import { type Made, madeOf, type Range, readingOnce } from './evaluateChunk';
 
 /** Listings that are made in threads beside the one that writes them, so that what is made and what is written do not wait for each other. */
 

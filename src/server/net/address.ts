@@ -1,7 +1,7 @@
 import { lookup } from 'node:dns/promises';
 import ipaddr from 'ipaddr.js';
 import { InputError } from '../../core/errors/inputError';
-import { settings } from '../settings';
+import { settings } from '../runtime/settings';
 import { specialAddresses } from './specialAddresses';
 
 /**

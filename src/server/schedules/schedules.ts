@@ -7,15 +7,15 @@ import {
   scheduleTrouble,
   scheduleWords,
 } from '../../core/schedule/schedule';
+import { record, whoAsks } from '../auth/authorize';
+import { readWorkspace } from '../catalog/workspace';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
-import { feed, feedSchedule, job, submission } from '../db/schema';
+import { feed, feedSchedule, job } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { tell } from '../notices/notices';
-import { record, whoAsks } from '../people/gate';
-import { settings } from '../settings';
-import { quickFields, type SendResult, sendFeed } from '../submissions/submissions';
-import { readWorkspace } from '../workspace';
+import { tell } from '../notifications/notifications';
+import { settings } from '../runtime/settings';
+import { quickFields } from '../transports/quickFields';
 
 /** When a feed is sent by itself, as a page shows it. */
 export interface ScheduleView {
@@ -37,7 +37,7 @@ const spreadMinutes = 2;
 /** What is later than this was missed, in minutes. */
 const missedAfter = 15;
 /** Changes of prices and stock are gathered for so long, in ms. */
-const gatherFor = 20_000;
+export const gatherFor = 20_000;
 
 async function rowOf(code: string) {
   const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
@@ -168,35 +168,6 @@ export async function enqueueSchedules(now: Date): Promise<void> {
   });
 }
 
-const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
-  unpublished: 'nothing is published yet',
-  nothing: 'nothing had changed',
-  underWay: 'another submission was still under way',
-  testing: 'it is set to the channel’s test account',
-  doubtful: 'all that had changed is held for review',
-  conditions: 'the channel asks for something of the merchant first: see the settings',
-};
-
-const said = (result: SendResult): string =>
-  result.ok
-    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
-        result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
-      }`
-    : outcomes[result.reason];
-
-/** Sends a feed because its hour has come. */
-export async function sendScheduled(code: string): Promise<void> {
-  const result = await sendFeed(code, 'due', 'schedule');
-  await db.transaction(async (tx) => {
-    await tx
-      .update(feedSchedule)
-      .set({ lastAt: new Date(), lastWords: said(result) })
-      .where(eq(feedSchedule.feed, code));
-    if (!result.ok && result.reason !== 'nothing' && result.reason !== 'underWay')
-      await tell(tx, 'notSent', code, { words: outcomes[result.reason] });
-  });
-}
-
 /** Has prices and stock of some feeds sent by themselves, where that is wished; what comes within a while goes together. */
 export async function wantQuick(codes: readonly string[]): Promise<void> {
   for (const code of codes)
@@ -216,19 +187,4 @@ export async function wantQuick(codes: readonly string[]): Promise<void> {
         .limit(1);
       if (!open) await enqueue(tx, 'sendQuick', { feed: code }, gatherFor / settings.haste);
     });
-}
-
-/** Sends what changed in prices and stock alone. @returns in how many ms it is tried again, where something is in the way */
-export async function sendQuick(code: string): Promise<number | undefined> {
-  const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
-  if (!row?.quick || row.paused) return undefined;
-  const [held] = await db
-    .select({ id: submission.id })
-    .from(submission)
-    .where(and(eq(submission.feed, code), eq(submission.state, 'held')))
-    .limit(1);
-  // What is held back is looked at by a person first.
-  if (held) return undefined;
-  const result = await sendFeed(code, 'quick', 'quick');
-  return !result.ok && result.reason === 'underWay' ? gatherFor / settings.haste : undefined;
 }

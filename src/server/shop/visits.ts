@@ -20,18 +20,18 @@ import { type ShopVisits, shopVisitsSchema } from '../../core/forms/shopVisits';
 import { readAmount } from '../../core/measures/money';
 import { type PageSeen, readPage, seenText } from '../../core/shop/page';
 import { mostOfRules, type Rules, rulesOf, visitor } from '../../core/shop/robots';
+import { record, whoAsks } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';
-import { touchItems } from '../catalog/seen';
+import { touchItems } from '../catalog/externalFacts';
 import { catalogCurrency } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
 import { item, notice, shopPage, shopPageItem, shopRules, source, workspace } from '../db/schema';
 import { enqueue, hasten, isWaiting, type Work } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { type Fetched, fetchOutside, retryAfter } from '../net/fetching';
-import { tell } from '../notices/notices';
-import { record, whoAsks } from '../people/gate';
-import { settings } from '../settings';
-import { endTurn, type Rate, takeTurn } from '../submissions/pace';
+import { tell } from '../notifications/notifications';
+import { settings } from '../runtime/settings';
+import { endTurn, type Rate, takeTurn } from '../transports/rateLimiter';
 
 /**
  * Visits to the shop's own pages: politely (RFC 9309, one visit at a time, no faster than set), each page now and then, and

@@ -7,10 +7,10 @@ import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { batch, destination, type EntryAnswer, feedListing, submission, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
-import { tell } from '../notices/notices';
+import { lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { tell } from '../notifications/notifications';
 import { wantQuick } from '../schedules/schedules';
-import { doorOf } from './door';
-import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
+import { doorOf } from '../transports/environment';
 import type { SubmissionRow } from './submissions';
 import { transition } from './transition';
 

@@ -9,21 +9,21 @@ import {
   readList,
 } from '../../core/ledger/comparison';
 import { emptyEntry, type LedgerEntry } from '../../core/ledger/ledger';
+import { record, whoAsks } from '../auth/authorize';
 import { channelOf } from '../channels/channels';
 import { inParts } from '../db/bulk';
 import { db } from '../db/connection';
 import { batch, channelComparison, feed, job, ledger, submission, submissionEntry } from '../db/schema';
 import { enqueue, type Work } from '../jobs/queue';
-import { tell } from '../notices/notices';
-import { record, whoAsks } from '../people/gate';
-import { settings } from '../settings';
-import { wayOf } from '../ways';
-import { searchFor } from '../ways/exchange';
-import type { Destination } from '../ways/way';
+import { lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { tell } from '../notifications/notifications';
+import { settings } from '../runtime/settings';
+import { wayOf } from '../transports';
+import { destinationOf } from '../transports/destinations';
+import { isLive } from '../transports/environment';
+import { searchFor } from '../transports/exchange';
+import type { Destination } from '../transports/transport';
 import { applyLater, recount } from './answers';
-import { destinationOf } from './destinations';
-import { isLive } from './door';
-import { lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 
 /**
  * What a channel says beside its first answers: later results of the last submission, and the list of what it has, which is

@@ -26,14 +26,14 @@ import { currentSnapshot, variantWordsIn } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { submission } from '../db/schema';
-import { oncePerQuestion } from '../evaluating/asked';
-import { type FeedPlans, feedPlans } from '../feeds/drafts';
+import { digestOf, type Evaluation, evaluationOf } from '../evaluation/evaluation';
+import { acceptedValues, ledgerOf } from '../ledger/ledger';
 import { valuesDigest } from '../listings/digest';
-import { digestOf, type Evaluation, evaluationOf } from '../listings/evaluation';
-import { inSlices } from '../listings/patience';
-import { destinationView } from './destinations';
-import { isLive } from './door';
-import { acceptedValues, ledgerOf } from './ledger';
+import { type FeedPlans, feedPlans } from '../plans/drafts';
+import { oncePerQuestion } from '../rpc/rpc';
+import { inSlices } from '../runtime/timeBudget';
+import { destinationView } from '../transports/destinations';
+import { isLive } from '../transports/environment';
 
 /** One listing of a feed, or the lead of a family, with what is to be done about it. */
 export interface DueListing {

@@ -8,6 +8,7 @@ import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/l
 import type { RejectedOnce } from '../../core/ledger/rejectedBefore';
 import type { Alarm, Doubt } from '../../core/ledger/review';
 import { alarmWords, doubtWords } from '../../core/ledger/words';
+import { record, whoAsks } from '../auth/authorize';
 import { channelOf } from '../channels/channels';
 import { inParts, insertRows } from '../db/bulk';
 import { db, outsideTransaction, type Transaction } from '../db/connection';
@@ -21,14 +22,15 @@ import {
   submission,
   submissionEntry,
 } from '../db/schema';
-import { asked, EvaluatorAway } from '../evaluating/asked';
 import { enqueue } from '../jobs/queue';
-import { md5 } from '../md5';
-import { tell } from '../notices/notices';
-import { record, whoAsks } from '../people/gate';
-import { wayOf } from '../ways';
-import { isTesting } from './destinations';
-import { doorOf, isLive } from './door';
+import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { tell } from '../notifications/notifications';
+import { asked, EvaluatorAway } from '../rpc/rpc';
+import { md5 } from '../runtime/md5';
+import { wayOf } from '../transports';
+import { isTesting } from '../transports/destinations';
+import { doorOf, isLive } from '../transports/environment';
+import { quickFields } from '../transports/quickFields';
 import {
   alarmsOn,
   changedListings,
@@ -38,7 +40,6 @@ import {
   type FeedDue,
   valuesByField,
 } from './due';
-import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from './ledger';
 import { transition } from './transition';
 
 export type SubmissionRow = typeof submission.$inferSelect;
@@ -91,19 +92,6 @@ function changedIn(sheet: Sheet, codes: Iterable<string>): (one: DueListing) => 
     // A listing with no changed value is a variant that became a single listing.
     return changes.length > 0 && changes.every(({ field }) => fields.has(field));
   };
-}
-
-/**
- * The fields of prices and stock, where a channel takes listings that changed in nothing else by themselves: as a part of theirs
- * (`delivery.quick`), or whole in a file of some listings. None where every file must hold all.
- */
-export function quickFields(sheet: Sheet): readonly string[] {
-  const { quick, partial, manner } = sheet.delivery;
-  if (wayOf(sheet)?.whole === true || partial === 'no' || manner === 'byHand') return [];
-  if (quick) return quick.fields;
-  return [fieldWithRole(sheet, 'price'), fieldWithRole(sheet, 'availability')].flatMap((field) =>
-    field ? [field.code] : [],
-  );
 }
 
 /** Which listings a submission takes along. */

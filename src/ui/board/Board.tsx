@@ -1,4 +1,4 @@
-import type { BoardCell, BoardView } from '@/server/feeds/board';
+import type { BoardCell, BoardView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { When } from '../kit/When';

@@ -2,7 +2,8 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { type ReactNode, useState } from 'react';
-import type { CategoriesStage, PlaceOption, Restriction } from '@/server/feeds/categoriesStage';
+import type { PlaceOption, Restriction } from '@/server/fixes/categorySuggestions';
+import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';

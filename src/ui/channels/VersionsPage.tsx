@@ -6,7 +6,7 @@ import { useState, useTransition } from 'react';
 import type { Told } from '@/actions/action';
 import { drop, openVersionOf, takeOn } from '@/actions/channels';
 import type { VersionLine } from '@/server/channels/channels';
-import type { EffectLine, FeedEffect, VersionReview } from '@/server/channels/review';
+import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/sheetReview';
 import { Link } from '../kit/Link';
 import { textOfFile } from '../kit/textOfFile';
 import { When } from '../kit/When';

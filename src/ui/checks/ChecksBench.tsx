@@ -2,8 +2,8 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { useState } from 'react';
-import type { CheckGroup, ChecksStage } from '@/server/feeds/checksStage';
-import type { WorkbookReport } from '@/server/feeds/workbook';
+import type { WorkbookReport } from '@/server/pages/workbook';
+import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/Bar';
 import { FilterChips } from '../kit/FilterChips';

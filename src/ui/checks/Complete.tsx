@@ -1,4 +1,4 @@
-import type { CompleteView } from '@/server/feeds/checksStage';
+import type { CompleteView } from '@/server/stages/checks';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
 import { Link } from '../kit/Link';

@@ -3,7 +3,7 @@ import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import type { Judged } from '@/core/checks/judgement';
 import { readDate } from '@/core/measures/dates';
-import type { OpenCheck, Said } from '@/server/feeds/checksStage';
+import type { OpenCheck, Said } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { Choice, Words } from '../kit/inputs';

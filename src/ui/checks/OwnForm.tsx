@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import type { OwnCheck } from '@/core/checks/own';
-import type { OwnOpen } from '@/server/feeds/checksStage';
+import type { OwnOpen } from '@/server/stages/checks';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { Choice, coded, SavedWords } from '../kit/inputs';

@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { neverShared } from '@/core/catalog/item';
 import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/remedies/proposal';
-import type { ProposalView } from '@/server/feeds/proposals';
+import type { ProposalView } from '@/server/fixes/view';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { Choice, Tick, Words } from '../kit/inputs';

@@ -1,7 +1,7 @@
 'use client';
 import { Button, FileButton, Menu } from '@mantine/core';
 import { useRef } from 'react';
-import type { WorkbookReport } from '@/server/feeds/workbook';
+import type { WorkbookReport } from '@/server/pages/workbook';
 import { counted } from '../kit/counted';
 import { TextButton } from '../kit/TextButton';
 import { useAddress } from '../kit/useAddress';

@@ -1,6 +1,6 @@
 import { notifications } from '@mantine/notifications';
 import { takeProposed } from '@/actions/feeds';
-import type { Wanted } from '@/server/feeds/proposals';
+import type { Wanted } from '@/server/fixes/applying';
 import { useDraft } from '../draft/useDraft';
 import { useCatalog } from '../kit/useCatalog';
 

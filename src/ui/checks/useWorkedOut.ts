@@ -1,6 +1,6 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { ChecksStage } from '@/server/feeds/checksStage';
+import type { ChecksStage } from '@/server/stages/checks';
 
 /** Shows the page anew when what was still being worked out is there. @returns whether it could not be worked out */
 export function useWorkedOut(

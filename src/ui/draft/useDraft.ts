@@ -5,7 +5,7 @@ import { createContext, useCallback, useContext, useMemo, useOptimistic, useTran
 import type { Refusal } from '@/actions/action';
 import { discard, leave, publish, restore, saveEdit, takeUp, undoEdit } from '@/actions/feeds';
 import type { PlanEdit } from '@/core/listing/edit';
-import type { EditResult } from '@/server/feeds/drafts';
+import type { EditResult } from '@/server/plans/drafts';
 import { newPress } from '../kit/newPress';
 import { Lane } from '../kit/useLane';
 

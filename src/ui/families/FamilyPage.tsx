@@ -10,8 +10,8 @@ import {
   splitByAxis,
   takeFamilyAway,
 } from '@/actions/catalog';
-import type { MeasuredPicture } from '@/server/catalog/pictures';
-import type { ValueGroup } from '@/server/catalog/valueViews';
+import type { ValueGroup } from '@/server/items/valueViews';
+import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';
 import { Values } from '../items/Values';
 import { AskWord } from '../kit/AskWord';

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
 import { fromAttribute } from '@/core/compose/composition';
-import type { FieldRow } from '@/server/feeds/fieldsStage';
+import type { FieldRow } from '@/server/stages/fields';
 import { NewAttribute } from '../attributes/NewAttribute';
 import { useDraft } from '../draft/useDraft';
 import { TextButton } from '../kit/TextButton';

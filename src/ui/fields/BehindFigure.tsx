@@ -1,5 +1,5 @@
 'use client';
-import type { Behind, BehindKind } from '@/server/feeds/behind';
+import type { Behind, BehindKind } from '@/server/evaluation/drilldown';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
-import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
+import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';
 import { SampleContext } from '../composition/useSample';

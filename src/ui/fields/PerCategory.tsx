@@ -2,7 +2,7 @@
 import { MultiSelect } from '@mantine/core';
 import { fixedText } from '@/core/compose/composition';
 import type { CategoryVariant } from '@/core/listing/plan';
-import type { FieldRow, FieldsStage } from '@/server/feeds/fieldsStage';
+import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { useDraft } from '../draft/useDraft';
 import { TextButton } from '../kit/TextButton';

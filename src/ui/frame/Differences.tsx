@@ -1,4 +1,4 @@
-import type { DifferencesPage } from '@/server/feeds/differences';
+import type { DifferencesPage } from '@/server/evaluation/differences';
 import { AddressFilter } from '../kit/AddressFilter';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';

@@ -2,7 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { expectNoMore, expectOf } from '@/actions/feeds';
 import type { Expectation } from '@/core/listing/expectations';
-import type { ExpectedView } from '@/server/feeds/expectations';
+import type { ExpectedView } from '@/server/evaluation/expectations';
 import { AskWord } from '../kit/AskWord';
 import { Choice } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';

@@ -1,8 +1,8 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import type { LeftDraft, VersionRow } from '@/server/feeds/drafts';
-import type { ExpectedView } from '@/server/feeds/expectations';
+import type { ExpectedView } from '@/server/evaluation/expectations';
+import type { LeftDraft, VersionRow } from '@/server/plans/drafts';
 import { useDraft } from '../draft/useDraft';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';

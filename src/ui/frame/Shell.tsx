@@ -4,7 +4,7 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import type { SpineView } from '@/server/feeds/board';
+import type { SpineView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';

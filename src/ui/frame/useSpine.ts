@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { SpineView } from '@/server/feeds/board';
+import type { SpineView } from '@/server/pages/overview';
 
 /** Between looks, in ms: soon at first, seldom where it takes long. */
 const [first, most] = [700, 15_000];

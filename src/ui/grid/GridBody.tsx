@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
-import type { ItemRow } from '@/server/catalog/items';
+import type { ItemRow } from '@/server/items/items';
 import { Tick, Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';

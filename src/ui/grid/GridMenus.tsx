@@ -6,7 +6,7 @@ import { dropView, keepView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import { columnNames } from '@/core/catalog/item';
 import { ownEntry } from '@/core/catalog/value';
-import type { SavedView } from '@/server/catalog/views';
+import type { SavedView } from '@/server/items/savedViews';
 import { Words } from '../kit/inputs';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';

@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react';
 import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/catalog';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
-import type { SavedView } from '@/server/catalog/views';
+import type { SavedView } from '@/server/items/savedViews';
 import { AskWord } from '../kit/AskWord';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';

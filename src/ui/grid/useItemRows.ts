@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { ItemRow } from '@/server/catalog/items';
+import type { ItemRow } from '@/server/items/items';
 
 const windowSize = 120;
 

@@ -1,7 +1,7 @@
 'use client';
 import { holdBack } from '@/actions/sources';
-import type { ImportEffects } from '@/server/feeds/importEffect';
-import type { RunRow } from '@/server/sources/sources';
+import type { RunRow } from '@/server/import/sources';
+import type { ImportEffects } from '@/server/pages/importEffect';
 import { counted } from '../kit/counted';
 import { Choice } from '../kit/inputs';
 import { Link } from '../kit/Link';

@@ -1,7 +1,7 @@
 'use client';
 import { setForm } from '@/actions/sources';
 import { type Encoding, type Form, isTable, type Separator } from '@/core/intake/decode';
-import type { RunPreview, RunRow } from '@/server/sources/sources';
+import type { RunPreview, RunRow } from '@/server/import/sources';
 import { Choice, SavedWords, Tick } from '../kit/inputs';
 import type { RunActs } from './useRun';
 

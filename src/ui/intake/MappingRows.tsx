@@ -6,7 +6,7 @@ import { guessAttribute } from '@/core/catalog/survey';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { headingWords } from '@/core/intake/headings';
 import { columnsOf, intakeSteps } from '@/core/intake/mapping';
-import type { ColumnView, RunPreview, RunRow } from '@/server/sources/sources';
+import type { ColumnView, RunPreview, RunRow } from '@/server/import/sources';
 import { NewAttribute } from '../attributes/NewAttribute';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { CompositionSummary } from '../composition/CompositionSummary';

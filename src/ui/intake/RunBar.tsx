@@ -6,7 +6,7 @@ import { useEffect, useRef, useState, useTransition } from 'react';
 import { beginRun, haltRun } from '@/actions/sources';
 import { importAlarmWords } from '@/core/intake/importReview';
 import { type ItemKey, itemKeys, missingWays } from '@/core/intake/mapping';
-import type { Progress as RunProgress, RunRow } from '@/server/sources/sources';
+import type { Progress as RunProgress, RunRow } from '@/server/import/sources';
 import { counted } from '../kit/counted';
 import { Choice } from '../kit/inputs';
 import { Link } from '../kit/Link';

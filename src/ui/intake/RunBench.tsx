@@ -1,6 +1,6 @@
 'use client';
 import type { Attribute } from '@/core/catalog/attributes';
-import type { RunPreview, RunRow } from '@/server/sources/sources';
+import type { RunPreview, RunRow } from '@/server/import/sources';
 import { FormLine } from './FormLine';
 import { MappingRows } from './MappingRows';
 import { RunBar } from './RunBar';

@@ -1,6 +1,6 @@
 'use client';
 import { Fragment } from 'react';
-import type { ColumnView } from '@/server/sources/sources';
+import type { ColumnView } from '@/server/import/sources';
 
 interface SourceTreeProps {
   columns: readonly ColumnView[];

@@ -1,4 +1,4 @@
-import type { RunRow } from '@/server/sources/sources';
+import type { RunRow } from '@/server/import/sources';
 
 export const runStateWords: Readonly<Record<RunRow['state'], string>> = {
   uploaded: 'to be mapped',

@@ -5,7 +5,7 @@ import { useOptimistic, useTransition } from 'react';
 import type { Press } from '@/actions/action';
 import { changeRun } from '@/actions/sources';
 import { applyMappingEdit, type MappingEdit } from '@/core/intake/mappingEdit';
-import type { RunRow } from '@/server/sources/sources';
+import type { RunRow } from '@/server/import/sources';
 import { useLane } from '../kit/useLane';
 
 export type Answer = { ok: true } | { ok: false; words: string };

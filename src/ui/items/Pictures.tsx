@@ -7,7 +7,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
 import { besideWords } from '@/core/pictures/beside';
-import type { MeasuredPicture } from '@/server/catalog/pictures';
+import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { AskWord } from '../kit/AskWord';
 import { SavedWords } from '../kit/inputs';
 import { Link } from '../kit/Link';

@@ -4,7 +4,7 @@ import { setCells, setFamilyValue } from '@/actions/catalog';
 import { languageInCode } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
 import { textOfMarkup } from '@/core/text/markup';
-import type { ValueLine as LineView, ValueGroup } from '@/server/catalog/valueViews';
+import type { ValueLine as LineView, ValueGroup } from '@/server/items/valueViews';
 import { counted } from '../kit/counted';
 import { Gauge } from '../kit/Gauge';
 import { Link } from '../kit/Link';

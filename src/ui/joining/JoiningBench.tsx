@@ -1,8 +1,8 @@
 'use client';
 import { Button } from '@mantine/core';
 import { refuseEntryOf, searchEntries } from '@/actions/feeds';
-import type { WareView } from '@/server/catalog/wares';
-import type { JoiningStage, JoinView } from '@/server/feeds/joiningStage';
+import type { WareView } from '@/server/items/products';
+import type { JoiningStage, JoinView } from '@/server/stages/matching';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';

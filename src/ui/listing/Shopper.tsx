@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import type { ShopperView } from '@/server/feeds/listingPage';
+import type { ShopperView } from '@/server/pages/listing';
 import { FilterChips } from '../kit/FilterChips';
 import { Picture } from '../kit/Picture';
 

@@ -1,7 +1,7 @@
 'use client';
 import { see } from '@/actions/notices';
 import { urgentKinds } from '@/core/notices/notices';
-import type { NoticeView } from '@/server/notices/notices';
+import type { NoticeView } from '@/server/notifications/notifications';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';
 import { TextButton } from '../kit/TextButton';

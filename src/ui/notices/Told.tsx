@@ -9,7 +9,7 @@ import {
   tryAddressToTell,
 } from '@/actions/notices';
 import { noticeKinds, noticeLabels } from '@/core/notices/notices';
-import type { DeliveryView, HookView } from '@/server/notices/hooks';
+import type { DeliveryView, HookView } from '@/server/notifications/webhooks';
 import { Tick, Words } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
 import { useDoing } from '../kit/useDoing';

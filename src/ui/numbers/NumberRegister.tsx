@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { addNumbers, giveNumbersTo, takeNumbersOut } from '@/actions/catalog';
-import type { RegisterView } from '@/server/catalog/register';
+import type { RegisterView } from '@/server/items/gtinRegister';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';

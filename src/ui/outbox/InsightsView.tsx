@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { lasts } from '@/core/schedule/lasts';
-import type { Insights } from '@/server/submissions/outbox';
+import type { Insights } from '@/server/submissions/list';
 import { Bar } from '../kit/Bar';
 import { Empty } from '../kit/Empty';
 import { FilterChips } from '../kit/FilterChips';

@@ -1,7 +1,7 @@
 'use client';
 import { pause, resume, stop } from '@/actions/sending';
 import { lasts } from '@/core/schedule/lasts';
-import type { OutboxLine, OutboxView } from '@/server/submissions/outbox';
+import type { OutboxLine, OutboxView } from '@/server/submissions/list';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useRef, useState } from 'react';
-import type { DoubtView, WareView } from '@/server/catalog/wares';
+import type { DoubtView, WareView } from '@/server/items/products';
 import { counted } from '../kit/counted';
 import { Empty } from '../kit/Empty';
 import { Picture } from '../kit/Picture';

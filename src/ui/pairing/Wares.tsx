@@ -1,4 +1,4 @@
-import type { WareView } from '@/server/catalog/wares';
+import type { WareView } from '@/server/items/products';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';

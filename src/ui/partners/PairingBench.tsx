@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { givePairsToItems, settlePartnerPair, takePartnerRangeAway } from '@/actions/catalog';
-import type { PairingView } from '@/server/catalog/partners';
+import type { PairingView } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';

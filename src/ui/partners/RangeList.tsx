@@ -3,7 +3,7 @@ import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { bringInPartnerRange, lookAtPartnerRange, takePartnerRangeAway } from '@/actions/catalog';
-import type { RangeLine, RangeLook } from '@/server/catalog/partners';
+import type { RangeLine, RangeLook } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/counted';
 import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';

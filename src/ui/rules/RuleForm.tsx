@@ -6,7 +6,7 @@ import { useTransition } from 'react';
 import { copyRuleTo } from '@/actions/feeds';
 import { fixedText } from '@/core/compose/composition';
 import type { Action, Rule } from '@/core/rules/rule';
-import type { RulesStage, RuleView } from '@/server/feeds/rulesStage';
+import type { RulesStage, RuleView } from '@/server/stages/rules';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { StepsEditor } from '../composition/StepsEditor';
 import { ConditionEditor } from '../conditions/ConditionEditor';

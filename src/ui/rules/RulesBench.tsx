@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { editRules } from '@/core/listing/edit';
 import { nextRuleId } from '@/core/rules/copying';
 import { actionWords, holdsBack, type Rule } from '@/core/rules/rule';
-import type { RulesStage } from '@/server/feeds/rulesStage';
+import type { RulesStage } from '@/server/stages/rules';
 import { conditionWords } from '../conditions/words';
 import { useEdited } from '../draft/useDraft';
 import { useOpen } from '../kit/useOpen';

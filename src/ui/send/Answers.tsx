@@ -2,7 +2,7 @@
 import { Button, FileButton, Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { answerAll, answerWithFile, send } from '@/actions/sending';
-import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
+import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { Link } from '../kit/Link';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import type { FileView } from '@/server/feeds/feedFile';
+import type { FileView } from '@/server/submissions/feedFile';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/counted';
 import { FilterChips } from '../kit/FilterChips';

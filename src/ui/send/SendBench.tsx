@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { drop, release, send, sendHeld } from '@/actions/sending';
-import type { ChangeLine, SendStage } from '@/server/feeds/sendStage';
+import type { ChangeLine, SendStage } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
 import { AskWord } from '../kit/AskWord';
 import { counted } from '../kit/counted';

@@ -1,6 +1,6 @@
 'use client';
 import { goBack, pause, resume, stop } from '@/actions/sending';
-import type { SendStage, SubmissionCard } from '@/server/feeds/sendStage';
+import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { AskWord } from '../kit/AskWord';
 import { Bar } from '../kit/Bar';
 import { counted } from '../kit/counted';

@@ -2,7 +2,7 @@
 import { changeDestination } from '@/actions/sending';
 import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
 import { type LimitName, limitsSchema } from '@/core/ledger/review';
-import type { DestinationView } from '@/server/submissions/destinations';
+import type { DestinationView } from '@/server/transports/destinations';
 import { Choice, SavedWords } from '../kit/inputs';
 import { Settings } from '../kit/Settings';
 import { TextButton } from '../kit/TextButton';

@@ -6,7 +6,7 @@ import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog';
 import { copyFeed, deleteFeed, lookAtCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
-import type { SettingsStage } from '@/server/feeds/settingsStage';
+import type { SettingsStage } from '@/server/stages/settings';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/names';

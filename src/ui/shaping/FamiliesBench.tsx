@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { mergeIntoFamily } from '@/actions/catalog';
 import type { Shown } from '@/core/families/shape';
-import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/feeds/familiesStage';
+import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
 import { useDraft } from '../draft/useDraft';
 import { AskWord } from '../kit/AskWord';
 import { counted } from '../kit/counted';

@@ -6,7 +6,7 @@ import { type ReactNode, useRef, useState } from 'react';
 import { attributesOfParts } from '@/core/compose/composition';
 import { beginTitle, type PlanEdit, titleBeginnings, withOptions } from '@/core/listing/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
-import type { SaidIn, TermsSaid, TitlesStage } from '@/server/feeds/titlesStage';
+import type { SaidIn, TermsSaid, TitlesStage } from '@/server/stages/titles';
 import { PartStrip } from '../composition/PartStrip';
 import { useDraft, useEdited } from '../draft/useDraft';
 import { Gauge } from '../kit/Gauge';

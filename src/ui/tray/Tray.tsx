@@ -13,7 +13,7 @@ import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { pin, pinTelling } from '@/actions/feeds';
-import type { SampleView } from '@/server/feeds/samples';
+import type { SampleView } from '@/server/pages/representativeItems';
 import { useExpectations } from '../frame/Expectations';
 import { Link } from '../kit/Link';
 import { Marked } from '../kit/Marked';

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { takeWordsFrom } from '@/core/values/suggestions';
-import type { ValuesStage, WordLine } from '@/server/feeds/valuesStage';
+import type { ValuesStage, WordLine } from '@/server/stages/values';
 import { Link } from '../kit/Link';
 import { useAddress } from '../kit/useAddress';
 import { useSayWords } from './useSayWords';

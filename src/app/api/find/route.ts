@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { route } from '@/app/gated';
-import { findAnything } from '@/server/find';
+import { findAnything } from '@/server/pages/search';
 
 export const GET = route(
   { right: 'look', what: 'find', query: z.object({ q: z.string().default('') }) },

@@ -1,6 +1,6 @@
 import { route } from '@/app/gated';
-import { evaluatorAnswers } from '@/server/evaluating/asked';
-import { health } from '@/server/observing';
+import { health } from '@/server/monitoring/monitoring';
+import { evaluatorAnswers } from '@/server/rpc/rpc';
 
 /** Whether the application can do its work: 200 where it can, 503 where the database is away. */
 export const GET = route({ right: 'look', what: 'ask for health' }, async () => {

@@ -1,6 +1,6 @@
 import { route } from '@/app/gated';
-import { itemQuerySchema, windowSchema } from '@/server/catalog/itemQuery';
-import { queryItems } from '@/server/catalog/items';
+import { itemQuerySchema, windowSchema } from '@/server/items/itemQuery';
+import { queryItems } from '@/server/items/items';
 
 export const GET = route(
   { right: 'look', what: 'list items', query: itemQuerySchema.and(windowSchema) },

@@ -1,5 +1,5 @@
 import { route } from '@/app/gated';
-import { metricsText } from '@/server/observing';
+import { metricsText } from '@/server/monitoring/monitoring';
 
 /** Counters and timings, in the text form that scrapers read. */
 export const GET = route(

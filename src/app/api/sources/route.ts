@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { takeFile } from '@/server/sources/sources';
+import { takeFile } from '@/server/import/sources';
 
 const query = z.object({ name: z.string().min(1).max(300).default('file.csv'), source: number.optional() });
 

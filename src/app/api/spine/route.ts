@@ -1,5 +1,5 @@
 import { route } from '@/app/gated';
-import { spineView } from '@/server/feeds/board';
+import { spineView } from '@/server/pages/overview';
 
 /** The figures of the spine, asked for while they are being counted anew. */
 export const GET = route({ right: 'look', what: 'read the figures' }, async () =>

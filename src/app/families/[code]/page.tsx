@@ -3,9 +3,9 @@ import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
 import { findFamily } from '@/server/catalog/families';
-import { picturesOf } from '@/server/catalog/pictures';
 import { loadAttributes } from '@/server/catalog/snapshot';
-import { possibleAxes, valueGroups } from '@/server/catalog/valueViews';
+import { possibleAxes, valueGroups } from '@/server/items/valueViews';
+import { picturesOf } from '@/server/pictures/pictures';
 import { FamilyPage } from '@/ui/families/FamilyPage';
 import '@/ui/items/item.css';
 

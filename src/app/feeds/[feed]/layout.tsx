@@ -1,8 +1,8 @@
 import { notFound } from 'next/navigation';
 import { type ReactNode, Suspense } from 'react';
 import { part } from '@/app/gated';
-import { isFeed } from '@/server/feeds/drafts';
-import { letIn } from '@/server/people/gate';
+import { letIn } from '@/server/auth/authorize';
+import { isFeed } from '@/server/plans/drafts';
 import { WorkedOut } from '@/ui/frame/WorkedOut';
 
 /**

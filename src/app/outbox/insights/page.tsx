@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { insights } from '@/server/submissions/outbox';
+import { insights } from '@/server/submissions/list';
 import { Link } from '@/ui/kit/Link';
 import { InsightsView } from '@/ui/outbox/InsightsView';
 

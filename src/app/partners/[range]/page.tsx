@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
-import { pairingView } from '@/server/catalog/partners';
+import { pairingView } from '@/server/suppliers/suppliers';
 import { PairingBench } from '@/ui/partners/PairingBench';
 
 export default page(

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
-import { smallPicture } from '@/server/catalog/pictures';
+import { smallPicture } from '@/server/pictures/pictures';
 
 /** A kept picture, at most 320 pixels wide: the pages show nothing larger. */
 export const GET = route(

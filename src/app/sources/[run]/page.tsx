@@ -5,7 +5,6 @@ import { InputError } from '@/core/errors/inputError';
 import { importMappingSchema } from '@/core/intake/mapping';
 import { targetsFrom } from '@/files/suggesting';
 import { loadAttributes } from '@/server/catalog/snapshot';
-import { importEffects } from '@/server/feeds/importEffect';
 import {
   countChosen,
   findRun,
@@ -16,7 +15,8 @@ import {
   listStaged,
   previewRun,
   type RunPreview,
-} from '@/server/sources/sources';
+} from '@/server/import/sources';
+import { importEffects } from '@/server/pages/importEffect';
 import { RunBench } from '@/ui/intake/RunBench';
 import { runStateWords } from '@/ui/intake/runWords';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { lent, route } from '@/app/gated';
-import { itemQuerySchema } from '@/server/catalog/itemQuery';
-import { exportItems } from '@/server/catalog/items';
+import { itemQuerySchema } from '@/server/items/itemQuery';
+import { exportItems } from '@/server/items/items';
 
 const mediaTypes = {
   csv: 'text/csv; charset=utf-8',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { findRun, progressOf } from '@/server/sources/sources';
+import { findRun, progressOf } from '@/server/import/sources';
 
 /** How far a run is. */
 export const GET = route(

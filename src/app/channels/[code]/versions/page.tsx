@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { findChannel, listSheetVersions, openVersion } from '@/server/channels/channels';
-import { reviewVersion } from '@/server/channels/review';
+import { reviewVersion } from '@/server/evaluation/sheetReview';
 import { VersionsPage } from '@/ui/channels/VersionsPage';
 
 export default page(

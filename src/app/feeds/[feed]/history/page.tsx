@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { leftDrafts, listVersions } from '@/server/feeds/drafts';
+import { leftDrafts, listVersions } from '@/server/plans/drafts';
 import { History } from '@/ui/frame/History';
 
 export default page(async ({ params: { feed }, query }) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lent, part, refuse, route } from '@/app/gated';
-import { madeFile } from '@/server/feeds/stagePages';
+import { madeFile } from '@/server/pages/stages';
 
 /** The file of a feed as it would leave now: to look at, or to upload by hand where nothing takes it by itself. */
 export const GET = route(

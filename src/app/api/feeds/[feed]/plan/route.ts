@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
-import { feedPlans } from '@/server/feeds/drafts';
+import { feedPlans } from '@/server/plans/drafts';
 
 /** The draft plan as a JSON file. */
 export const GET = route(

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
-import { waitForRemedies } from '@/server/feeds/checksStage';
+import { waitForRemedies } from '@/server/stages/checks';
 
 /** Answers when what a Checks page shows is worked out. */
 export const GET = route(

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
 import { tableOf } from '@/core/workbooks/workbook';
 import { writeWorkbook } from '@/files/workbooks';
-import { bringWorkbook, workbookOf } from '@/server/feeds/workbook';
+import { bringWorkbook, workbookOf } from '@/server/pages/workbook';
 
 const params = z.object({ feed: part });
 const text = z.string().max(400).optional();

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { part, route } from '@/app/gated';
-import { answerFetch } from '@/server/submissions/fetchedFile';
+import { answerFetch } from '@/server/transports/publicationFile';
 
 /** Where a channel fetches a feed's file: whoever knows the token may. */
 export const GET = route(

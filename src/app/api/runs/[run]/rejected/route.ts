@@ -2,8 +2,8 @@ import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
 import { formOf, importMappingSchema } from '@/core/intake/mapping';
-import { readHeadApart } from '@/server/sources/reader';
-import { findRun, listRejections } from '@/server/sources/sources';
+import { readHeadApart } from '@/server/import/reader';
+import { findRun, listRejections } from '@/server/import/sources';
 
 /** The rejected rows as CSV, with their row numbers and reasons first; formulas cannot start in any cell. */
 export const GET = route(

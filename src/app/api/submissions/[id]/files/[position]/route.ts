@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { openKept } from '@/server/storage';
+import { openKept } from '@/server/storage/files';
 import { submissionFiles } from '@/server/submissions/delivery';
 import { findSubmission } from '@/server/submissions/submissions';
 

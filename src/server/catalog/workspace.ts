@@ -1,0 +1,55 @@
+import { eq } from 'drizzle-orm';
+import { InputError } from '../../core/errors/inputError';
+import { minorUnits } from '../../core/measures/currencies';
+import { record, whoAsks } from '../auth/authorize';
+import { db } from '../db/connection';
+import { workspace } from '../db/schema';
+import { setDayZone } from '../runtime/calendarDay';
+import { raiseRevision } from './changes';
+
+/** What is set once for the whole workspace. */
+export interface Workspace {
+  readonly name: string;
+  readonly currency: string | undefined;
+  readonly zone: string;
+  /** What texts are in where nothing says another language; BCP 47 primary subtag. */
+  readonly language: string;
+}
+
+export async function readWorkspace(): Promise<Workspace> {
+  const [row] = await db.select().from(workspace);
+  setDayZone(row?.zone ?? 'UTC');
+  return {
+    name: row?.name ?? '',
+    currency: row?.currency || undefined,
+    zone: row?.zone ?? 'UTC',
+    language: row?.language ?? 'en',
+  };
+}
+
+/** The merchant's name, as files that are sent name their author. */
+export const merchantName = async (): Promise<string> => (await readWorkspace()).name || 'Lively Cart';
+
+/**
+ * Sets what holds for the whole workspace.
+ * @throws InputError where the currency or the zone is none
+ */
+export async function saveWorkspace(given: {
+  readonly name: string;
+  readonly currency: string;
+  readonly zone: string;
+  readonly language: string;
+}): Promise<void> {
+  const person = await whoAsks();
+  if (minorUnits(given.currency) === undefined)
+    throw new InputError('noCurrency', { currency: given.currency });
+  if (given.zone !== 'UTC' && !Intl.supportedValuesOf('timeZone').includes(given.zone))
+    throw new InputError('noZone', { zone: given.zone });
+  await db.transaction(async (tx) => {
+    await tx.update(workspace).set(given).where(eq(workspace.id, 1));
+    setDayZone(given.zone);
+    // Amounts that name no currency mean another one from now on.
+    await raiseRevision(tx);
+    await record(person, 'changed the setup', `${given.name}, ${given.currency}, ${given.zone}`);
+  });
+}

@@ -1,0 +1,64 @@
+import type { Row } from '../../core/catalog/value';
+import type { Listing } from '../../core/listing/evaluate';
+import type { Listings } from '../../core/listing/listings';
+import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
+import { numberOf } from '../rpc/memo';
+import type { FeedWork } from './feedContext';
+
+/** The last count of its kind, and the listings and items it was made of, as long as anybody else has them. */
+interface LastCount {
+  readonly by: string;
+  readonly listings: WeakRef<Listings>;
+  readonly rows: WeakRef<readonly Row[]>;
+  readonly state: unknown;
+}
+const last = new Map<string, LastCount>();
+
+/** {@link countingOn}, at once: for what is counted in no time. */
+export const countedOn = <S>(...words: Parameters<typeof countingOn<S>>): S => atOnce(countingOn(...words));
+
+/**
+ * Counts something of every listing of a feed's draft; after an edit of it, or of the catalog, only of the listings and
+ * items that are others since, which are taken off the last count as they were and added as they are.
+ * @param name what is counted
+ * @param by what the count depends on beside listings and items
+ * @param begin an empty count
+ * @param add adds a listing to a count so many times: once, or minus once
+ * @returns the count, which the next one goes on with: to be read now, not kept
+ */
+export function* countingOn<S>(
+  { plans, draft: { listings }, snapshot, channel }: FeedWork,
+  name: string,
+  by: string,
+  begin: () => S,
+  add: (state: S, listing: Listing, row: Row, times: 1 | -1) => void,
+): Steps<S> {
+  const key = `${plans.head.code} ${name}`;
+  const of = `${numberOf(snapshot.index)} ${numberOf(channel)} ${by}`;
+  const known = last.get(key);
+  // Neither is kept for this alone: whole catalogs would outlive the evaluations they belong to.
+  const rowsBefore = known?.rows.deref() ?? [];
+  const before = known?.by === of && known.rows.deref() ? known.listings.deref() : undefined;
+  const state = before ? (known?.state as S) : begin();
+  // Where something fails half way, or asks while this is under way, nobody goes on with it.
+  last.delete(key);
+  const { rows } = snapshot;
+  const both = Math.min(listings.length, before?.length ?? 0);
+  for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
+    if (at % rowsAStep === 0) yield;
+    const [rowBefore, row] = [rowsBefore[at], rows[at]];
+    if (before && at < both && rowBefore === row && listings.same(before, at)) continue;
+    const [was, is] = [before?.at(at), listings.at(at)];
+    if (was && rowBefore) add(state, was, rowBefore, -1);
+    if (is && row) add(state, is, row, 1);
+  }
+  last.set(key, { by: of, listings: new WeakRef(listings), rows: new WeakRef(rows), state });
+  return state;
+}
+
+/** Counts a word so many times more; one that is left with none is no longer there. */
+export function countWord(counts: Map<string, number>, word: string, times: number): void {
+  const count = (counts.get(word) ?? 0) + times;
+  if (count === 0) counts.delete(word);
+  else counts.set(word, count);
+}

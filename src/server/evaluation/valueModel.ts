@@ -1,0 +1,52 @@
+import type { Row } from '../../core/catalog/value';
+import { type Learned, learning } from '../../core/remedies/workingOut';
+import type { Snapshot } from '../catalog/snapshot';
+import { inSlices } from '../runtime/timeBudget';
+
+/** Attributes that are kept as learned of a catalog: some tens of megabytes each where it is large. */
+const mostKept = 12;
+/** A large catalog tells the same after a few changes: learning of it anew would take seconds. */
+const large = 20_000;
+const fewChanges = 50;
+
+interface Kept {
+  readonly rows: readonly Row[];
+  readonly index: Snapshot['index'];
+  readonly learned: Promise<Learned>;
+}
+const kept = new Map<string, Kept>();
+
+/** Places of the rows that are others than they were; undefined where they are many, or not the same items. */
+function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<number> | undefined {
+  if (before.index !== index || before.rows.length > rows.length) return undefined;
+  const changed = new Set<number>();
+  for (let at = 0; at < rows.length; at++)
+    if (rows[at] !== before.rows[at] && changed.add(at).size > fewChanges) return undefined;
+  return changed;
+}
+
+/**
+ * What the catalog tells of the values of an attribute that items lack; learned once for a catalog, the latest kept. Of a large
+ * one it is learned anew when more than a few items have changed; until then nothing is told of those that did.
+ */
+export function learnedOf(snapshot: Snapshot, attribute: string): Promise<Learned> {
+  const before = kept.get(attribute);
+  const changed =
+    before && (before.rows === snapshot.rows ? new Set<number>() : changedSince(before, snapshot));
+  if (before && changed && (changed.size === 0 || snapshot.rows.length >= large)) {
+    kept.delete(attribute);
+    kept.set(attribute, before);
+    return changed.size === 0
+      ? before.learned
+      : before.learned.then((learned) => (at: number) => (changed.has(at) ? undefined : learned(at)));
+  }
+  const { rows, index } = snapshot;
+  const learned = inSlices(learning(attribute, snapshot));
+  kept.delete(attribute);
+  kept.set(attribute, { rows, index, learned });
+  learned.catch(() => {
+    if (kept.get(attribute)?.learned === learned) kept.delete(attribute);
+  });
+  for (const oldest of [...kept.keys()].slice(0, -mostKept)) kept.delete(oldest);
+  return learned;
+}

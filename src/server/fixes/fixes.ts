@@ -1,0 +1,114 @@
+import type { Field } from '../../core/channels/sheet';
+import { takeAllFrom } from '../../core/channels/suggestions';
+import { attributesOf, type Composition } from '../../core/compose/composition';
+import type { Plan } from '../../core/listing/plan';
+import type { Proposal, ProposedLine } from '../../core/remedies/proposal';
+import type { FeedWork } from '../evaluation/feedContext';
+import { settledStamp } from '../evaluation/otherFeeds';
+import { registerView } from '../items/gtinRegister';
+import { keptFor } from '../rpc/memo';
+import { suggestionsFor } from './fieldSuggestions';
+import {
+  attributeFor,
+  attributeOf,
+  changeLine,
+  heldBy,
+  itemLines,
+  parted,
+  placeLines,
+  textLines,
+  valueAt,
+  wordLines,
+  wordsOf,
+} from './lines';
+/** What fills a field, in any of the merchant's categories. */
+export const filling = (plan: Plan, field: string): Composition[] => [
+  ...(plan.fields[field] ? [plan.fields[field]] : []),
+  ...(plan.perCategory[field] ?? []).map(({ composition }) => composition),
+];
+const choicesOf = (field: Field) =>
+  (field.choices ?? []).map(({ code, labels }) => ({ code, label: labels.en ?? code }));
+
+/** What would clear a cause, as far as it can be worked out. Undefined where the change is made elsewhere: titles, checks of one's own. */
+async function proposalFor(work: FeedWork, cause: string, left: number): Promise<Proposal | undefined> {
+  const [check, code] = parted(cause);
+  const field = work.sheet.fields.find((one) => one.code === code);
+  const held = await heldBy(work, cause);
+  // What is held back to be looked at is cleared by a person who has looked.
+  if (!field || held.length === 0 || check === 'review') return undefined;
+  const make = (way: Proposal['way'], lines: readonly ProposedLine[], options: Proposal['options'] = []) => ({
+    cause,
+    field: code,
+    way,
+    lines,
+    options,
+  });
+  if (check === 'choice') return make({ by: 'words' }, await wordLines(work, field), choicesOf(field));
+  const wanting = check === 'missing' || check === 'oneOfSets';
+  if (field.kind === 'category')
+    return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
+  const { draft } = work.plans;
+  const change = await changeLine(work, field, cause, held);
+  if (change) return make({ by: 'change', edits: change.edits }, [change.line]);
+  if (field.role === 'title' && draft.title) return undefined;
+  const attributes = filling(draft, code).flatMap(attributesOf);
+  const attribute = attributeFor(work, attributes, held);
+  if (attribute === 'gtin' && wanting && left > 0)
+    return make(
+      { by: 'numbers' },
+      (await itemLines(work, held, attribute, check)).map((line, n) => ({
+        ...line,
+        to: n < left ? 'next' : '',
+        shown: n < left ? 'the next free number' : '',
+        sure: n < left,
+        why: `${left} bought numbers are left`,
+      })),
+    );
+  if (attribute !== undefined)
+    return make(
+      { by: 'items', attribute },
+      await itemLines(work, held, attribute, check),
+      wordsOf(work, attribute).map((word) => ({ code: word, label: word })),
+    );
+  if (!wanting || attributes.length > 0) return undefined;
+  const [best] = (await suggestionsFor(work, field)).filter(({ score }) => score >= takeAllFrom);
+  if (best) {
+    const has = held.filter((at) => valueAt(work, at, best.attribute) !== '').length;
+    if (has > 0)
+      return make({ by: 'field', composition: best.composition }, [
+        {
+          key: best.attribute,
+          what: field.label,
+          count: has,
+          now: '',
+          to: best.attribute,
+          shown: attributeOf(work, best.attribute)?.label ?? best.attribute,
+          sure: true,
+          why: `${best.score} %, ${best.reasons.join('; ')}`,
+        },
+      ]);
+  }
+  const lines = textLines(work, held);
+  return lines.length > 0
+    ? make({ by: 'text', everywhere: field.need === 'must' }, lines, choicesOf(field))
+    : undefined;
+}
+
+interface Kept {
+  readonly stamp: string;
+  readonly made: Promise<Proposal | undefined>;
+}
+
+/** What would clear a cause, found once for a draft, as long as no other feed decides anything: what was said there helps here. */
+export async function proposalOf(work: FeedWork, cause: string): Promise<Proposal | undefined> {
+  const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
+  const left = numbered ? (await registerView()).left : 0;
+  const stamp = `${await settledStamp('')} ${left}`;
+  const kept = keptFor(work.draft, 'proposals', () => new Map<string, Kept>());
+  const known = kept.get(cause);
+  if (known?.stamp === stamp) return known.made;
+  const made = proposalFor(work, cause, left);
+  kept.set(cause, { stamp, made });
+  made.catch(() => kept.delete(cause));
+  return made;
+}

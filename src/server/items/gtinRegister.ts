@@ -1,0 +1,180 @@
+import { and, asc, between, eq, isNull, or, sql } from 'drizzle-orm';
+import {
+  freePlaces,
+  type NumberBlock,
+  numberAt,
+  placeIn,
+  rangesOf,
+  readBlock,
+} from '../../core/catalog/register';
+import { InputError } from '../../core/errors/inputError';
+import { record, whoAsks } from '../auth/authorize';
+import { byHand, type EditDone, editCatalog } from '../catalog/editing';
+import { insertRows, isOneOf } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { item, numberBlock, numberGiven } from '../db/schema';
+
+/** The numbers a merchant has bought: which are used, what is left, and the next one for an item that has none. */
+
+export interface BlockView {
+  readonly id: number;
+  readonly first: string;
+  readonly last: string;
+  readonly count: number;
+  readonly used: number;
+  /** The next that is free; undefined where all are used. */
+  readonly next: string | undefined;
+}
+
+export interface RegisterView {
+  readonly blocks: readonly BlockView[];
+  readonly left: number;
+  readonly without: readonly { readonly sku: string; readonly name: string; readonly family: string }[];
+  readonly withoutCount: number;
+}
+
+const mostShown = 500;
+
+interface Block extends NumberBlock {
+  readonly id: number;
+  readonly used: ReadonlySet<number>;
+}
+
+/** Every block with the places that an item has, archived or not, or that was given once. */
+async function readBlocks(tx: Transaction | typeof db, lock = false): Promise<Block[]> {
+  const query = tx.select().from(numberBlock).orderBy(asc(numberBlock.id));
+  const blocks = lock ? await query.for('update') : await query;
+  if (blocks.length === 0) return [];
+  // Of a large catalog only those that may be of a block are read: the ones between its ends, and what is
+  // written otherwise, with other signs or as an ISBN-10.
+  const ranges = blocks.flatMap(rangesOf);
+  const within = (column: typeof item.gtin | typeof numberGiven.gtin) =>
+    or(...ranges.map(([first, last]) => between(column, first, last)));
+  const [held, spelled, given] = await Promise.all([
+    tx.select({ gtin: item.gtin }).from(item).where(within(item.gtin)),
+    tx.select({ gtin: item.gtin }).from(item).where(sql`${item.gtin} regexp '[^0-9]|^[0-9]{10}$'`),
+    tx.select({ gtin: numberGiven.gtin }).from(numberGiven).where(within(numberGiven.gtin)),
+  ]);
+  return blocks.map((block) => ({
+    ...block,
+    used: new Set([...held, ...spelled, ...given].flatMap(({ gtin }) => placeIn(block, gtin ?? '') ?? [])),
+  }));
+}
+
+/** The free numbers of all blocks, those of the first first. */
+function* freeNumbers(blocks: readonly Block[]): Generator<string, undefined> {
+  for (const block of blocks) for (const at of freePlaces(block, block.used)) yield numberAt(block, at);
+  return undefined;
+}
+
+const withoutNumber = and(eq(item.archived, false), isNull(item.gtin));
+
+export async function registerView(): Promise<RegisterView> {
+  const [blocks, without, [count]] = await Promise.all([
+    readBlocks(db),
+    db
+      .select({ sku: item.sku, name: item.name, family: item.family })
+      .from(item)
+      .where(withoutNumber)
+      .orderBy(asc(item.id))
+      .limit(mostShown),
+    db.select({ count: sql<number>`count(*)` }).from(item).where(withoutNumber),
+  ]);
+  return {
+    blocks: blocks.map((block): BlockView => {
+      const next = freePlaces(block, block.used).next().value;
+      return {
+        id: block.id,
+        first: numberAt(block, 0),
+        last: numberAt(block, block.count - 1),
+        count: block.count,
+        used: block.used.size,
+        next: next === undefined ? undefined : numberAt(block, next),
+      };
+    }),
+    left: blocks.reduce((sum, block) => sum + block.count - block.used.size, 0),
+    without: without.map(({ sku, name, family }) => ({ sku, name: name ?? '', family: family ?? '' })),
+    withoutCount: Number(count?.count ?? 0),
+  };
+}
+
+/** Enters a block that was bought. @throws InputError where it is none, or some of it is entered already */
+export async function addBlock(first: string, count: number): Promise<void> {
+  const block = readBlock(first, count);
+  await db.transaction(async (tx) => {
+    const known = await readBlocks(tx, true);
+    const meets = known.find(
+      (one) =>
+        placeIn(one, numberAt(block, 0)) !== undefined ||
+        placeIn(one, numberAt(block, block.count - 1)) !== undefined ||
+        placeIn(block, numberAt(one, 0)) !== undefined,
+    );
+    if (meets) throw new InputError('blockTwice', { found: first, known: numberAt(meets, 0) });
+    await tx.insert(numberBlock).values(block);
+  });
+  await record(await whoAsks(), 'entered bought numbers', `${count} from ${first}`);
+}
+
+/** Takes a block out of the register; the numbers that items have stay with them. */
+export async function removeBlock(id: number): Promise<void> {
+  await db.delete(numberBlock).where(eq(numberBlock.id, id));
+  await record(await whoAsks(), 'took bought numbers out', String(id));
+}
+
+/** The numbers that items would be given now, by SKU; of items for which none is left, none. Gives nothing. */
+export async function foreseenNumbers(skus: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  if (skus.length === 0) return new Map();
+  const free = freeNumbers(await readBlocks(db));
+  const rows = await db
+    .select()
+    .from(numberGiven)
+    .where(isOneOf(numberGiven.sku, [...skus]));
+  const before = new Map(rows.map(({ sku, gtin }) => [sku, gtin] as const));
+  const found = new Map<string, string>();
+  for (const sku of new Set(skus)) {
+    const gtin = before.get(sku) ?? free.next().value;
+    if (gtin !== undefined) found.set(sku, gtin);
+  }
+  return found;
+}
+
+/**
+ * Gives each item that has no number the next free one; one that had one given before gets that again. No number is given twice,
+ * also where an item is gone.
+ * @throws InputError where there are not enough left; nothing is given then
+ */
+export const giveNumbers = (skus: readonly string[]): Promise<EditDone> =>
+  editCatalog(async (desk) => {
+    const blocks = await readBlocks(desk.tx, true);
+    const states = await desk.items(skus);
+    const before = new Map(
+      (skus.length === 0
+        ? []
+        : await desk.tx
+            .select()
+            .from(numberGiven)
+            .where(isOneOf(numberGiven.sku, [...skus]))
+      ).map(({ sku, gtin }) => [sku, gtin] as const),
+    );
+    const free = freeNumbers(blocks);
+    const fresh: { gtin: string; sku: string; at: Date }[] = [];
+    let given = 0;
+    for (const sku of new Set(skus)) {
+      const state = states.get(sku);
+      if (!state || state.values.gtin !== undefined || state.archived) continue;
+      const known = before.get(sku);
+      const gtin = known ?? free.next().value;
+      if (gtin === undefined)
+        throw new InputError('numbersUsedUp', { left: fresh.length, wanted: skus.length });
+      if (known === undefined) fresh.push({ gtin, sku, at: new Date() });
+      given++;
+      desk.putItem(sku, {
+        ...state,
+        values: { ...state.values, gtin },
+        origins: { ...state.origins, gtin: byHand },
+      });
+    }
+    if (given === 0) throw new InputError('numbersNotNeeded');
+    await insertRows(desk.tx, numberGiven, fresh);
+    return `gave ${given} ${given === 1 ? 'item its number' : 'items their numbers'}`;
+  });

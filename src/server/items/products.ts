@@ -1,0 +1,46 @@
+import { axisCodes } from '../../core/catalog/attributes';
+import type { Family, Item } from '../../core/catalog/item';
+import { asText } from '../../core/catalog/value';
+import type { Likeness, Ware } from '../../core/pairing/pairing';
+import { valuesAlone } from '../../core/variants/variants';
+import { pictureFile } from '../pictures/pictures';
+
+/** An item or a variant as it is shown beside another. */
+export interface WareView {
+  readonly code: string;
+  readonly name: string;
+  /** What tells it from its siblings. */
+  readonly axes: readonly string[];
+  readonly picture: string | undefined;
+  readonly price: string;
+  readonly stock: string;
+}
+
+/** An item that is in doubt, with what it may be, the likeliest first. */
+export interface DoubtView {
+  readonly item: WareView;
+  readonly candidates: readonly (Pick<Likeness, 'supports' | 'objects'> & { readonly variant: WareView })[];
+}
+
+/** An item as it is held against goods of others: with what its family shares. */
+export const wareOf = (item: Item, families: ReadonlyMap<string, Family>): Ware => ({
+  code: item.sku,
+  values: {
+    ...valuesAlone(item, families.get(item.family ?? '')),
+    ...(item.family ? { family: item.family } : {}),
+  },
+});
+
+/** @param price the attribute that holds what it costs */
+export function viewOf({ code, values }: Ware, price: string): WareView {
+  const text = (attribute: string) => asText(values[attribute]);
+  const [picture] = typeof values.image === 'string' ? [values.image] : (values.image ?? []);
+  return {
+    code,
+    name: text('name') || code,
+    axes: axisCodes.map(text).filter((value) => value !== ''),
+    picture: picture === undefined ? undefined : pictureFile(picture),
+    price: text(price),
+    stock: text('inventoryLevel'),
+  };
+}

@@ -1,0 +1,329 @@
+import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
+import { type FeedFigures, noFigures } from '../../core/listing/figures';
+import { inParts } from '../db/bulk';
+import { db, type Transaction } from '../db/connection';
+import { feedSummary, job, workspace } from '../db/schema';
+import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
+import { EvaluationFailed, failureOf } from '../monitoring/failure';
+import { type FeedHead, listFeeds } from '../plans/drafts';
+import { today } from '../runtime/calendarDay';
+import { type Counted, planOf, type Surroundings, surroundings } from './compiledPlans';
+import { chunk, endBehind, type Made, madeOf, type Range, readingOnce } from './evaluateChunk';
+import { type Stand, standOf } from './read';
+import type { Threads } from './threads';
+import { figuresAfter, figuresOf, gathered, removeGone, type Tell, write } from './write';
+
+/**
+ * What is kept of each listing (`feed_listing`, `feed_value`, `feed_summary`) and how it is brought up to date: the items that
+ * changed since a feed was last counted, or all of them where plan, sheet or attributes did, a chunk a transaction. How far it is
+ * stands in the summary, so that any worker goes on where another ended, and two at once never do the same chunk.
+ */
+
+/** How far it is is told from here on, in ms. */
+const longToTell = 1000;
+/** Feeds at once. */
+const atOnce = 3;
+
+/** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
+const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
+  db.transaction(
+    async (tx) => {
+      await hold(tx);
+      const now = await standOf(tx, seen.feed, true);
+      const same =
+        now?.plan === seen.plan &&
+        now.revision === seen.revision &&
+        now.target === seen.target &&
+        now.upTo === seen.upTo;
+      if (same) await work(tx);
+    },
+    // The summary's row keeps others out; gaps between rows need not be locked, where feeds would stand in each other's way.
+    { isolationLevel: 'read committed' },
+  );
+
+const untold: Tell = () => undefined;
+
+/** Thrown where the plan by which a thread would make listings is another than the one they are counted by. */
+class OtherPlan extends Error {}
+/** Thrown where a thread ended, or could not read: that says nothing of the plan. */
+class ThreadFailed extends Error {}
+
+/** Makes listings of a chunk of items. @param target the revision that is counted to */
+type Make = (range: Range, target: number) => Promise<Made>;
+
+/** Has them made in threads. */
+const makingIn =
+  (threads: Threads, head: FeedHead, { plan }: Counted, around: Surroundings): Make =>
+  async (range, target) => {
+    const asked = { head, plan, around: around.digest, range, target };
+    const answer = await threads.make(asked).catch((cause: unknown) => {
+      throw new ThreadFailed(cause instanceof Error ? cause.message : String(cause), { cause });
+    });
+    if (answer === 'other') throw new OtherPlan();
+    if ('failed' in answer) throw new EvaluationFailed(answer.failed, { expected: answer.expected });
+    return answer.made;
+  };
+
+/**
+ * The chunks of a count, one after another.
+ * @param ahead how many are begun before they are wanted, while the one before them is written
+ */
+function chunksInOrder(make: Make, ahead: number): (seen: Stand) => Promise<Made | undefined> {
+  let begun: Promise<Made | undefined>[] = [];
+  /** The last range of those that are begun; of its end alone the next is known to begin. */
+  let last: Promise<Range | undefined> = Promise.resolve(undefined);
+  /** The count, and how far it is, that the next of them is for. */
+  let next = '';
+  const following = async (before: Range | undefined): Promise<Range | undefined> => {
+    if (!before) return undefined;
+    const range = { behind: before.to, since: before.since };
+    const end = await endBehind(range);
+    return end.items > 0 ? { ...range, to: end.last } : undefined;
+  };
+  return async ({ plan, since, target, revision, upTo }) => {
+    const count = `${plan} ${since} ${target} `;
+    if (next !== count + upTo) {
+      begun = [];
+      last = Promise.resolve({ behind: upTo, to: upTo, since });
+    }
+    while (begun.length <= ahead) {
+      last = last.then(following);
+      const made = last.then((range) => range && make(range, target ?? revision));
+      // Where it is wanted no more, what went wrong with it is nobody's.
+      made.catch(() => undefined);
+      begun.push(made);
+    }
+    const first = await begun.shift();
+    next = count + first?.last;
+    return first;
+  };
+}
+
+/** Writes the next chunk of a count of many items. */
+const writeChunk = (seen: Stand, made: Made, work: Work): Promise<void> =>
+  where(seen, work, async (tx) => {
+    await write(tx, seen.feed, made, untold);
+    await tx.update(feedSummary).set({ upTo: made.last }).where(eq(feedSummary.feed, seen.feed));
+  });
+
+/** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
+async function countFew(
+  counted: Counted,
+  seen: Stand,
+  { revision, reload }: Surroundings,
+  read: ReturnType<typeof readingOnce>,
+  work: Work,
+): Promise<boolean> {
+  const all = { behind: 0, to: Number.POSITIVE_INFINITY, since: seen.revision };
+  const few = await read(all, revision, chunk);
+  if (few.last !== all.to) return false;
+  const made = await madeOf(counted, few);
+  await where(seen, work, async (tx) => {
+    const { tell, all } = gathered();
+    await write(tx, seen.feed, made, tell);
+    await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
+    const told = all();
+    await tx
+      .update(feedSummary)
+      .set({
+        revision,
+        at: new Date(),
+        // Figures are long, and most changes leave them as they are.
+        ...(told.length > 0 ? { figures: figuresAfter(await standingFigures(tx, seen.feed), told) } : {}),
+      })
+      .where(eq(feedSummary.feed, seen.feed));
+  });
+  return true;
+}
+
+async function standingFigures(tx: Transaction, code: string): Promise<FeedFigures> {
+  const [row] = await tx
+    .select({ figures: feedSummary.figures })
+    .from(feedSummary)
+    .where(eq(feedSummary.feed, code));
+  return row?.figures ?? noFigures;
+}
+
+/** Every item is counted: what is gone goes, and the figures are of the new revision. */
+const finish = (seen: Stand, { reload }: Surroundings, work: Work): Promise<void> =>
+  where(seen, work, async (tx) => {
+    await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
+    await tx
+      .update(feedSummary)
+      .set({
+        revision: seen.target ?? seen.revision,
+        target: null,
+        figures: await figuresOf(tx, seen.feed),
+        failed: null,
+        at: new Date(),
+      })
+      .where(eq(feedSummary.feed, seen.feed));
+  });
+
+/** What is said of a feed that cannot be computed, until its plan or the catalog changes. */
+async function fail(counted: { code: string; plan: string }, revision: number, words: string): Promise<void> {
+  const failed = {
+    plan: counted.plan,
+    revision,
+    target: null,
+    since: -1,
+    upTo: 0,
+    figures: noFigures,
+    failed: words.slice(0, 500),
+    at: new Date(),
+  };
+  await db
+    .insert(feedSummary)
+    .values({ feed: counted.code, ...failed })
+    .onDuplicateKeyUpdate({ set: failed });
+}
+
+/** Where a count stands before its first item. */
+const fromTheStart = (plan: string, revision: number, since: number) => ({
+  plan,
+  target: revision,
+  since,
+  upTo: 0,
+});
+
+/** What feeds are counted with. */
+interface Means {
+  readonly around: Surroundings;
+  readonly read: ReturnType<typeof readingOnce>;
+  readonly threads: Threads | undefined;
+  readonly work: Work;
+}
+
+/** The chunks of a feed's count: made in threads where there are any and that is worth it, else here. */
+async function chunksOf(
+  head: FeedHead,
+  counted: Counted,
+  seen: Stand,
+  { around, read, threads }: Means,
+): Promise<ReturnType<typeof chunksInOrder>> {
+  const { since, upTo: behind } = seen;
+  if (threads) {
+    const { items } = await endBehind({ behind, since }, threads.from);
+    if (items === threads.from) return chunksInOrder(makingIn(threads, head, counted, around), threads.count);
+  }
+  return chunksInOrder(async (range, target) => madeOf(counted, await read(range, target)), 0);
+}
+
+/** @returns what nobody expected and is worth another try, where that happened */
+async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFailed | undefined> {
+  const { code } = head;
+  const { around, read, work } = means;
+  const { revision } = around;
+  let plan = '';
+  let chunks: ReturnType<typeof chunksInOrder> | undefined;
+  try {
+    const counted = await planOf(head, around);
+    if (!counted) return;
+    plan = counted.plan;
+    for (;;) {
+      const seen = await standOf(db, code);
+      const begin = (since: number) =>
+        seen &&
+        where(seen, work, async (tx) => {
+          await tx
+            .update(feedSummary)
+            .set(fromTheStart(plan, revision, since))
+            .where(eq(feedSummary.feed, code));
+        });
+      if (!seen) {
+        const empty = { feed: code, revision: -1, figures: noFigures, at: new Date() };
+        await db
+          .insert(feedSummary)
+          .ignore()
+          .values({ ...empty, ...fromTheStart(plan, revision, -1) });
+      } else if (seen.plan !== plan) {
+        // Another worker may know of a later plan: only one who has just looked begins anew.
+        const later = await planOf(head, await surroundings());
+        if (later?.plan !== plan) return later && evaluateAnew(head, means);
+        await begin(-1);
+      } else if (seen.target !== null) {
+        chunks ??= await chunksOf(head, counted, seen, means);
+        const made = await chunks(seen);
+        await (made ? writeChunk(seen, made, work) : finish(seen, around, work));
+      } else if (seen.revision >= revision) return;
+      // Where it failed, all of it is tried again.
+      else if (seen.failed !== null) await begin(-1);
+      else if (!(await countFew(counted, seen, around, read, work))) await begin(seen.revision);
+    }
+  } catch (error) {
+    if (error instanceof OtherPlan) return evaluateAnew(head, means);
+    // What the database, the queue or a thread's end says is about this try; all else is about the plan.
+    if (error instanceof JobLost || error instanceof DrizzleQueryError || error instanceof ThreadFailed)
+      throw error;
+    const failure = failureOf(error);
+    await fail({ code, plan }, revision, failure.message);
+    // The feed says so until the job is run again; other feeds are counted meanwhile.
+    if (!failure.expected) return failure;
+  }
+}
+
+/** Counts by what plan and surroundings are by now. */
+async function evaluateAnew(head: FeedHead, means: Means): Promise<EvaluationFailed | undefined> {
+  const around = await surroundings();
+  return evaluateFeed(head, { ...means, around, read: readingOnce(around.index) });
+}
+
+/**
+ * Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it.
+ * @param threads in which listings are made where they are many; here where left out
+ */
+export async function evaluateFeeds(work: Work = unattended, threads?: Threads): Promise<void> {
+  // What stands in the queue by now was put there by changes that have ended: they are seen from here on.
+  await db.transaction(async (tx) => {
+    const waiting = await tx
+      .select({ id: job.id })
+      .from(job)
+      .where(and(eq(job.state, 'queued'), eq(job.kind, 'evaluateFeeds')))
+      .for('update', { skipLocked: true });
+    for (const part of inParts(waiting.map(({ id }) => id)))
+      await tx
+        .update(job)
+        .set({ state: 'done', finishedAt: new Date(), progress: 1 })
+        .where(inArray(job.id, part));
+  });
+  const [around, feeds] = await Promise.all([surroundings(), listFeeds()]);
+  // While the database writes for one feed, the next is computed.
+  const begun = Date.now();
+  const waiting = [...feeds];
+  const means: Means = { around, read: readingOnce(around.index), threads, work };
+  let unexpected: EvaluationFailed | undefined;
+  const next = async (): Promise<void> => {
+    for (let head = waiting.shift(); head; head = waiting.shift()) {
+      unexpected ??= await evaluateFeed(head, means);
+      // What is over at once tells nothing.
+      if (Date.now() - begun > longToTell) await work.progress(1 - waiting.length / feeds.length);
+    }
+  };
+  await Promise.all(Array.from({ length: atOnce }, next));
+  if (unexpected) throw unexpected;
+}
+
+/**
+ * Asked at every start: whatever was left is counted; and all of it anew where other programs counted it, which may have come
+ * to other results.
+ * @param programs a digest of those that count from now on
+ */
+export const countFrom = (programs: string): Promise<void> =>
+  db.transaction(async (tx) => {
+    const [space] = await tx.select({ by: workspace.countedBy }).from(workspace).for('update');
+    if (!space) return;
+    if (space.by !== programs) {
+      await tx.update(feedSummary).set({ plan: '' });
+      await tx.update(workspace).set({ countedBy: programs });
+    }
+    await enqueue(tx, 'evaluateFeeds', {});
+  });
+
+/**
+ * On a new day waivers end, and what is compared with today is so or is not: all of it is counted again.
+ * @param day the day by which it was counted last @returns the day by which it is counted from now on
+ */
+export async function countOnNewDay(day: string): Promise<string> {
+  if (day !== today()) await db.transaction((tx) => enqueue(tx, 'evaluateFeeds', {}));
+  return today();
+}

@@ -1,0 +1,91 @@
+import { and, count, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
+import { type NoticeFacts, type NoticeKind, noticeWords } from '../../core/notices/notices';
+import { db, type Transaction } from '../db/connection';
+import { feed, hook, hookDelivery, notice } from '../db/schema';
+import { enqueue } from '../jobs/queue';
+import { feedName } from '../plans/feedName';
+
+/**
+ * Tells what happened, in the transaction in which it did: a notice in the application, and a call of every hook that wants to
+ * hear of it.
+ * @param code the feed it happened to, where it is about one
+ */
+export async function tell<K extends NoticeKind>(
+  tx: Transaction,
+  kind: K,
+  code: string | null,
+  facts: NoticeFacts[K],
+): Promise<void> {
+  const at = new Date();
+  const [made] = await tx.insert(notice).values({ at, kind, feed: code, facts }).$returningId();
+  const id = made?.id ?? 0;
+  const hooks = (await tx.select().from(hook).where(eq(hook.on, true))).filter(({ kinds }) =>
+    kinds.includes(kind),
+  );
+  for (const one of hooks) {
+    const body = JSON.stringify({
+      type: kind,
+      timestamp: at.toISOString(),
+      data: { feed: code, words: noticeWords(kind, facts), ...facts },
+    });
+    const [queued] = await tx
+      .insert(hookDelivery)
+      .values({ hookId: one.id, noticeId: id, at, body, state: 'queued', tries: 0 })
+      .$returningId();
+    await enqueue(tx, 'callHook', { delivery: queued?.id ?? 0 });
+  }
+}
+
+export interface NoticeView {
+  readonly id: number;
+  readonly at: Date;
+  readonly kind: NoticeKind;
+  readonly feed: string | undefined;
+  /** The feed's name, or what else it is about. */
+  readonly about: string;
+  readonly words: string;
+  /** The submission or the source it leads to. */
+  readonly submission: number | undefined;
+  readonly source: number | undefined;
+  readonly seen: boolean;
+}
+
+/** The latest notices, the newest first. */
+export async function listNotices(most = 200): Promise<NoticeView[]> {
+  const rows = await db.select().from(notice).orderBy(desc(notice.id)).limit(most);
+  const codes = [...new Set(rows.flatMap((row) => (row.feed ? [row.feed] : [])))];
+  const heads = codes.length === 0 ? [] : await db.select().from(feed).where(inArray(feed.code, codes));
+  const names = new Map(
+    await Promise.all(heads.map(async (head) => [head.code, await feedName(head)] as const)),
+  );
+  return rows.map(({ id, at, kind, feed: code, facts, seenAt }) => ({
+    id,
+    at,
+    kind,
+    feed: code ?? undefined,
+    about: code ? (names.get(code) ?? code) : kind === 'shopDiffers' ? 'Shop' : 'Sources',
+    words: noticeWords(kind, facts as never),
+    submission: 'submission' in facts ? facts.submission : undefined,
+    source: 'source' in facts ? facts.source : undefined,
+    seen: seenAt !== null,
+  }));
+}
+
+export async function unseenCount(): Promise<number> {
+  const [found] = await db.select({ count: count() }).from(notice).where(isNull(notice.seenAt));
+  return found?.count ?? 0;
+}
+
+/** Marks notices as seen: one, or all there are by now. */
+export async function markSeen(id?: number): Promise<void> {
+  await db
+    .update(notice)
+    .set({ seenAt: new Date() })
+    .where(and(isNull(notice.seenAt), id === undefined ? undefined : eq(notice.id, id)));
+}
+
+/** Forgets notices that were told before a moment. @returns how many */
+export async function forgetNotices(before: Date): Promise<number> {
+  const [done] = await db.delete(notice).where(lt(notice.at, before));
+  return done.affectedRows;
+}

@@ -1,0 +1,14 @@
+/** Everything that makes questions: an evaluator loads it to know them all. */
+import '../catalog/attributes';
+import '../catalog/families';
+import '../catalog/itemEdits';
+import '../items/items';
+import '../suppliers/suppliers';
+import '../pictures/pictures';
+import '../items/valueViews';
+import '../evaluation/sheetReview';
+import '../channels/sheets';
+import './importEffect';
+import './stages';
+import './workbook';
+import '../submissions/submissions';

@@ -1,0 +1,87 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { fold } from '../../core/text/folding';
+import { channelOf } from '../channels/channels';
+import { db } from '../db/connection';
+import { item } from '../db/schema';
+import { keptSummaries } from '../listings/read';
+import { feedPlans, listFeeds } from '../plans/drafts';
+import { feedName } from '../plans/feedName';
+
+export interface Hit {
+  kind: string;
+  label: string;
+  detail: string;
+  href: string;
+}
+
+const pages: readonly Hit[] = [
+  { kind: 'page', label: 'Board', detail: '', href: '/' },
+  { kind: 'page', label: 'Items', detail: '', href: '/items' },
+  { kind: 'page', label: 'Families', detail: 'variants', href: '/families' },
+  { kind: 'page', label: 'Attributes', detail: 'terms, quality', href: '/attributes' },
+  { kind: 'page', label: 'Channels', detail: 'requirement sheets, add a feed', href: '/channels' },
+  { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
+  { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
+  { kind: 'page', label: 'Outbox', detail: 'submissions, when each feed goes next', href: '/outbox' },
+  { kind: 'page', label: 'Insights', detail: 'accepted, refused', href: '/outbox/insights' },
+  { kind: 'page', label: 'Notices', detail: 'what happened, webhooks', href: '/notices' },
+];
+
+/** Everything with a name that holds all words of a query; pages and feeds first. */
+export async function findAnything(query: string, most = 24): Promise<Hit[]> {
+  const words = fold(query)
+    .split(' ')
+    .filter((word) => word !== '');
+  const matches = (...texts: string[]) => {
+    const text = fold(texts.join(' '));
+    return words.every((word) => text.includes(word));
+  };
+  const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
+  const kept = await keptSummaries();
+  for (const head of await listFeeds()) {
+    const name = await feedName(head);
+    const base = `/feeds/${head.code}`;
+    for (const stage of ['fields', 'categories', 'titles', 'rules', 'checks', 'send'])
+      if (matches(name, stage))
+        hits.push({ kind: 'stage', label: `${name}: ${stage}`, detail: '', href: `${base}/${stage}` });
+    if (words.length === 0) continue;
+    const [{ sheet }, plans] = await Promise.all([channelOf(head.channel), feedPlans(head.code)]);
+    for (const field of sheet.fields)
+      if (matches(field.label, field.code))
+        hits.push({
+          kind: 'field',
+          label: field.label,
+          detail: name,
+          href: `${base}/fields?field=${field.code}`,
+        });
+    for (const [category] of kept.get(head.code)?.figures.categories ?? [])
+      if (category && matches(category))
+        hits.push({
+          kind: 'category',
+          label: category,
+          detail: name,
+          href: `${base}/categories?category=${encodeURIComponent(category)}`,
+        });
+    for (const rule of plans?.draft.rules ?? [])
+      if (matches(rule.name))
+        hits.push({
+          kind: 'rule',
+          label: rule.name,
+          detail: name,
+          href: `${base}/rules?rule=${encodeURIComponent(rule.id)}`,
+        });
+  }
+  if (words.length > 0 && hits.length < most) {
+    // Letters with and without accents, large and small, are the same here.
+    const text = sql`concat_ws(' ', ${item.sku}, ${item.name}, ${item.gtin}) collate utf8mb4_unicode_ci`;
+    const found = await db
+      .select({ sku: item.sku, name: item.name })
+      .from(item)
+      .where(and(eq(item.archived, false), ...words.map((word) => sql`${text} like ${`%${word}%`}`)))
+      .orderBy(item.id)
+      .limit(most - hits.length);
+    for (const { sku, name } of found)
+      hits.push({ kind: 'item', label: name ?? '', detail: sku, href: `/items/${encodeURIComponent(sku)}` });
+  }
+  return hits.slice(0, most);
+}

@@ -1,0 +1,537 @@
+import { asText } from '../../core/catalog/value';
+import { isCompared } from '../../core/checks/comparing';
+import { type CheckName, gravity, type Issue, type Severity } from '../../core/checks/issue';
+import { type Judged, noJudgement } from '../../core/checks/judgement';
+import type { OwnCheck } from '../../core/checks/own';
+import { checkTitles } from '../../core/checks/words';
+import { standing } from '../../core/ledger/words';
+import { completing, shareOf } from '../../core/listing/completeness';
+import { isOutside } from '../../core/listing/evaluate';
+import type { Holding } from '../../core/remedies/held';
+import { isWorkedOut, type Proposal } from '../../core/remedies/proposal';
+import type { Remedy } from '../../core/remedies/remedies';
+import { mostFreed, remedyPath } from '../../core/remedies/sets';
+import { holdingIn } from '../evaluation/blockerCounts';
+import { type Lookable, lookableOf, metBy } from '../evaluation/conditionPreview';
+import { type FeedWork, loadFeed, roleField } from '../evaluation/feedContext';
+import { settledStamp } from '../evaluation/otherFeeds';
+import { blockersAt, changesIn, type Effect, listingsAfter, sureEffect } from '../fixes/effects';
+import { proposalOf } from '../fixes/fixes';
+import { feedRemedies } from '../fixes/ranked';
+import { type ProposalView, proposalView } from '../fixes/view';
+import { ledgerOf } from '../ledger/ledger';
+import { keptFor } from '../rpc/memo';
+import { asked } from '../rpc/rpc';
+import { inSlices } from '../runtime/timeBudget';
+
+export interface CheckGroup {
+  readonly key: string;
+  readonly field: string;
+  readonly title: string;
+  readonly severity: Severity;
+  readonly listings: number;
+  /** Listings that are ready by the fix that is proposed, where it was tried; else those that nothing else blocks now. */
+  readonly frees: number;
+  readonly tried: boolean;
+  readonly stage: string;
+}
+
+export interface CheckedListing {
+  readonly sku: string;
+  readonly name: string;
+  readonly state: string;
+  readonly issues: readonly { severity: Severity; words: string; field: string }[];
+  readonly answer: string | undefined;
+}
+
+/** The check that is open, and what the merchant has said of it. */
+export interface OpenCheck {
+  readonly key: string;
+  readonly title: string;
+  /** How serious the merchant takes it; undefined where as the channel does. */
+  readonly judged: Judged | undefined;
+  /** The items that have it now, of those that the page is narrowed to. */
+  readonly skus: readonly string[];
+  /** Two listings with one number are two with one number: that is not to be judged. */
+  readonly fixed: boolean;
+  /** Whether it compares listings: such may be taken lighter, and block nothing. */
+  readonly compared: boolean;
+}
+
+/** What the merchant has said of a check, to be taken back. */
+export interface Said {
+  readonly key: string;
+  readonly words: string;
+  /** Of what is waived, its id. */
+  readonly waiver: string | undefined;
+}
+
+/** The next changes that are worth most, each with those before it taken. */
+export interface NextSet {
+  readonly titles: readonly { readonly key: string; readonly field: string; readonly title: string }[];
+  readonly frees: number;
+  /** Listings that are free after it, and as a share of all that are blocked now. */
+  readonly freed: number;
+  readonly share: number;
+  /** Whether the change was tried; else it is the number of listings that nothing else blocks now. */
+  readonly tried: boolean;
+  /** Where it frees nothing by itself: what then still blocks its listings. */
+  readonly then: Effect['then'];
+  /** What it costs: choices, and values that nobody can work out. */
+  readonly words: string;
+  /** Whether all of it is worked out, so that it can be taken as it stands; undefined while that is being found out. */
+  readonly worked: boolean | undefined;
+}
+
+/** The check of the merchant's own that is open: a new one, which is not saved yet, or one that is there. */
+export interface OwnOpen extends Lookable {
+  readonly id: string;
+  readonly saved: boolean;
+  readonly check: OwnCheck;
+  readonly met: Readonly<Record<string, number>>;
+}
+
+export interface ChecksStage {
+  /** The checks of the merchant's own, by their ids. */
+  readonly own: readonly { readonly id: string; readonly words: string; readonly severity: Severity }[];
+  readonly ownOpen: OwnOpen | undefined;
+  readonly path: readonly NextSet[];
+  readonly blocked: number;
+  /** After the sets that are shown: how much of what any so many changes could free at most. */
+  readonly ofBest: number | undefined;
+  readonly open: OpenCheck | undefined;
+  readonly said: readonly Said[];
+  readonly groups: readonly CheckGroup[];
+  readonly listings: readonly CheckedListing[];
+  readonly total: number;
+  readonly categories: readonly string[];
+  /** What would clear the open cause, as far as it can be worked out. */
+  readonly proposed: ProposalView | undefined;
+  /** Whether something of this is still being worked out: what is there is shown meanwhile. */
+  readonly later: boolean;
+  /** How much of what helps the listings is there, where it was asked for: it is counted over all of them. */
+  readonly complete: CompleteView | undefined;
+}
+
+export interface CompleteView {
+  /** 0 to 1. */
+  readonly share: number;
+  /** By the merchant's category, the least complete first. */
+  readonly categories: readonly { readonly name: string; readonly share: number }[];
+  /** What filling a field wherever it counts would add, the most first. */
+  readonly fields: readonly {
+    readonly code: string;
+    readonly label: string;
+    readonly lacking: number;
+    readonly gain: number;
+  }[];
+}
+
+/** How complete the listings of a draft are, counted once for it. */
+async function completeView(work: FeedWork): Promise<CompleteView> {
+  const { draft, snapshot } = work;
+  const slot = snapshot.index.slotOf('category') ?? -1;
+  const found = await keptFor(draft, 'completeness', () =>
+    inSlices(completing(draft.compiled, draft.listings, snapshot.rows, (row) => asText(row[slot]))),
+  );
+  return {
+    share: shareOf(found),
+    categories: [...found.categories]
+      .map(([name, one]) => ({ name, share: shareOf(one) }))
+      .sort((a, b) => a.share - b.share || a.name.localeCompare(b.name)),
+    fields: found.fields.slice(0, 12).map((one) => ({ ...one, label: work.labelOf(one.code) })),
+  };
+}
+
+/** Which listings the page shows. */
+export interface CheckFilter {
+  readonly remedy?: string | undefined;
+  readonly field?: string | undefined;
+  readonly category?: string | undefined;
+  readonly find?: string | undefined;
+  readonly show?: string | undefined;
+}
+
+export interface ChecksQuery extends CheckFilter {
+  readonly [name: string]: string | undefined;
+}
+
+/** Whether a listing, by its place, is one that the page shows. */
+export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter): (at: number) => boolean {
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const wanted = query.find?.toLowerCase() ?? '';
+  return (at) => {
+    const { listings } = draft;
+    const row = snapshot.rows[at];
+    if (at >= listings.length || !row) return false;
+    const category = asText(row[categorySlot]);
+    if (query.category !== undefined && category !== (query.category === '-' ? '' : query.category))
+      return false;
+    if (query.show && listings.stateAt(at) !== query.show) return false;
+    const tells = (wanted: (issue: Issue) => boolean) => listings.issuesAt(at).some(wanted);
+    if (query.remedy && !tells(({ check, field }) => `${check}:${field}` === query.remedy)) return false;
+    if (!query.remedy && query.field && !tells(({ field }) => field === query.field)) return false;
+    return wanted === '' || `${asText(row[nameSlot])} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
+  };
+}
+
+const mostListings = 300;
+/** Sets that are shown. */
+const mostSets = 6;
+/** Items that one waiver names at most. */
+const mostWaived = 20_000;
+
+/** A new check looks for a word in the field it is about; it holds for nothing until the merchant says which. */
+async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | undefined> {
+  const { own } = query;
+  if (!own) return undefined;
+  const checks = work.plans.draft.checks?.own ?? {};
+  const known = Object.hasOwn(checks, own) ? checks[own] : undefined;
+  if (!known && own !== 'new') return undefined;
+  const about =
+    work.sheet.fields.find(({ code }) => code === query.about) ??
+    roleField(work.sheet, 'title') ??
+    work.sheet.fields[0];
+  const check: OwnCheck = known ?? {
+    words: query.words?.slice(0, 300) || 'What is wrong, in your words',
+    field: about?.code ?? '',
+    severity: 'risk',
+    when: { all: [{ field: about?.code ?? '', is: 'contains', value: '' }] },
+  };
+  const numbers = Object.keys(checks).map((id) => Number(/^own-(\d+)$/.exec(id)?.[1] ?? 0));
+  return {
+    ...lookableOf(work),
+    id: known ? own : `own-${1 + Math.max(0, ...numbers)}`,
+    saved: known !== undefined,
+    check,
+    met: await metBy(work, check.when),
+  };
+}
+
+/** What would clear blockers, found once for a draft. */
+const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
+
+/** What would clear a cause, and what taking it does. */
+interface Worked {
+  readonly proposal: Proposal;
+  readonly effect: Effect;
+}
+
+/** What would clear each of the causes that block something, worked out once for a draft. */
+type WorkedOut = ReadonlyMap<string, Worked | undefined>;
+
+/** Causes that are worked out beforehand: those that hold most. */
+const mostWorkedOut = 40;
+
+/** The draft that each feed's page asked about last. */
+const latest = new Map<string, WeakRef<FeedWork['draft']>>();
+
+/** The draft has been changed meanwhile: it is worked out for the later one. */
+class Overtaken extends Error {}
+
+/** @throws Overtaken */
+async function workingAll(work: FeedWork): Promise<WorkedOut> {
+  const { code } = work.plans.head;
+  latest.set(code, new WeakRef(work.draft));
+  const found = new Map<string, Worked | undefined>();
+  for (const { key } of (await remediesOf(work)).slice(0, mostWorkedOut)) {
+    if (latest.get(code)?.deref() !== work.draft) throw new Overtaken();
+    const proposal = await proposalOf(work, key);
+    found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
+  }
+  return found;
+}
+
+/** @param stamp by which it is known whether other feeds decide as they did */
+const workedOut = (work: FeedWork, stamp: string): Promise<WorkedOut> =>
+  keptFor(work.draft, `worked out ${stamp}`, () => workingAll(work));
+
+/** Which changes to make next, of what blocks the listings of a draft. @param worked what is worked out; undefined while it is not */
+function pathAhead(
+  { together: causes }: Holding,
+  of: readonly Remedy[],
+  worked: WorkedOut | undefined,
+): Pick<ChecksStage, 'blocked' | 'ofBest' | 'path'> {
+  const remedies = new Map(of.map((one) => [one.key, one]));
+  /** What only a person knows is typed listing by listing; all else is one choice. */
+  const typed = (cause: string): number => {
+    const proposal = worked?.get(cause)?.proposal;
+    if (proposal?.way.by === 'items') return proposal.lines.filter(({ sure }) => !sure).length;
+    if (proposal) return 0;
+    const remedy = remedies.get(cause);
+    // What is held back is looked at listing by listing as well.
+    return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.count : 0;
+  };
+  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, mostSets);
+  const last = sets.at(-1);
+  return {
+    blocked,
+    ofBest: last && last.freed / Math.min(blocked, mostFreed({ causes }, last.cleared)),
+    path: sets.map(({ causes: own, frees, freed }) => {
+      const values = own.reduce((sum, cause) => sum + typed(cause), 0);
+      const choices = own.filter((cause) => typed(cause) === 0).length;
+      return {
+        titles: own.map((key) => ({
+          key,
+          field: key.slice(key.indexOf(':') + 1),
+          title: remedies.get(key)?.title ?? key,
+        })),
+        frees,
+        freed,
+        tried: false,
+        then: [],
+        share: blocked === 0 ? 1 : freed / blocked,
+        worked: worked && own.every((cause) => isWhole(worked.get(cause))),
+        words: [
+          choices > 0 ? `${choices} ${choices === 1 ? 'choice' : 'choices'}` : '',
+          values > 0 ? `${values} ${values === 1 ? 'value' : 'values'} to look at` : '',
+        ]
+          .filter((one) => one !== '')
+          .join(', '),
+      };
+    }),
+  };
+}
+
+const isWhole = (worked: Worked | undefined): boolean => worked !== undefined && isWorkedOut(worked.proposal);
+
+/**
+ * The sets with what they free when they are tried one after another; one that frees nothing is tried again after the others. From
+ * the first on that is not worked out as a whole they stay as counted: nobody knows yet what would be taken.
+ */
+async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<typeof pathAhead>> {
+  const holding = await holdingIn(work);
+  const ahead = pathAhead(holding, await remediesOf(work), worked);
+  const { listings } = work.draft;
+  const readyIn = (of: typeof listings): number => {
+    let count = 0;
+    for (let at = 0; at < of.length; at++) if (of.stateAt(at) === 'ready') count++;
+    return count;
+  };
+  const start = readyIn(listings);
+  let taken: Parameters<typeof listingsAfter>[1] = [];
+  let path: NextSet[] = [];
+  let freed = 0;
+  /** Takes a set where it frees something; else what its listings still need besides. */
+  const take = async (set: NextSet): Promise<NextSet['then'] | undefined> => {
+    const own = set.titles.flatMap(({ key }) => {
+      const one = worked.get(key);
+      return one ? [changesIn(work, one.proposal)] : [];
+    });
+    const after = await listingsAfter(work, [...taken, ...own]);
+    const now = readyIn(after) - start;
+    if (now <= freed) {
+      const held = new Set(set.titles.flatMap(({ key }) => holding.causes.get(key)?.blocked ?? []));
+      return blockersAt(work, after, held);
+    }
+    taken = [...taken, ...own];
+    const frees = now - freed;
+    freed = now;
+    path.push({ ...set, frees, tried: true });
+    return undefined;
+  };
+  const open = ahead.path.findIndex((set) => !set.worked);
+  const [whole, rest] = open < 0 ? [ahead.path, []] : [ahead.path.slice(0, open), ahead.path.slice(open)];
+  const again: NextSet[] = [];
+  for (const set of whole) if (await take(set)) again.push(set);
+  /** What frees nothing even after all others: it comes last, with what it needs besides. */
+  const idle: NextSet[] = [];
+  for (const set of again) {
+    const then = await take(set);
+    if (then) idle.push({ ...set, frees: 0, tried: true, then });
+  }
+  path.push(...rest, ...idle);
+  let sum = 0;
+  path = path.map((set) => {
+    sum += set.frees;
+    return { ...set, freed: sum, share: ahead.blocked === 0 ? 1 : sum / ahead.blocked };
+  });
+  const asCounted = path.every((set, n) => set.freed === ahead.path[n]?.freed);
+  return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
+}
+
+const triedPath = (work: FeedWork, stamp: string, worked: WorkedOut) =>
+  keptFor(work.draft, `fix path ${stamp}`, () => pathTried(work, worked));
+
+/** A page waits for so long for what is being worked out, in ms; what takes longer comes after it. */
+const pageWaits = 100;
+
+/** What comes soon enough for a page; undefined where it does not. */
+async function soon<T>(work: Promise<T>): Promise<{ readonly found: T } | undefined> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<undefined>((resolve) => {
+    timer = setTimeout(() => resolve(undefined), pageWaits);
+  });
+  try {
+    return await Promise.race([
+      work.then(
+        (found) => ({ found }),
+        () => undefined,
+      ),
+      late,
+    ]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** Answers when all that a Checks page shows is worked out. */
+export const waitForRemedies = asked(
+  'waitForRemedies',
+  async (feed: string, remedy: string | undefined): Promise<boolean> => {
+    const work = await loadFeed(feed);
+    if (!work) return false;
+    try {
+      const stamp = await settledStamp('');
+      await triedPath(work, stamp, await workedOut(work, stamp));
+    } catch (error) {
+      if (!(error instanceof Overtaken)) throw error;
+    }
+    if (remedy) await proposalView(work, remedy);
+    return true;
+  },
+);
+
+/** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
+export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
+  const { draft, snapshot, plans, wordsOf, labelOf } = work;
+  const sent = await ledgerOf(plans.head.code);
+  const holding = await holdingIn(work);
+  const remedies = await remediesOf(work);
+  const blockers = remedies.map(
+    (remedy): CheckGroup => ({
+      key: remedy.key,
+      field: remedy.issue.field,
+      title: remedy.title,
+      severity: 'blocker',
+      listings: remedy.count,
+      frees: remedy.frees,
+      tried: false,
+      stage: remedy.stage,
+    }),
+  );
+  const others = keptFor(draft, 'lighter issues', lighterIssues);
+  const categorySlot = snapshot.index.slotOf('category') ?? -1;
+  const nameSlot = snapshot.index.slotOf('name') ?? -1;
+  const matches = matchesFilter(work, query);
+  const [askedCheck, askedField] = query.remedy?.split(':') ?? [];
+  const isAsked = ({ check, field }: { check: string; field: string }) =>
+    check === askedCheck && field === askedField;
+  const listings: CheckedListing[] = [];
+  const filtered = [query.category, query.show, query.remedy, query.field, query.find].some((one) => one);
+  const held = query.remedy ? holding.causes.get(query.remedy) : undefined;
+  /** Of a cause only those it is said of are looked at; all where none is asked for. */
+  const positions = query.remedy
+    ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
+    : undefined;
+  /** Without a filter the page begins with what the feed takes: of the rest nothing is checked. */
+  const isOut = (at: number) => isOutside(draft.listings.reasonAt(at));
+  let total = 0;
+  if (!filtered) for (let at = 0; at < draft.listings.length; at++) if (!isOut(at)) total++;
+  for (let n = 0; n < (positions ?? draft.listings).length; n++) {
+    // Without a filter all of them are there, and the first are enough.
+    if (!filtered && listings.length >= mostListings) break;
+    const at = positions?.[n] ?? n;
+    if (filtered ? !matches(at) : isOut(at)) continue;
+    if (filtered) total++;
+    const listing = listings.length < mostListings ? draft.listings.at(at) : undefined;
+    if (!listing) continue;
+    const name = asText(snapshot.rows[at]?.[nameSlot]);
+    const known = sent.get(listing.sku);
+    listings.push({
+      sku: listing.sku,
+      name,
+      state: listing.state === 'leftOut' ? `left out: ${listing.reason}` : listing.state,
+      issues: listing.issues
+        .filter(
+          ({ severity, check, field }) =>
+            severity !== 'tip' || (check === askedCheck && field === askedField),
+        )
+        .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)) || gravity[a.severity] - gravity[b.severity])
+        .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
+      answer: known && standing(known),
+    });
+  }
+  const checks = plans.draft.checks ?? noJudgement;
+  const titleOf = (key: string): string => {
+    const [check = '', field = ''] = key.split(':');
+    const title = Object.hasOwn(checkTitles, check) ? checkTitles[check as CheckName] : undefined;
+    return title?.(labelOf(field)) ?? key;
+  };
+  const skus = (positions ?? []).flatMap((at) => (matches(at) ? draft.listings.skuAt(at) : []));
+  const stamp = await settledStamp('');
+  const worked = await soon(workedOut(work, stamp));
+  const tried = worked && (await soon(triedPath(work, stamp, worked.found)));
+  const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
+  return {
+    ...(tried?.found ??
+      keptFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
+        pathAhead(holding, remedies, worked?.found),
+      )),
+    later: tried === undefined || proposed === undefined,
+    own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
+    ownOpen: await ownOpen(work, query),
+    open: query.remedy
+      ? {
+          key: query.remedy,
+          title: titleOf(query.remedy),
+          judged: checks.severity[query.remedy],
+          skus: skus.slice(0, mostWaived),
+          fixed: askedCheck === 'duplicate',
+          compared: isCompared(askedCheck ?? ''),
+        }
+      : undefined,
+    said: [
+      ...Object.entries(checks.severity).map(
+        ([key, judged]): Said => ({
+          key,
+          words: `${titleOf(key)}: ${judged === 'off' ? 'not made' : `a ${judged}`}`,
+          waiver: undefined,
+        }),
+      ),
+      ...Object.entries(checks.waived).map(
+        ([id, { check, skus: of, reason, until }]): Said => ({
+          key: check,
+          words: `${titleOf(check)}: waived for ${of.length === 1 ? of[0] : `${of.length} items`}${until ? ` until ${until}` : ''}, “${reason}”`,
+          waiver: id,
+        }),
+      ),
+    ],
+    groups: [...blockers.map(asTried), ...others],
+    listings,
+    total,
+    categories: keptFor(snapshot, 'categories', () =>
+      [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
+    ),
+    complete: query.complete ? await completeView(work) : undefined,
+    proposed: proposed?.found,
+  };
+
+  function asTried(group: CheckGroup): CheckGroup {
+    const one = worked?.found.get(group.key);
+    return one && isWhole(one) ? { ...group, frees: one.effect.frees, tried: true } : group;
+  }
+
+  /** What is no blocker, by check and field. */
+  function lighterIssues(): CheckGroup[] {
+    return [...holding.causes]
+      .flatMap(([key, { check, field, told, severity }]): CheckGroup[] =>
+        told.length === 0
+          ? []
+          : [
+              {
+                key,
+                field,
+                title: checkTitles[check](labelOf(field)),
+                severity,
+                listings: told.length,
+                frees: 0,
+                tried: false,
+                stage: 'fields',
+              },
+            ],
+      )
+      .sort((a, b) => b.listings - a.listings || a.key.localeCompare(b.key));
+  }
+}

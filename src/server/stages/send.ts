@@ -1,0 +1,495 @@
+import { inArray } from 'drizzle-orm';
+import { asList, asText, type Value } from '../../core/catalog/value';
+import { formatLabels } from '../../core/channels/delivery';
+import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
+import { type Due, type Problem, toPut } from '../../core/ledger/ledger';
+import { type RejectedValue, rejectedBefore } from '../../core/ledger/rejectedBefore';
+import { priceChange } from '../../core/ledger/review';
+import { alarmWords, doubtWords, dueWords } from '../../core/ledger/words';
+import { planOn } from '../../core/listing/plan';
+import { lasts } from '../../core/schedule/lasts';
+import { db } from '../db/connection';
+import { batch, type EntryAnswer } from '../db/schema';
+import type { FeedWork } from '../evaluation/feedContext';
+import { keptFor } from '../rpc/memo';
+import { today } from '../runtime/calendarDay';
+import { settings } from '../runtime/settings';
+import { type ComparisonView, comparisonView } from '../submissions/channelRecords';
+import {
+  alarmsOn,
+  changedListings,
+  type DueListing,
+  doubtfulOn,
+  dueOn,
+  type FeedDue,
+  titleOf,
+  toSendCount,
+  valuesByField,
+} from '../submissions/due';
+import { type FileView, fileView } from '../submissions/feedFile';
+import { usualAnswer } from '../submissions/list';
+import {
+  listSubmissions,
+  rejectedLately,
+  type SubmissionRow,
+  submissionEntries,
+} from '../submissions/submissions';
+import { wayOf } from '../transports';
+import {
+  type DestinationView,
+  destinationOf,
+  destinationView,
+  goesBySelf,
+  paceKey,
+} from '../transports/destinations';
+import { paceOf } from '../transports/rateLimiter';
+
+export interface SentEntry {
+  readonly sku: string;
+  readonly title: string;
+  readonly answer: EntryAnswer;
+  /** Whether it is the lead of a family, which is no item. */
+  readonly lead: boolean;
+  readonly problems: readonly (Problem & { label: string })[];
+}
+
+/** One line of what would change: a value, or a listing that comes or goes. */
+export interface ChangeLine {
+  readonly sku: string;
+  readonly lead: boolean;
+  readonly title: string;
+  /** The field, where lines of several are shown. */
+  readonly field: string | undefined;
+  readonly before: string;
+  readonly after: string;
+  /** In per cent, of a price. */
+  readonly change: number | undefined;
+}
+
+/** A submission with how far it is: shares of its files, 0 to 1. */
+export interface SubmissionCard extends SubmissionRow {
+  readonly files: number;
+  readonly filesSent: number;
+  readonly steps: {
+    readonly made: number;
+    readonly checked: number;
+    readonly sent: number;
+    readonly answered: number;
+  };
+  readonly remarks: number;
+}
+
+export interface SendStage {
+  readonly published: boolean;
+  readonly ready: number;
+  readonly blocked: number;
+  readonly leftOut: number;
+  /** Ready listings that are sold out: they stay, and say so. */
+  readonly soldOut: number;
+  readonly draftDiffers: boolean;
+  readonly bySelf: boolean;
+  /** What the channel wants of the merchant before it takes anything. */
+  readonly wanted: readonly string[];
+  readonly toSend: number;
+  /** Whether the channel keeps drafts, which are saved there now, and how many of what is there may be sent for review. */
+  readonly takesDrafts: boolean;
+  readonly drafts: number;
+  readonly figures: readonly { code: string; words: string; more: string; count: number }[];
+  readonly alarms: readonly string[];
+  /** Listings that are held for review by themselves, and why; the rest is sent. */
+  readonly doubtful: { readonly count: number; readonly reasons: readonly string[] };
+  readonly tabs: readonly { code: string; label: string; count: number }[];
+  readonly tab: string;
+  readonly lines: readonly ChangeLine[];
+  readonly matching: number;
+  readonly how: readonly { label: string; words: string }[];
+  readonly file: FileView;
+  readonly submissions: readonly SubmissionCard[];
+  readonly current: SubmissionCard | undefined;
+  readonly entries: readonly SentEntry[];
+  readonly byProblem: readonly { text: string; field: string; code: string; count: number }[];
+  readonly destination: DestinationView;
+  readonly feed: string;
+  /** Values that are to be sent and that the channel rejected on another listing. */
+  readonly rejected: readonly (RejectedValue & { readonly label: string })[];
+  /** How the channel's own list compares with our records; undefined where it has none. */
+  readonly records: ComparisonView | undefined;
+  /** Labels of the fields that are compared. */
+  readonly recordLabels: Readonly<Record<string, string>>;
+}
+
+/** Values rejected before that a page shows. */
+const mostRejected = 5;
+
+/** Lines and entries that a page shows. */
+const most = 300;
+
+const shown = (value: Value | undefined): string => asList(value).join(' · ');
+
+function figuresOf({ counts, listings }: FeedDue) {
+  const of = (reason: DueListing['reason']) =>
+    listings.filter((one) => one.due === 'withdraw' && one.reason === reason).length;
+  const parts = [
+    [of('leftOut'), 'left out'],
+    [of('archived'), 'archived or gone'],
+    [of('blocked'), 'blocked'],
+  ] as const;
+  const gone = parts.flatMap(([count, words]) => (count > 0 ? [`${count} ${words}`] : [])).join(', ');
+  const changed = counts.changed + counts.mended + counts.again;
+  const why = [
+    ...(counts.mended > 0 ? [`${counts.mended} refused before`] : []),
+    ...(counts.again > 0 ? [`${counts.again} never answered`] : []),
+  ].join(', ');
+  const rest = counts.unchanged + counts.left + counts.refused + counts.drafted;
+  const still = [
+    ...(counts.refused > 0 ? [`${counts.refused} refused as they are`] : []),
+    ...(counts.drafted > 0 ? [`${counts.drafted} saved as drafts`] : []),
+    ...(counts.left > 0 ? [`${counts.left} blocked, left there`] : []),
+  ].join(', ');
+  return [
+    { code: 'new', words: 'new', more: 'never there before', count: counts.new },
+    { code: 'changed', words: 'changed', more: why || 'since accepted', count: changed },
+    { code: 'withdraw', words: 'taken back', more: gone || 'nothing to take back', count: counts.withdraw },
+    {
+      code: 'unchanged',
+      words: counts.waiting > 0 ? 'not sent now' : 'unchanged',
+      more: counts.waiting > 0 ? `${counts.waiting} on their way` : still || 'not sent again',
+      count: rest + counts.waiting,
+    },
+  ];
+}
+
+/** Everything that would change, a line each, by the tabs it stands under. */
+function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
+  const { sheet, listings } = due;
+  const price = fieldWithRole(sheet, 'price')?.code;
+  const tabs = new Map<string, ChangeLine[]>();
+  const add = (tab: string, line: ChangeLine) => {
+    const known = tabs.get(tab);
+    if (known) known.push(line);
+    else tabs.set(tab, [line]);
+  };
+  const bySku = new Map(listings.map((one) => [one.sku, one]));
+  for (const { sku, changes } of changedListings(due)) {
+    const one = bySku.get(sku);
+    const title = titleOf(sheet, sku, valuesByField(sheet, one?.out?.values ?? []));
+    if (changes.length === 0 && one?.due === 'changed')
+      add('all', {
+        sku,
+        lead: one?.out?.relation === 'lead',
+        title,
+        field: 'Family',
+        before: 'a variant below its family',
+        after: one?.out?.relation ? 'a variant below its family' : 'a single listing',
+        change: undefined,
+      });
+    for (const change of changes) {
+      const line: ChangeLine = {
+        sku,
+        lead: one?.out?.relation === 'lead',
+        title,
+        field: work.labelOf(change.field),
+        before: shown(change.before),
+        after: shown(change.after),
+        change: change.field === price ? priceChange(change) : undefined,
+      };
+      add(change.field, line);
+      add('all', line);
+    }
+  }
+  const whole = ({ sku, out, values, due: what, reason }: DueListing): ChangeLine => ({
+    sku,
+    lead: out?.relation === 'lead',
+    title: titleOf(sheet, sku, out ? valuesByField(sheet, out.values) : values),
+    field: undefined,
+    before: what === 'withdraw' ? shown(values?.[price ?? '']) : '',
+    after:
+      what === 'withdraw'
+        ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
+        : what === 'new' || what === 'mended' || what === 'again' || what === 'renew' || what === 'drafted'
+          ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
+          : dueWords[what],
+    change: undefined,
+  });
+  for (const one of listings) {
+    if (one.due === 'new') add('new', whole(one));
+    // Of what the channel never had there is nothing to compare with.
+    if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, whole(one));
+    if (one.due === 'renew') add('renew', whole(one));
+    if (one.due === 'drafted') add('drafted', whole(one));
+    if (one.due === 'withdraw') add('withdraw', whole(one));
+    if (one.due === 'refused') add('refused', whole(one));
+    if (one.due === 'waiting') add('waiting', whole(one));
+  }
+  const prices = price ? tabs.get(price) : undefined;
+  prices?.sort((a, b) => Math.abs(b.change ?? 0) - Math.abs(a.change ?? 0));
+  return tabs;
+}
+
+const tabLabels: Readonly<Record<string, string>> = {
+  all: 'All values',
+  new: 'New',
+  mended: 'Refused before',
+  again: 'Never answered',
+  renew: 'Would lapse',
+  drafted: 'Drafts there',
+  withdraw: 'Taken back',
+  refused: 'Refused',
+  waiting: 'On their way',
+};
+
+/** The tabs in the order in which one looks: prices, titles, the fields with most changes, then listings that come and go. */
+function tabsOf(
+  lines: ReadonlyMap<string, readonly ChangeLine[]>,
+  sheet: Sheet,
+  labelOf: (code: string) => string,
+) {
+  const first = [fieldWithRole(sheet, 'price')?.code, fieldWithRole(sheet, 'title')?.code];
+  const fields = [...lines.keys()]
+    .filter((code) => !Object.hasOwn(tabLabels, code))
+    .sort(
+      (a, b) =>
+        Number(first.includes(b)) - Number(first.includes(a)) ||
+        first.indexOf(a) - first.indexOf(b) ||
+        (lines.get(b)?.length ?? 0) - (lines.get(a)?.length ?? 0),
+    )
+    .slice(0, 4);
+  return [...fields, ...Object.keys(tabLabels).filter((code) => lines.has(code))].map((code) => ({
+    code,
+    label: tabLabels[code] ?? labelOf(code),
+    count: lines.get(code)?.length ?? 0,
+  }));
+}
+
+function goesTo({ testing, testAddress, address }: DestinationView, way: boolean): string {
+  if (testing) return `the test account${testAddress ? ` at ${testAddress}` : ' of the simulated channel'}`;
+  return address || (way ? 'the simulated channel' : 'nowhere by itself');
+}
+
+async function howOf(work: FeedWork, count: number, destination: DestinationView) {
+  const { delivery } = work.sheet;
+  const { rate, waits } = delivery;
+  const way = wayOf(work.sheet);
+  const size = way?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
+  const files = Number.isFinite(size) ? Math.ceil(count / size) : Math.min(count, 1);
+  const pace = way
+    ? await paceOf(paceKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
+    : undefined;
+  const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
+  const kind = formatLabels[delivery.format];
+  const usual = await usualAnswer(work.plans.head.code);
+  const span = rate && files > 1 ? Math.ceil(files / rate.count - 1) * rate.seconds : 0;
+  return [
+    {
+      label: 'File',
+      words: !way
+        ? `${kind}, uploaded by hand`
+        : way.whole
+          ? `${kind}, fetched by the channel`
+          : size === 1
+            ? `${kind}, one listing at a time`
+            : `${kind}, ${files > 1 ? `${files} parts of up to ${size.toLocaleString('en')}` : 'one part'}`,
+    },
+    ...(rate
+      ? [
+          {
+            label: 'Pace',
+            words: `${rate.count} in ${lasts(rate.seconds)} at most${span > 0 ? `; about ${lasts(span / settings.haste)} for all` : ''}`,
+          },
+        ]
+      : []),
+    ...(usual !== undefined
+      ? [{ label: 'Answer', words: `usually after ${lasts(usual)}` }]
+      : waits
+        ? [{ label: 'Answer', words: `within ${lasts(waits)}, as the channel says` }]
+        : []),
+    { label: 'Goes to', words: goesTo(destination, way !== undefined) },
+    ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
+    ...(delivery.families === 'leads'
+      ? [{ label: 'Families', words: 'a lead, and its members below it' }]
+      : []),
+    ...(rest ? [{ label: 'Now', words: rest }] : []),
+  ];
+}
+
+async function cardsOf(submissions: readonly SubmissionRow[]): Promise<SubmissionCard[]> {
+  if (submissions.length === 0) return [];
+  const rows = await db
+    .select({ submissionId: batch.submissionId, state: batch.state })
+    .from(batch)
+    .where(
+      inArray(
+        batch.submissionId,
+        submissions.map(({ id }) => id),
+      ),
+    );
+  return submissions.map((one): SubmissionCard => {
+    const states = rows.filter(({ submissionId }) => submissionId === one.id).map(({ state }) => state);
+    const share = (...wanted: string[]) =>
+      states.length === 0 ? 0 : states.filter((state) => wanted.includes(state)).length / states.length;
+    const done = one.state === 'answered';
+    const ended = ['answered', 'lost', 'failed'];
+    return {
+      ...one,
+      // Submissions from before files were stored: the file is rebuilt from the listings.
+      files: states.length === 0 && one.sentAt ? 1 : states.length,
+      filesSent: states.filter((state) => state === 'sent' || ended.includes(state)).length,
+      steps: {
+        made: states.length > 0 || done ? 1 : 0,
+        checked: states.length > 0 || done ? 1 : 0,
+        sent: done ? 1 : share('sent', ...ended),
+        answered: done ? 1 : share(...ended),
+      },
+      remarks: 0,
+    };
+  });
+}
+
+export interface SendQuery {
+  readonly submission: number | undefined;
+  readonly show: string | undefined;
+  readonly find: string | undefined;
+}
+
+/** How many of a feed's listings stand how, and how many of those that are ready are sold out. */
+function standingOf({ published, snapshot }: FeedWork) {
+  const stock = snapshot.index.slotOf('availability') ?? -1;
+  const counts = { ready: 0, blocked: 0, leftOut: 0, soldOut: 0 };
+  for (let at = 0; at < published.listings.length; at++) {
+    const state = published.listings.stateAt(at);
+    counts[state]++;
+    if (state === 'ready' && asText(snapshot.rows[at]?.[stock]) === 'OutOfStock') counts.soldOut++;
+  }
+  return counts;
+}
+
+/** What of all that is due is held for review: the whole, or single listings. */
+function reviewOf(due: FeedDue): Pick<SendStage, 'alarms' | 'doubtful'> {
+  const changed = changedListings(due);
+  const doubts = doubtfulOn(due, changed);
+  return {
+    alarms: alarmsOn(
+      due,
+      changed.filter(({ sku }) => !doubts.has(sku)),
+    ).map(alarmWords),
+    doubtful: { count: doubts.size, reasons: doubtWords(doubts, due.limits) },
+  };
+}
+
+/** Listings of which something is due, with their values by field. */
+function* valuesOf({ listings, sheet }: FeedDue, wanted: (due: Due) => boolean) {
+  for (const { sku, due, out } of listings)
+    if (out && wanted(due)) yield { sku, values: valuesByField(sheet, out.values) };
+}
+
+/** Values about to be sent that the channel rejected before; computed again once a submission has other answers. */
+const rejectedIn = (due: FeedDue, work: FeedWork, submissions: readonly SubmissionRow[]) =>
+  keptFor(
+    due.listings,
+    `rejected ${submissions.map(({ id, refused }) => `${id} ${refused}`).join()}`,
+    async (): Promise<SendStage['rejected']> =>
+      rejectedBefore(
+        due.sheet,
+        await rejectedLately(due.plans.head.code),
+        valuesOf(due, (one) => toPut.has(one)),
+        valuesOf(due, (one) => one === 'unchanged'),
+      )
+        .slice(0, mostRejected)
+        .map((one) => ({ ...one, label: work.labelOf(one.field) })),
+  );
+
+/** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
+export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
+  const { code, country } = work.plans.head;
+  const { sheet, plans } = work;
+  const [due, submissions, destination, records] = await Promise.all([
+    dueOn(code),
+    listSubmissions(code),
+    destinationView(work.plans.head),
+    comparisonView(code, sheet),
+  ]);
+  const cards = await cardsOf(submissions);
+  const current = cards.find(({ id }) => id === query.submission);
+  const entries = current ? await submissionEntries(current.id) : [];
+  const standing = keptFor(work.published.listings, 'how they stand', () => standingOf(work));
+  const byProblem = new Map<string, SendStage['byProblem'][number]>();
+  for (const { problems } of entries)
+    for (const { text, field } of problems) {
+      const key = `${field}:${text}`;
+      byProblem.set(key, {
+        text,
+        field: field ? work.labelOf(field) : '',
+        code: field ?? '',
+        count: (byProblem.get(key)?.count ?? 0) + 1,
+      });
+    }
+  // As long as nothing changes they are the same listings.
+  const lines = due
+    ? keptFor(due.listings, 'lines', () => linesOf(due, work))
+    : new Map<string, ChangeLine[]>();
+  const tabs = due ? tabsOf(lines, sheet, work.labelOf) : [];
+  const tab = tabs.find((one) => one.code === query.show)?.code ?? tabs[0]?.code ?? '';
+  const wanted = query.find?.trim().toLowerCase() ?? '';
+  const found = (lines.get(tab) ?? []).filter(
+    ({ sku, title }) => wanted === '' || `${title} ${sku}`.toLowerCase().includes(wanted),
+  );
+  const met = new Set(plans.published && planOn(plans.published, today()).met);
+  const order: Record<EntryAnswer, number> = {
+    refused: 0,
+    silent: 1,
+    failed: 2,
+    inReview: 3,
+    waiting: 4,
+    withdrawn: 5,
+    drafted: 6,
+    accepted: 7,
+  };
+  return {
+    published: plans.published !== undefined,
+    ...standing,
+    draftDiffers: work.changes > 0,
+    bySelf: goesBySelf(sheet),
+    wanted: merchantNeedsIn(sheet, country).flatMap((need) => (met.has(need.code) ? [] : [need.label])),
+    toSend: due ? toSendCount(due) : 0,
+    takesDrafts: sheet.delivery.drafts !== undefined && !destination.testing,
+    drafts: due?.counts.drafted ?? 0,
+    figures: due ? keptFor(due.listings, 'figures', () => figuresOf(due)) : [],
+    ...(due
+      ? keptFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => reviewOf(due))
+      : { alarms: [], doubtful: { count: 0, reasons: [] } }),
+    tabs,
+    tab,
+    lines: found.slice(0, most),
+    matching: found.length,
+    how: await howOf(work, due ? toSendCount(due) : 0, destination),
+    file: await fileView(work),
+    submissions: cards,
+    current: current && {
+      ...current,
+      remarks: entries.filter(({ answer, problems }) => answer === 'accepted' && problems.length > 0).length,
+    },
+    entries: entries
+      .map(
+        (entry): SentEntry => ({
+          sku: entry.sku,
+          title: titleOf(sheet, entry.sku, entry.values),
+          answer: entry.answer,
+          lead: entry.relation === 'lead',
+          problems: entry.problems.map((problem) => ({
+            ...problem,
+            label: problem.field ? work.labelOf(problem.field) : '',
+          })),
+        }),
+      )
+      .sort((a, b) => order[a.answer] - order[b.answer] || a.sku.localeCompare(b.sku))
+      .slice(0, most),
+    byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
+    destination,
+    feed: code,
+    rejected: due ? await rejectedIn(due, work, submissions) : [],
+    records,
+    recordLabels: Object.fromEntries(
+      Object.keys(sheet.delivery.list?.values ?? {}).map((field) => [field, work.labelOf(field)]),
+    ),
+  };
+}

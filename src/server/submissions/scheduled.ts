@@ -1,0 +1,51 @@
+import { and, eq } from 'drizzle-orm';
+import { db } from '../db/connection';
+import { feedSchedule, submission } from '../db/schema';
+import { tell } from '../notifications/notifications';
+import { settings } from '../runtime/settings';
+import { gatherFor } from '../schedules/schedules';
+import { type SendResult, sendFeed } from './submissions';
+
+export const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
+  unpublished: 'nothing is published yet',
+  nothing: 'nothing had changed',
+  underWay: 'another submission was still under way',
+  testing: 'it is set to the channel’s test account',
+  doubtful: 'all that had changed is held for review',
+  conditions: 'the channel asks for something of the merchant first: see the settings',
+};
+
+export const said = (result: SendResult): string =>
+  result.ok
+    ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
+        result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
+      }`
+    : outcomes[result.reason];
+
+/** Sends a feed because its hour has come. */
+export async function sendScheduled(code: string): Promise<void> {
+  const result = await sendFeed(code, 'due', 'schedule');
+  await db.transaction(async (tx) => {
+    await tx
+      .update(feedSchedule)
+      .set({ lastAt: new Date(), lastWords: said(result) })
+      .where(eq(feedSchedule.feed, code));
+    if (!result.ok && result.reason !== 'nothing' && result.reason !== 'underWay')
+      await tell(tx, 'notSent', code, { words: outcomes[result.reason] });
+  });
+}
+
+/** Sends what changed in prices and stock alone. @returns in how many ms it is tried again, where something is in the way */
+export async function sendQuick(code: string): Promise<number | undefined> {
+  const [row] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, code));
+  if (!row?.quick || row.paused) return undefined;
+  const [held] = await db
+    .select({ id: submission.id })
+    .from(submission)
+    .where(and(eq(submission.feed, code), eq(submission.state, 'held')))
+    .limit(1);
+  // What is held back is looked at by a person first.
+  if (held) return undefined;
+  const result = await sendFeed(code, 'quick', 'quick');
+  return !result.ok && result.reason === 'underWay' ? gatherFor / settings.haste : undefined;
+}

@@ -1,0 +1,114 @@
+import { randomUUID } from 'node:crypto';
+import { and, eq, sql } from 'drizzle-orm';
+import { db } from '../db/connection';
+import { pace } from '../db/schema';
+import { settings } from '../runtime/settings';
+
+/** So many in so many seconds at most. */
+export interface Rate {
+  readonly count: number;
+  readonly seconds: number;
+}
+
+export type Turn =
+  | { readonly holder: string }
+  | { readonly wait: number; readonly words: string | undefined };
+
+/** What came of a turn: how the destination behaved, not what it thought of the listings. */
+export type TurnEnd = 'well' | 'failed' | { readonly wait: number };
+
+/** After so many failures in a row a destination is left alone for a while, which grows up to the longest. In ms. */
+const mostFailures = 5;
+const shortestRest = 15_000;
+const longestRest = 300_000;
+/** Between two things that are sent there lies at least this, beyond what the rate asks for: clocks differ. In ms. */
+const margin = 50;
+
+const clock = sql<number>`round(unix_timestamp(utc_timestamp(3)) * 1000)`;
+/** @param ms since the epoch by the database's clock, as {@link clock} counts */
+const timeAt = (ms: number) => sql`from_unixtime(${ms / 1000})`;
+
+/**
+ * Takes the one turn that a destination has, however many workers want it. Nothing else is sent there until it ends, or its
+ * time is over; by the rate it is counted from its end, so that what arrives is never closer together than the rate allows.
+ * @param most how long a turn may last, in ms
+ */
+export async function takeTurn(destination: string, rate: Rate | undefined, most: number): Promise<Turn> {
+  await db.insert(pace).ignore().values({ destination, times: [], failures: 0 });
+  return db.transaction(async (tx): Promise<Turn> => {
+    const [row] = await tx
+      .select({
+        times: pace.times,
+        words: pace.words,
+        now: clock,
+        held: sql<number | null>`round(unix_timestamp(${pace.heldUntil}) * 1000)`,
+        closed: sql<number | null>`round(unix_timestamp(${pace.closedUntil}) * 1000)`,
+      })
+      .from(pace)
+      .where(eq(pace.destination, destination))
+      .for('update');
+    if (!row) throw new Error('The pace of a destination is gone.');
+    const now = Number(row.now);
+    const held = row.held === null ? 0 : Number(row.held);
+    const closed = row.closed === null ? 0 : Number(row.closed);
+    if (held > now) return { wait: Math.min(held - now, 250), words: undefined };
+    if (closed > now) return { wait: closed - now, words: row.words ?? undefined };
+    if (rate) {
+      const span = (rate.seconds * 1000) / settings.haste;
+      // A worker that died in its turn may have sent something at any time until the turn was over.
+      const times = held > 0 ? [...row.times, held] : row.times;
+      const first = times.at(-rate.count);
+      if (first !== undefined && first + span + margin > now)
+        return { wait: first + span + margin - now, words: undefined };
+    }
+    const holder = randomUUID();
+    await tx
+      .update(pace)
+      .set({ holder, heldUntil: timeAt(now + most), ...(held > 0 ? { times: [...row.times, held] } : {}) })
+      .where(eq(pace.destination, destination));
+    return { holder };
+  });
+}
+
+/** Ends a turn and says how it went. */
+export async function endTurn(destination: string, holder: string, rate: Rate | undefined, end: TurnEnd) {
+  await db.transaction(async (tx) => {
+    const [row] = await tx
+      .select({ times: pace.times, failures: pace.failures, now: clock })
+      .from(pace)
+      .where(and(eq(pace.destination, destination), eq(pace.holder, holder)))
+      .for('update');
+    // The turn was over before it ended: its time is counted already.
+    if (!row) return;
+    const now = Number(row.now);
+    const failures = end === 'failed' ? row.failures + 1 : 0;
+    const rest =
+      typeof end === 'object'
+        ? end.wait
+        : failures >= mostFailures
+          ? Math.min(longestRest, shortestRest * 2 ** (failures - mostFailures)) / settings.haste
+          : 0;
+    await tx
+      .update(pace)
+      .set({
+        holder: null,
+        heldUntil: null,
+        times: [...row.times, now].slice(-(rate?.count ?? 1)),
+        failures,
+        closedUntil: rest > 0 ? timeAt(now + rest) : null,
+        words:
+          rest === 0
+            ? null
+            : typeof end === 'object'
+              ? 'The channel asked to wait.'
+              : `The channel failed ${failures} times in a row; it is left alone for a while.`,
+      })
+      .where(eq(pace.destination, destination));
+  });
+}
+
+/** How a destination stands: left alone until when, and why. */
+export async function paceOf(destination: string) {
+  const [row] = await db.select().from(pace).where(eq(pace.destination, destination));
+  return row;
+}
