@@ -1,7 +1,7 @@
 /** Writes what there is to know of every check, from their definitions. */
-import { checkDefinitions } from '../src/core/checks/definitions';
-import type { CheckName, Issue } from '../src/core/checks/issue';
-import { checkTitles, issueWords } from '../src/core/checks/words';
+import type { Issue } from '../src/core/checks/issue';
+import { checkNames, issueTitle, issueWords } from '../src/core/checks/messages';
+import { issueKinds } from '../src/core/checks/registry';
 import { type FamilyFault, faultSeverity, faultWords } from '../src/core/families/faults';
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
@@ -25,8 +25,8 @@ const faults: readonly FamilyFault[] = [
 /** The document as Markdown. */
 export function checksText(): string {
   const label = 'The field';
-  const rows = (Object.keys(checkDefinitions) as CheckName[]).map((check) => {
-    const { about, severity, on, source, example } = checkDefinitions[check];
+  const rows = checkNames.map((check) => {
+    const { about, severity, on, source, example } = issueKinds[check];
     const worst = severity === 'the sheet’s' ? 'blocker' : (severity[0] ?? 'risk');
     const issue = { check, severity: worst, field: 'x', facts: example } as Issue;
     return [
@@ -34,7 +34,7 @@ export function checksText(): string {
       `${about}${source ? ` (${source})` : ''}`,
       on,
       severity === 'the sheet’s' ? severity : severity.join(', '),
-      `${checkTitles[check](label)}: “${issueWords(issue, () => label)}”`,
+      `${issueTitle(check, label)}: “${issueWords(issue, () => label)}”`,
     ];
   });
   const table = (heads: readonly string[], lines: readonly (readonly string[])[]) =>

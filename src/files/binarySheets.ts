@@ -1,7 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
 import type { CellObject, DenseWorkSheet } from '@e965/xlsx';
 import { InputError } from '../core/errors/inputError';
-import type { SheetRow } from './xlsx';
 
 /** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. Packed or not, in bytes. */
 const mostBytes = { file: 64 * 1024 ** 2, unpacked: 256 * 1024 ** 2 };
@@ -79,4 +78,12 @@ export async function* readOtherSheets(
         yield { sheet, row: at + 1, cells, formula };
     }
   }
+}
+
+export interface SheetRow {
+  readonly sheet: string;
+  readonly row: number;
+  readonly cells: readonly string[];
+  /** Address of the first cell that holds a formula. */
+  readonly formula: string | undefined;
 }

@@ -32,8 +32,9 @@ import { beginsPart, repeatsHeading, sectionColumn, sectionIn } from '../core/in
 import { type Tree, TreeBuilder } from '../core/intake/tree';
 import { jsonReader, xmlReader } from '../core/intake/treeReaders';
 import { isTurned, mostTurnedRows, turned } from '../core/intake/turned';
+import type { SheetRow } from './binarySheets';
 import { readTables } from './tables';
-import { readSheets, type SheetRow } from './xlsx';
+import { readSheets } from './xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */

@@ -2,17 +2,9 @@ import type { CellValue } from 'exceljs';
 import { InputError } from '../core/errors/inputError';
 import { isArchive, isCompound, isSheetsAsXml } from '../core/intake/decode';
 import { beginningOf, partsOfWorkbook } from './archives';
-import { readOtherSheets } from './binarySheets';
+import { readOtherSheets, type SheetRow } from './binarySheets';
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
-
-export interface SheetRow {
-  readonly sheet: string;
-  readonly row: number;
-  readonly cells: readonly string[];
-  /** Address of the first cell that holds a formula. */
-  readonly formula: string | undefined;
-}
 
 /** A cell as text. Dates come as ISO 8601 dates, formulas not at all: what a file claims a formula gives is not trusted. */
 function cellText(value: CellValue): string {

@@ -1,5 +1,9 @@
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
+
+interface Facts {
+  ageWarning: { age: string };
+}
 
 /** The youngest age a text names, in months: "3 years and up", "6-18 months", "ab 2 Jahren"; undefined where it names none. */
 export function monthsIn(text: string): number | undefined {
@@ -15,8 +19,7 @@ export function monthsIn(text: string): number | undefined {
 /** From 36 months on small parts need no warning: Directive 2009/48/EC, annex V. */
 const warned = 36;
 
-/** Something for children under three whose listing carries no warning. */
-export function ageWarning(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (context.slotOf('ageRange') === undefined) return [];
   const [age, warning] = [reader(context, 'ageRange'), reader(context, 'warning')];
   return atFieldsOf(
@@ -31,3 +34,19 @@ export function ageWarning(context: CheckContext): ListingCheck[] {
     ['ageRange'],
   );
 }
+
+/** Something for children under three whose listing carries no warning. */
+export const ageWarning: CheckModule<Facts> = {
+  issues: {
+    ageWarning: {
+      about: 'Something for children under three without a warning.',
+      severity: ['risk'],
+      on: 'fields filled from the warning or the age',
+      source: 'Directive 2009/48/EC',
+      example: { age: '12 months and up' },
+      title: () => 'No warning for small children',
+      words: ({ age }) => `For children of “${age}”, and no warning of small parts stands there`,
+    },
+  },
+  onListing,
+};

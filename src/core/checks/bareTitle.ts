@@ -1,14 +1,12 @@
 import { foldAlike } from '../text/folding';
-import type { CheckContext, ListingCheck, WholeCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { reader } from './item';
 
-declare module './issue' {
-  interface Facts {
-    bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
-  }
+interface Facts {
+  bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
 }
 
-function make(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const { sheet, fieldAt } = context;
   const field = sheet.fields.find(({ role }) => role === 'title')?.code;
   const at = field === undefined ? undefined : fieldAt(field);
@@ -35,12 +33,17 @@ function make(context: CheckContext): ListingCheck[] {
 }
 
 /** A title that says no more than the brand, or the item's code. */
-export const bareTitle: WholeCheck<'bareTitle'> = {
-  make,
-  definition: {
-    about: 'A title that says no more than the brand or a code.',
-    severity: ['risk'],
-    on: 'titles',
-    example: { found: 'Tarnholt', what: 'brand' },
+export const bareTitle: CheckModule<Facts> = {
+  issues: {
+    bareTitle: {
+      about: 'A title that says no more than the brand or a code.',
+      severity: ['risk'],
+      on: 'titles',
+      example: { found: 'Tarnholt', what: 'brand' },
+      title: (label) => `${label} says too little`,
+      words: ({ found, what }, label) =>
+        `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+    },
   },
+  onListing,
 };

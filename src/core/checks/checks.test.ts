@@ -4,10 +4,10 @@ import { readTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { fieldSchema, sheetSchema } from '../channels/sheet';
 import { isDate } from '../measures/dates';
+import { compileChecks } from './compileChecks';
 import type { Issue, Report } from './issue';
-import { compileChecks } from './registry';
+import { issueTitle, issueWords } from './messages';
 import { nothingSeen } from './seen';
-import { checkTitles, issueWords } from './words';
 
 const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
 const base = { code: 'ref', label: 'Reference', meaning: 'id', kind: 'text', need: 'may', role: 'id' };
@@ -229,7 +229,7 @@ test('every issue has words that name the field, and none leaks a blank', () => 
   for (const issue of issues) {
     expect(issueWords(issue, () => 'Colour')).toContain('Colour');
     expect(issueWords(issue, () => 'Colour')).not.toMatch(/undefined|NaN|\[object/);
-    expect(checkTitles[issue.check]('Colour')).toContain('Colour');
+    expect(issueTitle(issue.check, 'Colour')).toContain('Colour');
   }
 });
 

@@ -7,8 +7,8 @@ import { evaluateAll } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
 import { isCompared } from './comparing';
 import { judgementSchema } from './judgement';
+import { issueWords } from './messages';
 import { nothingSeen } from './seen';
-import { issueWords } from './words';
 
 const sheet = trialSheet([
   trialField('ref', 'text', { role: 'id', unique: true }),

@@ -1,4 +1,8 @@
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
+
+interface Facts {
+  contact: { found: string; what: 'email' | 'address' | 'telephone' };
+}
 
 /** Each with what a text surely holds that holds it: most texts are looked at no further. */
 const ways = [
@@ -12,8 +16,7 @@ const ways = [
   ],
 ] as const;
 
-/** Ways to reach the merchant outside the channel, which channels remove listings for. */
-export const contact: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   return onEach((text, report) => {
     for (const [what, sign, form] of ways) {
@@ -23,4 +26,20 @@ export const contact: ValueCheckMaker = (field) => {
       return;
     }
   });
+};
+
+/** Ways to reach the merchant outside the channel, which channels remove listings for. */
+export const contact: CheckModule<Facts> = {
+  issues: {
+    contact: {
+      about: 'A text says how to reach the merchant elsewhere.',
+      severity: ['risk'],
+      on: 'texts',
+      example: { found: 'shop@quillmoss.example', what: 'email' },
+      title: (label) => `${label} says how to reach the merchant`,
+      words: ({ found, what }, label) =>
+        `${label} holds ${what === 'address' ? 'an address' : what === 'email' ? 'an email address' : 'a telephone number'}: “${found}”`,
+    },
+  },
+  onValue,
 };

@@ -1,8 +1,11 @@
 import { fold } from '../text/folding';
-import type { ValueCheckMaker } from './check';
+import type { CheckModule, ValueCheckMaker } from './check';
 
-/** A list that holds an entry twice: a highlight said again, a picture shown again. */
-export const entryTwice: ValueCheckMaker = (field) => {
+interface Facts {
+  entryTwice: { found: string };
+}
+
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (!field.values && field.kind !== 'pictures') return undefined;
   const isPictures = field.kind === 'pictures';
   return (value, report) => {
@@ -14,4 +17,19 @@ export const entryTwice: ValueCheckMaker = (field) => {
       seen.add(key);
     }
   };
+};
+
+/** A list that holds an entry twice: a highlight said again, a picture shown again. */
+export const entryTwice: CheckModule<Facts> = {
+  issues: {
+    entryTwice: {
+      about: 'A list that holds an entry twice.',
+      severity: ['tip'],
+      on: 'lists and pictures',
+      example: { found: 'Felt feet' },
+      title: (label) => `${label} holds an entry twice`,
+      words: ({ found }, label) => `${label} holds “${found}” twice`,
+    },
+  },
+  onValue,
 };

@@ -1,8 +1,11 @@
 import { asList } from '../catalog/value';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 
-/** A channel that advises so many pictures, counted over all its fields that take some. */
-export function fewPictures({ sheet }: CheckContext): ListingCheck[] {
+interface Facts {
+  fewPictures: { found: number; advised: number };
+}
+
+function onListing({ sheet }: CheckContext): ListingCheck<Facts>[] {
   const advised = sheet.pictures?.advised;
   const places = sheet.fields.flatMap((field, at) => (field.kind === 'pictures' ? [at] : []));
   const [first] = sheet.fields.filter((field) => field.kind === 'pictures');
@@ -20,3 +23,19 @@ export function fewPictures({ sheet }: CheckContext): ListingCheck[] {
     },
   ];
 }
+
+/** A channel that advises so many pictures, counted over all its fields that take some. */
+export const fewPictures: CheckModule<Facts> = {
+  issues: {
+    fewPictures: {
+      about: 'Fewer pictures than are advised.',
+      severity: ['tip'],
+      on: 'pictures',
+      example: { found: 2, advised: 5 },
+      title: () => 'Few pictures',
+      words: ({ found, advised }) =>
+        `${found} ${found === 1 ? 'picture' : 'pictures'}; ${advised} are advised`,
+    },
+  },
+  onListing,
+};

@@ -1,4 +1,8 @@
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
+
+interface Facts {
+  garbled: { found: string; reason: 'encoding' | 'markup' | 'entity' };
+}
 
 const forms = [
   // UTF-8 read as a Western encoding, once or twice, and the sign for what could not be read.
@@ -7,8 +11,7 @@ const forms = [
   ['entity', /&(?:amp|quot|apos|lt|gt|nbsp|[aouAOU]uml|szlig|eacute|euro|#\d{2,5});/],
 ] as const;
 
-/** What a shopper would see as rubbish: letters read in the wrong encoding, and markup where plain text is taken. */
-export const garbled: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   const plain = field.kind === 'text';
   if (!plain && field.kind !== 'richText') return undefined;
   return onEach((text, report) => {
@@ -20,4 +23,22 @@ export const garbled: ValueCheckMaker = (field) => {
       return;
     }
   });
+};
+
+/** What a shopper would see as rubbish: letters read in the wrong encoding, and markup where plain text is taken. */
+export const garbled: CheckModule<Facts> = {
+  issues: {
+    garbled: {
+      about: 'Signs of a wrong encoding, or markup that a shopper sees.',
+      severity: ['risk'],
+      on: 'texts',
+      example: { found: 'Ã¼', reason: 'encoding' },
+      title: (label) => `${label} holds what a shopper cannot read`,
+      words: ({ found, reason }, label) =>
+        reason === 'encoding'
+          ? `${label} holds “${found}”: its text was read in the wrong encoding`
+          : `${label} holds “${found}”, which a shopper sees as it stands`,
+    },
+  },
+  onValue,
 };

@@ -1,13 +1,16 @@
 import { fold } from '../text/folding';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { onItem, type Read, reader } from './item';
+
+interface Facts {
+  isbn: { found: string; reason: 'noBook' | 'noIsbn' };
+}
 
 /** What a category or name calls books, in nine languages; common practice. */
 const bookWords =
   /\b(?:books?|buch|bucher|livres?|libros?|libri|libro|boeken?|ksiazk\w*|livros?|bocker|bok|ebooks?|audiobooks?|horbuch|novels?|roman)\b/;
 
-/** A book has an ISBN, and nothing else has one. ISBN Users' Manual: prefixes 978 and 979, of which 979-0 are ISMN. */
-export function isbn(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const field = context.sheet.fields.find(({ role }) => role === 'gtin')?.code;
   // Where the catalog does not tell books from other goods nothing can be said.
   if (field === undefined || (context.slotOf('bookFormat') ?? context.slotOf('author')) === undefined)
@@ -28,3 +31,22 @@ export function isbn(context: CheckContext): ListingCheck[] {
     }),
   ];
 }
+
+/** A book has an ISBN, and nothing else has one. ISBN Users' Manual: prefixes 978 and 979, of which 979-0 are ISMN. */
+export const isbn: CheckModule<Facts> = {
+  issues: {
+    isbn: {
+      about: 'A book whose number is no ISBN, or an ISBN on what is no book.',
+      severity: ['risk'],
+      on: 'identifiers',
+      source: 'ISBN Users’ Manual',
+      example: { found: '9783161484100', reason: 'noBook' },
+      title: (label) => `${label}: books and ISBN disagree`,
+      words: ({ found, reason }, label) =>
+        reason === 'noBook'
+          ? `${label} ${found} is an ISBN, and the item is no book`
+          : `${label} ${found} is no ISBN, and the item is a book`,
+    },
+  },
+  onListing,
+};

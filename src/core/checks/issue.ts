@@ -1,94 +1,13 @@
-import type { Beside } from '../pictures/beside';
+import type { CheckName, Facts } from './registry';
+import type { Severity } from './severity';
+
+export type { CheckName, Facts } from './registry';
+export type { Severity } from './severity';
 
 /**
- * An issue is a fact, not a sentence: what was checked, how serious it is, which field, and the numbers behind it.
- * `words.ts` alone turns facts into text.
+ * An issue is a fact, not a sentence: what was checked, how serious it is, which field, and the numbers behind it. The check's own
+ * file turns facts into text.
  */
-export type Severity = 'blocker' | 'risk' | 'tip';
-/** What stops a listing comes first. */
-export const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
-
-/** What others have as well: how many, and the first of them. */
-export interface Shared {
-  /** The number, where it is one. */
-  readonly found: string;
-  readonly others: readonly string[];
-  readonly count: number;
-}
-
-/** By check. One that is whole in its file adds its own there. */
-export interface Facts {
-  missing: { need: 'must' | 'should'; because?: string };
-  oneOfSets: { sets: readonly (readonly string[])[]; words: string };
-  ratio: { ratio: number; words: string };
-  tooLong: { length: number; most: number; measure: string };
-  tooShort: { length: number; least: number; measure: string; advised: boolean };
-  phoneCut: { at: number; first: string };
-  choice: { found: string; choices: number };
-  link: { found: string; reason: 'form' | 'scheme' | 'space' | 'session' | 'inside' };
-  money: { found: string; reason: 'form' | 'currency' | 'noCurrency' | 'zero'; currency: string };
-  identifier: { found: string; reason: string };
-  number: { found: string };
-  range: { found: string; least: number | undefined; most: number | undefined };
-  whole: { found: string };
-  measure: { found: string; reason: 'form' | 'noUnit' | 'unit' | 'zero'; units: readonly string[] };
-  yesNo: { found: string };
-  cut: Record<never, never>;
-  picture: { found: string };
-  pictureSize: { found: string; least?: number; most?: number; advised?: number };
-  pictureFormat: { found: string; takes: readonly string[] };
-  pictureGround: { found: number; wanted: number };
-  pictureBeside: { found: readonly Beside[] };
-  date: { found: string };
-  pattern: { found: string; words: string };
-  tooFew: { found: number; least: number };
-  tooMany: { found: number; most: number };
-  duplicate: Shared;
-  sameGtin: Shared;
-  sameTitle: Shared;
-  samePicture: Shared;
-  sameText: Shared;
-  category: { found: string; reason: 'unknown' | 'branch' };
-  restricted: { document: string; words: string };
-  promotion: { found: string };
-  capitals: { found: string };
-  wordTwice: { found: string };
-  symbols: { found: string };
-  contact: { found: string; what: 'email' | 'address' | 'telephone' };
-  garbled: { found: string; reason: 'encoding' | 'markup' | 'entity' };
-  placeholder: { found: string };
-  underCost: { price: string; cost: string };
-  salePrice: { reason: 'notBelow' | 'dates'; found: string };
-  listPrice: { list: string; price: string; far: boolean };
-  priceOutlier: { found: string; usual: string; alike: number };
-  stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
-  language: { found: string; wanted: string };
-  isbn: { found: string; reason: 'noBook' | 'noIsbn' };
-  ownCode: { found: string };
-  onlyList: Record<never, never>;
-  entryTwice: { found: string };
-  orders: { least: string; most: string };
-  packing: { package: string; item: string; what: 'lighter' | 'smaller' };
-  unlikely: { found: string; large: boolean };
-  dangerousGoods: { found: string };
-  customsCode: { found: string; reason: 'form' | 'chapter' };
-  origin: { found: string };
-  plug: { found: string; country: string };
-  ageWarning: { age: string };
-  over: { found: string; what: 'sowBy' | 'sale' | 'stock' };
-  own: { words: string };
-  review: { words: string };
-  otherBrand: { found: string };
-  shopPage: {
-    what: 'price' | 'currency' | 'availability' | 'condition' | 'gtin' | 'gone' | 'moved' | 'silent';
-    page: string;
-    listing: string;
-  };
-  fewPictures: { found: number; advised: number };
-}
-
-export type CheckName = keyof Facts;
-
 export type Issue = {
   [K in CheckName]: {
     readonly check: K;
@@ -98,6 +17,7 @@ export type Issue = {
   };
 }[CheckName];
 
+/** Takes an issue of any check. */
 export type Report = <K extends CheckName>(
   check: K,
   severity: Severity,

@@ -9,7 +9,7 @@ import { compile } from '../listing/compile';
 import { evaluate } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
 import { monthsIn } from './ageWarning';
-import { issueWords } from './words';
+import { issueWords } from './messages';
 
 /** Every field is filled from the attribute of its name, as a feed's would be. */
 const fields = [

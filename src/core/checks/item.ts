@@ -1,6 +1,5 @@
 import { asText, type Row } from '../catalog/value';
-import type { CheckContext, ListingCheck } from './check';
-import type { Report } from './issue';
+import type { CheckContext, ListingCheck, Report } from './check';
 
 /** How an attribute of an item is read; empty where the catalog has no such attribute. */
 export type Read = (row: Row) => string;
@@ -11,7 +10,7 @@ export const reader = ({ slotOf }: CheckContext, attribute: string): Read => {
 };
 
 /** A check on what an item itself says, whatever the feed makes of it, told at one field. */
-export const onItem = (field: string, look: (row: Row, report: Report) => void): ListingCheck => ({
+export const onItem = <F>(field: string, look: (row: Row, report: Report<F>) => void): ListingCheck<F> => ({
   field,
   reads: [],
   readsPlace: false,
@@ -22,15 +21,15 @@ export const onItem = (field: string, look: (row: Row, report: Report) => void):
  * A check on an attribute, told at every field that the feed fills from it: where nothing of it leaves, nothing is said of it.
  * @param among further attributes at whose fields it is told where none is filled from the first
  */
-export function atFieldsOf(
+export function atFieldsOf<F>(
   { filledFrom }: CheckContext,
   attribute: string,
-  look: (row: Row, report: Report, field: string) => void,
+  look: (row: Row, report: Report<F>, field: string) => void,
   among: readonly string[] = [],
-): ListingCheck[] {
+): ListingCheck<F>[] {
   const fillings = [attribute, ...among].map(filledFrom).find((found) => found.length > 0) ?? [];
   return fillings.map(({ field, on, key }) => ({
-    ...onItem(field, (row, report) => {
+    ...onItem<F>(field, (row, report) => {
       if (!on || on(row)) look(row, report, field);
     }),
     filling: `${attribute} ${key}`,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { CheckName, Severity } from './issue';
-import { ownCheckSchema } from './own';
+import { ownCheckSchema } from './ownCheck';
 
 /** How serious the merchant takes a check on one feed; `off` where it is not made there. */
 const judgedSchema = z.enum(['blocker', 'risk', 'tip', 'off']);

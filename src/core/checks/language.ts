@@ -1,4 +1,9 @@
-import type { CheckContext, ValueCheckMaker } from './check';
+import { languageName } from '../catalog/languages';
+import type { CheckContext, CheckModule, ValueCheckMaker } from './check';
+
+interface Facts {
+  language: { found: string; wanted: string };
+}
 
 /** A text has to be so long that its language can be told for sure. */
 const leastLetters = 60;
@@ -18,8 +23,7 @@ const alike = (one: string, other: string): boolean =>
 
 const mostKept = 5000;
 
-/** A description in another language than the feed's. Told by n-grams of letters, and only where that is sure. */
-export const language: ValueCheckMaker = (field, context: CheckContext) => {
+const onValue: ValueCheckMaker<Facts> = (field, context: CheckContext) => {
   const { languageOf } = context;
   const wanted = context.language?.split('-')[0];
   if (field.role !== 'description' || languageOf === undefined || wanted === undefined) return undefined;
@@ -42,4 +46,20 @@ export const language: ValueCheckMaker = (field, context: CheckContext) => {
     }
     if (found !== undefined) report('language', 'risk', field.code, { found, wanted });
   };
+};
+
+/** A description in another language than the feed's. Told by n-grams of letters, and only where that is sure. */
+export const language: CheckModule<Facts> = {
+  issues: {
+    language: {
+      about: 'A description in another language than the feed’s, where that is sure.',
+      severity: ['risk'],
+      on: 'descriptions',
+      example: { found: 'en', wanted: 'de' },
+      title: (label) => `${label} is in another language`,
+      words: ({ found, wanted }, label) =>
+        `${label} is in ${languageName(found)}; this feed is in ${languageName(wanted)}`,
+    },
+  },
+  onValue,
 };

@@ -1,8 +1,12 @@
 import { lengthIn } from '../text/length';
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
 
-/** Longest, shortest and advised length, in the channel's own measure; a tip where a phone would cut. */
-export const length: ValueCheckMaker = (field) => {
+interface Facts {
+  tooLong: { length: number; most: number; measure: string };
+  tooShort: { length: number; least: number; measure: string; advised: boolean };
+}
+
+const onValue: ValueCheckMaker<Facts> = (field) => {
   const limits = field.length;
   if (!limits) return undefined;
   const { measure } = limits;
@@ -22,4 +26,29 @@ export const length: ValueCheckMaker = (field) => {
     else if (found < advised)
       report('tooShort', 'tip', field.code, { length: found, least: advised, measure, advised: true });
   });
+};
+
+/** Longest, shortest and advised length, in the channel's own measure; a tip where a phone would cut. */
+export const length: CheckModule<Facts> = {
+  issues: {
+    tooLong: {
+      about: 'A text is longer than the channel takes, in its own measure.',
+      severity: ['blocker'],
+      on: 'fields with a length',
+      source: 'UAX #29 for graphemes, RFC 3629 for bytes',
+      example: { length: 212, most: 150, measure: 'characters' },
+      title: (label) => `${label} is too long`,
+      words: ({ length, most, measure }, label) => `${label} has ${length} ${measure}; ${most} are allowed`,
+    },
+    tooShort: {
+      about: 'A text is shorter than the least, or than what is advised.',
+      severity: ['blocker', 'tip'],
+      on: 'fields with a length',
+      example: { length: 12, least: 50, measure: 'characters', advised: false },
+      title: (label) => `${label} is short`,
+      words: ({ length, least, measure, advised }, label) =>
+        `${label} has ${length} ${measure}; ${least} ${advised ? 'are advised' : 'are the least'}`,
+    },
+  },
+  onValue,
 };

@@ -1,8 +1,11 @@
 import { unitOf } from '../measures/units';
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
 
-/** A measure is a number above zero and a unit that the channel takes, with a point and one space: "1.2 kg". */
-export const measure: ValueCheckMaker = (field) => {
+interface Facts {
+  measure: { found: string; reason: 'form' | 'noUnit' | 'unit' | 'zero'; units: readonly string[] };
+}
+
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.kind !== 'measure') return undefined;
   const units = field.units ?? [];
   const taken = new Set(units);
@@ -17,4 +20,27 @@ export const measure: ValueCheckMaker = (field) => {
       return tell(unitOf(unit) === undefined ? 'form' : 'unit');
     if (!(Number(parts[1]) > 0)) tell('zero');
   });
+};
+
+/** A measure is a number above zero and a unit that the channel takes, with a point and one space: "1.2 kg". */
+export const measure: CheckModule<Facts> = {
+  issues: {
+    measure: {
+      about: 'A measure has no unit, one that is not taken, another form, or is zero.',
+      severity: ['blocker'],
+      on: 'measures',
+      source: 'Unicode CLDR for units',
+      example: { found: '14', reason: 'noUnit', units: ['cm', 'mm'] },
+      title: (label) => `${label} is not a measure taken here`,
+      words: ({ found, reason, units }, label) =>
+        reason === 'zero'
+          ? `${label} “${found}” is not above zero`
+          : reason === 'noUnit'
+            ? `${label} “${found}” has no unit`
+            : reason === 'unit'
+              ? `${label} “${found}” is in a unit not taken here; taken are ${units.join(', ')}`
+              : `${label} “${found}” is not a number with a unit, such as 1.2 ${units[0] ?? 'kg'}`,
+    },
+  },
+  onValue,
 };

@@ -1,9 +1,13 @@
 import type { Demand } from '../channels/sheet';
-import { type CheckContext, type ListingCheck, readsOf } from './check';
+import { type CheckContext, type CheckModule, type ListingCheck, readsOf } from './check';
 
-/** What must be there and is not, by need and condition; and demands that one of several sets of fields be complete. */
-export function needs(context: CheckContext): ListingCheck[] {
-  const checks: ListingCheck[] = [];
+interface Facts {
+  missing: { need: 'must' | 'should'; because?: string };
+  oneOfSets: { sets: readonly (readonly string[])[]; words: string };
+}
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
+  const checks: ListingCheck<Facts>[] = [];
   context.sheet.fields.forEach((field, at) => {
     const { code, because } = field;
     const missing = { need: 'must' as const, ...(because ? { because } : {}) };
@@ -40,7 +44,10 @@ export function needs(context: CheckContext): ListingCheck[] {
   return checks;
 }
 
-function oneOfSets(demand: Extract<Demand, { demand: 'oneOfSets' }>, context: CheckContext): ListingCheck {
+function oneOfSets(
+  demand: Extract<Demand, { demand: 'oneOfSets' }>,
+  context: CheckContext,
+): ListingCheck<Facts> {
   const sets = demand.sets.map((set) =>
     set.map((code) => context.fieldAt(code)).filter((at) => at !== undefined),
   );
@@ -62,3 +69,34 @@ function oneOfSets(demand: Extract<Demand, { demand: 'oneOfSets' }>, context: Ch
     },
   };
 }
+
+/** What must be there and is not, by need and condition; and demands that one of several sets of fields be complete. */
+export const needs: CheckModule<Facts> = {
+  issues: {
+    missing: {
+      about:
+        'A field that must be filled, everywhere or where a condition holds, is empty; or one that should be.',
+      severity: ['blocker', 'tip'],
+      on: 'fields with a need',
+      source: 'RFC 2119 for must and should',
+      example: { need: 'must', because: 'clothing' },
+      title: (label) => `${label} is missing`,
+      words: ({ need, because }, label) =>
+        need === 'must'
+          ? `${label} is missing${because ? ` (${because})` : ''}`
+          : `${label} is advised and empty`,
+    },
+    oneOfSets: {
+      about: 'Of several sets of fields one must be whole, such as a barcode, or brand and part number.',
+      severity: 'the sheet’s',
+      on: 'the listing',
+      example: {
+        sets: [['gtin'], ['brand', 'mpn']],
+        words: 'A barcode, or brand and part number, is needed',
+      },
+      title: () => 'No barcode, and not both brand and part number',
+      words: ({ words }) => words,
+    },
+  },
+  onListing,
+};

@@ -1,12 +1,18 @@
 import { compareAmounts } from '../measures/money';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { onItem, type Read, reader } from './item';
+
+interface Facts {
+  underCost: { price: string; cost: string };
+  salePrice: { reason: 'notBelow' | 'dates'; found: string };
+  listPrice: { list: string; price: string; far: boolean };
+  stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
+}
 
 /** A list price so many times the price is a slip, or taken for bait; common practice. */
 const farAbove = 5;
 
-/** Prices and stock that contradict each other on the item itself, whatever a feed makes of them. */
-export function offer(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const fieldOf = (role: 'price' | 'availability') =>
     context.sheet.fields.find((field) => field.role === role);
   const read = (code: string) => reader(context, code);
@@ -23,7 +29,7 @@ export function offer(context: CheckContext): ListingCheck[] {
     Read,
     Read,
   ];
-  const checks: ListingCheck[] = [];
+  const checks: ListingCheck<Facts>[] = [];
   const priceField = fieldOf('price')?.code;
   // A market with another currency has amounts of its own.
   if (priceField !== undefined && context.currency === context.catalogCurrency)
@@ -64,3 +70,55 @@ export function offer(context: CheckContext): ListingCheck[] {
     );
   return checks;
 }
+
+/** Prices and stock that contradict each other on the item itself, whatever a feed makes of them. */
+export const offer: CheckModule<Facts> = {
+  issues: {
+    underCost: {
+      about: 'A price below what the item costs.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { price: '9.00', cost: '11.20' },
+      title: (label) => `${label} is below cost`,
+      words: ({ price, cost }, label) => `${label} ${price} is below what the item costs, ${cost}`,
+    },
+    salePrice: {
+      about: 'A sale that is no cheaper, or ends before it begins.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { reason: 'notBelow', found: '24.90' },
+      title: (label) => `${label}: the sale makes no sense`,
+      words: ({ reason, found }, label) =>
+        reason === 'dates'
+          ? `${label}: the sale ends before it begins, ${found}`
+          : `${label}: the sale price ${found} is not below it`,
+    },
+    listPrice: {
+      about: 'A list price that is not above the price, or many times it.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { list: '19.00', price: '24.90', far: false },
+      title: (label) => `${label}: the list price is no list price`,
+      words: ({ list, price, far }, label) =>
+        far
+          ? `${label}: the list price ${list} is many times ${price}`
+          : `${label}: the list price ${list} is not above ${price}`,
+    },
+    stock: {
+      about:
+        'What is said of the stock and the pieces left disagree; or something is promised for later without a day.',
+      severity: ['risk'],
+      on: 'availability',
+      source: 'schema.org ItemAvailability',
+      example: { reason: 'noneLeft', pieces: '0' },
+      title: (label) => `${label} and the pieces left disagree`,
+      words: ({ reason, pieces }, label) =>
+        reason === 'noneLeft'
+          ? `${label} says in stock, and ${pieces} are left`
+          : reason === 'someLeft'
+            ? `${label} says out of stock, and ${pieces} are left`
+            : `${label} promises it for later, and no day is given`,
+    },
+  },
+  onListing,
+};

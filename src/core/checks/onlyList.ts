@@ -1,11 +1,14 @@
 import { textOfMarkup } from '../text/markup';
-import type { ValueCheckMaker } from './check';
+import type { CheckModule, ValueCheckMaker } from './check';
+
+interface Facts {
+  onlyList: Record<never, never>;
+}
 
 /** Plain text of which every line begins like an entry of a list. */
 const bullets = /^(?:\s*(?:[-–•*·▪►✓]|\d{1,2}[.)])\s+\S[^\n]*(?:\n|$)){3,}$/;
 
-/** A description that is a list and nothing else: no sentence says what the thing is. */
-export const onlyList: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'description') return undefined;
   return (value, report) => {
     if (typeof value !== 'string') return;
@@ -15,4 +18,19 @@ export const onlyList: ValueCheckMaker = (field) => {
     const isMarkup = rest !== value && textOfMarkup(rest).trim() === '';
     if (isMarkup || (first !== '<' && bullets.test(value.trim()))) report('onlyList', 'tip', field.code, {});
   };
+};
+
+/** A description that is a list and nothing else: no sentence says what the thing is. */
+export const onlyList: CheckModule<Facts> = {
+  issues: {
+    onlyList: {
+      about: 'A description that is a list and nothing else.',
+      severity: ['tip'],
+      on: 'descriptions',
+      example: {},
+      title: (label) => `${label} is only a list`,
+      words: (_facts, label) => `${label} is only a list; a sentence before it says what the thing is`,
+    },
+  },
+  onValue,
 };

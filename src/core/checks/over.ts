@@ -1,20 +1,23 @@
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { atFieldsOf, onItem, type Read, reader } from './item';
+
+interface Facts {
+  over: { found: string; what: 'sowBy' | 'sale' | 'stock' };
+}
 
 const isDay = /^\d{4}-\d{2}-\d{2}/;
 
-/** Days that have passed: what was to be sown by then, a sale that is over, something promised for a day that has been. */
-export function over(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const { day, sheet } = context;
   if (day === undefined) return [];
   const past = (text: string): boolean => isDay.test(text) && text.slice(0, 10) < day;
   const [sowBy, saleEnds, sale, starts, state] = (
     ['sowBy', 'saleEnds', 'salePrice', 'availabilityStarts', 'availability'] as const
   ).map((code) => reader(context, code)) as [Read, Read, Read, Read, Read];
-  const checks: ListingCheck[] = [];
+  const checks: ListingCheck<Facts>[] = [];
   if (context.slotOf('sowBy') !== undefined)
     checks.push(
-      ...atFieldsOf(context, 'sowBy', (row, report, field) => {
+      ...atFieldsOf<Facts>(context, 'sowBy', (row, report, field) => {
         if (past(sowBy(row))) report('over', 'risk', field, { found: sowBy(row), what: 'sowBy' });
       }),
     );
@@ -36,3 +39,23 @@ export function over(context: CheckContext): ListingCheck[] {
     );
   return checks;
 }
+
+/** Days that have passed: what was to be sown by then, a sale that is over, something promised for a day that has been. */
+export const over: CheckModule<Facts> = {
+  issues: {
+    over: {
+      about: 'A day that has passed: to be sown by, the end of a sale, the day something is promised for.',
+      severity: ['risk'],
+      on: 'days, prices and availability',
+      example: { found: '2026-03-31', what: 'sowBy' },
+      title: (label) => `${label}: a day that has passed`,
+      words: ({ found, what }, label) =>
+        what === 'sowBy'
+          ? `${label}: ${found} has passed`
+          : what === 'sale'
+            ? `${label}: the sale ended on ${found}`
+            : `${label} promises it for ${found}, which has passed`,
+    },
+  },
+  onListing,
+};

@@ -1,20 +1,10 @@
-import { z } from 'zod';
-import { conditionSchema } from '../conditions/conditions';
-import { type CheckContext, type ListingCheck, readsOf } from './check';
+import { type CheckContext, type CheckModule, type ListingCheck, readsOf } from './check';
 
-/** A check of the merchant's own: what is wrong where a condition holds, and the field it is said of. */
-export const ownCheckSchema = z
-  .strictObject({
-    words: z.string().min(1).max(300),
-    field: z.string().min(1),
-    severity: z.enum(['blocker', 'risk', 'tip']),
-    when: conditionSchema,
-  })
-  .meta({ id: 'OwnCheck' });
-export type OwnCheck = z.infer<typeof ownCheckSchema>;
+interface Facts {
+  own: { words: string };
+}
 
-/** The checks of the merchant's own, each at the field it is about. */
-export const ownChecks = ({ own = [], predicate }: CheckContext): ListingCheck[] =>
+const onListing = ({ own = [], predicate }: CheckContext): ListingCheck<Facts>[] =>
   own.map(({ words, field, severity, when }) => {
     const holds = predicate(when);
     return {
@@ -25,3 +15,18 @@ export const ownChecks = ({ own = [], predicate }: CheckContext): ListingCheck[]
       },
     };
   });
+
+/** The checks of the merchant's own, each at the field it is about. */
+export const ownChecks: CheckModule<Facts> = {
+  issues: {
+    own: {
+      about: 'What the merchant has said is wrong, where a condition of his holds.',
+      severity: ['blocker', 'risk', 'tip'],
+      on: 'the field it is said of',
+      example: { words: 'Pots above 40 EUR want a second picture' },
+      title: (label) => `${label}: a check of your own`,
+      words: ({ words }) => words,
+    },
+  },
+  onListing,
+};

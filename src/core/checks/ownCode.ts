@@ -1,9 +1,12 @@
 import { fold, foldAlike } from '../text/folding';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { onItem, reader } from './item';
 
-/** The maker's part number is the merchant's own SKU: right only where the merchant is the maker. */
-export function ownCode(context: CheckContext): ListingCheck[] {
+interface Facts {
+  ownCode: { found: string };
+}
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const field = context.sheet.fields.find(({ role }) => role === 'mpn')?.code;
   if (field === undefined) return [];
   const [sku, part, brand] = [reader(context, 'sku'), reader(context, 'mpn'), reader(context, 'brand')];
@@ -18,3 +21,19 @@ export function ownCode(context: CheckContext): ListingCheck[] {
     }),
   ];
 }
+
+/** The maker's part number is the merchant's own SKU: right only where the merchant is the maker. */
+export const ownCode: CheckModule<Facts> = {
+  issues: {
+    ownCode: {
+      about: 'The maker’s part number is the merchant’s own SKU, and the merchant is not the maker.',
+      severity: ['risk'],
+      on: 'part numbers',
+      example: { found: 'QM-POT-RDG-MOS-14' },
+      title: (label) => `${label} is your own SKU`,
+      words: ({ found }, label) =>
+        `${label} “${found}” is your own SKU; leave it empty where the maker has none`,
+    },
+  },
+  onListing,
+};

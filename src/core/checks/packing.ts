@@ -1,7 +1,11 @@
 import { convert, readMeasure } from '../measures/units';
 import { remembering } from '../text/remembering';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
+
+interface Facts {
+  packing: { package: string; item: string; what: 'lighter' | 'smaller' };
+}
 
 const base = { weight: 'kg', length: 'm' } as const;
 
@@ -16,8 +20,7 @@ const amountIn = (unit: string) =>
 
 const sides = ['width', 'height', 'depth'] as const;
 
-/** A package that is lighter or smaller than what is in it. */
-export function packing(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (context.slotOf('packageWeight') === undefined && context.slotOf('packageWidth') === undefined)
     return [];
   const [weightOf, lengthOf] = [amountIn(base.weight), amountIn(base.length)];
@@ -26,7 +29,7 @@ export function packing(context: CheckContext): ListingCheck[] {
   const packageSizes = (['packageWidth', 'packageHeight', 'packageDepth'] as const).map((side) =>
     reader(context, side),
   );
-  const lighter = atFieldsOf(
+  const lighter = atFieldsOf<Facts>(
     context,
     'packageWeight',
     (row, report, field) => {
@@ -36,7 +39,7 @@ export function packing(context: CheckContext): ListingCheck[] {
     },
     ['weight'],
   );
-  const smaller = atFieldsOf(
+  const smaller = atFieldsOf<Facts>(
     context,
     'packageWidth',
     (row, report, field) => {
@@ -63,3 +66,19 @@ export function packing(context: CheckContext): ListingCheck[] {
   );
   return [...lighter, ...smaller];
 }
+
+/** A package that is lighter or smaller than what is in it. */
+export const packing: CheckModule<Facts> = {
+  issues: {
+    packing: {
+      about: 'A package that is lighter or smaller than what is in it.',
+      severity: ['risk'],
+      on: 'weights and sizes of packages',
+      example: { package: '0.4 kg', item: '0.6 kg', what: 'lighter' },
+      title: () => 'The package is smaller than what is in it',
+      words: ({ package: packed, item, what }) =>
+        `The package, ${packed}, is ${what} than what is in it, ${item}`,
+    },
+  },
+  onListing,
+};

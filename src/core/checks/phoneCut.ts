@@ -1,10 +1,13 @@
 import { asText } from '../catalog/value';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 
-/** Titles in which what the product is called stands behind the place where a phone cuts. */
-export function phoneCut({ sheet, fieldAt, slotOf }: CheckContext): ListingCheck[] {
+interface Facts {
+  phoneCut: { at: number; first: string };
+}
+
+function onListing({ sheet, fieldAt, slotOf }: CheckContext): ListingCheck<Facts>[] {
   const nameSlot = slotOf('name');
-  return sheet.fields.flatMap(({ code, role, length }): ListingCheck[] => {
+  return sheet.fields.flatMap(({ code, role, length }): ListingCheck<Facts>[] => {
     const [at, cut] = [fieldAt(code), length?.phone];
     if (role !== 'title' || at === undefined || cut === undefined || nameSlot === undefined) return [];
     return [
@@ -23,3 +26,18 @@ export function phoneCut({ sheet, fieldAt, slotOf }: CheckContext): ListingCheck
     ];
   });
 }
+
+/** Titles in which what the product is called stands behind the place where a phone cuts. */
+export const phoneCut: CheckModule<Facts> = {
+  issues: {
+    phoneCut: {
+      about: 'What the product is called stands behind the place where a phone cuts the title.',
+      severity: ['tip'],
+      on: 'titles',
+      example: { at: 70, first: 'Ridge' },
+      title: (label) => `${label} is cut on a phone`,
+      words: ({ at, first }) => `“${first}” starts after the phone cut at ${at}`,
+    },
+  },
+  onListing,
+};

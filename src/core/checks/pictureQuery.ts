@@ -1,14 +1,12 @@
 import { asList } from '../catalog/value';
-import type { CheckContext, ListingCheck, WholeCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 
-declare module './issue' {
-  interface Facts {
-    pictureQuery: { found: string; count: number };
-  }
+interface Facts {
+  pictureQuery: { found: string; count: number };
 }
 
-function make({ sheet, fieldAt }: CheckContext): ListingCheck[] {
-  return sheet.fields.flatMap(({ code, kind }): ListingCheck[] => {
+function onListing({ sheet, fieldAt }: CheckContext): ListingCheck<Facts>[] {
+  return sheet.fields.flatMap(({ code, kind }): ListingCheck<Facts>[] => {
     const at = kind === 'pictures' ? fieldAt(code) : undefined;
     if (at === undefined) return [];
     return [
@@ -29,13 +27,18 @@ function make({ sheet, fieldAt }: CheckContext): ListingCheck[] {
 }
 
 /** A picture's address with a query, which many channels refuse or fetch only once. */
-export const pictureQuery: WholeCheck<'pictureQuery'> = {
-  make,
-  definition: {
-    about: 'A picture’s address ends in a query (“?v=3”): many channels refuse such addresses.',
-    severity: ['risk'],
-    on: 'pictures',
-    source: 'common practice, no source',
-    example: { found: 'https://shop.example/pot.jpg?v=3', count: 1 },
+export const pictureQuery: CheckModule<Facts> = {
+  issues: {
+    pictureQuery: {
+      about: 'A picture’s address ends in a query (“?v=3”): many channels refuse such addresses.',
+      severity: ['risk'],
+      on: 'pictures',
+      source: 'common practice, no source',
+      example: { found: 'https://shop.example/pot.jpg?v=3', count: 1 },
+      title: (label) => `${label} with a query in its address`,
+      words: ({ found, count }, label) =>
+        `${label} has ${count === 1 ? 'an address' : `${count} addresses`} with a query, such as ${found}: many channels refuse these; the step “without query” removes it`,
+    },
   },
+  onListing,
 };

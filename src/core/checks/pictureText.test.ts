@@ -5,7 +5,7 @@ import { fromAttribute } from '../compose/composition';
 import { compile } from '../listing/compile';
 import { evaluateAll } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
-import { issueWords } from './words';
+import { issueWords } from './messages';
 
 const sheet = trialSheet([
   trialField('sku', 'text', { role: 'id' }),

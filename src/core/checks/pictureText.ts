@@ -1,13 +1,10 @@
 import { asText } from '../catalog/value';
 import { fold } from '../text/folding';
-import type { CheckContext, ListingCheck, WholeCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 
-declare module './issue' {
-  interface Facts {
-    pictureText: { found: string; says: 'title' | 'file' | 'nothing' };
-  }
+interface Facts {
+  pictureText: { found: string; says: 'title' | 'file' | 'nothing' };
 }
-
 /** A file's name, or what cameras call one. */
 const fileName = /\.(?:jpe?g|png|gif|webp|avif|tiff?)$|^(?:img|dsc[nf]?|pict?|photo|image)[\s_-]*\d+$/i;
 /** Words for a picture, which say nothing of what is on it, in nine languages. */
@@ -17,7 +14,7 @@ const onlyPicture = new Set(
   ),
 );
 
-function make({ sheet, fieldAt }: CheckContext): ListingCheck[] {
+function onListing({ sheet, fieldAt }: CheckContext): ListingCheck<Facts>[] {
   const field = sheet.fields.find(({ role }) => role === 'pictureText')?.code;
   const at = field === undefined ? undefined : fieldAt(field);
   if (field === undefined || at === undefined) return [];
@@ -46,14 +43,21 @@ function make({ sheet, fieldAt }: CheckContext): ListingCheck[] {
 }
 
 /** An alternative text that tells nobody what the picture shows. */
-export const pictureText: WholeCheck<'pictureText'> = {
-  make,
-  definition: {
-    about:
-      'An alternative text that does not tell what the picture shows: the title again, the name of a file, or “picture”.',
-    severity: ['tip'],
-    on: 'alternative texts',
-    source: 'WCAG 2.2, success criterion 1.1.1 (failure F30)',
-    example: { found: 'IMG_4711.jpg', says: 'file' },
+export const pictureText: CheckModule<Facts> = {
+  issues: {
+    pictureText: {
+      about:
+        'An alternative text that does not tell what the picture shows: the title again, the name of a file, or “picture”.',
+      severity: ['tip'],
+      on: 'alternative texts',
+      source: 'WCAG 2.2, success criterion 1.1.1 (failure F30)',
+      example: { found: 'IMG_4711.jpg', says: 'file' },
+      title: (label) => `${label} does not say what the picture shows`,
+      words: ({ found, says }, label) =>
+        says === 'title'
+          ? `${label} says no more than the title`
+          : `${label} “${found}” ${says === 'file' ? 'is the name of a file' : 'says nothing of what the picture shows'}`,
+    },
   },
+  onListing,
 };

@@ -1,5 +1,9 @@
 import { fold } from '../text/folding';
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
+
+interface Facts {
+  placeholder: { found: string };
+}
 
 /** What people write where a field must be filled and they have nothing to say; nine languages, common practice. */
 const nothing = new Set(
@@ -15,8 +19,7 @@ const filler =
 /** In capitals only: "todo" is a word of Spanish. */
 const toDo = /\b(?:TODO|TBD|FIXME)\b:?/;
 
-/** A brand or a part number that says nothing: worse than none, since it claims to be one. */
-export const placeholder: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   const isText = field.role === 'title' || field.role === 'description';
   if (field.role !== 'brand' && field.role !== 'mpn' && !isText) return undefined;
   if (isText)
@@ -30,4 +33,19 @@ export const placeholder: ValueCheckMaker = (field) => {
     if (nothing.has(plain) || plain === '' || /^[0-]+$/.test(text.trim()))
       report('placeholder', 'risk', field.code, { found: text });
   });
+};
+
+/** A brand or a part number that says nothing: worse than none, since it claims to be one. */
+export const placeholder: CheckModule<Facts> = {
+  issues: {
+    placeholder: {
+      about: 'A value that says nothing, such as n/a.',
+      severity: ['risk'],
+      on: 'brands, part numbers, titles and descriptions',
+      example: { found: 'n/a' },
+      title: (label) => `${label} says nothing`,
+      words: ({ found }, label) => `${label} “${found}” says nothing; leave it empty`,
+    },
+  },
+  onValue,
 };

@@ -1,5 +1,9 @@
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
+
+interface Facts {
+  plug: { found: string; country: string };
+}
 
 /** Plug types that fit the sockets of a country. IEC TR 60083, as the IEC's world plugs list them. */
 const fitting: Readonly<Record<string, string>> = {
@@ -45,8 +49,7 @@ const fitting: Readonly<Record<string, string>> = {
   ZA: 'CMN',
 };
 
-/** A plug that fits no socket of the country it is sold in. */
-export function plug(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const types = fitting[context.country];
   if (types === undefined) return [];
   const read = reader(context, 'plug');
@@ -57,3 +60,19 @@ export function plug(context: CheckContext): ListingCheck[] {
       report('plug', 'risk', field, { found, country: context.country });
   });
 }
+
+/** A plug that fits no socket of the country it is sold in. */
+export const plug: CheckModule<Facts> = {
+  issues: {
+    plug: {
+      about: 'A plug that fits no socket of the country it is sold in.',
+      severity: ['risk'],
+      on: 'fields filled from the plug',
+      source: 'IEC TR 60083',
+      example: { found: 'Type G', country: 'DE' },
+      title: (label) => `${label} does not fit the country`,
+      words: ({ found, country }, label) => `${label} “${found}” fits no socket in ${country}`,
+    },
+  },
+  onListing,
+};

@@ -1,4 +1,8 @@
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
+
+interface Facts {
+  promotion: { found: string };
+}
 
 /**
  * Talk of price, delivery and hurry, in nine languages: channels refuse it in titles, and it is wrong as soon as the price is
@@ -26,12 +30,26 @@ const talk = new RegExp(
 /** What is found stands by itself: "sale" words inside others are none. */
 const alone = new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${talk.source})(?![\p{L}\p{N}])`, 'iu');
 
-/** A title talks of what the thing is, not of what it costs today; in a description it is only advised against. */
-export const promotion: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title' && field.role !== 'description') return undefined;
   const severity = field.role === 'title' ? 'risk' : 'tip';
   return onEach((text, report) => {
     const found = alone.exec(text)?.[0];
     if (found !== undefined) report('promotion', severity, field.code, { found });
   });
+};
+
+/** A title talks of what the thing is, not of what it costs today; in a description it is only advised against. */
+export const promotion: CheckModule<Facts> = {
+  issues: {
+    promotion: {
+      about: 'A text talks of price or delivery.',
+      severity: ['blocker', 'risk'],
+      on: 'titles and other texts',
+      example: { found: 'free shipping' },
+      title: (label) => `${label} talks of price or delivery`,
+      words: ({ found }, label) => `${label} talks of price or delivery: “${found}”`,
+    },
+  },
+  onValue,
 };

@@ -1,10 +1,13 @@
 import { asText } from '../catalog/value';
 import { compareAmounts } from '../measures/money';
-import { type CheckContext, type ListingCheck, readsOf } from './check';
+import { type CheckContext, type CheckModule, type ListingCheck, readsOf } from './check';
 
-/** Numbers of two fields that stand in a ratio to each other, e.g. a list price that makes the price look like a trick. */
-export function ratios(context: CheckContext): ListingCheck[] {
-  return context.sheet.demands.flatMap((demand): ListingCheck[] => {
+interface Facts {
+  ratio: { ratio: number; words: string };
+}
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
+  return context.sheet.demands.flatMap((demand): ListingCheck<Facts>[] => {
     if (demand.demand !== 'ratio') return [];
     const [over, under] = [context.fieldAt(demand.field), context.fieldAt(demand.to)];
     if (over === undefined || under === undefined) return [];
@@ -30,3 +33,18 @@ export function ratios(context: CheckContext): ListingCheck[] {
     ];
   });
 }
+
+/** Numbers of two fields that stand in a ratio to each other, e.g. a list price that makes the price look like a trick. */
+export const ratios: CheckModule<Facts> = {
+  issues: {
+    ratio: {
+      about: 'One number divided by another lies outside what the sheet says.',
+      severity: 'the sheet’s',
+      on: 'pairs of numbers',
+      example: { ratio: 0.3, words: 'The price per litre does not fit the volume' },
+      title: (label) => `${label} out of proportion`,
+      words: ({ ratio, words }) => `${words} (it is ${ratio.toFixed(2)} times)`,
+    },
+  },
+  onListing,
+};

@@ -1,8 +1,11 @@
 import { isUnder } from '../categories/tree';
-import type { ValueCheckMaker } from './check';
+import type { CheckModule, ValueCheckMaker } from './check';
 
-/** A branch that takes listings only from merchants who handed in a document. */
-export const restricted: ValueCheckMaker = (field, { sheet, tree, met }) => {
+interface Facts {
+  restricted: { document: string; words: string };
+}
+
+const onValue: ValueCheckMaker<Facts> = (field, { sheet, tree, met }) => {
   const branches = sheet.branches.filter(
     (branch) => branch.restricted && !met.has(branch.restricted.document),
   );
@@ -21,4 +24,19 @@ export const restricted: ValueCheckMaker = (field, { sheet, tree, met }) => {
         words: found.restricted.words,
       });
   };
+};
+
+/** A branch that takes listings only from merchants who handed in a document. */
+export const restricted: CheckModule<Facts> = {
+  issues: {
+    restricted: {
+      about: 'A branch takes listings only from merchants who handed in a document.',
+      severity: ['blocker'],
+      on: 'categories',
+      example: { document: 'safety data sheet', words: 'Plant food is restricted' },
+      title: (label) => `${label} asks for a document`,
+      words: ({ document, words }) => `${words} (the document asked for: ${document})`,
+    },
+  },
+  onValue,
 };

@@ -1,17 +1,10 @@
-import type { Condition } from '../conditions/conditions';
-import { type CheckContext, type ListingCheck, readsOf } from './check';
+import { type CheckContext, type CheckModule, type ListingCheck, readsOf } from './check';
 
-/** Listings that a rule holds back until a person has looked at them. */
-export interface HeldForReview {
-  readonly reason: string;
-  readonly when: Condition;
+interface Facts {
+  review: { words: string };
 }
 
-/**
- * Listings that rules hold back, as they stand when all rules are done: each is blocked at its id until somebody waives it for
- * the item, which says that it was looked at.
- */
-export function review({ sheet, reviews = [], predicate }: CheckContext): ListingCheck[] {
+function onListing({ sheet, reviews = [], predicate }: CheckContext): ListingCheck<Facts>[] {
   const field = sheet.fields.find(({ role }) => role === 'id')?.code;
   if (field === undefined) return [];
   return reviews.map(({ reason, when }) => {
@@ -25,3 +18,22 @@ export function review({ sheet, reviews = [], predicate }: CheckContext): Listin
     };
   });
 }
+
+/**
+ * Listings that rules hold back, as they stand when all rules are done: each is blocked at its id until somebody waives it for
+ * the item, which says that it was looked at.
+ */
+export const review: CheckModule<Facts> = {
+  issues: {
+    review: {
+      about:
+        'A rule holds the listing back until a person has looked at it: waive it for the items that were.',
+      severity: ['blocker'],
+      on: 'the listing',
+      example: { words: 'a new brand' },
+      title: () => 'Held back to be looked at',
+      words: ({ words }) => `Held back to be looked at: ${words}`,
+    },
+  },
+  onListing,
+};

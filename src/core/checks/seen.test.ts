@@ -9,8 +9,8 @@ import { evaluate } from '../listing/evaluate';
 import { emptyPlan } from '../listing/plan';
 import { ruleSchema } from '../rules/rule';
 import type { PageSeen } from '../shop/page';
+import { issueWords } from './messages';
 import { nothingSeen, type PictureSeen, type Remarks, type Seen } from './seen';
-import { issueWords } from './words';
 
 const attributeOf = {
   sku: 'sku',

@@ -1,9 +1,16 @@
 import { asText } from '../catalog/value';
 import { readAmount } from '../measures/money';
-import type { PageProduct, PageSeen } from '../shop/page';
-import type { CheckContext, ListingCheck } from './check';
-import type { Facts } from './issue';
+import { type PageProduct, type PageSeen, termWords } from '../shop/page';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { reader } from './item';
+
+interface Facts {
+  shopPage: {
+    what: 'price' | 'currency' | 'availability' | 'condition' | 'gtin' | 'gone' | 'moved' | 'silent';
+    page: string;
+    listing: string;
+  };
+}
 
 /** Members of schema.org's ItemAvailability by what a shopper can do: buy now, not, or wait. */
 const standing: Readonly<Record<string, 'now' | 'not' | 'later'>> = {
@@ -56,11 +63,7 @@ export function standsOtherwise(said: PageProduct, availability: string): boolea
   return there !== undefined && here !== undefined && there !== here;
 }
 
-/**
- * What the shop's own page says, where a listing leads there: shoppers who follow it must find the price they were shown, and
- * channels that look do not take what differs.
- */
-export function shopPage(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const { sheet, seen, currency, catalogCurrency, slotOf, fieldAt } = context;
   const fieldOf = (role: 'link' | 'price' | 'availability' | 'gtin') =>
     sheet.fields.find((field) => field.role === role)?.code;
@@ -72,7 +75,7 @@ export function shopPage(context: CheckContext): ListingCheck[] {
   const gtin = reader(context, 'gtin');
   const availability = reader(context, 'availability');
   const condition = reader(context, 'itemCondition');
-  type Run = Parameters<ListingCheck['run']>;
+  type Run = Parameters<ListingCheck<Facts>['run']>;
   /** The page that a listing leads to; undefined where it leads nowhere, or nobody looked. */
   const pageOf = (row: Run[0], values: Run[1]) =>
     values[linkAt] === undefined ? undefined : seen.page(url(row));
@@ -80,7 +83,7 @@ export function shopPage(context: CheckContext): ListingCheck[] {
   const ofProduct = (
     field: string | undefined,
     look: (said: PageProduct, row: Run[0], values: Run[1], tell: (facts: Facts['shopPage']) => void) => void,
-  ): ListingCheck[] =>
+  ): ListingCheck<Facts>[] =>
     field === undefined
       ? []
       : [
@@ -133,3 +136,34 @@ export function shopPage(context: CheckContext): ListingCheck[] {
     }),
   ];
 }
+
+/**
+ * What the shop's own page says, where a listing leads there: shoppers who follow it must find the price they were shown, and
+ * channels that look do not take what differs.
+ */
+export const shopPage: CheckModule<Facts> = {
+  issues: {
+    shopPage: {
+      about:
+        'The shop’s own page says another price, currency, availability, condition or number, has moved, is gone, or says nothing of the product.',
+      severity: ['risk'],
+      on: 'listings that lead to the shop',
+      source: 'schema.org; Open Graph protocol',
+      example: { what: 'price', page: '19.90 EUR', listing: '18.90 EUR' },
+      title: (label) => `${label}: the shop’s page says otherwise`,
+      words: ({ what, page, listing }, label) =>
+        what === 'gone'
+          ? `${label}: there is no page at ${listing}`
+          : what === 'moved'
+            ? `${label}: the page has moved to ${page}`
+            : what === 'silent'
+              ? `${label}: the page says nothing of the product that a channel can read`
+              : what === 'currency'
+                ? `${label}: the shop’s page asks ${page}, not ${listing}`
+                : what === 'availability' || what === 'condition'
+                  ? `${label}: the shop’s page says ${termWords(page)}, the item ${termWords(listing)}`
+                  : `${label}: the shop’s page says ${page}, the listing ${listing}`,
+    },
+  },
+  onListing,
+};

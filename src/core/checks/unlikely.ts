@@ -1,7 +1,11 @@
 import { convert, readMeasure } from '../measures/units';
 import { remembering } from '../text/remembering';
-import type { CheckContext, ListingCheck } from './check';
+import type { CheckContext, CheckModule, ListingCheck } from './check';
 import { atFieldsOf, reader } from './item';
+
+interface Facts {
+  unlikely: { found: string; large: boolean };
+}
 
 /** From here on a measure is rather written in the wrong unit than true of goods that are sent in a parcel; common practice. */
 const bounds = [
@@ -34,8 +38,7 @@ function unlikelySize(found: string): 'large' | 'small' | undefined {
   return undefined;
 }
 
-/** Grams written as kilograms, millimetres as metres. */
-export function unlikely(context: CheckContext): ListingCheck[] {
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
   return measures.flatMap((attribute) => {
     const read = reader(context, attribute);
     const sizeOf = remembering(unlikelySize);
@@ -46,3 +49,19 @@ export function unlikely(context: CheckContext): ListingCheck[] {
     });
   });
 }
+
+/** Grams written as kilograms, millimetres as metres. */
+export const unlikely: CheckModule<Facts> = {
+  issues: {
+    unlikely: {
+      about: 'A measure that is rather written in the wrong unit than true.',
+      severity: ['risk'],
+      on: 'fields filled from weights and sizes',
+      example: { found: '600 kg', large: true },
+      title: (label) => `${label} is hardly true`,
+      words: ({ found, large }, label) =>
+        `${label} “${found}” is very ${large ? 'much' : 'little'}; look at its unit`,
+    },
+  },
+  onListing,
+};

@@ -1,6 +1,10 @@
 import { fold } from '../text/folding';
 import { letterRuns } from '../text/letters';
-import { onEach, type ValueCheckMaker } from './check';
+import { type CheckModule, onEach, type ValueCheckMaker } from './check';
+
+interface Facts {
+  wordTwice: { found: string };
+}
 
 /**
  * Words that stand twice in a text, as they stand there. Short words and numbers may well do: "10 cm x 10 cm", "pot and pot holder" says
@@ -21,11 +25,25 @@ export function wordsTwice(text: string): string[] {
   return twice;
 }
 
-/** A word twice in a title. */
-export const wordTwice: ValueCheckMaker = (field) => {
+const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title') return undefined;
   return onEach((text, report) => {
     const [found] = wordsTwice(text);
     if (found !== undefined) report('wordTwice', 'tip', field.code, { found });
   });
+};
+
+/** A word twice in a title. */
+export const wordTwice: CheckModule<Facts> = {
+  issues: {
+    wordTwice: {
+      about: 'A word stands twice.',
+      severity: ['tip'],
+      on: 'titles',
+      example: { found: 'glass' },
+      title: (label) => `${label} says a word twice`,
+      words: ({ found }, label) => `${label} says “${found}” twice`,
+    },
+  },
+  onValue,
 };

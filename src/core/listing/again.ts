@@ -1,8 +1,8 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { isCompared } from '../checks/comparing';
+import type { FieldChecks } from '../checks/compileChecks';
 import { type Issue, issueOf, type Report } from '../checks/issue';
-import type { FieldChecks } from '../checks/registry';
 import { tablesIn, tablesOf } from '../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import {

@@ -4,9 +4,9 @@ import { type CategoryTree, isUnder, pathOf } from '../categories/tree';
 import { type Field, fieldWithRole, type Sheet } from '../channels/sheet';
 import type { Filling } from '../checks/check';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
+import { compileChecks, type FieldChecks } from '../checks/compileChecks';
 import type { Report } from '../checks/issue';
 import { compileJudgement, type Judge } from '../checks/judgement';
-import { compileChecks, type FieldChecks } from '../checks/registry';
 import { nothingSeen, type Seen } from '../checks/seen';
 import {
   attributesOf,

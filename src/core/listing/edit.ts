@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { axisCodes } from '../catalog/attributes';
 import { judgementSchema, noJudgement } from '../checks/judgement';
-import { ownCheckSchema } from '../checks/own';
+import { ownCheckSchema } from '../checks/ownCheck';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';

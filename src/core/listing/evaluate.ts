@@ -1,8 +1,9 @@
 import { asText, type Row, type Value } from '../catalog/value';
 import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
-import { type Issue, issueOf, type Report, type Shared } from '../checks/issue';
-import type { FieldChecks } from '../checks/registry';
+import type { FieldChecks } from '../checks/compileChecks';
+import { type Issue, issueOf, type Report } from '../checks/issue';
 import { SaidLists } from '../checks/said';
+import type { Shared } from '../checks/sharedValues';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
 import { atOnce, rowsAStep, type Steps } from './steps';

@@ -1,6 +1,6 @@
 import type { Row, Value } from '../catalog/value';
+import type { FieldChecks } from '../checks/compileChecks';
 import { type Issue, issueOf, type Report } from '../checks/issue';
-import type { FieldChecks } from '../checks/registry';
 import type { Listings } from './listings';
 
 /** Checks of single listings that an edit has made again. */

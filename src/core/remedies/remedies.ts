@@ -1,5 +1,5 @@
 import type { Issue } from '../checks/issue';
-import { checkTitles } from '../checks/words';
+import { issueTitle } from '../checks/messages';
 import type { Listings } from '../listing/listings';
 import { blockerOf, type Holding } from './held';
 
@@ -38,7 +38,7 @@ export function remediesFor(
               issue,
               count: held.blocked.length,
               frees: alone.get(key) ?? 0,
-              title: checkTitles[held.check](labelOf(held.field)),
+              title: issueTitle(held.check, labelOf(held.field)),
               stage: stageOf(issue),
             },
           ]

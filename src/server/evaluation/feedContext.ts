@@ -3,7 +3,7 @@ import { type CategoryTree, nameOf, pathOf } from '../../core/categories/tree';
 import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
-import { issueWords } from '../../core/checks/words';
+import { issueWords } from '../../core/checks/messages';
 import { touchedBy } from '../../core/listing/again';
 import type { Coverage } from '../../core/listing/coverage';
 import { countChanges } from '../../core/listing/edit';

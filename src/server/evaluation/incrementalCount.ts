@@ -2,8 +2,16 @@ import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
 import type { Listings } from '../../core/listing/listings';
 import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
+import type { Snapshot } from '../catalog/snapshot';
 import { numberOf } from '../rpc/memo';
-import type { FeedWork } from './feedContext';
+
+/** What is counted: the draft's listings of a feed, over a catalog. */
+interface CountedFeed {
+  readonly plans: { readonly head: { readonly code: string } };
+  readonly draft: { readonly listings: Listings };
+  readonly snapshot: Snapshot;
+  readonly channel: object;
+}
 
 /** The last count of its kind, and the listings and items it was made of, as long as anybody else has them. */
 interface LastCount {
@@ -27,7 +35,7 @@ export const countedOn = <S>(...words: Parameters<typeof countingOn<S>>): S => a
  * @returns the count, which the next one goes on with: to be read now, not kept
  */
 export function* countingOn<S>(
-  { plans, draft: { listings }, snapshot, channel }: FeedWork,
+  { plans, draft: { listings }, snapshot, channel }: CountedFeed,
   name: string,
   by: string,
   begin: () => S,

@@ -1,6 +1,6 @@
 import type { Sheet } from '../../core/channels/sheet';
 import { changeWords, compareChannels, type SheetChange } from '../../core/channels/versions';
-import { issueWords } from '../../core/checks/words';
+import { issueWords } from '../../core/checks/messages';
 import { type ListingEffect, versionEffect } from '../../core/listing/versionEffect';
 import { currentSnapshot } from '../catalog/snapshot';
 import { channelVersion, feedsOf, findChannel } from '../channels/channels';

@@ -2,7 +2,7 @@ import { readValue } from '../../core/catalog/reading';
 import { asText, type Row, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import { type Issue, issueKey } from '../../core/checks/issue';
-import { checkTitles } from '../../core/checks/words';
+import { issueTitle } from '../../core/checks/messages';
 import { applyEdit, type PlanEdit } from '../../core/listing/edit';
 import type { Listings } from '../../core/listing/listings';
 import type { Plan } from '../../core/listing/plan';
@@ -167,7 +167,7 @@ export function blockersAt(work: FeedWork, listings: Listings, positions: Iterab
     const blockers = listings.issuesAt(at).filter(({ severity }) => severity === 'blocker');
     for (const key of new Set(blockers.map(issueKey))) {
       const [check, field] = parted(key);
-      const title = checkTitles[check as Issue['check']](work.labelOf(field));
+      const title = issueTitle(check as Issue['check'], work.labelOf(field));
       found.set(key, { title, listings: 1 + (found.get(key)?.listings ?? 0) });
     }
   }

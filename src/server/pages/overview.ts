@@ -1,7 +1,7 @@
 import { eq, max, sql } from 'drizzle-orm';
 import { cache } from 'react';
 import { fieldLabels } from '../../core/channels/sheet';
-import { checkTitles } from '../../core/checks/words';
+import { issueTitle } from '../../core/checks/messages';
 import { causesIn, type FeedFigures, noFigures } from '../../core/listing/figures';
 import { readWorkspace } from '../catalog/workspace';
 import { channelOf } from '../channels/channels';
@@ -156,7 +156,7 @@ export async function boardView(): Promise<BoardView> {
     .flatMap(({ entry: { code }, figures }) =>
       causesIn(figures).map(({ check, field, frees }) => ({
         feed: code,
-        title: checkTitles[check](labels.get(code)?.(field) ?? field),
+        title: issueTitle(check, labels.get(code)?.(field) ?? field),
         frees,
         key: `${check}:${field}`,
       })),

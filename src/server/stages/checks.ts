@@ -1,9 +1,10 @@
 import { asText } from '../../core/catalog/value';
 import { isCompared } from '../../core/checks/comparing';
-import { type CheckName, gravity, type Issue, type Severity } from '../../core/checks/issue';
+import type { Issue, Severity } from '../../core/checks/issue';
 import { type Judged, noJudgement } from '../../core/checks/judgement';
-import type { OwnCheck } from '../../core/checks/own';
-import { checkTitles } from '../../core/checks/words';
+import { isCheckName, issueTitle } from '../../core/checks/messages';
+import type { OwnCheck } from '../../core/checks/ownCheck';
+import { gravity } from '../../core/checks/severity';
 import { standing } from '../../core/ledger/words';
 import { completing, shareOf } from '../../core/listing/completeness';
 import { isOutside } from '../../core/listing/evaluate';
@@ -456,8 +457,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   const checks = plans.draft.checks ?? noJudgement;
   const titleOf = (key: string): string => {
     const [check = '', field = ''] = key.split(':');
-    const title = Object.hasOwn(checkTitles, check) ? checkTitles[check as CheckName] : undefined;
-    return title?.(labelOf(field)) ?? key;
+    return isCheckName(check) ? issueTitle(check, labelOf(field)) : key;
   };
   const skus = (positions ?? []).flatMap((at) => (matches(at) ? draft.listings.skuAt(at) : []));
   const stamp = await settledStamp('');
@@ -523,7 +523,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
               {
                 key,
                 field,
-                title: checkTitles[check](labelOf(field)),
+                title: issueTitle(check, labelOf(field)),
                 severity,
                 listings: told.length,
                 frees: 0,

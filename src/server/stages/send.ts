@@ -28,12 +28,8 @@ import {
 } from '../submissions/due';
 import { type FileView, fileView } from '../submissions/feedFile';
 import { usualAnswer } from '../submissions/list';
-import {
-  listSubmissions,
-  rejectedLately,
-  type SubmissionRow,
-  submissionEntries,
-} from '../submissions/submissions';
+import { listSubmissions, rejectedLately, submissionEntries } from '../submissions/submissions';
+import type { SubmissionRow } from '../submissions/transition';
 import { wayOf } from '../transports';
 import {
   type DestinationView,

@@ -11,7 +11,7 @@ import { lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
 import { tell } from '../notifications/notifications';
 import { wantQuick } from '../schedules/schedules';
 import { doorOf } from '../transports/environment';
-import type { SubmissionRow } from './submissions';
+import type { SubmissionRow } from './transition';
 import { transition } from './transition';
 
 /** What came of a submission's listings, written down on the submission and in the ledger in one transaction. */

@@ -11,7 +11,7 @@ import type { Work } from '../jobs/queue';
 import { rowsAtOnce } from '../ledger/ledger';
 import { keepFile, pathOfKept } from '../storage/files';
 import { destinationView } from '../transports/destinations';
-import type { SubmissionRow } from './submissions';
+import type { SubmissionRow } from './transition';
 
 type EntryRow = typeof submissionEntry.$inferSelect;
 

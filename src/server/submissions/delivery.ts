@@ -17,8 +17,8 @@ import { endTurn, takeTurn } from '../transports/rateLimiter';
 import type { Asked, Destination, Way } from '../transports/transport';
 import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
 import { batchesOf, fileMadeAgain, makeFiles, takesBack } from './batches';
-import { findSubmission, type SubmissionRow } from './submissions';
-import { transition } from './transition';
+import { findSubmission } from './submissions';
+import { type SubmissionRow, transition } from './transition';
 
 /** A refusal that trying again will not change. */
 export class FinalRefusal extends Error {}

@@ -40,9 +40,8 @@ import {
   type FeedDue,
   valuesByField,
 } from './due';
-import { transition } from './transition';
+import { type SubmissionRow, transition } from './transition';
 
-export type SubmissionRow = typeof submission.$inferSelect;
 type EntryRow = typeof submissionEntry.$inferInsert;
 
 /** States in which something is still to come. */

@@ -1,7 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { Transaction } from '../db/connection';
 import { type SubmissionState, submission } from '../db/schema';
-import type { SubmissionRow } from './submissions';
 
 /** Which states a submission may go to from each; what is not here never happens. */
 const next: Readonly<Record<SubmissionState, readonly SubmissionState[]>> = {
@@ -35,3 +34,5 @@ export async function transition(
   await tx.update(submission).set(change).where(eq(submission.id, id));
   return row;
 }
+
+export type SubmissionRow = typeof submission.$inferSelect;

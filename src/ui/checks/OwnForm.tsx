@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import type { OwnCheck } from '@/core/checks/own';
+import type { OwnCheck } from '@/core/checks/ownCheck';
 import type { OwnOpen } from '@/server/stages/checks';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';

@@ -1,5 +1,5 @@
 import { isCompared } from '@/core/checks/comparing';
-import { checkTitles } from '@/core/checks/words';
+import { checkNames, isCheckName, issueTitle } from '@/core/checks/messages';
 import type { Condition, ConditionFact, Operator, Standing, Test } from '@/core/conditions/conditions';
 import { comparingOperators, standings, unaryOperators } from '@/core/conditions/conditions';
 
@@ -57,17 +57,15 @@ const standingWords: Readonly<Record<Standing, string>> = {
   back: 'taken back',
 };
 
-const isCheck = (name: string): name is keyof typeof checkTitles => Object.hasOwn(checkTitles, name);
-
 /** An issue as a condition names it: by its check, of any field or of one. */
 const issueName = (key: string, fieldOf: (code: string) => string): string => {
   const [check = '', field] = key.split(':');
-  return isCheck(check) ? checkTitles[check](field === undefined ? 'A field' : fieldOf(field)) : key;
+  return isCheckName(check) ? issueTitle(check, field === undefined ? 'A field' : fieldOf(field)) : key;
 };
 
 /** Every check on a listing by itself, with what it says of any field, by those words. */
-const checkChoices: readonly (readonly [code: string, words: string])[] = Object.keys(checkTitles)
-  .filter((name) => isCheck(name) && !isCompared(name))
+const checkChoices: readonly (readonly [code: string, words: string])[] = checkNames
+  .filter((name) => !isCompared(name))
   .map((name) => [name, issueName(name, (code) => code)] as const)
   .sort(([, a], [, b]) => a.localeCompare(b));
 

@@ -1,4 +1,7 @@
-'use client';
+import type { MemberView } from './memberView';
+
+('use client');
+
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -24,14 +27,6 @@ import { DataTable } from '../kit/DataTable';
 import { Empty } from '../kit/Empty';
 import { Choice, coded, Tick } from '../kit/inputs';
 import { TextButton } from '../kit/TextButton';
-
-export interface MemberView {
-  readonly sku: string;
-  readonly axes: Readonly<Record<string, string>>;
-  readonly price: string;
-  readonly stock: string;
-  readonly overrides: readonly string[];
-}
 
 interface FamilyPageProps {
   code: string;

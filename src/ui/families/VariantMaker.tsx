@@ -8,7 +8,7 @@ import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { Choice, coded, Words } from '../kit/inputs';
 import type { CatalogActs } from '../kit/useCatalog';
-import type { MemberView } from './FamilyPage';
+import type { MemberView } from './memberView';
 
 export interface AxisOption {
   readonly code: string;

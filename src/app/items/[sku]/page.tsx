@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
 import { fieldLabels } from '@/core/channels/sheet';
-import { issueWords } from '@/core/checks/words';
+import { issueWords } from '@/core/checks/messages';
 import { standing } from '@/core/ledger/words';
 import { channelOf } from '@/server/channels/channels';
 import { findItem } from '@/server/items/items';

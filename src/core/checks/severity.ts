@@ -1,0 +1,5 @@
+/** How serious an issue is: a blocker keeps the listing from being sent. */
+export type Severity = 'blocker' | 'risk' | 'tip';
+
+/** What stops a listing comes first. */
+export const gravity: Readonly<Record<Severity, number>> = { blocker: 0, risk: 1, tip: 2 };
