@@ -4,8 +4,8 @@
  */
 import type { Value } from '../src/core/catalog/value';
 import { checkDigitHolds } from '../src/core/identifiers/gtin';
+import { textOfMarkup } from '../src/core/markup/markup';
 import { shortenAtWord } from '../src/core/text/fitting';
-import { textOfMarkup } from '../src/core/text/markup';
 
 type Item = Record<string, Value | undefined>;
 export interface HandIssue {

@@ -6,15 +6,15 @@
 import { readFileSync } from 'node:fs';
 import { readChannel } from '../src/core/channels/bundle';
 import { fixedText, fromAttribute } from '../src/core/compose/composition';
-import { evaluateAgain } from '../src/core/listing/again';
 import { compile } from '../src/core/listing/compile';
 import { coverageAgain, coverageOf } from '../src/core/listing/coverage';
-import { applyEdit, type PlanEdit } from '../src/core/listing/edit';
 import { evaluateAll } from '../src/core/listing/evaluate';
 import { countingBetween } from '../src/core/listing/impact';
+import { evaluateAgain } from '../src/core/listing/incremental/incremental';
 import { Listings } from '../src/core/listing/listings';
-import { type Plan, planSchema } from '../src/core/listing/plan';
 import { atOnce } from '../src/core/listing/steps';
+import { applyEdit, type PlanEdit } from '../src/core/plans/edit';
+import { type Plan, planSchema } from '../src/core/plans/plan';
 import { largeCatalog } from './catalog';
 
 const [count = process.argv.includes('--quick') ? 10_000 : 100_000] = process.argv

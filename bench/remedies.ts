@@ -3,8 +3,8 @@
  * against reading every row of the catalog once. The longest that others wait while it is learned is told as well.
  */
 import { asText } from '../src/core/catalog/value';
-import { remedyPath } from '../src/core/remedies/sets';
-import { learning } from '../src/core/remedies/workingOut';
+import { remedyPath } from '../src/core/fixes/fixPlan';
+import { learning } from '../src/core/fixes/valueInference';
 import { largeCatalog } from './catalog';
 
 const count = process.argv.includes('--quick') ? 20_000 : 200_000;

@@ -8,7 +8,7 @@ import { readChannel } from '../src/core/channels/bundle';
 import { type Condition, conditionSchema } from '../src/core/conditions/conditions';
 import { compile } from '../src/core/listing/compile';
 import { evaluateAll } from '../src/core/listing/evaluate';
-import { type Plan, planSchema } from '../src/core/listing/plan';
+import { type Plan, planSchema } from '../src/core/plans/plan';
 import { type Rule, ruleSchema } from '../src/core/rules/rule';
 import { largeCatalog } from './catalog';
 

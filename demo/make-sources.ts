@@ -8,7 +8,7 @@ import iconv from 'iconv-lite';
 import { axisCodes, startingAttributes } from '../src/core/catalog/attributes';
 import { type Composition, fromAttribute } from '../src/core/compose/composition';
 import type { Step } from '../src/core/compose/steps';
-import { type ImportMapping, importMappingSchema, intakeSteps } from '../src/core/intake/mapping';
+import { type ImportMapping, importMappingSchema, intakeSteps } from '../src/core/import/mapping/mapping';
 import type { DemoItem } from './world';
 
 const pictureBase = 'https://quillmoss.example/pictures/';

@@ -1,4 +1,4 @@
-import { type Plan, planSchema } from '../src/core/listing/plan';
+import { type Plan, planSchema } from '../src/core/plans/plan';
 
 /** The plans of the demo's other feeds, as the people of the invented shop have set them up so far. */
 

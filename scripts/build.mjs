@@ -1,4 +1,4 @@
-/** Builds what runs outside Next (worker, stand-ins, setup, terminal) and the pages, each only where its source changed. */
+/** Builds what runs outside Next (worker, simulators, setup, terminal) and the pages, each only where its source changed. */
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -55,7 +55,7 @@ export const buildPrograms = () =>
         'src/worker',
         'src/evaluator',
         'src/cli',
-        'src/standins',
+        'src/simulators',
         'demo',
       ),
     ],
@@ -70,7 +70,7 @@ export const buildPrograms = () =>
           thread: 'src/worker/thread.ts',
           reader: 'src/server/import/readerMain.ts',
           evaluator: 'src/evaluator/main.ts',
-          standins: 'src/standins/main.ts',
+          simulators: 'src/simulators/main.ts',
           setup: 'src/server/setup.ts',
           cart: 'src/cli/main.ts',
         },

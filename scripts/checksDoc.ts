@@ -2,7 +2,7 @@
 import type { Issue } from '../src/core/checks/issue';
 import { checkNames, issueTitle, issueWords } from '../src/core/checks/messages';
 import { issueKinds } from '../src/core/checks/registry';
-import { type FamilyFault, faultSeverity, faultWords } from '../src/core/families/faults';
+import { type FamilyFault, faultSeverity, faultWords } from '../src/core/families/familyIssues';
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
 

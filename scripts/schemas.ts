@@ -2,8 +2,8 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { sheetSchema } from '../src/core/channels/sheet';
-import { importMappingSchema } from '../src/core/intake/mapping';
-import { planSchema } from '../src/core/listing/plan';
+import { importMappingSchema } from '../src/core/import/mapping/mapping';
+import { planSchema } from '../src/core/plans/plan';
 import { checksText } from './checksDoc';
 
 /** The published documents: file in docs/, title, type. */

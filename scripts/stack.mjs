@@ -1,4 +1,4 @@
-/** The running application: database, web, worker and stand-in channels, started and stopped together. */
+/** The running application: database, web, worker and simulator channels, started and stopped together. */
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { tmpdir } from 'node:os';
@@ -12,7 +12,7 @@ const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 export const defaultPorts = () => ({
   web: Number(process.env.PORT ?? 3160),
   database: Number(process.env.LIVELY_DB_PORT ?? 33361),
-  standins: Number(process.env.LIVELY_STANDINS_PORT ?? 3461),
+  simulators: Number(process.env.LIVELY_SIMULATORS_PORT ?? 3461),
 });
 
 /** How many processes of a kind there are to be; one where nothing is said. */
@@ -61,7 +61,7 @@ export async function startStack({
   const webPorts = named('web server', webs).map((name, at) => [name, ports.web + at]);
   for (const [name, port, variable] of [
     ...webPorts.map(([, port]) => ['the pages', port, 'PORT']),
-    ...(simulated ? [['the simulated channels', ports.standins, 'LIVELY_STANDINS_PORT']] : []),
+    ...(simulated ? [['the simulated channels', ports.simulators, 'LIVELY_SIMULATORS_PORT']] : []),
   ])
     if (await isTaken(port))
       throw new Trouble(
@@ -74,7 +74,7 @@ export async function startStack({
     LIVELY_DATA: folder,
     LIVELY_DB_PORT: String(ports.database),
     LIVELY_DB_PASSWORD: database.password,
-    LIVELY_STANDINS_PORT: String(ports.standins),
+    LIVELY_SIMULATORS_PORT: String(ports.simulators),
     PORT: String(ports.web),
     NODE_ENV: dev ? 'development' : 'production',
     NEXT_TELEMETRY_DISABLED: '1',
@@ -200,7 +200,7 @@ export async function startStack({
   try {
     await Promise.all([
       ...(simulated
-        ? [keepRunning('simulated channels', [join(root, 'dist/standins.js')], {}, { spare: true })]
+        ? [keepRunning('simulated channels', [join(root, 'dist/simulators.js')], {}, { spare: true })]
         : []),
       ...named('worker', workers).map((name) =>
         keepRunning(name, [...workerFlags, join(root, 'dist/worker.js')], {

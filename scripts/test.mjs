@@ -124,7 +124,7 @@ async function integration(folder, prepared) {
     LIVELY_WORDS: 'none',
     LIVELY_HOURS: 'none',
     LIVELY_LOG: 'silent',
-    LIVELY_STANDINS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
+    LIVELY_SIMULATORS_PORTS: (await Promise.all(Array.from({ length: integrationWorkers }, freePort))).join(),
   };
   try {
     await jest('Integration tests', 'integration', folder, env, integrationWorkers);
@@ -150,9 +150,9 @@ async function pages(folder, prepared, name) {
   const { copyDemo } = await import('./prepared.mjs');
   const stack = await startStack({
     folder: copyDemo(prepared, demo, join(folder, `pages-${name}`)),
-    ports: { web: await freePort(), database: await freePort(), standins: await freePort() },
+    ports: { web: await freePort(), database: await freePort(), simulators: await freePort() },
     quick: true,
-    extraEnv: { LIVELY_STANDIN_SECONDS: '2', ...env },
+    extraEnv: { LIVELY_SIMULATOR_SECONDS: '2', ...env },
   });
   try {
     await playwright(

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { attributeSchema, termSchema } from '@/core/catalog/attributes';
 import { compositionSchema } from '@/core/compose/composition';
-import { rangeMappingSchema } from '@/core/pairing/range';
+import { rangeMappingSchema } from '@/core/matching/supplierRange';
 import {
   previewRename,
   removeAttribute,

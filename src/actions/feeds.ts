@@ -1,8 +1,8 @@
 'use server';
 import { z } from 'zod';
 import { InputError } from '@/core/errors/inputError';
-import { planEditSchema } from '@/core/listing/edit';
 import { expectationSchema } from '@/core/listing/expectations';
+import { planEditSchema } from '@/core/plans/edit';
 import { addExpectation, removeExpectation } from '@/server/evaluation/expectations';
 import { takeProposals } from '@/server/fixes/applying';
 import { pinItem, pinItems } from '@/server/pages/representativeItems';

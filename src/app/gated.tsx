@@ -6,7 +6,7 @@ import { sayError } from '@/server/auth/answers';
 import { letIn, type Right } from '@/server/auth/authorize';
 import { EvaluatorAway } from '@/server/rpc/rpc';
 import { type LentFile, openLent } from '@/server/storage/files';
-import { Away } from '@/ui/frame/Away';
+import { Away } from '@/ui/frame/EvaluatorUnavailable';
 
 /**
  * The two ways into the application besides actions: pages and route handlers. Both ask the gate first and parse what the

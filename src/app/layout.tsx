@@ -8,7 +8,7 @@ import '@mantine/spotlight/styles.css';
 import '@/ui/theme/tokens.css';
 import '@/ui/theme/mantine.css';
 import '@/ui/frame/frame.css';
-import '@/ui/tray/tray.css';
+import '@/ui/samples/samples.css';
 import '@/ui/composition/composition.css';
 import '@/ui/fields/fields.css';
 import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';

@@ -6,7 +6,7 @@ import { stringify } from 'csv-stringify/sync';
 import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupingWay, type GroupRow, groupRows } from '../core/catalog/grouping';
 import { InputError } from '../core/errors/inputError';
-import { type Damage, damages } from '../core/intake/damage';
+import { type Damage, damages } from '../core/import/mapping/damage';
 import {
   compileMapping,
   formOf,
@@ -15,8 +15,8 @@ import {
   type ReadItem,
   type Rejection,
   rejectionWords,
-} from '../core/intake/mapping';
-import { type Repair, tallyRepairs } from '../core/intake/repairs';
+} from '../core/import/mapping/mapping';
+import { type Repair, tallyRepairs } from '../core/import/mapping/repairs';
 import { readHead, readSource } from '../files/reading';
 import { suggestMapping } from '../files/suggesting';
 import { withPlainFile } from '../files/unpacking';

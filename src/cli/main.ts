@@ -1,5 +1,5 @@
 import { InputError } from '../core/errors/inputError';
-import { damages } from '../core/intake/damage';
+import { damages } from '../core/import/mapping/damage';
 
 const usage = `cart evaluate --plan plan.json --catalog items.csv --out DIR [--lineage]
 cart items --source FILE [--mapping mapping.json] [--accept ${damages.join(',')}] --out DIR

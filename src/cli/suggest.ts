@@ -7,7 +7,7 @@ import { pathName } from '../core/categories/tree';
 import { suggestForField } from '../core/channels/suggestions';
 import { InputError } from '../core/errors/inputError';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
-import { textOfMarkup } from '../core/text/markup';
+import { textOfMarkup } from '../core/markup/markup';
 import { suggestChoices } from '../core/values/suggestions';
 import { expanderWith } from '../files/words';
 import { bundledChannel } from '../server/channels/bundled';

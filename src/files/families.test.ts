@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type GroupRow, groupKeyOf, groupRows } from '../core/catalog/grouping';
 import { gatherFamilies, type Item, type Values } from '../core/catalog/item';
-import { compileMapping } from '../core/intake/mapping';
+import { compileMapping } from '../core/import/mapping/mapping';
 import { readHead, readSource } from './reading';
 import { suggestMapping } from './suggesting';
 

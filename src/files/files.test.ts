@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import ExcelJS from 'exceljs';
 import readXlsx from 'read-excel-file/node';
 import { readHead, readSource, type SourceRow } from './reading';
-import { csvPieces, sheetPieces } from './sheets';
+import { csvPieces, sheetPieces } from './workbooks/sheets';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-files-'));
 const kept = (name: string, bytes: string | Uint8Array): string => {

@@ -4,7 +4,7 @@ import { csv, tsv } from '../core/formats/delimited';
 import { cellsOf, type FeedHead, type FeedRows, type Format, headingOf } from '../core/formats/format';
 import { json, jsonLd, ndjson } from '../core/formats/json';
 import { rss, xml } from '../core/formats/rss';
-import { sheetPieces } from './sheets';
+import { sheetPieces } from './workbooks/sheets';
 
 async function* tableOf(sheet: Sheet, rows: FeedRows): AsyncGenerator<string[]> {
   const cells = cellsOf(sheet);

@@ -1,4 +1,4 @@
-import { DelimitedReader } from '../core/intake/delimited';
+import { DelimitedReader } from '../core/import/tables/delimited';
 import { RepeatCounter } from './repeats';
 import { readTables } from './tables';
 

@@ -17,7 +17,7 @@ import {
   nameIn,
 } from '../core/formats/format';
 import { namespaceOf, xmlText } from '../core/formats/xml';
-import { readSheets } from './xlsx';
+import { readSheets } from './workbooks/xlsx';
 
 /** What stands in a file for one listing: the values of each name, in their order. */
 type ReadRow = ReadonlyMap<string, readonly string[]>;

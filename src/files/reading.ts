@@ -2,9 +2,6 @@ import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { emptyRecord } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
-import { acrossColumns, sizesAcross, spread } from '../core/intake/across';
-import { asideOf } from '../core/intake/aside';
-import { type Block, BlockReader, findBlocks } from '../core/intake/blocks';
 import {
   decodeBytes,
   decodeStream,
@@ -15,11 +12,14 @@ import {
   isTable,
   partsLines,
   refuseFile,
-} from '../core/intake/decode';
-import { DelimitedReader, type DelimitedRow, writesBackslashes } from '../core/intake/delimited';
-import { columnStarts, FixedWidthReader } from '../core/intake/fixedWidth';
-import { findHeading, headingRows, joinHeadings } from '../core/intake/heading';
-import { pairReader, pairsIn } from '../core/intake/pairs';
+} from '../core/import/encoding/decode';
+import { findHeading, headingRows, joinHeadings } from '../core/import/headings/heading';
+import { DelimitedReader, type DelimitedRow, writesBackslashes } from '../core/import/tables/delimited';
+import { columnStarts, FixedWidthReader } from '../core/import/tables/fixedWidth';
+import { asideOf } from '../core/import/tables/footnotes';
+import { beginsPart, repeatsHeading, sectionColumn, sectionIn } from '../core/import/tables/groupHeadings';
+import { type Block, BlockReader, findBlocks } from '../core/import/tables/keyValueText';
+import { pairReader, pairsIn } from '../core/import/tables/nameValueColumns';
 import {
   type ListPlace,
   linesOf,
@@ -27,14 +27,14 @@ import {
   outlineOf,
   recordsOf,
   type SourceRecord,
-} from '../core/intake/records';
-import { beginsPart, repeatsHeading, sectionColumn, sectionIn } from '../core/intake/sections';
-import { type Tree, TreeBuilder } from '../core/intake/tree';
-import { jsonReader, xmlReader } from '../core/intake/treeReaders';
-import { isTurned, mostTurnedRows, turned } from '../core/intake/turned';
-import type { SheetRow } from './binarySheets';
+} from '../core/import/tables/records';
+import { acrossColumns, sizesAcross, spread } from '../core/import/tables/sizeColumns';
+import { isTurned, mostTurnedRows, turned } from '../core/import/tables/transposed';
+import { type Tree, TreeBuilder } from '../core/import/tables/tree';
+import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
 import { readTables } from './tables';
-import { readSheets } from './xlsx';
+import type { SheetRow } from './workbooks/binarySheets';
+import { readSheets } from './workbooks/xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */

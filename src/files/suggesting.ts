@@ -1,6 +1,11 @@
 import type { Attribute } from '../core/catalog/attributes';
-import { type EarlierColumn, type EarlierColumns, headingKey, readColumns } from '../core/intake/columns';
-import { columnsOf, type ImportMapping, mappingFrom } from '../core/intake/mapping';
+import {
+  type EarlierColumn,
+  type EarlierColumns,
+  headingKey,
+  readColumns,
+} from '../core/import/mapping/columns';
+import { columnsOf, type ImportMapping, mappingFrom } from '../core/import/mapping/mapping';
 import type { English } from '../core/words/forms';
 import type { Head } from './reading';
 

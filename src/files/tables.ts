@@ -1,6 +1,6 @@
 import { Parser } from 'htmlparser2';
 import { InputError } from '../core/errors/inputError';
-import type { SheetRow } from './binarySheets';
+import type { SheetRow } from './workbooks/binarySheets';
 
 /** More columns than a table of things has, and wider cells than any text. */
 const mostCells = 2000;

@@ -8,7 +8,7 @@ import { addStartingAttributes } from './catalog/attributes';
 import { wantWords } from './catalog/dictionaries';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
-import { addDemoFeeds, followStandins, loadDemo } from './demo/load';
+import { addDemoFeeds, followSimulators, loadDemo } from './demo/load';
 import { repairCountries } from './items/countryRepair';
 import { countFrom, evaluateFeeds } from './listings/refreshJob';
 import { measureAll, pictureFolder, wantWhatIsLacking } from './pictures/pictures';
@@ -29,7 +29,7 @@ const loaded = await loadDemo(demo, process.env.LIVELY_DEMO === 'first' ? 'first
 // Tests load the demo with its first feed once, and add the others to a copy of it.
 const added = !loaded && process.env.LIVELY_DEMO === 'others';
 if (added) await addDemoFeeds(demo);
-await followStandins();
+await followSimulators();
 await addDestinations();
 const repaired = await repairCountries();
 if (repaired) process.stdout.write(`${repaired.words} (${repaired.items} items).\n`);

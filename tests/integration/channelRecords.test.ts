@@ -16,8 +16,8 @@ import {
 } from '@/server/submissions/channelRecords';
 import { dueOn, toSendCount } from '@/server/submissions/due';
 import { findSubmission, sendFeed } from '@/server/submissions/submissions';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 /** What a channel says beside its first answers: results that change later, and the list of what it has. */
 let channels: Channels;

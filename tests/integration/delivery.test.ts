@@ -2,10 +2,10 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, like } from 'drizzle-orm';
-import type { Standing } from '@/core/conditions/conditions';
+import type { Simulatorg } from '@/core/conditions/conditions';
 import { checkDigit } from '@/core/identifiers/gtin';
 import { toPut } from '@/core/ledger/ledger';
-import type { PlanEdit } from '@/core/listing/edit';
+import type { PlanEdit } from '@/core/plans/edit';
 import { raiseRevision } from '@/server/catalog/changes';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { inParts, insertRows } from '@/server/db/bulk';
@@ -47,8 +47,8 @@ import {
 } from '@/server/submissions/submissions';
 import { destinationView, editDestination } from '@/server/transports/destinations';
 import { answerFetch, rangeOf } from '@/server/transports/publicationFile';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 let channels: Channels;
 beforeAll(async () => {
@@ -246,7 +246,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   await change({ edit: 'removeRule', id: 'rule-50' });
   expect(await leftOut()).toEqual([]);
   // What mends a refused listing because it was refused lasts until it is accepted: that is said before it happens.
-  const writes = (id: string, value: Standing): PlanEdit => ({
+  const writes = (id: string, value: Simulatorg): PlanEdit => ({
     edit: 'addRule',
     rule: {
       id,

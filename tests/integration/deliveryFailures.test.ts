@@ -23,7 +23,7 @@ beforeAll(async () => {
   });
   await new Promise<void>((resolve, reject) => {
     channel.once('error', reject);
-    channel.listen(Number(process.env.LIVELY_STANDINS_PORT ?? 3461), '127.0.0.1', resolve);
+    channel.listen(Number(process.env.LIVELY_SIMULATORS_PORT ?? 3461), '127.0.0.1', resolve);
   });
 });
 beforeEach(async () => {

@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { asc } from 'drizzle-orm';
 import { compile } from '@/core/listing/compile';
 import { evaluateAll, type Listing } from '@/core/listing/evaluate';
-import { type Plan, planOn } from '@/core/listing/plan';
+import { type Plan, planOn } from '@/core/plans/plan';
 import { feedPieces } from '@/files/formats';
 import { languageDetector } from '@/files/languageDetector';
 import { db } from '@/server/db/connection';

@@ -109,7 +109,7 @@ test.each(['0x7f000001', '2130706433', '0177.0.0.1', '127.1', 'localhost', '[::f
 describe('what is fetched', () => {
   let server: Server;
   let origin = '';
-  const kept = settings.standins;
+  const kept = settings.simulators;
   beforeAll(async () => {
     server = createServer((request, response) => {
       const path = request.url ?? '';
@@ -135,11 +135,11 @@ describe('what is fetched', () => {
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const address = server.address();
     origin = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}`;
-    // The stand-ins are the one place inside that may be fetched from; here it is this server.
-    settings.standins = origin;
+    // The simulators are the one place inside that may be fetched from; here it is this server.
+    settings.simulators = origin;
   });
   afterAll(async () => {
-    settings.standins = kept;
+    settings.simulators = kept;
     server.closeAllConnections();
     await new Promise((resolve) => server.close(resolve));
   });
@@ -185,7 +185,7 @@ describe('what is fetched', () => {
 
   test('a name that means another address by the time of connecting goes to the one that was looked at', async () => {
     const port = new URL(origin).port;
-    settings.standins = `http://changes.example:${port}`;
+    settings.simulators = `http://changes.example:${port}`;
     let asked = 0;
     const find = async () => {
       asked++;
@@ -194,8 +194,8 @@ describe('what is fetched', () => {
     const answer = await fetchOutside(`http://changes.example:${port}/`, { ...limits, find });
     expect((await answer.bytes()).toString()).toBe('hello');
     expect(asked).toBe(1);
-    settings.standins = origin;
-    // Elsewhere than at the stand-ins the same answer is refused.
+    settings.simulators = origin;
+    // Elsewhere than at the simulators the same answer is refused.
     await expect(guardAddress(`http://other.example:${port}/`, find)).rejects.toThrow('own network');
   });
 });

@@ -4,7 +4,7 @@ import { stringify } from 'csv-stringify/sync';
 import { eq } from 'drizzle-orm';
 import { fromAttribute } from '@/core/compose/composition';
 import type { Step } from '@/core/compose/steps';
-import { emptyPlan } from '@/core/listing/plan';
+import { emptyPlan } from '@/core/plans/plan';
 import { createItem, editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { saveWorkspace } from '@/server/catalog/workspace';
@@ -30,7 +30,7 @@ const plans = () => plansOf(feed);
 
 test('an edit whose pattern could run for ever is refused with its reason', async () => {
   const { revision } = await plans();
-  const { planEditSchema } = await import('@/core/listing/edit');
+  const { planEditSchema } = await import('@/core/plans/edit');
   for (const pattern of ['(a+)+$\\1', '(?=(a+))a*b', '(?<!a)b']) {
     const step = { step: 'replacePattern', pattern, with: '' };
     const parsed = planEditSchema.safeParse({

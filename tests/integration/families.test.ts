@@ -17,8 +17,8 @@ import { searchChannel, wantSearched } from '@/server/submissions/channelSearch'
 import { dueOn } from '@/server/submissions/due';
 import { listSubmissions, releaseSubmission, sendFeed } from '@/server/submissions/submissions';
 import { destinationView } from '@/server/transports/destinations';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 let channels: Channels;
 beforeAll(async () => {

@@ -7,9 +7,9 @@ import { ledger, pace, submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { dueOn } from '@/server/submissions/due';
 import { findSubmission, resumeSubmission, sendFeed } from '@/server/submissions/submissions';
-import { faults } from '../../src/standins/kit';
+import { faults } from '../../src/simulators/kit';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 /** Every simulated channel with every fault: it ends as it would without, nothing twice, nothing lost, never too fast. */
 let channels: Channels;

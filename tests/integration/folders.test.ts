@@ -27,16 +27,31 @@ test('a tree in layers passes', () => {
   ).toEqual({ ok: true, said: '' });
 });
 
-test('on the server a room takes from floors below, and no import more goes up', () => {
+test('on the server a room takes from floors below, and none is in a circle with another', () => {
   const a = 'export const a = 1;\n';
   const takes = (from: string) => `import { a } from '../${from}/a';\nexport const b = a;\n`;
-  expect(rule({ 'server/catalog/a.ts': a, 'server/feeds/b.ts': takes('catalog') }).ok).toBe(true);
+  expect(rule({ 'server/catalog/a.ts': a, 'server/stages/b.ts': takes('catalog') }).ok).toBe(true);
   expect(rule({ 'server/demo/a.ts': a, 'server/jobs/b.ts': takes('demo') }).said).toMatch(
-    /jobs to demo: 1 imports go up, 0 at most: server\/jobs\/b.ts takes from server\/demo\/a.ts/,
+    /server\/jobs\/b.ts takes from server\/demo\/a.ts, which is on a floor above/,
   );
   expect(rule({ 'server/jobs/a.ts': a, 'server/cellar/b.ts': takes('jobs') }).said).toMatch(
     /stands on no floor/,
   );
+  const circle = {
+    'server/catalog/a.ts': a,
+    'server/catalog/b.ts': takes('plans'),
+    'server/plans/a.ts': a,
+    'server/plans/b.ts': takes('items'),
+    'server/items/a.ts': a,
+    'server/items/b.ts': takes('catalog'),
+  };
+  expect(rule(circle).said).toMatch(/rooms in a circle: catalog → plans → items → catalog/);
+});
+
+test('a file that grows beyond what may be is to be split', () => {
+  const lines = (count: number) => ({ 'core/text/a.ts': '// a line\n'.repeat(count) });
+  expect(rule(lines(300)).ok).toBe(true);
+  expect(rule(lines(301)).said).toMatch(/core\/text\/a\.ts has 301 lines, 300 at most/);
 });
 
 test('a folder that grows beyond what may be is to be split', () => {
@@ -81,6 +96,14 @@ test.each<[string, Record<string, string>, RegExp]>([
       'core/text/b.ts': "import { a } from './a';\nexport const b = () => a;\n",
     },
     /a circle: core\/text\/a\.ts → core\/text\/b\.ts → core\/text\/a\.ts/,
+  ],
+  [
+    'a circle of types',
+    {
+      'core/text/a.ts': "import type { B } from './b';\nexport type A = B | 1;\n",
+      'core/text/b.ts': "import type { A } from './a';\nexport type B = A | 2;\n",
+    },
+    /a circle: core\/text\/a\.ts → core\/text\/b\.ts/,
   ],
   [
     'a room without a layer',

@@ -4,10 +4,10 @@ import { gateOf } from '@/actions/action';
 import * as catalog from '@/actions/catalog';
 import * as channels from '@/actions/channels';
 import * as feeds from '@/actions/feeds';
-import * as notices from '@/actions/notices';
-import * as sending from '@/actions/sending';
-import * as setup from '@/actions/setup';
-import * as sources from '@/actions/sources';
+import * as sources from '@/actions/import';
+import * as notices from '@/actions/notifications';
+import * as sending from '@/actions/submissions';
+import * as setup from '@/actions/workspace';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 // What is asked for by a number is there or not: that must not hang on what ran before.

@@ -47,8 +47,8 @@ import {
   releaseSubmission,
   sendFeed,
 } from '@/server/submissions/submissions';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 let channels: Channels;
 beforeAll(async () => {
@@ -296,7 +296,7 @@ describe('going back, and what came of it all', () => {
     });
     await expect(bringBack('lanternry-de', first, 'a trial')).rejects.toMatchObject({ code: 'noSubmission' });
 
-    // What the stand-in itself has answered since: every offer of every file, and what it had against it.
+    // What the simulator itself has answered since: every offer of every file, and what it had against it.
     const taken = Object.values((await channels.state())['orrin-bazaar']?.taken ?? {});
     const said = { accepted: 0, refused: 0, codes: new Map<string, number>() };
     for (const { answers } of taken)
@@ -328,7 +328,7 @@ describe('going back, and what came of it all', () => {
     await expect(bringBack(orrin.code, second, 'a trial')).rejects.toMatchObject({ code: 'listingsDropped' });
     await db.insert(submissionEntry).values(kept);
 
-    // Insights against the answers of the stand-in, as they were taken in.
+    // Insights against the answers of the simulator, as they were taken in.
     const found = await insights(30);
     const own = found.feeds.find(({ code }) => code === orrin.code);
     const submissions = (await listSubmissions(orrin.code)).filter(({ state }) => state === 'answered');
@@ -405,7 +405,7 @@ test('a source that cannot be fetched is told; notices are seen one by one or al
 describe('addresses that are told', () => {
   let server: Server;
   let calls: { path: string; headers: IncomingHttpHeaders; body: string }[] = [];
-  const standins = settings.standins;
+  const simulators = settings.simulators;
   beforeAll(async () => {
     server = createServer((request, response) => {
       const pieces: Buffer[] = [];
@@ -423,10 +423,10 @@ describe('addresses that are told', () => {
       });
     }).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
-    settings.standins = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    settings.simulators = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });
   afterAll(async () => {
-    settings.standins = standins;
+    settings.simulators = simulators;
     server.closeAllConnections();
     await new Promise((resolve) => server.close(resolve));
   });
@@ -436,7 +436,7 @@ describe('addresses that are told', () => {
   const latest = async () => (await listHooks()).deliveries[0];
 
   test('are called with a signature that an HMAC made apart confirms, and whose id is the same when it is repeated', async () => {
-    const { secret } = await addHook(`${settings.standins}/ok`);
+    const { secret } = await addHook(`${settings.simulators}/ok`);
     await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
     const queued = await latest();
     expect(await callHook(queued?.id ?? 0)).toBeUndefined();
@@ -474,7 +474,7 @@ describe('addresses that are told', () => {
     ['down', 'answered 503'],
     ['elsewhere', 'answered 302'],
   ])('%s: it is tried again for a while, then given up, with its words in the log', async (path, words) => {
-    await addHook(`${settings.standins}/${path}`);
+    await addHook(`${settings.simulators}/${path}`);
     const { hooks } = await listHooks();
     await tryHook(hooks.at(-1)?.id ?? 0);
     const id = (await latest())?.id ?? 0;
@@ -487,7 +487,7 @@ describe('addresses that are told', () => {
   });
 
   test('a receiver that never answers is not waited for longer than it has', async () => {
-    await addHook(`${settings.standins}/silent`);
+    await addHook(`${settings.simulators}/silent`);
     const { hooks } = await listHooks();
     await tryHook(hooks.at(-1)?.id ?? 0);
     const id = (await latest())?.id ?? 0;
@@ -499,7 +499,7 @@ describe('addresses that are told', () => {
 
   test('a private address is refused, one that is switched off is not called, one that is taken away is forgotten', async () => {
     await expect(addHook('http://192.168.1.4/hook')).rejects.toMatchObject({ code: 'ownNetwork' });
-    await addHook(`${settings.standins}/ok`);
+    await addHook(`${settings.simulators}/ok`);
     const { hooks } = await listHooks();
     const hook = hooks[0]?.id ?? 0;
     await changeHook(hook, { on: false });

@@ -11,8 +11,8 @@ import { sendSubmission } from '@/server/submissions/delivery';
 import { dueOn, toSendCount } from '@/server/submissions/due';
 import { findSubmission, sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startWorker } from '../support/programs';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 /** A disk without room, and clocks that are hours off: nothing is lost, and what waited goes on. */
 let channels: Channels;

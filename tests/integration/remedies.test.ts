@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { asText } from '@/core/catalog/value';
 import { InputError } from '@/core/errors/inputError';
-import { forAllOthers, type Picks } from '@/core/remedies/proposal';
+import { forAllOthers, type Picks } from '@/core/fixes/suggestion';
 import { editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot, loadAttributes } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';

@@ -1,7 +1,7 @@
 import { attributeSchema } from '@/core/catalog/attributes';
 import { asText } from '@/core/catalog/value';
 import { fixedText, fromAttribute } from '@/core/compose/composition';
-import { planSchema } from '@/core/listing/plan';
+import { planSchema } from '@/core/plans/plan';
 import { saveAttribute } from '@/server/catalog/attributes';
 import { channelOf } from '@/server/channels/channels';
 import { listChannels } from '@/server/channels/sheets';

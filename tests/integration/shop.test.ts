@@ -14,7 +14,7 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { feedListing, item, itemRemark, job, shopPage, source, workspace } from '@/server/db/schema';
-import { addDemoFeeds, followStandins } from '@/server/demo/load';
+import { addDemoFeeds, followSimulators } from '@/server/demo/load';
 import { evaluationOf } from '@/server/evaluation/evaluation';
 import { enqueue, unattended } from '@/server/jobs/queue';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
@@ -32,16 +32,16 @@ import {
   visitsView,
 } from '@/server/shop/visits';
 import { listSubmissions, sendFeed } from '@/server/submissions/submissions';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 let channels: Channels;
-const standins = settings.standins;
+const simulators = settings.simulators;
 beforeAll(async () => {
   channels = await startChannels(mkdtempSync(join(tmpdir(), 'lively-shop-')), 0.05, 0.1);
 });
 beforeEach(async () => {
-  settings.standins = standins;
+  settings.simulators = simulators;
   settings.haste = 600;
   await freshDemo();
   await channels.forget();
@@ -100,7 +100,7 @@ const on = (more: object = {}) =>
       on: true,
       perMinute: 600,
       pages: 'https://quillmoss.example/',
-      at: `${settings.standins}/own-shop/pages/`,
+      at: `${settings.simulators}/own-shop/pages/`,
       ...more,
     }),
   );
@@ -237,10 +237,10 @@ describe('a shop in trouble', () => {
       else html(response, good);
     });
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    settings.standins = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    settings.simulators = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
     // One page alone.
     await editCells([{ sku: pot, attribute: 'url', text: 'https://quillmoss.example/pot' }]);
-    await on({ at: `${settings.standins}/` });
+    await on({ at: `${settings.simulators}/` });
     await learnPages(new Date());
     await visitOne();
     expect(await now()).toMatchObject({ failures: 0, seen: { state: 'read' } });
@@ -374,7 +374,7 @@ describe('a shop in trouble', () => {
 test('half of where pages are visited instead counts for nothing, and visits that are off are not asked for', async () => {
   // One is typed before the other, and saved at once.
   await saveVisits(shopVisitsSchema.parse({ on: false, pages: 'https://quillmoss.example/' }));
-  await saveVisits(shopVisitsSchema.parse({ on: false, at: `${settings.standins}/own-shop/pages/` }));
+  await saveVisits(shopVisitsSchema.parse({ on: false, at: `${settings.simulators}/own-shop/pages/` }));
   await expect(visitAllNow()).rejects.toMatchObject({ code: 'visitsOff' });
   // However often it is asked for, one job does it.
   await saveVisits(shopVisitsSchema.parse({ on: true }));
@@ -533,15 +533,15 @@ test('the demo’s addresses follow the simulated channels to another port; a me
       at: 'http://127.0.0.1:9/own-shop/pages/',
     }),
   });
-  await followStandins();
-  await followStandins();
+  await followSimulators();
+  await followSimulators();
   const addresses = new Map(
     (await db.select({ id: source.id, address: source.address }).from(source)).map((one) => [
       one.id,
       one.address,
     ]),
   );
-  expect(addresses.get(first?.id ?? 0)).toBe(`${settings.standins}/files/a.xml`);
+  expect(addresses.get(first?.id ?? 0)).toBe(`${settings.simulators}/files/a.xml`);
   expect(addresses.get(second?.id ?? 0)).toBe(own);
-  expect((await readVisits()).at).toBe(`${settings.standins}/own-shop/pages/`);
+  expect((await readVisits()).at).toBe(`${settings.simulators}/own-shop/pages/`);
 });

@@ -1,4 +1,4 @@
-import type { PlanEdit } from '@/core/listing/edit';
+import type { PlanEdit } from '@/core/plans/edit';
 import { ruleSchema } from '@/core/rules/rule';
 import { editCells } from '@/server/catalog/itemEdits';
 import { type FeedWork, loadFeed, merchantCategories } from '@/server/evaluation/feedContext';

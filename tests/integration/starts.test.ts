@@ -134,8 +134,8 @@ test('simulators answer their own names and pages alone', async () => {
       server.close(() => resolve(found));
     });
   });
-  const child = spawn(process.execPath, ['dist/standins.js'], {
-    env: { ...process.env, LIVELY_STANDINS_PORT: String(port), LIVELY_DATA: join(base, 'simulators') },
+  const child = spawn(process.execPath, ['dist/simulators.js'], {
+    env: { ...process.env, LIVELY_SIMULATORS_PORT: String(port), LIVELY_DATA: join(base, 'simulators') },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });
   children.push(child);

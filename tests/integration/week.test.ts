@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { fieldWithRole } from '@/core/channels/sheet';
-import type { PlanEdit } from '@/core/listing/edit';
+import type { PlanEdit } from '@/core/plans/edit';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
@@ -22,8 +22,8 @@ import {
   sendHeldListings,
 } from '@/server/submissions/submissions';
 import { bringIn } from '../support/runs';
+import { type Channels, startChannels, untilAnswered } from '../support/simulators';
 import { closeDatabase, freshDemo } from '../support/stack';
-import { type Channels, startChannels, untilAnswered } from '../support/standins';
 
 /**
  * Days of a shop on seven feeds: prices and stock change, files come in, items are archived and come back, settings are

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { tableOf } from '@/core/workbooks/workbook';
-import { writeWorkbook } from '@/files/workbooks';
+import { writeWorkbook } from '@/files/workbooks/workbook';
 import { undoEdit } from '@/server/catalog/editing';
 import { addDemoFeeds } from '@/server/demo/load';
 import { loadFeed } from '@/server/evaluation/feedContext';

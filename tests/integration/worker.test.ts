@@ -50,7 +50,7 @@ const inState = (id: number, state: string) =>
 
 beforeAll(async () => {
   await freshDemo();
-  await start('dist/standins.js');
+  await start('dist/simulators.js');
 });
 afterAll(async () => {
   for (const child of children) await end(child, 'SIGTERM');
@@ -63,7 +63,7 @@ describe('a source at an address', () => {
 
   test('is fetched, checked, and once it was brought in, brought in again without asking; nothing new is not fetched twice', async () => {
     const worker = await start('dist/worker.js');
-    const address = `${settings.standins}/files/weekly.csv`;
+    const address = `${settings.simulators}/files/weekly.csv`;
     writeFileSync(join(suppliers, 'weekly.csv'), 'sku,name,price\nAD-1,Hook,1.00\n');
     const id = await addAddress(address);
     const first = await until(async () => {

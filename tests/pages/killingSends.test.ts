@@ -20,7 +20,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
   test.setTimeout(1_800_000);
   const stack = await startOwnStack(
     'all',
-    { LIVELY_MINUTE: '0.1', LIVELY_STANDIN_SECONDS: '0.2' },
+    { LIVELY_MINUTE: '0.1', LIVELY_SIMULATOR_SECONDS: '0.2' },
     { workers: 3 },
   );
   Object.assign(process.env, stack.env);
@@ -162,7 +162,7 @@ test(`${kills} kill -9 while six channels are sent to: each ends with what it sh
       ]);
     }
     const state = await surely(async () =>
-      (await fetch(`http://127.0.0.1:${stack.env.LIVELY_STANDINS_PORT}/state`)).json(),
+      (await fetch(`http://127.0.0.1:${stack.env.LIVELY_SIMULATORS_PORT}/state`)).json(),
     );
     for (const feed of feeds) {
       const channel = feed.replace(/-(de|gb|es)(-en)?$/, '');

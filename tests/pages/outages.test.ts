@@ -6,7 +6,7 @@ const seconds = Number(process.env.LIVELY_OUTAGE ?? 8);
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 // A process of its own: settings and connections of this one belong to one application.
 test.use({ launchOptions: { args: ['--outages'] } });
-const env = { LIVELY_MINUTE: '0.5', LIVELY_STANDIN_SECONDS: '1' };
+const env = { LIVELY_MINUTE: '0.5', LIVELY_SIMULATOR_SECONDS: '1' };
 const feed = 'lanternry-de';
 
 async function begin() {

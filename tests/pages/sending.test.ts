@@ -195,9 +195,9 @@ test('a seventh channel, made in the pages alone, sends and hears by itself', as
   const feed = await feedOf(page, 'Fern lane');
   await page.goto(`${feed}/settings`);
   const address = page.getByLabel('Address of the channel');
-  // The generic stand-in: it takes what is posted at any path.
-  const standin = (await address.getAttribute('placeholder'))?.replace(/fern-lane$/, 'generic') ?? '';
-  await address.fill(standin);
+  // The generic simulator: it takes what is posted at any path.
+  const simulator = (await address.getAttribute('placeholder'))?.replace(/fern-lane$/, 'generic') ?? '';
+  await address.fill(simulator);
   await address.press('Enter');
   await expect(page.getByText('the simulated channel')).toHaveCount(0);
   await page.goto(`${feed}/send`);

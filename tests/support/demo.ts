@@ -5,7 +5,7 @@ import { codesIn, type Item, rowOf } from '../../src/core/catalog/item';
 import { attributeIndex } from '../../src/core/catalog/value';
 import { readCatalogCsv } from '../../src/core/formats/catalogCsv';
 import { compile } from '../../src/core/listing/compile';
-import { type Plan, planSchema } from '../../src/core/listing/plan';
+import { type Plan, planSchema } from '../../src/core/plans/plan';
 import { bundled } from './sheets';
 
 const file = (path: string) => readFileSync(join(process.cwd(), path), 'utf8');

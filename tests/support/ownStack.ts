@@ -7,7 +7,7 @@ import { pathToFileURL } from 'node:url';
 interface Ports {
   readonly web: number;
   readonly database: number;
-  readonly standins: number;
+  readonly simulators: number;
 }
 
 interface OwnStack {
@@ -50,7 +50,7 @@ export async function startOwnStack(
   const ports: Ports = on?.ports ?? {
     web: await freePort(),
     database: await freePort(),
-    standins: await freePort(),
+    simulators: await freePort(),
   };
   const stack: Omit<OwnStack, 'databasePort' | 'again'> = await startStack({
     folder,

@@ -10,7 +10,7 @@ import {
 } from '../../src/core/categories/search';
 import { type CategoryTree, nameOf } from '../../src/core/categories/tree';
 import { readChannel } from '../../src/core/channels/bundle';
-import { textOfMarkup } from '../../src/core/text/markup';
+import { textOfMarkup } from '../../src/core/markup/markup';
 import { expanderWith } from '../../src/files/words';
 import { demoIndex, demoRows } from './demo';
 

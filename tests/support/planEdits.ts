@@ -4,8 +4,8 @@ import type { CategoryTree } from '../../src/core/categories/tree';
 import type { Sheet } from '../../src/core/channels/sheet';
 import { fixedText, fromAttribute } from '../../src/core/compose/composition';
 import type { Condition } from '../../src/core/conditions/conditions';
-import { type PlanEdit, planEditSchema } from '../../src/core/listing/edit';
-import type { Plan } from '../../src/core/listing/plan';
+import { type PlanEdit, planEditSchema } from '../../src/core/plans/edit';
+import type { Plan } from '../../src/core/plans/plan';
 import { ruleSchema } from '../../src/core/rules/rule';
 
 type Composition = Plan['fields'][string];

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { asc } from 'drizzle-orm';
 import { InputError } from '@/core/errors/inputError';
-import { type ImportMapping, importMappingSchema } from '@/core/intake/mapping';
+import { type ImportMapping, importMappingSchema } from '@/core/import/mapping/mapping';
 import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startingAttributes } from '@/core/catalog/attributes';
 import { asList, asText, type Value } from '@/core/catalog/value';
-import { compileMapping } from '@/core/intake/mapping';
+import { compileMapping } from '@/core/import/mapping/mapping';
 import { readHead, readSource } from '@/files/reading';
 import { suggestMapping } from '@/files/suggesting';
 import { withPlainFile } from '@/files/unpacking';

@@ -4,12 +4,12 @@ import { shownAway } from '@/app/gated';
 import type { StageKey } from '@/server/evaluation/feedContext';
 import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/pages/stages';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
-import { languageName, regionName } from '@/ui/frame/names';
 import { StageLink } from '@/ui/frame/StageLink';
-import { Bar } from '@/ui/kit/Bar';
-import { counted } from '@/ui/kit/counted';
+import { languageName, regionName } from '@/ui/frame/stageNames';
+import { Bar } from '@/ui/kit/display/Bar';
+import { counted } from '@/ui/kit/display/counted';
 import { Link } from '@/ui/kit/Link';
-import { Tray } from '@/ui/tray/Tray';
+import { Tray } from '@/ui/samples/SamplePanel';
 import { FailedFeed } from './FailedFeed';
 
 interface FeedFrameProps<P extends FeedPageName> {

@@ -1,8 +1,8 @@
 import { page } from '@/app/gated';
 import { listNotices } from '@/server/notifications/notifications';
 import { listHooks } from '@/server/notifications/webhooks';
-import { Notices, SeeAll } from '@/ui/notices/Notices';
-import { Told } from '@/ui/notices/Told';
+import { Notices, SeeAll } from '@/ui/notifications/Notifications';
+import { Told } from '@/ui/notifications/Webhooks';
 
 export default page(async () => {
   const [notices, { hooks, deliveries }] = await Promise.all([listNotices(), listHooks()]);

@@ -1,7 +1,7 @@
 import { page } from '@/app/gated';
 import { outboxView } from '@/server/submissions/list';
 import { Link } from '@/ui/kit/Link';
-import { Outbox } from '@/ui/outbox/Outbox';
+import { Outbox } from '@/ui/submissions/Submissions';
 
 export default page(async ({ query }) => {
   const view = await outboxView({ feed: query.feed || undefined, before: Number(query.before) || undefined });

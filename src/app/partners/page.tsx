@@ -1,6 +1,6 @@
 import { page } from '@/app/gated';
 import { listRanges } from '@/server/suppliers/suppliers';
-import { RangeList } from '@/ui/partners/RangeList';
+import { RangeList } from '@/ui/suppliers/SupplierList';
 
 export default page(async () => (
   <div className="page">

@@ -3,10 +3,10 @@ import { wordsState } from '@/server/catalog/dictionaries';
 import { readWorkspace } from '@/server/catalog/workspace';
 import { readRetention } from '@/server/schedules/retention';
 import { readVisits, visitsView } from '@/server/shop/visits';
-import { Dictionaries } from '@/ui/setup/Dictionaries';
-import { Keeping } from '@/ui/setup/Keeping';
-import { SetupForm } from '@/ui/setup/SetupForm';
-import { Visits } from '@/ui/setup/Visits';
+import { Dictionaries } from '@/ui/workspace/Dictionaries';
+import { Keeping } from '@/ui/workspace/Retention';
+import { Visits } from '@/ui/workspace/ShopVisits';
+import { SetupForm } from '@/ui/workspace/WorkspaceForm';
 
 export default page(async () => {
   const [{ name, currency, zone, language }, words, retention, visits, visited] = await Promise.all([

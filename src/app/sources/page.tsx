@@ -1,13 +1,13 @@
 import { page } from '@/app/gated';
-import { importLimitsSchema } from '@/core/intake/importReview';
+import { importLimitsSchema } from '@/core/import/mapping/importReview';
 import { readWorkspace } from '@/server/catalog/workspace';
 import { listSources } from '@/server/import/sources';
-import { AddressForm } from '@/ui/intake/AddressForm';
-import { DeleteSource } from '@/ui/intake/DeleteSource';
-import { runStateWords } from '@/ui/intake/runWords';
-import { Upload, UploadInto } from '@/ui/intake/Upload';
+import { runStateWords } from '@/ui/import/runStateLabels';
+import { When } from '@/ui/kit/display/When';
 import { Link } from '@/ui/kit/Link';
-import { When } from '@/ui/kit/When';
+import { AddressForm } from '@/ui/sources/AddressForm';
+import { DeleteSource } from '@/ui/sources/DeleteSource';
+import { Upload, UploadInto } from '@/ui/sources/Upload';
 
 export default page(async () => {
   const [sources, { zone }] = await Promise.all([listSources(), readWorkspace()]);

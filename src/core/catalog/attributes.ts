@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { named, settingsOf } from '../forms/forms';
+import { languageName } from '../locale/languages';
 import { unitNames } from '../measures/units';
 import { sourceCode, waitsForCode } from './item';
-import { languageName } from './languages';
 import { codeInCurrency, codeInLanguage } from './value';
 
 export const attributeKinds = [

@@ -1,15 +1,15 @@
 import { InputError } from '../errors/inputError';
 import { readIdentifier } from '../identifiers/gtin';
+import { countryCode, countryName } from '../locale/countries';
+import { readYesNo } from '../locale/yesNo';
+import { cleanMarkup } from '../markup/safeMarkup';
 import { isDate } from '../measures/dates';
 import { amountText, readAmount } from '../measures/money';
 import { readNumber } from '../measures/numbers';
 import { readMeasure } from '../measures/units';
-import { cleanMarkup } from '../text/safeMarkup';
 import { type Attribute, currencyInCode, isList } from './attributes';
-import { countryCode, countryName } from './countries';
 import { termFinder } from './terms';
 import { asList, asText, cutText, listSeparator, mostEntries, mostText, type Value } from './value';
-import { readYesNo } from './yesNo';
 
 /**
  * A typed or pasted text as a value of an attribute; empty text is no value.

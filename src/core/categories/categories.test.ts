@@ -1,7 +1,7 @@
 import { compileDemo, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
-import { applyEdit } from '../listing/edit';
 import { placeNeeds } from '../listing/requirements';
+import { applyEdit } from '../plans/edit';
 import { searchTree, suggestPlaces } from './search';
 import { isUnder, nameOf, pathName, pathOf, readTree } from './tree';
 

@@ -3,7 +3,7 @@ import { attributeIndex } from '../catalog/value';
 import { fixedText } from '../compose/composition';
 import { compile } from '../listing/compile';
 import { evaluate } from '../listing/evaluate';
-import { emptyPlan } from '../listing/plan';
+import { emptyPlan } from '../plans/plan';
 import { type Channel, readChannel } from './bundle';
 
 /**

@@ -2,8 +2,8 @@ import type { Row, Value } from '../catalog/value';
 import type { CategoryTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
+import type { Seen } from './externalFacts';
 import type { OwnCheck } from './ownCheck';
-import type { Seen } from './seen';
 import type { Severity } from './severity';
 
 /** What a check may know of the feed when it is compiled. */

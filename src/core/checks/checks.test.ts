@@ -5,9 +5,9 @@ import type { Field, Sheet } from '../channels/sheet';
 import { fieldSchema, sheetSchema } from '../channels/sheet';
 import { isDate } from '../measures/dates';
 import { compileChecks } from './compileChecks';
+import { nothingSeen } from './externalFacts';
 import type { Issue, Report } from './issue';
 import { issueTitle, issueWords } from './messages';
-import { nothingSeen } from './seen';
 
 const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
 const base = { code: 'ref', label: 'Reference', meaning: 'id', kind: 'text', need: 'may', role: 'id' };

@@ -4,11 +4,11 @@ import { readTree } from '../categories/tree';
 import { fromAttribute } from '../compose/composition';
 import { compile } from '../listing/compile';
 import { evaluateAll } from '../listing/evaluate';
-import { emptyPlan } from '../listing/plan';
+import { emptyPlan } from '../plans/plan';
 import { isCompared } from './comparing';
-import { judgementSchema } from './judgement';
+import { nothingSeen } from './externalFacts';
 import { issueWords } from './messages';
-import { nothingSeen } from './seen';
+import { judgementSchema } from './severityOverrides';
 
 const sheet = trialSheet([
   trialField('ref', 'text', { role: 'id', unique: true }),

@@ -1,8 +1,8 @@
 import { asList, asText, type Row, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
+import { firstPicture, type Seen } from './externalFacts';
 import type { Severity } from './issue';
-import type { Judge } from './judgement';
-import { firstPicture, type Seen } from './seen';
+import type { Judge } from './severityOverrides';
 
 /** Checks that compare listings of a feed with each other, and how serious they are where the merchant says nothing. */
 const comparedSeverity = {

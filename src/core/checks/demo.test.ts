@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
 import { fromAttribute } from '../compose/composition';
-import { applyEdit, type PlanEdit } from '../listing/edit';
 import { evaluateAll } from '../listing/evaluate';
+import { applyEdit, type PlanEdit } from '../plans/edit';
 
 /** What the demo's plan leaves open: words, fields and places that are the merchant's to map, and are no mistakes of items. */
 const open: readonly PlanEdit[] = [

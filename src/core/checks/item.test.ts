@@ -7,8 +7,8 @@ import { readTree } from '../categories/tree';
 import { fromAttribute } from '../compose/composition';
 import { compile } from '../listing/compile';
 import { evaluate } from '../listing/evaluate';
-import { emptyPlan } from '../listing/plan';
-import { monthsIn } from './ageWarning';
+import { emptyPlan } from '../plans/plan';
+import { monthsIn } from './goods/ageWarning';
 import { issueWords } from './messages';
 
 /** Every field is filled from the attribute of its name, as a feed's would be. */

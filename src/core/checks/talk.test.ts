@@ -1,9 +1,9 @@
 import { trialField, trialSheet } from '../../../tests/support/sheets';
 import { readTree } from '../categories/tree';
 import { compileChecks } from './compileChecks';
+import { nothingSeen } from './externalFacts';
 import type { Issue } from './issue';
 import { issueWords } from './messages';
-import { nothingSeen } from './seen';
 
 const sheet = trialSheet(
   [

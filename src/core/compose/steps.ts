@@ -12,9 +12,10 @@ import {
   type Row,
   type Value,
 } from '../catalog/value';
-import { readYesNo } from '../catalog/yesNo';
 import { named, type Setting, settingsOf } from '../forms/forms';
 import { readIdentifier, shortForm } from '../identifiers/gtin';
+import { readYesNo } from '../locale/yesNo';
+import { pictureLinksOf, textOfMarkup } from '../markup/markup';
 import { currencyOf } from '../measures/currencies';
 import { dateForms, readDate, writeDate } from '../measures/dates';
 import { amountText, readAmount, writeAmount } from '../measures/money';
@@ -23,7 +24,6 @@ import { convert, readMeasure, unitNames } from '../measures/units';
 import { shortenAtWord } from '../text/fitting';
 import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
-import { pictureLinksOf, textOfMarkup } from '../text/markup';
 import { compilePattern, patternTrouble } from '../text/pattern';
 import { trimSigns } from '../text/trimming';
 import { anyWordOf } from '../text/withoutWords';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { startingAttributes } from '../catalog/attributes';
 import { termFinder } from '../catalog/terms';
 import { type AttributeIndex, asList, asText, attributeReader, type Row, type Value } from '../catalog/value';
-import { readYesNo } from '../catalog/yesNo';
+import { readYesNo } from '../locale/yesNo';
 import { readDate } from '../measures/dates';
 import { readNumber } from '../measures/numbers';
 import { characterLength } from '../text/length';
@@ -65,7 +65,7 @@ export type ConditionFact = (typeof conditionFacts)[number];
  * these. What was accepted and then refused in a newer form is there and refused.
  */
 export const standings = ['new', 'there', 'refused', 'back'] as const;
-export type Standing = (typeof standings)[number];
+export type Simulatorg = (typeof standings)[number];
 
 const operand = z.union([z.string(), z.array(z.string())]).optional();
 const testSchema = z

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { InputError } from './inputError';
-import { errorWords } from './words';
+import { errorWords } from './messages';
 
 test('an error is a code with facts, its message their words', () => {
   const error = new InputError('noMarket', { channel: 'Lanternry', country: 'FR', language: 'fr' });

@@ -1,4 +1,4 @@
-import { errorWords } from './words';
+import { errorWords } from './messages';
 
 export type ErrorCode = keyof typeof errorWords;
 export type ErrorFacts<C extends ErrorCode> =

@@ -5,7 +5,7 @@ import {
   faultSeverity,
   faultWords,
   gapsOf,
-} from './faults';
+} from './familyIssues';
 import { groupCode, noFamilyChoice, shownOf } from './shape';
 
 const axis = (attribute: string, more: Partial<FamilyView['axes'][number]> = {}) => ({

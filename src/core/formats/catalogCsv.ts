@@ -1,10 +1,10 @@
 import { parse } from 'csv-parse/sync';
 import { type Attribute, startingAttributes } from '../catalog/attributes';
 import type { Item } from '../catalog/item';
-import { commonLanguages, languageName } from '../catalog/languages';
 import { readLoosely } from '../catalog/reading';
 import { codeInCurrency, codeInLanguage, emptyRecord, type Value } from '../catalog/value';
 import { InputError } from '../errors/inputError';
+import { commonLanguages, languageName } from '../locale/languages';
 import { fold } from '../text/folding';
 
 /** What each heading names: an attribute by its code or, as the pages export it, by its label. */

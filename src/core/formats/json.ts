@@ -1,7 +1,7 @@
 import type { ItemAvailability, Offer, Product, ProductGroup, PropertyValue } from 'schema-dts';
 import { asList, asText, type Value } from '../catalog/value';
-import { readYesNo } from '../catalog/yesNo';
 import type { Field, Sheet } from '../channels/sheet';
+import { readYesNo } from '../locale/yesNo';
 import {
   extraCells,
   extraNames,

@@ -1,6 +1,6 @@
 import { CsvError, parse } from 'csv-parse/sync';
 import { InputError } from '../errors/inputError';
-import { detectSeparator } from '../intake/decode';
+import { detectSeparator } from '../import/encoding/decode';
 
 /**
  * Rows of delimited text that a person pasted or chose: the separator is told from the text, rows may differ in length.

@@ -1,5 +1,5 @@
 import { InputError } from '../errors/inputError';
-import { tableRows } from '../intake/delimited';
+import { tableRows } from '../import/tables/delimited';
 import { fold } from '../text/folding';
 
 /** What shoppers type, and how often. */

@@ -4,9 +4,9 @@ import { attributeIndex } from '../catalog/value';
 import { type Field, fieldSchema } from '../channels/sheet';
 import { InputError } from '../errors/inputError';
 import { stemOf, stemsOf, wordsOf } from '../words/stems';
-import { type Candidate, chooseWords } from './choosing';
 import { type Keyword, readKeywords, readVolume } from './keyword';
 import { compileSearchWords, termsOf, topTermReader } from './searchWords';
+import { type Candidate, chooseWords } from './selection';
 
 describe('a list of keywords', () => {
   test.each([

@@ -4,8 +4,8 @@ import type { CompiledComposition } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { lengthIn } from '../text/length';
 import { stemOf, stemsOf, wordsOf } from '../words/stems';
-import { type Candidate, chooseWords } from './choosing';
 import type { Keyword } from './keyword';
+import { type Candidate, chooseWords } from './selection';
 
 /** A term with its words and their stems. */
 export interface Term extends Keyword {

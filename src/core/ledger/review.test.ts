@@ -1,5 +1,5 @@
+import { alarmWords } from './messages';
 import { alarmsOf, type ChangedListing, limitsSchema, priceChange } from './review';
-import { alarmWords } from './words';
 
 const limits = limitsSchema.parse({});
 const fields = { price: 'price', title: 'title', category: 'place', fixed: ['code', 'gtin'] };

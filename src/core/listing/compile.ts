@@ -5,9 +5,9 @@ import { type Field, fieldWithRole, type Sheet } from '../channels/sheet';
 import type { Filling } from '../checks/check';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
 import { compileChecks, type FieldChecks } from '../checks/compileChecks';
+import { nothingSeen, type Seen } from '../checks/externalFacts';
 import type { Report } from '../checks/issue';
-import { compileJudgement, type Judge } from '../checks/judgement';
-import { nothingSeen, type Seen } from '../checks/seen';
+import { compileJudgement, type Judge } from '../checks/severityOverrides';
 import {
   attributesOf,
   type CompiledComposition,
@@ -25,9 +25,10 @@ import {
 import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
+import { safeMarkup } from '../markup/safeMarkup';
+import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from '../plans/plan';
 import { type CompiledRule, compileRule, reviewsOf } from '../rules/rule';
 import { remembering } from '../text/remembering';
-import { safeMarkup } from '../text/safeMarkup';
 import {
   byBranch,
   type CompiledTitle,
@@ -35,7 +36,6 @@ import {
   type TitleLimit,
   withHandTitles,
 } from '../titles/pattern';
-import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from './plan';
 
 /** A plan and a sheet, compiled once: flat arrays over attribute slots, nothing to look up inside the loop. */
 export interface CompiledPlan {

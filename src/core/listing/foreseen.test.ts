@@ -8,14 +8,14 @@ import { asText, attributeIndex, type Row, type Value } from '../catalog/value';
 import { type Sheet, sheetSchema } from '../channels/sheet';
 import { readKeywords } from '../keywords/keyword';
 import { entryOfEach, shaped, sheetAsShown } from '../ledger/families';
-import { evaluateAgain, touchedBy } from './again';
+import { applyEdit, type PlanEdit } from '../plans/edit';
+import { type Plan, planSchema } from '../plans/plan';
 import { type CompiledPlan, compile } from './compile';
 import { coverageAgain, coverageOf } from './coverage';
-import { applyEdit, type PlanEdit } from './edit';
 import { type CatalogRows, evaluateAll } from './evaluate';
 import { countingBetween, differences, type Pair, withEntries } from './impact';
+import { evaluateAgain, touchedBy } from './incremental/incremental';
 import { Listings } from './listings';
-import { type Plan, planSchema } from './plan';
 import { atOnce } from './steps';
 
 /**

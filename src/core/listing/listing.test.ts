@@ -3,17 +3,17 @@ import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../.
 import { rowOf } from '../catalog/item';
 import { asText, attributeIndex } from '../catalog/value';
 import { fixedText, fromAttribute } from '../compose/composition';
-import { holdingOf } from '../remedies/held';
-import { remediesFor } from '../remedies/remedies';
-import { touchedBy } from './again';
+import { holdingOf } from '../fixes/blockerIndex';
+import { remediesFor } from '../fixes/rankedFixes';
+import { applyEdit, countChanges, editWords, type PlanEdit } from '../plans/edit';
+import { placementFor, planSchema } from '../plans/plan';
 import { compile } from './compile';
 import { coverageOf } from './coverage';
-import { applyEdit, countChanges, editWords, type PlanEdit } from './edit';
 import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
 import { explain } from './explain';
 import { countingBetween, differences } from './impact';
+import { touchedBy } from './incremental/incremental';
 import { Listings } from './listings';
-import { placementFor, planSchema } from './plan';
 import { atOnce } from './steps';
 
 const compiled = compileDemo();

@@ -1,7 +1,7 @@
 import { sameValue, type Value } from '../catalog/value';
 import { isCompared } from '../checks/comparing';
 import type { Issue } from '../checks/issue';
-import { SaidLists } from '../checks/said';
+import { SaidLists } from '../checks/issueLists';
 import type { Listing, ListingState } from './evaluate';
 import { rowsAStep, type Steps } from './steps';
 

@@ -4,10 +4,10 @@ import { readTree } from '../categories/tree';
 import { fieldSchema } from '../channels/sheet';
 import { type Composition, fixedText, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
+import { branchesOf, emptyPlan, type Plan, placementFor } from '../plans/plan';
 import { compile } from './compile';
 import { evaluate, evaluateAll } from './evaluate';
 import { explain } from './explain';
-import { branchesOf, emptyPlan, type Plan, placementFor } from './plan';
 
 const tree = readTree('code,parent,name_en\n1,,Garden\n11,1,Pots\n');
 const sheet = trialSheet([

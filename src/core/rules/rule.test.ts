@@ -2,6 +2,7 @@ import { bundled } from '../../../tests/support/sheets';
 import { attributeIndex, type Value } from '../catalog/value';
 import { fixedText } from '../compose/composition';
 import { conditionSchema } from '../conditions/conditions';
+import { commonRules } from './commonRules';
 import {
   type Action,
   actionWords,
@@ -12,7 +13,6 @@ import {
   ruleSchema,
   writesOf,
 } from './rule';
-import { commonRules } from './shelf';
 
 const index = attributeIndex(['name', 'brand', 'price']);
 const fields = ['title', 'colour', 'price'];

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
+import { textOfMarkup } from '../markup/markup';
 import { wordDifference } from './difference';
 import { cutAtGrapheme, shortenAtWord, shortenBetweenWords } from './fitting';
 import { fold, foldAlike } from './folding';
 import { byteLength, characterLength, graphemeLength, lengthIn } from './length';
 import { changeCase } from './letterCase';
 import { letterRuns } from './letters';
-import { textOfMarkup } from './markup';
 import { nameLikeness } from './similarity';
 
 describe('length', () => {

@@ -2,7 +2,7 @@ import { and, asc, eq, gt, inArray, isNotNull, isNull, or, type SQL, sql } from 
 import { brandsOf } from '../../core/catalog/otherBrands';
 import { LikePrices } from '../../core/catalog/outliers';
 import { asText } from '../../core/catalog/value';
-import type { Remarks } from '../../core/checks/seen';
+import type { Remarks } from '../../core/checks/externalFacts';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { comparedCategory, item, itemRemark, workspace } from '../db/schema';

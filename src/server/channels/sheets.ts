@@ -5,7 +5,7 @@ import { pathName } from '../../core/categories/tree';
 import type { Field, Sheet } from '../../core/channels/sheet';
 import { suggestForField } from '../../core/channels/suggestions';
 import { compile } from '../../core/listing/compile';
-import { emptyPlan } from '../../core/listing/plan';
+import { emptyPlan } from '../../core/plans/plan';
 import { inEnglish, searchOf } from '../catalog/dictionaries';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';

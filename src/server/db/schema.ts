@@ -22,13 +22,13 @@ import type { Misfit } from '../../core/catalog/grouping';
 import { readValues, type Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import type { ComparedCheck } from '../../core/checks/comparing';
+import type { Remarks } from '../../core/checks/externalFacts';
 import type { Issue } from '../../core/checks/issue';
-import type { Remarks } from '../../core/checks/seen';
 import { retentionSchema } from '../../core/forms/retention';
 import { shopVisitsSchema } from '../../core/forms/shopVisits';
-import { type ImportAlarm, importLimitsSchema } from '../../core/intake/importReview';
-import { type ImportMapping, importMappingSchema } from '../../core/intake/mapping';
-import type { Repair } from '../../core/intake/repairs';
+import { type ImportAlarm, importLimitsSchema } from '../../core/import/mapping/importReview';
+import { type ImportMapping, importMappingSchema } from '../../core/import/mapping/mapping';
+import type { Repair } from '../../core/import/mapping/repairs';
 import { mostOfTerm } from '../../core/keywords/keyword';
 import type { RefusalCause } from '../../core/ledger/causes';
 import type { ListDifference } from '../../core/ledger/comparison';
@@ -38,10 +38,10 @@ import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
 import { expectationSchema } from '../../core/listing/expectations';
 import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
-import { keptPlan } from '../../core/listing/plan';
-import type { NoticeFacts, NoticeKind } from '../../core/notices/notices';
-import { rangeMappingSchema } from '../../core/pairing/range';
-import type { Beside } from '../../core/pictures/beside';
+import { rangeMappingSchema } from '../../core/matching/supplierRange';
+import type { NoticeFacts, NoticeKind } from '../../core/notifications/notifications';
+import type { Beside } from '../../core/pictures/overlay';
+import { keptPlan } from '../../core/plans/plan';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
 import type { PageSeen } from '../../core/shop/page';
 
@@ -271,7 +271,7 @@ export const picture = mysqlTable(
     revision: bigint('revision', { mode: 'number' }),
     /** Difference hash of what it looks like; pictures that are nearly the same have nearly the same one. */
     print: char('print', { length: 14 }),
-    /** What it looks like from afar (`core/pictures/look.ts`). */
+    /** What it looks like from afar (`core/pictures/thumbnail.ts`). */
     look: bytes('look', 768),
     /** The picture that was there before and is the same, scaled or saved anew; null where it is the first of its kind. */
     same: varchar('same', { length: 700 }),
@@ -910,7 +910,7 @@ export const submissionEntry = mysqlTable(
 /** Where a feed goes and how carefully: the feed's own, beside its plan. */
 export const destination = mysqlTable('destination', {
   feed: ofFeed().primaryKey(),
-  /** Null for the stand-in that ships with the application. */
+  /** Null for the simulator that ships with the application. */
   address: varchar('address', { length: 700 }),
   /** Encrypted; null where none is needed. */
   credential: varchar('credential', { length: 1000 }),

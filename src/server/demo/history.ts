@@ -97,7 +97,7 @@ function bookRow(sheet: Sheet, values: Values, relation: 'lead' | 'member' | und
 
 /** What a simulated channel holds when it is first started: what it was sent before. */
 async function fillBooks(channel: string, listings: object): Promise<void> {
-  const folder = join(settings.dataFolder, 'standins');
+  const folder = join(settings.dataFolder, 'simulators');
   await mkdir(folder, { recursive: true });
   const kept = { listings, nextNumber: Object.keys(listings).length + 1 };
   await writeFile(join(folder, `${channel}.json`), JSON.stringify(kept));

@@ -4,8 +4,8 @@ import { eq, sql } from 'drizzle-orm';
 import { nextLanternry } from '../../../demo/nextSheet';
 import { morePlans } from '../../../demo/plans';
 import { startingAttributes } from '../../core/catalog/attributes';
-import { importMappingSchema } from '../../core/intake/mapping';
-import { type Plan, planSchema } from '../../core/listing/plan';
+import { importMappingSchema } from '../../core/import/mapping/mapping';
+import { type Plan, planSchema } from '../../core/plans/plan';
 import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
@@ -44,7 +44,7 @@ export const demoSources = [
   'sprigwell-titles.json',
 ] as const;
 
-/** Those that the stand-ins serve at an address, fetched every night. */
+/** Those that the simulators serve at an address, fetched every night. */
 const served: readonly string[] = ['tarnholt-price-list.xml', 'quillmoss-own-range.jsonld'];
 
 /** Brings one of the demo's files in under its saved mapping, as a person would. @returns the run */
@@ -55,7 +55,7 @@ export async function bringInDemoFile(folder: string, name: string): Promise<num
   const title = name.replace(/\.[^.]+$/, '');
   const [known] = await db.select().from(source).where(eq(source.name, title));
   if (!known) {
-    const address = served.includes(name) ? `${settings.standins}/files/${name}` : null;
+    const address = served.includes(name) ? `${settings.simulators}/files/${name}` : null;
     await db.insert(source).values({ name: title, mapping, address, createdAt: new Date() });
   }
   const id = await takeFile(name, createReadStream(join(folder, 'sources', name)));
@@ -131,13 +131,13 @@ export async function addDemoFeeds(folder: string): Promise<void> {
 }
 
 /** An address of the simulated channels on whatever port they stood, and the path there. */
-const ofStandins = /^http:\/\/127\.0\.0\.1:\d+(\/(?:files|own-shop\/pages)\/.*)$/;
+const ofSimulators = /^http:\/\/127\.0\.0\.1:\d+(\/(?:files|own-shop\/pages)\/.*)$/;
 
 /** The simulated channels may stand on another port than at the last start: what the demo keeps of their addresses follows. */
-export async function followStandins(): Promise<void> {
+export async function followSimulators(): Promise<void> {
   const moved = (address: string | null | undefined) => {
-    const path = ofStandins.exec(address ?? '')?.[1];
-    const now = path === undefined ? undefined : settings.standins + path;
+    const path = ofSimulators.exec(address ?? '')?.[1];
+    const now = path === undefined ? undefined : settings.simulators + path;
     return now === address ? undefined : now;
   };
   for (const one of await db.select({ id: source.id, address: source.address }).from(source)) {
@@ -171,7 +171,7 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
         perMinute: 60,
         everyDays: 7,
         pages: 'https://quillmoss.example/',
-        at: `${settings.standins}/own-shop/pages/`,
+        at: `${settings.simulators}/own-shop/pages/`,
       },
     });
     await tx.insert(attribute).values(startingAttributes.map(startingRow));

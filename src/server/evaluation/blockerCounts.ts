@@ -1,5 +1,5 @@
+import { type Holding, holdingOf } from '../../core/fixes/blockerIndex';
 import type { Listings } from '../../core/listing/listings';
-import { type Holding, holdingOf } from '../../core/remedies/held';
 import { keptFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 import type { FeedWork } from './feedContext';

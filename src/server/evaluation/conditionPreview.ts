@@ -9,8 +9,8 @@ import {
   type Predicate,
 } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly, isOutside } from '../../core/listing/evaluate';
-import { asDay } from '../../core/listing/plan';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { asDay } from '../../core/plans/plan';
 import { keptFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
 import { inSlices } from '../runtime/timeBudget';

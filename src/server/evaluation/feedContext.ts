@@ -4,9 +4,7 @@ import type { Channel } from '../../core/channels/bundle';
 import { type Field, fieldWithRole, type Sheet } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { issueWords } from '../../core/checks/messages';
-import { touchedBy } from '../../core/listing/again';
 import type { Coverage } from '../../core/listing/coverage';
-import { countChanges } from '../../core/listing/edit';
 import { isOutside, outOfScope } from '../../core/listing/evaluate';
 import {
   type Between,
@@ -17,7 +15,9 @@ import {
   type Pair,
   withEntries,
 } from '../../core/listing/impact';
-import { emptyPlan, placementFor } from '../../core/listing/plan';
+import { touchedBy } from '../../core/listing/incremental/incremental';
+import { countChanges } from '../../core/plans/edit';
+import { emptyPlan, placementFor } from '../../core/plans/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';

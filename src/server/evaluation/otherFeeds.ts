@@ -1,6 +1,6 @@
 import { notInArray, sql } from 'drizzle-orm';
 import type { Channel } from '../../core/channels/bundle';
-import type { Plan } from '../../core/listing/plan';
+import type { Plan } from '../../core/plans/plan';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { draft, planVersion } from '../db/schema';

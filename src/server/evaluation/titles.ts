@@ -1,7 +1,7 @@
 import { asText, type Row, type Value } from '../../core/catalog/value';
 import { compileTitles, titleLimit } from '../../core/listing/compile';
 import type { Listing } from '../../core/listing/evaluate';
-import type { Plan } from '../../core/listing/plan';
+import type { Plan } from '../../core/plans/plan';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
 import { type CompiledTitle, type Title, type TitleLimit, withHandTitles } from '../../core/titles/pattern';

@@ -1,5 +1,5 @@
 import type { Row } from '../../core/catalog/value';
-import { type Learned, learning } from '../../core/remedies/workingOut';
+import { type Learned, learning } from '../../core/fixes/valueInference';
 import type { Snapshot } from '../catalog/snapshot';
 import { inSlices } from '../runtime/timeBudget';
 

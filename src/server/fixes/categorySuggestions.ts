@@ -7,8 +7,8 @@ import {
   suggestPlaces,
 } from '../../core/categories/search';
 import { isUnder, pathName } from '../../core/categories/tree';
-import { placementFor, planOn } from '../../core/listing/plan';
-import { textOfMarkup } from '../../core/text/markup';
+import { textOfMarkup } from '../../core/markup/markup';
+import { placementFor, planOn } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
 import type { Snapshot } from '../catalog/snapshot';
 import { type FeedWork, merchantCategories } from '../evaluation/feedContext';

@@ -1,8 +1,8 @@
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
 import { attributesOf, type Composition } from '../../core/compose/composition';
-import type { Plan } from '../../core/listing/plan';
-import type { Proposal, ProposedLine } from '../../core/remedies/proposal';
+import type { Proposal, ProposedLine } from '../../core/fixes/suggestion';
+import type { Plan } from '../../core/plans/plan';
 import type { FeedWork } from '../evaluation/feedContext';
 import { settledStamp } from '../evaluation/otherFeeds';
 import { registerView } from '../items/gtinRegister';

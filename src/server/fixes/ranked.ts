@@ -1,4 +1,4 @@
-import { type Remedy, remediesFor } from '../../core/remedies/remedies';
+import { type Remedy, remediesFor } from '../../core/fixes/rankedFixes';
 import { holdingIn } from '../evaluation/blockerCounts';
 import type { FeedWork } from '../evaluation/feedContext';
 

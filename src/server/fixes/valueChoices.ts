@@ -1,8 +1,8 @@
 import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
-import { editWords, type PlanEdit, planEditSchema } from '../../core/listing/edit';
-import type { Plan } from '../../core/listing/plan';
+import { editWords, type PlanEdit, planEditSchema } from '../../core/plans/edit';
+import type { Plan } from '../../core/plans/plan';
 import { fold } from '../../core/text/folding';
 import {
   suggestChoices,
@@ -10,7 +10,7 @@ import {
   type WordElsewhere,
   withWordElsewhere,
 } from '../../core/values/suggestions';
-import { tableOf } from '../../core/values/tables';
+import { tableOf } from '../../core/values/valueMappings';
 import { currentExpander } from '../catalog/dictionaries';
 import type { FeedWork } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';

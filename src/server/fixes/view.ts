@@ -1,5 +1,5 @@
 import { count, eq, inArray } from 'drizzle-orm';
-import type { Proposal } from '../../core/remedies/proposal';
+import type { Proposal } from '../../core/fixes/suggestion';
 import { db } from '../db/connection';
 import { item, source } from '../db/schema';
 import type { FeedWork } from '../evaluation/feedContext';

@@ -1,7 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { sourceCode, type Values, waitsForCode } from '../../core/catalog/item';
 import { asText, sameValue, type Value } from '../../core/catalog/value';
-import { columnsOf } from '../../core/intake/mapping';
+import { columnsOf } from '../../core/import/mapping/mapping';
 import { type ItemWrite, raiseRevision, readFamilyValues, readStates, writeItems } from '../catalog/changes';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';

@@ -1,8 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { importLimitsSchema } from '../../core/intake/importReview';
-import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/intake/mapping';
-import { tallyRepairs } from '../../core/intake/repairs';
+import { importLimitsSchema } from '../../core/import/mapping/importReview';
+import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/import/mapping/mapping';
+import { tallyRepairs } from '../../core/import/mapping/repairs';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';

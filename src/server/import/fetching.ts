@@ -1,6 +1,6 @@
 import { and, eq, gt, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type ImportLimits, importAlarmWords } from '../../core/intake/importReview';
+import { type ImportLimits, importAlarmWords } from '../../core/import/mapping/importReview';
 import { nextDue, type Schedule, scheduleTrouble } from '../../core/schedule/schedule';
 import { record, whoAsks } from '../auth/authorize';
 import { readWorkspace } from '../catalog/workspace';

@@ -6,8 +6,8 @@ import {
   type ImportAlarm,
   type ImportLimits,
   importAlarms,
-} from '../../core/intake/importReview';
-import type { ImportMapping } from '../../core/intake/mapping';
+} from '../../core/import/mapping/importReview';
+import type { ImportMapping } from '../../core/import/mapping/mapping';
 import { db } from '../db/connection';
 import { type RunCounts, run, runItem } from '../db/schema';
 

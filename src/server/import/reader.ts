@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import type { ErrorCode } from '../../core/errors/inputError';
 import { InputError } from '../../core/errors/inputError';
-import type { Form } from '../../core/intake/decode';
+import type { Form } from '../../core/import/encoding/decode';
 import { type Head, readHead, readSource, type SourceRow } from '../../files/reading';
 import { settings } from '../runtime/settings';
 

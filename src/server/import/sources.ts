@@ -8,18 +8,18 @@ import { and, asc, count, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-
 import type { Attribute } from '../../core/catalog/attributes';
 import { asText, emptyRecord } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
-import type { ColumnSuggestion } from '../../core/intake/columns';
-import type { Form } from '../../core/intake/decode';
-import { isTable } from '../../core/intake/decode';
+import type { Form } from '../../core/import/encoding/decode';
+import { isTable } from '../../core/import/encoding/decode';
+import type { ColumnSuggestion } from '../../core/import/mapping/columns';
 import {
   compileMapping,
   formOf,
   type ImportMapping,
   importMappingSchema,
   rejectionWords,
-} from '../../core/intake/mapping';
-import { applyMappingEdit, type MappingEdit } from '../../core/intake/mappingEdit';
-import type { ListPlace } from '../../core/intake/records';
+} from '../../core/import/mapping/mapping';
+import { applyMappingEdit, type MappingEdit } from '../../core/import/mapping/mappingEdit';
+import type { ListPlace } from '../../core/import/tables/records';
 import { withPacked } from '../../files/archives';
 import type { Head } from '../../files/reading';
 import {

@@ -10,7 +10,7 @@ import {
   type ReadItem,
   type Rejection,
   rejectionWords,
-} from '../../core/intake/mapping';
+} from '../../core/import/mapping/mapping';
 import type { SourceRow } from '../../files/reading';
 import { readFamilyValues } from '../catalog/changes';
 import { db, type Transaction } from '../db/connection';

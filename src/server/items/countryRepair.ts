@@ -1,6 +1,6 @@
 import { inArray, sql } from 'drizzle-orm';
-import { countryCode, replacedCountryCode } from '../../core/catalog/countries';
 import type { Values } from '../../core/catalog/item';
+import { countryCode, replacedCountryCode } from '../../core/locale/countries';
 import { type EditDone, editCatalog } from '../catalog/editing';
 import { db } from '../db/connection';
 import { family, item } from '../db/schema';

@@ -8,7 +8,7 @@ import { readAmount } from '../../core/measures/money';
 import { readNumber } from '../../core/measures/numbers';
 import { convert, readMeasure } from '../../core/measures/units';
 import { fold } from '../../core/text/folding';
-import { csvPieces, sheetPieces } from '../../files/sheets';
+import { csvPieces, sheetPieces } from '../../files/workbooks/sheets';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { family, feed, feedListing, item, type Origin } from '../db/schema';

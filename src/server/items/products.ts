@@ -1,7 +1,7 @@
 import { axisCodes } from '../../core/catalog/attributes';
 import type { Family, Item } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
-import type { Likeness, Ware } from '../../core/pairing/pairing';
+import type { Likeness, Ware } from '../../core/matching/matching';
 import { valuesAlone } from '../../core/variants/variants';
 import { pictureFile } from '../pictures/pictures';
 

@@ -2,7 +2,7 @@ import { eq, max } from 'drizzle-orm';
 import type { AttributeIndex } from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
-import { planOn } from '../../core/listing/plan';
+import { planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';
 import { SeenHere } from '../catalog/externalFacts';
 import { keywordLists } from '../catalog/keywords';

@@ -1,9 +1,9 @@
 import { and, asc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
 import { judgedShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
-import { compileJudgement, type Judge } from '../../core/checks/judgement';
+import { compileJudgement, type Judge } from '../../core/checks/severityOverrides';
 import { type Listing, mostNamed } from '../../core/listing/evaluate';
-import { planOn } from '../../core/listing/plan';
+import { planOn } from '../../core/plans/plan';
 import { db, type Transaction } from '../db/connection';
 import { feedListing, feedSummary, feedValue, job } from '../db/schema';
 import { feedPlans } from '../plans/drafts';

@@ -25,7 +25,7 @@ export interface GuardedAddress {
 }
 
 /**
- * Refuses addresses that point into the machine or its network, whatever name they hide behind. The stand-ins that ship
+ * Refuses addresses that point into the machine or its network, whatever name they hide behind. The simulators that ship
  * with the application are the one exception.
  * @param find looks a name up; the system's own where left out
  * @throws InputError
@@ -44,7 +44,7 @@ export async function guardAddress(
   if (url.username !== '' || url.password !== '') throw new InputError('addressWithPassword');
   // An IPv6 address stands in brackets.
   const name = url.hostname.replace(/^\[|\]$/g, '');
-  const ours = url.origin === new URL(settings.standins).origin;
+  const ours = url.origin === new URL(settings.simulators).origin;
   const hosts = ipaddr.isValid(name) ? [name] : (await find(name).catch(() => [])).map((one) => one.address);
   const [host] = hosts;
   if (host === undefined) throw new InputError('noHost', { host: url.hostname });

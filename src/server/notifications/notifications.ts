@@ -1,5 +1,5 @@
 import { and, count, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
-import { type NoticeFacts, type NoticeKind, noticeWords } from '../../core/notices/notices';
+import { type NoticeFacts, type NoticeKind, noticeWords } from '../../core/notifications/notifications';
 import { db, type Transaction } from '../db/connection';
 import { feed, hook, hookDelivery, notice } from '../db/schema';
 import { enqueue } from '../jobs/queue';

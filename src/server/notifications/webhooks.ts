@@ -1,7 +1,7 @@
 import { createHmac, randomBytes } from 'node:crypto';
 import { and, desc, eq, lt } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type NoticeKind, noticeKinds } from '../../core/notices/notices';
+import { type NoticeKind, noticeKinds } from '../../core/notifications/notifications';
 import { record, whoAsks } from '../auth/authorize';
 import { db } from '../db/connection';
 import { hook, hookDelivery } from '../db/schema';

@@ -6,7 +6,7 @@ import { nameOf } from '../../core/categories/tree';
 import { issueKey, type Severity } from '../../core/checks/issue';
 import { gravity } from '../../core/checks/severity';
 import { emptyEntry } from '../../core/ledger/ledger';
-import { standing } from '../../core/ledger/words';
+import { standing } from '../../core/ledger/messages';
 import type { ListingState } from '../../core/listing/evaluate';
 import { explain } from '../../core/listing/explain';
 import { type Piece, wordDifference } from '../../core/text/difference';

@@ -22,7 +22,12 @@ import {
   type Workbook,
   type WorkbookColumn,
 } from '../../core/workbooks/workbook';
-import { mostWorkbookBytes, mostWorkbookRows, readWorkbook, writeWorkbook } from '../../files/workbooks';
+import {
+  mostWorkbookBytes,
+  mostWorkbookRows,
+  readWorkbook,
+  writeWorkbook,
+} from '../../files/workbooks/workbook';
 import { declareLanguages } from '../catalog/attributes';
 import { editCells } from '../catalog/itemEdits';
 import { currentSnapshot, loadAttributes } from '../catalog/snapshot';

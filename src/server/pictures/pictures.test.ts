@@ -7,7 +7,7 @@ import {
   printsNear,
   sameLook,
   shrunk,
-} from '../../core/pictures/look';
+} from '../../core/pictures/thumbnail';
 import { pixelsOf } from './pictures';
 
 const draw = (inside: string, ground = '#ffffff') =>

@@ -5,9 +5,9 @@ import { and, eq, gt, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
 import sharp, { type Sharp } from 'sharp';
 import type { Values } from '../../core/catalog/item';
 import { asList } from '../../core/catalog/value';
-import { firstPicture } from '../../core/checks/seen';
+import { firstPicture } from '../../core/checks/externalFacts';
 import { InputError } from '../../core/errors/inputError';
-import { besideThing } from '../../core/pictures/beside';
+import { besideThing } from '../../core/pictures/overlay';
 import {
   greysOf,
   type Look,
@@ -18,7 +18,7 @@ import {
   sameLook,
   shrunk,
   whiteBorderOf,
-} from '../../core/pictures/look';
+} from '../../core/pictures/thumbnail';
 import { fold } from '../../core/text/folding';
 import { record, whoAsks } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';

@@ -1,8 +1,8 @@
 import { and, desc, eq, gt, max } from 'drizzle-orm';
 import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
-import { applyEdit, editWords, type PlanEdit } from '../../core/listing/edit';
-import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/listing/plan';
+import { applyEdit, editWords, type PlanEdit } from '../../core/plans/edit';
+import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/plans/plan';
 import { record, whoAsks } from '../auth/authorize';
 import { type LastEdit, undoEdit } from '../catalog/editing';
 import { channelOf } from '../channels/channels';

@@ -1,8 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type CarriedOver, carryOver } from '../../core/listing/carryOver';
-import { beginTitle, titleBeginnings } from '../../core/listing/edit';
-import { emptyPlan, type Plan } from '../../core/listing/plan';
+import { type CarriedOver, carryOver } from '../../core/plans/carryOver';
+import { beginTitle, titleBeginnings } from '../../core/plans/edit';
+import { emptyPlan, type Plan } from '../../core/plans/plan';
 import { type TitlePattern, titlePatternSchema } from '../../core/titles/pattern';
 import { record, whoAsks } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';

@@ -14,7 +14,7 @@ const settingsSchema = z.object({
   LIVELY_DB_NAME: z.string().default('lively'),
   LIVELY_DB_PORT: z.coerce.number().int().default(33361),
   LIVELY_DB_PASSWORD: z.string().default('lively'),
-  LIVELY_STANDINS_PORT: z.coerce.number().int().default(3461),
+  LIVELY_SIMULATORS_PORT: z.coerce.number().int().default(3461),
   PORT: z.coerce.number().int().default(3160),
   LIVELY_PUBLIC_ADDRESS: z.string().optional(),
   LIVELY_SECRET_KEY: z
@@ -69,5 +69,5 @@ export const settings = {
   /** The program that reads uploaded files in a process of its own; they are read here where left out. */
   reader: parsed.LIVELY_READER,
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,
-  standins: `http://127.0.0.1:${parsed.LIVELY_STANDINS_PORT}`,
+  simulators: `http://127.0.0.1:${parsed.LIVELY_SIMULATORS_PORT}`,
 };

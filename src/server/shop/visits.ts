@@ -14,7 +14,7 @@ import {
 } from 'drizzle-orm';
 import iconv from 'iconv-lite';
 import { asText } from '../../core/catalog/value';
-import { asksOtherPrice, productOnPage, standsOtherwise } from '../../core/checks/shopPage';
+import { asksOtherPrice, productOnPage, standsOtherwise } from '../../core/checks/listings/shopPage';
 import { InputError } from '../../core/errors/inputError';
 import { type ShopVisits, shopVisitsSchema } from '../../core/forms/shopVisits';
 import { readAmount } from '../../core/measures/money';

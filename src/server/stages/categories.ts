@@ -1,9 +1,9 @@
 import { asText } from '../../core/catalog/value';
 import { type CategoryTree, nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { compile } from '../../core/listing/compile';
-import { applyEdit } from '../../core/listing/edit';
-import type { Plan } from '../../core/listing/plan';
 import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
+import { applyEdit } from '../../core/plans/edit';
+import type { Plan } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
 import { type FeedWork, type MerchantCategoryView, merchantCategories } from '../evaluation/feedContext';
 import {

@@ -3,7 +3,7 @@ import { groupRows } from '../../core/catalog/grouping';
 import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { nameOf, pathOf } from '../../core/categories/tree';
 import { fieldWithRole, type Sheet } from '../../core/channels/sheet';
-import { firstPicture } from '../../core/checks/seen';
+import { firstPicture } from '../../core/checks/externalFacts';
 import { attributesOf, attributesOfParts } from '../../core/compose/composition';
 import {
   type FamilyAxis,
@@ -13,7 +13,7 @@ import {
   faultSeverity,
   faultWords,
   gapsOf,
-} from '../../core/families/faults';
+} from '../../core/families/familyIssues';
 import { noFamilyChoice, type Shown, shownOf } from '../../core/families/shape';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import type { Listing } from '../../core/listing/evaluate';

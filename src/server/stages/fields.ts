@@ -5,7 +5,7 @@ import { takeAllFrom } from '../../core/channels/suggestions';
 import type { Composition } from '../../core/compose/composition';
 import type { ValueTable } from '../../core/compose/steps';
 import type { Coverage } from '../../core/listing/coverage';
-import type { CategoryVariant } from '../../core/listing/plan';
+import type { CategoryVariant } from '../../core/plans/plan';
 import { type FeedWork, fieldsToFill, merchantCategories, shownValue } from '../evaluation/feedContext';
 import { mappedElsewhere, suggested } from '../fixes/fieldSuggestions';
 import { openWords } from './steps';

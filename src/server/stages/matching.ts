@@ -7,7 +7,7 @@ import {
   pairing,
   pairKey,
   type Ware,
-} from '../../core/pairing/pairing';
+} from '../../core/matching/matching';
 import { record, whoAsks } from '../auth/authorize';
 import { db } from '../db/connection';
 import { channelEntryNot } from '../db/schema';

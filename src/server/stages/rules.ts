@@ -1,9 +1,10 @@
 import { asText, type Row, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
-import { wordsTwice } from '../../core/checks/wordTwice';
-import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
+import { wordsTwice } from '../../core/checks/texts/wordTwice';
+import { type ConditionScope, factsIn, fieldsIn, type Simulatorg } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { commonRules } from '../../core/rules/commonRules';
 import {
   compileRule,
   holdsBack,
@@ -14,7 +15,6 @@ import {
   writesOf,
   writesWhole,
 } from '../../core/rules/rule';
-import { commonRules } from '../../core/rules/shelf';
 import { type Lookable, lookableOf, metBy } from '../evaluation/conditionPreview';
 import type { FeedWork } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
@@ -159,7 +159,7 @@ const acceptedIn = (scope: ConditionScope): ConditionScope => ({
   ...scope,
   factReader: (fact) =>
     fact === 'standing'
-      ? () => ['there' satisfies Standing]
+      ? () => ['there' satisfies Simulatorg]
       : (scope.factReader?.(fact) ?? (() => undefined)),
 });
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
-import { tableOf, wordsOfField } from '../../core/values/tables';
+import { tableOf, wordsOfField } from '../../core/values/valueMappings';
 import { db } from '../db/connection';
 import type { FeedWork } from '../evaluation/feedContext';
 import {

@@ -4,8 +4,7 @@ import { readValue } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
 import { codeFrom } from '../../core/channels/drafting';
 import { InputError } from '../../core/errors/inputError';
-import { suggestColumns } from '../../core/intake/columns';
-import { amountText, readAmount } from '../../core/measures/money';
+import { suggestColumns } from '../../core/import/mapping/columns';
 import {
   type Likeness,
   likenessOf,
@@ -13,8 +12,14 @@ import {
   pairKey,
   priceForProfit,
   type Ware,
-} from '../../core/pairing/pairing';
-import { type RangeMapping, type RefusedVariant, readRangeTable, variantsOf } from '../../core/pairing/range';
+} from '../../core/matching/matching';
+import {
+  type RangeMapping,
+  type RefusedVariant,
+  readRangeTable,
+  variantsOf,
+} from '../../core/matching/supplierRange';
+import { amountText, readAmount } from '../../core/measures/money';
 import { record, whoAsks } from '../auth/authorize';
 import { saveAttribute } from '../catalog/attributes';
 import type { EditDone } from '../catalog/editing';

@@ -15,14 +15,14 @@ import type { Destination } from './transport';
 
 /** Where a feed goes and how carefully, as a page shows it: no credential leaves the server. */
 export interface DestinationView {
-  /** Empty where it is the stand-in's. */
+  /** Empty where it is the simulator's. */
   readonly address: string;
-  readonly standin: string;
+  readonly simulator: string;
   readonly hasCredential: boolean;
   /** Whether what is sent goes to the channel's test account. */
   readonly testing: boolean;
   readonly testAddress: string;
-  readonly testStandin: string;
+  readonly testSimulator: string;
   readonly hasTestCredential: boolean;
   readonly fetchAt: string;
   readonly ofBlocked: OfBlocked;
@@ -65,9 +65,9 @@ export async function addDestinations(): Promise<void> {
 const fetchAddress = (code: string, token: string | null): string =>
   `${settings.address}/api/fetched/${encodeURIComponent(code)}/${token ?? ''}`;
 
-const standinOf = (channel: string): string => `${settings.standins}/${channel}`;
+const simulatorOf = (channel: string): string => `${settings.simulators}/${channel}`;
 /** The test account of a channel that ships with the application. */
-const testStandinOf = (channel: string): string => `${standinOf(channel)}/test`;
+const testSimulatorOf = (channel: string): string => `${simulatorOf(channel)}/test`;
 
 /** What a page shows of a feed's destination. */
 export async function destinationView(head: { code: string; channel: string }): Promise<DestinationView> {
@@ -75,11 +75,11 @@ export async function destinationView(head: { code: string; channel: string }): 
   const { address, credential, token, ofBlocked, limits, revision } = row;
   return {
     address: address ?? '',
-    standin: standinOf(head.channel),
+    simulator: simulatorOf(head.channel),
     hasCredential: credential !== null,
     testing: row.testing,
     testAddress: row.testAddress ?? '',
-    testStandin: testStandinOf(head.channel),
+    testSimulator: testSimulatorOf(head.channel),
     hasTestCredential: row.testCredential !== null,
     fetchAt: fetchAddress(head.code, token),
     ofBlocked,
@@ -99,8 +99,8 @@ export async function destinationOf(
   const row = await rowOf(head.code);
   const test = door === 'test';
   const address = test
-    ? (row.testAddress ?? testStandinOf(head.channel))
-    : (row.address ?? standinOf(head.channel));
+    ? (row.testAddress ?? testSimulatorOf(head.channel))
+    : (row.address ?? simulatorOf(head.channel));
   const credential = test ? row.testCredential : row.credential;
   return {
     feed: head.code,

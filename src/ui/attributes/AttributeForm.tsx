@@ -10,8 +10,8 @@ import {
   attributeSettings,
 } from '@/core/catalog/attributes';
 import { settingsOf, withSetting, writtenSetting } from '@/core/forms/forms';
-import { FormSettings } from '../kit/Settings';
-import { useCatalog } from '../kit/useCatalog';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { FormSettings } from '../kit/inputs/Settings';
 
 interface AttributeFormProps {
   attribute?: Attribute;

@@ -3,15 +3,15 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { kindName } from '@/core/catalog/attributes';
 import type { AttributeLine } from '@/server/catalog/attributes';
-import { Bar } from '../kit/Bar';
-import { FilterChips } from '../kit/FilterChips';
+import { Bar } from '../kit/display/Bar';
+import { FilterChips } from '../kit/display/FilterChips';
 import { Link } from '../kit/Link';
 import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';
-import { counted } from '../kit/counted';
-import { type DataColumn, DataTable } from '../kit/DataTable';
-import { FindBox } from '../kit/inputs';
+import { counted } from '../kit/display/counted';
+import { type DataColumn, DataTable } from '../kit/display/DataTable';
+import { FindBox } from '../kit/inputs/inputs';
 
 /** A term of a standard as people read it: "in stock", not its code. */
 const wordsOf = ({ terms }: Pick<AttributeLine, 'terms'>, value: string): string =>

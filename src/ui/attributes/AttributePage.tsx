@@ -3,13 +3,13 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { dropAttribute } from '@/actions/catalog';
 import type { AttributeDetail } from '@/server/catalog/attributes';
+import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';
-import { useCatalog } from '../kit/useCatalog';
 import { AttributeForm } from './AttributeForm';
 import { itemsHref, oddWords, valueHref } from './oddWords';
 import { TermList } from './TermList';
 import './attributes.css';
-import { DataTable } from '../kit/DataTable';
+import { DataTable } from '../kit/display/DataTable';
 
 /** One attribute: its definition, its terms, and how it stands. */
 export function AttributePage({ attribute }: { attribute: AttributeDetail }) {

@@ -3,9 +3,9 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds, kindName } from '@/core/catalog/attributes';
-import { Choice, Words } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
-import { useCatalog } from '../kit/useCatalog';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { Choice, Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 import { codeOf } from './AttributeForm';
 
 interface NewAttributeProps {

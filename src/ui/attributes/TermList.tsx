@@ -6,12 +6,12 @@ import { lookAtRename, orderTerms, rename } from '@/actions/catalog';
 import type { Term } from '@/core/catalog/attributes';
 import { listed } from '@/core/forms/forms';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
-import { counted } from '../kit/counted';
-import { SavedWords, Words } from '../kit/inputs';
+import { counted } from '../kit/display/counted';
+import type { CatalogActs } from '../kit/hooks/useCatalog';
+import { SavedWords, Words } from '../kit/inputs/inputs';
+import { movedBefore, Ordered } from '../kit/inputs/OrderedList';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { movedBefore, Ordered } from '../kit/Ordered';
-import { TextButton } from '../kit/TextButton';
-import type { CatalogActs } from '../kit/useCatalog';
 import { valueHref } from './oddWords';
 
 interface TermListProps {

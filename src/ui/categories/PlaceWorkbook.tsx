@@ -1,9 +1,9 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
-import { counted } from '../kit/counted';
-import { Tick } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
+import { counted } from '../kit/display/counted';
+import { Tick } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface PlaceWorkbookProps {
   feed: string;

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { addFeed } from '@/actions/feeds';
 import type { Sheet } from '@/core/channels/sheet';
-import { Choice } from '../kit/inputs';
+import { Choice } from '../kit/inputs/inputs';
 
 interface AddFeedProps {
   channel: string;

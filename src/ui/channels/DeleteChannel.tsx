@@ -1,6 +1,6 @@
 'use client';
 import { deleteChannel } from '@/actions/channels';
-import { Delete } from '../kit/Delete';
+import { Delete } from '../kit/inputs/DeleteButton';
 
 /** Deletes a channel that the merchant made, once no feed uses it. */
 export function DeleteChannel({ code, name }: { code: string; name: string }) {

@@ -4,9 +4,9 @@ import { conditionWords, fieldLines, withFieldSetting } from '@/core/channels/fi
 import type { Field } from '@/core/channels/sheet';
 import { listed, type Setting } from '@/core/forms/forms';
 import { ConditionEditor } from '../conditions/ConditionEditor';
-import { SavedWords } from '../kit/inputs';
-import { Settings } from '../kit/Settings';
-import { TextButton } from '../kit/TextButton';
+import { SavedWords } from '../kit/inputs/inputs';
+import { Settings } from '../kit/inputs/Settings';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface FieldFormProps {
   field: Field;

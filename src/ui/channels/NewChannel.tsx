@@ -3,11 +3,11 @@ import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { type Beginning, makeOwnChannel } from '@/actions/channels';
-import { FilterChips } from '../kit/FilterChips';
+import { FilterChips } from '../kit/display/FilterChips';
+import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
-import { textOfFile } from '../kit/textOfFile';
 import './channels.css';
-import { Choice, Words } from '../kit/inputs';
+import { Choice, Words } from '../kit/inputs/inputs';
 
 type From = Beginning['from'];
 

@@ -7,15 +7,15 @@ import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
 import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
-import { FilterChips } from '../kit/FilterChips';
+import { FilterChips } from '../kit/display/FilterChips';
 import { Link } from '../kit/Link';
 import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';
 import './channels.css';
-import { SavedWords, Words } from '../kit/inputs';
-import { Settings } from '../kit/Settings';
-import { TextButton } from '../kit/TextButton';
+import { SavedWords, Words } from '../kit/inputs/inputs';
+import { Settings } from '../kit/inputs/Settings';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface SheetEditorProps {
   code: string;

@@ -4,12 +4,12 @@ import { formatLabels, mannerLabels } from '@/core/channels/delivery';
 import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
+import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
-import { useAddress } from '../kit/useAddress';
 import { takes } from './takes';
 import './channels.css';
 import { Empty } from '../kit/Empty';
-import { Choice, FindBox, Words } from '../kit/inputs';
+import { Choice, FindBox, Words } from '../kit/inputs/inputs';
 
 interface SheetPageProps {
   sheet: Sheet;

@@ -7,13 +7,13 @@ import type { Told } from '@/actions/action';
 import { drop, openVersionOf, takeOn } from '@/actions/channels';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/sheetReview';
+import { When } from '../kit/display/When';
+import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
-import { textOfFile } from '../kit/textOfFile';
-import { When } from '../kit/When';
 import './channels.css';
-import { counted } from '../kit/counted';
+import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
-import { TextButton } from '../kit/TextButton';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface VersionsPageProps {
   code: string;

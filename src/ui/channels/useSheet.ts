@@ -4,8 +4,8 @@ import { useRef, useState, useTransition } from 'react';
 import { saveSheet, saveSheetText } from '@/actions/channels';
 import type { Sheet } from '@/core/channels/sheet';
 import type { SheetResult } from '@/server/channels/channels';
-import { useLane } from '../kit/useLane';
-import { useUndoKey } from '../kit/useUndoKey';
+import { useLane } from '../kit/hooks/useSaveQueue';
+import { useUndoKey } from '../kit/hooks/useUndoKey';
 
 interface Kept {
   readonly sheet: Sheet;

@@ -2,10 +2,10 @@
 import { Button, FileButton, Menu } from '@mantine/core';
 import { useRef } from 'react';
 import type { WorkbookReport } from '@/server/pages/workbook';
-import { counted } from '../kit/counted';
-import { TextButton } from '../kit/TextButton';
-import { useAddress } from '../kit/useAddress';
-import { useCatalog } from '../kit/useCatalog';
+import { counted } from '../kit/display/counted';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { TextButton } from '../kit/inputs/TextButton';
 
 /** What the page's address says of the listings that it shows. */
 const shownBy = ['remedy', 'category', 'find', 'show'] as const;

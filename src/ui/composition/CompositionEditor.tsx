@@ -1,6 +1,6 @@
 'use client';
 import { type Alternative, type Composition, fixedText, fromAttribute } from '@/core/compose/composition';
-import { TextButton } from '../kit/TextButton';
+import { TextButton } from '../kit/inputs/TextButton';
 import { type AttributeOption, PartStrip } from './PartStrip';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';

@@ -13,8 +13,8 @@ import { Menu, Popover, Select } from '@mantine/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import type { Part } from '@/core/compose/composition';
 import { stepWords } from '@/core/compose/steps';
-import { SavedWords } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
+import { SavedWords } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';
 

@@ -5,8 +5,8 @@ import { useEffect, useState } from 'react';
 import { asText, type Value } from '@/core/catalog/value';
 import { type Step, stepForms, stepSchema } from '@/core/compose/steps';
 import { withSetting } from '@/core/forms/forms';
-import { Settings } from '../kit/Settings';
-import { TextButton } from '../kit/TextButton';
+import { Settings } from '../kit/inputs/Settings';
+import { TextButton } from '../kit/inputs/TextButton';
 import { useSample } from './useSample';
 
 interface StepsEditorProps {

@@ -14,10 +14,10 @@ import {
   type Test,
   unaryOperators,
 } from '@/core/conditions/conditions';
-import { counted } from '../kit/counted';
-import { Choice, type OptionGroup, SavedWords } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
-import { type ChosenFact, chosenFacts, conditionWords, factWords, operatorWords } from './words';
+import { counted } from '../kit/display/counted';
+import { Choice, type OptionGroup, SavedWords } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { type ChosenFact, chosenFacts, conditionWords, factWords, operatorWords } from './labels';
 import './conditions.css';
 
 interface Named {

@@ -4,10 +4,10 @@ import { useRouter } from 'next/navigation';
 import { createContext, useCallback, useContext, useMemo, useOptimistic, useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
 import { discard, leave, publish, restore, saveEdit, takeUp, undoEdit } from '@/actions/feeds';
-import type { PlanEdit } from '@/core/listing/edit';
+import type { PlanEdit } from '@/core/plans/edit';
 import type { EditResult } from '@/server/plans/drafts';
-import { newPress } from '../kit/newPress';
-import { Lane } from '../kit/useLane';
+import { newPress } from '../kit/hooks/requestId';
+import { Lane } from '../kit/hooks/useSaveQueue';
 
 type Saved = EditResult | Refusal;
 

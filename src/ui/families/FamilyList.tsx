@@ -4,12 +4,12 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { addFamily } from '@/actions/catalog';
 import type { FamilyLine } from '@/server/catalog/families';
+import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';
-import { useCatalog } from '../kit/useCatalog';
 import './families.css';
-import { DataTable } from '../kit/DataTable';
+import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
-import { FindBox, Words } from '../kit/inputs';
+import { FindBox, Words } from '../kit/inputs/inputs';
 
 /** Every family with its axes and the number of its items. */
 export function FamilyList({ families, loose }: { families: readonly FamilyLine[]; loose: number }) {

@@ -17,16 +17,16 @@ import type { ValueGroup } from '@/server/items/valueViews';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';
 import { Values } from '../items/Values';
-import { AskWord } from '../kit/AskWord';
+import { type CatalogActs, inDialog, useCatalog } from '../kit/hooks/useCatalog';
+import { AskWord } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
-import { type CatalogActs, inDialog, useCatalog } from '../kit/useCatalog';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
-import { counted } from '../kit/counted';
-import { DataTable } from '../kit/DataTable';
+import { counted } from '../kit/display/counted';
+import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
-import { Choice, coded, Tick } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
+import { Choice, coded, Tick } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface FamilyPageProps {
   code: string;

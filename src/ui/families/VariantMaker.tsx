@@ -6,8 +6,8 @@ import { lookAtVariants, makeVariants } from '@/actions/catalog';
 import type { Composition } from '@/core/compose/composition';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
-import { Choice, coded, Words } from '../kit/inputs';
-import type { CatalogActs } from '../kit/useCatalog';
+import type { CatalogActs } from '../kit/hooks/useCatalog';
+import { Choice, coded, Words } from '../kit/inputs/inputs';
 import type { MemberView } from './memberView';
 
 export interface AxisOption {

@@ -5,7 +5,7 @@ import { fromAttribute } from '@/core/compose/composition';
 import type { FieldRow } from '@/server/stages/fields';
 import { NewAttribute } from '../attributes/NewAttribute';
 import { useDraft } from '../draft/useDraft';
-import { TextButton } from '../kit/TextButton';
+import { TextButton } from '../kit/inputs/TextButton';
 
 const usualKinds: Readonly<Record<string, Attribute['kind']>> = { choice: 'choice', category: 'text' };
 

@@ -1,11 +1,11 @@
 'use client';
 import { MultiSelect } from '@mantine/core';
 import { fixedText } from '@/core/compose/composition';
-import type { CategoryVariant } from '@/core/listing/plan';
+import type { CategoryVariant } from '@/core/plans/plan';
 import type { FieldRow, FieldsStage } from '@/server/stages/fields';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { useDraft } from '../draft/useDraft';
-import { TextButton } from '../kit/TextButton';
+import { TextButton } from '../kit/inputs/TextButton';
 
 /** How a field is filled in some of the merchant's categories, where that differs from everywhere else. */
 export function PerCategory({ row, stage }: { row: FieldRow; stage: FieldsStage }) {

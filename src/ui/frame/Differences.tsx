@@ -1,8 +1,8 @@
 import type { DifferencesPage } from '@/server/evaluation/differences';
-import { AddressFilter } from '../kit/AddressFilter';
+import { Marked } from '../kit/display/Marked';
 import { Empty } from '../kit/Empty';
+import { AddressFilter } from '../kit/inputs/AddressFilter';
 import { Link } from '../kit/Link';
-import { Marked } from '../kit/Marked';
 
 const states = {
   ready: { words: 'ready', tone: 'tone-ready' },

@@ -4,12 +4,12 @@ import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
 import { type Conflict, DraftContext, DraftLane, useDraft } from '../draft/useDraft';
-import { AskWord } from '../kit/AskWord';
+import { SavingMark } from '../kit/display/SavingMark';
+import { useUndoKey } from '../kit/hooks/useUndoKey';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
-import { SavingMark } from '../kit/SavingMark';
-import { TextButton } from '../kit/TextButton';
-import { useUndoKey } from '../kit/useUndoKey';
 
 /** Tells everything below which draft it edits. */
 export function DraftScope({

@@ -3,10 +3,10 @@ import { notifications } from '@mantine/notifications';
 import { expectNoMore, expectOf } from '@/actions/feeds';
 import type { Expectation } from '@/core/listing/expectations';
 import type { ExpectedView } from '@/server/evaluation/expectations';
-import { AskWord } from '../kit/AskWord';
-import { Choice } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
-import { useDoing } from '../kit/useDoing';
+import { useDoing } from '../kit/hooks/useAction';
+import { Choice } from '../kit/inputs/inputs';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { TextButton } from '../kit/inputs/TextButton';
 
 /** Keeps an expectation, or lets one go, and shows the page as it is then. */
 export function useExpectations(feed: string) {

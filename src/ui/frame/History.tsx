@@ -4,10 +4,10 @@ import { notifications } from '@mantine/notifications';
 import type { ExpectedView } from '@/server/evaluation/expectations';
 import type { LeftDraft, VersionRow } from '@/server/plans/drafts';
 import { useDraft } from '../draft/useDraft';
+import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { TextButton } from '../kit/TextButton';
-import { When } from '../kit/When';
 import { Expectations } from './Expectations';
 
 interface HistoryProps {
@@ -39,7 +39,7 @@ export function History({ versions, left, expected, categories, feed }: HistoryP
       return refuse('The file is not JSON.');
     }
     // Asked for here only: what a plan is made of is much to load with every page.
-    const { planSchema } = await import('@/core/listing/plan');
+    const { planSchema } = await import('@/core/plans/plan');
     const plan = planSchema.safeParse(json);
     if (!plan.success)
       return refuse(

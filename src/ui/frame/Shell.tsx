@@ -8,7 +8,7 @@ import type { SpineView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';
-import { useSpine } from './useSpine';
+import { useSpine } from './useSidebar';
 
 interface EntryProps {
   href: string;

@@ -9,11 +9,11 @@ import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { wordDifference } from '@/core/text/difference';
 import type { BulkPreview } from '@/server/catalog/itemEdits';
 import { CompositionEditor } from '../composition/CompositionEditor';
-import { counted } from '../kit/counted';
-import { Choice, coded } from '../kit/inputs';
-import { Marked } from '../kit/Marked';
-import { TextButton } from '../kit/TextButton';
-import type { CatalogActs } from '../kit/useCatalog';
+import { counted } from '../kit/display/counted';
+import { Marked } from '../kit/display/Marked';
+import type { CatalogActs } from '../kit/hooks/useCatalog';
+import { Choice, coded } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface BulkEditProps {
   attributes: readonly Attribute[];

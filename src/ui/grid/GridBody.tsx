@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/items/items';
-import { Tick, Words } from '../kit/inputs';
+import { Tick, Words } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';

@@ -7,10 +7,10 @@ import type { Attribute } from '@/core/catalog/attributes';
 import { columnNames } from '@/core/catalog/item';
 import { ownEntry } from '@/core/catalog/value';
 import type { SavedView } from '@/server/items/savedViews';
-import { Words } from '../kit/inputs';
+import type { CatalogActs } from '../kit/hooks/useCatalog';
+import { Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { TextButton } from '../kit/TextButton';
-import type { CatalogActs } from '../kit/useCatalog';
 
 interface ColumnsMenuProps {
   attributes: readonly Attribute[];

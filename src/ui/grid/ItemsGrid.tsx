@@ -7,22 +7,22 @@ import { archive, mergeIntoFamily, moveToFamily, setCells } from '@/actions/cata
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/items/savedViews';
-import { AskWord } from '../kit/AskWord';
+import { useAddress } from '../kit/hooks/useAddress';
+import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { inLanguage, languagesOf, TextsIn } from '../kit/inputs/TextsIn';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
-import { inLanguage, languagesOf, TextsIn } from '../kit/TextsIn';
-import { useAddress } from '../kit/useAddress';
-import { inDialog, useCatalog } from '../kit/useCatalog';
 import { BulkEdit } from './BulkEdit';
 import { type Column, columnsOf, markWidth, pictureWidth, startingColumns, startingPinned } from './columns';
 import { GridBody } from './GridBody';
 import { ColumnsMenu, ExportMenu, ViewsMenu } from './GridMenus';
 import { useItemRows } from './useItemRows';
 import './grid.css';
-import { counted } from '../kit/counted';
+import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
-import { FindBox, Tick } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
+import { FindBox, Tick } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface ItemsGridProps {
   attributes: readonly Attribute[];

@@ -2,10 +2,10 @@
 import { Button } from '@mantine/core';
 import { archive } from '@/actions/catalog';
 import type { ArchivedLine } from '@/server/catalog/itemEdits';
-import { DataTable } from '../kit/DataTable';
+import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
+import { useCatalog } from '../kit/hooks/useCatalog';
 import { LinkButton } from '../kit/LinkButton';
-import { useCatalog } from '../kit/useCatalog';
 
 /** Items that were put away, each with a way back. */
 export function ArchivedItems({ items }: { items: readonly ArchivedLine[] }) {

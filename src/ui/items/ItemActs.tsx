@@ -2,8 +2,8 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
-import { AskWord } from '../kit/AskWord';
-import { inDialog, useCatalog } from '../kit/useCatalog';
+import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
+import { AskWord } from '../kit/inputs/PromptButton';
 
 /** What can be done with a whole item. */
 export function ItemActs({

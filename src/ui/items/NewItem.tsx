@@ -3,8 +3,8 @@ import { Button } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
 import { addItem } from '@/actions/catalog';
-import { bound, Words } from '../kit/inputs';
-import { useCatalog } from '../kit/useCatalog';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { bound, Words } from '../kit/inputs/inputs';
 import './item.css';
 
 /** The few things an item cannot be without. */

@@ -6,14 +6,14 @@ import { IconX } from '@tabler/icons-react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
-import { besideWords } from '@/core/pictures/beside';
+import { besideWords } from '@/core/pictures/overlay';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
-import { AskWord } from '../kit/AskWord';
-import { SavedWords } from '../kit/inputs';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { SavedWords } from '../kit/inputs/inputs';
+import { movedBefore, Ordered } from '../kit/inputs/OrderedList';
+import { AskWord } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
-import { movedBefore, Ordered } from '../kit/Ordered';
 import { Picture } from '../kit/Picture';
-import { useCatalog } from '../kit/useCatalog';
 
 interface PicturesProps {
   holder: PictureHolder;

@@ -4,7 +4,7 @@ import { RichTextEditor } from '@mantine/tiptap';
 import { useEditor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import '@mantine/tiptap/styles.css';
-import { TextButton } from '../kit/TextButton';
+import { TextButton } from '../kit/inputs/TextButton';
 
 interface RichTextProps {
   label: string;

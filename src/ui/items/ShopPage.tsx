@@ -1,6 +1,6 @@
-import { productOnPage } from '@/core/checks/shopPage';
+import { productOnPage } from '@/core/checks/listings/shopPage';
 import { type PageSeen, termWords } from '@/core/shop/page';
-import { When } from '../kit/When';
+import { When } from '../kit/display/When';
 
 interface ShopPageProps {
   address: string;

@@ -3,8 +3,8 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { Attribute } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
-import { Gauge } from '../kit/Gauge';
-import { Choice, Words } from '../kit/inputs';
+import { Gauge } from '../kit/display/Gauge';
+import { Choice, Words } from '../kit/inputs/inputs';
 
 const RichText = dynamic(() => import('./RichText').then((found) => found.RichText), { ssr: false });
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Press, Told } from '@/actions/action';
 import type { Attribute } from '@/core/catalog/attributes';
-import type { CatalogActs } from '../kit/useCatalog';
+import type { CatalogActs } from '../kit/hooks/useCatalog';
 import { ValueEditor } from './ValueEditor';
 
 interface ValueEditOptions {

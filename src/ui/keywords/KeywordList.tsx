@@ -2,19 +2,19 @@
 import { Button, FileButton } from '@mantine/core';
 import { useState } from 'react';
 import { bringInKeywords, takeKeywordsAway } from '@/actions/catalog';
-import { commonLanguages, languageName } from '@/core/catalog/languages';
 import type { RefusedKeyword } from '@/core/keywords/keyword';
+import { commonLanguages, languageName } from '@/core/locale/languages';
 import type { BroughtKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
-import { Bar } from '../kit/Bar';
-import { counted } from '../kit/counted';
-import { type DataColumn, DataTable } from '../kit/DataTable';
+import { Bar } from '../kit/display/Bar';
+import { counted } from '../kit/display/counted';
+import { type DataColumn, DataTable } from '../kit/display/DataTable';
+import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
-import { FilterChips } from '../kit/FilterChips';
-import { Choice, FindBox } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
-import { textOfFile } from '../kit/textOfFile';
-import { useAddress } from '../kit/useAddress';
-import { useCatalog } from '../kit/useCatalog';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { Choice, FindBox } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { textOfFile } from '../kit/inputs/textOfFile';
 import './keywords.css';
 
 const reasons: Record<RefusedKeyword['why'], string> = {

@@ -2,7 +2,7 @@
 import NextLink, { useLinkStatus } from 'next/link';
 import type { ComponentProps } from 'react';
 import { createPortal } from 'react-dom';
-import { UnderWay } from './UnderWay';
+import { UnderWay } from './display/Progress';
 
 /** Says that a page is on its way, where it does not come at once. */
 function Following() {

@@ -7,10 +7,10 @@ import { type ReactNode, useState } from 'react';
 import { renderToString } from 'react-dom/server';
 import { stepForms } from '@/core/compose/steps';
 import { listed, withSetting } from '@/core/forms/forms';
-import { AskWord } from './AskWord';
-import { bound, Choice, FindBox, SavedWords, Tick, Words } from './inputs';
-import { Settings } from './Settings';
-import { TakeFrom } from './TakeFrom';
+import { bound, Choice, FindBox, SavedWords, Tick, Words } from './inputs/inputs';
+import { AskWord } from './inputs/PromptButton';
+import { Settings } from './inputs/Settings';
+import { TakeFrom } from './inputs/TakeFrom';
 
 const show = (page: ReactNode) => render(<MantineProvider env="test">{page}</MantineProvider>);
 

@@ -4,16 +4,16 @@ import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { NuqsTestingAdapter, type UrlUpdateEvent } from 'nuqs/adapters/testing';
 import type { ReactNode } from 'react';
-import { Bar } from './Bar';
-import { CoverageBar } from './CoverageBar';
-import { counted } from './counted';
-import { type DataColumn, DataTable } from './DataTable';
+import { Bar } from './display/Bar';
+import { CoverageBar } from './display/CoverageBar';
+import { counted } from './display/counted';
+import { type DataColumn, DataTable } from './display/DataTable';
+import { FilterChips } from './display/FilterChips';
+import { Marked } from './display/Marked';
 import { Empty } from './Empty';
-import { FilterChips } from './FilterChips';
-import { Marked } from './Marked';
-import { movedBefore, Ordered } from './Ordered';
+import { useOpen, useShown } from './hooks/useOpen';
+import { movedBefore, Ordered } from './inputs/OrderedList';
 import { Picture } from './Picture';
-import { useOpen, useShown } from './useOpen';
 
 const show = (page: ReactNode) => render(<MantineProvider env="test">{page}</MantineProvider>);
 

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { MantineProvider } from '@mantine/core';
 import { act, render, screen } from '@testing-library/react';
-import { UnderWay } from './UnderWay';
+import { UnderWay } from './display/Progress';
 
 beforeAll(() => {
   window.matchMedia = jest

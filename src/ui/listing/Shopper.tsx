@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { ShopperView } from '@/server/pages/listing';
-import { FilterChips } from '../kit/FilterChips';
+import { FilterChips } from '../kit/display/FilterChips';
 import { Picture } from '../kit/Picture';
 
 const views = [

@@ -2,8 +2,8 @@
 import { Switch } from '@mantine/core';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import type { Rule } from '@/core/rules/rule';
-import { counted } from '../kit/counted';
-import { SavedWords } from '../kit/inputs';
+import { counted } from '../kit/display/counted';
+import { SavedWords } from '../kit/inputs/inputs';
 
 /** The head of rules that are shown together: folds them away, calls them otherwise, switches them all. */
 export function GroupHead({

@@ -11,10 +11,10 @@ import { CompositionEditor } from '../composition/CompositionEditor';
 import { StepsEditor } from '../composition/StepsEditor';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
-import { Choice, coded, SavedWords } from '../kit/inputs';
-import { TextButton } from '../kit/TextButton';
+import { Choice, coded, SavedWords } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
 import '../composition/composition.css';
-import { actionNames } from './ruleWords';
+import { actionNames } from './ruleLabels';
 
 /** What of a rule is set; a group that is null is none. */
 export type RuleChanges = Partial<Omit<Rule, 'id' | 'group'>> & { group?: string | null };

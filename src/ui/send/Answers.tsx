@@ -1,15 +1,15 @@
 'use client';
 import { Button, FileButton, Loader } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { answerAll, answerWithFile, send } from '@/actions/sending';
+import { answerAll, answerWithFile, send } from '@/actions/submissions';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
-import { counted } from '../kit/counted';
+import { counted } from '../kit/display/counted';
+import type { Doing } from '../kit/hooks/useAction';
+import { useAddress } from '../kit/hooks/useAddress';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { TextButton } from '../kit/TextButton';
-import { useAddress } from '../kit/useAddress';
-import type { Doing } from '../kit/useDoing';
-import { answerWords, isUnderWay, stateWords } from './stateWords';
+import { answerWords, isUnderWay, stateWords } from './stateLabels';
 
 /** What came of one submission, listing by listing, each problem at the field it is about. */
 export function Answers({

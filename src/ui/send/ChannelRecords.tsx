@@ -1,12 +1,12 @@
 'use client';
-import { askChannelAgain, takeChannelList } from '@/actions/sending';
+import { askChannelAgain, takeChannelList } from '@/actions/submissions';
 import type { ListDifference } from '@/core/ledger/comparison';
 import type { ComparisonView } from '@/server/submissions/channelRecords';
-import { counted } from '../kit/counted';
+import { counted } from '../kit/display/counted';
+import { When } from '../kit/display/When';
+import type { Doing } from '../kit/hooks/useAction';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { TextButton } from '../kit/TextButton';
-import type { Doing } from '../kit/useDoing';
-import { When } from '../kit/When';
 
 const wordsOf = (one: ListDifference, labelOf: (field: string) => string): string =>
   one.what === 'missing'

@@ -1,16 +1,16 @@
 'use client';
-import { goBack, pause, resume, stop } from '@/actions/sending';
+import { goBack, pause, resume, stop } from '@/actions/submissions';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
-import { AskWord } from '../kit/AskWord';
-import { Bar } from '../kit/Bar';
-import { counted } from '../kit/counted';
+import { Bar } from '../kit/display/Bar';
+import { counted } from '../kit/display/counted';
+import { When } from '../kit/display/When';
+import type { Doing } from '../kit/hooks/useAction';
+import { useAddress } from '../kit/hooks/useAddress';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { TextButton } from '../kit/TextButton';
-import { useAddress } from '../kit/useAddress';
-import type { Doing } from '../kit/useDoing';
-import { When } from '../kit/When';
 import { ChannelRecords } from './ChannelRecords';
-import { stateWords } from './stateWords';
+import { stateWords } from './stateLabels';
 
 /** How a feed goes out, and what went out before. */
 export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {

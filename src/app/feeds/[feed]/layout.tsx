@@ -3,7 +3,7 @@ import { type ReactNode, Suspense } from 'react';
 import { part } from '@/app/gated';
 import { letIn } from '@/server/auth/authorize';
 import { isFeed } from '@/server/plans/drafts';
-import { WorkedOut } from '@/ui/frame/WorkedOut';
+import { WorkedOut } from '@/ui/frame/Calculating';
 
 /**
  * The pages of a feed. Whoever comes to one from elsewhere sees at once that it is being worked out; between the pages of one feed

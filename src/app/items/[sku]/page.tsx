@@ -4,7 +4,7 @@ import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
 import { fieldLabels } from '@/core/channels/sheet';
 import { issueWords } from '@/core/checks/messages';
-import { standing } from '@/core/ledger/words';
+import { standing } from '@/core/ledger/messages';
 import { channelOf } from '@/server/channels/channels';
 import { findItem } from '@/server/items/items';
 import { valueGroups } from '@/server/items/valueViews';

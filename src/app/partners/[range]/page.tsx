@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
 import { pairingView } from '@/server/suppliers/suppliers';
-import { PairingBench } from '@/ui/partners/PairingBench';
+import { PairingBench } from '@/ui/suppliers/MatchingPage';
 
 export default page(
   async ({ params: { range } }) => {

@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { number, page } from '@/app/gated';
 import { InputError } from '@/core/errors/inputError';
-import { importMappingSchema } from '@/core/intake/mapping';
+import { importMappingSchema } from '@/core/import/mapping/mapping';
 import { targetsFrom } from '@/files/suggesting';
 import { loadAttributes } from '@/server/catalog/snapshot';
 import {
@@ -17,8 +17,8 @@ import {
   type RunPreview,
 } from '@/server/import/sources';
 import { importEffects } from '@/server/pages/importEffect';
-import { RunBench } from '@/ui/intake/RunBench';
-import { runStateWords } from '@/ui/intake/runWords';
+import { RunBench } from '@/ui/import/ImportRunPage';
+import { runStateWords } from '@/ui/import/runStateLabels';
 
 export default page(
   async ({ params: { run: id } }) => {

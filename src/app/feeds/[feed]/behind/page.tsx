@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { BehindFigure } from '@/ui/fields/BehindFigure';
+import { BehindFigure } from '@/ui/fields/Drilldown';
 
 export default page(
   async ({ params: { feed }, query }) => (

@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { CategoriesBench } from '@/ui/categories/CategoriesBench';
+import { CategoriesBench } from '@/ui/categories/CategoriesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

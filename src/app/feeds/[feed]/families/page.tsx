@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { FamiliesBench } from '@/ui/shaping/FamiliesBench';
+import { FamiliesBench } from '@/ui/familiesStage/FamiliesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

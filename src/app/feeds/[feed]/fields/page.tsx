@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { FieldsBench } from '@/ui/fields/FieldsBench';
+import { FieldsBench } from '@/ui/fields/FieldsStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { JoiningBench } from '@/ui/joining/JoiningBench';
+import { JoiningBench } from '@/ui/matching/MatchingStagePage';
 
 /** What the channel has already that the feed's items might join. */
 export default page(

@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { ListingBench } from '@/ui/listing/ListingBench';
+import { ListingBench } from '@/ui/listing/ListingPage';
 
 export default page(
   async ({ params: { feed }, query }) => (

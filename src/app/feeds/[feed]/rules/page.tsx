@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { RulesBench } from '@/ui/rules/RulesBench';
+import { RulesBench } from '@/ui/rules/RulesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

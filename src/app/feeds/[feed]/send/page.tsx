@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { SendBench } from '@/ui/send/SendBench';
+import { SendBench } from '@/ui/send/SendStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

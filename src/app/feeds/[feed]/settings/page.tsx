@@ -1,9 +1,9 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { Destination } from '@/ui/settings/Destination';
-import { FeedSettings } from '@/ui/settings/FeedSettings';
-import { Hours } from '@/ui/settings/Hours';
+import { Destination } from '@/ui/feedSettings/Destination';
+import { FeedSettings } from '@/ui/feedSettings/FeedSettings';
+import { Hours } from '@/ui/feedSettings/Schedule';
 
 const mannerOf = (manner: string) => (manner === 'fetched' || manner === 'byHand' ? manner : 'other');
 

@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { TitlesBench } from '@/ui/titles/TitlesBench';
+import { TitlesBench } from '@/ui/titles/TitlesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

@@ -1,7 +1,7 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { ValuesBench } from '@/ui/values/ValuesBench';
+import { ValuesBench } from '@/ui/values/ValuesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (

@@ -2,7 +2,7 @@ import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
 import { tableOf } from '@/core/workbooks/workbook';
-import { writeWorkbook } from '@/files/workbooks';
+import { writeWorkbook } from '@/files/workbooks/workbook';
 import { bringWorkbook, workbookOf } from '@/server/pages/workbook';
 
 const params = z.object({ feed: part });

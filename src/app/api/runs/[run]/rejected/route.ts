@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { formOf, importMappingSchema } from '@/core/intake/mapping';
+import { formOf, importMappingSchema } from '@/core/import/mapping/mapping';
 import { readHeadApart } from '@/server/import/reader';
 import { findRun, listRejections } from '@/server/import/sources';
 

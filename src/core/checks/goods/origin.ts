@@ -1,0 +1,33 @@
+import { countryCode } from '../../locale/countries';
+import { remembering } from '../../text/remembering';
+import type { CheckContext, CheckModule, ListingCheck } from '../check';
+import { atFieldsOf, reader } from '../item';
+
+interface Facts {
+  origin: { found: string };
+}
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
+  const read = reader(context, 'countryOfOrigin');
+  const isCountry = remembering((text) => countryCode(text) !== undefined);
+  return atFieldsOf(context, 'countryOfOrigin', (row, report, field) => {
+    const found = read(row);
+    if (found !== '' && !isCountry(found)) report('origin', 'risk', field, { found });
+  });
+}
+
+/** Where something comes from is a country: an ISO 3166-1 code, or its name in a language that is read. */
+export const origin: CheckModule<Facts> = {
+  issues: {
+    origin: {
+      about: 'A country of origin that is no country.',
+      severity: ['risk'],
+      on: 'fields filled from the country of origin',
+      source: 'ISO 3166-1, Unicode CLDR',
+      example: { found: 'Atlantis' },
+      title: (label) => `${label} is no country`,
+      words: ({ found }, label) => `${label} “${found}” is no country`,
+    },
+  },
+  onListing,
+};

@@ -1,0 +1,124 @@
+import { compareAmounts } from '../../measures/money';
+import type { CheckContext, CheckModule, ListingCheck } from '../check';
+import { onItem, type Read, reader } from '../item';
+
+interface Facts {
+  underCost: { price: string; cost: string };
+  salePrice: { reason: 'notBelow' | 'dates'; found: string };
+  listPrice: { list: string; price: string; far: boolean };
+  stock: { reason: 'noneLeft' | 'someLeft' | 'noDate'; pieces: string };
+}
+
+/** A list price so many times the price is a slip, or taken for bait; common practice. */
+const farAbove = 5;
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
+  const fieldOf = (role: 'price' | 'availability') =>
+    context.sheet.fields.find((field) => field.role === role);
+  const read = (code: string) => reader(context, code);
+  const [price, cost, sale, list, starts, ends] = [
+    'price',
+    'cost',
+    'salePrice',
+    'listPrice',
+    'saleStarts',
+    'saleEnds',
+  ].map(read) as [Read, Read, Read, Read, Read, Read];
+  const [state, level, from] = ['availability', 'inventoryLevel', 'availabilityStarts'].map(read) as [
+    Read,
+    Read,
+    Read,
+  ];
+  const checks: ListingCheck<Facts>[] = [];
+  const priceField = fieldOf('price')?.code;
+  // A market with another currency has amounts of its own.
+  if (priceField !== undefined && context.currency === context.catalogCurrency)
+    checks.push(
+      onItem(priceField, (row, report) => {
+        const asked = Number.parseFloat(price(row));
+        if (!(asked > 0)) return;
+        const paid = Number.parseFloat(cost(row));
+        if (paid > 0 && compareAmounts(cost(row), price(row)) > 0)
+          report('underCost', 'risk', priceField, { price: price(row), cost: cost(row) });
+        const reduced = Number.parseFloat(sale(row));
+        if (reduced >= 0 && compareAmounts(sale(row), price(row)) >= 0)
+          report('salePrice', 'risk', priceField, { reason: 'notBelow', found: sale(row) });
+        const [begins, over] = [starts(row), ends(row)];
+        if (reduced > 0 && begins !== '' && over !== '' && over < begins)
+          report('salePrice', 'risk', priceField, { reason: 'dates', found: `${begins} – ${over}` });
+        const full = Number.parseFloat(list(row));
+        if (
+          full > 0 &&
+          (compareAmounts(list(row), price(row)) <= 0 || compareAmounts(list(row), price(row), farAbove) > 0)
+        )
+          report('listPrice', 'risk', priceField, { list: list(row), price: price(row), far: full > asked });
+      }),
+    );
+  const stockField = fieldOf('availability')?.code;
+  if (stockField !== undefined)
+    checks.push(
+      onItem(stockField, (row, report) => {
+        const [is, left] = [state(row), level(row)];
+        const pieces = left === '' ? undefined : Number(left);
+        if (is === 'InStock' && pieces !== undefined && pieces <= 0)
+          report('stock', 'risk', stockField, { reason: 'noneLeft', pieces: left });
+        if ((is === 'OutOfStock' || is === 'SoldOut') && pieces !== undefined && pieces > 0)
+          report('stock', 'risk', stockField, { reason: 'someLeft', pieces: left });
+        if ((is === 'PreOrder' || is === 'BackOrder') && from(row) === '')
+          report('stock', 'risk', stockField, { reason: 'noDate', pieces: left });
+      }),
+    );
+  return checks;
+}
+
+/** Prices and stock that contradict each other on the item itself, whatever a feed makes of them. */
+export const offer: CheckModule<Facts> = {
+  issues: {
+    underCost: {
+      about: 'A price below what the item costs.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { price: '9.00', cost: '11.20' },
+      title: (label) => `${label} is below cost`,
+      words: ({ price, cost }, label) => `${label} ${price} is below what the item costs, ${cost}`,
+    },
+    salePrice: {
+      about: 'A sale that is no cheaper, or ends before it begins.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { reason: 'notBelow', found: '24.90' },
+      title: (label) => `${label}: the sale makes no sense`,
+      words: ({ reason, found }, label) =>
+        reason === 'dates'
+          ? `${label}: the sale ends before it begins, ${found}`
+          : `${label}: the sale price ${found} is not below it`,
+    },
+    listPrice: {
+      about: 'A list price that is not above the price, or many times it.',
+      severity: ['risk'],
+      on: 'prices',
+      example: { list: '19.00', price: '24.90', far: false },
+      title: (label) => `${label}: the list price is no list price`,
+      words: ({ list, price, far }, label) =>
+        far
+          ? `${label}: the list price ${list} is many times ${price}`
+          : `${label}: the list price ${list} is not above ${price}`,
+    },
+    stock: {
+      about:
+        'What is said of the stock and the pieces left disagree; or something is promised for later without a day.',
+      severity: ['risk'],
+      on: 'availability',
+      source: 'schema.org ItemAvailability',
+      example: { reason: 'noneLeft', pieces: '0' },
+      title: (label) => `${label} and the pieces left disagree`,
+      words: ({ reason, pieces }, label) =>
+        reason === 'noneLeft'
+          ? `${label} says in stock, and ${pieces} are left`
+          : reason === 'someLeft'
+            ? `${label} says out of stock, and ${pieces} are left`
+            : `${label} promises it for later, and no day is given`,
+    },
+  },
+  onListing,
+};

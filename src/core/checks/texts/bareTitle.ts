@@ -1,0 +1,49 @@
+import { foldAlike } from '../../text/folding';
+import type { CheckContext, CheckModule, ListingCheck } from '../check';
+import { reader } from '../item';
+
+interface Facts {
+  bareTitle: { found: string; what: 'brand' | 'sku' | 'mpn' | 'gtin' };
+}
+
+function onListing(context: CheckContext): ListingCheck<Facts>[] {
+  const { sheet, fieldAt } = context;
+  const field = sheet.fields.find(({ role }) => role === 'title')?.code;
+  const at = field === undefined ? undefined : fieldAt(field);
+  if (field === undefined || at === undefined) return [];
+  const others = (['brand', 'sku', 'mpn', 'gtin'] as const).map(
+    (code) => [code, reader(context, code)] as const,
+  );
+  return [
+    {
+      field,
+      reads: [field],
+      readsPlace: false,
+      run(row, values, report) {
+        const title = values[at];
+        if (typeof title !== 'string' || title.length > 60) return;
+        for (const [code, read] of others) {
+          const other = read(row);
+          if (other !== '' && foldAlike(other, title))
+            return report('bareTitle', 'risk', field, { found: title, what: code });
+        }
+      },
+    },
+  ];
+}
+
+/** A title that says no more than the brand, or the item's code. */
+export const bareTitle: CheckModule<Facts> = {
+  issues: {
+    bareTitle: {
+      about: 'A title that says no more than the brand or a code.',
+      severity: ['risk'],
+      on: 'titles',
+      example: { found: 'Tarnholt', what: 'brand' },
+      title: (label) => `${label} says too little`,
+      words: ({ found, what }, label) =>
+        `${label} “${found}” says only ${what === 'brand' ? 'the brand' : what === 'sku' ? 'your SKU' : what === 'mpn' ? 'the part number' : 'the barcode'}`,
+    },
+  },
+  onListing,
+};

@@ -1,0 +1,102 @@
+import { fromAttribute } from '../compose/composition';
+import { applyEdit } from '../plans/edit';
+import { emptyPlan } from '../plans/plan';
+import { changesOf, forAllOthers, isWorkedOut, type Proposal, type ProposedLine, taken } from './suggestion';
+
+const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
+const line = (key: string, to = '', sure = to !== ''): ProposedLine => ({
+  key,
+  what: key,
+  count: 1,
+  now: '',
+  to,
+  shown: to,
+  sure,
+  why: '',
+});
+const proposal = (way: Proposal['way'], ...lines: ProposedLine[]): Proposal => ({
+  cause: 'missing:age',
+  field: 'age',
+  way,
+  lines,
+  options: [],
+});
+
+test('what counts: a pick before what is sure, what is for all others where nothing is, and an empty pick takes nothing', () => {
+  const one = proposal(
+    { by: 'items', attribute: 'size' },
+    line('A', 'S'),
+    line('B', 'M'),
+    line('C'),
+    line('D', 'L', false),
+  );
+  expect([...taken(one)]).toEqual([
+    ['A', 'S'],
+    ['B', 'M'],
+  ]);
+  expect([...taken(one, { A: '', D: 'L', [forAllOthers]: ' XL ' })]).toEqual([
+    ['B', 'M'],
+    ['C', 'XL'],
+    ['D', 'L'],
+  ]);
+  expect(isWorkedOut(one)).toBe(false);
+  expect(isWorkedOut(proposal({ by: 'numbers' }, line('A', 'next')))).toBe(true);
+  expect(isWorkedOut(proposal({ by: 'numbers' }))).toBe(false);
+});
+
+test('values of items and numbers are no edit of the plan', () => {
+  expect(changesOf(proposal({ by: 'items', attribute: 'size' }, line('A', 'S')), plan)).toEqual({
+    edits: [],
+    words: {},
+    cells: [{ sku: 'A', attribute: 'size', text: 'S' }],
+    numbers: [],
+  });
+  expect(changesOf(proposal({ by: 'numbers' }, line('A', 'next')), plan).numbers).toEqual(['A']);
+  expect(changesOf(proposal({ by: 'words' }, line('moss', 'green')), plan).words).toEqual({ moss: 'green' });
+  expect(changesOf(proposal({ by: 'words' }, line('moss')), plan).edits).toEqual([]);
+});
+
+test('places: of categories, of single items, and the category that an item lacks', () => {
+  const changes = changesOf(
+    proposal({ by: 'places' }, line('Pots', '12'), line('#A', '13'), line('=B', 'Pots')),
+    plan,
+  );
+  const after = changes.edits.reduce(applyEdit, plan);
+  expect(after.placements).toEqual({ Pots: { category: '12' } });
+  expect(after.exceptions).toEqual({ A: { category: '13' } });
+  expect(changes.cells).toEqual([{ sku: 'B', attribute: 'category', text: 'Pots' }]);
+});
+
+test('a fixed text: for everything where the field is for everything and one text fits, else for its categories alone', () => {
+  const text = (everywhere: boolean, ...lines: ProposedLine[]) =>
+    proposal({ by: 'text', everywhere }, ...lines);
+  const with_ = (one: Proposal, picks?: Record<string, string>, given = plan) =>
+    changesOf(one, given, picks).edits.reduce(applyEdit, given);
+  expect(with_(text(true, line('Pots'), line('Seeds')), { [forAllOthers]: 'adult' }).fields.age).toEqual({
+    alternatives: [{ parts: [{ text: 'adult', glue: ' ' }], steps: [] }],
+    steps: [],
+  });
+  const some = with_(text(false, line('Pots'), line('Seeds'), line('Books')), {
+    Pots: 'x',
+    Seeds: 'x',
+    Books: 'y',
+  });
+  expect(some.fields.age).toBeUndefined();
+  expect(some.perCategory.age?.map(({ categories }) => categories)).toEqual([['Pots', 'Seeds'], ['Books']]);
+  // What was said of other categories before stays, and counts first.
+  const more = with_(text(false, line('Tools')), { Tools: 'z' }, some);
+  expect(more.perCategory.age?.map(({ categories }) => categories)).toEqual([
+    ['Pots', 'Seeds'],
+    ['Books'],
+    ['Tools'],
+  ]);
+});
+
+test('a field is filled from the attribute that is put forward', () => {
+  expect(
+    changesOf(proposal({ by: 'field', composition: fromAttribute('gender') }, line('gender', 'gender')), plan)
+      .edits,
+  ).toMatchObject([
+    { edit: 'fields', fields: { age: { alternatives: [{ parts: [{ attribute: 'gender' }] }] } } },
+  ]);
+});

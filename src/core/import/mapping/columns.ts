@@ -1,0 +1,678 @@
+import { type Attribute, languageInCode, writtenKinds } from '../../catalog/attributes';
+import { aboutImport } from '../../catalog/item';
+import { termFinder } from '../../catalog/terms';
+import { codeInLanguage, listSeparator } from '../../catalog/value';
+import { readIdentifier } from '../../identifiers/gtin';
+import { readYesNo } from '../../locale/yesNo';
+import { minorUnits } from '../../measures/currencies';
+import { readDate } from '../../measures/dates';
+import { readNumber } from '../../measures/numbers';
+import { fold } from '../../text/folding';
+import { nameMatcher, spokenName } from '../../text/similarity';
+import type { English } from '../../words/forms';
+import {
+  headingLexicon,
+  headingMeaning,
+  headingMeanings,
+  isAside,
+  isPerUnit,
+} from '../headings/headingLexicon';
+import { headingWords } from '../headings/headings';
+import { bestAssignment } from './assignment';
+import { stockDamage } from './damage';
+
+export interface ColumnSuggestion {
+  readonly column: string;
+  readonly attribute: string;
+  readonly score: number;
+  readonly reasons: readonly string[];
+}
+
+/** What the cells of a column look like, each as the share of filled cells. */
+interface Evidence {
+  readonly filled: number;
+  readonly distinct: number;
+  readonly gtin: number;
+  readonly number: number;
+  /** Numbers, and words for one as stocks are written: "sold out", "> 10". */
+  readonly stock: number;
+  readonly currency: number;
+  readonly link: number;
+  readonly picture: number;
+  readonly markup: number;
+  readonly long: number;
+  readonly date: number;
+  /** Names with others above them: "Garden > Indoor > Pots". */
+  readonly path: number;
+  readonly yesNo: number;
+  /** Three sides in one cell. */
+  readonly sides: number;
+  /** Ways in which books are bound. */
+  readonly bound: number;
+  /** Several values in one cell. */
+  readonly several: number;
+  /** Words with blanks between them. */
+  readonly words: number;
+  /** The first cells that are filled. */
+  readonly sample: readonly string[];
+}
+
+function evidenceOf(cells: readonly string[]): Evidence {
+  const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== '');
+  const share = (test: (cell: string) => boolean) =>
+    filled.length === 0 ? 0 : filled.filter(test).length / filled.length;
+  return {
+    filled: filled.length,
+    distinct: filled.length === 0 ? 0 : new Set(filled).size / filled.length,
+    gtin: share((cell) => ['valid', 'restricted'].includes(readIdentifier(cell).verdict)),
+    number: share((cell) => readNumber(cell) !== undefined),
+    stock: share((cell) => readNumber(cell) !== undefined || stockDamage(cell)?.to !== undefined),
+    yesNo: share((cell) => readYesNo(cell) !== undefined),
+    currency: share((cell) => /^[A-Z]{3}$/.test(cell) && minorUnits(cell) !== undefined),
+    link: share((cell) => /^https?:\/\//.test(cell)),
+    picture: share((cell) => /\.(jpe?g|png|webp|gif|tiff?)(\?|$|[|,; ])/i.test(cell)),
+    markup: share((cell) => /<[a-z]+[\s>/]/i.test(cell)),
+    long: share((cell) => cell.length > 120),
+    date: share((cell) => readDate(cell) !== undefined),
+    path: share(
+      (cell) => cell.length <= 500 && /\p{L}\S*\s*[>»›→]\s*\p{L}/u.test(cell) && !/<[a-z/]/i.test(cell),
+    ),
+    sides: share(
+      (cell) => cell.length <= 60 && /\d[^\dxX×*]*[xX×*]\s*[\d.,]+[^\dxX×*]*[xX×*]\s*\d/.test(cell),
+    ),
+    bound: share((cell) => cell.length <= 60 && bindings.test(cell)),
+    several: share((cell) => cell.includes(listSeparator)),
+    words: share((cell) => /\p{L}{2} \p{L}{2}|\p{L}{3} \d/u.test(cell.slice(0, 200))),
+    sample: filled.slice(0, 50),
+  };
+}
+
+/** A language behind a column's name: "title@de", "name_en", "Name (fr)". */
+const languageMark = /(?:@|[\s_.-]+|\s*\()(de|en|fr|es|it|nl|pl|pt|sv)(?:-[a-z]{2})?\)?$/i;
+const withoutLanguage = (name: string): string => name.replace(languageMark, '');
+const lastName = (column: string): string =>
+  withoutLanguage((column.split('/').at(-1) ?? column).replace(/^[@#]/, ''));
+
+const finders = new WeakMap<object, (word: string) => string | undefined>();
+
+/** Made once for the terms of an attribute, however many columns there are. */
+function finderOf(terms: NonNullable<Attribute['terms']>): (word: string) => string | undefined {
+  const find = finders.get(terms) ?? termFinder(terms);
+  finders.set(terms, find);
+  return find;
+}
+
+/** How books are bound, in the nine languages. */
+const bindings =
+  /^(paperback|hardback|hard ?cover|soft ?cover|board book|e-?book|audio ?book|gebunden(e ausgabe)?|taschenbuch|broschiert|broschur|pappband|reli[ée]|broch[ée]|poche|tapa (dura|blanda)|r[uú]stica|copertina (rigida|flessibile)|brossura|gebonden|paperback|oprawa \p{L}+|capa (dura|mole)|inbunden|h[aä]ftad|pocket)$/iu;
+/** What programs call the records of what is sold, in the nine languages. */
+const recordKinds =
+  /^(products?|items?|articles?|goods|variants?|variations?|simple|configurable|parent|child|standalone|artikel|produkte?|produits?|productos?|prodott[oi]|producten|produkty|produtos?)$/i;
+
+/** What values say for (above 0) or against (below 0) an attribute. */
+function valueWeight(attribute: Attribute, evidence: Evidence): { weight: number; reason?: string } {
+  if (evidence.filled === 0) return { weight: 0 };
+  switch (attribute.kind) {
+    case 'money':
+      return { weight: evidence.number < 0.6 ? -50 : 5 };
+    case 'number':
+      return {
+        weight: (attribute.code === 'inventoryLevel' ? evidence.stock : evidence.number) < 0.6 ? -40 : 5,
+      };
+    case 'yesNo':
+      return { weight: evidence.yesNo < 0.6 ? -50 : 5 };
+    case 'date':
+      return { weight: evidence.date > 0.6 ? 15 : evidence.date > 0.2 ? -10 : -45 };
+    case 'pictures':
+      return evidence.picture > 0.5
+        ? { weight: 45, reason: 'the cells are addresses of pictures' }
+        : { weight: -20 };
+    case 'link':
+      return evidence.link > 0.6 && evidence.picture < 0.3
+        ? { weight: 50, reason: 'the cells are page addresses' }
+        : { weight: -40 };
+    case 'richText':
+      return evidence.markup > 0.3 || evidence.long > 0.5
+        ? { weight: 30, reason: 'the cells are long texts' }
+        : { weight: 0 };
+    default:
+      break;
+  }
+  // Words of the attribute's own terms say what a column holds, whatever it is called.
+  if (attribute.kind === 'choice' && attribute.terms && attribute.terms.length > 0) {
+    const find = finderOf(attribute.terms);
+    const known = evidence.sample.filter((cell) => find(cell) !== undefined).length / evidence.sample.length;
+    // "Discontinued: yes" is no stock state: what is only said with yes and no needs its heading to say what of.
+    if (evidence.yesNo > 0.6) return { weight: 0 };
+    const ofStandard = attribute.code === 'availability' || attribute.code === 'itemCondition';
+    if (ofStandard && known > 0.6) return { weight: 60, reason: 'the cells are its words' };
+    if (ofStandard && known === 0) return { weight: -35 };
+    if (known > 0.6) return { weight: 15, reason: 'the cells are its words' };
+  }
+  switch (attribute.code) {
+    case 'gtin':
+      // Days written in digits pass the check digit now and then, and all of a column's are often one day.
+      if (evidence.date > 0.5) return { weight: -50 };
+      return evidence.gtin > 0.7
+        ? { weight: 85, reason: `the check digit holds in ${Math.round(evidence.gtin * 100)} % of the cells` }
+        : { weight: evidence.gtin > 0.3 ? 10 : -40 };
+    case 'sku':
+      // Several numbers are those of several things, and what is said in words is a name.
+      if (evidence.several > 0.2) return { weight: -60 };
+      if (evidence.words > 0.5) return { weight: -25 };
+      if (evidence.distinct === 1) return { weight: 10, reason: 'every cell is different' };
+      // A few rows may repeat a code or lack one; those are rejected one by one later.
+      return { weight: evidence.distinct > 0.9 ? -5 : evidence.distinct > 0.6 ? -20 : -30 };
+    case 'mpn':
+      // A part number names one item; a code that many rows share is a product's or a group's.
+      return { weight: evidence.distinct < 0.7 ? -40 : 0 };
+    case 'ageRange':
+      return { weight: evidence.date > 0.5 ? -60 : 0 };
+    case 'bookFormat':
+      return { weight: evidence.bound > 0.5 ? 15 : evidence.number > 0.5 ? -40 : 0 };
+    case 'size':
+      // Three sides are no size that one asks for, and a way of binding is another thing.
+      return { weight: evidence.sides > 0.5 ? -60 : evidence.bound > 0.5 ? -40 : 0 };
+    case 'category':
+      // What programs call all that is sold is no kind of it.
+      if (evidence.sample.every((cell) => recordKinds.test(cell))) return { weight: -60 };
+      return evidence.path > 0.7
+        ? { weight: 55, reason: 'the cells are paths of categories' }
+        : { weight: 0 };
+    case 'priceCurrency':
+      return evidence.currency > 0.8
+        ? { weight: 60, reason: 'the cells are currency codes' }
+        : { weight: -50 };
+    default:
+      return { weight: 0 };
+  }
+}
+
+/** What a heading was in another source that is set up. */
+export interface EarlierColumn {
+  /** Undefined where a person had it fill nothing. */
+  readonly attribute: string | undefined;
+  /** The source's name, as a reason says it. */
+  readonly where: string;
+}
+export type EarlierColumns = (heading: string) => readonly EarlierColumn[];
+
+/** What is remembered of a heading: the last name of a path, without what tells columns of one name apart. */
+export const headingKey = (column: string): string => fold(lastName(column.replace(/ \(\d+\)$/, '')));
+
+/** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
+const mostFuzzy = 200;
+
+interface LexiconMatcher {
+  /** Folded, without blanks. */
+  readonly names: ReadonlySet<string>;
+  /** By what the words are about. */
+  readonly meant: ReadonlySet<string>;
+  /** Names that are long enough to be told from others by their spelling. */
+  readonly matchers: readonly (readonly [name: string, match: (other: string) => number])[];
+}
+
+const matchersByCode = new Map<string, LexiconMatcher>();
+
+function lexiconMatcher(code: string): LexiconMatcher {
+  const known = matchersByCode.get(code);
+  if (known) return known;
+  const words = headingLexicon.get(code) ?? [];
+  const made = {
+    names: new Set(words.map((word) => fold(word).replace(/ /g, ''))),
+    meant: headingMeanings.get(code) ?? new Set<string>(),
+    matchers: words
+      // "Fabriqué en" is no nearer to "name en" for the word they share.
+      .filter((word) => fold(word).length >= 6 && !/ \S{1,2}$/.test(word))
+      .map((word) => [word, nameMatcher(word)] as const),
+  };
+  matchersByCode.set(code, made);
+  return made;
+}
+
+/** Whether a word is put together of others and ends in a name, which then says what it is: "Endverkaufspreis". */
+const endsInWord = (heading: string, name: string): boolean => {
+  const end = fold(name);
+  return (
+    !end.includes(' ') && heading.length > end.length + 2 && !heading.includes(' ') && heading.endsWith(end)
+  );
+};
+
+/** Whether a heading is one word of a longer name: "Goods" are no dangerous goods. */
+const isPartOf = (heading: string, name: string): boolean =>
+  !/\S \S/.test(heading) && fold(name).split(' ').length > 1 && fold(name).split(' ').includes(fold(heading));
+
+/** What a database calls its own rows by. */
+const ownRows = /^(id|key|uid|uuid|pk|row ?id|nr|no)$/i;
+
+/** Words that say a price is without the tax the shopper pays. */
+const withoutTax =
+  /\b(net|netto|ht|hors taxes?|excl|exkl|zzgl|ohne mwst|sin iva|senza iva|bez vat|sem iva|s iva|ex vat|excl vat|excl btw|exkl moms)\b/;
+
+/** Names that say only that there is a value: what it is of is said above them. */
+const holdsAlone =
+  /^(value|values|text|amount|betrag|montant|importe|importo|bedrag|kwota|belopp|content|data|wert|valeur|valor|valore|waarde|wartość|värde|de|en|fr|es|it|nl|pl|pt|sv)$/i;
+const sharesWord = (one: string, other: string): boolean => {
+  const words = new Set(fold(other).split(' '));
+  return fold(one)
+    .split(' ')
+    .some((word) => words.has(word));
+};
+
+/** What a heading says of the tax in a price. */
+const taxWords =
+  /[\s(,/-]*\b(?:(?:incl?|excl?|inkl|exkl|ex|zzgl|bez|com|c|sem|s|con|sin|senza|iva|tva|toutes)\.?[\s/]*)?(?:vat|tax|taxes|mwst|ust|moms|btw|iva|tva|ttc|ht|ivato|iva inclusa)\b\.?\)?\s*$/i;
+
+/** From this score on a column is matched without being asked. */
+const certainFrom = 45;
+/** From this score on a column is said to be perhaps another attribute's. */
+const perhapsFrom = 20;
+/** What it is worth that a heading was this attribute, or another one, in another source. */
+const wasThis = 25;
+const wasOther = 30;
+/** Where all that is known is that it filled nothing: whoever wants it here chooses it. */
+const wasNothing = 60;
+
+interface ReadColumns {
+  /** What is matched without being asked. */
+  readonly matched: readonly ColumnSuggestion[];
+  /** By column what else it may be, the likeliest first; three at most. */
+  readonly fits: ReadonlyMap<string, readonly ColumnSuggestion[]>;
+}
+
+/**
+ * Matches columns to attributes by heading (names, synonyms, any language), by what the cells look like, and by what was
+ * settled for the same heading in other sources.
+ * Each attribute and each column is used once; the surest pairs are taken first.
+ * Columns that say a language fill the attribute in that language, beside the one in the main language.
+ * @param sample the first rows, by column
+ * @param main the language that texts are in where nothing says another, BCP 47 primary subtag
+ * @param english what a word is in English, for headings in words that nobody thought of
+ * @param earlier what a heading was in other sources, by {@link headingKey}
+ */
+export function readColumns(
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  attributes: readonly Attribute[],
+  main = 'en',
+  english: English = () => [],
+  earlier: EarlierColumns = () => [],
+): ReadColumns {
+  // Attributes about the import are read from our own exports only: a supplier's "source" is something else.
+  const plain = attributes.filter(
+    ({ code, label }) =>
+      languageInCode(code) === undefined && (!aboutImport.has(code) || columns.includes(label)),
+  );
+  // Of columns that differ only by their language one is looked at first: the main language's, or one without a mark.
+  const bases = new Map<string, string>();
+  const first = (column: string): number => {
+    const language = languageOf(column);
+    return language === main ? 2 : language === undefined ? 1 : 0;
+  };
+  for (const column of columns) {
+    const base = fold(withoutLanguage(column));
+    const known = bases.get(base);
+    if (known === undefined || first(column) > first(known)) bases.set(base, column);
+  }
+  const leading = columns.filter(
+    (column) => !languageOf(column) || bases.get(fold(withoutLanguage(column))) === column,
+  );
+  const { matched, fits } = matchColumns(leading, sample, plain, english, earlier);
+  const priced = inOneCurrency(morePrices(pricesInOrder(matched, sample), leading, sample, plain, english));
+  const found = keyAtLeast(textAtLeast(nameAtLeast(priced, sample), leading, sample, fits));
+  const taken = new Set(found.map(({ column }) => column));
+  const marked = new Map<string, string[]>();
+  for (const column of columns) {
+    const language = languageOf(column);
+    if (language && !taken.has(column)) marked.set(language, [...(marked.get(language) ?? []), column]);
+  }
+  const result = [...found];
+  for (const [language, theirs] of marked) {
+    const written = plain.filter(
+      ({ code, kind }) => writtenKinds.has(kind) && found.some(({ attribute }) => attribute === code),
+    );
+    const bare = theirs.map((column) => withoutLanguage(column));
+    const cells = sample.map((record) =>
+      Object.fromEntries(theirs.map((column, at) => [bare[at] ?? '', record[column] ?? ''])),
+    );
+    for (const one of matchColumns(bare, cells, written, english).matched) {
+      const column = theirs[bare.indexOf(one.column)] ?? one.column;
+      const at = result.findIndex(({ attribute }) => attribute === one.attribute);
+      const before = result[at];
+      const other = before && languageOf(before.column);
+      const reasons = [...one.reasons, `“${column}” says the language`];
+      if (language === main && before && other !== undefined && other !== main) {
+        // The column in the main language fills the attribute itself.
+        result[at] = { ...before, column, reasons };
+        result.push({ ...before, attribute: codeInLanguage(one.attribute, other) });
+      } else if (before && other !== language)
+        result.push({ ...one, column, attribute: codeInLanguage(one.attribute, language), reasons });
+    }
+  }
+  // What a text was taken for in one language it is in the others: a name that is called a description.
+  for (const [language, theirs] of marked)
+    for (const column of theirs) {
+      if (result.some((one) => one.column === column)) continue;
+      const base = fold(withoutLanguage(column));
+      const alike = found.find((one) => one.column !== column && fold(withoutLanguage(one.column)) === base);
+      const kind = plain.find(({ code }) => code === alike?.attribute)?.kind;
+      const attribute = codeInLanguage(alike?.attribute ?? '', language);
+      if (!alike || kind === undefined || !writtenKinds.has(kind)) continue;
+      if (result.some((one) => one.attribute === attribute)) continue;
+      result.push({
+        ...alike,
+        column,
+        attribute,
+        reasons: [...alike.reasons, `“${column}” says the language`],
+      });
+    }
+  return { matched: result.sort((a, b) => b.score - a.score), fits };
+}
+
+/** What {@link readColumns} matches without being asked, the surest first. */
+export const suggestColumns = (...given: Parameters<typeof readColumns>): readonly ColumnSuggestion[] =>
+  readColumns(...given).matched;
+
+const languageOf = (column: string): string | undefined => languageMark.exec(column)?.[1]?.toLowerCase();
+
+/** The best pairs of columns and attributes, without regard to languages and to what columns say of each other. */
+function matchColumns(
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  attributes: readonly Attribute[],
+  english: English,
+  earlier: EarlierColumns = () => [],
+): ReadColumns {
+  const pairs: ColumnSuggestion[] = [];
+  const fits = new Map<string, ColumnSuggestion[]>();
+  const names = attributes.map((attribute) => ({
+    attribute,
+    matchers: [attribute.label, spokenName(attribute.code), ...attribute.synonyms].map(
+      (name) => [name, nameMatcher(name)] as const,
+    ),
+  }));
+  const lexicon = attributes.map(({ code }) => lexiconMatcher(code));
+  let fuzzy = mostFuzzy;
+  // Many columns of one name are compared by their name once.
+  const known = new Map<string, { likeness: number; name: string }[]>();
+  const likenessOf = (column: string) => {
+    const heading = column.replace(/ \(\d+\)$/, '');
+    const found = known.get(heading);
+    if (found) return found;
+    const spoken = [
+      spokenName(heading),
+      spokenName(headingWords(heading).name),
+      spokenName(lastName(heading)),
+      // With tax or without is looked at elsewhere; of what kind a price is says the rest.
+      spokenName(headingWords(lastName(heading)).name)
+        .slice(0, 200)
+        .replace(taxWords, '')
+        .trim(),
+    ].map(fold);
+    const exact = lexicon.map(({ names: all }) => spoken.find((one) => all.has(one.replace(/ /g, ''))));
+    // What stands around a value says more of it, where it says something itself or only that it is one.
+    const last = fold(spokenName(lastName(heading)));
+    const placed = holdsAlone.test(last) || headingMeaning(last, english) !== undefined;
+    const own = heading.includes('/') && !placed ? spoken.slice(2) : spoken;
+    const meanings = [...new Set(own)]
+      .flatMap((one) => headingMeaning(one, english) ?? [])
+      .sort((one, other) => Number(other.whole) - Number(one.whole));
+    const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
+    const understood = meanings.some(({ whole }) => whole);
+    const near = [...exact, ...meant].every((one) => one === undefined) && fuzzy-- > 0;
+    const made = names.map(({ matchers }, at) => {
+      const own = exact[at];
+      let best = { likeness: 0, name: '' };
+      const whole = spokenName(heading);
+      const bare = spokenName(headingWords(heading).name);
+      const last = spokenName(lastName(heading));
+      for (const [name, match] of matchers) {
+        // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
+        // What a value is says its own name: the keywords of an article are no article number.
+        const above = whole !== last && !holdsAlone.test(last) && !sharesWord(last, name);
+        const likeness = Math.max(
+          above ? 0 : match(whole),
+          above || bare === whole ? 0 : 0.99 * match(bare),
+          last === whole ? 0 : 0.97 * match(last),
+        );
+        if (likeness > best.likeness) best = { likeness, name };
+      }
+      if (own !== undefined && best.likeness < 1)
+        best = { likeness: own === spoken[0] ? 1 : 0.98, name: own };
+      const about = meant[at];
+      // What else a heading says of a measure makes it another's: "Wick length" is not how long the thing is.
+      const partly = attributes[at]?.kind === 'measure' ? 0 : 0.75;
+      const says = about?.whole ? 0.93 : partly;
+      if (about && best.likeness < says) best = { likeness: says, name: about.about };
+      if (near)
+        for (const [name, match] of lexicon[at]?.matchers ?? []) {
+          const spelled = 0.95 * Math.max(...spoken.map((one) => match(one)));
+          const likeness = Math.max(
+            spelled,
+            !understood && spoken.some((one) => endsInWord(one, name)) ? 0.85 : 0,
+          );
+          if (likeness > best.likeness) best = { likeness, name };
+        }
+      // What a database calls its own rows is a code only where nothing says better.
+      if (ownRows.test(last) && best.likeness > 0.9) best = { ...best, likeness: 0.9 };
+      // The same for a measure's name that stands beside another word, and for words that are about another thing.
+      const other =
+        isPerUnit(whole) ||
+        (!about?.whole &&
+          (((partly === 0 || understood) && /\S \S/.test(bare)) ||
+            isAside(whole) ||
+            isPartOf(bare, best.name)));
+      if (other && own === undefined && best.likeness < 0.95)
+        best = { ...best, likeness: Math.min(best.likeness, 0.39) };
+      return best;
+    });
+    // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:
+    // "EAN code" is no item code.
+    if (meant.some((one) => one?.whole) || made.some(({ likeness }) => likeness >= 0.98))
+      for (const [at, one] of made.entries())
+        if (one.likeness < 0.95) one.likeness *= meant[at]?.whole ? 1 : meant[at] ? 0.75 : 0.5;
+    known.set(heading, made);
+    return made;
+  };
+  for (const column of columns) {
+    const evidence = evidenceOf(sample.map((record) => record[column] ?? ''));
+    const likenesses = likenessOf(column);
+    const before = earlier(headingKey(column));
+    const emptied = before.find((one) => one.attribute === undefined);
+    const onlyEmptied = emptied !== undefined && before.length === 1;
+    const own: ColumnSuggestion[] = [];
+    attributes.forEach((attribute, i) => {
+      const { likeness, name } = likenesses[i] as { likeness: number; name: string };
+      const reasons = likeness >= 0.4 ? [`“${column}” is like “${name}”`] : [];
+      const { weight: byValues, reason } = valueWeight(attribute, evidence);
+      // "New" again and again, under a heading that says nothing of a condition, may be what is done with the rows.
+      const oneWord = likeness < 0.4 && new Set(evidence.sample).size === 1;
+      const weight = attribute.code === 'itemCondition' && oneWord ? Math.min(byValues, 25) : byValues;
+      if (reason) reasons.push(reason);
+      // An amount without tax is not what the shopper pays.
+      const taxed =
+        attribute.code === 'price' || attribute.code === 'listPrice' || attribute.code === 'salePrice';
+      const net = taxed && withoutTax.test(fold(column)) ? -45 : 0;
+      // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
+      const named = likeness >= 0.97 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
+      const said = likeness >= 0.4 ? likeness * 75 : 0;
+      const was = before.find((one) => one.attribute === attribute.code);
+      if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);
+      else if (emptied) reasons.push(`“${column}” fills nothing in ${emptied.where}`);
+      const wasAnother = onlyEmptied ? wasNothing : wasOther;
+      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - said) : -wasAnother;
+      const score = Math.min(100, Math.round(said + named + net + taught));
+      if (score >= perhapsFrom && reasons.length > 0)
+        own.push({ column, attribute: attribute.code, score, reasons });
+    });
+    own.sort((a, b) => b.score - a.score);
+    pairs.push(...own.filter(({ score }) => score >= certainFrom));
+    fits.set(column, own.slice(0, 3));
+  }
+  const worth = new Map(pairs.map((pair) => [`${pair.attribute} ${pair.column}`, pair]));
+  const chosen = bestAssignment(attributes.length, columns.length, (row, column) => {
+    const pair = worth.get(`${attributes[row]?.code} ${columns[column]}`);
+    // Of equals the column that stands first; a sure pair is worth more than two doubtful ones.
+    return pair === undefined ? 0 : pair.score ** 2 - column / 1000;
+  });
+  const found = chosen.flatMap((column, row) => {
+    const pair = column < 0 ? undefined : worth.get(`${attributes[row]?.code} ${columns[column]}`);
+    return pair ? [pair] : [];
+  });
+  return { matched: found, fits };
+}
+
+/** Where nothing is called an SKU, the supplier's part number is what tells its items apart. */
+function keyAtLeast(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
+  const part = found.find(({ attribute }) => attribute === 'mpn');
+  if (!part || found.some(({ attribute }) => attribute === 'sku')) return [...found];
+  return found.map((one) =>
+    one === part
+      ? { ...one, attribute: 'sku', reasons: [...one.reasons, 'nothing else tells the items apart'] }
+      : one,
+  );
+}
+
+/** Where nothing is called a name, what is called a description and is as short as one is the name. */
+function nameAtLeast(
+  found: readonly ColumnSuggestion[],
+  sample: readonly Readonly<Record<string, string>>[],
+): ColumnSuggestion[] {
+  const text = found.find(({ attribute }) => attribute === 'description');
+  if (!text || found.some(({ attribute }) => attribute === 'name')) return [...found];
+  const cells = sample.map((record) => record[text.column]?.trim() ?? '').filter((cell) => cell !== '');
+  const short = cells.filter((cell) => cell.length <= 90 && !/<[a-z]/i.test(cell)).length;
+  if (cells.length === 0 || short < 0.9 * cells.length) return [...found];
+  return found.map((one) =>
+    one === text
+      ? {
+          ...one,
+          attribute: 'name',
+          reasons: [...one.reasons, 'its texts are as short as names, and nothing else is one'],
+        }
+      : one,
+  );
+}
+
+/**
+ * Where nothing is called a description, or what was is the name, another column that is called one is it; else the one column of
+ * long texts that nothing else is made of.
+ */
+function textAtLeast(
+  found: readonly ColumnSuggestion[],
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  fits: ReadColumns['fits'],
+): ColumnSuggestion[] {
+  if (found.some(({ attribute }) => attribute === 'description')) return [...found];
+  const called = columns.flatMap((column) =>
+    found.some((one) => one.column === column)
+      ? []
+      : (fits.get(column) ?? []).filter(
+          ({ attribute, score }) => attribute === 'description' && score >= certainName,
+        ),
+  );
+  const [best] = called.sort((one, other) => other.score - one.score);
+  if (best) return [...found, best];
+  const long = columns.filter((column) => {
+    if (found.some((one) => one.column === column)) return false;
+    const { filled, long: share, markup, link } = evidenceOf(sample.map((record) => record[column] ?? ''));
+    return filled > 0 && link === 0 && (share > 0.5 || markup > 0.5);
+  });
+  const [only] = long;
+  if (only === undefined || long.length > 1) return [...found];
+  return [
+    ...found,
+    { column: only, attribute: 'description', score: 50, reasons: ['its cells are long texts'] },
+  ];
+}
+
+/** Kinds of price that are never above the next: what is paid is less than what is asked, and that no more than the list's. */
+const priceOrder = ['cost', 'price', 'listPrice'];
+/** The score of a price whose heading is one of its very names. */
+const certainName = 74;
+
+/** Prices whose amounts say that their columns were taken for each other change places. */
+function pricesInOrder(
+  found: readonly ColumnSuggestion[],
+  sample: readonly Readonly<Record<string, string>>[],
+): ColumnSuggestion[] {
+  const result = [...found];
+  for (let at = 0; at + 1 < priceOrder.length; at++) {
+    const low = result.findIndex(({ attribute }) => attribute === priceOrder[at]);
+    const high = result.findIndex(({ attribute }) => attribute === priceOrder[at + 1]);
+    const [one, other] = [result[low], result[high]];
+    // Headings that say it outright are believed, whatever somebody sells at.
+    if (!one || !other || Math.min(one.score, other.score) >= certainName) continue;
+    const both = sample.flatMap((record) => {
+      const [less, more] = [readNumber(record[one.column] ?? ''), readNumber(record[other.column] ?? '')];
+      return less === undefined || more === undefined ? [] : [Number(less) - Number(more)];
+    });
+    if (both.length < 3 || both.filter((difference) => difference > 0).length < 0.9 * both.length) continue;
+    const reasons = ['its amounts are the lower ones, and the other column’s the higher'];
+    result[low] = { ...one, column: other.column, reasons };
+    result[high] = { ...other, column: one.column, reasons };
+  }
+  return result;
+}
+
+/** Prices of an item are in one currency: what says another one is not the list price to this price. */
+function inOneCurrency(found: readonly ColumnSuggestion[]): ColumnSuggestion[] {
+  const price = found.find(({ attribute }) => attribute === 'price');
+  const currency = price && headingWords(price.column).currency;
+  return found.filter((one) => {
+    const own = headingWords(one.column).currency;
+    return one === price || !moneyBeside.has(one.attribute) || !currency || !own || own === currency;
+  });
+}
+const moneyBeside: ReadonlySet<string> = new Set(['listPrice', 'salePrice', 'cost']);
+
+/**
+ * A further column of prices whose heading does not say of what kind: what is nowhere below the price is the list price,
+ * what is everywhere below it the cost.
+ */
+function morePrices(
+  found: readonly ColumnSuggestion[],
+  columns: readonly string[],
+  sample: readonly Readonly<Record<string, string>>[],
+  attributes: readonly Attribute[],
+  english: English,
+): ColumnSuggestion[] {
+  const result = [...found];
+  const price = found.find(({ attribute }) => attribute === 'price');
+  if (!price) return result;
+  for (const column of columns) {
+    if (result.some((one) => one.column === column) || withoutTax.test(fold(column))) continue;
+    if (
+      !headingMeaning(spokenName(headingWords(column).name), english)
+        ?.about.split(' ')
+        .includes('price')
+    )
+      continue;
+    const both = sample.flatMap((record) => {
+      const [here, there] = [readNumber(record[column] ?? ''), readNumber(record[price.column] ?? '')];
+      return here === undefined || there === undefined ? [] : [Number(here) - Number(there)];
+    });
+    if (both.length < 2) continue;
+    const kind = both.every((difference) => difference < 0)
+      ? 'cost'
+      : both.every((difference) => difference >= 0) && both.some((difference) => difference > 0)
+        ? 'listPrice'
+        : undefined;
+    if (
+      !kind ||
+      result.some(({ attribute }) => attribute === kind) ||
+      !attributes.some(({ code }) => code === kind)
+    )
+      continue;
+    result.push({
+      column,
+      attribute: kind,
+      score: 55,
+      reasons: [
+        kind === 'cost' ? 'its amounts are below the price' : 'its amounts are never below the price',
+      ],
+    });
+  }
+  return result;
+}

@@ -1,0 +1,527 @@
+import { z } from 'zod';
+import { axisCodes } from '../catalog/attributes';
+import { ownCheckSchema } from '../checks/ownCheck';
+import { judgementSchema, noJudgement } from '../checks/severityOverrides';
+import { compositionSchema, tablesIn } from '../compose/composition';
+import { valueTableSchema } from '../compose/steps';
+import { conditionSchema } from '../conditions/conditions';
+import { type FamilyChoice, familyChoiceSchema, noFamilyChoice } from '../families/shape';
+import { searchWordsSchema } from '../keywords/settings';
+import { type Rule, ruleSchema } from '../rules/rule';
+import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
+import {
+  categoryVariantSchema,
+  joinedSchema,
+  type Plan,
+  placementSchema,
+  planSchema,
+  proofSchema,
+} from './plan';
+
+const { parts, dropFirst, keep, letterCase, sayOnce, tellApart, nameOnPhone, abbreviations, worth } =
+  titlePatternSchema.shape;
+/** The options of a title pattern, none of them asked for: what is left out stays, instead of taking a default. */
+const titleOptionsSchema = z.strictObject({
+  parts: parts.optional(),
+  dropFirst: dropFirst.unwrap().optional(),
+  keep: keep.unwrap().optional(),
+  letterCase: letterCase.unwrap().optional(),
+  sayOnce: sayOnce.unwrap().optional(),
+  tellApart: tellApart.unwrap().optional(),
+  nameOnPhone: nameOnPhone.unwrap().optional(),
+  abbreviations: z.record(z.string(), abbreviations.unwrap().valueType.nullable()).optional(),
+  worth: worth.unwrap().optional(),
+});
+const judged = judgementSchema.shape;
+const chosen = familyChoiceSchema.shape;
+const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional();
+/** Some of what is chosen of families; null takes a choice back. */
+const familyEditSchema = z.strictObject({
+  feed: chosen.feed.unwrap().optional(),
+  asOne: z.boolean().optional(),
+  branches: choices,
+  families: choices,
+  apart: chosen.apart.unwrap().optional(),
+});
+const { name, on, group, when, then } = ruleSchema.shape;
+const ruleChangesSchema = z.strictObject({
+  name: name.optional(),
+  on: on.unwrap().optional(),
+  group: group.unwrap().nullable().optional(),
+  when: when.optional(),
+  then: then.optional(),
+});
+
+/** Beginnings of a title pattern by kind of goods, each with the parts an attribute stands in for. */
+export const titleBeginnings: readonly {
+  readonly name: string;
+  readonly parts: readonly (readonly [attribute: string, glue: string])[];
+}[] = [
+  {
+    name: 'Brand, product, variant',
+    parts: [
+      ['brand', ' '],
+      ['name', ' '],
+      ['color', ', '],
+      ['glaze', ', '],
+      ['size', ', '],
+      ['diameter', ', '],
+    ],
+  },
+  {
+    name: 'Product first',
+    parts: [
+      ['name', ' '],
+      ['material', ', '],
+      ['color', ', '],
+      ['size', ', '],
+      ['brand', ' – '],
+    ],
+  },
+  {
+    name: 'What it is for',
+    parts: [
+      ['brand', ' '],
+      ['name', ' '],
+      ['use', ' '],
+      ['volume', ', '],
+      ['color', ', '],
+      ['size', ', '],
+    ],
+  },
+];
+
+/** A title pattern from a beginning, of the attributes that the catalog has; what may tell variants apart is kept. */
+export function beginTitle(
+  parts: (typeof titleBeginnings)[number]['parts'],
+  has: (attribute: string) => boolean,
+): Partial<TitlePattern> {
+  const there = parts.filter(([attribute]) => has(attribute));
+  const codes = there.map(([attribute]) => attribute);
+  return {
+    parts: there.map(([attribute, glue]) => ({ attribute, glue, steps: [] })),
+    keep: codes.filter((code) => axisCodes.includes(code)),
+    dropFirst: ['use', 'material', 'brand'].filter((code) => codes.includes(code)),
+  };
+}
+
+/** What a title is where nothing is set yet: the item's name. */
+export const startingPattern: TitlePattern = titlePatternSchema.parse({ parts: [{ attribute: 'name' }] });
+
+/** One change to a plan. Small on purpose: two people's edits to different fields of a draft both fit. */
+export const planEditSchema = z.discriminatedUnion('edit', [
+  z.strictObject({ edit: z.literal('fields'), fields: z.record(z.string(), compositionSchema.nullable()) }),
+  z.strictObject({ edit: z.literal('table'), name: z.string().min(1), table: valueTableSchema }),
+  z.strictObject({ edit: z.literal('place'), placements: z.record(z.string(), placementSchema.nullable()) }),
+  z
+    .strictObject({
+      edit: z.literal('exceptions'),
+      exceptions: z.record(z.string(), placementSchema.nullable()),
+    })
+    .meta({ description: 'places single items, by SKU, elsewhere than their category' }),
+  z
+    .strictObject({
+      edit: z.literal('title'),
+      set: titleOptionsSchema,
+      branch: z.string().min(1).optional(),
+    })
+    .meta({
+      description: 'sets some options of the title pattern, of the feed or of a branch; the others stay',
+    }),
+  z
+    .strictObject({ edit: z.literal('titleIn'), branch: z.string().min(1), own: z.boolean() })
+    .meta({ description: 'gives a branch of the tree a title pattern of its own, or takes it away' }),
+  z.strictObject({ edit: z.literal('families'), set: familyEditSchema }).meta({
+    description: 'how families are shown: in the feed, in branches, single ones; null takes a choice back',
+  }),
+  z
+    .strictObject({
+      edit: z.literal('checks'),
+      severity: z.record(z.string(), judged.severity.unwrap().valueType.nullable()).optional(),
+      waived: z.record(z.string(), judged.waived.unwrap().valueType.nullable()).optional(),
+      own: z.record(z.string(), ownCheckSchema.nullable()).optional(),
+    })
+    .meta({
+      description: 'how serious checks are taken, and for which items they are not made; null takes it back',
+    }),
+  z.strictObject({
+    edit: z.literal('titleByHand'),
+    titles: z.record(z.string().min(1), handTitleSchema.nullable()),
+  }),
+  z
+    .strictObject({
+      edit: z.literal('joined'),
+      joined: z.record(z.string().min(1), joinedSchema.nullable()),
+    })
+    .meta({ description: 'items join entries that the channel has already; null parts one again' }),
+  z
+    .strictObject({ edit: z.literal('searchWords'), set: searchWordsSchema.nullable() })
+    .meta({ description: 'lets search words fill a field by themselves, or no more' }),
+  z.strictObject({ edit: z.literal('addRule'), rule: ruleSchema }),
+  z
+    .strictObject({ edit: z.literal('rule'), id: z.string().min(1), set: ruleChangesSchema })
+    .meta({ description: 'sets some of a rule; the rest of it, and all others, stay' }),
+  z
+    .strictObject({
+      edit: z.literal('ruleGroup'),
+      group: group.unwrap(),
+      set: z.union([
+        z.strictObject({ on: z.boolean() }),
+        z.strictObject({ name: group.unwrap().nullable() }),
+      ]),
+    })
+    .meta({ description: 'switches all rules of a group, or calls it otherwise; null dissolves it' }),
+  z.strictObject({ edit: z.literal('removeRule'), id: z.string().min(1) }),
+  z
+    .strictObject({
+      edit: z.literal('moveRule'),
+      id: z.string().min(1),
+      before: z.string().min(1).nullable(),
+    })
+    .meta({ description: 'puts a rule before another, or last' }),
+  z
+    .strictObject({
+      edit: z.literal('words'),
+      field: z.string(),
+      table: z.string().min(1),
+      words: valueTableSchema,
+    })
+    .meta({
+      description: 'adds words to a value table, and the table to the field where nothing looks it up yet',
+    }),
+  z.strictObject({
+    edit: z.literal('perCategory'),
+    field: z.string(),
+    variants: z.array(categoryVariantSchema),
+  }),
+  z.strictObject({ edit: z.literal('scope'), scope: conditionSchema.nullable() }),
+  z
+    .strictObject({
+      edit: z.literal('met'),
+      what: z.string().min(1),
+      on: z.boolean(),
+      proof: proofSchema.optional(),
+    })
+    .meta({ description: 'whether something the channel wants is there, and what shows it' }),
+  z.strictObject({ edit: z.literal('untranslated'), to: z.enum(['main', 'nothing']) }),
+  z.strictObject({ edit: z.literal('plan'), plan: planSchema }),
+]);
+export type PlanEdit = z.infer<typeof planEditSchema>;
+
+/** What is chosen of families with some of it set. */
+function withFamilies(known: FamilyChoice | undefined, set: z.infer<typeof familyEditSchema>): FamilyChoice {
+  const choice = known ?? noFamilyChoice;
+  return {
+    feed: set.feed ?? choice.feed,
+    ...((set.asOne ?? choice.asOne) ? { asOne: true } : {}),
+    branches: patched(choice.branches, set.branches ?? {}),
+    families: patched(choice.families, set.families ?? {}),
+    apart: set.apart ?? choice.apart,
+  };
+}
+
+const patched = <T>(
+  record: Readonly<Record<string, T>>,
+  changes: Readonly<Record<string, T | null>>,
+): Record<string, T> => {
+  const result = { ...record };
+  for (const [key, value] of Object.entries(changes)) {
+    if (value === null) delete result[key];
+    else result[key] = value;
+  }
+  return result;
+};
+
+/** A title pattern with some options set; a new one begins with what the item is called. */
+export const withOptions = (
+  pattern: TitlePattern | undefined,
+  set: z.infer<typeof titleOptionsSchema>,
+): TitlePattern => {
+  const known = pattern ?? startingPattern;
+  return titlePatternSchema.parse({
+    ...known,
+    ...set,
+    abbreviations: patched(known.abbreviations, set.abbreviations ?? {}),
+  });
+};
+
+/** A rule with some of it set; a group that is null is none. */
+const withSet = (
+  { group: was, ...rule }: Rule,
+  { group = was, ...set }: z.infer<typeof ruleChangesSchema>,
+): Rule => ruleSchema.parse({ ...rule, ...set, ...(group ? { group } : {}) });
+
+/** Rules after an edit of one of them, or of a group; an edit of a rule that is not there changes nothing. */
+export function editRules(rules: readonly Rule[], edit: PlanEdit): Rule[] {
+  switch (edit.edit) {
+    case 'addRule':
+      return [...rules.filter(({ id }) => id !== edit.rule.id), edit.rule];
+    case 'rule':
+      return rules.map((rule) => (rule.id === edit.id ? withSet(rule, edit.set) : rule));
+    case 'ruleGroup': {
+      const set = 'on' in edit.set ? edit.set : { group: edit.set.name };
+      return rules.map((rule) => (rule.group === edit.group ? withSet(rule, set) : rule));
+    }
+    case 'removeRule':
+      return rules.filter(({ id }) => id !== edit.id);
+    case 'moveRule': {
+      const moved = rules.find(({ id }) => id === edit.id);
+      const others = rules.filter(({ id }) => id !== edit.id);
+      const at = edit.before === null ? others.length : others.findIndex(({ id }) => id === edit.before);
+      if (!moved || at < 0) return [...rules];
+      return [...others.slice(0, at), moved, ...others.slice(at)];
+    }
+    default:
+      return [...rules];
+  }
+}
+
+/** The options of a title pattern in words, for undo and history. */
+const titleWords = {
+  parts: 'the parts',
+  dropFirst: 'what is dropped first',
+  keep: 'what is kept',
+  letterCase: 'the capitals',
+  sayOnce: 'what is said once',
+  tellApart: 'what tells variants apart',
+  nameOnPhone: 'the name on a phone',
+  abbreviations: 'the abbreviations',
+  worth: 'the worth of parts',
+} as const;
+
+/** A plan with a part of it set; without it where it says nothing any more. */
+function withOrWithout<K extends 'checks' | 'families' | 'joined' | 'titlesByHand' | 'titlesIn' | 'proofs'>(
+  plan: Plan,
+  part: K,
+  set: Plan[K],
+  none: Plan[K],
+): Plan {
+  const { [part]: _old, ...rest } = plan;
+  return JSON.stringify(set) === JSON.stringify(none) ? (rest as Plan) : { ...plan, [part]: set };
+}
+
+/** The plan after an edit; the plan given is left as it is. */
+export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
+  switch (edit.edit) {
+    case 'fields':
+      return { ...plan, fields: patched(plan.fields, edit.fields) };
+    case 'table':
+      return { ...plan, tables: { ...plan.tables, [edit.name]: edit.table } };
+    case 'place':
+      return { ...plan, placements: patched(plan.placements, edit.placements) };
+    case 'exceptions':
+      return { ...plan, exceptions: patched(plan.exceptions, edit.exceptions) };
+    case 'title': {
+      const { branch } = edit;
+      if (branch === undefined) return { ...plan, title: withOptions(plan.title, edit.set) };
+      const before = plan.titlesIn?.[branch] ?? plan.title;
+      return { ...plan, titlesIn: { ...plan.titlesIn, [branch]: withOptions(before, edit.set) } };
+    }
+    case 'titleIn':
+      return withOrWithout(
+        plan,
+        'titlesIn',
+        patched(plan.titlesIn ?? {}, { [edit.branch]: edit.own ? (plan.title ?? startingPattern) : null }),
+        {},
+      );
+    case 'searchWords': {
+      const { searchWords: _old, ...rest } = plan;
+      return edit.set === null ? rest : { ...rest, searchWords: edit.set };
+    }
+    case 'joined':
+      return withOrWithout(plan, 'joined', patched(plan.joined ?? {}, edit.joined), {});
+    case 'titleByHand':
+      return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
+    case 'checks': {
+      const { severity, waived, own } = plan.checks ?? noJudgement;
+      const checks = {
+        severity: patched(severity, edit.severity ?? {}),
+        waived: patched(waived, edit.waived ?? {}),
+        own: patched(own, edit.own ?? {}),
+      };
+      return withOrWithout(plan, 'checks', checks, noJudgement);
+    }
+    case 'families':
+      return withOrWithout(plan, 'families', withFamilies(plan.families, edit.set), noFamilyChoice);
+    case 'addRule':
+    case 'rule':
+    case 'ruleGroup':
+    case 'removeRule':
+    case 'moveRule':
+      return { ...plan, rules: editRules(plan.rules, edit) };
+    case 'words': {
+      const tables = { ...plan.tables, [edit.table]: { ...plan.tables[edit.table], ...edit.words } };
+      const composition = plan.fields[edit.field];
+      if (!composition || tablesIn(composition).includes(edit.table)) return { ...plan, tables };
+      const steps = [
+        ...composition.steps,
+        { step: 'lookUp' as const, table: edit.table, otherwise: 'keep' as const },
+      ];
+      return { ...plan, tables, fields: { ...plan.fields, [edit.field]: { ...composition, steps } } };
+    }
+    case 'perCategory':
+      return {
+        ...plan,
+        perCategory: patched(plan.perCategory, {
+          [edit.field]: edit.variants.length > 0 ? edit.variants : null,
+        }),
+      };
+    case 'scope': {
+      const { scope: _old, ...rest } = plan;
+      return edit.scope === null ? rest : { ...rest, scope: edit.scope };
+    }
+    case 'met': {
+      const others = plan.met.filter((one) => one !== edit.what);
+      const proofs = patched(plan.proofs ?? {}, {
+        [edit.what]: edit.on ? (edit.proof ?? plan.proofs?.[edit.what] ?? null) : null,
+      });
+      return withOrWithout({ ...plan, met: edit.on ? [...others, edit.what] : others }, 'proofs', proofs, {});
+    }
+    case 'untranslated':
+      return { ...plan, untranslated: edit.to };
+    case 'plan':
+      return edit.plan;
+  }
+}
+
+const listed = (names: readonly string[]): string =>
+  names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
+
+/** An edit in a few words, for undo and history. @param before the plan it is made on, where what it names is looked up */
+export function editWords(edit: PlanEdit, before: Plan, labelOf: (field: string) => string): string {
+  const ruleName = (id: string) => `“${before.rules.find((rule) => rule.id === id)?.name ?? id}”`;
+  switch (edit.edit) {
+    case 'fields': {
+      const names = Object.keys(edit.fields).map(labelOf);
+      return `${Object.values(edit.fields).every((value) => value === null) ? 'emptied' : 'mapped'} ${listed(names)}`;
+    }
+    case 'table':
+      return `changed the value table “${edit.name}”`;
+    case 'place':
+      return `placed ${listed(Object.keys(edit.placements))}`;
+    case 'exceptions':
+      return `placed ${Object.keys(edit.exceptions).length === 1 ? 'item' : 'items'} ${listed(Object.keys(edit.exceptions))}`;
+    case 'title':
+      return `changed ${listed(Object.keys(edit.set).map((option) => titleWords[option as keyof typeof titleWords]))} of the title${edit.branch === undefined ? '' : ` in ${edit.branch}`}`;
+    case 'titleIn':
+      return edit.own
+        ? `gives ${edit.branch} a title pattern of its own`
+        : `${edit.branch} has the title pattern of the feed again`;
+    case 'searchWords':
+      return edit.set === null
+        ? 'search words fill nothing any more'
+        : `lets search words fill ${labelOf(edit.set.field)}`;
+    case 'titleByHand':
+      return Object.values(edit.titles).every((one) => one === null)
+        ? `gives ${listed(Object.keys(edit.titles))} the title of the pattern again`
+        : `wrote the title of ${listed(Object.keys(edit.titles))} by hand`;
+    case 'checks': {
+      const [mine] = Object.values(edit.own ?? {});
+      if (mine !== undefined)
+        return mine === null ? 'took a check of one’s own out' : `checks “${mine.words}”`;
+      const waivers = Object.values(edit.waived ?? {});
+      if (waivers.length > 0)
+        return waivers.some((one) => one !== null)
+          ? 'waived a check for some items'
+          : 'makes a check again for all items';
+      return Object.values(edit.severity ?? {}).every((one) => one === null)
+        ? 'takes a check as the channel does'
+        : 'changed how serious a check is';
+    }
+    case 'families': {
+      const names = Object.keys(edit.set.families ?? {});
+      const [shown] = Object.values(edit.set.families ?? {});
+      if (names.length > 0)
+        return `${shown === 'singly' ? 'lists the members singly of' : shown === 'together' ? 'shows together' : 'shows as the feed does'} ${listed(names)}`;
+      return edit.set.apart ? 'changed which axes part families' : 'changed how families are shown';
+    }
+    case 'joined': {
+      const all = Object.entries(edit.joined);
+      const [[sku = '', one] = []] = all;
+      if (all.length === 1) return one ? `joined ${sku} to ${one.entry}` : `parted ${sku} from its entry`;
+      return all.some(([, entry]) => entry)
+        ? `joined ${all.length} items to what the channel has`
+        : `parted ${all.length} items from their entries`;
+    }
+    case 'addRule':
+      return `added the rule “${edit.rule.name}”`;
+    case 'rule':
+      return edit.set.on === undefined
+        ? `changed the rule ${ruleName(edit.id)}`
+        : `switched the rule ${ruleName(edit.id)} ${edit.set.on ? 'on' : 'off'}`;
+    case 'ruleGroup':
+      return 'on' in edit.set
+        ? `switched the rules of “${edit.group}” ${edit.set.on ? 'on' : 'off'}`
+        : edit.set.name === null
+          ? `dissolved the group “${edit.group}”`
+          : `called the group “${edit.group}” “${edit.set.name}”`;
+    case 'removeRule':
+      return `took the rule ${ruleName(edit.id)} out`;
+    case 'moveRule':
+      return `moved the rule ${ruleName(edit.id)}`;
+    case 'words':
+      return `added ${listed(Object.keys(edit.words).map((word) => `“${word}”`))} to the value table “${edit.table}”`;
+    case 'perCategory':
+      return `mapped ${labelOf(edit.field)} by category`;
+    case 'scope':
+      return 'changed which items the feed takes';
+    case 'met':
+      return edit.proof
+        ? `says what shows “${edit.what}”`
+        : `${edit.on ? 'met' : 'no longer meets'} “${edit.what}”`;
+    case 'untranslated':
+      return edit.to === 'nothing'
+        ? 'leaves texts without translation empty'
+        : 'takes the main language where there is no translation';
+    case 'plan':
+      return 'loaded a plan';
+  }
+}
+
+/** How many settings differ between two plans: fields, tables, placements, title, rules. */
+export function countChanges(a: Plan, b: Plan): number {
+  const records: [Record<string, unknown>, Record<string, unknown>][] = [
+    [a.fields, b.fields],
+    [a.tables, b.tables],
+    [a.placements, b.placements],
+    [a.exceptions, b.exceptions],
+    [a.perCategory, b.perCategory],
+    [a.titlesByHand ?? {}, b.titlesByHand ?? {}],
+    [a.joined ?? {}, b.joined ?? {}],
+    [a.titlesIn ?? {}, b.titlesIn ?? {}],
+    [byId(a), byId(b)],
+    [
+      {
+        title: a.title,
+        families: a.families,
+        searchWords: a.searchWords,
+        checks: a.checks,
+        scope: a.scope,
+        met: [...a.met].sort(),
+        proofs: a.proofs,
+        untranslated: a.untranslated,
+      },
+      {
+        title: b.title,
+        families: b.families,
+        searchWords: b.searchWords,
+        checks: b.checks,
+        scope: b.scope,
+        met: [...b.met].sort(),
+        proofs: b.proofs,
+        untranslated: b.untranslated,
+      },
+    ],
+  ];
+  return records.reduce(
+    (sum, [left, right]) =>
+      sum +
+      [...new Set([...Object.keys(left), ...Object.keys(right)])].filter(
+        (key) => JSON.stringify(left[key]) !== JSON.stringify(right[key]),
+      ).length,
+    0,
+  );
+}
+
+const byId = ({ rules }: Plan): Record<string, unknown> =>
+  Object.fromEntries(rules.map((rule, at) => [rule.id, { rule, at }]));

@@ -1,0 +1,328 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { useState } from 'react';
+import type { WorkbookReport } from '@/server/pages/workbook';
+import type { CheckGroup, ChecksStage } from '@/server/stages/checks';
+import { useDraft } from '../draft/useDraft';
+import { Bar } from '../kit/display/Bar';
+import { FilterChips } from '../kit/display/FilterChips';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useSimulatorg } from '../kit/hooks/useKeepPrevious';
+import { Link } from '../kit/Link';
+import { LinkButton } from '../kit/LinkButton';
+import { useWorkedOut } from './useCalculated';
+import './checks.css';
+import { Empty } from '../kit/Empty';
+import { Choice, FindBox } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Complete } from './Completeness';
+import { OwnForm } from './OwnCheckForm';
+import { Judging, SaidLine } from './SeverityOverrides';
+import { BroughtBack, Spreadsheet } from './Spreadsheet';
+import { Proposed } from './SuggestedFix';
+import { useTake } from './useApplyFix';
+
+const states = [
+  ['', 'All'],
+  ['blocked', 'Blocked'],
+  ['ready', 'Ready'],
+  ['leftOut', 'Left out'],
+] as const;
+
+/** The Checks stage: what would free most listings first, and the listings behind each figure. */
+export function ChecksBench({ stage }: { stage: ChecksStage }) {
+  const { query, go, withChange } = useAddress();
+  const { feed } = useDraft();
+  const failed = useWorkedOut(feed, stage, query.get('remedy'));
+  const [report, setReport] = useState<WorkbookReport>();
+  const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
+  const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
+  const sample = query.get('sample');
+  const blockers = stage.groups.filter(({ severity }) => severity === 'blocker');
+  const others = stage.groups.filter(({ severity }) => severity !== 'blocker');
+  const line = (group: CheckGroup) => (
+    <Group
+      key={group.key}
+      group={group}
+      here={group.key === remedy?.key}
+      href={withChange({
+        own: undefined,
+        complete: undefined,
+        remedy: group.key === remedy?.key ? undefined : group.key,
+        field: group.field,
+        show: undefined,
+      })}
+    />
+  );
+  return (
+    <>
+      <div className="bench-head">
+        <FilterChips
+          options={states}
+          current={states.find(([key]) => key === query.get('show'))?.[0] ?? ''}
+          onPick={(key) => go({ show: key || undefined })}
+        />
+        <Choice
+          name="Category"
+          value={query.get('category') ?? ''}
+          options={[
+            ['', 'Every category'] as const,
+            ...stage.categories.map(
+              (category) => [category || '-', category || 'Without a category'] as const,
+            ),
+          ]}
+          onChange={(text) => go({ category: text || undefined })}
+        />
+        <Spreadsheet feed={feed} onReport={setReport} />
+        <FindBox name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
+      </div>
+      <div className="checks-grid">
+        <div className="remedies">
+          {stage.path.length > 1 && !remedy && <Ahead stage={stage} failed={failed} />}
+          <h2>What frees most by itself, first</h2>
+          {blockers.length === 0 && (
+            <p style={{ padding: '4px 12px' }} className="tone-ready">
+              None. Every listing in scope is ready.
+            </p>
+          )}
+          {blockers.map(line)}
+          {others.length > 0 && <h2>Risks and tips</h2>}
+          {others.map(line)}
+          <Link
+            href={withChange({ complete: '1', remedy: undefined, field: undefined, own: undefined })}
+            scroll={false}
+            aria-current={stage.complete !== undefined}
+          >
+            <span style={{ fontWeight: 600 }}>How complete they are</span>
+            <span />
+            <span className="small muted">what would help, beyond what must be</span>
+          </Link>
+          <div className="row own-head">
+            <h2 className="grow">Checks of your own</h2>
+            <TextButton onClick={() => go({ own: 'new', remedy: undefined, field: undefined })}>
+              Add one
+            </TextButton>
+          </div>
+          {stage.own.map(({ id, words, severity }) => (
+            <Link
+              key={id}
+              href={withChange({ own: id, remedy: undefined, field: undefined })}
+              scroll={false}
+              aria-current={stage.ownOpen?.id === id}
+            >
+              <span style={{ fontWeight: 600 }}>{words}</span>
+              <span className={`small tone-${severity}`}>{severity}</span>
+            </Link>
+          ))}
+          {stage.said.length > 0 && <h2>Said by you</h2>}
+          {stage.said.map((said) => (
+            <SaidLine key={said.waiver ?? said.key} said={said} />
+          ))}
+        </div>
+        <div className="bench-body">
+          {stage.complete && <Complete view={stage.complete} />}
+          {report && <BroughtBack report={report} onClose={() => setReport(undefined)} />}
+          {remedy && <Fix remedy={remedy} stage={stage} failed={failed} />}
+          {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
+          {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
+          {stage.listings.length === 0 && (
+            <Empty title="No listing matches.">
+              <Button
+                variant="default"
+                onClick={() =>
+                  go({
+                    remedy: undefined,
+                    category: undefined,
+                    show: undefined,
+                    find: undefined,
+                    field: undefined,
+                  })
+                }
+              >
+                Show all listings
+              </Button>
+            </Empty>
+          )}
+          {stage.listings.map((listing) => (
+            <Link
+              key={listing.sku}
+              className="checked"
+              href={withChange({ sample: listing.sku })}
+              scroll={false}
+              aria-current={listing.sku === sample}
+            >
+              <span style={{ minWidth: 0 }}>
+                <span className="cut" style={{ display: 'block', fontWeight: 600 }}>
+                  {listing.name || listing.sku}
+                </span>
+                <span className="mono muted cut" style={{ display: 'block' }}>
+                  {listing.sku}
+                </span>
+              </span>
+              <span>
+                {listing.issues.map((issue) => (
+                  <span key={issue.words} style={{ display: 'block' }}>
+                    <span className={`tone-${issue.severity}`} style={{ fontWeight: 600 }}>
+                      {issue.severity}
+                    </span>{' '}
+                    {issue.words}
+                  </span>
+                ))}
+                {listing.issues.length === 0 && (
+                  <span className={listing.state === 'ready' ? 'tone-ready' : 'muted'}>{listing.state}</span>
+                )}
+              </span>
+              <span className="small muted">
+                {listing.answer === undefined ? 'not sent' : listing.answer}
+              </span>
+            </Link>
+          ))}
+          {stage.total > stage.listings.length && (
+            <p className="muted" style={{ padding: '8px 12px' }}>
+              The first {stage.listings.length} of {stage.total}. Filter to see others.
+            </p>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
+function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
+  const { withChange } = useAddress();
+  const { take, busy } = useTake();
+  return (
+    <section className="ahead" aria-label="The shortest way to ready">
+      <h2>The shortest way to ready</h2>
+      <ol>
+        {stage.path.map(({ titles, frees, freed, share, words, worked, tried, then }) => (
+          <li key={titles.map(({ key }) => key).join()}>
+            <span className="step">
+              <span>
+                {titles.map(({ key, field, title }, at) => (
+                  <span key={key}>
+                    {at > 0 && ' and '}
+                    <Link href={withChange({ remedy: key, field, show: undefined })} scroll={false}>
+                      {title}
+                    </Link>
+                  </span>
+                ))}{' '}
+                {frees > 0 && (
+                  <span
+                    className="frees"
+                    title={tried ? 'Found by trying it' : 'Listings that nothing else blocks'}
+                  >
+                    {tried ? '+' : 'up to +'}
+                    {frees}
+                  </span>
+                )}
+              </span>
+              {worked && (
+                <Button
+                  size="compact-sm"
+                  variant="light"
+                  disabled={busy}
+                  aria-label={`Take ${titles.map(({ title }) => title).join(' and ')}`}
+                  title="All of it is worked out, and in this draft alone; open it to see each value first"
+                  onClick={() => take(titles.map(({ key }) => ({ cause: key })))}
+                >
+                  Take
+                </Button>
+              )}
+            </span>
+            {then.length > 0 && (
+              <span className="small tone-blocker">
+                needs a second change:{' '}
+                {then.map(({ title, listings }) => `${title} (${listings})`).join(', ')}
+              </span>
+            )}
+            <Bar segments={[{ share, kind: 'ready' }]} label={`${freed} of ${stage.blocked} free after it`} />
+            <span className="small muted">
+              {freed} of {stage.blocked} free;{' '}
+              {worked ? 'worked out' : worked === undefined && !failed ? 'being worked out' : words}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {stage.ofBest !== undefined && (
+        <p className="small muted">
+          At least {Math.floor(stage.ofBest * 100)} % of what as many changes of any kind could free.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: string }) {
+  return (
+    <Link href={href} scroll={false} aria-current={here}>
+      <span style={{ fontWeight: 600 }}>{group.title}</span>
+      {group.frees > 0 ? (
+        <span className="frees">
+          {group.tried ? `frees ${group.frees}` : `only blocker of ${group.frees}`}
+        </span>
+      ) : (
+        <span />
+      )}
+      <span className="small muted">
+        <span className={`tone-${group.severity}`}>{group.severity}</span> on {group.listings}{' '}
+        {group.listings === 1 ? 'listing' : 'listings'}
+      </span>
+    </Link>
+  );
+}
+
+/** How the remedy at hand is carried out: in place where that is possible, else a way to the place. */
+function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage; failed: boolean }) {
+  const { path } = useAddress();
+  const base = path.replace(/\/checks$/, '');
+  const coming = stage.later && !failed;
+  const view = useSimulatorg(remedy.key, stage.proposed, coming);
+  if (view)
+    return (
+      <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />
+    );
+  if (coming)
+    return (
+      <div className="fix" role="status">
+        <h2>{remedy.title}</h2>
+        <p className="small muted">What would clear it is being worked out …</p>
+      </div>
+    );
+  const [href, words] =
+    remedy.stage === 'categories'
+      ? [`${base}/categories?show=toPlace`, 'Place the categories']
+      : remedy.stage === 'titles'
+        ? [`${base}/titles`, 'Change the title pattern']
+        : remedy.stage === 'rules'
+          ? [`${base}/rules`, 'See the rules']
+          : [
+              `${base}/fields?field=${remedy.field}`,
+              remedy.stage === 'fields' ? 'Map the field' : 'See what fills the field',
+            ];
+  return (
+    <div className="fix">
+      <div className="row">
+        <h2 className="grow">{remedy.title}</h2>
+        <LinkButton href={href}>{words}</LinkButton>
+      </div>
+      {failed && (
+        <span className="small tone-risk" role="alert">
+          What would clear it could not be worked out. Load the page again to try once more, or change it by
+          hand.
+        </span>
+      )}
+      {remedy.stage === 'rules' && (
+        <span className="small muted">
+          A rule holds these back. Look at each, then waive it below for those that are listed: find one, or
+          choose a category, to waive it for fewer.
+        </span>
+      )}
+      {remedy.stage === 'items' && (
+        <span className="small muted">Click an item, then its name, to change its value.</span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import type { CompleteView } from '@/server/stages/checks';
+import { Bar } from '../kit/display/Bar';
+import { counted } from '../kit/display/counted';
+import { useAddress } from '../kit/hooks/useAddress';
+import { Link } from '../kit/Link';
+
+const percent = (share: number): string => `${Math.round(share * 100)} %`;
+
+/** How much of what helps the listings is there, by category, and what would raise it most. */
+export function Complete({ view }: { view: CompleteView }) {
+  const { withChange } = useAddress();
+  return (
+    <section className="fix complete" aria-label="How complete the listings are">
+      <h2>{percent(view.share)} of what helps these listings is there</h2>
+      <p className="small muted">
+        What must be filled weighs three, what should be two; a value that is refused is not there.
+      </p>
+      <div className="complete-parts">
+        <div>
+          <h3>What would raise it most</h3>
+          {view.fields.map(({ code, label, lacking, gain }) => (
+            <div className="complete-line" key={code}>
+              <Link
+                href={withChange({
+                  complete: undefined,
+                  remedy: `missing:${code}`,
+                  field: code,
+                  show: undefined,
+                })}
+                scroll={false}
+              >
+                {label}
+              </Link>
+              <span className="small muted">{counted(lacking, 'listing')}</span>
+              <b className="tone-ready">+{(gain * 100).toFixed(1)} %</b>
+            </div>
+          ))}
+        </div>
+        <div>
+          <h3>By category</h3>
+          {view.categories.map(({ name, share }) => (
+            <div className="complete-line" key={name}>
+              <Link href={withChange({ category: name || '-' })} scroll={false} className="cut">
+                {name || 'Without a category'}
+              </Link>
+              <Bar
+                segments={[{ share, kind: 'primary' }]}
+                label={`${percent(share)} of ${name || 'items without a category'}`}
+              />
+              <span>{percent(share)}</span>
+            </div>
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}

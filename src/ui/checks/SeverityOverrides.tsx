@@ -1,0 +1,107 @@
+'use client';
+import { Button, Popover } from '@mantine/core';
+import { useState } from 'react';
+import type { Judged } from '@/core/checks/severityOverrides';
+import { readDate } from '@/core/measures/dates';
+import type { OpenCheck, Said } from '@/server/stages/checks';
+import { useDraft } from '../draft/useDraft';
+import { counted } from '../kit/display/counted';
+import { Choice, Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+
+const judgements: readonly (readonly [Judged | '', string])[] = [
+  ['', 'as the channel takes it'],
+  ['blocker', 'a blocker'],
+  ['risk', 'a risk'],
+  ['tip', 'a tip'],
+  ['off', 'not made'],
+];
+
+/** How serious a check is taken on this feed, and for which items it is not made. */
+export function Judging({ open }: { open: OpenCheck }) {
+  const draft = useDraft();
+  return (
+    <div className="judging" aria-busy={draft.busy}>
+      <Choice
+        name="On this feed it is"
+        shown="beside"
+        value={open.judged ?? ''}
+        options={open.compared ? judgements.filter(([one]) => one !== 'blocker') : judgements}
+        onChange={(text) => {
+          const judged = judgements.find(([one]) => one === text)?.[0];
+          void draft.save({ edit: 'checks', severity: { [open.key]: judged || null } });
+        }}
+      />
+      {open.skus.length > 0 && <Waive open={open} />}
+    </div>
+  );
+}
+
+function Waive({ open }: { open: OpenCheck }) {
+  const draft = useDraft();
+  const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState('');
+  const [until, setUntil] = useState('');
+  const right = reason.trim() !== '' && (until === '' || readDate(until) === until);
+  return (
+    <Popover opened={asking} onChange={setAsking} position="bottom-end" width={320} trapFocus>
+      <Popover.Target>
+        <TextButton onClick={() => setAsking(!asking)}>
+          Waive it for {counted(open.skus.length, 'listing')}
+        </TextButton>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <form
+          className="waive"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!right) return;
+            setAsking(false);
+            const id = `${open.key} ${Date.now().toString(36)}`;
+            const waiver = {
+              check: open.key,
+              skus: [...open.skus],
+              reason: reason.trim(),
+              ...(until === '' ? {} : { until }),
+            };
+            void draft.save({ edit: 'checks', waived: { [id]: waiver } });
+          }}
+        >
+          <Words name="Why it may be so" shown="above" value={reason} onChange={setReason} />
+          <Words
+            name="Until the day"
+            shown="above"
+            placeholder="2027-03-31, or for good"
+            value={until}
+            onChange={setUntil}
+          />
+          <Button type="submit" disabled={!right}>
+            Waive
+          </Button>
+        </form>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** What was said of a check, to be taken back. */
+export function SaidLine({ said }: { said: Said }) {
+  const draft = useDraft();
+  return (
+    <div className="said small">
+      <span>{said.words}</span>
+      <TextButton
+        onClick={() =>
+          void draft.save({
+            edit: 'checks',
+            ...(said.waiver === undefined
+              ? { severity: { [said.key]: null } }
+              : { waived: { [said.waiver]: null } }),
+          })
+        }
+      >
+        Take back
+      </TextButton>
+    </div>
+  );
+}

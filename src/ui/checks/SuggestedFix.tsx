@@ -1,0 +1,260 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { neverShared } from '@/core/catalog/item';
+import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/fixes/suggestion';
+import type { ProposalView } from '@/server/fixes/view';
+import { useDraft } from '../draft/useDraft';
+import { counted } from '../kit/display/counted';
+import { Choice, Tick, Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import { useTake } from './useApplyFix';
+
+/** What a line is called after its input: what a word becomes, what an item's value is. */
+const inputName = (what: string) => `${what} becomes`;
+
+const uniqueBy = <T,>(all: readonly T[], keyOf: (one: T) => string): T[] => [
+  ...new Map(all.map((one) => [keyOf(one), one])).values(),
+];
+
+/** What a line of each way is called. */
+const nouns: Readonly<Record<ProposalView['proposal']['way']['by'], string>> = {
+  words: 'word',
+  places: 'place',
+  field: 'field',
+  change: 'change',
+  text: 'text',
+  items: 'value',
+  numbers: 'number',
+};
+
+/** What each way of clearing a cause says of itself. */
+const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: string) => string>> = {
+  words: (about) => `${about}: the catalog’s words → the channel’s`,
+  places: () => 'Where they go',
+  field: (about) => `${about}: what fills it`,
+  change: (about) => `${about}: a change of what makes it`,
+  text: (about) => `${about}: nothing in the catalog says it`,
+  items: (about) => `${about} of these items`,
+  numbers: () => 'Numbers from those you bought',
+};
+
+/** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
+export function Proposed({
+  view,
+  title,
+  outdated,
+}: {
+  view: ProposalView;
+  title: string;
+  /** Whether it is being worked out anew: until then nothing is taken. */
+  outdated: boolean;
+}) {
+  const { proposal, effect, about, more, moreSure, sharing, askers } = view;
+  const { feed } = useDraft();
+  const { way, lines, options } = proposal;
+  const { take, busy } = useTake();
+  const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
+  const [share, setShare] = useState(false);
+  const others = [...new Set(sharing.map(({ name }) => name))];
+  const values = taken(proposal, picks);
+  const counts = lines.reduce((sum, { key, count }) => sum + (values.has(key) ? count : 0), 0);
+  const rest = picks[forAllOthers] ? more : moreSure;
+  const untouched = Object.keys(picks).length === 0;
+  const pick = (key: string, value: string) => setPicks({ ...picks, [key]: value });
+  const open = lines.filter(({ key, sure }) => !sure && !Object.hasOwn(picks, key));
+  // What each item has for itself is not said of several.
+  const own = way.by === 'items' && (neverShared.has(way.attribute) || way.attribute === 'image');
+  const unknown = open.length + more - moreSure;
+  const typed = way.by === 'items' || way.by === 'text';
+  const ticked = way.by === 'places' || way.by === 'field' || way.by === 'change' || way.by === 'numbers';
+  const count = values.size + rest;
+  const label =
+    count === 0
+      ? 'Take'
+      : way.by === 'words'
+        ? `Add ${counted(count, 'word')}, ${counts} listings`
+        : `Take ${counted(count, nouns[way.by])}${
+            untouched && effect.frees > 0 ? `, frees ${effect.frees}` : ''
+          }`;
+  /** What is put forward and nobody has agreed to yet. */
+  const offered = open.filter(({ to }) => to !== '');
+  const skuOf = ({ key }: ProposedLine) =>
+    way.by === 'items' || way.by === 'numbers'
+      ? key
+      : way.by === 'places' && (key.startsWith(itemPlaced) || key.startsWith(itemOfCategory))
+        ? key.slice(1)
+        : undefined;
+  const input = (key: string, name: string, value: string) =>
+    options.length > 0 && (way.by === 'words' || way.by === 'text') ? (
+      <Choice
+        name={name}
+        value={value}
+        options={[['', 'choose …'], ...options.map((one) => [one.code, one.label] as const)]}
+        onChange={(choice) => pick(key, choice)}
+        width="100%"
+      />
+    ) : (
+      <Words
+        name={name}
+        value={value}
+        onChange={(text) => pick(key, text)}
+        {...(options.length > 0 && { among: options.map(({ code }) => code) })}
+      />
+    );
+  const shown = ({ key, what, to, sure, shown: words }: ProposedLine) =>
+    ticked ? (
+      <Tick
+        name={words || 'nothing found: place it in Categories'}
+        checked={values.has(key)}
+        disabled={to === ''}
+        onChange={(on) => pick(key, on ? to : '')}
+      />
+    ) : (
+      input(key, inputName(what), picks[key] ?? (sure ? to : ''))
+    );
+  return (
+    <form
+      className="fix"
+      onSubmit={(event) => {
+        event.preventDefault();
+        // What is shown is what is taken, also where it would be worked out otherwise by now.
+        void take(
+          [{ cause: proposal.cause, picks: { ...Object.fromEntries(values), ...picks } }],
+          share,
+        ).then((done) => done && setPicks({}));
+      }}
+    >
+      <div className="row">
+        <h2 className="grow">{title}</h2>
+        <Button type="submit" disabled={busy || outdated || count === 0}>
+          {label}
+        </Button>
+      </div>
+      <p className="small muted">{headings[way.by](about)}</p>
+      {others.length > 0 && (
+        <Tick
+          name={`Change the ${others.length === 1 ? 'draft' : 'drafts'} of ${others.join(', ')} too`}
+          checked={share}
+          onChange={setShare}
+        />
+      )}
+      {typed && unknown > 1 && !own && (
+        <div className="all-others">
+          <span className="small">
+            The same for {unknown === lines.length + more ? 'all' : `the other ${unknown}`}
+          </span>
+          {input(forAllOthers, `The same ${about} for all others`, picks[forAllOthers] ?? '')}
+        </div>
+      )}
+      {offered.length > 1 && (
+        <p className="small">
+          <TextButton
+            onClick={() =>
+              setPicks({ ...picks, ...Object.fromEntries(offered.map(({ key, to }) => [key, to])) })
+            }
+          >
+            agree to all {offered.length} that are put forward
+          </TextButton>
+        </p>
+      )}
+      {own && way.attribute === 'gtin' && (
+        <p className="small">
+          <Link className="text" href="/numbers">
+            Enter the numbers you bought
+          </Link>
+          : the next free ones are put forward here then.
+        </p>
+      )}
+      <div className="proposed">
+        {lines.map((line) => (
+          <div className="proposed-line" key={line.key}>
+            <span className="what">
+              {skuOf(line) !== undefined ? (
+                <>
+                  <Link className="cut block" href={`/items/${encodeURIComponent(skuOf(line) ?? '')}`}>
+                    {line.what}
+                  </Link>
+                  <span className="mono muted small cut block">{skuOf(line)}</span>
+                </>
+              ) : (
+                <span className={way.by === 'words' ? 'chip text cut' : ''}>{line.what}</span>
+              )}
+              {line.count > 1 && <span className="small muted"> {line.count}×</span>}
+              {line.now !== '' && <span className="small cut block">now {line.now}</span>}
+            </span>
+            <span>
+              {shown(line)}
+              <span className="small muted block">
+                {line.to !== '' && !line.sure && picks[line.key] === undefined && !ticked && (
+                  <>
+                    <TextButton onClick={() => pick(line.key, line.to)}>take “{line.shown}”</TextButton>{' '}
+                  </>
+                )}
+                {line.why}
+              </span>
+            </span>
+          </div>
+        ))}
+      </div>
+      {askers.length > 0 && (
+        <p className="small">
+          Nobody here knows? A table for whoever supplies it, to be filled in and brought back:{' '}
+          {askers.map(({ id, name, items }, at) => (
+            <span key={id}>
+              {at > 0 && ', '}
+              <a
+                className="text"
+                download
+                href={`/api/feeds/${feed}/workbook?remedy=${encodeURIComponent(proposal.cause)}&source=${id}`}
+              >
+                {name}, {counted(items, 'item')}
+              </a>
+            </span>
+          ))}
+        </p>
+      )}
+      {more > 0 && (
+        <p className="small muted">
+          And {more} more like these{moreSure > 0 && `, ${moreSure} of them worked out and taken along`}.
+        </p>
+      )}
+      {untouched && effect.then.length > 0 && (
+        <p className="small tone-blocker">
+          A second change is needed for {counted(effect.clears - effect.frees, 'listing')}:{' '}
+          {effect.then.map(({ key, title: words, listings }, at) => (
+            <span key={key}>
+              {at > 0 && ', '}
+              <Link className="text" href={`/feeds/${feed}/checks?remedy=${encodeURIComponent(key)}`}>
+                {words}
+              </Link>{' '}
+              ({listings})
+            </span>
+          ))}
+        </p>
+      )}
+      {untouched && effect.blocks > 0 && (
+        <p className="small tone-blocker">
+          It blocks {counted(effect.blocks, 'listing')} that are ready now.
+        </p>
+      )}
+      {untouched && effect.shown.length > 0 && (
+        <p className="small">
+          {effect.clears === effect.frees
+            ? `${counted(effect.frees, 'listing')} ready by it`
+            : `${counted(effect.clears, 'listing')} rid of it${effect.frees > 0 ? `, ${effect.frees} ready then` : ''}`}
+          :{' '}
+          {uniqueBy(effect.shown, ({ name, before, after }) => [name, before, after].join('\n')).map(
+            ({ sku, before, after, name }, at) => (
+              <span key={sku}>
+                {at > 0 && '; '}
+                {name}: {before === '' ? 'nothing' : <del>{before}</del>} → <ins>{after}</ins>
+              </span>
+            ),
+          )}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,25 @@
+import { notifications } from '@mantine/notifications';
+import { takeProposed } from '@/actions/feeds';
+import type { Wanted } from '@/server/fixes/applying';
+import { useDraft } from '../draft/useDraft';
+import { useCatalog } from '../kit/hooks/useCatalog';
+
+/** What was changed in drafts of other feeds, in words. */
+export const changedWords = (changed: readonly { readonly name: string; readonly words: string }[]): string =>
+  `Also changed, in the drafts of other feeds: ${changed.map(({ name, words }) => `${name} (${words})`).join('; ')}. Undo takes all of it back.`;
+
+/** Takes what is proposed, and says what became of it: what was changed in the catalog can be undone there and then. */
+export function useTake() {
+  const draft = useDraft();
+  const catalog = useCatalog(undefined, false);
+  const take = (wanted: readonly Wanted[], share = false): Promise<boolean> =>
+    draft.run(async (revision, request) => {
+      const result = await takeProposed(draft.feed, revision, [...wanted], share, request);
+      if (!result.ok) return result;
+      const { elsewhere = [], done = [] } = result;
+      if (elsewhere.length > 0) notifications.show({ message: changedWords(elsewhere) });
+      for (const { words, id } of done) catalog.tell({ words, edit: id });
+      return result;
+    });
+  return { take, busy: draft.busy || catalog.busy };
+}

@@ -1,0 +1,44 @@
+/** @jest-environment jsdom */
+import { renderHook, waitFor } from '@testing-library/react';
+import { useWorkedOut } from './useCalculated';
+
+const refresh = jest.fn();
+const router = { refresh };
+jest.mock('next/navigation', () => ({ useRouter: () => router }));
+
+const answers = (answer: () => Promise<{ ok: boolean }>) => {
+  const asked = jest.fn(answer);
+  Object.assign(globalThis, { fetch: asked });
+  return asked;
+};
+beforeEach(() => refresh.mockReset());
+
+test('what comes later is waited for, and the page shown anew when it is there', async () => {
+  const asked = answers(async () => ({ ok: true }));
+  const there = { later: false };
+  const { result, rerender } = renderHook(({ stage }) => useWorkedOut('a-feed', stage, 'missing:made_in'), {
+    initialProps: { stage: there },
+  });
+  expect(asked).not.toHaveBeenCalled();
+  rerender({ stage: { later: true } });
+  await waitFor(() => expect(refresh).toHaveBeenCalledTimes(1));
+  expect(asked).toHaveBeenCalledWith(
+    '/api/feeds/a-feed/remedies?remedy=missing%3Amade_in',
+    expect.anything(),
+  );
+  expect(result.current).toBe(false);
+});
+
+test.each([
+  ['an answer that it could not be', async () => ({ ok: false })],
+  ['no answer', () => Promise.reject(new TypeError('gone'))],
+])('%s is told until the next page', async (_name, answer) => {
+  answers(answer);
+  const { result, rerender } = renderHook(({ stage }) => useWorkedOut('a-feed', stage, null), {
+    initialProps: { stage: { later: true } },
+  });
+  await waitFor(() => expect(result.current).toBe(true));
+  expect(refresh).not.toHaveBeenCalled();
+  rerender({ stage: { later: false } });
+  expect(result.current).toBe(false);
+});

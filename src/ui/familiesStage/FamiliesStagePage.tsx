@@ -1,0 +1,371 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { mergeIntoFamily } from '@/actions/catalog';
+import type { Shown } from '@/core/families/shape';
+import type { FamiliesStage, FamilyDetailView, Joinable } from '@/server/stages/families';
+import { useDraft } from '../draft/useDraft';
+import { counted } from '../kit/display/counted';
+import { FilterChips } from '../kit/display/FilterChips';
+import { Empty } from '../kit/Empty';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { Choice, FindBox } from '../kit/inputs/inputs';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import { Picture } from '../kit/Picture';
+import '../composition/composition.css';
+import './familiesStage.css';
+
+const mannerWords: Readonly<Record<FamiliesStage['manner'], string>> = {
+  leads: 'lead and members',
+  singles: 'single listings with one group code',
+  oneEntry: 'one entry a family',
+  none: 'single listings',
+};
+
+const singly = 'each member by itself';
+
+/** The Families stage: how the feed shows each family, its variants as a grid, and what should be seen to first. */
+export function FamiliesBench({ stage }: { stage: FamiliesStage }) {
+  const { query, go, withChange } = useAddress();
+  const draft = useDraft();
+  const search = useDebouncedCallback(
+    (find: string) => go({ find: find || undefined, family: undefined }),
+    200,
+  );
+  const asked = query.get('show');
+  const show = asked === 'toShape' || asked === 'joinable' ? asked : 'all';
+  const { current } = stage;
+  if (stage.total === 0 && stage.joinable.length === 0)
+    return (
+      <Empty title="No families in this feed.">
+        <span className="muted">
+          A family holds the variants of one product. Families are made in the catalog, of items that have
+          none.
+        </span>
+        <Link className="text" href="/families">
+          To the families
+        </Link>
+      </Empty>
+    );
+  return (
+    <>
+      <div className="bench-head">
+        <FilterChips
+          options={[
+            ['all', `All ${stage.total}`],
+            ['toShape', `To shape ${stage.toShape}`],
+            ['joinable', `Could be joined ${stage.joinable.length}`],
+          ]}
+          current={show}
+          onPick={(key) =>
+            go({ show: key === 'all' ? undefined : key, family: undefined, sample: undefined })
+          }
+        />
+        <FindBox name="Find a family" start={query.get('find') ?? ''} onFind={search} width={150} />
+        <Choice
+          name="shown as"
+          shown="beside"
+          value={stage.asOne && stage.feed === 'together' ? 'asOne' : stage.feed}
+          options={
+            stage.manner === 'none'
+              ? [['together', mannerWords.none] as const]
+              : [
+                  ['together', mannerWords[stage.manner]] as const,
+                  ...(stage.manner === 'singles'
+                    ? ([['asOne', 'one entry a family, with the pictures of all']] as const)
+                    : []),
+                  ['singly', singly] as const,
+                ]
+          }
+          onChange={(feed) =>
+            void draft.save({
+              edit: 'families',
+              set: { feed: feed === 'asOne' ? 'together' : (feed as Shown), asOne: feed === 'asOne' },
+            })
+          }
+        />
+        {stage.joins && (
+          <Link className="text" href={`/feeds/${draft.feed}/joining`} style={{ marginLeft: 'auto' }}>
+            Join what the channel has
+          </Link>
+        )}
+      </div>
+      {show === 'joinable' ? (
+        <JoinList list={stage.joinable} />
+      ) : (
+        <div className={query.get('sample') ? 'shaping narrow' : 'shaping'} aria-busy={draft.busy}>
+          <nav className="family-list" aria-label="Families of this feed">
+            {stage.families.length === 0 && <Empty title="No family matches." />}
+            {stage.families.map((one) => (
+              <Link
+                key={one.code}
+                href={withChange({ family: one.code, sample: undefined })}
+                scroll={false}
+                aria-current={one.code === current?.code}
+                className="family-line"
+              >
+                <b className="cut">{one.name}</b>
+                <span className="small muted nowrap">
+                  {one.shown === 'singly' ? `${one.members} singly` : `${one.ready} of ${one.members}`}
+                </span>
+                {one.faults[0] && (
+                  <span className={`small clamp2 tone-${one.faults[0].severity}`}>{one.faults[0].words}</span>
+                )}
+              </Link>
+            ))}
+          </nav>
+          {current ? <FamilyShape key={current.code} family={current} stage={stage} /> : <div />}
+          {current && !query.get('sample') && <FamilySide family={current} />}
+        </div>
+      )}
+    </>
+  );
+}
+
+function FamilyShape({ family, stage }: { family: FamilyDetailView; stage: FamiliesStage }) {
+  const draft = useDraft();
+  const { withChange, query } = useAddress();
+  const choose = (shown: Shown | null) =>
+    void draft.save({ edit: 'families', set: { families: { [family.code]: shown } } });
+  const apart = family.axes.filter((axis) => axis.apart).map(({ attribute }) => attribute);
+  return (
+    <section className="family-shape" aria-label={family.name}>
+      <div className="lead">
+        <Picture file={family.lead.picture} name={family.name} size={54} />
+        <div>
+          <span className="small muted">
+            {family.shown === 'singly'
+              ? 'Shown singly'
+              : stage.manner === 'leads'
+                ? 'The lead, not for sale itself'
+                : mannerWords[stage.manner]}
+          </span>
+          <b>{family.lead.title || family.name}</b>
+          <span className="small muted">{family.lead.words}</span>
+        </div>
+      </div>
+      <div className="varies">
+        <span className="small muted">Varies by</span>
+        {family.axes.length === 0 && <span className="tone-risk small">nothing yet</span>}
+        {family.axes.map((axis) => (
+          <span key={axis.attribute} className="axis">
+            <span className="chip attribute">{axis.label}</span>
+            <span className="small muted">as</span>
+            {axis.fields.length > 0 ? (
+              axis.fields.slice(0, 2).map((field) => (
+                <span key={field} className={axis.allowed ? 'chip text' : 'chip text absent'}>
+                  {field}
+                </span>
+              ))
+            ) : (
+              <span className={axis.inTitle ? 'small' : 'small tone-risk'}>
+                {axis.inTitle ? 'words in the title' : 'nothing there'}
+              </span>
+            )}
+            {!axis.allowed && (
+              <TextButton
+                onClick={() =>
+                  void draft.save({
+                    edit: 'families',
+                    set: {
+                      apart: axis.apart
+                        ? apart.filter((one) => one !== axis.attribute)
+                        : [...apart, axis.attribute],
+                    },
+                  })
+                }
+              >
+                {axis.apart ? 'put together again' : 'a family for each'}
+              </TextButton>
+            )}
+          </span>
+        ))}
+        {family.allowed && (
+          <span className="small muted allowed">
+            {family.allowed.branch} {family.allowed.fields.length > 0 ? 'allows' : 'allows no axis'}{' '}
+            {family.allowed.fields.join(', ')}
+          </span>
+        )}
+      </div>
+      <div className="scrolling">
+        <table className="variants">
+          <thead>
+            <tr>
+              <th>
+                {family.axes.map(({ label }) => label).join(' ↓ ')}
+                {family.axes.length > 1 ? ' →' : ''}
+              </th>
+              {family.across.map((value) => (
+                <th key={value}>{value || (family.axes.length > 1 ? '(none)' : '')}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {family.down.map(({ words, theirs, cells }) => (
+              <tr key={words}>
+                <th scope="row">
+                  {words}
+                  {theirs && <span className="small muted">their {theirs}</span>}
+                </th>
+                {cells.map((list, at) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: columns stay where they are
+                  <td key={at}>
+                    {list.length === 0 && <span className="small muted">not made</span>}
+                    {list.map((cell) => (
+                      <Link
+                        key={cell.sku}
+                        className="variant"
+                        href={withChange({ sample: cell.sku })}
+                        scroll={false}
+                        aria-current={query.get('sample') === cell.sku}
+                        title={`${cell.title} · ${cell.sku}`}
+                      >
+                        <Picture file={cell.picture} name={cell.title || cell.sku} size={32} />
+                        <span>
+                          <b className={cell.state === 'ready' ? 'tone-ready' : 'tone-blocker'}>
+                            {cell.state}
+                          </b>
+                          <span className="small muted cut">{cell.words}</span>
+                        </span>
+                      </Link>
+                    ))}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="row family-acts">
+        {family.gaps > 0 && (
+          <Button component={Link} variant="default" href={`/families/${encodeURIComponent(family.code)}`}>
+            Make {family.gaps === 1 ? 'the missing one' : `the ${family.gaps} missing`}
+          </Button>
+        )}
+        {stage.manner !== 'none' &&
+          (family.shown === 'together' ? (
+            <Button variant="default" onClick={() => choose('singly')}>
+              List members singly here
+            </Button>
+          ) : (
+            <Button
+              variant="default"
+              onClick={() => choose(family.chosenBy === 'family' ? null : 'together')}
+            >
+              Show it as one family
+            </Button>
+          ))}
+        {stage.manner !== 'none' && family.branch && family.chosenBy !== 'family' && (
+          <TextButton
+            onClick={() =>
+              void draft.save({
+                edit: 'families',
+                set: {
+                  branches: {
+                    [family.branch?.code ?? '']:
+                      family.chosenBy === 'branch'
+                        ? null
+                        : family.shown === 'together'
+                          ? 'singly'
+                          : 'together',
+                  },
+                },
+              })
+            }
+          >
+            {family.chosenBy === 'branch'
+              ? `As the feed does in ${family.branch.name}`
+              : `All of ${family.branch.name} ${family.shown === 'together' ? 'singly' : 'together'}`}
+          </TextButton>
+        )}
+        <Link className="text small" href={`/families/${encodeURIComponent(family.code)}`}>
+          In the catalog
+        </Link>
+      </div>
+    </section>
+  );
+}
+
+/** What the channel has of a family, and what is wrong with it. */
+function FamilySide({ family }: { family: FamilyDetailView }) {
+  const { withChange } = useAddress();
+  return (
+    <aside className="family-side" aria-label="On the channel">
+      <h2>On the channel</h2>
+      <dl>
+        {[...family.onChannel, { label: 'Place', words: family.place || 'none' }].map(({ label, words }) => (
+          <div key={label}>
+            <dt className="muted small">{label}</dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+      </dl>
+      <h2>Of the family</h2>
+      {family.faults.length === 0 && family.blockers.length === 0 && (
+        <p className="small muted">Nothing is wrong with it.</p>
+      )}
+      <ul className="plain-list">
+        {family.blockers.slice(0, 6).map(({ skus, words }) => (
+          <li key={words}>
+            <span className="tone-blocker">blocker</span>
+            <span>
+              {words}{' '}
+              {skus.slice(0, 3).map((sku) => (
+                <Link key={sku} className="mono muted" href={withChange({ sample: sku })} scroll={false}>
+                  {sku}{' '}
+                </Link>
+              ))}
+              {skus.length > 3 && <span className="muted small">and {skus.length - 3} more</span>}
+            </span>
+          </li>
+        ))}
+        {family.faults.map(({ severity, words }) => (
+          <li key={words}>
+            <span className={`tone-${severity}`}>{severity}</span>
+            <span>{words}</span>
+          </li>
+        ))}
+      </ul>
+    </aside>
+  );
+}
+
+/** Single listings that look like one family: what they share, and the family they could be. */
+function JoinList({ list }: { list: readonly Joinable[] }) {
+  const acts = useCatalog(undefined, false);
+  if (list.length === 0)
+    return (
+      <Empty title="Nothing looks like one family.">
+        <span className="muted">
+          Single items of one brand and category whose names differ only by a colour, a size or the like would
+          stand here.
+        </span>
+      </Empty>
+    );
+  return (
+    <div className="bench-body" aria-busy={acts.busy}>
+      {list.map(({ skus, name, axes }: Joinable) => (
+        <div key={skus[0]} className="joinable">
+          <div className="grow">
+            <b>{name}</b>
+            <span className="small muted">
+              {counted(skus.length, 'single listing')} of one brand and category, differing by{' '}
+              {axes.join(' and ')}: <span className="mono">{skus.slice(0, 4).join(', ')}</span>
+              {skus.length > 4 && ` and ${skus.length - 4} more`}
+            </span>
+          </div>
+          <AskWord
+            label="Make one family of them"
+            ask="Code of the family. Their numbers and contents are kept."
+            start={(skus[0] ?? '').replace(/[^-]*$/, '').replace(/-$/, '') || `${skus[0]}-FAMILY`}
+            disabled={acts.busy}
+            onAnswer={(code) => acts.run((press) => mergeIntoFamily({ skus: [...skus] }, code, press))}
+          />
+        </div>
+      ))}
+    </div>
+  );
+}

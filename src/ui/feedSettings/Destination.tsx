@@ -1,0 +1,172 @@
+'use client';
+import { changeDestination } from '@/actions/submissions';
+import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
+import { type LimitName, limitsSchema } from '@/core/ledger/review';
+import type { DestinationView } from '@/server/transports/destinations';
+import { useDoing } from '../kit/hooks/useAction';
+import { useRevised } from '../kit/hooks/useRevised';
+import { Choice, SavedWords } from '../kit/inputs/inputs';
+import { Settings } from '../kit/inputs/Settings';
+import { TextButton } from '../kit/inputs/TextButton';
+
+const limits = settingsOf(limitsSchema, ['refused']);
+const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
+
+/** Where a feed goes, and from where on a submission is held back to be looked at. */
+export function Destination({
+  feed,
+  to,
+  manner,
+}: {
+  feed: string;
+  to: DestinationView;
+  manner: 'fetched' | 'byHand' | 'other';
+}) {
+  const doing = useDoing();
+  const revised = useRevised(to.revision, doing);
+  const change = (edit: Parameters<typeof changeDestination>[2]) =>
+    revised((revision) => changeDestination(feed, revision, edit));
+  const setLimit = (setting: Setting, text: string) => {
+    const value = (withSetting({}, setting, text) as Record<string, unknown>)[setting.name];
+    if (typeof value === 'number') change({ set: 'limit', limit: setting.name as LimitName, value });
+  };
+  return (
+    <section aria-label="Where it goes" aria-busy={doing.busy}>
+      <h2>Where it goes</h2>
+      {manner === 'byHand' ? (
+        <p className="muted">
+          Nothing takes this channel’s files by itself: they are uploaded there by hand.
+        </p>
+      ) : (
+        <>
+          {manner === 'other' && (
+            <div className="row">
+              <span className="muted">What is sent goes to</span>
+              <Choice
+                name="Account"
+                value={to.testing ? 'test' : 'live'}
+                options={[
+                  ['live', 'the live account'],
+                  ['test', 'the test account'],
+                ]}
+                onChange={(account) => change({ set: 'testing', on: account === 'test' })}
+              />
+              {to.testing && (
+                <span className="small muted">
+                  Answers are shown, and nothing goes by itself: what shoppers see stays as it is.
+                </span>
+              )}
+            </div>
+          )}
+          <Door
+            of=""
+            address={to.address}
+            simulator={to.simulator}
+            simulated="the simulated channel"
+            hasCredential={to.hasCredential}
+            onAddress={(address) => change({ set: 'address', address })}
+            onCredential={(credential) => change({ set: 'credential', credential })}
+          />
+          {to.testing && (
+            <Door
+              of=" for tests"
+              address={to.testAddress}
+              simulator={to.testSimulator}
+              simulated="the simulated channel’s test account"
+              hasCredential={to.hasTestCredential}
+              onAddress={(address) => change({ set: 'testAddress', address })}
+              onCredential={(credential) => change({ set: 'testCredential', credential })}
+            />
+          )}
+        </>
+      )}
+      {manner === 'fetched' && (
+        <p>
+          The channel fetches at <span className="mono">{to.fetchAt}</span>{' '}
+          <TextButton onClick={() => change({ set: 'token' })}>Make another address</TextButton>
+          <span className="small muted"> The old one stops at once.</span>
+        </p>
+      )}
+      <div className="row">
+        <span className="muted">A listing that is blocked and that the channel has</span>
+        <Choice
+          name="What is blocked"
+          value={to.ofBlocked}
+          options={[
+            ['leave', 'stays there as it is'],
+            ['withdraw', 'is taken back'],
+          ]}
+          onChange={(ofBlocked) => change({ set: 'ofBlocked', ofBlocked })}
+        />
+      </div>
+      <div className="row">
+        <span className="muted">Where the price or an identifier of single listings is doubtful</span>
+        <Choice
+          name="Held for review"
+          value={to.limits.hold}
+          options={[
+            ['listings', 'hold these listings and send the rest'],
+            ['all', 'hold the whole submission'],
+          ]}
+          onChange={(hold) => change({ set: 'hold', hold: hold as 'listings' | 'all' })}
+        />
+      </div>
+      <span className="muted">Held for review beyond</span>
+      <div className="row" style={{ flexWrap: 'wrap' }}>
+        <Settings of="Held back" settings={limits} values={to.limits} onSet={setLimit} />
+      </div>
+      <div className="row">
+        <Settings of="Notice" settings={told} values={to.limits} onSet={setLimit} />
+      </div>
+    </section>
+  );
+}
+
+/** One account of the channel: its address, and what opens it. */
+function Door({
+  of,
+  address,
+  simulator,
+  simulated,
+  hasCredential,
+  onAddress,
+  onCredential,
+}: {
+  of: string;
+  /** Empty where it is the simulator's. */
+  address: string;
+  simulator: string;
+  simulated: string;
+  hasCredential: boolean;
+  onAddress: (address: string) => void;
+  onCredential: (credential: string) => void;
+}) {
+  return (
+    <>
+      <div className="row">
+        <SavedWords
+          name={`Address of the channel${of}`}
+          shown="beside"
+          value={address}
+          placeholder={simulator}
+          width={380}
+          mono
+          onSave={onAddress}
+        />
+        <span className="small muted">{address === '' && simulated}</span>
+      </div>
+      <div className="row">
+        <SavedWords
+          name={`Credential${of}`}
+          shown="beside"
+          type="password"
+          value=""
+          placeholder={hasCredential ? 'kept, encrypted' : 'none'}
+          width={220}
+          onSave={onCredential}
+        />
+        {hasCredential && <TextButton onClick={() => onCredential('')}>Forget it</TextButton>}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,19 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useRouter } from 'next/navigation';
+import { useLookAgain } from '../kit/hooks/usePolling';
+
+/** A page that cannot be computed for the moment: it says so, and looks again by itself. */
+export function Away({ words }: { words: string }) {
+  const router = useRouter();
+  useLookAgain(true, 3000);
+  return (
+    <div className="page">
+      <div className="empty" role="alert">
+        <h1>Just a moment</h1>
+        <span className="muted">{words}</span>
+        <Button onClick={() => router.refresh()}>Try again</Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,212 @@
+'use client';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { addNumbers, giveNumbersTo, takeNumbersOut } from '@/actions/catalog';
+import type { RegisterView } from '@/server/items/gtinRegister';
+import { Bar } from '../kit/display/Bar';
+import { counted } from '../kit/display/counted';
+import { DataTable } from '../kit/display/DataTable';
+import { Empty } from '../kit/Empty';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { Tick, Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import './gtins.css';
+
+/** The numbers that were bought: what is used and left, and the next free one for each item that has none. */
+export function NumberRegister({ view }: { view: RegisterView }) {
+  const acts = useCatalog();
+  const [adding, setAdding] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const shown = view.without.filter(({ sku }) => chosen.has(sku)).map(({ sku }) => sku);
+  const put = (skus: readonly string[], on: boolean) =>
+    setChosen((known) => {
+      const next = new Set(known);
+      for (const sku of skus)
+        if (on) next.add(sku);
+        else next.delete(sku);
+      return next;
+    });
+  const all = shown.length > 0 && shown.length === view.without.length;
+  return (
+    <>
+      <header className="page-head">
+        <h1>Numbers</h1>
+        <span className="sub">
+          GTINs that you bought: {view.left.toLocaleString()} left, {counted(view.withoutCount, 'item')}{' '}
+          without one
+        </span>
+        <div className="acts">
+          <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
+            Enter a block
+          </Button>
+        </div>
+      </header>
+      {adding && <BlockForm onDone={() => setAdding(false)} />}
+      <div className="panel blocks">
+        <DataTable
+          rows={view.blocks}
+          keyOf={({ id }) => String(id)}
+          columns={[
+            {
+              head: 'From – to',
+              cell: ({ first, last }) => (
+                <span className="mono">
+                  {first} – {last}
+                </span>
+              ),
+            },
+            {
+              head: 'Used',
+              width: 220,
+              cell: ({ used, count }) => (
+                <span className="coverage">
+                  <Bar segments={[{ share: used / count, kind: 'primary' }]} />
+                  <span className="number">
+                    {used.toLocaleString()} of {count.toLocaleString()}
+                  </span>
+                </span>
+              ),
+            },
+            {
+              head: 'Next',
+              width: 180,
+              cell: ({ next }) =>
+                next ? <span className="mono">{next}</span> : <span className="tone-risk">none left</span>,
+            },
+            {
+              head: '',
+              width: 110,
+              className: 'nowrap',
+              cell: ({ id }) => (
+                <TextButton onClick={() => acts.run((press) => takeNumbersOut(id, press))}>
+                  Take out
+                </TextButton>
+              ),
+            },
+          ]}
+          empty={
+            <Empty title="No numbers yet.">
+              <span>
+                Enter the first number of a block and how many it holds, as they stand in the certificate.
+                Those that items have already are told apart.
+              </span>
+            </Empty>
+          }
+        />
+      </div>
+      <div className="row without-head">
+        <h2 className="grow">Items without a number</h2>
+        <Button
+          disabled={shown.length === 0 || view.left === 0 || acts.busy}
+          onClick={() =>
+            acts.run(
+              (press) => giveNumbersTo(shown, press),
+              () => setChosen(new Set()),
+            )
+          }
+        >
+          {shown.length > 0 ? `Give ${counted(shown.length, 'item')} a number` : 'Give a number'}
+        </Button>
+      </div>
+      <div className="panel scrolling">
+        <DataTable
+          rows={view.without}
+          keyOf={({ sku }) => sku}
+          columns={[
+            {
+              head: 'Chosen',
+              width: 80,
+              cell: ({ sku }) => (
+                <Tick
+                  name={`Choose ${sku}`}
+                  words={false}
+                  checked={chosen.has(sku)}
+                  onChange={(on) => put([sku], on)}
+                />
+              ),
+            },
+            {
+              head: 'Item',
+              by: ({ name }) => name,
+              cell: ({ sku, name }) => (
+                <Link className="text" href={`/items/${encodeURIComponent(sku)}`}>
+                  {name || sku}
+                </Link>
+              ),
+            },
+            {
+              head: 'SKU',
+              width: 220,
+              by: ({ sku }) => sku,
+              className: 'mono small',
+              cell: ({ sku }) => sku,
+            },
+            {
+              head: 'Family',
+              width: 160,
+              by: ({ family }) => family,
+              className: 'muted',
+              cell: ({ family }) => family,
+            },
+          ]}
+          empty={<Empty title="Every item has a number." />}
+        />
+      </div>
+      {view.without.length > 0 && (
+        <div className="row small">
+          <TextButton
+            onClick={() =>
+              put(
+                view.without.map(({ sku }) => sku),
+                !all,
+              )
+            }
+          >
+            {all ? 'Choose none' : `Choose all ${view.without.length.toLocaleString()}`}
+          </TextButton>
+          {view.withoutCount > view.without.length && (
+            <span className="muted">
+              The first {view.without.length.toLocaleString()} of {view.withoutCount.toLocaleString()}.
+            </span>
+          )}
+        </div>
+      )}
+    </>
+  );
+}
+
+function BlockForm({ onDone }: { onDone(): void }) {
+  const acts = useCatalog();
+  const [first, setFirst] = useState('');
+  const [count, setCount] = useState('');
+  const [refused, setRefused] = useState<string>();
+  const number = Number(count);
+  return (
+    <form
+      className="panel family-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        acts.run((press) => addNumbers(first, number, press), onDone, setRefused);
+      }}
+    >
+      <Words
+        name="First number"
+        shown="beside"
+        mono
+        width={190}
+        value={first}
+        onChange={setFirst}
+        autoFocus
+      />
+      <Words name="How many" shown="beside" width={90} value={count} onChange={setCount} />
+      <Button
+        type="submit"
+        disabled={first.trim() === '' || !Number.isInteger(number) || number < 1 || acts.busy}
+      >
+        Enter
+      </Button>
+      {refused && <span className="tone-blocker small">{refused}</span>}
+    </form>
+  );
+}

@@ -1,0 +1,41 @@
+'use client';
+import type { Attribute } from '@/core/catalog/attributes';
+import type { RunPreview, RunRow } from '@/server/import/sources';
+import { FormLine } from './FormatLine';
+import { RunBar } from './ImportRunBar';
+import { type RunFindings, RunSide } from './ImportRunPanel';
+import { MappingRows } from './MappingRows';
+import { useRun } from './useImportRun';
+import './import.css';
+
+interface RunBenchProps {
+  run: RunRow;
+  preview: RunPreview | undefined;
+  trouble: string | undefined;
+  targets: readonly Attribute[];
+  findings: RunFindings;
+}
+
+/** Bringing in: what fills each attribute on the left, what that makes of the file on the right, the next step below. */
+export function RunBench({ run, preview, trouble, targets, findings }: RunBenchProps) {
+  const acts = useRun(run);
+  return (
+    <>
+      <FormLine run={run} preview={preview} acts={acts} />
+      <div className="intake-grid" aria-busy={acts.busy}>
+        <section aria-label="Mapping">
+          <MappingRows run={run} preview={preview} targets={targets} acts={acts} />
+        </section>
+        <section aria-label="Preview">
+          {trouble && (
+            <div className="empty" role="alert">
+              <b className="tone-blocker">{trouble}</b>
+            </div>
+          )}
+          <RunSide run={run} preview={preview} findings={findings} targets={targets} acts={acts} />
+        </section>
+      </div>
+      <RunBar run={run} trouble={trouble} findings={findings} acts={acts} />
+    </>
+  );
+}

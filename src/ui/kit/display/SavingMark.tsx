@@ -1,0 +1,28 @@
+'use client';
+import { Button } from '@mantine/core';
+import { type Lane, type SavingState, useSavingState } from '../hooks/useSaveQueue';
+
+const words: { readonly [K in Exclude<SavingState, 'saved'>]: string } = {
+  pending: 'saving …',
+  offline: 'not reached; kept here and sent again',
+  outdated: 'not saved: Lively Cart was renewed.',
+};
+
+/** Says what is not saved yet, and nothing where everything is. */
+export function SavingMark({ lane }: { lane: Lane }) {
+  const state = useSavingState(lane);
+  if (state === 'saved') return null;
+  return (
+    <span className={state === 'pending' ? 'small muted' : 'small tone-risk'} role="status">
+      {words[state]}
+      {state === 'outdated' && (
+        <>
+          {' '}
+          <Button size="compact-xs" variant="default" onClick={() => window.location.reload()}>
+            Load again
+          </Button>
+        </>
+      )}
+    </span>
+  );
+}

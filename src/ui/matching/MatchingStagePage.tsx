@@ -1,0 +1,196 @@
+'use client';
+import { Button } from '@mantine/core';
+import { refuseEntryOf, searchEntries } from '@/actions/feeds';
+import type { WareView } from '@/server/items/products';
+import type { JoiningStage, JoinView } from '@/server/stages/matching';
+import { useDraft } from '../draft/useDraft';
+import { counted } from '../kit/display/counted';
+import { DataTable } from '../kit/display/DataTable';
+import { FilterChips } from '../kit/display/FilterChips';
+import { Empty } from '../kit/Empty';
+import { useDoing } from '../kit/hooks/useAction';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useLookAgain } from '../kit/hooks/usePolling';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import { Doubts } from './CandidateMatches';
+import { ItemName, Wares } from './Products';
+
+type Show = 'doubts' | 'sure' | 'joined' | 'none';
+const shows: readonly Show[] = ['doubts', 'sure', 'joined', 'none'];
+
+const pairOf = ({ item, entry }: JoinView) => ({ sku: item.code, entry });
+
+/** What the channel has already, beside the items that might join it: little is asked of those that do. */
+export function JoiningBench({ stage }: { stage: JoiningStage }) {
+  const draft = useDraft();
+  const doing = useDoing();
+  const { query, go, path } = useAddress();
+  const waiting = stage.waiting > 0;
+  useLookAgain(waiting, 1200);
+  const families = path.replace(/\/joining$/, '/families');
+  if (!stage.can)
+    return (
+      <Empty title={`${stage.channel} cannot be asked for what it has.`}>
+        <Link className="text" href={families}>
+          To the families
+        </Link>
+      </Empty>
+    );
+  const join = (pairs: readonly { sku: string; entry: WareView }[]) =>
+    draft.save({
+      edit: 'joined',
+      joined: Object.fromEntries(
+        pairs.map(({ sku, entry }) => [sku, { entry: entry.code, name: entry.name.slice(0, 500) }]),
+      ),
+    });
+  const part = (sku: string) => draft.save({ edit: 'joined', joined: { [sku]: null } });
+  const settle = (sku: string, entry: WareView, same: boolean | null) => {
+    if (same === true) void join([{ sku, entry }]);
+    else if (same === false) doing.run(refuseEntryOf(draft.feed, sku, entry.code, true));
+    else if (stage.joined.some(({ item }) => item.code === sku)) void part(sku);
+    else doing.run(refuseEntryOf(draft.feed, sku, entry.code, false));
+  };
+  const names: Record<Show, string> = {
+    doubts: `In doubt ${stage.doubts.length.toLocaleString()}`,
+    sure: `Surely the same ${stage.sure.length.toLocaleString()}`,
+    joined: `Joined ${stage.joined.length.toLocaleString()}`,
+    none: `Nothing alike ${stage.noneCount.toLocaleString()}`,
+  };
+  const wanted = shows.find((one) => one === query.get('show'));
+  const show: Show =
+    wanted ?? (stage.doubts.length > 0 ? 'doubts' : stage.sure.length > 0 ? 'sure' : 'joined');
+  return (
+    <>
+      <div className="bench-head">
+        <FilterChips
+          options={shows.map((one) => [one, names[one]] as const)}
+          current={show}
+          onPick={(next) => go({ show: next })}
+        />
+        <span className="small muted" role="status" style={{ marginLeft: 'auto' }}>
+          {waiting
+            ? `${counted(stage.waiting, 'item')} still to be asked for${stage.trouble ? `; ${stage.trouble}` : ' …'}`
+            : (stage.trouble ?? (stage.asked > 0 && `asked for ${counted(stage.asked, 'item')}`))}
+        </span>
+        {stage.unasked > 0 && !waiting && (
+          <Button
+            variant={stage.asked > 0 ? 'default' : 'filled'}
+            disabled={doing.busy}
+            onClick={() => doing.run(searchEntries(draft.feed))}
+          >
+            Look for {counted(stage.unasked, 'item')} there
+          </Button>
+        )}
+        {show === 'sure' && stage.sure.length > 0 && (
+          <Button disabled={draft.busy} onClick={() => void join(stage.sure.map(pairOf))}>
+            Join {stage.sure.length === 1 ? 'it' : `all ${stage.sure.length}`}
+          </Button>
+        )}
+      </div>
+      <div className="bench-body" aria-busy={draft.busy || doing.busy}>
+        <p className="small muted" style={{ padding: '8px 14px' }} title={stage.fields.join(', ')}>
+          An item that joins an entry of {stage.channel} makes none of its own: of it are asked{' '}
+          {stage.fields.slice(0, 3).join(', ')} and the like, and no text, picture or place.
+        </p>
+        {show === 'doubts' && (
+          <Doubts
+            doubts={stage.doubts}
+            busy={draft.busy || doing.busy}
+            theirs={`May be what ${stage.channel} has`}
+            money="price"
+            none={
+              stage.asked === 0
+                ? `${stage.channel} was not asked for your items yet.`
+                : 'Every item is joined, surely the same, or unlike all that was found.'
+            }
+            onSettle={settle}
+          />
+        )}
+        {show === 'sure' && (
+          <Pairs
+            rows={stage.sure}
+            empty="Nothing found is surely the same."
+            act={(one) => (
+              <span className="row">
+                <TextButton onClick={() => void join([pairOf(one)])}>Join</TextButton>
+                <TextButton onClick={() => settle(one.item.code, one.entry, false)}>It is not</TextButton>
+              </span>
+            )}
+          />
+        )}
+        {show === 'joined' && (
+          <Pairs
+            stands
+            rows={stage.joined}
+            empty="No item joins anything yet."
+            act={({ item }) => <TextButton onClick={() => void part(item.code)}>Part</TextButton>}
+          />
+        )}
+        {show === 'none' && (
+          <Wares
+            rows={stage.none}
+            code="SKU"
+            money="Price"
+            empty={`${stage.channel} was asked for nothing that it does not have.`}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Items beside the entries they join, or surely are. */
+function Pairs({
+  rows,
+  stands = false,
+  empty,
+  act,
+}: {
+  rows: readonly JoinView[];
+  /** Whether it is shown how they stand at the channel. */
+  stands?: boolean;
+  empty: string;
+  act(row: JoinView): React.ReactNode;
+}) {
+  return (
+    <DataTable
+      rows={rows}
+      keyOf={({ item }) => item.code}
+      rowHeight={52}
+      columns={[
+        {
+          head: 'Item',
+          by: ({ item }) => item.name,
+          cell: ({ item }) => (
+            <span>
+              <ItemName item={item} />
+              <span className="mono small muted" style={{ display: 'block' }}>
+                {item.code}
+              </span>
+            </span>
+          ),
+        },
+        {
+          head: 'The channel’s entry',
+          by: ({ entry }) => entry.name,
+          cell: ({ entry }) => (
+            <span>
+              {entry.name} <span className="muted">{entry.axes.join(', ')}</span>
+              <span className="mono small muted" style={{ display: 'block' }}>
+                {entry.code}
+              </span>
+            </span>
+          ),
+        },
+        {
+          head: stands ? 'At the channel' : 'Speaks for it',
+          className: 'small muted',
+          cell: ({ supports, sent }) => (stands ? sent || 'not sent yet' : supports.join(', ')),
+        },
+        { head: '', width: 130, className: 'nowrap', cell: act },
+      ]}
+      empty={<Empty title={empty} />}
+    />
+  );
+}

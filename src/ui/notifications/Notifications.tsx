@@ -1,0 +1,52 @@
+'use client';
+import { see } from '@/actions/notifications';
+import { urgentKinds } from '@/core/notifications/notifications';
+import type { NoticeView } from '@/server/notifications/notifications';
+import { When } from '../kit/display/When';
+import { Empty } from '../kit/Empty';
+import { useDoing } from '../kit/hooks/useAction';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import './notifications.css';
+
+const placeOf = ({ feed, submission, source }: NoticeView): string =>
+  source !== undefined ? '/sources' : `/feeds/${feed}/send${submission ? `?submission=${submission}` : ''}`;
+
+/** What happened, the newest first; what is new stands out, and leads to where it is looked at. */
+export function Notices({ notices }: { notices: readonly NoticeView[] }) {
+  const doing = useDoing();
+  if (notices.length === 0)
+    return (
+      <Empty title="Nothing has happened yet.">
+        <span className="muted">
+          What is answered, held back or refused, and what could not be fetched, is told here.
+        </span>
+      </Empty>
+    );
+  return (
+    <ul className="notices" aria-busy={doing.busy}>
+      {notices.map((one) => (
+        <li key={one.id} data-seen={one.seen}>
+          <span className="muted small">
+            <When at={one.at} />
+          </span>
+          <Link href={placeOf(one)} className="text" onClick={() => void see(one.id)}>
+            {one.about}
+          </Link>
+          <span className={urgentKinds.has(one.kind) ? 'tone-blocker' : ''}>{one.words}</span>
+          {!one.seen && (
+            <TextButton small onClick={() => doing.run(see(one.id))}>
+              Seen
+            </TextButton>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Marks everything as seen. */
+export function SeeAll({ count }: { count: number }) {
+  const doing = useDoing();
+  return count > 0 ? <TextButton onClick={() => doing.run(see(null))}>Mark all as seen</TextButton> : null;
+}

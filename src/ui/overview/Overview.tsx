@@ -1,0 +1,143 @@
+import type { BoardCell, BoardView } from '@/server/pages/overview';
+import { When } from '../kit/display/When';
+import { Link } from '../kit/Link';
+import { LinkButton } from '../kit/LinkButton';
+import './overview.css';
+import { counted } from '../kit/display/counted';
+
+function Stack({ cell, items }: { cell: BoardCell; items: number }) {
+  const share = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
+  const at = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
+  return (
+    <span
+      className="bar stack"
+      role="img"
+      aria-label={`${cell.ready} ready, ${cell.blocked} blocked, ${cell.leftOut} left out`}
+    >
+      <i className="ready" style={{ left: 0, width: share(cell.ready) }} />
+      <i className="blocked" style={{ left: at(cell.ready), width: share(cell.blocked) }} />
+      <i className="leftout" style={{ left: at(cell.ready + cell.blocked), width: share(cell.leftOut) }} />
+    </span>
+  );
+}
+
+/** The first page: the merchant's categories against the feeds, and what most deserves attention now. */
+export function Board({ board }: { board: BoardView }) {
+  const [first] = board.remedies;
+  const count = board.remedies.length;
+  const numbers = ['No', 'One change', 'Two changes', 'Three changes'];
+  return (
+    <div className="page scrolls">
+      <header className="page-head">
+        <h1>Board</h1>
+        <span className="sub">
+          {board.items.toLocaleString()} items in {board.families.toLocaleString()} families,{' '}
+          {counted(board.feeds.length, 'feed')}
+        </span>
+        <div className="acts">
+          <LinkButton variant="default" href="/sources">
+            Bring in items
+          </LinkButton>
+          {board.feeds[0] && (
+            <LinkButton href={`/feeds/${board.feeds[0].code}/send`}>Send what is ready</LinkButton>
+          )}
+        </div>
+      </header>
+      <section className="panel attention" aria-label="What deserves attention">
+        {first ? (
+          <>
+            <h2>
+              <Link href={`/feeds/${first.feed}/checks?remedy=${encodeURIComponent(first.key)}`}>
+                {numbers[count]}: the only blocker of {board.frees} of the {board.blocked} blocked listings.
+              </Link>
+            </h2>
+            <ol>
+              {board.remedies.map((remedy) => (
+                <li key={remedy.feed + remedy.key}>
+                  <Link href={`/feeds/${remedy.feed}/checks?remedy=${encodeURIComponent(remedy.key)}`}>
+                    <b>{remedy.frees}</b>
+                    {remedy.title}
+                  </Link>
+                </li>
+              ))}
+            </ol>
+            <LinkButton variant="default" href={`/feeds/${first.feed}/checks`}>
+              Look at them
+            </LinkButton>
+          </>
+        ) : (
+          <h2>
+            {board.blocked > 0
+              ? `${board.blocked} listings are blocked, each for several reasons.`
+              : 'Nothing is blocked. Send what is ready.'}
+          </h2>
+        )}
+      </section>
+      <div className="panel" style={{ overflow: 'auto' }}>
+        <table className="board-table">
+          <thead>
+            <tr>
+              <th scope="col">Category</th>
+              {board.feeds.map((feed) => (
+                <th scope="col" key={feed.code}>
+                  {feed.name}
+                  {feed.failed && (
+                    <div className="small tone-blocker" title={feed.failed}>
+                      cannot be computed
+                    </div>
+                  )}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {board.rows.map((row) => (
+              <tr key={row.category}>
+                <th scope="row">
+                  {row.category || 'Without a category'} <span className="small muted">{row.items}</span>
+                </th>
+                {row.cells.map((cell, i) => {
+                  const feed = board.feeds[i];
+                  return (
+                    <td key={feed?.code}>
+                      <Link
+                        className="cell-link"
+                        href={`/feeds/${feed?.code}/checks?category=${encodeURIComponent(row.category || '-')}`}
+                      >
+                        <Stack cell={cell} items={row.items} />
+                        {cell.ready > 0 ? cell.ready : '–'}
+                      </Link>
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+          <tfoot>
+            <tr>
+              <td>Last sent</td>
+              {board.feeds.map((feed) => (
+                <td key={feed.code}>{feed.lastSent ? <When at={feed.lastSent} /> : 'never'}</td>
+              ))}
+            </tr>
+          </tfoot>
+        </table>
+      </div>
+      <div className="legend">
+        <span>
+          <i style={{ background: 'var(--ready)' }} />
+          ready
+        </span>
+        <span>
+          <i style={{ background: 'var(--blocker)' }} />
+          blocked
+        </span>
+        <span>
+          <i style={{ background: 'color-mix(in srgb, var(--muted) 38%, var(--rest))' }} />
+          left out
+        </span>
+        <span>the figure counts what is ready</span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,368 @@
+'use client';
+import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { drop, release, send, sendHeld } from '@/actions/submissions';
+import type { ChangeLine, SendStage } from '@/server/stages/send';
+import { useDraft } from '../draft/useDraft';
+import { counted } from '../kit/display/counted';
+import { FilterChips } from '../kit/display/FilterChips';
+import { Empty } from '../kit/Empty';
+import { useAddress } from '../kit/hooks/useAddress';
+import { useLookAgain } from '../kit/hooks/usePolling';
+import { FindBox } from '../kit/inputs/inputs';
+import { AskWord } from '../kit/inputs/PromptButton';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import { Answers } from './Answers';
+import { FileLook } from './FilePreview';
+import { SendSide } from './SendSide';
+import { isUnderWay } from './stateLabels';
+import './send.css';
+import { useDoing } from '../kit/hooks/useAction';
+
+const refusals = {
+  unpublished: 'Publish the feed first: only published settings are sent.',
+  nothing: 'Nothing has changed since it was last sent.',
+  underWay: 'A submission of this feed is still under way. Its answer comes first.',
+  testing: 'The feed is set to the channel’s test account.',
+  doubtful: 'All that has changed is held for review: look at it first.',
+  conditions: 'The channel wants something of you first: see the conditions in the feed’s settings.',
+} as const;
+
+/** The Send stage: what would leave held against what the channel has, the file, and what came of what was sent. */
+export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boolean }) {
+  const { query, go, path } = useAddress();
+  const draft = useDraft();
+  const doing = useDoing();
+  const underWay = stage.submissions.some(({ state }) => isUnderWay(state) && state !== 'held');
+  const held = stage.submissions.find(({ state }) => state === 'held');
+  // An answer that a person brings in is not waited for; the file that is made first is.
+  const moving =
+    (underWay && stage.bySelf) ||
+    stage.submissions.some(({ state }) => state === 'queued' || state === 'sending');
+  useLookAgain(moving, 900);
+  const post = async (what: 'due' | 'everything' | 'asDrafts' | 'drafts' | { only: string[] }) => {
+    const result = await send(draft.feed, what);
+    if (result.ok) {
+      notifications.show({
+        message: result.held
+          ? 'It is held back to be looked at: nothing has left.'
+          : stage.bySelf
+            ? `${counted(result.count, 'listing')} on their way.`
+            : 'The file is made: take it to the channel.',
+      });
+      if (!result.held) go({ submission: String(result.submission), view: undefined });
+      return { ok: true as const };
+    }
+    return {
+      ok: false as const,
+      words: result.reason === 'refused' ? result.words : refusals[result.reason],
+    };
+  };
+  const sendReviewed = async (words: string) => {
+    const result = await sendHeld(draft.feed, words);
+    if (result.ok) return { ok: true as const };
+    return {
+      ok: false as const,
+      words: result.reason === 'refused' ? result.words : refusals[result.reason],
+    };
+  };
+  /** What leaves at a press: all that is due, but for what is held for review. */
+  const sending = Math.max(0, stage.toSend - stage.doubtful.count);
+  const view = stage.current ? 'answers' : query.get('view') === 'file' ? 'file' : 'changes';
+  const base = path.replace(/\/send$/, '');
+  return (
+    <div className={withTray ? 'send-work' : 'send-work with-side'}>
+      <div className="send-main">
+        <div className="figures">
+          {stage.figures.map(({ code, words, more, count }) => (
+            <div key={code} data-figure={code} title={more}>
+              <span className="figure">{count.toLocaleString()}</span>
+              <b>{words}</b>
+              <span className="small muted">{more}</span>
+            </div>
+          ))}
+          {stage.figures.length === 0 && (
+            <div className="wide">
+              <b>Nothing is published yet.</b>
+              <span className="small muted">
+                {counted(stage.file.count, 'listing')} of the draft would be ready; publish to send.
+              </span>
+            </div>
+          )}
+          <div className="send-act">
+            <Button
+              disabled={doing.busy || sending === 0 || held !== undefined}
+              onClick={() => doing.run(post('due'))}
+            >
+              {sending === 0
+                ? stage.toSend === 0
+                  ? 'Nothing to send'
+                  : 'Nothing else to send'
+                : stage.bySelf
+                  ? `Send ${counted(sending, 'listing')}`
+                  : `Make the file, ${counted(sending, 'listing')}`}
+            </Button>
+            {stage.takesDrafts && stage.toSend > 0 && held === undefined && (
+              <TextButton onClick={() => doing.run(post('asDrafts'))} disabled={doing.busy}>
+                Save them there as drafts
+              </TextButton>
+            )}
+            {stage.drafts > 0 && (
+              <TextButton onClick={() => doing.run(post('drafts'))} disabled={doing.busy}>
+                Send {counted(stage.drafts, 'draft')} for review
+              </TextButton>
+            )}
+            {stage.published && stage.toSend === 0 && stage.ready > 0 && !underWay && (
+              <TextButton onClick={() => doing.run(post('everything'))} disabled={doing.busy}>
+                Send all {stage.ready.toLocaleString()} again
+              </TextButton>
+            )}
+          </div>
+        </div>
+        {(held || (stage.alarms.length > 0 && stage.toSend > 0)) && (
+          <div className="held" role="status">
+            <b>{held ? 'Held back to be looked at' : 'Will be held back'}</b>
+            <span>{stage.alarms.join('; ')}</span>
+            {held && (
+              <span className="row" style={{ marginLeft: 'auto' }}>
+                <AskWord
+                  label="They are right"
+                  ask="Why may it go? Your word is written down."
+                  onAnswer={(words) => doing.run(release(held.id, words), 'It is on its way.')}
+                />
+                <TextButton onClick={() => doing.run(drop(held.id))}>Drop it</TextButton>
+              </span>
+            )}
+          </div>
+        )}
+        {stage.doubtful.count > 0 && (
+          <div className="held" role="status">
+            <b>{counted(stage.doubtful.count, 'listing')} held for review</b>
+            <span>{stage.doubtful.reasons.join('; ')}. The rest is sent.</span>
+            <span className="row" style={{ marginLeft: 'auto' }}>
+              <AskWord
+                label={`Send ${stage.doubtful.count === 1 ? 'it' : `these ${stage.doubtful.count}`} as shown`}
+                ask="Why are they right? Your reason is kept in the log."
+                onAnswer={(words) => doing.run(sendReviewed(words))}
+              />
+            </span>
+          </div>
+        )}
+        {stage.toSend > 0 && stage.rejected.length > 0 && (
+          <div className="held" role="status">
+            <b>Rejected before</b>
+            <span>
+              {stage.rejected.map(({ field, label, value, text, on, skus }) => (
+                <span key={field + value} style={{ display: 'block' }}>
+                  {label} “{value.length > 60 ? `${value.slice(0, 60)}…` : value}” was rejected on{' '}
+                  <Link className="text mono" href={`/items/${encodeURIComponent(on)}`}>
+                    {on}
+                  </Link>{' '}
+                  ({text}) and is on {counted(skus.length, 'listing')} to be sent.
+                </span>
+              ))}
+            </span>
+          </div>
+        )}
+        {stage.wanted.length > 0 && (
+          <div className="held">
+            <b>Wanted first</b>
+            <span>{stage.wanted.join(', ')}</span>
+            <Link className="text" href={`${base}/settings`} style={{ marginLeft: 'auto' }}>
+              See the conditions
+            </Link>
+          </div>
+        )}
+        <div className="said">
+          <FilterChips
+            options={[
+              ['changes', 'What changes'],
+              ['file', 'The file'],
+              ...(stage.current ? ([['answers', 'What was sent']] as const) : []),
+            ]}
+            current={view}
+            onPick={(next) =>
+              go({
+                view: next === 'file' ? 'file' : undefined,
+                ...(next === 'answers' ? {} : { submission: undefined }),
+              })
+            }
+          />
+          <span className="small muted" style={{ marginLeft: 'auto' }}>
+            {stage.ready.toLocaleString()} ready
+            {stage.soldOut > 0 && `, ${stage.soldOut} of them sold out`},{' '}
+            <Link className="text" href={`${base}/checks?show=blocked`}>
+              {stage.blocked.toLocaleString()} blocked
+            </Link>
+            ,{' '}
+            <Link className="text" href={`${base}/checks?show=leftOut`}>
+              {stage.leftOut.toLocaleString()} left out
+            </Link>
+            {stage.draftDiffers && stage.published && '; the draft is no part of it'}
+          </span>
+        </div>
+        {view === 'answers' && stage.current ? (
+          <Answers stage={stage} current={stage.current} doing={doing} />
+        ) : view === 'file' ? (
+          stage.file.count > 0 ? (
+            <FileLook file={stage.file} />
+          ) : (
+            <Empty title="No listing is ready yet.">
+              <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
+              <Link className="text" href={`${base}/checks?show=blocked`}>
+                See what blocks them
+              </Link>
+            </Empty>
+          )
+        ) : (
+          <Changes stage={stage} onSend={(sku) => doing.run(post({ only: [sku] }))} />
+        )}
+      </div>
+      {!withTray && <SendSide stage={stage} doing={doing} />}
+    </div>
+  );
+}
+
+/** What would change at the channel, a line each. */
+function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): void }) {
+  const { query, go, path } = useAddress();
+  if (stage.tabs.length === 0)
+    return (
+      <Empty title={stage.published ? 'The channel has all of it.' : 'Nothing can be sent yet.'}>
+        <span className="muted">
+          {stage.published
+            ? 'What changes from here on is shown here, value by value, before it leaves.'
+            : 'Publish the feed, and what would leave is shown here.'}
+        </span>
+        {stage.ready === 0 && stage.blocked > 0 && (
+          <Link className="text" href={`${path.replace(/\/send$/, '')}/checks?show=blocked`}>
+            See what blocks {counted(stage.blocked, 'listing')}
+          </Link>
+        )}
+      </Empty>
+    );
+  const values = !['new', 'mended', 'again', 'renew', 'drafted', 'withdraw', 'refused', 'waiting'].includes(
+    stage.tab,
+  );
+  const mayBeSent = stage.tab !== 'waiting';
+  const priced = stage.lines.some(({ change }) => change !== undefined);
+  return (
+    <>
+      <div className="said">
+        <FilterChips
+          options={stage.tabs.map(({ code, label, count }) => [code, `${label} ${count.toLocaleString()}`])}
+          current={stage.tab}
+          onPick={(show) => go({ show })}
+        />
+        <FindBox
+          name="Find a listing"
+          start={query.get('find') ?? ''}
+          onFind={(find) => go({ find: find || undefined })}
+        />
+      </div>
+      <div className="bench-body">
+        <table className={`plain changes${values ? ' values' : ''}`}>
+          <thead>
+            <tr>
+              <th scope="col">Listing</th>
+              {stage.tab === 'all' && <th scope="col">Field</th>}
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}
+              </th>
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values
+                  ? 'Will have'
+                  : stage.tab === 'withdraw'
+                    ? 'Why'
+                    : ['new', 'mended', 'again', 'renew', 'drafted'].includes(stage.tab)
+                      ? 'Price'
+                      : ''}
+              </th>
+              {priced && (
+                <th scope="col" className="amount">
+                  Change
+                </th>
+              )}
+              {mayBeSent && <th scope="col" aria-label="Send alone" />}
+            </tr>
+          </thead>
+          <tbody>
+            {stage.lines.map((line) => (
+              <Line
+                key={line.sku + (line.field ?? '')}
+                line={line}
+                field={stage.tab === 'all'}
+                priced={priced}
+                onSend={mayBeSent ? onSend : undefined}
+              />
+            ))}
+          </tbody>
+        </table>
+        {stage.matching > stage.lines.length && (
+          <p className="muted" style={{ padding: '8px 12px' }}>
+            The first {stage.lines.length} of {stage.matching.toLocaleString()}. Find to see others.
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** From this change on a price is looked at twice. In per cent. */
+const striking = 30;
+
+function Line({
+  line,
+  field,
+  priced,
+  onSend,
+}: {
+  line: ChangeLine;
+  field: boolean;
+  priced: boolean;
+  onSend: ((sku: string) => void) | undefined;
+}) {
+  const { withChange } = useAddress();
+  const { change } = line;
+  const big = change !== undefined && Math.abs(change) > striking;
+  return (
+    <tr>
+      <td>
+        {line.lead ? (
+          <span className="whole">
+            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, lead</span>
+          </span>
+        ) : (
+          <Link href={withChange({ sample: line.sku })} scroll={false}>
+            <span className="cut" title={line.title}>
+              {line.title}
+            </span>{' '}
+            <span className="mono muted">{line.sku}</span>
+          </Link>
+        )}
+      </td>
+      {field && <td className="small">{line.field}</td>}
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.before}>
+        {line.before}
+      </td>
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.after}>
+        {line.after}
+      </td>
+      {priced && (
+        <td className={big ? 'amount tone-blocker' : 'amount'}>
+          {change !== undefined && `${change > 0 ? '+' : ''}${change.toFixed(1)} %`}
+        </td>
+      )}
+      {onSend && (
+        <td className="alone">
+          {!line.lead && (
+            <TextButton small aria-label={`Send ${line.sku} alone`} onClick={() => onSend(line.sku)}>
+              Send
+            </TextButton>
+          )}
+        </td>
+      )}
+    </tr>
+  );
+}

@@ -1,0 +1,184 @@
+'use client';
+import { Button, FileButton } from '@mantine/core';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { bringInPartnerRange, lookAtPartnerRange, takePartnerRangeAway } from '@/actions/catalog';
+import type { RangeLine, RangeLook } from '@/server/suppliers/suppliers';
+import { counted } from '../kit/display/counted';
+import { DataTable } from '../kit/display/DataTable';
+import { When } from '../kit/display/When';
+import { Empty } from '../kit/Empty';
+import { useCatalog } from '../kit/hooks/useCatalog';
+import { Choice, coded, Words } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { textOfFile } from '../kit/inputs/textOfFile';
+import { Link } from '../kit/Link';
+import './suppliers.css';
+
+/** The ranges of makers and partners whose goods the merchant sells under codes of its own. */
+export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
+  const acts = useCatalog();
+  const router = useRouter();
+  const [file, setFile] = useState<{ name: string; text: string; look: RangeLook }>();
+  const look = (chosen: File | null) => {
+    if (!chosen) return;
+    acts.run(async () => {
+      const text = await textOfFile(chosen);
+      const answer = await lookAtPartnerRange(text);
+      if (!answer.ok) return answer;
+      setFile({ name: chosen.name.replace(/\.[^.]+$/, ''), text, look: answer.look });
+      return { ok: true, words: `${counted(answer.look.rows, 'row')} in ${chosen.name}` };
+    });
+  };
+  return (
+    <>
+      <header className="page-head">
+        <h1>Partners</h1>
+        <span className="sub">ranges that another makes or ships, under that partner’s own codes</span>
+        <div className="acts">
+          <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={look}>
+            {(props) => (
+              <Button {...props} loading={acts.busy}>
+                Bring a range in
+              </Button>
+            )}
+          </FileButton>
+        </div>
+      </header>
+      {file && (
+        <Mapping
+          key={file.text.length}
+          file={file}
+          onClose={() => setFile(undefined)}
+          onBring={(name, mapping) =>
+            acts.run(async (press) => {
+              const answer = await bringInPartnerRange(name, file.text, mapping, press);
+              if (!answer.ok) return answer;
+              router.push(`/partners/${answer.code}`);
+              const refused =
+                answer.refused.length > 0
+                  ? `; ${counted(answer.refused.length, 'row')} not taken, the first in line ${answer.refused[0]?.line}: ${answer.refused[0]?.why === 'noCode' ? 'no code' : 'its code stands twice'}`
+                  : '';
+              return {
+                ok: true,
+                words: `${counted(answer.variants, 'variant')} brought in, ${answer.sure} paired${refused}`,
+              };
+            })
+          }
+        />
+      )}
+      <div className="panel scrolling">
+        <DataTable
+          rows={ranges}
+          keyOf={({ code }) => code}
+          columns={[
+            {
+              head: 'Range',
+              by: ({ name }) => name,
+              cell: ({ code, name }) => (
+                <Link className="text" href={`/partners/${code}`}>
+                  {name}
+                </Link>
+              ),
+            },
+            {
+              head: 'Variants',
+              className: 'number',
+              by: ({ variants }) => variants,
+              cell: ({ variants }) => variants.toLocaleString(),
+            },
+            {
+              head: 'Paired',
+              className: 'number',
+              by: ({ pairs }) => pairs,
+              cell: ({ pairs }) => pairs.toLocaleString(),
+            },
+            {
+              head: 'Brought in',
+              by: ({ broughtAt }) => broughtAt.getTime(),
+              cell: ({ broughtAt }) => <When at={broughtAt} />,
+            },
+            {
+              head: '',
+              width: 110,
+              className: 'nowrap',
+              cell: ({ code }) => (
+                <TextButton onClick={() => acts.run((press) => takePartnerRangeAway(code, press))}>
+                  Take away
+                </TextButton>
+              ),
+            },
+          ]}
+          empty={
+            <Empty title="No range yet.">
+              <span>
+                Bring in the list of what a partner makes or ships for you: its code, name, colour, size, cost
+                and stock. Its variants are paired with your items.
+              </span>
+            </Empty>
+          }
+        />
+      </div>
+    </>
+  );
+}
+
+interface MappingProps {
+  file: { name: string; look: RangeLook };
+  onBring(name: string, mapping: Record<string, string>): void;
+  onClose(): void;
+}
+
+/** Which attribute each column is, as it was read; a person only nods. */
+function Mapping({ file, onBring, onClose }: MappingProps) {
+  const { columns, attributes } = file.look;
+  const [name, setName] = useState(file.name);
+  const [chosen, setChosen] = useState<Record<string, string>>(() =>
+    Object.fromEntries(columns.map(({ column, attribute }) => [column, attribute ?? ''])),
+  );
+  const ready = name.trim() !== '' && Object.values(chosen).includes('sku');
+  return (
+    <form
+      className="panel range-mapping"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (ready)
+          onBring(
+            name,
+            Object.fromEntries(Object.entries(chosen).filter(([, attribute]) => attribute !== '')),
+          );
+      }}
+    >
+      <div className="row">
+        <Words name="Name of the range" shown="beside" value={name} onChange={setName} width={240} />
+        <span className="grow" />
+        <TextButton onClick={onClose}>Not now</TextButton>
+        <Button type="submit" disabled={!ready}>
+          Pair its {counted(file.look.rows, 'variant')}
+        </Button>
+      </div>
+      {!Object.values(chosen).includes('sku') && (
+        <span className="tone-blocker small">Say which column holds the partner’s code.</span>
+      )}
+      <table className="columns">
+        <tbody>
+          {columns.map(({ column, samples }) => (
+            <tr key={column}>
+              <td>{column}</td>
+              <td className="mono small muted cut">{samples.join(' · ')}</td>
+              <td>
+                <Choice
+                  name={`What ${column} is`}
+                  width={210}
+                  value={chosen[column] ?? ''}
+                  options={[['', 'not used'] as const, ...coded(attributes)]}
+                  onChange={(attribute) => setChosen({ ...chosen, [column]: attribute })}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </form>
+  );
+}

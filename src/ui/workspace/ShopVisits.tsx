@@ -1,0 +1,83 @@
+'use client';
+import { Button } from '@mantine/core';
+import { storeVisits, visitShopNow } from '@/actions/workspace';
+import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
+import { counted } from '../kit/display/counted';
+import { When } from '../kit/display/When';
+import { useDoing } from '../kit/hooks/useAction';
+import { useLookAgain } from '../kit/hooks/usePolling';
+import { SavedSettings } from './SavedSettings';
+
+export interface VisitsFigures {
+  readonly pages: number;
+  readonly states: Readonly<Record<string, number | undefined>>;
+  readonly failing: number;
+  readonly last: Date | undefined;
+  readonly trouble: { readonly address: string; readonly words: string } | undefined;
+}
+
+const stateWords = [
+  ['read', 'say what they sell'],
+  ['silent', 'say nothing that a channel can read'],
+  ['moved', 'have moved'],
+  ['gone', 'are gone'],
+  ['forbidden', 'may not be visited'],
+  ['due', 'wait for their first visit'],
+] as const;
+
+/** How often figures are looked at while pages are being visited, in ms. */
+const lookEvery = 4000;
+
+/** Whether and how the shop's own pages are visited, and what they said. */
+export function Visits({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
+  const doing = useDoing();
+  useLookAgain(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
+  return (
+    <section className="panel setup-form" aria-label="The shop’s own pages" aria-busy={doing.busy}>
+      <h2>The shop’s own pages</h2>
+      <p className="small muted">
+        Each item’s page is looked at now and then: where it says another price, stock, condition or number
+        than the listing that leads there, Checks says so before a channel does. What your{' '}
+        <span className="mono">robots.txt</span> forbids is not visited.
+      </p>
+      <SavedSettings
+        of="Visits"
+        schema={shopVisitsSchema}
+        values={visits}
+        doing={doing}
+        store={storeVisits}
+      />
+      {view.pages > 0 && (
+        <p role="status">
+          {counted(view.pages, 'page')}
+          {stateWords.flatMap(([state, words]) => {
+            const count = view.states[state] ?? 0;
+            return count > 0 ? [`, ${count} ${words}`] : [];
+          })}
+          {view.failing > 0 && `; ${view.failing} did not answer`}.{' '}
+          {view.last && (
+            <span className="muted">
+              Last visit <When at={view.last} />.
+            </span>
+          )}
+        </p>
+      )}
+      {view.trouble && (
+        <p className="small tone-risk">
+          <span className="mono">{view.trouble.address}</span>: {view.trouble.words}
+        </p>
+      )}
+      {visits.on && (
+        <div>
+          <Button
+            variant="default"
+            disabled={doing.busy}
+            onClick={() => doing.run(visitShopNow(), 'All pages will be visited')}
+          >
+            Visit all now
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}

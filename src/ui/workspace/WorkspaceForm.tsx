@@ -1,0 +1,88 @@
+'use client';
+import { Button, Select, TextInput } from '@mantine/core';
+import { useForm } from '@mantine/form';
+import { notifications } from '@mantine/notifications';
+import currencies from 'currency-codes';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { storeSetup } from '@/actions/workspace';
+import { commonLanguages, languageName } from '@/core/locale/languages';
+
+interface SetupFormProps {
+  name: string;
+  currency: string;
+  zone: string;
+  language: string;
+  zones: readonly string[];
+}
+
+const currencyChoices = currencies.data.map(({ code, currency }) => ({
+  value: code,
+  label: `${code}, ${currency}`,
+}));
+
+const languages = commonLanguages
+  .map((value) => ({ value, label: languageName(value) }))
+  .sort((one, other) => one.label.localeCompare(other.label));
+
+/** The shop's name, the currency its amounts are in, and the zone its schedules go by. */
+export function SetupForm({ zones, ...given }: SetupFormProps) {
+  const router = useRouter();
+  const form = useForm({ initialValues: given });
+  const [refused, setRefused] = useState('');
+  const [busy, startBusy] = useTransition();
+  const save = () =>
+    startBusy(async () => {
+      const answer = await storeSetup(form.values);
+      setRefused(answer.ok ? '' : answer.words);
+      if (answer.ok) {
+        form.resetDirty();
+        notifications.show({ message: answer.words, autoClose: 2500 });
+      }
+      router.refresh();
+    });
+  return (
+    <form className="panel setup-form" aria-label="Setup" onSubmit={form.onSubmit(save)}>
+      <TextInput
+        label="Name of the shop"
+        description="Files that are sent name it as their author."
+        {...form.getInputProps('name')}
+      />
+      <Select
+        label="Currency of the catalog"
+        description="Amounts that name no currency are in this one. A feed of a market with another never relabels them; give it amounts of its own."
+        data={currencyChoices}
+        searchable
+        allowDeselect={false}
+        {...form.getInputProps('currency')}
+      />
+      <Select
+        label="Time zone"
+        description="Schedules go by its clock, across clock changes."
+        data={[...zones]}
+        searchable
+        allowDeselect={false}
+        limit={200}
+        {...form.getInputProps('zone')}
+      />
+      <Select
+        label="Main language of the catalog"
+        description="What texts are in where an attribute is not written in a feed's own language."
+        data={languages}
+        searchable
+        allowDeselect={false}
+        {...form.getInputProps('language')}
+      />
+      {refused && (
+        <span className="tone-blocker" role="alert">
+          {refused}
+        </span>
+      )}
+      <div>
+        <Button type="submit" disabled={!form.isDirty() || busy}>
+          Save setup
+        </Button>
+      </div>
+    </form>
+  );
+}
