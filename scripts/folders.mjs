@@ -206,7 +206,10 @@ for (const file of graph.keys()) {
     complaints.push(`${path} has ${lines} lines, ${most} at most: split it by subject`);
 }
 if (isOwnTree && process.argv.includes('--write'))
-  writeFileSync(longFilesPath, `${JSON.stringify(Object.fromEntries(Object.entries(longer).sort()), null, 2)}\n`);
+  writeFileSync(
+    longFilesPath,
+    `${JSON.stringify(Object.fromEntries(Object.entries(longer).sort()), null, 2)}\n`,
+  );
 
 for (const one of complaints) console.error(one);
 console.log(`${graph.size} files, ${complaints.length} against the folder rule`);

@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, like } from 'drizzle-orm';
-import type { Simulatorg } from '@/core/conditions/conditions';
+import type { Standing } from '@/core/conditions/conditions';
 import { checkDigit } from '@/core/identifiers/gtin';
 import { toPut } from '@/core/ledger/ledger';
 import type { PlanEdit } from '@/core/plans/edit';
@@ -246,7 +246,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   await change({ edit: 'removeRule', id: 'rule-50' });
   expect(await leftOut()).toEqual([]);
   // What mends a refused listing because it was refused lasts until it is accepted: that is said before it happens.
-  const writes = (id: string, value: Simulatorg): PlanEdit => ({
+  const writes = (id: string, value: Standing): PlanEdit => ({
     edit: 'addRule',
     rule: {
       id,

@@ -1,4 +1,4 @@
-import type { Simulatorg } from '../conditions/conditions';
+import type { Standing } from '../conditions/conditions';
 import type { Beside } from '../pictures/overlay';
 import type { PageSeen } from '../shop/page';
 
@@ -37,7 +37,7 @@ export interface Seen {
   page(address: string): PageSeen | undefined;
   remarks(sku: string): Remarks | undefined;
   /** How a listing of a feed stands at its channel; undefined where that was not looked up. */
-  standing(feed: string, sku: string): readonly Simulatorg[] | undefined;
+  standing(feed: string, sku: string): readonly Standing[] | undefined;
 }
 
 /** For listings of which nothing was looked at. */

@@ -65,7 +65,7 @@ export type ConditionFact = (typeof conditionFacts)[number];
  * these. What was accepted and then refused in a newer form is there and refused.
  */
 export const standings = ['new', 'there', 'refused', 'back'] as const;
-export type Simulatorg = (typeof standings)[number];
+export type Standing = (typeof standings)[number];
 
 const operand = z.union([z.string(), z.array(z.string())]).optional();
 const testSchema = z

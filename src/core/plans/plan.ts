@@ -105,7 +105,7 @@ export const conditionsOf = ({ rules, scope, checks }: Plan): Condition[] => [
 ];
 
 /** Whether a plan asks how listings stand at the channel. */
-export const asksSimulatorg = (plan: Plan): boolean =>
+export const asksStanding = (plan: Plan): boolean =>
   conditionsOf(plan).some((condition) => factsIn(condition).includes('standing'));
 
 /** A plan as that of a feed: by it a plan knows which items wait, and how its listings stand at the channel. */

@@ -1,7 +1,7 @@
 import { and, eq, gt, inArray, isNotNull } from 'drizzle-orm';
 import { asList, asText, type Row } from '../../core/catalog/value';
 import type { PictureSeen, Remarks, Seen } from '../../core/checks/externalFacts';
-import type { Simulatorg } from '../../core/conditions/conditions';
+import type { Standing } from '../../core/conditions/conditions';
 import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
 import type { PageSeen } from '../../core/shop/page';
 import { hasDigestOf } from '../db/bulk';
@@ -31,7 +31,7 @@ export class SeenHere implements Seen {
   remarks(sku: string): Remarks | undefined {
     return this.said.get(sku);
   }
-  standing(feed: string, sku: string): readonly Simulatorg[] | undefined {
+  standing(feed: string, sku: string): readonly Standing[] | undefined {
     const entries = this.ledgers.get(feed);
     return entries && standingOf(entries.get(sku));
   }

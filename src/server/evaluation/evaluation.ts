@@ -5,7 +5,7 @@ import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/cov
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
 import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/incremental/incremental';
 import { Listings } from '../../core/listing/listings';
-import { asksSimulatorg, type Plan, planOn } from '../../core/plans/plan';
+import { asksStanding, type Plan, planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { ledgerOf } from '../ledger/ledger';
@@ -89,9 +89,9 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
 }
 
 /** Looks up how listings stand at the channel, where a plan asks for it. */
-async function lookUpSimulatorg(plan: Plan, { seen }: Snapshot): Promise<void> {
+async function lookUpStanding(plan: Plan, { seen }: Snapshot): Promise<void> {
   const { feed } = plan;
-  if (feed !== undefined && asksSimulatorg(plan)) seen.takeLedger(feed, await ledgerOf(feed));
+  if (feed !== undefined && asksStanding(plan)) seen.takeLedger(feed, await ledgerOf(feed));
 }
 
 /** A plan made ready for a catalog. @param by what stops it where it makes too much of the catalog */
@@ -130,7 +130,7 @@ export async function triedOn(
   const day = today();
   const by = patience();
   try {
-    await lookUpSimulatorg(plan, snapshot);
+    await lookUpStanding(plan, snapshot);
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     return await inSlices(evaluatingAlone(compiled, items), by);
   } catch (error) {
@@ -154,7 +154,7 @@ export async function triedAll(
   const day = today();
   const by = patience();
   try {
-    await lookUpSimulatorg(plan, snapshot);
+    await lookUpStanding(plan, snapshot);
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     const { listings } = await inSlices(
       evaluatingAgain(base.compiled, base.listings, compiled, snapshot),
@@ -185,7 +185,7 @@ async function evaluated(
         before.merchant === snapshot.merchant,
     ) ?? [];
   const by = earlier?.patience ?? patience();
-  await lookUpSimulatorg(plan, snapshot);
+  await lookUpStanding(plan, snapshot);
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
   const near = nearestTo(

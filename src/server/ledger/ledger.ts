@@ -1,7 +1,7 @@
 import { and, desc, eq, getTableColumns, gte, inArray, max, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
-import { asksSimulatorg } from '../../core/plans/plan';
+import { asksStanding } from '../../core/plans/plan';
 import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
 import { insertRows } from '../db/bulk';
@@ -190,7 +190,7 @@ async function asked(tx: Transaction, feed: string): Promise<boolean> {
       .orderBy(desc(planVersion.version))
       .limit(1),
   ]);
-  return [...own, ...(latest ? [latest] : [])].some(({ plan }) => asksSimulatorg(plan));
+  return [...own, ...(latest ? [latest] : [])].some(({ plan }) => asksStanding(plan));
 }
 
 /** Those of some listings that are about to stand otherwise at the channel, where the feed's conditions ask for it. */

@@ -5,7 +5,7 @@ import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { weighed } from '../../core/listing/completeness';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf } from '../../core/listing/figures';
-import { asksSimulatorg } from '../../core/plans/plan';
+import { asksStanding } from '../../core/plans/plan';
 import { type Found, foundOf } from '../catalog/externalFacts';
 import { isOneOf } from '../db/bulk';
 import { db } from '../db/connection';
@@ -183,7 +183,7 @@ export interface Made {
 export async function madeOf(counted: Counted, { last, archived, items, found }: Chunk): Promise<Made> {
   const { compiled, seen } = counted;
   const { feed: asked } = compiled.plan;
-  if (asked !== undefined && asksSimulatorg(compiled.plan))
+  if (asked !== undefined && asksStanding(compiled.plan))
     seen.takeLedger(
       asked,
       await ledgerEntries(

@@ -23,17 +23,17 @@ const listingColumns = [
   'of',
 ] as const;
 
-type Simulatorg = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
+type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
 
 /** Counts a listing in, or out, of a feed's figures. */
-export type Tell = (standing: Simulatorg, by: number) => void;
+export type Tell = (standing: Standing, by: number) => void;
 
 /** What was told together: listings that stand alike, and how many more there are of them. */
-export type Told = readonly (readonly [Simulatorg, number])[];
+export type Told = readonly (readonly [Standing, number])[];
 
 /** What is told, gathered: what comes and goes again is nothing. */
 export function gathered(): { tell: Tell; all(): Told } {
-  const net = new Map<string, [Simulatorg, number]>();
+  const net = new Map<string, [Standing, number]>();
   return {
     tell: (standing, by) => {
       const { category, state, causes } = standing;

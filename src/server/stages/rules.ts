@@ -1,7 +1,7 @@
 import { asText, type Row, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/texts/wordTwice';
-import { type ConditionScope, factsIn, fieldsIn, type Simulatorg } from '../../core/conditions/conditions';
+import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly } from '../../core/listing/evaluate';
 import { rowsAStep, type Steps } from '../../core/listing/steps';
 import { commonRules } from '../../core/rules/commonRules';
@@ -159,7 +159,7 @@ const acceptedIn = (scope: ConditionScope): ConditionScope => ({
   ...scope,
   factReader: (fact) =>
     fact === 'standing'
-      ? () => ['there' satisfies Simulatorg]
+      ? () => ['there' satisfies Standing]
       : (scope.factReader?.(fact) ?? (() => undefined)),
 });
 

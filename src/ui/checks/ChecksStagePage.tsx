@@ -8,7 +8,7 @@ import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useSimulatorg } from '../kit/hooks/useKeepPrevious';
+import { useStanding } from '../kit/hooks/useKeepPrevious';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { useWorkedOut } from './useCalculated';
@@ -279,7 +279,7 @@ function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
   const coming = stage.later && !failed;
-  const view = useSimulatorg(remedy.key, stage.proposed, coming);
+  const view = useStanding(remedy.key, stage.proposed, coming);
   if (view)
     return (
       <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />

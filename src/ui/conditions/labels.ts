@@ -1,6 +1,6 @@
 import { isCompared } from '@/core/checks/comparing';
 import { checkNames, isCheckName, issueTitle } from '@/core/checks/messages';
-import type { Condition, ConditionFact, Operator, Simulatorg, Test } from '@/core/conditions/conditions';
+import type { Condition, ConditionFact, Operator, Standing, Test } from '@/core/conditions/conditions';
 import { comparingOperators, standings, unaryOperators } from '@/core/conditions/conditions';
 
 export const operatorWords: Readonly<Record<Operator, string>> = {
@@ -50,7 +50,7 @@ const standingOperators: ReadonlyMap<Operator, string> = new Map([
   ['equals', 'is'],
   ['differs', 'is not'],
 ]);
-const standingWords: Readonly<Record<Simulatorg, string>> = {
+const standingWords: Readonly<Record<Standing, string>> = {
   new: 'not there yet',
   there: 'there',
   refused: 'refused',

@@ -9,7 +9,7 @@ import { rowsAStep, type Steps } from '../steps';
 /** Checks that compare listings with each other, after an edit of a plan or of items. */
 
 /** Listings with the items they are of. */
-interface Simulatorg<L extends Listings> extends CatalogRows {
+interface Standing<L extends Listings> extends CatalogRows {
   readonly listings: L;
 }
 
@@ -19,8 +19,8 @@ interface Simulatorg<L extends Listings> extends CatalogRows {
  */
 export function* comparingAgain(
   compiled: CompiledPlan,
-  before: Simulatorg<Listings>,
-  after: Simulatorg<ListingsEdit>,
+  before: Standing<Listings>,
+  after: Standing<ListingsEdit>,
   changed: readonly number[],
 ): Steps<void> {
   const familySlot = compiled.index.slotOf('family');
