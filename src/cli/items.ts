@@ -24,9 +24,9 @@ import { expanderWith } from '../files/words';
 import { fileText, pathOption, readArguments } from './arguments';
 
 const usage = 'cart items --source FILE [--mapping mapping.json] [--accept DAMAGE,…] --out DIR';
-const chunkRows = 1000;
+const CHUNK_ROWS = 1000;
 /** Families are suggested from this many rows at most; a grouping that was chosen takes them all. */
-const mostSuggested = 50_000;
+const MAX_SUGGESTED = 50_000;
 
 function readMapping(path: string): ImportMapping {
   let json: unknown;
@@ -60,7 +60,7 @@ interface Outcome {
 async function* outcomes(path: string, mapping: ImportMapping): AsyncGenerator<Outcome> {
   const read = compileMapping(mapping, startingAttributes);
   const seen = new Map<string, number>();
-  for await (const rows of readSource(path, formOf(mapping), chunkRows, () => undefined))
+  for await (const rows of readSource(path, formOf(mapping), CHUNK_ROWS, () => undefined))
     for (const { row, record, broken } of rows) {
       const cells = record?.cells ?? {};
       const refused = (reason: string): Outcome => ({
@@ -152,7 +152,7 @@ async function writeItems(
   const rows: GroupRow[] = [];
   for await (const outcome of outcomes(path, mapping)) {
     const row = groupRow(outcome, mapping);
-    if (row && (way || rows.length < mostSuggested)) rows.push(row);
+    if (row && (way || rows.length < MAX_SUGGESTED)) rows.push(row);
   }
   const grouping: Grouping = way ? groupRows(rows, way, axisCodes) : { families: [], loose: [] };
   const familyOf = new Map(

@@ -6,11 +6,11 @@ import { isArchive } from '../core/import/encoding/decode';
 import { RepeatCounter } from './repeats';
 
 /** Unpacked, a workbook may be this large, and this many times its packed size; more is an attack, not a price list. */
-const mostUnpacked = 2 * 1024 ** 3;
-const mostRatio = 150;
-const mostShared = 192 * 1024 ** 2;
+const MAX_UNPACKED = 2 * 1024 ** 3;
+const MAX_RATIO = 150;
+const MAX_SHARED = 192 * 1024 ** 2;
 const freeUnpacked = 32 * 1024 ** 2;
-const mostParts = 5000;
+const MAX_PARTS = 5000;
 
 type Refusal = (why: string) => InputError;
 const workbookRefused: Refusal = (why) => new InputError('workbookRefused', { why });
@@ -45,7 +45,7 @@ const eachPart = (
     zip.on('error', (error) => reject(refusal(`is not a readable archive: ${error.message}`)));
     zip.on('end', () => resolve());
     zip.on('entry', (entry: yauzl.Entry) => {
-      if (++parts > mostParts) return reject(refusal('holds more than 5,000 parts'));
+      if (++parts > MAX_PARTS) return reject(refusal('holds more than 5,000 parts'));
       look(entry, (error) => (error ? reject(error) : zip.readEntry()));
     });
     zip.readEntry();
@@ -82,11 +82,11 @@ export const partsOfWorkbook = (
           unpacked += chunk.length;
           own += chunk.length;
           // The words that cells share are held in memory while the rows are read.
-          if (own > mostShared && entry.fileName === 'xl/sharedStrings.xml')
+          if (own > MAX_SHARED && entry.fileName === 'xl/sharedStrings.xml')
             giveUp('shares more than 192 MB of words between its cells; split it, or save it as CSV');
-          else if (unpacked > mostUnpacked || (unpacked > freeUnpacked && unpacked > packed * mostRatio))
+          else if (unpacked > MAX_UNPACKED || (unpacked > freeUnpacked && unpacked > packed * MAX_RATIO))
             giveUp(
-              `unpacks to more than ${mostRatio} times its size, as only a file made to fill a machine does; save it anew and bring it in again`,
+              `unpacks to more than ${MAX_RATIO} times its size, as only a file made to fill a machine does; save it anew and bring it in again`,
             );
         });
         stream.on('error', (bad) => next(workbookRefused(`cannot be unpacked: ${bad.message}`)));

@@ -2,14 +2,14 @@
 export type LanguageDetector = (text: string) => string | undefined;
 
 /** What is longer says no more of its language. */
-const mostSigns = 1500;
+const MAX_CHARACTERS = 1500;
 
 let loading: Promise<LanguageDetector> | undefined;
 
 /** The detector; its tables take a moment to load and are loaded once, when first asked for. */
 export function languageDetector(): Promise<LanguageDetector> {
   loading ??= import('eld/extrasmall').then(({ eld }) => (text) => {
-    const found = eld.detect(text.slice(0, mostSigns));
+    const found = eld.detect(text.slice(0, MAX_CHARACTERS));
     return found.language !== '' && found.isReliable() ? found.language : undefined;
   });
   return loading;

@@ -29,7 +29,7 @@ import {
   type SourceRecord,
 } from '../core/import/tables/records';
 import { acrossColumns, sizesAcross, spread } from '../core/import/tables/sizeColumns';
-import { isTurned, mostTurnedRows, turned } from '../core/import/tables/transposed';
+import { isTurned, MAX_TURNED_ROWS, turned } from '../core/import/tables/transposed';
 import { type Tree, TreeBuilder } from '../core/import/tables/tree';
 import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
 import { readTables } from './tables';
@@ -38,11 +38,11 @@ import { readSheets } from './workbooks/xlsx';
 
 const headBytes = { delimited: 256 * 1024, tree: 4 * 1024 * 1024 };
 /** Rows below the heading that the first look should show; where rows are long, more of the file is looked at. */
-const fewRows = 5;
-const mostColumns = 2000;
+const FEW_ROWS = 5;
+const MAX_COLUMNS = 2000;
 const headRecords = 200;
 /** A single record of a tree longer than this is taken for the wrong list. */
-const mostTreeRecord = 16 * 1024 * 1024;
+const MAX_TREE_RECORD = 16 * 1024 * 1024;
 
 type Cells = readonly (string | undefined)[];
 
@@ -110,8 +110,8 @@ export async function readHead(path: string, given: Partial<Form> = {}): Promise
   const encoding = given.encoding ?? detectEncoding(sample);
   if (kind === 'html') return sheetHead(path, { ...given, kind, encoding });
   if (kind === 'xml' || kind === 'json') return treeHead(path, { ...given, kind, encoding });
-  const lines = linesIn(sample, fewRows);
-  if (!whole && lines > 0 && lines < fewRows) ({ sample, whole } = await readSample(path, headBytes.tree));
+  const lines = linesIn(sample, FEW_ROWS);
+  if (!whole && lines > 0 && lines < FEW_ROWS) ({ sample, whole } = await readSample(path, headBytes.tree));
   const text = decodeBytes(sample, encoding).replace(/^\ufeff/, '');
   const end = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r'));
   const lookedAt = whole || end < 0 ? text : text.slice(0, end + 1);
@@ -175,15 +175,15 @@ function tableHead(
   sheets: readonly string[] = [],
 ): Head {
   const turning = given.turned ?? (given.kind === undefined && whole && isTurned(written));
-  if (turning && written.length > mostTurnedRows)
-    throw new InputError('tooManyTurned', { most: mostTurnedRows });
+  if (turning && written.length > MAX_TURNED_ROWS)
+    throw new InputError('tooManyTurned', { most: MAX_TURNED_ROWS });
   const rows = turning ? turned(written) : written;
   const headingRow = given.headingRow ?? findHeading(rows);
   const lines = given.headingLines ?? headingRows(rows, headingRow);
   const heading = headingOf(rows, headingRow, lines);
   if (!heading || heading.every((cell) => (cell ?? '').trim() === '')) throw new InputError('empty');
-  if (heading.length > mostColumns)
-    throw new InputError('tooManyColumns', { count: heading.length, most: mostColumns });
+  if (heading.length > MAX_COLUMNS)
+    throw new InputError('tooManyColumns', { count: heading.length, most: MAX_COLUMNS });
   const below = rows.slice(headingRow + lines - 1, headingRow + lines - 1 + headRecords);
   if (below.length === 0) throw new InputError('onlyHeading');
   const columns = uniqueNames(heading);
@@ -334,8 +334,8 @@ function blocksHead(text: string, form: Form, whole: boolean): Head {
     .map(({ cells }) => ({ cells, group: undefined }));
   const lines = linesOf(records);
   if (lines.length === 0) throw new InputError('empty');
-  if (lines.length > mostColumns)
-    throw new InputError('tooManyColumns', { count: lines.length, most: mostColumns });
+  if (lines.length > MAX_COLUMNS)
+    throw new InputError('tooManyColumns', { count: lines.length, most: MAX_COLUMNS });
   return {
     form,
     columns: lines.map(({ path }) => path),
@@ -378,11 +378,11 @@ async function treeHead(path: string, given: Partial<Form> & Pick<Form, 'kind' |
   reader.write(decodeBytes(sample, given.encoding).replace(/^\ufeff/, ''));
   if (whole) reader.end();
   const found = outlineOf(builder.whole(), given);
-  if (found.lines.length > mostColumns)
+  if (found.lines.length > MAX_COLUMNS)
     throw new InputError('tooManyValuesAt', {
       list: found.list,
       count: found.lines.length.toLocaleString('en'),
-      most: mostColumns,
+      most: MAX_COLUMNS,
     });
   // The last record may be cut where the sample ends.
   const records = whole ? found.records : found.records.slice(0, Math.max(found.records.length - 1, 1));
@@ -512,7 +512,7 @@ async function* readDelimited(
   const rows: string[][] = [];
   const every = form.turned
     ? ({ cells }: DelimitedRow) => {
-        if (rows.length >= mostTurnedRows) throw new InputError('tooManyTurned', { most: mostTurnedRows });
+        if (rows.length >= MAX_TURNED_ROWS) throw new InputError('tooManyTurned', { most: MAX_TURNED_ROWS });
         rows.push([...cells]);
         return undefined;
       }
@@ -541,7 +541,7 @@ async function* turnedSheet(rows: AsyncIterable<SheetRow>): AsyncGenerator<Sheet
   let formula: string | undefined;
   let sheet = '';
   for await (const one of rows) {
-    if (one.row > mostTurnedRows) throw new InputError('tooManyTurned', { most: mostTurnedRows });
+    if (one.row > MAX_TURNED_ROWS) throw new InputError('tooManyTurned', { most: MAX_TURNED_ROWS });
     table[one.row - 1] = one.cells;
     sheet = one.sheet;
     formula ??= one.formula;
@@ -599,7 +599,7 @@ async function* readTree(
     since += text.length;
     reader.write(first ? text.replace(/^\ufeff/, '') : text);
     first = false;
-    if (since > mostTreeRecord) throw new InputError('recordWithoutEnd', { list });
+    if (since > MAX_TREE_RECORD) throw new InputError('recordWithoutEnd', { list });
     yield* found.splice(0);
   }
   reader.end();

@@ -3,14 +3,14 @@ import { InputError } from '../core/errors/inputError';
 import type { SheetRow } from './workbooks/binarySheets';
 
 /** More columns than a table of things has, and wider cells than any text. */
-const mostCells = 2000;
-const mostSigns = 1_000_000;
+const MAX_CELLS = 2000;
+const MAX_CHARACTERS = 1_000_000;
 /** No page that people made nests elements so deep; the parser's time grows with the square of the depth. */
 const MAX_DEPTH = 1000;
 /** Cells that spans may fill beyond those that are written. */
 const MAX_SPANNED = 1_000_000;
 
-const spanOf = (written = ''): number => Math.max(1, Math.min(Number.parseInt(written, 10) || 1, mostCells));
+const spanOf = (written = ''): number => Math.max(1, Math.min(Number.parseInt(written, 10) || 1, MAX_CELLS));
 
 /**
  * Streams the rows of a page's tables, table after table, as inventory systems write them under a workbook's name. What stands in
@@ -49,7 +49,7 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
     if (text === undefined || !cells) return;
     const words = text.replace(/[\s\u00a0]+/g, ' ').trim();
     span(across - 1);
-    for (let n = 0; n < across && cells.length < mostCells; n++) {
+    for (let n = 0; n < across && cells.length < MAX_CELLS; n++) {
       if (down > 1) reaching.set(cells.length, { text: n === 0 ? words : '', rows: down - 1 });
       cells.push(n === 0 ? words : '');
     }
@@ -80,7 +80,7 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
         row++;
         cells = [];
         takeReaching();
-      } else if ((name === 'td' || name === 'th') && cells && cells.length < mostCells) {
+      } else if ((name === 'td' || name === 'th') && cells && cells.length < MAX_CELLS) {
         endCell();
         text = '';
         across = spanOf(colspan);
@@ -88,7 +88,7 @@ export async function* readTables(page: AsyncIterable<string>, wanted?: string):
       } else if (name === 'br' && text !== undefined) text += ' ';
     },
     ontext: (words) => {
-      if (silent === 0 && text !== undefined && text.length < mostSigns) text += words;
+      if (silent === 0 && text !== undefined && text.length < MAX_CHARACTERS) text += words;
     },
     onclosetag: (name) => {
       nested--;

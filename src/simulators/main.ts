@@ -18,7 +18,7 @@ process.umask(0o077);
 
 /** All simulated channels behind one port. */
 const port = Number(process.env.LIVELY_SIMULATORS_PORT ?? 3461);
-const mostBytes = 256 * 1024 * 1024;
+const MAX_BYTES = 256 * 1024 * 1024;
 const world: World = {
   workTime: Number(process.env.LIVELY_SIMULATOR_SECONDS ?? 4) * 1000,
   minute: Number(process.env.LIVELY_MINUTE ?? 60) * 1000,
@@ -65,7 +65,7 @@ async function bodyOf(request: IncomingMessage): Promise<Buffer> {
   let bytes = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
     bytes += chunk.length;
-    if (bytes > mostBytes) throw new Error('too large');
+    if (bytes > MAX_BYTES) throw new Error('too large');
     chunks.push(chunk);
   }
   return Buffer.concat(chunks);

@@ -47,7 +47,7 @@ const wordsOf = (text: string): string[] =>
     .split(/[^\p{L}\p{N}]+/u)
     .filter((word) => word.length > 2 && !['with', 'and', 'for', 'the'].includes(word));
 /** So many words of a name must be met. */
-const leastMet = 2;
+const MIN_MET = 2;
 
 const talk = /\b(free shipping|best price|sale|gratis|kostenlos|angebot)\b|!!/i;
 
@@ -106,7 +106,7 @@ export class OrrinBazaar extends Service {
       const entries = this.entries().filter(({ row }) =>
         number !== ''
           ? row.product_number === number
-          : wordsOf(row.entry_name ?? '').filter((word) => words.includes(word)).length >= leastMet,
+          : wordsOf(row.entry_name ?? '').filter((word) => words.includes(word)).length >= MIN_MET,
       );
       return {
         status: 200,

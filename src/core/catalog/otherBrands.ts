@@ -11,7 +11,7 @@ export interface Brands {
 }
 
 /** A brand of fewer letters stands in too many words. */
-const shortest = 3;
+const MIN_LENGTH = 3;
 
 /**
  * @param brands as items have them. Such as are written in small letters alone are not looked for: names hold the same words
@@ -21,7 +21,7 @@ export function brandsOf(brands: Iterable<string>): Brands {
   const byFirst = new Map<string, string[]>();
   for (const brand of new Set(brands)) {
     const [first] = brand.split(/\s+/);
-    if (brand.length < shortest || first === undefined || brand === brand.toLowerCase()) continue;
+    if (brand.length < MIN_LENGTH || first === undefined || brand === brand.toLowerCase()) continue;
     byFirst.set(first, [...(byFirst.get(first) ?? []), brand]);
   }
   return {

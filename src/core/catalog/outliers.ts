@@ -8,8 +8,8 @@ export interface PriceOutlier {
 }
 
 /** Variants of one family are most alike; so few others of it are enough, and of a category so many. */
-const fewestOfFamily = 2;
-const fewestOfCategory = 4;
+const MIN_FAMILY = 2;
+const MIN_CATEGORY = 4;
 /** Groups of more items are measured once for all of them. */
 const large = 60;
 /** As far as this from the median, in powers of ten, is nothing: five times as much. */
@@ -55,8 +55,8 @@ export class LikePrices {
   /** What is said of a price that was added; asked once all of them were. */
   outlier(price: number, family: string | undefined): PriceOutlier | undefined {
     const siblings = (family === undefined ? undefined : this.families.get(family)) ?? [];
-    const likes = siblings.length > fewestOfFamily ? siblings : this.all;
-    if (likes === this.all && likes.length <= fewestOfCategory) return undefined;
+    const likes = siblings.length > MIN_FAMILY ? siblings : this.all;
+    if (likes === this.all && likes.length <= MIN_CATEGORY) return undefined;
     const own = Math.log10(price);
     const { middle, spread } = this.around(likes, own);
     const far = Math.abs(own - middle) > Math.max(near, 4 * spread + Math.log10(2));

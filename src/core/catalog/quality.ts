@@ -36,7 +36,7 @@ export interface QualityInput {
 
 const unique = new Set(['sku', 'gtin', 'mpn']);
 /** Fewer numbers than this tell nothing about what is usual. */
-const fewest = 8;
+const MIN_COUNT = 8;
 /** Modified z-score from which a value is an outlier: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993). */
 const farFrom = 3.5;
 
@@ -183,7 +183,7 @@ export function qualityOf(attribute: Attribute, { skus, rows, slotOf }: QualityI
       attribute.kind === 'number'
         ? []
         : [...groups.values()].flatMap((list) =>
-            list.length < fewest
+            list.length < MIN_COUNT
               ? []
               : outliers(list.map(({ number }) => number)).flatMap((i) => list[i] ?? []),
           );

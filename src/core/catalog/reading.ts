@@ -9,7 +9,7 @@ import { readNumber } from '../measures/numbers';
 import { readMeasure } from '../measures/units';
 import { type Attribute, currencyInCode, isList } from './attributes';
 import { termFinder } from './terms';
-import { asList, asText, cutText, listSeparator, mostEntries, mostText, type Value } from './value';
+import { asList, asText, cutText, listSeparator, MAX_ENTRIES, MAX_TEXT, type Value } from './value';
 
 /**
  * A typed or pasted text as a value of an attribute; empty text is no value.
@@ -19,13 +19,13 @@ export function readValue(attribute: Attribute, text: string): Value | undefined
   const trimmed = text.trim();
   if (trimmed === '') return undefined;
   const refuse = (why: string) => new InputError('valueNotRead', { text: trimmed.slice(0, 60), why });
-  if (trimmed.length >= mostText)
-    throw refuse(`… is longer than the ${mostText.toLocaleString('en')} characters a value may have`);
+  if (trimmed.length >= MAX_TEXT)
+    throw refuse(`… is longer than the ${MAX_TEXT.toLocaleString('en')} characters a value may have`);
   if (isList(attribute)) {
     const entries = splitList(trimmed, attribute.kind)
       .map((entry) => entry.trim())
       .filter((entry) => entry !== '');
-    if (entries.length >= mostEntries) throw refuse(`… has more than ${mostEntries} entries`);
+    if (entries.length >= MAX_ENTRIES) throw refuse(`… has more than ${MAX_ENTRIES} entries`);
     return entries.length === 0 ? undefined : entries;
   }
   switch (attribute.kind) {

@@ -9,7 +9,7 @@ export interface NumberBlock {
 }
 
 /** No block that is sold holds more. */
-const mostOfBlock = 100_000;
+const MAX_BLOCK = 100_000;
 
 /**
  * A block from its first number and how many there are.
@@ -20,8 +20,8 @@ export function readBlock(first: string, count: number): NumberBlock {
   if (!(kind.startsWith('GTIN') || kind === 'ISBN-13') || (verdict !== 'valid' && verdict !== 'restricted'))
     throw new InputError('blockNumber', { found: first, verdict });
   if (verdict === 'restricted') throw new InputError('blockRestricted', { found: first });
-  if (!Number.isInteger(count) || count < 1 || count > mostOfBlock)
-    throw new InputError('blockCount', { count, most: mostOfBlock });
+  if (!Number.isInteger(count) || count < 1 || count > MAX_BLOCK)
+    throw new InputError('blockCount', { count, most: MAX_BLOCK });
   const body = first.replace(/\D/g, '').slice(0, -1);
   if (
     String(BigInt(body) + BigInt(count - 1)).length > body.replace(/^0+/, '').length &&

@@ -80,30 +80,30 @@ export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
 }
 
 /** A text longer than this is cut wherever it is made, and a list ends after this many entries; listings that hold one are told. */
-export const mostText = 50_000;
-export const mostEntries = 1000;
+export const MAX_TEXT = 50_000;
+export const MAX_ENTRIES = 1000;
 
-/** A text within {@link mostText}, not cut inside a surrogate pair. */
+/** A text within {@link MAX_TEXT}, not cut inside a surrogate pair. */
 export function cutText(text: string): string {
-  if (text.length < mostText) return text;
-  const end = (text.charCodeAt(mostText - 1) & 0xfc00) === 0xd800 ? mostText - 1 : mostText;
+  if (text.length < MAX_TEXT) return text;
+  const end = (text.charCodeAt(MAX_TEXT - 1) & 0xfc00) === 0xd800 ? MAX_TEXT - 1 : MAX_TEXT;
   return text.slice(0, end);
 }
 
 /** A value within the limits. */
 export function cutValue(value: Value | undefined): Value | undefined {
   if (value === undefined) return undefined;
-  if (typeof value === 'string') return value.length < mostText ? value : cutText(value);
-  return value.length > mostEntries || value.some((entry) => entry.length >= mostText)
-    ? value.slice(0, mostEntries).map(cutText)
+  if (typeof value === 'string') return value.length < MAX_TEXT ? value : cutText(value);
+  return value.length > MAX_ENTRIES || value.some((entry) => entry.length >= MAX_TEXT)
+    ? value.slice(0, MAX_ENTRIES).map(cutText)
     : value;
 }
 
 /** Whether a value has reached a limit, so that something of it may be missing. */
 export const isCut = (value: Value): boolean =>
   typeof value === 'string'
-    ? value.length >= mostText - 1
-    : value.length >= mostEntries || value.some((entry) => entry.length >= mostText - 1);
+    ? value.length >= MAX_TEXT - 1
+    : value.length >= MAX_ENTRIES || value.some((entry) => entry.length >= MAX_TEXT - 1);
 
 /** A record that has nothing but what is put into it: no name of every object's own ("constructor") is found in it. */
 export const emptyRecord = <T>(): Record<string, T> => Object.create(null) as Record<string, T>;

@@ -1,5 +1,5 @@
 import { fold } from '../text/folding';
-import { type Expander, mostSigns, type Reading, type Unit } from '../words/thesaurus';
+import { type Expander, MAX_CHARACTERS, type Reading, type Unit } from '../words/thesaurus';
 import { cosine, summed } from '../words/vectors';
 import { type CategoryTree, pathOf } from './tree';
 
@@ -51,9 +51,9 @@ const shares = {
 };
 
 /** Readings of a name that are compared as a whole. */
-const mostWholes = 12;
+const MAX_WHOLES = 12;
 /** Names of categories that are looked at to know what a shop sells. */
-const mostNames = 300;
+const MAX_NAMES = 300;
 
 interface Place {
   readonly code: string;
@@ -177,13 +177,13 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
     const readings = expander.read(name);
     const original = new Map(
       name
-        .slice(0, mostSigns)
+        .slice(0, MAX_CHARACTERS)
         .split(/[^\p{L}\p{M}\p{N}]+/u)
         .map((word) => [fold(word), word.toLowerCase()]),
     );
     const near = readings.map(({ units }) => units.map(nearness));
     const told = readings
-      .slice(0, mostWholes)
+      .slice(0, MAX_WHOLES)
       .flatMap(({ vector, sure }) => (vector ? [{ vector, sure }] : []));
     const share =
       shares.whole * Math.min(1, shares.wordsInWhole / Math.max(1, readings[0]?.units.length ?? 0));
@@ -237,7 +237,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
   return {
     find,
     company(names) {
-      const shop = summed(names.slice(0, mostNames).flatMap((name) => vectorsOf(name, undefined, 1)));
+      const shop = summed(names.slice(0, MAX_NAMES).flatMap((name) => vectorsOf(name, undefined, 1)));
       return new Map(
         places.flatMap(({ code, vector }) =>
           shop && vector ? [[code, Math.max(0, cosine(shop, vector))] as const] : [],

@@ -1,7 +1,7 @@
 import MiniSearch from 'minisearch';
 import { fold } from '../text/folding';
 import { partsOf, sameMeaning, stem, stopWords } from '../words/lexicon';
-import { type Expander, mostSigns } from '../words/thesaurus';
+import { type Expander, MAX_CHARACTERS } from '../words/thesaurus';
 import { type MeantPlace, placesByMeaning } from './meaning';
 import { type CategoryTree, nameOf, pathOf } from './tree';
 
@@ -50,8 +50,8 @@ export function searchTree(tree: CategoryTree, expander?: Expander): CategorySea
       const key = `${every}\t${query}`;
       let hits = kept.get(key);
       if (!hits) {
-        hits = both(byMeaning.find(query), byText.find(query, mostHits, every)).slice(0, mostHits);
-        if (kept.size >= mostKept) kept.clear();
+        hits = both(byMeaning.find(query), byText.find(query, MAX_HITS, every)).slice(0, MAX_HITS);
+        if (kept.size >= MAX_KEPT) kept.clear();
         kept.set(key, hits);
       }
       return hits.slice(0, most);
@@ -64,8 +64,8 @@ export function searchTree(tree: CategoryTree, expander?: Expander): CategorySea
 }
 
 /** Queries whose hits are kept, and how many of each. */
-const mostKept = 2000;
-const mostHits = 40;
+const MAX_KEPT = 2000;
+const MAX_HITS = 40;
 /** How much the search by words adds to the one by meaning. */
 const byWords = 0.2;
 
@@ -117,7 +117,7 @@ function searchByText(tree: CategoryTree): CategorySearch {
   return {
     company: () => new Map(),
     find(query, most = 8, every = true) {
-      const words = askedWords(query.slice(0, mostSigns));
+      const words = askedWords(query.slice(0, MAX_CHARACTERS));
       if (words.length === 0) return [];
       const meant = new Map<string, number>();
       for (const { others } of words) for (const other of others) meant.set(other, 0.6);
@@ -240,11 +240,11 @@ const companyShare = 0.2;
  * Where nothing but a category's own name speaks for a place, no more than this is said unless the place is called nearly the
  * same, every word of it: what is surer is taken unseen. Set on `tests/data/labels/places-tuning.tsv` so that nothing wrong is.
  */
-const mostOfName = 94;
+const MAX_NAME = 94;
 const calledTheSame = { score: 80, least: 0.1 };
 
 /** Items of a category whose names are looked at one by one. */
-const mostItemNames = 6;
+const MAX_ITEM_NAMES = 6;
 
 export interface PlaceSuggestion {
   readonly code: string;
@@ -271,7 +271,7 @@ export function suggestPlaces(
   const described = category.described;
   const taught = confirmed.length > 0;
   // What items are called, each for itself: a word that only one of them has may be the one that tells.
-  const itemNames = [...new Set(category.itemNames)].slice(0, mostItemNames);
+  const itemNames = [...new Set(category.itemNames)].slice(0, MAX_ITEM_NAMES);
   const evidence: { query: string; weight: number; every: boolean; where?: string }[] = [
     { query: own, weight: taught ? 0.3 : 0.4, every: true },
     { query: sharedWords(category.itemNames).join(' '), weight: 0.05, every: true },
@@ -340,7 +340,7 @@ export function suggestPlaces(
     (first !== undefined && first.alone >= calledTheSame.score && first.least >= calledTheSame.least);
   const sure = Math.min(
     first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0,
-    same ? 1 : mostOfName / 100,
+    same ? 1 : MAX_NAME / 100,
   );
   const others = ranked.slice(1, most).reduce((sum, { score }) => sum + score, 0);
   const suggestions = ranked.slice(0, most).map(({ code, score, matched, learned }, at) => ({

@@ -50,7 +50,7 @@ export interface Comparison {
 }
 
 /** Shorter texts are no descriptions that one copies. */
-const leastText = 60;
+const MIN_TEXT = 60;
 
 const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
@@ -111,7 +111,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             check: 'sameText',
             field: code,
             at,
-            keyOf: (value) => (typeof value === 'string' && value.length >= leastText ? value : undefined),
+            keyOf: (value) => (typeof value === 'string' && value.length >= MIN_TEXT ? value : undefined),
             withinFamilies: true,
           },
         ];

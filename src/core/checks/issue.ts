@@ -53,7 +53,7 @@ export class ByCause<T> {
 /** What was said lately of each field, by check, the latest first. */
 const lately = new ByCause((): Issue[] => []);
 /** So much is remembered of each: of most fields few things are said in turns. */
-const mostLately = 8;
+const MAX_LATELY = 8;
 
 const alike = <K extends CheckName>(facts: Facts[K], others: Facts[K]): boolean => {
   for (const name in facts) if (facts[name] !== others[name]) return false;
@@ -80,7 +80,7 @@ export function issueOf<K extends CheckName>(
     return known;
   }
   const issue = { check, severity, field, facts } as Issue;
-  for (let back = Math.min(said.length, mostLately - 1); back > 0; back--)
+  for (let back = Math.min(said.length, MAX_LATELY - 1); back > 0; back--)
     said[back] = said[back - 1] as Issue;
   said[0] = issue;
   return issue;

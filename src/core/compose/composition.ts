@@ -13,7 +13,7 @@ import {
 } from './steps';
 
 /** No composition of use has more parts, steps or alternatives. */
-const mostSteps = 50;
+const MAX_STEPS = 50;
 
 /**
  * How a value is made. One concept for import mapping, field mapping, titles and rules:
@@ -28,7 +28,7 @@ export const partSchema = z
         .max(200)
         .default(' ')
         .meta({ description: 'stands before the part unless it comes first' }),
-      steps: z.array(stepSchema).max(mostSteps).default([]),
+      steps: z.array(stepSchema).max(MAX_STEPS).default([]),
     }),
     z.strictObject({
       text: z.string().max(20_000),
@@ -40,15 +40,15 @@ export type Part = z.infer<typeof partSchema>;
 export type AttributePart = Extract<Part, { attribute: string }>;
 
 const alternativeSchema = z.strictObject({
-  parts: z.array(partSchema).min(1).max(mostSteps),
-  steps: z.array(stepSchema).max(mostSteps).default([]),
+  parts: z.array(partSchema).min(1).max(MAX_STEPS),
+  steps: z.array(stepSchema).max(MAX_STEPS).default([]),
 });
 export type Alternative = z.infer<typeof alternativeSchema>;
 
 export const compositionSchema = z
   .strictObject({
-    alternatives: z.array(alternativeSchema).min(1).max(mostSteps),
-    steps: z.array(stepSchema).max(mostSteps).default([]),
+    alternatives: z.array(alternativeSchema).min(1).max(MAX_STEPS),
+    steps: z.array(stepSchema).max(MAX_STEPS).default([]),
   })
   .meta({ id: 'Composition' });
 export type Composition = z.infer<typeof compositionSchema>;

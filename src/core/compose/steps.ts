@@ -7,7 +7,7 @@ import {
   attributeReader,
   cutText,
   cutValue,
-  mostText,
+  MAX_TEXT,
   ownEntry,
   type Row,
   type Value,
@@ -308,7 +308,7 @@ const growing: ReadonlySet<StepName> = new Set<StepName>([
 function replaceText(text: string, find: string, by: string): string {
   let made = '';
   let from = 0;
-  for (let at = text.indexOf(find); at >= 0 && made.length < mostText; at = text.indexOf(find, from)) {
+  for (let at = text.indexOf(find); at >= 0 && made.length < MAX_TEXT; at = text.indexOf(find, from)) {
     made += text.slice(from, at) + by;
     from = at + find.length;
   }
@@ -318,7 +318,7 @@ function replaceText(text: string, find: string, by: string): string {
 /** Joins texts with something between, as far as a value may reach. */
 function joinTexts(texts: readonly string[], glue: string): string {
   let made = texts[0] ?? '';
-  for (let i = 1; i < texts.length && made.length < mostText; i++) made += glue + (texts[i] as string);
+  for (let i = 1; i < texts.length && made.length < MAX_TEXT; i++) made += glue + (texts[i] as string);
   return made;
 }
 
@@ -364,7 +364,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
     fresh: { step: 'replacePattern', pattern: '\\s*\\(.*?\\)', with: '' },
     compile: ({ pattern, with: by }) => {
       const expression = compilePattern(pattern);
-      return each((text) => expression.replace(text, by, mostText));
+      return each((text) => expression.replace(text, by, MAX_TEXT));
     },
   },
   takeOut: {

@@ -1,7 +1,7 @@
 import { ByCause, type CheckName, type Issue, issueKey, type Severity } from '../checks/issue';
 import { causesOf, type FeedFigures } from '../listing/figures';
 import { Listings } from '../listing/listings';
-import { rowsAStep, type Steps } from '../listing/steps';
+import { BATCH_ROWS, type Steps } from '../listing/steps';
 
 /** A cause, and whom it holds. */
 export interface Held {
@@ -107,7 +107,7 @@ export function* holdingOf(
     .slotsBetween(before)
     .map((slot) => [before.saidIn(slot), listings.saidIn(slot)] as const);
   for (let at = 0; at < Math.max(listings.length, before.length); at++) {
-    if (at % rowsAStep === 0) yield;
+    if (at % BATCH_ROWS === 0) yield;
     const [was, is] = [at < before.length, at < listings.length];
     if (was && is && listings.same(before, at)) continue;
     let differs = false;

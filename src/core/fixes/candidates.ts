@@ -17,14 +17,14 @@ export interface Candidate {
 }
 
 /** Phrases that are taken out by one step. */
-const mostPhrases = 40;
+const MAX_PHRASES = 40;
 
 /** What several issues of one check found, each once; phrases with a comma in them cannot be named to a step. */
 function phrasesIn(issues: readonly Issue[]): string[] {
   const found = new Set<string>();
   for (const { facts } of issues)
     if ('found' in facts && typeof facts.found === 'string') found.add(facts.found.trim());
-  return [...found].filter((one) => one !== '' && !one.includes(',')).slice(0, mostPhrases);
+  return [...found].filter((one) => one !== '' && !one.includes(',')).slice(0, MAX_PHRASES);
 }
 
 const unitIn = (unit: string | undefined) => unitNames.find((one) => one === unit);

@@ -21,7 +21,7 @@ export interface RemedyPath {
 }
 
 /** Combinations of causes that are tried for the next set, those with most listings first; what a set frees is counted over all. */
-const mostTried = 300;
+const MAX_TRIED = 300;
 
 const within = (causes: readonly string[], cleared: ReadonlySet<string>): boolean =>
   causes.every((cause) => cleared.has(cause));
@@ -48,7 +48,7 @@ export function remedyPath(
   while (open.length > 0 && sets.length < most) {
     let best: { need: string[]; cost: number; frees: number } | undefined;
     const tried = new Set<string>();
-    for (const { causes: own } of open.slice(0, mostTried)) {
+    for (const { causes: own } of open.slice(0, MAX_TRIED)) {
       const need = own.filter((cause) => !cleared.has(cause));
       const key = need.join('\n');
       if (tried.has(key)) continue;

@@ -46,14 +46,14 @@ type Said = { value: string; ground: Ground } | undefined;
 type Way = (at: number) => Said;
 
 /** A way is sure where it was tried on so many and was right in this share. */
-const fewestTried = 5;
+const MIN_TRIED = 5;
 const rightFrom = 0.98;
 /** What was wrong more often than this is not put forward at all. */
 const worthFrom = 0.8;
 /** Items that a way is tried on at most. */
-const mostTried = 4000;
+const MAX_TRIED = 4000;
 /** So many others of a category must have the one value before it is taken for all of them. */
-const fewestAlike = 5;
+const MIN_ALIKE = 5;
 /**
  * What changes from day to day is for a person or a source to say: it is put forward, and never taken unseen.
  */
@@ -77,11 +77,11 @@ const ofTheThing: ReadonlySet<string> = new Set([
   'warning',
 ]);
 /** Members of a family that a part of a SKU is held against. */
-const mostSiblings = 40;
+const MAX_SIBLINGS = 40;
 /** Words shorter than this say nothing in a name. */
-const shortestWord = 3;
+const MIN_WORD = 3;
 /** Words an attribute may have; above it is no list of words but a text. */
-const mostWords = 2000;
+const MAX_WORDS = 2000;
 
 /** How often each value stands beside a key; of keys with more than two, only that there are many. */
 class Counts {
@@ -116,7 +116,7 @@ const partsOfSku = (sku: string): { key: string; part: string }[] => {
 export type Learned = (at: number) => WorkedOut | undefined;
 
 /** Rows that are learned from between two steps. */
-const rowsAStep = 1000;
+const BATCH_ROWS = 1000;
 
 /**
  * Learns what can be said of the values of an attribute, step by step.
@@ -143,7 +143,7 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
   const words = new Map<string, string | undefined>();
   const holders: number[] = [];
   for (let item = 0; item < rows.length; item++) {
-    if (item % rowsAStep === 0) yield;
+    if (item % BATCH_ROWS === 0) yield;
     const value = own(item);
     if (value === undefined) continue;
     holders.push(item);
@@ -152,11 +152,11 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
       byFamily.add(family, value);
       const members = families.get(family) ?? [];
       families.set(family, members);
-      if (members.length < mostSiblings) members.push(item);
+      if (members.length < MAX_SIBLINGS) members.push(item);
     }
     byCategory.add(categoryOf(item), value);
     for (const { key } of partsOfSku(skus[item] ?? '')) bySku.add(key, value);
-    if (words.size <= mostWords) {
+    if (words.size <= MAX_WORDS) {
       const word = fold(value);
       // Two values that read alike say nothing of each other.
       words.set(word, words.has(word) && words.get(word) !== value ? undefined : value);
@@ -192,13 +192,13 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
       return said.size === 1 && first ? { value: first[0], ground: { from: 'sku', ...first[1] } } : undefined;
     },
     (item) => {
-      if (words.size > mostWords) return undefined;
+      if (words.size > MAX_WORDS) return undefined;
       const name = fold(nameOf(item)).split(' ');
       const said = new Set<string>();
       for (let from = 0; from < name.length; from++)
         for (let length = 1; length <= Math.min(longestWord, name.length - from); length++) {
           const word = name.slice(from, from + length).join(' ');
-          const value = word.length < shortestWord ? undefined : words.get(word);
+          const value = word.length < MIN_WORD ? undefined : words.get(word);
           if (value !== undefined) said.add(value);
         }
       const [value] = said;
@@ -209,16 +209,16 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
     (item) => {
       const category = categoryOf(item);
       const meant = category === '' || isAxis(item) ? undefined : byCategory.only(category, own(item));
-      return meant && meant.count >= fewestAlike
+      return meant && meant.count >= MIN_ALIKE
         ? { value: meant.value, ground: { from: 'category', category, count: meant.count } }
         : undefined;
     },
   ];
 
-  const every = Math.ceil(holders.length / mostTried);
+  const every = Math.ceil(holders.length / MAX_TRIED);
   const trials = ways.map(() => ({ right: 0, of: 0 }));
   for (let n = 0; n < holders.length; n += every) {
-    if ((n / every) % (rowsAStep / 10) === 0) yield;
+    if ((n / every) % (BATCH_ROWS / 10) === 0) yield;
     const item = holders[n] as number;
     ways.forEach((way, at) => {
       const said = way(item);
@@ -230,7 +230,7 @@ export function* learning(attribute: string, known: Known): Steps<Learned> {
   }
   const [bare = attribute] = attribute.split('@');
   const sureOf = ({ right, of }: Trial, { from }: Ground) =>
-    of >= fewestTried &&
+    of >= MIN_TRIED &&
     right >= rightFrom * of &&
     !dayToDay.has(bare) &&
     !(from === 'category' && ofTheThing.has(bare));

@@ -104,8 +104,8 @@ export interface ReadKeywords {
 }
 
 /** No list holds more, and no term is longer. */
-const mostKeywords = 20_000;
-export const mostOfTerm = 120;
+const MAX_KEYWORDS = 20_000;
+export const MAX_TERM = 120;
 
 /**
  * A number of searches as lists write it: 1,200 · 1.200 · 1 200 · 1.2K · 100 – 1K, of which the lower end counts.
@@ -186,8 +186,8 @@ export function readKeywords(text: string, language: string): ReadKeywords {
     columns = { term: 0, volume: 1, language: -1, category: -1 };
     body = filled;
   }
-  if (body.length > mostKeywords)
-    throw new InputError('keywordsTooMany', { count: body.length, most: mostKeywords });
+  if (body.length > MAX_KEYWORDS)
+    throw new InputError('keywordsTooMany', { count: body.length, most: MAX_KEYWORDS });
   const names = columns.language < 0 ? new Map<string, string>() : languageNames();
   const refused: RefusedKeyword[] = [];
   const keywords = new Map<string, Keyword & { language: string }>();
@@ -201,7 +201,7 @@ export function readKeywords(text: string, language: string): ReadKeywords {
       refuse('noTerm', cell(columns.term));
       continue;
     }
-    if (term.length > mostOfTerm) {
+    if (term.length > MAX_TERM) {
       refuse('longTerm', term);
       continue;
     }

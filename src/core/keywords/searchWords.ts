@@ -79,8 +79,8 @@ function bySearches(terms: readonly Term[]): readonly Term[] {
 }
 
 /** No choice is made among more: the most searched come first. */
-const mostCandidates = 40;
-const mostKept = 20_000;
+const MAX_CANDIDATES = 40;
+const MAX_KEPT = 20_000;
 
 /**
  * Fills a field with the words of the terms that are searched most: nothing that the title or the brand says already, no word
@@ -138,7 +138,7 @@ export function compileSearchWords(
     const candidates = terms
       .forItem(category, `${title} ${asText(nameOf(row))}`)
       .filter(({ stems }) => stems.some((stem) => !said.has(stem)))
-      .slice(0, mostCandidates);
+      .slice(0, MAX_CANDIDATES);
     if (candidates.length === 0) return undefined;
     // Variants and much else differ in words that no term has.
     const key = candidates
@@ -146,7 +146,7 @@ export function compileSearchWords(
       .join('|');
     if (kept.has(key)) return kept.get(key);
     const value = field.values ? asTerms(candidates, said) : asWords(candidates, said);
-    if (kept.size >= mostKept) kept.clear();
+    if (kept.size >= MAX_KEPT) kept.clear();
     kept.set(key, value);
     return value;
   };

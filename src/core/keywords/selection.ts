@@ -15,7 +15,7 @@ export interface Chosen {
 
 /** Up to so many terms every choice is looked at; of more, the best that is found in so many steps. */
 const exactTerms = 14;
-const mostSteps = 400;
+const MAX_STEPS = 400;
 
 /**
  * Chooses words so that the terms that are said with them are searched most, within a limit. A word that several terms need is
@@ -38,7 +38,7 @@ export function chooseWords(
   let best = { volume: 0, used: 0, taken: [] as readonly number[] };
   const better = (volume: number, used: number) =>
     volume > best.volume || (volume === best.volume && used < best.used);
-  const steps = { left: candidates.length <= exactTerms ? Number.POSITIVE_INFINITY : mostSteps };
+  const steps = { left: candidates.length <= exactTerms ? Number.POSITIVE_INFINITY : MAX_STEPS };
   const said = new Map<string, number>();
 
   /** The most that the terms from one on can add in the room that is left. */

@@ -8,7 +8,7 @@ export interface RefusalCause {
 }
 
 /** Causes that are kept of a submission. */
-const mostCauses = 20;
+const MAX_CAUSES = 20;
 
 /** The causes of refusals, the most frequent first; a listing that is refused for one reason twice counts once. */
 export function causesOf(refusals: Iterable<readonly Problem[]>): RefusalCause[] {
@@ -22,5 +22,5 @@ export function causesOf(refusals: Iterable<readonly Problem[]>): RefusalCause[]
   return [...found]
     .map(([code, cause]) => ({ code, ...cause }))
     .sort((a, b) => b.count - a.count || a.code.localeCompare(b.code))
-    .slice(0, mostCauses);
+    .slice(0, MAX_CAUSES);
 }

@@ -13,11 +13,13 @@ export interface FoundEntry {
 }
 
 /** Of what a channel finds for one item no more is looked at. */
-const mostEntries = 20;
-const longest = 1000;
+const MAX_ENTRIES = 20;
+const MAX_LENGTH = 1000;
 
 const textOf = (found: unknown): string | undefined =>
-  typeof found === 'string' || typeof found === 'number' ? String(found).trim().slice(0, longest) : undefined;
+  typeof found === 'string' || typeof found === 'number'
+    ? String(found).trim().slice(0, MAX_LENGTH)
+    : undefined;
 
 /**
  * Reads what a channel found as its sheet says that it answers. What cannot be read as the attribute it stands for is left as it
@@ -28,7 +30,7 @@ export function readEntries(body: unknown, shape: Joins, attributes: readonly At
   const list = at(body, shape.entries);
   if (!Array.isArray(list)) throw new InputError('reportShape', { place: shape.entries || 'its root' });
   const known = new Map(attributes.map((one) => [one.code, one]));
-  return list.slice(0, mostEntries).flatMap((one): FoundEntry[] => {
+  return list.slice(0, MAX_ENTRIES).flatMap((one): FoundEntry[] => {
     const entry = textOf(at(one, shape.entry));
     if (!entry) return [];
     const values: Record<string, Value> = {};

@@ -3,7 +3,7 @@ import type { Field } from '../channels/sheet';
 import type { CompiledPlan } from './compile';
 import type { Listing } from './evaluate';
 import type { Listings } from './listings';
-import { rowsAStep, type Steps } from './steps';
+import { BATCH_ROWS, type Steps } from './steps';
 
 /**
  * How much of what helps a listing is there, beyond what stops it: what must be filled, here or everywhere, weighs three, what
@@ -97,7 +97,7 @@ export function* completing(
   const categories = new Map<string, { got: number; of: number }>();
   const lacking = compiled.sheet.fields.map(() => ({ listings: 0, weight: 0 }));
   for (let i = 0; i < listings.length; i++) {
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     const row = rows[i] ?? [];
     if (listings.stateAt(i) === 'leftOut') continue;
     const listing = { values: listings.valuesAt(i), issues: listings.issuesAt(i) };

@@ -6,7 +6,7 @@ import { SaidLists } from '../checks/issueLists';
 import type { Shared } from '../checks/listings/sharedValues';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
-import { atOnce, rowsAStep, type Steps } from './steps';
+import { atOnce, BATCH_ROWS, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';
 
@@ -151,7 +151,7 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
   const listings: Listing[] = new Array(rows.length);
   for (let i = 0; i < rows.length; i++) {
     if (watch && i % watchEvery === 0) watch(i);
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     listings[i] = evaluate(compiled, skus[i] as string, rows[i] as Row);
   }
   return listings;
@@ -163,7 +163,7 @@ export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): St
   addCompared(compiled, listings, catalog.rows);
   const said = new SaidLists();
   for (let i = 0; i < listings.length; i++) {
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     const listing: { issues: readonly Issue[] } = listings[i] as Listing;
     listing.issues = said.list(said.numberOf(listing.issues));
   }
@@ -175,7 +175,7 @@ export const evaluateAll = (compiled: CompiledPlan, catalog: CatalogRows): Listi
   atOnce(evaluatingAll(compiled, catalog));
 
 /** How many of the others an issue names. */
-export const mostNamed = 3;
+export const MAX_NAMED = 3;
 
 /** What of listings is compared. */
 export interface Compared {
@@ -204,12 +204,12 @@ export function sharedIssues(
   if (sizes.size < 2) return undefined;
   // The first few of different parts are enough to name others to anyone.
   const named = new Map<string, string>();
-  for (let n = 0; n < group.length && named.size <= mostNamed; n++) {
+  for (let n = 0; n < group.length && named.size <= MAX_NAMED; n++) {
     const part = parts[n] as string;
     if (!named.has(part)) named.set(part, skuOf(n));
   }
   const othersThan = (own: string) =>
-    [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, mostNamed);
+    [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, MAX_NAMED);
   const others = othersThan('');
   // Nearly all are told the same: it is made once, and not for each of thousands that have one text.
   const said = new Map<string, Issue>();

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { causesIn, causesOf, mostOfCauses } from './figures';
+import { causesIn, causesOf, MAX_CAUSES } from './figures';
 
 const blocker = (check: 'missing' | 'choice', field: string) => ({
   check,
@@ -19,7 +19,7 @@ test('what blocks a listing is told once each, in order, whatever else is said o
   expect(causesOf([])).toBe('');
   // Of very many only whole ones are kept.
   const many = causesOf(Array.from({ length: 400 }, (_, at) => blocker('missing', `field_${1000 + at}`)));
-  expect(many.length).toBeLessThanOrEqual(mostOfCauses);
+  expect(many.length).toBeLessThanOrEqual(MAX_CAUSES);
   expect(many.split('\n').every((cause) => /^missing:field_1\d{3}$/.test(cause))).toBe(true);
 });
 

@@ -20,12 +20,12 @@ export const noFigures: FeedFigures = {
 };
 
 /** As many signs are kept of what blocks a listing; what stands behind them is left out, whole. */
-export const mostOfCauses = 1500;
+export const MAX_CAUSES = 1500;
 
 /** Causes as one text: each once, in order, a line each. */
 export function causesTogether(causes: Iterable<string>): string {
   const text = [...new Set(causes)].sort().join('\n');
-  return text.length <= mostOfCauses ? text : text.slice(0, text.lastIndexOf('\n', mostOfCauses));
+  return text.length <= MAX_CAUSES ? text : text.slice(0, text.lastIndexOf('\n', MAX_CAUSES));
 }
 
 /** What blocks a listing, each cause as `check:field`. Empty where nothing does. */

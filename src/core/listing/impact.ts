@@ -5,7 +5,7 @@ import type { FamilyChoice } from '../families/shape';
 import { entryOfEach, sheetAsShown } from '../ledger/families';
 import type { Listing } from './evaluate';
 import type { Listings } from './listings';
-import { rowsAStep, type Steps } from './steps';
+import { BATCH_ROWS, type Steps } from './steps';
 
 /** What publishing a draft would change, over the whole catalog. */
 export interface Impact {
@@ -243,7 +243,7 @@ export function* countingBetween(
   const least = Math.min(before.length, beforeThen.length, after.length, afterThen.length);
   const most = Math.max(after.length, afterThen.length);
   for (let i = 0; i < most; i++) {
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     if (i < least && before.same(beforeThen, i)) {
       if (after.same(afterThen, i)) continue;
       const valuesAlone = afterThen.alike(after, i) && saysAlike(i);

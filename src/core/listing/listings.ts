@@ -3,7 +3,7 @@ import { isCompared } from '../checks/comparing';
 import type { Issue } from '../checks/issue';
 import { SaidLists } from '../checks/issueLists';
 import type { Listing, ListingState } from './evaluate';
-import { rowsAStep, type Steps } from './steps';
+import { BATCH_ROWS, type Steps } from './steps';
 
 type Column = (Value | undefined)[];
 
@@ -299,7 +299,7 @@ export class Listings implements Iterable<Listing> {
     if (this.edited.every((edit) => edit === 0)) return;
     const list: Listing[] = new Array(this.length);
     for (let i = 0; i < list.length; i++) {
-      if (i % rowsAStep === 0) yield;
+      if (i % BATCH_ROWS === 0) yield;
       list[i] = this.at(i) as Listing;
     }
     this.list = list;
@@ -323,7 +323,7 @@ function setSaid({ lists, columns, blocked }: Said, slot: number, i: number, num
 }
 
 /** So many lists are kept beyond one for each listing before those that nobody is told are let go. */
-const mostLists = 10_000;
+const MAX_LISTS = 10_000;
 
 /** Listings that an edit is changing. Whoever has them afterwards has them as {@link Listings}. */
 export class ListingsEdit extends Listings {
@@ -441,7 +441,7 @@ export class ListingsEdit extends Listings {
 
 /** The same with lists of their own, where most of those there are were said by edits that nobody has any more. */
 function withoutUnsaid(said: Said): Said {
-  if (said.lists.size <= mostLists + said.blocked.length) return said;
+  if (said.lists.size <= MAX_LISTS + said.blocked.length) return said;
   const [lists, numbers] = [new SaidLists(), new Map<number, number>()];
   const columns = said.columns.map((column) =>
     column?.map((was) => {

@@ -2,7 +2,7 @@
 export type Steps<T> = Generator<undefined, T>;
 
 /** After so many rows bulk work hands over control. */
-export const rowsAStep = 128;
+export const BATCH_ROWS = 128;
 
 /** Does bulk work to its end at once. */
 export function atOnce<T>(steps: Steps<T>): T {
@@ -16,7 +16,7 @@ export function atOnce<T>(steps: Steps<T>): T {
 export function* making<T, R>(list: readonly T[], make: (one: T) => R): Steps<R[]> {
   const made: R[] = [];
   for (let n = 0; n < list.length; n++) {
-    if (n % rowsAStep === 0) yield;
+    if (n % BATCH_ROWS === 0) yield;
     made.push(make(list[n] as T));
   }
   return made;

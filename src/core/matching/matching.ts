@@ -60,13 +60,13 @@ export interface Pairing {
 }
 
 /** Below this two have too little in common to be shown. */
-const leastWorth = 40;
+const MIN_WORTH = 40;
 /** From here on a pair is taken by itself, where it is so much ahead of every other of its item and of its variant. */
 const sureWorth = 58;
 const sureLead = 14;
 /** So far ahead of the next a family must be before its colour words are learned from. */
 const familyLead = 10;
-const mostCandidates = 4;
+const MAX_CANDIDATES = 4;
 
 /** What a ware says, read once. */
 interface Read {
@@ -418,9 +418,9 @@ interface Match {
 }
 
 /** Names with less in common are of other goods, however well sizes and colours go together. */
-const leastNamed = 0.08;
+const MIN_NAMED = 0.08;
 /** Families that score less, on average of the variants they could share and with ten points for a full match, are not matched at all. */
-const leastFamily = 38;
+const MIN_FAMILY = 38;
 
 /**
  * Which of the partner's families is which of the merchant's: by their names, and by how many of the variants find one that
@@ -437,7 +437,7 @@ function matchFamilies(
     theirs.map((columns) => {
       const [first, other] = [left[rows[0] as number] as Read, right[columns[0] as number] as Read];
       const named = nameLikeness(first, other, weight);
-      if (named < leastNamed) return 0;
+      if (named < MIN_NAMED) return 0;
       const found = bestAssignment(rows.length, columns.length, (row, column) =>
         worth(rows[row] as number, columns[column] as number),
       );
@@ -451,7 +451,7 @@ function matchFamilies(
     }),
   );
   const score = (row: number, column: number) => (scores[row] as number[])[column] as number;
-  const enough = (row: number, column: number) => Math.max(0, score(row, column) - leastFamily);
+  const enough = (row: number, column: number) => Math.max(0, score(row, column) - MIN_FAMILY);
   const assigned = bestAssignment(ours.length, theirs.length, enough);
   const leadOf = leads(assigned, theirs.length, enough);
   return assigned.flatMap((column, row): Match[] =>
@@ -511,10 +511,10 @@ export const pairKey = (sku: string, variant: string): string => `${sku}\0${vari
 const unlike: Likeness = { worth: 0, supports: [], objects: [], contradicts: true, open: 0, numbered: false };
 
 /** Pairs that are looked at, and steps of the assignment, beyond which a range is to be brought in in parts: some seconds. */
-const mostCompared = 1_500_000;
-const mostAssigned = 600_000_000;
+const MAX_COMPARED = 1_500_000;
+const MAX_ASSIGNED = 600_000_000;
 /** After so many pairs others may go first. */
-const pairsAStep = 500;
+const BATCH_PAIRS = 500;
 
 /**
  * Which columns each row may go with at all: those whose name has a word of its own, or that have its number. Where either has
@@ -567,13 +567,13 @@ export function* pairing(
   const [rows, columns] = [left.length, right.length];
   const few = Math.min(rows, columns);
   const compared = columnsOf.reduce((sum, { size }) => sum + size, 0);
-  if (compared > mostCompared || few * few * Math.max(rows, columns) > mostAssigned)
+  if (compared > MAX_COMPARED || few * few * Math.max(rows, columns) > MAX_ASSIGNED)
     throw new InputError('rangeTooMuch', { items: items.length, variants: variants.length });
   const likeness: Likeness[][] = left.map(() => new Array<Likeness>(columns).fill(unlike));
   let done = 0;
   for (const [row, a] of left.entries())
     for (const column of columnsOf[row] as ReadonlySet<number>) {
-      if (done++ % pairsAStep === 0) yield;
+      if (done++ % BATCH_PAIRS === 0) yield;
       const b = right[column] as Read;
       const found = compare(a, b, weight);
       (likeness[row] as Likeness[])[column] = not.has(pairKey(a.ware.code, b.ware.code))
@@ -583,7 +583,7 @@ export function* pairing(
   const at = (row: number, column: number) => (likeness[row] as Likeness[])[column] as Likeness;
   const worth = (row: number, column: number) => {
     const one = at(row, column);
-    return one.contradicts || one.worth < leastWorth ? 0 : one.worth;
+    return one.contradicts || one.worth < MIN_WORTH ? 0 : one.worth;
   };
   // What families tell of each other helps where single pairs leave open which it is.
   const unexcluded = (row: number, column: number) =>
@@ -666,7 +666,7 @@ export function* pairing(
       .sort(
         (x, y) => Number(assigned[row] === y) - Number(assigned[row] === x) || worth(row, y) - worth(row, x),
       )
-      .slice(0, mostCandidates);
+      .slice(0, MAX_CANDIDATES);
     if (candidates.length === 0) without.push((left[row] as Read).ware.code);
     else {
       doubts.push({

@@ -13,14 +13,14 @@ export interface RangeTable {
 }
 
 /** No range has more variants. */
-const mostVariants = 20_000;
+const MAX_VARIANTS = 20_000;
 
 /** A partner's range as delimited text with a heading. @throws InputError where it has no rows, or too many */
 export function readRangeTable(text: string): RangeTable {
   const [head, ...body] = tableRows(text);
   if (!head || body.length === 0) throw new InputError('rangeEmpty');
-  if (body.length > mostVariants)
-    throw new InputError('rangeTooLong', { count: body.length, most: mostVariants });
+  if (body.length > MAX_VARIANTS)
+    throw new InputError('rangeTooLong', { count: body.length, most: MAX_VARIANTS });
   const columns = head.cells.map((cell, at) => cell.trim() || `column ${at + 1}`);
   return {
     columns,

@@ -7,7 +7,7 @@ export interface WrittenNumber {
 }
 
 /** Longer cells are no numbers; nothing is looked for in them. */
-const longest = 80;
+const MAX_LENGTH = 80;
 const grouped =
   /^(?:\d{1,3}(?:([.,'’_\s\u00a0\u2007\u2009\u202f])\d{3}(?:\1\d{3})*)|\d{1,2}(?:,\d{2})+,\d{3})$/;
 
@@ -49,7 +49,7 @@ const run = /[\d.,'’_\s\u00a0\u2007\u2009\u202f]*/y;
  * @returns undefined where the cell holds no number, or more than one
  */
 export function writtenNumber(text: string, decimalSign?: ',' | '.'): WrittenNumber | undefined {
-  if (text.length > longest) return undefined;
+  if (text.length > MAX_LENGTH) return undefined;
   const cell = text.trim();
   let begin = cell.search(/\d/);
   if (begin < 0) return undefined;

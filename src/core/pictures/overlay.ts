@@ -102,8 +102,8 @@ function spread(list: readonly number[]): number {
 }
 
 /** Letters a line needs to be taken for one, three may stand for a word such as “new”; where there are very many patches like letters, it is a pattern. */
-const leastLetters = 3;
-const mostLetters = 400;
+const MIN_LETTERS = 3;
+const MAX_LETTERS = 400;
 
 /**
  * Whether letters stand in a line: at least three patches, none of them the thing itself, of one height, close to each other,
@@ -123,7 +123,7 @@ function hasLine(patches: readonly Patch[], thing: Patch, height: number): boole
       );
     })
     .sort((a, b) => a.left - b.left);
-  if (letters.length > mostLetters) return false;
+  if (letters.length > MAX_LETTERS) return false;
   return letters.some((first, at) => {
     const line = [first];
     for (const next of letters.slice(at + 1)) {
@@ -135,7 +135,7 @@ function hasLine(patches: readonly Patch[], thing: Patch, height: number): boole
         Math.abs(pen(next) - pen(first)) <= pen(first) * 0.45;
       if (alike && next.left - last.right <= h * 1.2 && next.left > last.left) line.push(next);
     }
-    if (line.length < leastLetters) return false;
+    if (line.length < MIN_LETTERS) return false;
     const pixels = line.reduce((sum, patch) => sum + patch.pixels, 0);
     return (
       pixels <= thing.pixels * 0.5 &&

@@ -199,11 +199,11 @@ export const emptyPlan = (channel: string, market: Plan['market']): Plan => ({
 /** How merchant categories are nested in one text: "Growing > Pots". */
 const levels = /[>›/]/;
 /** No merchant nests deeper; what stands behind counts as one name. */
-const mostLevels = 12;
+const MAX_LEVELS = 12;
 
 /** A merchant category and the branches above it, nearest first. */
 export function branchesOf(category: string): string[] {
-  const parts = category.split(levels, mostLevels).map((name) => name.trim());
+  const parts = category.split(levels, MAX_LEVELS).map((name) => name.trim());
   return [category, ...parts.map((_, at) => parts.slice(0, parts.length - 1 - at).join(' > ')).slice(0, -1)];
 }
 

@@ -30,10 +30,10 @@ export interface PageSeen {
 }
 
 /** Further products of one page are not kept. */
-const mostProducts = 300;
+const MAX_PRODUCTS = 300;
 /** Data that is nested deeper is no product data. */
-const deepest = 12;
-const longestText = 200;
+const MAX_DEPTH = 12;
+const MAX_TEXT_LENGTH = 200;
 
 type Found = { -readonly [K in keyof PageProduct]: PageProduct[K] };
 type Node = Readonly<Record<string, unknown>>;
@@ -46,7 +46,7 @@ const textOf = (value: unknown): string | undefined => {
   if (typeof one === 'number' && Number.isFinite(one)) return String(one);
   if (isNode(one)) return textOf(one['@value'] ?? one['@id'] ?? one.name);
   const text = typeof one === 'string' ? one.trim() : '';
-  return text === '' ? undefined : text.slice(0, longestText);
+  return text === '' ? undefined : text.slice(0, MAX_TEXT_LENGTH);
 };
 
 /** The last part of a term's address: `https://schema.org/InStock` and `schema:InStock` are `InStock`. */
@@ -84,7 +84,7 @@ function amountOf(value: unknown): { price: string; currency: string | undefined
 function offerOf(offers: unknown, depth = 0): Found {
   const found: Found = {};
   for (const offer of listOf(offers)) {
-    if (!isNode(offer) || depth > deepest) continue;
+    if (!isNode(offer) || depth > MAX_DEPTH) continue;
     const specified = listOf(offer.priceSpecification).filter(isNode);
     // A list price that is struck through is no price.
     const usual = specified.find(
@@ -124,7 +124,7 @@ function productOf(node: Node): Found {
 
 /** The products in data of schema.org, wherever in it they stand; the variants of a group stand for the group. */
 function productsIn(data: unknown, into: Found[], depth = 0): void {
-  if (depth > deepest || into.length >= mostProducts) return;
+  if (depth > MAX_DEPTH || into.length >= MAX_PRODUCTS) return;
   if (Array.isArray(data)) {
     for (const one of data) productsIn(one, into, depth + 1);
     return;
@@ -135,7 +135,7 @@ function productsIn(data: unknown, into: Found[], depth = 0): void {
     // What a variant does not say itself, its group says.
     const shared = offerOf(data.offers);
     for (const variant of variants)
-      if (into.length < mostProducts) into.push({ ...shared, ...productOf(variant) });
+      if (into.length < MAX_PRODUCTS) into.push({ ...shared, ...productOf(variant) });
     return;
   }
   if (isProduct(data)) {
@@ -145,7 +145,7 @@ function productsIn(data: unknown, into: Found[], depth = 0): void {
       (offer) => textOf(offer.sku) !== undefined || digitsOf(offer.gtin13 ?? offer.gtin),
     );
     if (offers.length > 1 && own.length === offers.length)
-      for (const offer of own.slice(0, mostProducts - into.length))
+      for (const offer of own.slice(0, MAX_PRODUCTS - into.length))
         into.push(
           present({
             ...productOf({ ...data, ...offer, '@type': 'Product', offers: offer }),
@@ -223,7 +223,7 @@ export function readPage(html: string): PageProduct[] {
   };
   const meta = (name: string, content: string) => {
     const key = Object.hasOwn(openGraph, name) ? openGraph[name] : undefined;
-    const text = content.trim().slice(0, longestText);
+    const text = content.trim().slice(0, MAX_TEXT_LENGTH);
     if (key === undefined || text === '' || graph[key] !== undefined) return;
     if (key === 'price') {
       const amount = amountOf(text);
@@ -246,7 +246,7 @@ export function readPage(html: string): PageProduct[] {
       if (attributes.itemscope !== undefined) {
         const node: Record<string, unknown> = { '@type': (attributes.itemtype ?? '').split(/\s+/) };
         if (itemprop !== undefined) say(itemprop, node);
-        else if (tops.length < mostProducts) tops.push(node);
+        else if (tops.length < MAX_PRODUCTS) tops.push(node);
         if (!voidElements.has(tag)) scopes.push({ node, depth });
       } else if (itemprop !== undefined) {
         const given = attributes.content ?? attributes.href ?? attributes.value ?? attributes.datetime;
@@ -256,7 +256,7 @@ export function readPage(html: string): PageProduct[] {
     },
     ontext(text) {
       if (script !== undefined) script += text;
-      else if (told && told.text.length < longestText) told.text += text;
+      else if (told && told.text.length < MAX_TEXT_LENGTH) told.text += text;
     },
     onclosetag(tag) {
       if (tag === 'script' && script !== undefined) {

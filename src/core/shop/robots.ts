@@ -13,7 +13,7 @@ export interface Rules {
 }
 
 /** More of a file of rules is not read (RFC 9309, 2.5). In bytes. */
-export const mostOfRules = 500 * 1024;
+export const MAX_RULES = 500 * 1024;
 
 /**
  * The rules behind an answer to `/robots.txt`, as RFC 9309, 2.3.1 has it: what is not there forbids nothing, a shop that fails
@@ -24,7 +24,7 @@ export function rulesOf(address: string, status: number, text: string | undefine
   if (text === undefined || status >= 500 || status === 429)
     return { known: false, allows: () => false, pause: 0 };
   if (status < 200 || status >= 300) return { known: true, allows: () => true, pause: 0 };
-  const parsed = robotsParser(address, text.slice(0, mostOfRules));
+  const parsed = robotsParser(address, text.slice(0, MAX_RULES));
   return {
     known: true,
     // It knows nothing of addresses of other hosts; those have rules of their own.

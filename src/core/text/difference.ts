@@ -6,13 +6,13 @@ export interface Piece {
 
 const tokens = (text: string): string[] => text.match(/\s+|[\p{L}\p{N}]+|[^\s\p{L}\p{N}]/gu) ?? [];
 /** Longer texts are compared as wholes: the table below grows with the product of both lengths. */
-const mostTokens = 600;
+const MAX_TOKENS = 600;
 
 /** The difference of two texts by words, as pieces in reading order (longest common subsequence). */
 export function wordDifference(before: string, after: string): Piece[] {
   const [a, b] = [tokens(before), tokens(after)];
   if (before === after) return before === '' ? [] : [{ kind: 'same', text: before }];
-  if (a.length > mostTokens || b.length > mostTokens)
+  if (a.length > MAX_TOKENS || b.length > MAX_TOKENS)
     return [
       { kind: 'gone', text: before },
       { kind: 'new', text: after },

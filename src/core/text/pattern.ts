@@ -15,21 +15,21 @@ export interface Pattern {
 }
 
 /** A pattern longer than this is refused. */
-const longestPattern = 300;
+const MAX_PATTERN_LENGTH = 300;
 /** An automaton larger than this is refused: counted repetitions of counted repetitions. */
-const largestProgram = 5000;
+const MAX_PROGRAM = 5000;
 
 /** Why a pattern cannot be used; undefined where it can. */
 export function patternTrouble(expression: string): string | undefined {
   if (expression === '') return 'is empty';
-  if (expression.length > longestPattern) return `is longer than ${longestPattern} signs`;
+  if (expression.length > MAX_PATTERN_LENGTH) return `is longer than ${MAX_PATTERN_LENGTH} signs`;
   try {
     new RegExp(expression, 'gu');
   } catch {
     return 'is not a regular expression';
   }
   try {
-    return automaton(expression).programSize() > largestProgram
+    return automaton(expression).programSize() > MAX_PROGRAM
       ? 'repeats repetitions too often to run on a whole catalog'
       : undefined;
   } catch {

@@ -1,6 +1,6 @@
 /** So many answers are kept, to texts of so many signs together; then they are let go of and gathered anew. */
-const mostKept = 1000;
-const mostSigns = 500_000;
+const MAX_KEPT = 1000;
+const MAX_CHARACTERS = 500_000;
 /** After so many questions it is looked at whether keeping answers is worth it: one in four should have been asked before. */
 const trial = 2000;
 const worthwhile = trial / 4;
@@ -37,7 +37,7 @@ export function remembering<T>(answer: (text: string) => T): (text: string) => T
     }
     const found = answer(text);
     if (asked >= 0) {
-      if (known.size >= mostKept || signs >= mostSigns) {
+      if (known.size >= MAX_KEPT || signs >= MAX_CHARACTERS) {
         known.clear();
         signs = 0;
       }

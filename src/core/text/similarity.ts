@@ -2,18 +2,18 @@ import { distance } from 'fastest-levenshtein';
 import { fold } from './folding';
 
 /** Longer names are compared by their beginning: no heading and no word of a choice has more to say. */
-const longest = 120;
+const MAX_LENGTH = 120;
 
 /**
  * How alike other names are to one, 0 to 1: equal after folding is 1; else the share of common words, or closeness in
  * spelling (Levenshtein distance by length), whichever is more. For one name against many.
  */
 export function nameMatcher(name: string): (other: string) => number {
-  const left = fold(name.slice(0, longest));
+  const left = fold(name.slice(0, MAX_LENGTH));
   const leftWords = left.split(' ');
   const leftSolid = left.replace(/ /g, '');
   return (other) => {
-    const right = fold(other.slice(0, longest));
+    const right = fold(other.slice(0, MAX_LENGTH));
     if (left === '' || right === '') return 0;
     if (left === right || leftSolid === right.replace(/ /g, '')) return 1;
     const rightWords = right.split(' ');

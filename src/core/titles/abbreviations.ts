@@ -16,7 +16,7 @@ export type Places = readonly Place[];
 export type Abbreviate = (text: string) => Places;
 
 /** No text has more words worth abbreviating. */
-const mostPlaces = 12;
+const MAX_PLACES = 12;
 
 /** What finds the words of a table in texts: whole words, letter case and accents aside, the longest first; undefined for an empty table. */
 export function abbreviator(
@@ -36,7 +36,7 @@ export function abbreviator(
       to: match.index + match[0].length,
     }));
     const places: Place[] = [];
-    for (let at = 0; at < words.length && places.length < mostPlaces; ) {
+    for (let at = 0; at < words.length && places.length < MAX_PLACES; ) {
       let taken = 0;
       for (let count = Math.min(longest, words.length - at); count > 0 && taken === 0; count--) {
         const from = (words[at] as { from: number }).from;

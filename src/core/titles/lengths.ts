@@ -6,7 +6,7 @@ export interface LengthStep {
 }
 
 /** No chart shows more steps; the last holds all that are longer. */
-const mostSteps = 60;
+const MAX_STEPS = 60;
 
 /**
  * Counts lengths in even steps, from the shortest to the longest or the limit, which ends a step.
@@ -22,7 +22,7 @@ export function lengthSteps(lengths: readonly number[], most: number): LengthSte
   const width = most > 400 ? 50 : 10;
   // Steps hold their upper end, so the lowest length must stand above the first step's lower one.
   const low = Math.floor((shortest - 1) / width) * width;
-  const counts = new Array<number>(Math.min(mostSteps, Math.max(1, Math.ceil((longest - low) / width)))).fill(
+  const counts = new Array<number>(Math.min(MAX_STEPS, Math.max(1, Math.ceil((longest - low) / width)))).fill(
     0,
   );
   for (const length of lengths) {
@@ -44,8 +44,8 @@ export interface Twins {
   readonly count: number;
 }
 
-const mostGroups = 100;
-const mostSkus = 20;
+const MAX_GROUPS = 100;
+const MAX_SKUS = 20;
 
 /**
  * Titles that stand on several listings, those on most first.
@@ -63,9 +63,9 @@ export function twinsOf<T extends { readonly sku: string; readonly title: string
     if (!group) found.set(key, { title, skus: [sku], count: 1 });
     else {
       group.count++;
-      if (group.skus.length < mostSkus) group.skus.push(sku);
+      if (group.skus.length < MAX_SKUS) group.skus.push(sku);
     }
   }
   const groups = [...found.values()].filter(({ count }) => count > 1).sort((a, b) => b.count - a.count);
-  return { groups: groups.slice(0, mostGroups), total: groups.length };
+  return { groups: groups.slice(0, MAX_GROUPS), total: groups.length };
 }

@@ -442,7 +442,7 @@ export function byBranch(
 }
 
 /** Shorter than this a text is too short to be found said: "M" and "2" stand in many a name. */
-const leastSaid = 3;
+const MIN_SAID = 3;
 
 /** Whether the value of one axis contains that of another as words of its own, however short: the colour "red S" the size "S". */
 function contains(value: string, other: string): boolean {
@@ -456,7 +456,7 @@ function contains(value: string, other: string): boolean {
 
 /** Whether a name says a text, as whole words, letter case and accents aside. Numbers alone are never said: "2" of "2 in 1" is another. */
 function says(name: string, text: string): boolean {
-  if (text.length < leastSaid || name.length < text.length) return false;
+  if (text.length < MIN_SAID || name.length < text.length) return false;
   // The first letter settles it for nearly all names; only others need folding.
   const first = text.charCodeAt(0);
   if (
@@ -467,23 +467,23 @@ function says(name: string, text: string): boolean {
     return false;
   const wanted = folded(text);
   // With a space at either end.
-  return wanted.length >= leastSaid + 2 && /\p{L}/u.test(wanted) && folded(name).includes(wanted);
+  return wanted.length >= MIN_SAID + 2 && /\p{L}/u.test(wanted) && folded(name).includes(wanted);
 }
 
 const foldings = new Map<string, string>();
-const mostFoldings = 5000;
+const MAX_FOLDINGS = 5000;
 /** The words of a text, folded, each between spaces. Names and brands come again and again; each is folded once. */
 function folded(text: string): string {
   const known = foldings.get(text);
   if (known !== undefined) return known;
   const made = ` ${fold(text)} `;
-  if (foldings.size >= mostFoldings) foldings.clear();
+  if (foldings.size >= MAX_FOLDINGS) foldings.clear();
   foldings.set(text, made);
   return made;
 }
 
 /** A text is cut in so many places at most; of longer ones those that leave most. */
-const mostCuts = 24;
+const MAX_CUTS = 24;
 
 /** Makes each of a row of things once, and none before it is asked for. @param make asked in order, from 0 on */
 function onceEach<T>(make: (at: number) => T | undefined): (at: number) => T | undefined {
@@ -509,7 +509,7 @@ function cutsOf(
     const before = last;
     const next =
       before?.text === undefined ? text : shortenBetweenWords(before.text, before.length - 1, measure);
-    const cut = at >= mostCuts || next === before?.text ? undefined : next;
+    const cut = at >= MAX_CUTS || next === before?.text ? undefined : next;
     last = { text: cut, length: cut === undefined ? 0 : lengthIn(cut, measure) };
     return last;
   });

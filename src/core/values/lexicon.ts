@@ -209,14 +209,14 @@ function readPart(text: string): ReadChoice | undefined {
 const kept = new Map<string, ReadChoice | undefined>();
 
 /** What is longer is no word of a choice. */
-const mostSigns = 200;
+const MAX_CHARACTERS = 200;
 
 /**
  * Reads a word or a phrase word by word: "bleu marine", "dunkelgrün", "off white/anthracite". Of a composition the first part
  * counts; three and more are many colours.
  */
 export function readChoice(text: string): ReadChoice | undefined {
-  if (text.length > mostSigns) return undefined;
+  if (text.length > MAX_CHARACTERS) return undefined;
   if (kept.has(text)) return kept.get(text);
   const whole = readPart(text);
   const parts = text

@@ -20,7 +20,7 @@ export interface PlannedVariant {
   readonly trouble: 'noSku' | 'taken' | 'twice' | undefined;
 }
 
-export const mostVariants = 2000;
+export const MAX_VARIANTS = 2000;
 
 /** Every combination of the chosen terms, the last axis changing fastest; none where an axis has no term. */
 export function combinations(axes: readonly AxisChoice[]): Record<string, string>[] {

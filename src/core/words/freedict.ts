@@ -11,8 +11,8 @@ const number = (text: string): number =>
   [...text].reduce((sum, digit) => sum * 64 + Math.max(0, digits.indexOf(digit)), 0);
 
 /** Longer headwords and translations are sayings and explanations, not names of things. */
-const mostWords = 4;
-const short = (text: string): boolean => text !== '' && text.split(/\s+/).length <= mostWords;
+const MAX_WORDS = 4;
+const short = (text: string): boolean => text !== '' && text.split(/\s+/).length <= MAX_WORDS;
 
 /**
  * Reads a dictionary of the dict protocol's file form (RFC 2229's servers; `dictfmt`): an index of headword, offset and

@@ -37,7 +37,7 @@ const stemmers: Readonly<Record<string, (word: string) => string>> = {
 };
 
 const known = new Map<string, string>();
-const mostKnown = 20_000;
+const MAX_KNOWN = 20_000;
 
 /**
  * What is the same in all forms of a word: the stem by the language's Snowball algorithm (Polish: that of nlp.js), letter case and accents aside. In a language
@@ -51,7 +51,7 @@ export function stemOf(word: string, language: string): string {
   if (found !== undefined) return found;
   const lower = word.toLowerCase();
   const stem = fold(stemmers[primary]?.(lower) ?? lower) || fold(lower);
-  if (known.size >= mostKnown) known.clear();
+  if (known.size >= MAX_KNOWN) known.clear();
   known.set(key, stem);
   return stem;
 }

@@ -61,13 +61,13 @@ export interface Thesaurus {
 }
 
 /** Signs of a name that are read; what is longer is no name. */
-export const mostSigns = 300;
+export const MAX_CHARACTERS = 300;
 /** A longer word is no word: it is kept as it is, neither looked up nor taken apart. */
-const longestWord = 40;
+const MAX_WORD_LENGTH = 40;
 /** Names and words that are kept as they were read; forgotten together when there are more. */
-const mostKept = 4000;
+const MAX_KEPT = 4000;
 
-const wordsOf = (text: string): string[] => allWordsOf(text.slice(0, mostSigns));
+const wordsOf = (text: string): string[] => allWordsOf(text.slice(0, MAX_CHARACTERS));
 
 /** A word in English: what a dictionary has for it, and how well the word was met. */
 interface Found {
@@ -77,7 +77,7 @@ interface Found {
 
 const linking = /(?:s|n|en|er|e|es|o|u)$/;
 /** Endings that a word list's headword may have instead of the word's own. */
-const longestEnding = 3;
+const MAX_ENDING = 3;
 
 /** The headword that a form of a word may belong to: the one that shares most, and is nearest in length. */
 function headword(words: PackedWords, form: string, most: number): string | undefined {
@@ -117,7 +117,7 @@ function lookUp(words: PackedWords, word: string, language: string, guessing = t
     const english = words.get(word + ending);
     if (english.length > 0 && word.length > 3) return { english, sure: 0.9 };
   }
-  const near = guessing ? headword(words, word, longestEnding) : undefined;
+  const near = guessing ? headword(words, word, MAX_ENDING) : undefined;
   return near === undefined ? undefined : { english: words.get(near), sure: 0.6 };
 }
 
@@ -165,7 +165,7 @@ export class Expander {
 
   /** The ways of reading a name. @param language the name's, where it is known; else every dictionary is asked */
   read(text: string, language?: string): readonly Reading[] {
-    const key = `${language ?? ''}\t${text.slice(0, mostSigns)}`;
+    const key = `${language ?? ''}\t${text.slice(0, MAX_CHARACTERS)}`;
     const known = this.kept.get(key);
     if (known) return known;
     const words = wordsOf(text);
@@ -206,7 +206,7 @@ export class Expander {
           sure: sure * (this.knows(word, language) ? ways.partsOfKnown : ways.parts),
         });
     }
-    if (this.kept.size >= mostKept) this.kept.clear();
+    if (this.kept.size >= MAX_KEPT) this.kept.clear();
     const placed = readings.map((reading) => ({
       ...reading,
       vector: this.thesaurus.vectors?.ofPhrase(reading.units.flatMap(({ word }) => word.split(' '))),
@@ -239,7 +239,7 @@ export class Expander {
     const [sense] = this.isEnglish(key) ? (wordNet?.sensesOf(key) ?? []) : [];
     const same = sense === undefined ? [] : (wordNet?.meaning(sense).words ?? []);
     const found = [...this.translate(key), ...same.filter((one) => fold(one) !== key)];
-    if (this.others.size >= mostKept) this.others.clear();
+    if (this.others.size >= MAX_KEPT) this.others.clear();
     this.others.set(key, found);
     return found;
   }
@@ -314,7 +314,7 @@ export class Expander {
       }
     if (parts.length === 0 && english) add(this.directionOf(word), 1);
     const found = summed(parts);
-    if (this.directions.size >= mostKept) this.directions.clear();
+    if (this.directions.size >= MAX_KEPT) this.directions.clear();
     this.directions.set(key, found);
     return found;
   }
@@ -337,7 +337,7 @@ export class Expander {
     if (known) return known;
     const terms = new Map<string, number>();
     raise(terms, `w${stem(word)}`, 1);
-    if (word.length > longestWord) return terms;
+    if (word.length > MAX_WORD_LENGTH) return terms;
     const english = (language === undefined || language === 'en') && this.isEnglish(word);
     if (english) this.addMeanings(terms, word, 1);
     for (const { id, english: other } of meaningsOf(word)) {
@@ -369,14 +369,14 @@ export class Expander {
     for (const [term, weight] of [...terms])
       if (term.startsWith('w') && weight >= 0.2)
         for (const { id } of meaningsOfStem(term.slice(1))) raise(terms, `l${id}`, weight * ways.listed);
-    if (this.units.size >= mostKept) this.units.clear();
+    if (this.units.size >= MAX_KEPT) this.units.clear();
     this.units.set(key, terms);
     return terms;
   }
 
   /** The ways of taking a word apart, by language; the best known only. */
   private partsOf(word: string, language: string | undefined): (Parts & { language: string })[] {
-    if (word.length < 6 || word.length > longestWord) return [];
+    if (word.length < 6 || word.length > MAX_WORD_LENGTH) return [];
     const found = this.asked(language).flatMap(([tag, words]) => {
       const parts = compounding.has(tag)
         ? split((part) => listed(part) || (lookUp(words, part, tag, false)?.sure ?? 0), word)
@@ -397,7 +397,7 @@ export class Expander {
 
   /** What the dictionaries that know a word best have for it. */
   private inEnglish(word: string, language: string | undefined): Found[] {
-    if (word.length > longestWord * 4) return [];
+    if (word.length > MAX_WORD_LENGTH * 4) return [];
     // A word of English is not taken for a form of another language's, only for a word of it.
     const english = language === undefined && this.isEnglish(word);
     const found = this.asked(language).flatMap(([tag, words]) => {

@@ -3,12 +3,12 @@ import { singulars } from './wordNet';
 /** Steps to each side of nothing that a value is kept in: half a byte each. */
 const steps = 7;
 /** Values of a vector of length 1 that are larger than this are kept as this: of a hundred, two or three. */
-const largest = 0.26;
+const MAX_SIZE = 0.26;
 
 /** A vector of length 1 as it is shipped: half a byte a value, two in a byte. @param vector of an even length */
 export function packVector(vector: ArrayLike<number>): Uint8Array {
   const half = (at: number) =>
-    8 + Math.max(-steps, Math.min(steps, Math.round(((vector[at] ?? 0) / largest) * steps)));
+    8 + Math.max(-steps, Math.min(steps, Math.round(((vector[at] ?? 0) / MAX_SIZE) * steps)));
   return Uint8Array.from({ length: vector.length / 2 }, (_, at) => (half(2 * at) << 4) | half(2 * at + 1));
 }
 

@@ -4,7 +4,7 @@ import { InputError } from '../../core/errors/inputError';
 
 /** These are read as a whole; an old workbook holds 65,536 rows at most, and is never this large. Packed or not, in bytes. */
 const mostBytes = { file: 64 * 1024 ** 2, unpacked: 256 * 1024 ** 2 };
-const mostColumns = 2000;
+const MAX_COLUMNS = 2000;
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });
 
@@ -67,7 +67,7 @@ export async function* readOtherSheets(
     const rows = (book.Sheets[sheet] as DenseWorkSheet | undefined)?.['!data'] ?? [];
     for (const [at, own] of rows.entries()) {
       if (!own) continue;
-      if (own.length > mostColumns)
+      if (own.length > MAX_COLUMNS)
         throw refusal(`has ${own.length.toLocaleString('en')} columns in row ${at + 1}; 2,000 are the most`);
       let formula: string | undefined;
       const cells = Array.from(own, (cell: CellObject | undefined, column) => {

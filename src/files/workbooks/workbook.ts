@@ -6,9 +6,9 @@ import { type BroughtRow, fixedHeadings, tableOf, type Workbook } from '../../co
 import { readSheets } from './xlsx';
 
 /** Rows of a workbook at most: it is held whole while it is written and read. */
-export const mostWorkbookRows = 20_000;
+export const MAX_WORKBOOK_ROWS = 20_000;
 /** What such a file may have at most; whoever takes it from outside holds it to this. */
-export const mostWorkbookBytes = 30_000_000;
+export const MAX_WORKBOOK_BYTES = 30_000_000;
 
 /** The letters of a column, A for 1. */
 const letters = (column: number): string =>
@@ -73,15 +73,15 @@ export async function readWorkbook(path: string): Promise<BroughtRow[]> {
       first ??= sheet;
       if (sheet !== first) break;
       rows.push({ row, cells: Array.from(cells, (cell) => cell ?? '') });
-      if (rows.length > mostWorkbookRows + 1)
-        throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+      if (rows.length > MAX_WORKBOOK_ROWS + 1)
+        throw new InputError('workbookTooLong', { most: MAX_WORKBOOK_ROWS });
     }
   } else
     for (const { line, cells } of tableRows(decodeBytes(bytes, detectEncoding(bytes.subarray(0, 65_536))))) {
       // A sign that would begin a formula went out behind an apostrophe.
       rows.push({ row: line, cells: cells.map((cell) => cell.replace(/^'(?=[=+\-@])/, '')) });
-      if (rows.length > mostWorkbookRows + 1)
-        throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+      if (rows.length > MAX_WORKBOOK_ROWS + 1)
+        throw new InputError('workbookTooLong', { most: MAX_WORKBOOK_ROWS });
     }
   return rows;
 }

@@ -8,7 +8,7 @@ import { InputError } from '../../core/errors/inputError';
 import { fold } from '../../core/text/folding';
 import {
   type AxisChoice,
-  mostVariants,
+  MAX_VARIANTS,
   type PlannedVariant,
   planVariants,
   valuesAlone,
@@ -153,10 +153,10 @@ async function plannedVariants(code: string, request: VariantRequest): Promise<P
 
 function refuseTooMany(axes: readonly AxisChoice[]): void {
   const count = axes.reduce((product, { terms }) => product * terms.length, axes.length === 0 ? 0 : 1);
-  if (count > mostVariants)
+  if (count > MAX_VARIANTS)
     throw new InputError('tooManyVariants', {
       count: count.toLocaleString('en'),
-      most: mostVariants.toLocaleString('en'),
+      most: MAX_VARIANTS.toLocaleString('en'),
     });
 }
 

@@ -13,9 +13,9 @@ import { touchItems } from './externalFacts';
 
 /** Where more items than this changed, all categories are looked at. */
 const many = 5000;
-const rowsAtOnce = 500;
+const BATCH_ROWS = 500;
 /** Items of which the prices alone are read at once. */
-const pricesAtOnce = 5000;
+const BATCH_PRICES = 5000;
 
 /**
  * Sees to it that items are held against their likes where any changed since; asked now and then. Not while a file's items come
@@ -50,7 +50,7 @@ const comparedBehind = (mine: SQL | undefined, id: number) =>
     .from(item)
     .where(and(mine, gt(item.id, id)))
     .orderBy(asc(item.id))
-    .limit(rowsAtOnce);
+    .limit(BATCH_ROWS);
 
 /** An item's price as a number, with what it may be held against: amounts of two currencies are not. */
 function priceOf({ family, price, currency }: Pick<Compared, 'family' | 'price' | 'currency'>) {
@@ -72,7 +72,7 @@ async function pricesOf(mine: SQL | undefined): Promise<ReadonlyMap<string, Like
       .from(item)
       .where(and(mine, gt(item.id, id)))
       .orderBy(asc(item.id))
-      .limit(pricesAtOnce);
+      .limit(BATCH_PRICES);
     for (const row of rows) {
       const priced = priceOf(row);
       if (!priced) continue;
@@ -81,7 +81,7 @@ async function pricesOf(mine: SQL | undefined): Promise<ReadonlyMap<string, Like
       group.add(priced.amount, priced.family);
     }
     const last = rows.at(-1);
-    if (!last || rows.length < pricesAtOnce) return groups;
+    if (!last || rows.length < BATCH_PRICES) return groups;
     id = last.id;
   }
 }

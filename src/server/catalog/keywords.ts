@@ -25,7 +25,7 @@ export interface KeywordsView {
 }
 
 /** As many as a page shows, those searched most. */
-const mostLines = 5000;
+const MAX_LINES = 5000;
 
 /** The terms of a language, or of all. */
 export async function keywordsView(language: string | undefined): Promise<KeywordsView> {
@@ -35,7 +35,7 @@ export async function keywordsView(language: string | undefined): Promise<Keywor
       .from(keyword)
       .where(language === undefined ? undefined : eq(keyword.language, language))
       .orderBy(desc(keyword.volume), keyword.term)
-      .limit(mostLines),
+      .limit(MAX_LINES),
     db
       .select({ language: keyword.language, count: sql<number>`count(*)` })
       .from(keyword)

@@ -11,7 +11,7 @@ import { bundledText, channelCodes } from './bundled';
 
 /** Versions already read; one that was taken on never changes. */
 const known = new Map<string, Channel>();
-const mostKnown = 60;
+const MAX_KNOWN = 60;
 
 type VersionRow = typeof sheetVersion.$inferSelect;
 
@@ -22,7 +22,7 @@ function channelFrom(row: VersionRow): Channel {
   const channel = makeChannel(row.sheet, row.taxonomy);
   known.set(key, channel);
   for (const oldest of known.keys()) {
-    if (known.size <= mostKnown) break;
+    if (known.size <= MAX_KNOWN) break;
     known.delete(oldest);
   }
   return channel;

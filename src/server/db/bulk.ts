@@ -34,7 +34,7 @@ type Inserted<T extends MySqlTable> = {
 };
 
 /** So many signs of rows are sent at once; with the row that goes beyond it, far below what the server takes in one statement. */
-const mostSigns = 4 * 1024 ** 2;
+const MAX_CHARACTERS = 4 * 1024 ** 2;
 
 /**
  * Inserts many rows, in one statement where they are not too long for that. The query builder makes an object of every value,
@@ -65,7 +65,7 @@ export async function insertRows<T extends MySqlTable>(
     : '';
   for (let at = 0; at < rows.length; ) {
     const lines: string[] = [];
-    for (let signs = 0; at < rows.length && signs < mostSigns; at++) {
+    for (let signs = 0; at < rows.length && signs < MAX_CHARACTERS; at++) {
       const line = lineOf(rows[at] as Inserted<T>);
       lines.push(line);
       signs += line.length;

@@ -46,7 +46,7 @@ const again: Readonly<Record<number, 'deadlock' | 'lockWait' | 'changed'>> = {
 };
 /** How many transactions of this process were run again, by reason; see the metrics. */
 export const transactionsRetried = { deadlock: 0, lockWait: 0, changed: 0 };
-const mostTries = 6;
+const MAX_TRIES = 6;
 
 function numberOf(error: unknown): number | undefined {
   for (let one: unknown = error; one instanceof Error; one = one.cause)
@@ -72,7 +72,7 @@ async function transaction<T>(
       return await transactions.transaction((tx) => open.run(tx, () => work(tx)), options);
     } catch (error) {
       const reason = again[numberOf(error) ?? 0];
-      if (tried >= mostTries || !reason) throw error;
+      if (tried >= MAX_TRIES || !reason) throw error;
       transactionsRetried[reason]++;
       await new Promise((resolve) => setTimeout(resolve, 2 ** tried * (10 + Math.random() * 10)));
     }

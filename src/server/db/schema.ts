@@ -29,7 +29,7 @@ import { shopVisitsSchema } from '../../core/forms/shopVisits';
 import { type ImportAlarm, importLimitsSchema } from '../../core/import/mapping/importReview';
 import { type ImportMapping, importMappingSchema } from '../../core/import/mapping/mapping';
 import type { Repair } from '../../core/import/mapping/repairs';
-import { mostOfTerm } from '../../core/keywords/keyword';
+import { MAX_TERM } from '../../core/keywords/keyword';
 import type { RefusalCause } from '../../core/ledger/causes';
 import type { ListDifference } from '../../core/ledger/comparison';
 import type { FoundEntry } from '../../core/ledger/entries';
@@ -37,7 +37,7 @@ import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
 import { type Alarm, limitsSchema } from '../../core/ledger/review';
 import type { ListingState } from '../../core/listing/evaluate';
 import { expectationSchema } from '../../core/listing/expectations';
-import { type FeedFigures, mostOfCauses } from '../../core/listing/figures';
+import { type FeedFigures, MAX_CAUSES } from '../../core/listing/figures';
 import { rangeMappingSchema } from '../../core/matching/supplierRange';
 import type { NoticeFacts, NoticeKind } from '../../core/notifications/notifications';
 import type { Beside } from '../../core/pictures/overlay';
@@ -139,7 +139,7 @@ export const keyword = mysqlTable(
     language: varchar('language', { length: 3 }).notNull(),
     /** The merchant's category; empty for any. */
     category: code('category').notNull(),
-    term: varchar('term', { length: mostOfTerm }).notNull(),
+    term: varchar('term', { length: MAX_TERM }).notNull(),
     volume: int('volume').notNull(),
   },
   (table) => [primaryKey({ columns: [table.language, table.category, table.term] })],
@@ -645,8 +645,8 @@ export const feedListing = mysqlTable(
     category: code('category').notNull(),
     place: code('place'),
     /** What blocks it, each `check:field` once, in order, a line each; what the item alone has, and with what is shared. */
-    ownCauses: varchar('own_causes', { length: mostOfCauses }).notNull(),
-    causes: varchar('causes', { length: mostOfCauses }).notNull(),
+    ownCauses: varchar('own_causes', { length: MAX_CAUSES }).notNull(),
+    causes: varchar('causes', { length: MAX_CAUSES }).notNull(),
     issues: issuesColumn('issues').notNull(),
     /** What it is compared with others by. */
     shared: json<ValueShared[]>('shared').notNull(),

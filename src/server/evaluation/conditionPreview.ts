@@ -9,7 +9,7 @@ import {
   type Predicate,
 } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly, isOutside } from '../../core/listing/evaluate';
-import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { asDay } from '../../core/plans/plan';
 import { keptFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
@@ -30,7 +30,7 @@ export interface Lookable {
   readonly branches: readonly Named[];
 }
 
-const mostBranches = 400;
+const MAX_BRANCHES = 400;
 
 export function lookableOf(work: FeedWork): Lookable {
   const { snapshot, sheet } = work;
@@ -53,7 +53,7 @@ function branchesOf({ draft, plans }: FeedWork): Named[] {
     .filter(({ children }) => children.length > 0)
     .map(({ code }) => ({ code, depth: pathOf(tree, code).length }))
     .sort((a, b) => a.depth - b.depth)
-    .slice(0, mostBranches)
+    .slice(0, MAX_BRANCHES)
     .map(({ code }) => ({ code, label: pathName(tree, code, plans.head.language) }))
     .sort((a, b) => a.label.localeCompare(b.label));
 }
@@ -76,7 +76,7 @@ function* countingConditions(work: FeedWork, when: Condition): Steps<Record<stri
   walk(when, '');
   const filled = fillingOnly(compiled, fieldsIn(when));
   for (const [at, row] of snapshot.rows.entries()) {
-    if (at % rowsAStep === 0) yield;
+    if (at % BATCH_ROWS === 0) yield;
     if (isOutside(draft.listings.reasonAt(at))) continue;
     // As a rule meets it: what the rules write is not there yet.
     const values: (Value | undefined)[] = new Array(sheet.fields.length).fill(undefined);

@@ -21,7 +21,7 @@ export interface Behind {
   readonly lines: readonly BehindLine[];
 }
 
-const mostLines = 500;
+const MAX_LINES = 500;
 
 /** The listings behind a figure of a field's coverage: those filled, refused, missing, both of these, or empty. */
 export function behindFigure(work: FeedWork, field: string, is: BehindKind): Behind | undefined {
@@ -50,7 +50,7 @@ export function behindFigure(work: FeedWork, field: string, is: BehindKind): Beh
       empty: !filled && own.length === 0,
     };
     for (const kind of behindKinds) if (kinds[kind]) counts[kind]++;
-    if (!kinds[is] || lines.length >= mostLines) continue;
+    if (!kinds[is] || lines.length >= MAX_LINES) continue;
     const row = snapshot.rows[i] ?? [];
     lines.push({
       sku: draft.listings.skuAt(i),

@@ -34,12 +34,12 @@ let lastMade = 0;
 const failures = new Map<string, EvaluationFailed>();
 const kept = new Map<string, Evaluation>();
 const underWay = new Map<string, Promise<Evaluation>>();
-const mostFailures = 24;
+const MAX_FAILURES = 24;
 
 /** What a listing of an evaluation takes, in bytes: an estimate, since unchanged listings are shared between evaluations. */
 const bytesOfListing = 1200;
 /** Few evaluations are always kept: an edit is counted from the one before it. */
-const fewest = 3;
+const MIN_COUNT = 3;
 
 const identities = new WeakMap<Channel, number>();
 let nextIdentity = 1;
@@ -78,7 +78,7 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
       const failure = failureOf(error);
       // What the plan itself brings about comes again; what nobody expected is tried again.
       if (failure.expected) {
-        if (failures.size >= mostFailures) failures.clear();
+        if (failures.size >= MAX_FAILURES) failures.clear();
         failures.set(key, failure);
       }
       throw failure;
@@ -265,7 +265,7 @@ export const hasRoom = (): boolean => bytesKept() <= settings.evaluationBytes / 
 function makeRoom(): void {
   let bytes = bytesKept();
   for (const [oldest, { listings }] of kept) {
-    if (kept.size <= fewest || bytes <= settings.evaluationBytes) return;
+    if (kept.size <= MIN_COUNT || bytes <= settings.evaluationBytes) return;
     kept.delete(oldest);
     bytes -= listings.length * bytesOfListing;
   }

@@ -10,7 +10,7 @@ import { oncePerQuestion } from '../rpc/rpc';
 import type { FeedWork } from './feedContext';
 
 /** As many a feed has at most: each is looked at on every draft. */
-const mostExpectations = 200;
+const MAX_EXPECTATIONS = 200;
 
 const rowsOf = oncePerQuestion((code: string) =>
   db.select().from(feedExpectation).where(eq(feedExpectation.feed, code)).orderBy(asc(feedExpectation.id)),
@@ -32,8 +32,8 @@ export async function addExpectation(code: string, expectation: Expectation): Pr
       await tx.update(feedExpectation).set({ expectation }).where(eq(feedExpectation.id, same.id));
       return;
     }
-    if (known.length >= mostExpectations)
-      throw new InputError('tooManyExpectations', { most: mostExpectations });
+    if (known.length >= MAX_EXPECTATIONS)
+      throw new InputError('tooManyExpectations', { most: MAX_EXPECTATIONS });
     await tx.insert(feedExpectation).values({ feed: code, expectation });
   });
   await record(person, 'expects something of the feed', code);

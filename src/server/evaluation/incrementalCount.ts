@@ -1,7 +1,7 @@
 import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
 import type { Listings } from '../../core/listing/listings';
-import { atOnce, rowsAStep, type Steps } from '../../core/listing/steps';
+import { atOnce, BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import type { Snapshot } from '../catalog/snapshot';
 import { numberOf } from '../rpc/memo';
 
@@ -53,7 +53,7 @@ export function* countingOn<S>(
   const { rows } = snapshot;
   const both = Math.min(listings.length, before?.length ?? 0);
   for (let at = 0; at < Math.max(listings.length, before?.length ?? 0); at++) {
-    if (at % rowsAStep === 0) yield;
+    if (at % BATCH_ROWS === 0) yield;
     const [rowBefore, row] = [rowsBefore[at], rows[at]];
     if (before && at < both && rowBefore === row && listings.same(before, at)) continue;
     const [was, is] = [before?.at(at), listings.at(at)];

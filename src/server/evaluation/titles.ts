@@ -39,7 +39,7 @@ export interface TitleMaker {
 type Known = { made: WeakMap<Row, MadeTitle>; shown: WeakMap<Listing['values'], ShownTitle> };
 /** What was made, by what it was made by; the oldest go first. */
 const known = new Map<string, Known>();
-const mostKnown = 12;
+const MAX_KNOWN = 12;
 /** Most titles leave nothing out: they share this. */
 const none: readonly string[] = [];
 
@@ -67,7 +67,7 @@ export function titleMaker(
   known.delete(by);
   known.set(by, { made, shown });
   const [oldest] = known.keys();
-  if (known.size > mostKnown && oldest !== undefined) known.delete(oldest);
+  if (known.size > MAX_KNOWN && oldest !== undefined) known.delete(oldest);
   const patterns = { plan: { ...plan, title }, tree: channel.tree, context, placementOf };
   const compiled = compileTitles(patterns, limit);
   const unlimited = compileTitles(patterns, { most: undefined, measure: limit.measure });

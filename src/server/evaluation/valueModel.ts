@@ -4,10 +4,10 @@ import type { Snapshot } from '../catalog/snapshot';
 import { inSlices } from '../runtime/timeBudget';
 
 /** Attributes that are kept as learned of a catalog: some tens of megabytes each where it is large. */
-const mostKept = 12;
+const MAX_KEPT = 12;
 /** A large catalog tells the same after a few changes: learning of it anew would take seconds. */
 const large = 20_000;
-const fewChanges = 50;
+const FEW_CHANGES = 50;
 
 interface Kept {
   readonly rows: readonly Row[];
@@ -21,7 +21,7 @@ function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<numb
   if (before.index !== index || before.rows.length > rows.length) return undefined;
   const changed = new Set<number>();
   for (let at = 0; at < rows.length; at++)
-    if (rows[at] !== before.rows[at] && changed.add(at).size > fewChanges) return undefined;
+    if (rows[at] !== before.rows[at] && changed.add(at).size > FEW_CHANGES) return undefined;
   return changed;
 }
 
@@ -47,6 +47,6 @@ export function learnedOf(snapshot: Snapshot, attribute: string): Promise<Learne
   learned.catch(() => {
     if (kept.get(attribute)?.learned === learned) kept.delete(attribute);
   });
-  for (const oldest of [...kept.keys()].slice(0, -mostKept)) kept.delete(oldest);
+  for (const oldest of [...kept.keys()].slice(0, -MAX_KEPT)) kept.delete(oldest);
   return learned;
 }

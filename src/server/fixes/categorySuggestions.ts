@@ -48,10 +48,10 @@ interface CategoryGroups {
   readonly names: readonly string[];
 }
 
-const mostSampled = 40;
+const MAX_SAMPLED = 40;
 
 /** Items without a category that are looked at together: a place is found in some 10 ms. */
-const mostSingle = 40;
+const MAX_SINGLE = 40;
 
 const groupsOf = (snapshot: Snapshot): CategoryGroups =>
   keptFor(snapshot, 'category groups', () => {
@@ -68,7 +68,7 @@ const groupsOf = (snapshot: Snapshot): CategoryGroups =>
   });
 
 const descriptionsOf = ({ index }: Snapshot, rows: readonly Row[]): string[] =>
-  rows.slice(0, mostSampled).map((row) => textOfMarkup(asText(row[index.slotOf('description') ?? -1])));
+  rows.slice(0, MAX_SAMPLED).map((row) => textOfMarkup(asText(row[index.slotOf('description') ?? -1])));
 
 /** Where other feeds place each merchant category: what was published, or drafted where nothing was. */
 async function confirmedElsewhere(work: FeedWork): Promise<(category: string) => ConfirmedPlace[]> {
@@ -140,7 +140,7 @@ export async function categorySuggester(work: FeedWork): Promise<CategorySuggest
       suggestPlaces(search, tree, {
         name: category,
         company: grouped.names,
-        itemNames: rows.slice(0, mostSampled).map((row) => asText(row[nameSlot])),
+        itemNames: rows.slice(0, MAX_SAMPLED).map((row) => asText(row[nameSlot])),
         described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
         confirmed: known,
       }),
@@ -175,7 +175,7 @@ export async function categorySuggester(work: FeedWork): Promise<CategorySuggest
     singleCount: alone.length,
     single: () =>
       alone
-        .slice(0, mostSingle)
+        .slice(0, MAX_SINGLE)
         .flatMap((row) =>
           bestOfItem(row).map((best) => ({
             ...best,

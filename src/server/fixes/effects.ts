@@ -90,10 +90,10 @@ export const changesIn = (work: FeedWork, proposal: Proposal, picks?: Picks): Fi
   changes: changesOf(proposal, work.plans.draft, picks),
 });
 
-export const mostShown = 3;
+export const MAX_SHOWN = 3;
 
 /** Further causes that are named. */
-export const mostThen = 3;
+export const MAX_THEN = 3;
 
 export const weights = { blocker: 3, risk: 2, tip: 1 } as const;
 
@@ -141,7 +141,7 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
       continue;
     const ready = after.stateAt(at) === 'ready';
     rid.push(at);
-    if (shown.length < mostShown)
+    if (shown.length < MAX_SHOWN)
       shown.push({
         sku: before.skuAt(at),
         name: valueAt(work, at, 'name') || before.skuAt(at),
@@ -174,7 +174,7 @@ export function blockersAt(work: FeedWork, listings: Listings, positions: Iterab
   return [...found]
     .map(([key, one]) => ({ key, ...one }))
     .sort((a, b) => b.listings - a.listings || a.key.localeCompare(b.key))
-    .slice(0, mostThen);
+    .slice(0, MAX_THEN);
 }
 
 /** {@link effectOf} of what is sure, found once for a proposal. */

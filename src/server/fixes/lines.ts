@@ -24,7 +24,7 @@ import { choicesFor } from './valueChoices';
 export const offeredFrom = 60;
 
 /** Words of an attribute that are offered while a value is typed. */
-export const mostOffered = 60;
+export const MAX_OFFERED = 60;
 
 export const parted = (cause: string): readonly [check: string, field: string] => {
   const at = cause.indexOf(':');
@@ -234,7 +234,7 @@ export const wordsOf = ({ snapshot }: FeedWork, attribute: string): readonly str
     for (const row of snapshot.rows) {
       const value = row[slot];
       if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
-      if (counts.size > mostOffered) return [];
+      if (counts.size > MAX_OFFERED) return [];
     }
     return [...counts]
       .sort((a, b) => b[1] - a[1])

@@ -35,12 +35,12 @@ export interface ProposalView {
 }
 
 /** Items whose source is looked for. */
-export const mostAsked = 5000;
+export const MAX_ASKED = 5000;
 
 /** The sources of items whose value could not be worked out. */
 export async function sourcesOf({ way, lines }: Proposal): Promise<ProposalView['askers']> {
   const skus =
-    way.by === 'items' ? lines.flatMap(({ key, sure }) => (sure ? [] : [key])).slice(0, mostAsked) : [];
+    way.by === 'items' ? lines.flatMap(({ key, sure }) => (sure ? [] : [key])).slice(0, MAX_ASKED) : [];
   if (skus.length === 0) return [];
   const rows = await db
     .select({ id: source.id, name: source.name, items: count() })
@@ -52,16 +52,16 @@ export async function sourcesOf({ way, lines }: Proposal): Promise<ProposalView[
 }
 
 /** Lines a page shows. */
-export const mostLines = 60;
+export const MAX_LINES = 60;
 
 export async function proposalView(work: FeedWork, cause: string): Promise<ProposalView | undefined> {
   const proposal = await proposalOf(work, cause);
   if (!proposal) return undefined;
   const { way, lines } = proposal;
   const attribute = way.by === 'items' ? way.attribute : undefined;
-  const rest = lines.slice(mostLines);
+  const rest = lines.slice(MAX_LINES);
   return {
-    proposal: { ...proposal, lines: lines.slice(0, mostLines) },
+    proposal: { ...proposal, lines: lines.slice(0, MAX_LINES) },
     effect: await sureEffect(work, proposal),
     about: attributeOf(work, attribute)?.label ?? work.labelOf(proposal.field),
     more: rest.length,

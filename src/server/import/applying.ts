@@ -10,7 +10,7 @@ import { enqueue, type Work } from '../jobs/queue';
 import { writeRunFamilies } from './families';
 import { stagedChunks } from './staging';
 
-const chunkItems = 1000;
+const CHUNK_ITEMS = 1000;
 type Staged = typeof runItem.$inferSelect;
 
 /**
@@ -35,7 +35,7 @@ export async function applyRun(id: number, work: Work): Promise<void> {
     eq(runItem.applied, false),
     inArray(runItem.kind, ['new', 'changed', 'missing']),
   );
-  for await (const rows of stagedChunks(id, wanted, chunkItems)) {
+  for await (const rows of stagedChunks(id, wanted, CHUNK_ITEMS)) {
     done += rows.length;
     await db.transaction(async (tx) => {
       await work.hold(tx);

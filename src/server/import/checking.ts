@@ -13,7 +13,7 @@ import { alarmsOfRun } from './importReview';
 import { readHeadApart, readSourceApart } from './reader';
 import { type Refused, stageRows } from './staging';
 
-const chunkRows = 1000;
+const CHUNK_ROWS = 1000;
 
 export const emptyCounts = (): RunCounts => ({
   rows: 0,
@@ -61,7 +61,7 @@ export async function checkRun(id: number, work: Work): Promise<void> {
     .set({ counts: emptyCounts(), repairs: [], held: {}, rowsDone: 0, bytesDone: 0 })
     .where(eq(run.id, id));
   let bytes = 0;
-  for await (const rows of readSourceApart(started.path, formOf(mapping), chunkRows, (count) => {
+  for await (const rows of readSourceApart(started.path, formOf(mapping), CHUNK_ROWS, (count) => {
     bytes = count;
   })) {
     await db.transaction(async (tx) => {

@@ -10,7 +10,7 @@ import { family, item, runFamily, runItem } from '../db/schema';
 import type { Work } from '../jobs/queue';
 import { changesOf, type Refused } from './staging';
 
-const chunkRows = 1000;
+const CHUNK_ROWS = 1000;
 type Staged = typeof runItem.$inferSelect;
 
 /** The staged rows that are to be grouped, whole groups at a time, so that memory does not grow with the file. */
@@ -34,10 +34,10 @@ async function* groups(id: number): AsyncGenerator<Staged[]> {
         ),
       )
       .orderBy(asc(runItem.groupKey), asc(runItem.row))
-      .limit(chunkRows);
+      .limit(CHUNK_ROWS);
     const last = rows.at(-1);
     held.push(...rows);
-    if (!last || rows.length < chunkRows) break;
+    if (!last || rows.length < CHUNK_ROWS) break;
     from = { key: last.groupKey ?? '', row: last.row };
     // The last group may go on in the next chunk.
     const whole = held.filter((row) => row.groupKey !== last.groupKey);

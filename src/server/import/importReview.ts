@@ -13,7 +13,7 @@ import { type RunCounts, run, runItem } from '../db/schema';
 
 /** Bytes at the end of a file that are looked at for its last records. */
 const tailBytes = 65_536;
-const rowsAtOnce = 5000;
+const BATCH_ROWS = 5000;
 
 async function tailOf(path: string): Promise<string> {
   const file = await open(path);
@@ -37,7 +37,7 @@ async function pricesBeyond(id: number, limit: number): Promise<number> {
       .from(runItem)
       .where(and(eq(runItem.runId, id), eq(runItem.kind, 'changed'), gt(runItem.row, after)))
       .orderBy(runItem.row)
-      .limit(rowsAtOnce);
+      .limit(BATCH_ROWS);
     for (const { changes } of rows)
       if (
         changes.some(

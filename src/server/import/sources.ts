@@ -52,7 +52,7 @@ import { isDiskFull } from '../storage/files';
 import { emptyCounts, missingColumns } from './checking';
 import { readHeadApart } from './reader';
 
-const mostBytes = 2 * 1024 ** 3;
+const MAX_BYTES = 2 * 1024 ** 3;
 
 export type SourceRow = typeof source.$inferSelect;
 export type RunRow = typeof run.$inferSelect;
@@ -116,7 +116,7 @@ async function keepBytes(
       async function* (chunks: AsyncIterable<Uint8Array>) {
         for await (const chunk of chunks) {
           bytes += chunk.length;
-          if (bytes > mostBytes) throw new InputError('fileTooLarge');
+          if (bytes > MAX_BYTES) throw new InputError('fileTooLarge');
           yield chunk;
         }
       },
@@ -286,7 +286,7 @@ export interface RunPreview {
 }
 
 const heads = new Map<string, Promise<Head>>();
-const mostHeads = 20;
+const MAX_HEADS = 20;
 
 /** The head of a kept file, which never changes: a run's page is drawn many times, and a workbook is long to open. */
 function headOf(path: string, form: Form): Promise<Head> {
@@ -296,7 +296,7 @@ function headOf(path: string, form: Form): Promise<Head> {
   heads.set(key, known);
   known.catch(() => heads.delete(key));
   const [oldest] = heads.keys();
-  if (heads.size > mostHeads && oldest !== undefined) heads.delete(oldest);
+  if (heads.size > MAX_HEADS && oldest !== undefined) heads.delete(oldest);
   return known;
 }
 

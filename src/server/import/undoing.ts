@@ -16,7 +16,7 @@ import { family, type ItemState, item, run, runFamily, runItem } from '../db/sch
 import type { Work } from '../jobs/queue';
 import { stagedChunks } from './staging';
 
-const chunkItems = 1000;
+const CHUNK_ITEMS = 1000;
 type Staged = typeof runItem.$inferSelect;
 
 /** An item with a run taken back, and the attributes that were changed since and so stay. */
@@ -84,7 +84,7 @@ export async function undoRun(id: number, work: Work): Promise<void> {
   if (started?.state !== 'undoing') return;
   const total = started.counts.new + started.counts.changed + started.counts.missing;
   let done = 0;
-  for await (const rows of stagedChunks(id, eq(runItem.applied, true), chunkItems)) {
+  for await (const rows of stagedChunks(id, eq(runItem.applied, true), CHUNK_ITEMS)) {
     done += rows.length;
     await db.transaction(async (tx) => {
       await work.hold(tx);

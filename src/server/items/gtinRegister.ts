@@ -33,7 +33,7 @@ export interface RegisterView {
   readonly withoutCount: number;
 }
 
-const mostShown = 500;
+const MAX_SHOWN = 500;
 
 interface Block extends NumberBlock {
   readonly id: number;
@@ -77,7 +77,7 @@ export async function registerView(): Promise<RegisterView> {
       .from(item)
       .where(withoutNumber)
       .orderBy(asc(item.id))
-      .limit(mostShown),
+      .limit(MAX_SHOWN),
     db.select({ count: sql<number>`count(*)` }).from(item).where(withoutNumber),
   ]);
   return {

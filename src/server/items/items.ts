@@ -158,7 +158,7 @@ function attributeFinder({
 }
 
 /** Of more items than this all are read. */
-const mostNamed = 2000;
+const MAX_NAMED = 2000;
 
 /** How complete items are over all feeds that take them, in per cent. */
 async function completeOf(skus: readonly string[]): Promise<Map<string, string>> {
@@ -173,7 +173,7 @@ async function completeOf(skus: readonly string[]): Promise<Map<string, string>>
     })
     .from(feedListing)
     .where(
-      skus.length > mostNamed
+      skus.length > MAX_NAMED
         ? undefined
         : and(inArray(feedListing.feed, feeds), inArray(feedListing.sku, [...skus])),
     )

@@ -108,7 +108,7 @@ function wordsOf(snapshot: Snapshot, attribute: Attribute): string[] {
   return termsWith(attribute, words).map(({ term, label }) => label ?? term);
 }
 
-const mostAxisWords = 80;
+const MAX_AXIS_WORDS = 80;
 
 /** What a family may vary by, each with the words that the catalog has for it: its own axes first. */
 export const possibleAxes = asked('possibleAxes', async (own: readonly string[]) => {
@@ -119,7 +119,7 @@ export const possibleAxes = asked('possibleAxes', async (own: readonly string[])
     if (!attribute) return [];
     const slot = snapshot.index.slotOf(code) ?? -1;
     const found = new Set(snapshot.rows.flatMap((row) => asList(row[slot])));
-    const words = termsWith(attribute, found).slice(0, mostAxisWords);
+    const words = termsWith(attribute, found).slice(0, MAX_AXIS_WORDS);
     return [{ code, label: attribute.label, words: words.map(({ term }) => term) }];
   });
 });

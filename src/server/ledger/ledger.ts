@@ -10,7 +10,7 @@ import { draft, ledger, planVersion } from '../db/schema';
 
 type Row = typeof ledger.$inferSelect;
 /** Rows written in one statement. */
-export const rowsAtOnce = 500;
+export const BATCH_ROWS = 500;
 
 /** The columns of the ledger without the values, which are long and wanted for few. */
 const { heldValues: _values, ...withoutValues } = getTableColumns(ledger);
@@ -144,11 +144,11 @@ export async function ledgerEntry(feed: string, sku: string): Promise<LedgerEntr
 /** The values that a feed's channel last accepted of some listings. */
 export async function acceptedValues(feed: string, skus: readonly string[]): Promise<Map<string, Values>> {
   const found = new Map<string, Values>();
-  for (let at = 0; at < skus.length; at += rowsAtOnce) {
+  for (let at = 0; at < skus.length; at += BATCH_ROWS) {
     const rows = await db
       .select({ sku: ledger.sku, values: ledger.heldValues })
       .from(ledger)
-      .where(and(eq(ledger.feed, feed), inArray(ledger.sku, skus.slice(at, at + rowsAtOnce))));
+      .where(and(eq(ledger.feed, feed), inArray(ledger.sku, skus.slice(at, at + BATCH_ROWS))));
     for (const { sku, values } of rows) if (values) found.set(sku, values);
   }
   return found;
@@ -258,14 +258,14 @@ export async function writeLedger(
   ] as const;
   const kept = rows.filter(({ heldValues }) => heldValues === undefined);
   const given = rows.filter(({ heldValues }) => heldValues !== undefined);
-  for (let at = 0; at < kept.length; at += rowsAtOnce)
+  for (let at = 0; at < kept.length; at += BATCH_ROWS)
     await insertRows(
       tx,
       ledger,
-      kept.slice(at, at + rowsAtOnce).map(({ heldValues: _none, ...row }) => row),
+      kept.slice(at, at + BATCH_ROWS).map(({ heldValues: _none, ...row }) => row),
       columns,
     );
-  for (let at = 0; at < given.length; at += rowsAtOnce)
-    await insertRows(tx, ledger, given.slice(at, at + rowsAtOnce), [...columns, 'heldValues']);
+  for (let at = 0; at < given.length; at += BATCH_ROWS)
+    await insertRows(tx, ledger, given.slice(at, at + BATCH_ROWS), [...columns, 'heldValues']);
   if (otherwise.length > 0) await touchItems(tx, otherwise, await raiseRevision(tx));
 }

@@ -2,7 +2,7 @@ import { and, asc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
 import { judgedShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
 import { compileJudgement, type Judge } from '../../core/checks/severityOverrides';
-import { type Listing, mostNamed } from '../../core/listing/evaluate';
+import { type Listing, MAX_NAMED } from '../../core/listing/evaluate';
 import { planOn } from '../../core/plans/plan';
 import { db, type Transaction } from '../db/connection';
 import { feedListing, feedSummary, feedValue, job } from '../db/schema';
@@ -83,7 +83,7 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
         .from(feedValue)
         .where(theirs)
         .orderBy(asc(feedValue.sku))
-        .limit(mostNamed);
+        .limit(MAX_NAMED);
       const severity = judgedShared(judges.get(feed), sku, check, field);
       if (others.length === 0 || severity === undefined) return [];
       const [counted] = await db.select({ count: sql<number>`count(*)` }).from(feedValue).where(theirs);

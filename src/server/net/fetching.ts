@@ -143,8 +143,8 @@ async function* bounded(
   }
 }
 
-const shortest = 500;
-const longest = 600_000;
+const MIN_LENGTH = 500;
+const MAX_LENGTH = 600_000;
 
 /**
  * The wait that a Retry-After header asks for, in ms: seconds or an HTTP date (RFC 9110, 10.2.3), within half a second and
@@ -154,5 +154,5 @@ const longest = 600_000;
 export function retryAfter(header: string | null | undefined, now = Date.now()): number {
   const text = header?.trim() ?? '';
   const seconds = /^\d{1,9}$/.test(text) ? Number(text) : (Date.parse(text) - now) / 1000;
-  return Number.isFinite(seconds) ? Math.min(longest, Math.max(shortest, seconds * 1000)) : 1000;
+  return Number.isFinite(seconds) ? Math.min(MAX_LENGTH, Math.max(MIN_LENGTH, seconds * 1000)) : 1000;
 }

@@ -20,7 +20,7 @@ import { sealed, unsealed } from '../storage/secrets';
 const limits = { seconds: 15, bytes: 64 * 1024, redirects: 0 };
 /** Waits between tries, in ms: a minute, five, half an hour, two hours, a day. */
 const waits = [60_000, 300_000, 1_800_000, 7_200_000, 86_400_000];
-const mostHooks = 20;
+const MAX_HOOKS = 20;
 
 export interface HookView {
   readonly id: number;
@@ -64,8 +64,8 @@ export async function listHooks(): Promise<{ hooks: HookView[]; deliveries: Deli
 export async function addHook(address: string): Promise<{ secret: string }> {
   const person = await whoAsks();
   await guardAddress(address);
-  if ((await db.select({ id: hook.id }).from(hook)).length >= mostHooks)
-    throw new InputError('tooManyHooks', { most: mostHooks });
+  if ((await db.select({ id: hook.id }).from(hook)).length >= MAX_HOOKS)
+    throw new InputError('tooManyHooks', { most: MAX_HOOKS });
   const secret = `whsec_${randomBytes(32).toString('base64')}`;
   await db.insert(hook).values({
     address,

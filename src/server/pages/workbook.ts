@@ -23,8 +23,8 @@ import {
   type WorkbookColumn,
 } from '../../core/workbooks/workbook';
 import {
-  mostWorkbookBytes,
-  mostWorkbookRows,
+  MAX_WORKBOOK_BYTES,
+  MAX_WORKBOOK_ROWS,
   readWorkbook,
   writeWorkbook,
 } from '../../files/workbooks/workbook';
@@ -136,7 +136,7 @@ function translationBook(work: FeedWork): Workbook {
     const wanting = cells.some((cell, n) => n % 2 === 0 && cell !== '' && cells[n + 1] === '');
     return wanting ? [{ sku: listings.skuAt(at), name: asText(row[nameSlot]), wrong: '', cells }] : [];
   });
-  if (rows.length > mostWorkbookRows) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+  if (rows.length > MAX_WORKBOOK_ROWS) throw new InputError('workbookTooLong', { most: MAX_WORKBOOK_ROWS });
   return { title: `${feed} translations`, columns, rows };
 }
 
@@ -168,7 +168,8 @@ export const workbookOf = asked(
         query.remedy !== undefined || query.show === 'ready' || listings.stateAt(at) === 'blocked';
       return shown && matches(at);
     });
-    if (places.length > mostWorkbookRows) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+    if (places.length > MAX_WORKBOOK_ROWS)
+      throw new InputError('workbookTooLong', { most: MAX_WORKBOOK_ROWS });
     const failing = new Set(
       places.flatMap((at) =>
         listings
@@ -249,7 +250,7 @@ export interface WorkbookReport {
 }
 
 /** Refused cells that a page shows; all of them are in the file. */
-const mostShown = 100;
+const MAX_SHOWN = 100;
 
 /** The rows of an uploaded table, which is on disk only as long as it is read. */
 async function rowsOfUpload(body: ReadableStream<Uint8Array>): Promise<BroughtRow[]> {
@@ -262,7 +263,8 @@ async function rowsOfUpload(body: ReadableStream<Uint8Array>): Promise<BroughtRo
         let bytes = 0;
         for await (const piece of pieces) {
           bytes += piece.length;
-          if (bytes > mostWorkbookBytes) throw new InputError('workbookTooLong', { most: mostWorkbookRows });
+          if (bytes > MAX_WORKBOOK_BYTES)
+            throw new InputError('workbookTooLong', { most: MAX_WORKBOOK_ROWS });
           yield piece;
         }
       },
@@ -312,7 +314,7 @@ export async function bringWorkbook(body: ReadableStream<Uint8Array>): Promise<W
       ? done.words
       : `Read ${items} ${items === 1 ? 'item' : 'items'}; nothing differs from the catalog`,
     edit: done?.id,
-    refused: refused.slice(0, mostShown),
+    refused: refused.slice(0, MAX_SHOWN),
     refusedCount: refused.length,
     ignored,
     emptied,

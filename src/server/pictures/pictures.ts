@@ -49,7 +49,7 @@ interface Found {
 
 /** What was found of the last files, by a digest of their bytes: shops show one picture of a thing on each of its variants. */
 const foundBefore = new Map<string, Found>();
-const mostFound = 1000;
+const MAX_FOUND = 1000;
 
 /** Measures a picture file; one that is the same as another, byte for byte, is looked at once. */
 async function measurePicture(path: string): Promise<Found> {
@@ -58,14 +58,14 @@ async function measurePicture(path: string): Promise<Found> {
   const known = foundBefore.get(digest);
   if (known) return known;
   const found = await measureBytes(bytes);
-  if (foundBefore.size >= mostFound) foundBefore.clear();
+  if (foundBefore.size >= MAX_FOUND) foundBefore.clear();
   foundBefore.set(digest, found);
   return found;
 }
 
 /** Measures a picture: size, format, bytes, the white share of its border, what it looks like and what stands beside the thing. */
 async function measureBytes(bytes: Uint8Array): Promise<Found> {
-  const image = sharp(bytes, { limitInputPixels: mostPixels });
+  const image = sharp(bytes, { limitInputPixels: MAX_PIXELS });
   const { width, height, format, hasAlpha } = await image.metadata();
   const pixels = await pixelsOf(image, '#ffffff');
   // What lets the ground through is not white.
@@ -109,7 +109,7 @@ export interface MeasuredPicture {
 }
 
 /** Pixels of one picture; as many are decoded at once in this process, one after another. */
-const mostPixels = 60_000_000;
+const MAX_PIXELS = 60_000_000;
 let turn: Promise<unknown> = Promise.resolve();
 
 /** Decodes one picture after another: however many are asked for at once, only one stands in memory. */
@@ -174,7 +174,7 @@ async function measureAndKeep(link: string, file: string): Promise<MeasuredPictu
 
 /** Small pictures already made, by file; the oldest go when they hold more than so many bytes. */
 const small = new Map<string, Buffer>();
-const mostSmallBytes = 64 * 1024 ** 2;
+const MAX_SMALL_BYTES = 64 * 1024 ** 2;
 let smallBytes = 0;
 
 /** A kept picture, at most 320 pixels wide, as JPEG; undefined where there is none of that name that can be read. */
@@ -184,7 +184,7 @@ export async function smallPicture(name: string): Promise<Buffer | undefined> {
   const known = small.get(file);
   if (known) return known;
   const made = await sharpTurn(() =>
-    sharp(join(pictureFolder(), file), { limitInputPixels: mostPixels })
+    sharp(join(pictureFolder(), file), { limitInputPixels: MAX_PIXELS })
       .resize(320, 320, { fit: 'inside', withoutEnlargement: true })
       .jpeg({ quality: 80 })
       .toBuffer(),
@@ -193,7 +193,7 @@ export async function smallPicture(name: string): Promise<Buffer | undefined> {
   small.set(file, made);
   smallBytes += made.length;
   for (const [oldest, bytes] of small) {
-    if (smallBytes <= mostSmallBytes) break;
+    if (smallBytes <= MAX_SMALL_BYTES) break;
     small.delete(oldest);
     smallBytes -= bytes.length;
   }
@@ -267,7 +267,7 @@ const notTold = (links: readonly string[]) =>
   );
 
 /** Links a transaction: each is looked for among the pictures that look like it. */
-const toldAtOnce = 50;
+const BATCH_TOLD = 50;
 
 /** Has the items counted anew that show pictures of which something was found that they do not know of yet. */
 async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<void> {
@@ -276,7 +276,7 @@ async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<
     .select({ link: picture.link })
     .from(picture)
     .where(notTold([...shown.keys()]));
-  for (const part of inParts(open, toldAtOnce)) {
+  for (const part of inParts(open, BATCH_TOLD)) {
     const links = part.map(({ link }) => link);
     await db.transaction(async (tx) => {
       // Raising it first has those who tell of pictures wait for each other: of two that are the same one is the first.
@@ -328,12 +328,12 @@ async function firstOf(
       ),
     )
     .orderBy(picture.link)
-    .limit(mostAlike);
+    .limit(MAX_ALIKE);
   return near.find(({ look: other }) => other !== null && sameLook(look, other))?.link ?? null;
 }
 
 /** Pictures that one is laid beside; more that look so much alike are drawings by one hand. */
-const mostAlike = 2000;
+const MAX_ALIKE = 2000;
 
 /**
  * Of some pictures those that have not been measured and of which a file is kept here. Most of a catalog may lie elsewhere: of those
@@ -419,7 +419,7 @@ async function setPictures(
   });
 }
 
-const mostBytes = 25 * 1024 * 1024;
+const MAX_BYTES = 25 * 1024 * 1024;
 const kinds = { jpeg: 'jpg', png: 'png', gif: 'gif', webp: 'webp', tiff: 'tif' } as const;
 
 /** A body's bytes, counted as they come. @throws InputError where they are too many; no more are read then */
@@ -428,7 +428,7 @@ async function gather(body: AsyncIterable<Uint8Array>): Promise<Buffer> {
   let bytes = 0;
   for await (const chunk of body) {
     bytes += chunk.length;
-    if (bytes > mostBytes) throw new InputError('pictureTooLarge');
+    if (bytes > MAX_BYTES) throw new InputError('pictureTooLarge');
     chunks.push(chunk);
   }
   return Buffer.concat(chunks);
@@ -436,15 +436,15 @@ async function gather(body: AsyncIterable<Uint8Array>): Promise<Buffer> {
 
 /** Keeps bytes that are a picture. @returns its file @throws InputError where they are none */
 async function keepPicture(bytes: Buffer, name: string): Promise<string> {
-  const found = await sharp(bytes, { limitInputPixels: mostPixels })
+  const found = await sharp(bytes, { limitInputPixels: MAX_PIXELS })
     .metadata()
     .catch(() => undefined);
-  if (found && (found.width ?? 0) * (found.height ?? 0) > mostPixels)
+  if (found && (found.width ?? 0) * (found.height ?? 0) > MAX_PIXELS)
     throw new InputError('tooManyPixels', {
       name,
       width: found.width,
       height: found.height,
-      most: mostPixels / 1e6,
+      most: MAX_PIXELS / 1e6,
     });
   const format = found?.format;
   const ending = Object.entries(kinds).find(([kind]) => kind === format)?.[1];
@@ -477,7 +477,7 @@ export async function takePicture(
 export async function addPicture(holder: Holder, address: string): Promise<EditDone> {
   const [known] = await picturesOf([address]);
   if (!known?.facts) {
-    const answer = await fetchOutside(address, { seconds: 30, bytes: mostBytes }).catch((error: unknown) => {
+    const answer = await fetchOutside(address, { seconds: 30, bytes: MAX_BYTES }).catch((error: unknown) => {
       if (error instanceof InputError) throw error;
       return undefined;
     });

@@ -53,20 +53,20 @@ export async function feedDependents(code: string): Promise<FeedDependents> {
 }
 
 /** Rows that are deleted in one statement: what holds a lock for long holds others up. */
-const rowsAtOnce = 5000;
+const BATCH_ROWS = 5000;
 
 /** Deletes what has a row for each listing, some at a time. */
 async function emptyLarge(code: string): Promise<void> {
   const mine = sql`(select ${submission.id} from ${submission} where ${submission.feed} = ${code})`;
   for (const statement of [
-    sql`delete from ${feedListing} where ${feedListing.feed} = ${code} limit ${rowsAtOnce}`,
-    sql`delete from ${feedValue} where ${feedValue.feed} = ${code} limit ${rowsAtOnce}`,
-    sql`delete from ${ledger} where ${ledger.feed} = ${code} limit ${rowsAtOnce}`,
-    sql`delete from ${submissionEntry} where ${submissionEntry.submissionId} in ${mine} limit ${rowsAtOnce}`,
+    sql`delete from ${feedListing} where ${feedListing.feed} = ${code} limit ${BATCH_ROWS}`,
+    sql`delete from ${feedValue} where ${feedValue.feed} = ${code} limit ${BATCH_ROWS}`,
+    sql`delete from ${ledger} where ${ledger.feed} = ${code} limit ${BATCH_ROWS}`,
+    sql`delete from ${submissionEntry} where ${submissionEntry.submissionId} in ${mine} limit ${BATCH_ROWS}`,
   ])
     for (;;) {
       const [done] = await db.execute(statement);
-      if (done.affectedRows < rowsAtOnce) break;
+      if (done.affectedRows < BATCH_ROWS) break;
     }
 }
 
@@ -104,8 +104,8 @@ export async function removeFeed(code: string): Promise<void> {
 
 /** Deletes kept files that nothing names any more. */
 async function dropFiles(files: readonly string[]): Promise<void> {
-  for (let at = 0; at < files.length; at += rowsAtOnce) {
-    const some = files.slice(at, at + rowsAtOnce);
+  for (let at = 0; at < files.length; at += BATCH_ROWS) {
+    const some = files.slice(at, at + BATCH_ROWS);
     const named = await db
       .select({ file: batch.file })
       .from(batch)

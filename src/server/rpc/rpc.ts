@@ -76,7 +76,7 @@ export const packed = (value: unknown): Buffer => serialize(value);
 const patience = 15_000;
 const pause = 150;
 /** What takes longer than this is not waited for, in ms; an evaluation that would is stopped before. */
-const longest = 180_000;
+const MAX_LENGTH = 180_000;
 
 /** Codes of connections that never reached it: nothing was asked yet. */
 const unreached = new Set(['ECONNREFUSED', 'ENOENT', 'EAGAIN']);
@@ -104,7 +104,7 @@ function post(evaluator: string, name: string, given: readonly unknown[]): Promi
       },
     );
     asking.on('error', reject);
-    asking.setTimeout(longest, () => asking.destroy(new Error('The evaluator does not answer.')));
+    asking.setTimeout(MAX_LENGTH, () => asking.destroy(new Error('The evaluator does not answer.')));
     asking.end(body);
   });
 }

@@ -30,7 +30,7 @@ export async function saveRetention(given: Retention): Promise<void> {
   await record(person, 'changed how long things are kept', JSON.stringify(given));
 }
 
-const rowsAtOnce = 5000;
+const BATCH_ROWS = 5000;
 const ended = ['answered', 'failed', 'stopped'] as const;
 
 /** Files of submissions that ended before a moment, unless a younger one or a published file is the same. */
@@ -46,7 +46,7 @@ async function dropFiles(before: Date): Promise<number> {
         eq(batch.fileDropped, false),
       ),
     )
-    .limit(rowsAtOnce);
+    .limit(BATCH_ROWS);
   const files = old.map(({ file }) => file);
   if (files.length === 0) return 0;
   const younger = await db
@@ -105,7 +105,7 @@ async function dropUploads(before: Date): Promise<number> {
         sql`${run.path} <> ''`,
       ),
     )
-    .limit(rowsAtOnce);
+    .limit(BATCH_ROWS);
   for (const { id, path } of old) {
     await db.update(run).set({ path: '' }).where(eq(run.id, id));
     await rm(path, { force: true });

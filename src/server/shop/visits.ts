@@ -19,7 +19,7 @@ import { InputError } from '../../core/errors/inputError';
 import { type ShopVisits, shopVisitsSchema } from '../../core/forms/shopVisits';
 import { readAmount } from '../../core/measures/money';
 import { type PageSeen, readPage, seenText } from '../../core/shop/page';
-import { mostOfRules, type Rules, rulesOf, visitor } from '../../core/shop/robots';
+import { MAX_RULES, type Rules, rulesOf, visitor } from '../../core/shop/robots';
 import { record, whoAsks } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
@@ -40,10 +40,10 @@ import { endTurn, type Rate, takeTurn } from '../transports/rateLimiter';
  */
 
 /** Of a page so much is read; the rest does not come. In bytes. */
-const mostOfPage = 3 * 1024 ** 2;
+const MAX_PAGE = 3 * 1024 ** 2;
 /** Less in trials, where time passes faster. In seconds. */
 const secondsForPage = () => Math.max(2, 20 / settings.haste);
-const mostHops = 5;
+const MAX_HOPS = 5;
 /** A stretch of work before the job lets others have its lane, in ms. */
 const stretch = 15_000;
 /** Pages whose news are written down together, and the longest they wait, in ms. */
@@ -172,7 +172,7 @@ class Later extends Error {
 }
 
 /** One request leads to the next, which waits for its turn for so long at most, in ms. */
-const longestWait = 70_000;
+const MAX_WAIT = 70_000;
 
 /**
  * One request to a shop, when it is its turn.
@@ -186,7 +186,7 @@ async function politely<T>(
   read: (answer: Fetched) => Promise<T>,
 ): Promise<T> {
   const destination = `shop ${new URL(place).host}`.slice(0, 190);
-  const until = Date.now() + (waits ? longestWait : 0);
+  const until = Date.now() + (waits ? MAX_WAIT : 0);
   let turn = await takeTurn(destination, rate, (secondsForPage() + 10) * 1000);
   while ('wait' in turn) {
     if (Date.now() + turn.wait > until) throw new Later(turn.wait);
@@ -196,7 +196,7 @@ async function politely<T>(
   try {
     const answer = await fetchOutside(place, {
       seconds: secondsForPage(),
-      bytes: 2 * mostOfPage,
+      bytes: 2 * MAX_PAGE,
       headers: { 'user-agent': agent, accept: 'text/html,application/xhtml+xml;q=0.9,*/*;q=0.5' },
       redirects: 'told',
     });
@@ -245,10 +245,10 @@ async function rulesFor(place: string, visits: ShopVisits, rate: Rate): Promise<
       const found = await politely(target, rate, hop > 0, async (answer) => ({
         status: answer.status,
         to: answer.header('location'),
-        text: (await beginning(answer.body, mostOfRules)).toString('utf8'),
+        text: (await beginning(answer.body, MAX_RULES)).toString('utf8'),
       }));
       const moved = found.status >= 300 && found.status < 400 && found.to !== undefined;
-      if (moved && hop < mostHops && URL.canParse(found.to ?? '', target))
+      if (moved && hop < MAX_HOPS && URL.canParse(found.to ?? '', target))
         target = new URL(found.to ?? '', target).href;
       else {
         // A circle of redirects is as good as none (RFC 9309, 2.3.1.2).
@@ -291,7 +291,7 @@ async function visit(address: string, visits: ShopVisits): Promise<Visit> {
   /** Whether all that led away from the address did so for good. */
   let forGood = true;
   try {
-    for (let hop = 0; hop <= mostHops; hop++) {
+    for (let hop = 0; hop <= MAX_HOPS; hop++) {
       const rules = await rulesFor(target, visits, rate());
       if (!rules.known) return { trouble: 'its robots.txt cannot be read' };
       if (!rules.allows(spokenOf(target, visits))) return nothing('forbidden');
@@ -300,7 +300,7 @@ async function visit(address: string, visits: ShopVisits): Promise<Visit> {
         to: answer.header('location'),
         type: answer.header('content-type'),
         ok: answer.ok,
-        bytes: await beginning(answer.body, answer.ok ? mostOfPage : 1),
+        bytes: await beginning(answer.body, answer.ok ? MAX_PAGE : 1),
       }));
       const { status, to, type, ok, bytes } = found;
       if (ok) {
@@ -321,7 +321,7 @@ async function visit(address: string, visits: ShopVisits): Promise<Visit> {
           : { trouble: `it leads to ${new URL(next).host}` };
       target = next;
     }
-    return { trouble: `it leads on more than ${mostHops} times` };
+    return { trouble: `it leads on more than ${MAX_HOPS} times` };
   } catch (error) {
     if (error instanceof Later) throw error;
     return { trouble: error instanceof Error ? error.message : String(error) };

@@ -177,11 +177,11 @@ export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter)
   };
 }
 
-const mostListings = 300;
+const MAX_LISTINGS = 300;
 /** Sets that are shown. */
-const mostSets = 6;
+const MAX_SETS = 6;
 /** Items that one waiver names at most. */
-const mostWaived = 20_000;
+const MAX_WAIVED = 20_000;
 
 /** A new check looks for a word in the field it is about; it holds for nothing until the merchant says which. */
 async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | undefined> {
@@ -223,7 +223,7 @@ interface Worked {
 type WorkedOut = ReadonlyMap<string, Worked | undefined>;
 
 /** Causes that are worked out beforehand: those that hold most. */
-const mostWorkedOut = 40;
+const MAX_WORKED_OUT = 40;
 
 /** The draft that each feed's page asked about last. */
 const latest = new Map<string, WeakRef<FeedWork['draft']>>();
@@ -236,7 +236,7 @@ async function workingAll(work: FeedWork): Promise<WorkedOut> {
   const { code } = work.plans.head;
   latest.set(code, new WeakRef(work.draft));
   const found = new Map<string, Worked | undefined>();
-  for (const { key } of (await remediesOf(work)).slice(0, mostWorkedOut)) {
+  for (const { key } of (await remediesOf(work)).slice(0, MAX_WORKED_OUT)) {
     if (latest.get(code)?.deref() !== work.draft) throw new Overtaken();
     const proposal = await proposalOf(work, key);
     found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
@@ -264,7 +264,7 @@ function pathAhead(
     // What is held back is looked at listing by listing as well.
     return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.count : 0;
   };
-  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, mostSets);
+  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, MAX_SETS);
   const last = sets.at(-1);
   return {
     blocked,
@@ -432,11 +432,11 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
   if (!filtered) for (let at = 0; at < draft.listings.length; at++) if (!isOut(at)) total++;
   for (let n = 0; n < (positions ?? draft.listings).length; n++) {
     // Without a filter all of them are there, and the first are enough.
-    if (!filtered && listings.length >= mostListings) break;
+    if (!filtered && listings.length >= MAX_LISTINGS) break;
     const at = positions?.[n] ?? n;
     if (filtered ? !matches(at) : isOut(at)) continue;
     if (filtered) total++;
-    const listing = listings.length < mostListings ? draft.listings.at(at) : undefined;
+    const listing = listings.length < MAX_LISTINGS ? draft.listings.at(at) : undefined;
     if (!listing) continue;
     const name = asText(snapshot.rows[at]?.[nameSlot]);
     const known = sent.get(listing.sku);
@@ -477,7 +477,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
           key: query.remedy,
           title: titleOf(query.remedy),
           judged: checks.severity[query.remedy],
-          skus: skus.slice(0, mostWaived),
+          skus: skus.slice(0, MAX_WAIVED),
           fixed: askedCheck === 'duplicate',
           compared: isCompared(askedCheck ?? ''),
         }

@@ -17,7 +17,7 @@ import {
 import { noFamilyChoice, type Shown, shownOf } from '../../core/families/shape';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import type { Listing } from '../../core/listing/evaluate';
-import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { fold, foldAlike } from '../../core/text/folding';
 import { variantWordsIn } from '../catalog/snapshot';
 import type { FeedWork } from '../evaluation/feedContext';
@@ -99,9 +99,9 @@ export interface FamiliesStage {
 }
 
 /** Families that are looked at before others have their turn. */
-const familiesAStep = 100;
+const BATCH_FAMILIES = 100;
 /** Families and groups of singles that a page shows. */
-const most = 400;
+const MAX_COUNT = 400;
 
 interface Member {
   readonly listing: Listing;
@@ -157,7 +157,7 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
   ];
   const groups = new Map<string, Member[]>();
   for (const [at, row] of snapshot.rows.entries()) {
-    if (at % rowsAStep === 0) yield;
+    if (at % BATCH_ROWS === 0) yield;
     const code = asText(row[familySlot]);
     const listing = code === '' || draft.listings.isLeftOut(at) ? undefined : draft.listings.at(at);
     if (!listing) continue;
@@ -180,7 +180,7 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
   const labels = snapshot.attributes.map(({ code, label }) => [code, label]);
   const by = JSON.stringify([choice, [...inTitle], [...fieldsBy], sheet.code, sheet.version, labels]);
   for (const [code, members] of groups) {
-    if (known.size % familiesAStep === 0) yield;
+    if (known.size % BATCH_FAMILIES === 0) yield;
     const family = snapshot.families.get(code);
     const before = asBefore(members, family, by);
     if (before) {
@@ -340,10 +340,10 @@ export async function familiesStage(work: FeedWork, query: FamiliesQuery): Promi
     joins: sheet.delivery.joins !== undefined,
     feed: plans.draft.families?.feed ?? 'together',
     asOne: plans.draft.families?.asOne ?? false,
-    families: matching.slice(0, most),
+    families: matching.slice(0, MAX_COUNT),
     total: lines.length,
     toShape: (await familiesToShape(work)).toShape,
-    joinable: joinableOf(work).slice(0, most),
+    joinable: joinableOf(work).slice(0, MAX_COUNT),
     current: current && (await detailOf(work, current, (place) => nameOf(tree, place, language))),
   };
 }

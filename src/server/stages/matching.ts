@@ -48,7 +48,7 @@ export interface JoiningStage {
   readonly fields: readonly string[];
 }
 
-const mostShown = 400;
+const MAX_SHOWN = 400;
 const nothingFound: Pairing = { sure: [], doubts: [], items: [], variants: [] };
 
 /** The entries a channel has, beside the items that might join them: which surely are one, and which are in doubt. */
@@ -156,7 +156,7 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
       supports,
       sent: '',
     })),
-    doubts: inDoubt.slice(0, mostShown).map(({ sku, candidates: may }) => ({
+    doubts: inDoubt.slice(0, MAX_SHOWN).map(({ sku, candidates: may }) => ({
       item: ours(sku),
       candidates: may.map(({ variant, supports, objects }) => ({
         variant: theirs(variant),
@@ -164,7 +164,7 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
         objects,
       })),
     })),
-    none: without.slice(0, mostShown).map(ours),
+    none: without.slice(0, MAX_SHOWN).map(ours),
     noneCount: without.length,
     fields: (joins?.asked ?? []).map(labelOf),
   };

@@ -3,7 +3,7 @@ import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/texts/wordTwice';
 import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly } from '../../core/listing/evaluate';
-import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { commonRules } from '../../core/rules/commonRules';
 import {
   compileRule,
@@ -51,7 +51,7 @@ export interface RulesStage extends Lookable {
   readonly others: readonly { readonly code: string; readonly name: string }[];
 }
 
-const mostExamples = 4;
+const MAX_EXAMPLES = 4;
 
 /** What a rule does to the catalog, while it is counted. */
 interface Counting {
@@ -98,7 +98,7 @@ function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly
   /** By field, which rule wrote it last and what stood there before it. */
   const writers = new Map<number, { rule: number; before: Value | undefined }>();
   for (let at = 0; at < snapshot.rows.length; at++) {
-    if (at % rowsAStep === 0) yield;
+    if (at % BATCH_ROWS === 0) yield;
     const row = snapshot.rows[at] as Row;
     values.fill(undefined);
     if (writers.size > 0) writers.clear();
@@ -119,7 +119,7 @@ function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly
       if (first !== undefined && own.accepted?.applies(row, values) === false) own.passing++;
       if (first !== undefined || moved) {
         own.changes++;
-        if (own.examples.length < mostExamples)
+        if (own.examples.length < MAX_EXAMPLES)
           own.examples.push({
             sku: snapshot.skus[at] ?? '',
             field: first === undefined ? 'Listing' : labelOf(sheet.fields[first]?.code ?? ''),

@@ -115,10 +115,10 @@ export interface SendStage {
 }
 
 /** Values rejected before that a page shows. */
-const mostRejected = 5;
+const MAX_REJECTED = 5;
 
 /** Lines and entries that a page shows. */
-const most = 300;
+const MAX_COUNT = 300;
 
 const shown = (value: Value | undefined): string => asList(value).join(' · ');
 
@@ -390,7 +390,7 @@ const rejectedIn = (due: FeedDue, work: FeedWork, submissions: readonly Submissi
         valuesOf(due, (one) => toPut.has(one)),
         valuesOf(due, (one) => one === 'unchanged'),
       )
-        .slice(0, mostRejected)
+        .slice(0, MAX_REJECTED)
         .map((one) => ({ ...one, label: work.labelOf(one.field) })),
   );
 
@@ -455,7 +455,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
       : { alarms: [], doubtful: { count: 0, reasons: [] } }),
     tabs,
     tab,
-    lines: found.slice(0, most),
+    lines: found.slice(0, MAX_COUNT),
     matching: found.length,
     how: await howOf(work, due ? toSendCount(due) : 0, destination),
     file: await fileView(work),
@@ -478,7 +478,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
         }),
       )
       .sort((a, b) => order[a.answer] - order[b.answer] || a.sku.localeCompare(b.sku))
-      .slice(0, most),
+      .slice(0, MAX_COUNT),
     byProblem: [...byProblem.values()].sort((a, b) => b.count - a.count),
     destination,
     feed: code,

@@ -4,7 +4,7 @@ import { type Field, fieldWithRole } from '../../core/channels/sheet';
 import { topTermCode } from '../../core/compose/composition';
 import { titleLimit } from '../../core/listing/compile';
 import type { Listings } from '../../core/listing/listings';
-import { rowsAStep, type Steps } from '../../core/listing/steps';
+import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { textOfMarkup } from '../../core/markup/markup';
 import { startingPattern } from '../../core/plans/edit';
 import { shortenAtWord } from '../../core/text/fitting';
@@ -120,14 +120,14 @@ const lastTitles = new Map<
   { by: string; listings: WeakRef<Listings>; rows: WeakRef<readonly Row[]>; together: TitlesTogether }
 >();
 
-const mostTogether = 12;
+const MAX_TOGETHER = 12;
 
-const mostRows = 400;
-const mostBranches = 200;
+const MAX_ROWS = 400;
+const MAX_BRANCHES = 200;
 /** Of one item; those that are said nowhere first. */
-const mostTerms = 12;
+const MAX_TERMS = 12;
 /** The least signs a field must take to hold search words. */
-const leastRoom = 15;
+const MIN_ROOM = 15;
 
 /** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
 export async function titlesStage(
@@ -171,7 +171,7 @@ export async function titlesStage(
     branch,
     patternOf:
       ownedBy === undefined ? undefined : { code: ownedBy, name: nameOf(tree, ownedBy, plans.head.language) },
-    branches: branches.slice(0, mostBranches),
+    branches: branches.slice(0, MAX_BRANCHES),
     started: plans.draft.title !== undefined || ownedBy !== undefined,
     most,
     measure,
@@ -180,7 +180,7 @@ export async function titlesStage(
       ? rows
       : rows.filter(({ shown, sku }) => `${shown.folded} ${fold(sku)}`.includes(wanted))
     )
-      .slice(0, mostRows)
+      .slice(0, MAX_ROWS)
       .map(rowOf),
     total: rows.length,
     fit,
@@ -233,7 +233,7 @@ export async function titlesStage(
       some.reduce((sum, { volume }) => sum + volume, 0);
     const saidTerms = all.filter(({ said }) => said !== undefined);
     return {
-      terms: [...all.filter(({ said }) => said === undefined), ...saidTerms].slice(0, mostTerms),
+      terms: [...all.filter(({ said }) => said === undefined), ...saidTerms].slice(0, MAX_TERMS),
       total: all.length,
       saidCount: saidTerms.length,
       share: all.length === 0 ? 1 : searches(saidTerms) / Math.max(1, searches(all)),
@@ -253,7 +253,7 @@ export async function titlesStage(
             kind === 'text' &&
             role === undefined &&
             choices === undefined &&
-            (length?.most ?? 250) >= leastRoom,
+            (length?.most ?? 250) >= MIN_ROOM,
         )
         .map(({ code, label }) => ({ code, label })),
       value: text,
@@ -315,7 +315,7 @@ export async function titlesStage(
     lastTitles.delete(key);
     lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows: new WeakRef(rows), together });
     const [oldest] = lastTitles.keys();
-    if (lastTitles.size > mostTogether && oldest !== undefined) lastTitles.delete(oldest);
+    if (lastTitles.size > MAX_TOGETHER && oldest !== undefined) lastTitles.delete(oldest);
     return together;
   }
 
@@ -323,7 +323,7 @@ export async function titlesStage(
   function* comparingTitles(before: Listings, rowsBefore: readonly Row[]): Steps<boolean> {
     if (before.length !== draft.listings.length) return false;
     for (let i = 0; i < before.length; i++) {
-      if (i % rowsAStep === 0) yield;
+      if (i % BATCH_ROWS === 0) yield;
       const [was, is] = [rowsBefore[i], snapshot.rows[i]];
       if (!sameTitle(before, i) || !was || !is) return false;
       if (was !== is && JSON.stringify(madeOf(was)) !== JSON.stringify(madeOf(is))) return false;
@@ -349,7 +349,7 @@ export async function titlesStage(
     const lengths: number[] = [];
     let [fit, shortenedCount, droppedCount] = [0, 0, 0];
     for (const [i, row] of snapshot.rows.entries()) {
-      if (i % rowsAStep === 0) yield;
+      if (i % BATCH_ROWS === 0) yield;
       const listing = draft.listings.isLeftOut(i) ? undefined : draft.listings.at(i);
       if (!listing) continue;
       if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) continue;

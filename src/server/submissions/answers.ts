@@ -7,7 +7,7 @@ import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { batch, destination, type EntryAnswer, feedListing, submission, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
-import { lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { BATCH_ROWS, lockedLedger, writeLedger } from '../ledger/ledger';
 import { tell } from '../notifications/notifications';
 import { wantQuick } from '../schedules/schedules';
 import { doorOf } from '../transports/environment';
@@ -62,7 +62,7 @@ async function* entriesWith(
         ),
       )
       .orderBy(asc(submissionEntry.position))
-      .limit(rowsAtOnce)
+      .limit(BATCH_ROWS)
       .for('update');
     const last = part.at(-1);
     if (!last) return;
@@ -257,8 +257,8 @@ async function refusalsOf(
     .from(submissionEntry)
     .where(and(eq(submissionEntry.submissionId, id), eq(submissionEntry.answer, 'refused')));
   let foreseen = 0;
-  for (let at = 0; at < refused.length; at += rowsAtOnce) {
-    const chunk = refused.slice(at, at + rowsAtOnce);
+  for (let at = 0; at < refused.length; at += BATCH_ROWS) {
+    const chunk = refused.slice(at, at + BATCH_ROWS);
     const skus = chunk.map(({ sku }) => sku);
     const rows = await tx
       .select({ sku: feedListing.sku, issues: feedListing.issues })

@@ -8,7 +8,7 @@ import { merchantName } from '../catalog/workspace';
 import { db } from '../db/connection';
 import { batch, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
-import { rowsAtOnce } from '../ledger/ledger';
+import { BATCH_ROWS } from '../ledger/ledger';
 import { keepFile, pathOfKept } from '../storage/files';
 import { destinationView } from '../transports/destinations';
 import type { SubmissionRow } from './transition';
@@ -43,7 +43,7 @@ async function* entriesIn(id: number, position: number): AsyncGenerator<EntryRow
       .from(submissionEntry)
       .where(and(inBatch(id, position), after))
       .orderBy(asc(submissionEntry.position), asc(submissionEntry.sku))
-      .limit(rowsAtOnce);
+      .limit(BATCH_ROWS);
     yield* part;
     const last = part.at(-1);
     if (!last) return;

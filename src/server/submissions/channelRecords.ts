@@ -15,7 +15,7 @@ import { inParts } from '../db/bulk';
 import { db } from '../db/connection';
 import { batch, channelComparison, feed, job, ledger, submission, submissionEntry } from '../db/schema';
 import { enqueue, type Work } from '../jobs/queue';
-import { lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { BATCH_ROWS, lockedLedger, writeLedger } from '../ledger/ledger';
 import { tell } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
 import { wayOf } from '../transports';
@@ -34,7 +34,7 @@ import { applyLater, recount } from './answers';
 const askedEvery = 3_600_000;
 const comparedEvery = 86_400_000;
 /** What is kept of the differences, to be shown and taken over. */
-const mostKept = 2000;
+const MAX_KEPT = 2000;
 
 const asksLater = ({ delivery }: Sheet) =>
   delivery.report?.later === 'yes' && delivery.report.path !== undefined;
@@ -112,7 +112,7 @@ export async function askChannel(code: string, work: Work): Promise<void> {
         ours: ours.filter(({ held }) => held).length,
         theirs: list.listed.length,
         differing: differences.length,
-        differences: differences.slice(0, mostKept),
+        differences: differences.slice(0, MAX_KEPT),
       };
       if (differences.length > 0 && differences.length !== known?.differing)
         await db.transaction((tx) =>
@@ -219,7 +219,7 @@ export interface ComparisonView {
   readonly trouble: string | undefined;
 }
 
-const mostShown = 100;
+const MAX_SHOWN = 100;
 
 export async function comparisonView(code: string, sheet: Sheet): Promise<ComparisonView | undefined> {
   if (!sheet.delivery.list) return undefined;
@@ -230,7 +230,7 @@ export async function comparisonView(code: string, sheet: Sheet): Promise<Compar
     ours: row?.ours ?? 0,
     theirs: row?.theirs ?? 0,
     differing: row?.differing ?? 0,
-    differences: row?.differences.slice(0, mostShown) ?? [],
+    differences: row?.differences.slice(0, MAX_SHOWN) ?? [],
     trouble: row?.trouble ?? undefined,
   };
 }
@@ -267,7 +267,7 @@ export async function takeListOver(code: string): Promise<number> {
     if (!row?.comparedAt || row.differences.length === 0) throw new InputError('nothingDiffers');
     const bySku = new Map(row.differences.map((one) => [one.sku, one]));
     let taken = 0;
-    for (const part of inParts([...bySku.values()], rowsAtOnce)) {
+    for (const part of inParts([...bySku.values()], BATCH_ROWS)) {
       const skus = part.map(({ sku }) => sku);
       const [entries, dated] = [
         await lockedLedger(tx, code, skus),

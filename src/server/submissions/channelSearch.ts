@@ -21,7 +21,7 @@ import { endTurn, takeTurn } from '../transports/rateLimiter';
 import type { Destination } from '../transports/transport';
 
 /** Items asked for with one press. */
-const mostAsked = 5000;
+const MAX_ASKED = 5000;
 /** Asked again after so many days: channels get new entries. */
 const asksAgainAfter = 7;
 
@@ -58,7 +58,7 @@ export async function wantSearched(code: string): Promise<number> {
     .from(channelEntry)
     .where(and(eq(channelEntry.feed, code), isNull(channelEntry.trouble), gt(channelEntry.askedAt, lately)));
   const done = new Set(known.map(({ sku }) => sku));
-  const wanted = skus.filter((sku) => !done.has(sku)).slice(0, mostAsked);
+  const wanted = skus.filter((sku) => !done.has(sku)).slice(0, MAX_ASKED);
   if (wanted.length === 0) return 0;
   await db.transaction(async (tx) => {
     for (let at = 0; at < wanted.length; at += 500)

@@ -242,7 +242,7 @@ async function sayTry(
 }
 
 /** How often a report that lacks listings, or that is gone, is asked for again before that is taken for its last word. */
-const mostAsks = 3;
+const MAX_ASKS = 3;
 
 /**
  * Asks for the reports of a submission's files that have none yet. @returns in how many ms to ask again, while any is missing
@@ -296,7 +296,7 @@ async function collectBatch(
     return undefined;
   };
   if (asked.asked === 'gone' || asked.asked === 'later') {
-    const again = asked.asked === 'later' ? !late : row.tries < mostAsks && !late;
+    const again = asked.asked === 'later' ? !late : row.tries < MAX_ASKS && !late;
     if (!again) return giveUp(asked.words);
     await said(asked.words, row.tries + 1);
     return Math.max(('wait' in asked ? asked.wait : undefined) ?? 0, waitAfter(row.tries + 1));
@@ -313,7 +313,7 @@ async function collectBatch(
     if (late) return giveUp('The channel did not finish within the time that its sheet gives it.');
     return asked.wait ?? 1000;
   }
-  const last = row.tries >= mostAsks || late;
+  const last = row.tries >= MAX_ASKS || late;
   const { rest, reviewing } = await db.transaction(async (tx) => {
     await work.hold(tx);
     const options = { whole: sheet.delivery.removal === 'absence' };

@@ -24,9 +24,9 @@ export interface FileView {
   readonly begins: string | undefined;
 }
 
-const mostRows = 20;
+const MAX_ROWS = 20;
 /** Signs of a file's beginning that are shown. */
-const mostSigns = 6000;
+const MAX_CHARACTERS = 6000;
 
 interface FileRow extends FeedRow {
   readonly sku: string;
@@ -83,7 +83,7 @@ export async function fileView(work: FeedWork): Promise<FileView> {
 async function viewOf(work: FeedWork, head: FeedHead): Promise<FileView> {
   const { sheet } = work;
   const { ofDraft, rows } = await leavingOf(work);
-  const first = rows.slice(0, mostRows);
+  const first = rows.slice(0, MAX_ROWS);
   const name = nameIn(sheet);
   let begins: string | undefined;
   if (sheet.delivery.format !== 'xlsx') {
@@ -91,9 +91,9 @@ async function viewOf(work: FeedWork, head: FeedHead): Promise<FileView> {
     begins = '';
     for await (const piece of feedPieces(sheet, head, first)) {
       begins += decoder.decode(piece, { stream: true });
-      if (begins.length > mostSigns) break;
+      if (begins.length > MAX_CHARACTERS) break;
     }
-    begins = begins.slice(0, mostSigns);
+    begins = begins.slice(0, MAX_CHARACTERS);
   }
   // Fields that no listing fills say nothing in the table.
   const shown = sheet.fields.flatMap((field, at) =>

@@ -170,7 +170,7 @@ export interface Insights {
   }[];
 }
 
-const mostCauses = 12;
+const MAX_CAUSES = 12;
 
 /** What came of what was sent in the last days, feed by feed. @param days how many, 366 at most */
 export async function insights(days: number): Promise<Insights> {
@@ -241,7 +241,7 @@ export async function insights(days: number): Promise<Insights> {
     feeds: feeds.filter(({ accepted, refused }) => accepted + refused > 0),
     causes: [...byCause.values()]
       .sort((a, b) => b.count - a.count)
-      .slice(0, mostCauses)
+      .slice(0, MAX_CAUSES)
       .map((one) => ({ ...one, feed: names.get(one.feed) ?? one.feed })),
   };
 }

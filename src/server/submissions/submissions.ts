@@ -23,7 +23,7 @@ import {
   submissionEntry,
 } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { acceptedValues, ledgerOf, lockedLedger, rowsAtOnce, writeLedger } from '../ledger/ledger';
+import { acceptedValues, BATCH_ROWS, ledgerOf, lockedLedger, writeLedger } from '../ledger/ledger';
 import { tell } from '../notifications/notifications';
 import { asked, EvaluatorAway } from '../rpc/rpc';
 import { md5 } from '../runtime/md5';
@@ -265,9 +265,9 @@ const movingOf = (taken: readonly DueListing[]): number => taken.filter(({ due }
 /** Submissions that are being written down, where the catalog is: what they take along is asked for a part at a time. */
 const beingWritten = new Map<string, Entries>();
 /** So many at once; one that is forgotten is planned anew. */
-const mostBeingWritten = 8;
+const MAX_BEING_WRITTEN = 8;
 /** Entries that are handed over at once. */
-const partSize = 4 * rowsAtOnce;
+const partSize = 4 * BATCH_ROWS;
 
 const partOfPlanned = asked(
   'submissionPart',
@@ -281,7 +281,7 @@ function toBeWritten(entries: Entries): Pick<Planned, 'key' | 'total'> {
   const key = randomUUID();
   beingWritten.set(key, entries);
   for (const [oldest] of beingWritten) {
-    if (beingWritten.size <= mostBeingWritten) break;
+    if (beingWritten.size <= MAX_BEING_WRITTEN) break;
     beingWritten.delete(oldest);
   }
   return { key, total: entries.length };
@@ -450,7 +450,7 @@ async function writeSubmission(
       const handed = await outsideTransaction(() => partOfPlanned(code, key, from));
       // The evaluator has been started again since.
       if (!handed) throw new EvaluatorAway();
-      for (const chunk of inParts(handed, rowsAtOnce)) {
+      for (const chunk of inParts(handed, BATCH_ROWS)) {
         const skus = chunk.map(({ sku }) => sku);
         if (
           cause !== 'test' &&
@@ -639,7 +639,7 @@ export async function releaseSubmission(id: number, words: string): Promise<void
       .select({ sku: submissionEntry.sku, digest: submissionEntry.digest, due: submissionEntry.due })
       .from(submissionEntry)
       .where(eq(submissionEntry.submissionId, id));
-    for (const part of inParts(entries, rowsAtOnce)) await setOff(tx, row.feed, id, part);
+    for (const part of inParts(entries, BATCH_ROWS)) await setOff(tx, row.feed, id, part);
     await transition(tx, id, ['held'], {
       state: 'queued',
       releasedBy: person.name,

@@ -185,7 +185,7 @@ export interface PairingView {
   readonly gives: readonly ('cost' | 'inventoryLevel')[];
 }
 
-const mostShown = 400;
+const MAX_SHOWN = 400;
 
 /** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
 export const pairingView = asked('pairing', async (code: string): Promise<PairingView | undefined> => {
@@ -220,7 +220,7 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
     refused: pairsThat(false),
     // What is sure by now, since others were settled, is still for a person to take.
     doubts: [...found.sure.map((pair) => ({ sku: pair.sku, candidates: [pair] })), ...found.doubts]
-      .slice(0, mostShown)
+      .slice(0, MAX_SHOWN)
       .map(({ sku, candidates }) => ({
         item: ours(sku),
         candidates: candidates.map(({ variant, supports, objects }) => ({
@@ -229,9 +229,9 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
           objects,
         })),
       })),
-    items: found.items.slice(0, mostShown).map(ours),
+    items: found.items.slice(0, MAX_SHOWN).map(ours),
     itemCount: found.items.length,
-    variants: found.variants.slice(0, mostShown).map(theirs),
+    variants: found.variants.slice(0, MAX_SHOWN).map(theirs),
     gives: (['cost', 'inventoryLevel'] as const).filter((one) => attributes.has(one)),
   };
 });

@@ -15,9 +15,9 @@ const slowest = 256 * 1024;
 
 /** How long a channel may take for one exchange, its last byte included, in s. @param bytes that are sent */
 export const exchangeSeconds = (bytes = 0): number => usualSeconds + Math.ceil(bytes / slowest);
-const mostAnswer = 64 * 1024 * 1024;
+const MAX_ANSWER = 64 * 1024 * 1024;
 /** Of what a channel says, in a message. */
-const mostWords = 300;
+const MAX_WORDS = 300;
 
 interface Ask {
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
@@ -53,7 +53,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
   try {
     const answer = await fetchOutside(address, {
       seconds: exchangeSeconds(ask.body ? ('read' in ask.body ? ask.body.bytes : ask.body.length) : 0),
-      bytes: mostAnswer,
+      bytes: MAX_ANSWER,
       redirects: 0,
       method: ask.method,
       ...(ask.body ? { body: ask.body } : {}),
@@ -65,7 +65,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
     const wait = asked === undefined ? undefined : retryAfter(asked);
     const words = `The channel answered ${answer.status}${text === '' ? '' : `: ${wordsIn(text)}`}`.slice(
       0,
-      mostWords,
+      MAX_WORDS,
     );
     if (answer.ok) {
       try {
@@ -93,7 +93,7 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
       ? { handed: 'later', wait: undefined, words: 'The channel cannot be reached.' }
       : {
           handed: 'unknown',
-          words: `The connection broke before an answer came: ${words}`.slice(0, mostWords),
+          words: `The connection broke before an answer came: ${words}`.slice(0, MAX_WORDS),
         };
   }
 }

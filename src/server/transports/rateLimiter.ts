@@ -18,9 +18,9 @@ export type Turn =
 export type TurnEnd = 'well' | 'failed' | { readonly wait: number };
 
 /** After so many failures in a row a destination is left alone for a while, which grows up to the longest. In ms. */
-const mostFailures = 5;
-const shortestRest = 15_000;
-const longestRest = 300_000;
+const MAX_FAILURES = 5;
+const MIN_REST = 15_000;
+const MAX_REST = 300_000;
 /** Between two things that are sent there lies at least this, beyond what the rate asks for: clocks differ. In ms. */
 const margin = 50;
 
@@ -85,8 +85,8 @@ export async function endTurn(destination: string, holder: string, rate: Rate | 
     const rest =
       typeof end === 'object'
         ? end.wait
-        : failures >= mostFailures
-          ? Math.min(longestRest, shortestRest * 2 ** (failures - mostFailures)) / settings.haste
+        : failures >= MAX_FAILURES
+          ? Math.min(MAX_REST, MIN_REST * 2 ** (failures - MAX_FAILURES)) / settings.haste
           : 0;
     await tx
       .update(pace)

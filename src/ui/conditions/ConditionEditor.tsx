@@ -49,7 +49,7 @@ const joinWords: readonly (readonly [Join, string])[] = [
   ['none', 'none of these holds'],
 ];
 /** Groups inside groups: deeper ones nobody reads. */
-const deepest = 3;
+const MAX_DEPTH = 3;
 
 /** A condition edited in place: groups of all, any or none, nested, each with how many items meet it. */
 export function ConditionEditor({ word, condition, onChange, ...lookable }: ConditionEditorProps) {
@@ -135,7 +135,9 @@ function Group({
       })}
       <div className="line adds">
         <TextButton onClick={() => set([...of, first])}>Add condition</TextButton>
-        {depth < deepest && <TextButton onClick={() => set([...of, { any: [first] }])}>Add group</TextButton>}
+        {depth < MAX_DEPTH && (
+          <TextButton onClick={() => set([...of, { any: [first] }])}>Add group</TextButton>
+        )}
         {branches[0] && (
           <TextButton onClick={() => set([...of, { under: [branches[0]?.code ?? ''] }])}>
             Add branch

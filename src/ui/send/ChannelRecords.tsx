@@ -17,7 +17,7 @@ const wordsOf = (one: ListDifference, labelOf: (field: string) => string): strin
         : 'in the list, unknown in our records'
       : `${labelOf(one.field)}: ${one.theirs || 'empty'} in the list, ${one.ours || 'empty'} in our records`;
 
-const shownAtOnce = 8;
+const BATCH_SHOWN = 8;
 
 /** How the list of what the channel has compares with our records. */
 export function ChannelRecords({
@@ -51,7 +51,7 @@ export function ChannelRecords({
         <>
           <p className="small tone-blocker">{counted(differing, 'difference')}</p>
           <ul className="lines small">
-            {differences.slice(0, shownAtOnce).map((one) => (
+            {differences.slice(0, BATCH_SHOWN).map((one) => (
               <li key={`${one.sku}${one.what === 'differs' ? one.field : ''}`}>
                 <Link className="text mono" href={`/items/${encodeURIComponent(one.sku)}`}>
                   {one.sku}
@@ -60,8 +60,8 @@ export function ChannelRecords({
               </li>
             ))}
           </ul>
-          {differing > shownAtOnce && (
-            <p className="small muted">and {(differing - shownAtOnce).toLocaleString()} more</p>
+          {differing > BATCH_SHOWN && (
+            <p className="small muted">and {(differing - BATCH_SHOWN).toLocaleString()} more</p>
           )}
         </>
       )}

@@ -6,12 +6,12 @@ interface Facts {
 }
 
 /** Of so many letters a word is a longer one. */
-const least = 4;
+const MIN_COUNT = 4;
 
 const onValue: ValueCheckMaker<Facts> = (field) => {
   if (field.role !== 'title') return undefined;
   return onEach((text, report) => {
-    const words = letterRuns(text, least);
+    const words = letterRuns(text, MIN_COUNT);
     if (words.length < 2) return;
     const loud = words.filter((one) => one === one.toUpperCase() && one !== one.toLowerCase());
     if (loud.length >= 2 && loud.length > words.length / 2)

@@ -6,8 +6,8 @@ interface Facts {
 }
 
 /** A text has to be so long that its language can be told for sure. */
-const leastLetters = 60;
-const leastWords = 8;
+const MIN_LETTERS = 60;
+const MIN_WORDS = 8;
 
 /** Languages so near each other that a short text may be either. */
 const near = [
@@ -21,7 +21,7 @@ const near = [
 const alike = (one: string, other: string): boolean =>
   one === other || near.some((group) => group.includes(one) && group.includes(other));
 
-const mostKept = 5000;
+const MAX_KEPT = 5000;
 
 const onValue: ValueCheckMaker<Facts> = (field, context: CheckContext) => {
   const { languageOf } = context;
@@ -32,16 +32,16 @@ const onValue: ValueCheckMaker<Facts> = (field, context: CheckContext) => {
   const otherIn = (text: string): string | undefined => {
     const plain = text.replace(/<[^>]*>/g, ' ');
     const letters = plain.match(/\p{L}/gu)?.length ?? 0;
-    if (letters < leastLetters || plain.trim().split(/\s+/).length < leastWords) return undefined;
+    if (letters < MIN_LETTERS || plain.trim().split(/\s+/).length < MIN_WORDS) return undefined;
     const found = languageOf(plain);
     return found === undefined || alike(found, wanted) ? undefined : found;
   };
   return (value, report) => {
-    if (typeof value !== 'string' || value.length < leastLetters) return;
+    if (typeof value !== 'string' || value.length < MIN_LETTERS) return;
     let found = kept.get(value);
     if (found === undefined && !kept.has(value)) {
       found = otherIn(value);
-      if (kept.size >= mostKept) kept.clear();
+      if (kept.size >= MAX_KEPT) kept.clear();
       kept.set(value, found);
     }
     if (found !== undefined) report('language', 'risk', field.code, { found, wanted });

@@ -28,7 +28,7 @@ const ofTitles =
   /\b\d{1,4}[./-]\d{1,2}[./-]\d{2,4}\b|\b20\d\d\b|\b(?:page|seite|página|pagina|strona|sida|blad)\b\D{0,3}\d/iu;
 
 /** How far down a heading is looked for. */
-const mostAbove = 30;
+const MAX_ABOVE = 30;
 
 /**
  * Where the heading of a table stands: below titles, notes, empty rows and a line that names the separator.
@@ -37,7 +37,7 @@ const mostAbove = 30;
  */
 export function findHeading(rows: readonly Cells[]): number {
   const width = usualWidth(rows);
-  for (const [at, row] of rows.slice(0, mostAbove).entries()) {
+  for (const [at, row] of rows.slice(0, MAX_ABOVE).entries()) {
     const cells = filled(row);
     if (cells.length < Math.min(2, width) || cells.length < width / 2) continue;
     if (cells.length < Math.min(3, width) && cells.some((cell) => ofTitles.test(cell))) continue;

@@ -201,7 +201,7 @@ export type EarlierColumns = (heading: string) => readonly EarlierColumn[];
 export const headingKey = (column: string): string => fold(lastName(column.replace(/ \(\d+\)$/, '')));
 
 /** Headings that are compared by their spelling with every name of the lexicon; further ones are only looked up. */
-const mostFuzzy = 200;
+const MAX_FUZZY = 200;
 
 interface LexiconMatcher {
   /** Folded, without blanks. */
@@ -392,7 +392,7 @@ function matchColumns(
     ),
   }));
   const lexicon = attributes.map(({ code }) => lexiconMatcher(code));
-  let fuzzy = mostFuzzy;
+  let fuzzy = MAX_FUZZY;
   // Many columns of one name are compared by their name once.
   const known = new Map<string, { likeness: number; name: string }[]>();
   const likenessOf = (column: string) => {

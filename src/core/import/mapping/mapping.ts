@@ -9,7 +9,7 @@ import {
   codeInCurrency,
   isCut,
   listSeparator,
-  mostText,
+  MAX_TEXT,
   type Row,
   type Value,
 } from '../../catalog/value';
@@ -419,7 +419,7 @@ export function rejectionWords(rejection: Rejection): string {
     case 'yesNo':
       return `${rejection.attribute} “${rejection.found}” is neither yes nor no`;
     case 'tooLong':
-      return `${rejection.attribute} is longer than the ${mostText.toLocaleString('en')} characters a value may have`;
+      return `${rejection.attribute} is longer than the ${MAX_TEXT.toLocaleString('en')} characters a value may have`;
     case 'currencies':
       return `${rejection.attribute} “${rejection.found}” is not in ${rejection.currency}, as the row says`;
     case 'repeated':

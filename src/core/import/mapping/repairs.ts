@@ -11,7 +11,7 @@ export interface Repair {
   readonly examples: readonly { sku: string; from: string; to: string | null; reason: string }[];
 }
 
-const mostExamples = 5;
+const MAX_EXAMPLES = 5;
 
 /** Adds what was found on some items to what was found before. */
 export function tallyRepairs(
@@ -31,7 +31,7 @@ export function tallyRepairs(
         count: (known?.count ?? 0) + 1,
         repairable: (known?.repairable ?? 0) + Number(to !== undefined),
         examples:
-          examples.length < mostExamples ? [...examples, { sku, from, to: to ?? null, reason }] : examples,
+          examples.length < MAX_EXAMPLES ? [...examples, { sku, from, to: to ?? null, reason }] : examples,
       });
     }
   return [...tally.values()];

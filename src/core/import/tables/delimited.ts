@@ -10,9 +10,9 @@ export interface DelimitedRow {
 }
 
 /** A quoted cell that runs over more signs than this is taken for a mark that was never closed. */
-const mostQuoted = 1024 * 1024;
+const MAX_QUOTED = 1024 * 1024;
 /** What the limit falls to, by halves, in a file where many marks never close: so that no file takes for ever. */
-const leastQuoted = 16 * 1024;
+const MIN_QUOTED = 16 * 1024;
 
 /** Whether a line holds nothing but what is drawn: `|---|:---:|`. */
 const isDrawn = (line: string): boolean =>
@@ -62,7 +62,7 @@ export class DelimitedReader {
   /** Whether the last piece ended with CR, whose LF may come with the next. */
   private afterReturn = false;
   private ended = false;
-  private mostQuoted = mostQuoted;
+  private mostQuoted = MAX_QUOTED;
   /** Whether the rest of a row that is far too long is being left out. */
   private skipping = false;
   private readonly opening: string;
@@ -141,7 +141,7 @@ export class DelimitedReader {
     const { text, line } = this;
     const first = this.lineEnd(at);
     if (first === undefined) {
-      if (text.length - at <= mostQuoted) return undefined;
+      if (text.length - at <= MAX_QUOTED) return undefined;
       this.skipping = true;
       return { next: text.length, row: { line, cells: [], broken: 'is longer than 1 MB' } };
     }
@@ -162,7 +162,7 @@ export class DelimitedReader {
     // It is counted by the lines it takes.
     this.line = line;
     const quoted = this.quotedRow(at);
-    if (quoted === 'more' && text.length - at <= 2 * mostQuoted) return undefined;
+    if (quoted === 'more' && text.length - at <= 2 * MAX_QUOTED) return undefined;
     if (quoted !== 'unclosed' && quoted !== 'more') {
       this.line += quoted.lines;
       return { next: quoted.next, row: { line, cells: quoted.cells, broken: undefined } };
@@ -252,7 +252,7 @@ export class DelimitedReader {
       const mark = text.indexOf('"', at);
       if (mark < 0 || mark - begin > this.mostQuoted) {
         if (!this.ended && text.length - begin <= this.mostQuoted) return 'more';
-        this.mostQuoted = Math.max(leastQuoted, this.mostQuoted / 2);
+        this.mostQuoted = Math.max(MIN_QUOTED, this.mostQuoted / 2);
         return 'unclosed';
       }
       if (this.escapes && isEscaped(text, mark)) {

@@ -1,10 +1,10 @@
 import { DelimitedReader, type DelimitedRow } from './delimited';
 
 /** Lines that are looked at to find where columns begin. */
-const mostLooked = 200;
+const MAX_LOOKED = 200;
 /** Fewer lines, or columns, are no table. */
-const leastLines = 3;
-const leastColumns = 3;
+const MIN_LINES = 3;
+const MIN_COLUMNS = 3;
 /** A gap of a single blank parts columns only where so many lines hold; else it may be chance. */
 const linesForOneBlank = 20;
 /** In so many lines of ten a column should leave room before the next, or it is only words that stand below each other. */
@@ -26,12 +26,12 @@ export function columnStarts(text: string): number[] | undefined {
   if (text.includes('\t')) return undefined;
   const lines = text
     .split(/\r\n|\n|\r/)
-    .slice(0, mostLooked)
+    .slice(0, MAX_LOOKED)
     .map((line) => line.trimEnd())
     .filter((line) => line !== '');
-  const ruler = lines.find((line) => drawn.test(line) && (line.match(dashes) ?? []).length >= leastColumns);
+  const ruler = lines.find((line) => drawn.test(line) && (line.match(dashes) ?? []).length >= MIN_COLUMNS);
   const table = lines.filter((line) => !drawn.test(line) && padding.test(line.trimStart()));
-  if (table.length < leastLines || table.length < lines.length * 0.6) return undefined;
+  if (table.length < MIN_LINES || table.length < lines.length * 0.6) return undefined;
   if (ruler && !ruler.includes('|') && !ruler.includes('+'))
     return [...ruler.matchAll(dashes)].map(({ index }) => index);
   const width = Math.max(...table.map((line) => line.length));
@@ -71,7 +71,7 @@ export function columnStarts(text: string): number[] | undefined {
       column = run;
     } else if (column) column = { from: column.from, to: run.to };
   }
-  return starts.length >= leastColumns - 1 ? [0, ...starts] : undefined;
+  return starts.length >= MIN_COLUMNS - 1 ? [0, ...starts] : undefined;
 }
 
 /** Splits text whose columns begin at the same place in every line; dashes that are drawn between rows are no rows. */

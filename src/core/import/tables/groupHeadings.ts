@@ -4,7 +4,7 @@ import { foldAlike } from '../../text/folding';
 export const sectionColumn = 'Heading above';
 
 /** Longer ones are notes. */
-const mostSigns = 60;
+const MAX_CHARACTERS = 60;
 
 /**
  * What a row says as the heading of those below it: "Pots" alone in one of the first cells. A code alone is an item that lacks the
@@ -16,7 +16,7 @@ export function sectionIn(row: readonly (string | undefined)[], columns: number)
   if (at < 0 || at > 1 || row.findLastIndex((cell) => cell?.trim()) !== at) return undefined;
   const text = row[at]?.trim() ?? '';
   // Nothing else is looked at in a long text, however long it is.
-  if (text.length > mostSigns) return undefined;
+  if (text.length > MAX_CHARACTERS) return undefined;
   const code = /^\S*\d\S*$/.test(text);
   return /\p{L}{3}/u.test(text) && !code && !/[.!?;,]$/.test(text)
     ? text.replace(/:$/, '').trim()

@@ -8,15 +8,15 @@ export interface Block {
 }
 
 /** Lines that are looked at to find out whether a text is of blocks. */
-const mostLooked = 400;
+const MAX_LOOKED = 400;
 /** A block that says more is none. */
-const mostSigns = 1024 * 1024;
-const mostNames = 2000;
+const MAX_CHARACTERS = 1024 * 1024;
+const MAX_NAMES = 2000;
 
 /** A line that names its value: "Colour: moss", "colour=moss", "- sku: A-1". A web address and a time of day name nothing. */
 const named = /^(\s*)(-\s+)?(["']?)(\p{L}[\p{L}\p{N} ._()/-]{0,50}?)\3\s*(?::(?=\s|$)|=)/u;
 /** In which a name stands, if there is one. */
-const mostOfName = 200;
+const MAX_NAME = 200;
 /** "[A-1]" above the lines of one thing. */
 const titled = /^\s*\[([^[\]]{1,60})\]\s*$/;
 const comment = /^\s*(?:#|\/\/|---\s*$|\.\.\.\s*$)/;
@@ -33,7 +33,7 @@ interface Line {
 }
 
 function lineOf(text: string): Line | undefined {
-  const found = named.exec(text.slice(0, mostOfName));
+  const found = named.exec(text.slice(0, MAX_NAME));
   if (!found) return undefined;
   const [whole, , dash, , name = ''] = found;
   return {
@@ -59,7 +59,7 @@ export type BlocksBegin = string;
  * tells them apart. Undefined where it is no such text.
  */
 export function findBlocks(text: string): BlocksBegin | undefined {
-  const lines = text.split(/\r\n|\n|\r/).slice(0, mostLooked);
+  const lines = text.split(/\r\n|\n|\r/).slice(0, MAX_LOOKED);
   // What goes on with the line above it, further in, says nothing for or against.
   const said = lines.filter(
     (line) =>
@@ -111,7 +111,7 @@ export class BlockReader {
     const lines = (this.rest + piece).split(/\r\n|\n|\r(?!$)/);
     this.rest = lines.pop() ?? '';
     for (const line of lines) yield* this.take(line);
-    if (this.rest.length > mostSigns) {
+    if (this.rest.length > MAX_CHARACTERS) {
       this.tooLong = true;
       this.rest = '';
     }
@@ -151,15 +151,16 @@ export class BlockReader {
     else {
       const words = text.trim();
       this.signs += words.length;
-      if (this.signs <= mostSigns) this.cells[last] = [this.cells[last], words].filter(Boolean).join('\n');
+      if (this.signs <= MAX_CHARACTERS)
+        this.cells[last] = [this.cells[last], words].filter(Boolean).join('\n');
     }
   }
 
   private put(name: string, value: string): void {
     this.last = name;
     this.signs += name.length + value.length;
-    if (this.signs > mostSigns) this.tooLong = true;
-    else if (!(name in this.cells) && Object.keys(this.cells).length >= mostNames) this.tooLong = true;
+    if (this.signs > MAX_CHARACTERS) this.tooLong = true;
+    else if (!(name in this.cells) && Object.keys(this.cells).length >= MAX_NAMES) this.tooLong = true;
     else if (!this.cells[name]) this.cells[name] = value;
     else if (value !== '') this.cells[name] += `${listSeparator}${value}`;
   }
@@ -169,7 +170,7 @@ export class BlockReader {
       yield {
         cells: this.cells,
         broken:
-          this.tooLong || this.signs > mostSigns
+          this.tooLong || this.signs > MAX_CHARACTERS
             ? 'says more than one thing can: 1 MB or 2,000 names are the most'
             : undefined,
       };

@@ -16,7 +16,7 @@ const holding =
 export const noOption = /^(title|titel|titre|t[ií]tulo|titolo|tytu[lł]|default\b.*)$/i;
 
 /** Longer names are no names of columns. */
-export const mostName = 60;
+export const MAX_NAME = 60;
 
 /** A heading by its number, and its words without it. */
 function numbered(column: string): { number: string; words: string } | undefined {
@@ -72,7 +72,7 @@ export function pairReader(columns: readonly string[]): (cells: Record<string, s
       if (written !== '') last.set(pair.name, written);
       const name = (written || last.get(pair.name) || '').replaceAll('/', '∕');
       const value = cells[pair.value]?.trim() ?? '';
-      if (name === '' || value === '' || name.length > mostName || noOption.test(name)) continue;
+      if (name === '' || value === '' || name.length > MAX_NAME || noOption.test(name)) continue;
       if (!known.has(name)) cells[name] ??= value;
     }
   };

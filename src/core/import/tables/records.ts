@@ -1,6 +1,6 @@
 import { emptyRecord, listSeparator } from '../../catalog/value';
 import { InputError } from '../../errors/inputError';
-import { mostName, noOption } from './nameValueColumns';
+import { MAX_NAME, noOption } from './nameValueColumns';
 import { anyKey, type Branch, isBranch, type Tree, withKey } from './tree';
 
 /** One row of a source of any shape: values by column, or by path ("offer/price"), and the group its nesting puts it in. */
@@ -230,7 +230,7 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
 /** What gathers things of many kinds is called. */
 const sections =
   /^@?(group|category|section|department|range|gruppe|kategorie|warengruppe|abteilung|rubrik|sortiment|groupe|cat[eé]gorie|rayon|famille|grupo|categor[ií]a|secci[oó]n|gruppo|reparto|groep|categorie|grupa|kategoria|dzia[lł]|sec[cç][aã]o|grupp|kategori|avdelning)$/i;
-const mostOfSection = 3;
+const MAX_SECTION = 3;
 
 /**
  * Whether an entry is no thing with variants but the heading above several things: it is called so, says hardly more than its
@@ -238,7 +238,7 @@ const mostOfSection = 3;
  */
 function isSection(list: string, own: Readonly<Record<string, string>>, below: readonly Branch[]): boolean {
   const values = Object.entries(own);
-  if (!sections.test(list) || values.length === 0 || values.length > mostOfSection) return false;
+  if (!sections.test(list) || values.length === 0 || values.length > MAX_SECTION) return false;
   const name = values
     .find(([key]) => naming.test(key))?.[1]
     .trim()
@@ -267,7 +267,7 @@ function optionsOf(entry: Branch): Options[] {
       isBranch(one) && Object.keys(one).every((name) => naming.test(name) || besideOption.test(name));
     if (!Array.isArray(list) || !list.every(alone)) return [];
     const names = list.map((one) => (isBranch(one) ? entryOf(one, naming)?.[1].trim() : undefined) ?? '');
-    return names.every((name) => name !== '' && name.length <= mostName)
+    return names.every((name) => name !== '' && name.length <= MAX_NAME)
       ? [{ key: key.toLowerCase(), names }]
       : [];
   });
@@ -341,7 +341,7 @@ const orderKey = /^@?(?:[a-z]+[_-]|sort|display|list)?(?:order|position|pos|sort
 function prefixOf(names: readonly string[]): string {
   const [first = '', ...others] = names;
   // What is read here is bounded, however long somebody's names are.
-  if (names.some((name) => name.length > mostName)) return '';
+  if (names.some((name) => name.length > MAX_NAME)) return '';
   let shared = others.length === 0 ? '' : first;
   for (const name of others)
     while (!name.toLowerCase().startsWith(shared.toLowerCase())) shared = shared.slice(0, -1);

@@ -7,7 +7,7 @@ type Cells = Readonly<Record<string, string>>;
 /** Columns of the items that are made of such a row. */
 export const acrossColumns = { size: 'Size', stock: 'Stock' } as const;
 
-const leastSizes = 3;
+const MIN_SIZES = 3;
 const letterSizes = /^(?:\d?x{0,3}[sl]|x{1,4}s|x{1,4}l|[2-6]xl|m|[sml]\/[sml]l?|xs\/s|one ?size|os)$/i;
 const numbered = /^(?:eu|uk|us|gr\.?|t\.?|size)?\s?(\d{1,3}(?:[.,]5|½)?)(?:\/\d{1,3})?$/i;
 
@@ -41,7 +41,7 @@ export function sizesAcross(
   const counts = (column: string) =>
     records.every(({ cells }) => isCount(cells[column] ?? '')) &&
     records.some(({ cells }) => (cells[column] ?? '').trim() !== '');
-  for (let from = 0; from <= columns.length - leastSizes; from++) {
+  for (let from = 0; from <= columns.length - MIN_SIZES; from++) {
     let to = from;
     while (
       to < columns.length &&
@@ -49,7 +49,7 @@ export function sizesAcross(
     )
       to++;
     const run = columns.slice(from, to);
-    if (run.length >= leastSizes && areSizes(run) && run.every(counts)) return run;
+    if (run.length >= MIN_SIZES && areSizes(run) && run.every(counts)) return run;
     from = Math.max(from, to);
   }
   return [];

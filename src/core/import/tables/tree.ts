@@ -18,9 +18,9 @@ export const isBranch = (tree: Tree | undefined): tree is Branch =>
   typeof tree === 'object' && !Array.isArray(tree);
 
 /** Deeper files are refused: no supplier nests like this, only an attack does. */
-const mostDepth = 64;
+const MAX_DEPTH = 64;
 /** One record with more values than this is no record. */
-const mostValues = 20_000;
+const MAX_VALUES = 20_000;
 
 interface Frame {
   readonly name: string;
@@ -62,7 +62,7 @@ export class TreeBuilder {
 
   /** Opens a branch under a name; `asList` keeps it a list even where it stays alone. */
   open(name: string, asList = false): void {
-    if (this.frames.length > mostDepth) throw new InputError('tooDeep', { most: mostDepth });
+    if (this.frames.length > MAX_DEPTH) throw new InputError('tooDeep', { most: MAX_DEPTH });
     this.count();
     const above = this.frames.at(-1);
     const path =
@@ -118,17 +118,17 @@ export class TreeBuilder {
   }
 
   private count(): void {
-    if (this.list !== undefined && this.inside > 0 && ++this.values > mostValues) throw tooWide();
+    if (this.list !== undefined && this.inside > 0 && ++this.values > MAX_VALUES) throw tooWide();
   }
 }
 
-const tooWide = () => new InputError('tooManyValues', { most: mostValues.toLocaleString('en') });
+const tooWide = () => new InputError('tooManyValues', { most: MAX_VALUES.toLocaleString('en') });
 
 function attach(frame: Frame, name: string, tree: Tree, asList: boolean): void {
   const { branch } = frame;
   const known = branch[name];
   // A list of any length is one name, and things that stand by their codes are a list: what holds them is bounded by what is read.
-  if (known === undefined && !isBranch(tree) && ++frame.names > mostValues) throw tooWide();
+  if (known === undefined && !isBranch(tree) && ++frame.names > MAX_VALUES) throw tooWide();
   if (known === undefined) branch[name] = asList ? [tree] : tree;
   else if (Array.isArray(known)) known.push(tree);
   else branch[name] = [known, tree];

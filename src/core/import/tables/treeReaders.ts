@@ -43,7 +43,7 @@ const headingKey =
 const rowsKey =
   /^(data|rows|records|entries|items|products|articles|table|zeilen|daten|artikel|lignes|donn[eé]es|filas|datos|righe|dati|rijen|wiersze|dane|linhas|dados|rader)$/i;
 /** Names that are kept of a list that may say what rows hold. */
-const mostCells = 2000;
+const MAX_CELLS = 2000;
 
 /** A bracket that is open. */
 interface Open {
@@ -218,7 +218,7 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
           else top.first.push('');
           break;
         }
-        if (top?.texts && token === TokenType.STRING && top.texts.length < mostCells)
+        if (top?.texts && token === TokenType.STRING && top.texts.length < MAX_CELLS)
           top.texts.push(String(value));
         else if (top) top.texts = undefined;
         if (top?.cells !== undefined && (value === null || value === undefined)) {

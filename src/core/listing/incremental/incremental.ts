@@ -28,7 +28,7 @@ import {
   watchEvery,
 } from '../evaluate';
 import { Listings, ListingsEdit } from '../listings';
-import { atOnce, rowsAStep, type Steps } from '../steps';
+import { atOnce, BATCH_ROWS, type Steps } from '../steps';
 import { type Rerun, saidAgain, sayingOtherwise } from './incrementalChecks';
 import { comparingAgain } from './incrementalComparisons';
 
@@ -518,12 +518,12 @@ export function* evaluatingAgain(
   };
 
   // Some listings at a time: what a field is made of is read in a row, instead of by turns with all else that a listing needs.
-  const todo = new Int32Array(rowsAStep);
-  const made = positions.map((): (Value | undefined)[] => new Array(rowsAStep).fill(undefined));
-  for (let from = 0; from < looked; from += rowsAStep) {
+  const todo = new Int32Array(BATCH_ROWS);
+  const made = positions.map((): (Value | undefined)[] => new Array(BATCH_ROWS).fill(undefined));
+  for (let from = 0; from < looked; from += BATCH_ROWS) {
     yield;
     let count = 0;
-    for (let turn = from; turn < Math.min(from + rowsAStep, looked); turn++) {
+    for (let turn = from; turn < Math.min(from + BATCH_ROWS, looked); turn++) {
       const i = among ? (among[turn] as number) : turn;
       if (after.watch && turn % watchEvery === 0) after.watch(turn);
       if (joinedAt(i)) joinAgain(i, catalog.rows[i] as Row);
@@ -574,7 +574,7 @@ export function* evaluatingRows(
   yield;
   const listings = new ListingsEdit(base, [], rows.length);
   for (const [n, i] of changed.entries()) {
-    if (n % rowsAStep === 0) yield;
+    if (n % BATCH_ROWS === 0) yield;
     listings.replace(i, evaluate(compiled, skus[i] as string, rows[i] as Row));
   }
   const { rows: rowsBefore, skus: skusBefore } = before;

@@ -4,7 +4,7 @@ import type { Issue } from '../../checks/issue';
 import type { CompiledPlan } from '../compile';
 import { type CatalogRows, sharedIssues } from '../evaluate';
 import type { Listings, ListingsEdit } from '../listings';
-import { rowsAStep, type Steps } from '../steps';
+import { BATCH_ROWS, type Steps } from '../steps';
 
 /** Checks that compare listings with each other, after an edit of a plan or of items. */
 
@@ -39,7 +39,7 @@ export function* comparingAgain(
         partOf(comparison, is.skuAt(i), after.rows[i], familySlot);
     const open = new Uint8Array(is.length);
     for (const [n, i] of changed.entries()) {
-      if (n % rowsAStep === 0) yield;
+      if (n % BATCH_ROWS === 0) yield;
       if (sharesAsBefore(i)) is.share(i, at, lists.numberOf(was.sharedAt(i, at)));
       else {
         open[i] = 1;
@@ -92,7 +92,7 @@ function* keysIn(comparison: Comparison, column: readonly (Value | undefined)[])
   const numbers = new Map<string, number>();
   const of = new Int32Array(column.length);
   for (let i = 0; i < column.length; i++) {
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     const key = comparison.keyOf(column[i]);
     if (key === undefined) continue;
     const number = numbers.get(key) ?? numbers.size + 1;
@@ -120,7 +120,7 @@ function* keysAfter(comparison: Comparison, then: Keys, is: Listings, open: Uint
   }
   let { count } = then;
   for (let i = 0; numbers.size > 0 && i < is.length; i++) {
-    if (i % rowsAStep === 0) yield;
+    if (i % BATCH_ROWS === 0) yield;
     const key = open[i] ? undefined : comparison.keyOf(column[i]);
     if (key !== undefined && numbers.get(key) === 0) numbers.set(key, of[i] as number);
   }
