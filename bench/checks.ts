@@ -10,7 +10,7 @@ import { closePools } from '../src/server/db/connection';
 import { feedPageOf } from '../src/server/pages/stages';
 import { editDraft, feedPlans, listFeeds } from '../src/server/plans/drafts';
 import { settings } from '../src/server/runtime/settings';
-import { waitForRemedies } from '../src/server/stages/checks';
+import { waitForFixes } from '../src/server/stages/checks';
 import { evaluatorFlags, fillDatabase, median, since, start, timesOf } from './large';
 
 const size = Number(process.argv[2]) || 200_000;
@@ -38,7 +38,7 @@ const took = async (work: () => Promise<unknown>): Promise<number> => {
 say(`${size} items in ${feeds.length} feeds, one evaluator`);
 for (const feed of feeds) {
   const first = await took(() => checks(feed));
-  const worked = await took(() => waitForRemedies(feed, undefined));
+  const worked = await took(() => waitForFixes(feed, undefined));
   say(
     `${feed}: evaluated and shown for the first time in ${seconds(first)}, all worked out ${seconds(worked)} later; shown again: ${await timesOf(20, () => checks(feed))} (300 wanted)`,
   );
@@ -50,7 +50,7 @@ for (let round = 0; round < 5; round++) {
   await editCells([{ sku: rows[round * 7]?.sku ?? '', attribute: 'price', text: `${30 + round}.10` }]);
   for (const one of feeds) {
     edits.push(await took(() => checks(one)));
-    whole.push(await took(() => waitForRemedies(one, undefined)));
+    whole.push(await took(() => waitForFixes(one, undefined)));
   }
 }
 say(
@@ -68,14 +68,14 @@ for (let round = 0; round < 7; round++) {
 say(
   `after one edit of a draft: median ${median(drafted).toFixed(0)} ms, longest ${Math.max(...drafted).toFixed(0)} ms`,
 );
-await waitForRemedies(feed, undefined);
+await waitForFixes(feed, undefined);
 const page = (await checks(feed)) as unknown as {
   body?: { stage?: { groups: { key: string; severity: string }[] } };
 };
 for (const { key } of (page.body?.stage?.groups ?? [])
   .filter(({ severity }) => severity === 'blocker')
   .slice(0, 6)) {
-  const first = await took(() => waitForRemedies(feed, key));
+  const first = await took(() => waitForFixes(feed, key));
   say(
     `${key} open: worked out and tried in ${seconds(first)}, then shown in ${(await took(() => checks(feed, { remedy: key }))).toFixed(0)} ms`,
   );

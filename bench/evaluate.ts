@@ -12,7 +12,7 @@ import { compile } from '../src/core/listing/compile';
 import { addCompared, evaluate } from '../src/core/listing/evaluate';
 import { textOfMarkup } from '../src/core/markup/markup';
 import { planSchema } from '../src/core/plans/plan';
-import { remembering } from '../src/core/text/remembering';
+import { memoizedByText } from '../src/core/text/remembering';
 import { evaluateByHand, handWritten } from './byHand';
 import { largeCatalog } from './catalog';
 
@@ -189,7 +189,7 @@ const waysOver = (rows: readonly Row[], records: typeof catalog.records) =>
   byTurns(
     byHandOver(records, evaluateByHand),
     compiledOver(rows),
-    byHandOver(records, handWritten(remembering)),
+    byHandOver(records, handWritten(memoizedByText)),
   );
 const whole = waysOver(catalog.rows, catalog.records);
 // Most of the time above goes into reading markup, which both sides leave to the same parser; without it the pipeline itself shows.

@@ -7,10 +7,10 @@ import { readFileSync } from 'node:fs';
 import { readChannel } from '../src/core/channels/bundle';
 import { fixedText, fromAttribute } from '../src/core/compose/composition';
 import { compile } from '../src/core/listing/compile';
-import { coverageAgain, coverageOf } from '../src/core/listing/coverage';
+import { coverageIncrementally, coverageOf } from '../src/core/listing/coverage';
 import { evaluateAll } from '../src/core/listing/evaluate';
 import { countingBetween } from '../src/core/listing/impact';
-import { evaluateAgain } from '../src/core/listing/incremental/incremental';
+import { evaluateIncrementally } from '../src/core/listing/incremental/incremental';
 import { Listings } from '../src/core/listing/listings';
 import { atOnce } from '../src/core/listing/steps';
 import { applyEdit, type PlanEdit } from '../src/core/plans/edit';
@@ -75,9 +75,9 @@ for (const [name, edit] of Object.entries(edits)) {
   let changed = 0;
   for (let round = 0; round < rounds; round++) {
     let begun = performance.now();
-    const result = evaluateAgain(base, listings, compiled(plan), catalog);
+    const result = evaluateIncrementally(base, listings, compiled(plan), catalog);
     const counted = result.touched
-      ? coverageAgain(coverage, listings, result.listings, result.counted ?? sheet.fields.keys())
+      ? coverageIncrementally(coverage, listings, result.listings, result.counted ?? sheet.fields.keys())
       : coverageOf(result.listings, sheet.fields);
     const { impact } = atOnce(
       countingBetween({ before: listings, after: result.listings, fields: result.touched?.fields }),

@@ -13,7 +13,7 @@ import { submission, submissionEntry } from '../src/server/db/schema';
 import { loadDemo } from '../src/server/demo/load';
 import { listFeeds } from '../src/server/plans/drafts';
 import { dropOld, readRetention, saveRetention } from '../src/server/schedules/retention';
-import { insights, outboxView } from '../src/server/submissions/list';
+import { insights, submissionsView } from '../src/server/submissions/list';
 import { emptyDatabase } from './database';
 
 const say = (words: string) => process.stdout.write(`${words}\n`);
@@ -111,7 +111,7 @@ const timed = async (work: () => Promise<unknown>): Promise<string> => {
 say(
   `${days * feeds.length} submissions of ${listings} listings over ${feeds.length} feeds, ${kept} days of listings kept: ${(await size()).toFixed(0)} MB`,
 );
-say(`outbox: ${await timed(() => outboxView({}))}`);
+say(`outbox: ${await timed(() => submissionsView({}))}`);
 say(`insights over a month: ${await timed(() => insights(30))}`);
 say(`insights over a year: ${await timed(() => insights(365))}`);
 let dropped = 0;

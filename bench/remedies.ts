@@ -3,8 +3,8 @@
  * against reading every row of the catalog once. The longest that others wait while it is learned is told as well.
  */
 import { asText } from '../src/core/catalog/value';
-import { remedyPath } from '../src/core/fixes/fixPlan';
-import { learning } from '../src/core/fixes/valueInference';
+import { fixPlan } from '../src/core/fixes/fixPlan';
+import { inferring } from '../src/core/fixes/valueInference';
 import { largeCatalog } from './catalog';
 
 const count = process.argv.includes('--quick') ? 20_000 : 200_000;
@@ -42,7 +42,7 @@ for (const attribute of ['color', 'material', 'countryOfOrigin', 'category']) {
   let [said, right, sure] = [0, 0, 0];
   const whole = timed(() => {
     [said, right, sure] = [0, 0, 0];
-    const steps = learning(attribute, known);
+    const steps = inferring(attribute, known);
     for (;;) {
       const begun = performance.now();
       const { done, value } = steps.next();
@@ -74,7 +74,7 @@ const causes = Array.from({ length: 3000 }, (_, n): [string, number] => [
   1 + ((n * 37) % 90),
 ]);
 const path = timed(() => {
-  remedyPath({ causes: [...new Map(causes)] }, () => 1, 6);
+  fixPlan({ causes: [...new Map(causes)] }, () => 1, 6);
 });
 console.log(
   `six sets among ${new Map(causes).size} combinations of causes in ${path.toFixed(1)} ms, ${(path / reading).toFixed(2)} times reading all rows once (${Math.round(reading)} ms, ${signs} signs)`,

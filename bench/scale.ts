@@ -15,9 +15,9 @@ import { feedSummary } from '../src/server/db/schema';
 import { queryItems } from '../src/server/items/items';
 import { enqueue } from '../src/server/jobs/queue';
 import { counting, planOf, surroundings } from '../src/server/listings/compiledPlans';
-import { type Chunk, endBehind, madeOf, readChunk } from '../src/server/listings/evaluateChunk';
-import { isCounting } from '../src/server/listings/read';
-import { boardView, spineView } from '../src/server/pages/overview';
+import { type Chunk, endBehind, evaluateChunk, readChunk } from '../src/server/listings/evaluateChunk';
+import { isRefreshing } from '../src/server/listings/read';
+import { overviewView, sidebarView } from '../src/server/pages/overview';
 import { draftChanges, feedPageOf } from '../src/server/pages/stages';
 import { editDraft, feedPlans, listFeeds } from '../src/server/plans/drafts';
 import { settings } from '../src/server/runtime/settings';
@@ -45,7 +45,7 @@ const say = (words: string) => process.stdout.write(`${words}\n`);
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 async function counted(): Promise<number> {
   const begun = performance.now();
-  while (await isCounting()) await pause(10);
+  while (await isRefreshing()) await pause(10);
   return since(begun);
 }
 
@@ -120,7 +120,7 @@ async function evaluatedByWorker(
       }),
     );
     const begun = performance.now();
-    made.push(await through((chunk) => madeOf(counted, chunk)));
+    made.push(await through((chunk) => evaluateChunk(counted, chunk)));
     whole.push(since(begun));
   }
   return { whole: median(whole), made: median(made), alone: median(alone), hand: median(hand) };
@@ -315,8 +315,8 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
     `one feed counted anew, in which no listing has changed: ${(anew / 1000).toFixed(1)} s, ${(size / anew).toFixed(1)} thousand a second: ratio ${(byHand / anew).toFixed(3)}`,
   );
   for (const [name, view] of [
-    ['spine', spineView],
-    ['board', boardView],
+    ['spine', sidebarView],
+    ['board', overviewView],
   ] as const) {
     const times: number[] = [];
     for (let round = 0; round < 50; round++) {

@@ -8,12 +8,12 @@ import iconv from 'iconv-lite';
 import { axisCodes, startingAttributes } from '../src/core/catalog/attributes';
 import { type Composition, fromAttribute } from '../src/core/compose/composition';
 import type { Step } from '../src/core/compose/steps';
-import { type ImportMapping, importMappingSchema, intakeSteps } from '../src/core/import/mapping/mapping';
+import { type ImportMapping, importMappingSchema, importSteps } from '../src/core/import/mapping/mapping';
 import type { DemoItem } from './world';
 
 const pictureBase = 'https://quillmoss.example/pictures/';
 
-const stepsOf = (code: string): Step[] => intakeSteps(startingAttributes.find((one) => one.code === code));
+const stepsOf = (code: string): Step[] => importSteps(startingAttributes.find((one) => one.code === code));
 const from = (column: string, code: string, ...more: Step[]): Composition =>
   fromAttribute(column, [...stepsOf(code), ...more]);
 /** A value that stands with the variant or, where it is the same for all, with the product. */

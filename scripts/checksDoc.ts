@@ -2,12 +2,12 @@
 import type { Issue } from '../src/core/checks/issue';
 import { checkNames, issueTitle, issueWords } from '../src/core/checks/messages';
 import { issueKinds } from '../src/core/checks/registry';
-import { type FamilyFault, faultSeverity, faultWords } from '../src/core/families/familyIssues';
+import { type FamilyIssue, familyIssueSeverity, familyIssueText } from '../src/core/families/familyIssues';
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ');
 
 /** Faults of families, each with an example. */
-const faults: readonly FamilyFault[] = [
+const faults: readonly FamilyIssue[] = [
   { fault: 'places', skus: ['QM-GLV-SOF-FER-L'], place: 'Hats' },
   { fault: 'sameVariant', skus: ['QM-APR-LIN-FER-M', 'QM-APR-LIN-FER-M2'], values: 'fern, M' },
   { fault: 'noAxis', skus: ['QM-APR-LIN-FER-M'], axis: 'Size' },
@@ -54,8 +54,8 @@ ${table(
   ['Fault', 'Severity', 'An example'],
   faults.map((fault) => [
     `\`${fault.fault}\``,
-    faultSeverity[fault.fault],
-    faultWords(fault, (place) => place),
+    familyIssueSeverity[fault.fault],
+    familyIssueText(fault, (place) => place),
   ]),
 )}
 `;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { sayError } from '@/server/auth/answers';
-import { letIn, type Right } from '@/server/auth/authorize';
-import { oncePressed } from '@/server/auth/requestOnce';
+import { errorAnswer } from '@/server/auth/answers';
+import { authorize, type Permission } from '@/server/auth/authorize';
+import { carryOutOnce } from '@/server/auth/requestOnce';
 
 /** What an action gives back where it was refused: the reason in words. */
 export interface Refusal {
@@ -33,7 +33,7 @@ const gated = Symbol.for('lively.gated');
  * @param work does it; throws InputError where it refuses
  */
 export function action<I extends Inputs, R>(
-  right: Right,
+  right: Permission,
   what: string,
   inputs: I,
   work: (...given: z.output<I>) => Promise<R>,
@@ -42,21 +42,21 @@ export function action<I extends Inputs, R>(
     const press = pressSchema.safeParse(all.at(-1));
     const given = press.success ? all.slice(0, -1) : all;
     try {
-      return await letIn(right, what, async () => {
+      return await authorize(right, what, async () => {
         const parsed = inputs.parse(given.slice(0, inputs.def.items.length)) as z.output<I>;
         const act = () => work(...parsed);
-        return press.success ? oncePressed(press.data.press, act as () => Promise<R & object>) : act();
+        return press.success ? carryOutOnce(press.data.press, act as () => Promise<R & object>) : act();
       });
     } catch (error) {
-      return { ok: false, reason: 'refused', words: sayError(error, what).words };
+      return { ok: false, reason: 'refused', words: errorAnswer(error, what).words };
     }
   };
   return Object.assign(run, { [gated]: { right, what } });
 }
 
 /** Whether a function was made by {@link action}, and what it asks for. */
-export const gateOf = (one: unknown): { right: Right; what: string } | undefined =>
-  typeof one === 'function' ? (one as { [gated]?: { right: Right; what: string } })[gated] : undefined;
+export const gateOf = (one: unknown): { right: Permission; what: string } | undefined =>
+  typeof one === 'function' ? (one as { [gated]?: { right: Permission; what: string } })[gated] : undefined;
 
 /** For work that has nothing to say but that it is done. */
 export const done = async (work: Promise<unknown>): Promise<{ ok: true }> => {

@@ -20,7 +20,7 @@ import {
   editCells,
   previewBulk,
 } from '@/server/catalog/itemEdits';
-import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
+import { importKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { letJoin } from '@/server/catalog/waiting';
 import * as register from '@/server/items/gtinRegister';
 import { matchingSkus } from '@/server/items/items';
@@ -66,7 +66,7 @@ export const setCells = action(
 
 const bulk = z.tuple([code, compositionSchema.nullable(), selection]);
 
-export const lookAtBulk = action(
+export const previewBulkEdit = action(
   'look',
   'looked at a bulk edit',
   bulk,
@@ -76,7 +76,7 @@ export const lookAtBulk = action(
   }),
 );
 
-export const changeInBulk = action(
+export const bulkEdit = action(
   'change',
   'changed items in bulk',
   bulk,
@@ -137,7 +137,7 @@ const variants = z.tuple([
   }),
 ]);
 
-export const lookAtVariants = action(
+export const previewNewVariants = action(
   'look',
   'looked at variants',
   variants,
@@ -169,7 +169,7 @@ export const splitByAxis = action('change', 'split a family', z.tuple([code, cod
   said(families.splitFamily(family, axis)),
 );
 
-export const takeFamilyAway = action('change', 'took a family away', z.tuple([code]), (family) =>
+export const deleteFamily = action('change', 'took a family away', z.tuple([code]), (family) =>
   said(families.removeFamily(family)),
 );
 
@@ -184,7 +184,7 @@ export const storeAttribute = action(
   (attribute, fresh) => saying(saveAttribute(attribute, fresh)),
 );
 
-export const dropAttribute = action('change', 'took an attribute away', z.tuple([code]), (attribute) =>
+export const deleteAttribute = action('change', 'took an attribute away', z.tuple([code]), (attribute) =>
   saying(removeAttribute(attribute), 'Taken away'),
 );
 
@@ -197,10 +197,15 @@ export const orderTerms = action(
 
 const renaming = z.tuple([code, text, text]);
 
-export const lookAtRename = action('look', 'looked at a rename', renaming, async (attribute, from, to) => ({
-  ok: true as const,
-  ...(await previewRename(attribute, from, to)),
-}));
+export const previewTermRename = action(
+  'look',
+  'looked at a rename',
+  renaming,
+  async (attribute, from, to) => ({
+    ok: true as const,
+    ...(await previewRename(attribute, from, to)),
+  }),
+);
 
 export const rename = action('change', 'renamed a term', renaming, (attribute, from, to) =>
   said(renameTerm(attribute, from, to)),
@@ -230,28 +235,28 @@ export const describePicture = action(
   (link, words) => saying(setAlternativeText(link, words)),
 );
 
-export const keepView = action(
+export const storeView = action(
   'change',
   'kept a view',
   z.tuple([z.string().max(100), z.string().max(3000)]),
   (name, query) => saying(saveView(name, query), 'View saved'),
 );
 
-export const dropView = action('change', 'took a view away', z.tuple([id]), (view) =>
+export const deleteView = action('change', 'took a view away', z.tuple([id]), (view) =>
   saying(removeView(view), 'View taken away'),
 );
 
 const language = z.string().regex(/^[a-z]{2,3}$/);
 
 /** Takes a list of keywords in, as the text of a delimited file. */
-export const bringInKeywords = action(
+export const importKeywordList = action(
   'change',
   'brought keywords in',
   z.tuple([z.string().max(5_000_000), language]),
-  async (list, inLanguage) => ({ ok: true as const, ...(await bringKeywords(list, inLanguage)) }),
+  async (list, inLanguage) => ({ ok: true as const, ...(await importKeywords(list, inLanguage)) }),
 );
 
-export const takeKeywordsAway = action(
+export const deleteKeywords = action(
   'change',
   'took keywords away',
   z.tuple([language, z.strictObject({ term: z.string(), category: z.string() }).optional()]),
@@ -263,62 +268,60 @@ export const takeKeywordsAway = action(
 
 const rangeText = z.string().max(5_000_000);
 
-export const lookAtPartnerRange = action(
+export const previewSupplierRange = action(
   'look',
   'looked at a partner’s range',
   z.tuple([rangeText]),
-  async (list) => ({ ok: true as const, look: await partners.lookAtRange(list) }),
+  async (list) => ({ ok: true as const, look: await partners.previewRange(list) }),
 );
 
-export const bringInPartnerRange = action(
+export const importSupplierRange = action(
   'change',
   'brought a partner’s range in',
   z.tuple([z.string().trim().min(1).max(200), rangeText, rangeMappingSchema]),
   async (name, list, mapping) => ({
     ok: true as const,
-    ...(await partners.bringRange(name, list, mapping)),
+    ...(await partners.importRange(name, list, mapping)),
   }),
 );
 
-export const settlePartnerPair = action(
+export const decideSupplierMatch = action(
   'change',
   'settled a pair',
   z.tuple([code, code, code, z.boolean().nullable()]),
   (range, sku, variant, same) =>
     saying(
-      partners.settlePair(range, sku, variant, same ?? undefined),
+      partners.decideMatch(range, sku, variant, same ?? undefined),
       same === null ? 'Open again' : same ? `${sku} is ${variant}` : `${sku} is not ${variant}`,
     ),
 );
 
-export const givePairsToItems = action(
+export const applySupplierMatches = action(
   'change',
   'gave items what their partner says',
   z.tuple([code, z.strictObject({ stock: z.boolean(), profit: z.number().min(0).max(95).optional() })]),
-  (range, given) => said(partners.giveToItems(range, given)),
+  (range, given) => said(partners.applyToItems(range, given)),
 );
 
-export const takePartnerRangeAway = action(
-  'change',
-  'took a partner’s range away',
-  z.tuple([code]),
-  (range) => saying(partners.removeRange(range), 'Range taken away'),
+export const deleteSupplier = action('change', 'took a partner’s range away', z.tuple([code]), (range) =>
+  saying(partners.removeSupplier(range), 'Range taken away'),
 );
 
-export const addNumbers = action(
+export const addGtins = action(
   'change',
   'entered bought numbers',
   z.tuple([z.string().trim().min(1).max(30), z.number().int()]),
-  (first, count) => saying(register.addBlock(first, count), `${count.toLocaleString('en')} numbers entered`),
+  (first, count) =>
+    saying(register.addGtinBlock(first, count), `${count.toLocaleString('en')} numbers entered`),
 );
 
-export const takeNumbersOut = action('change', 'took bought numbers out', z.tuple([id]), (block) =>
-  saying(register.removeBlock(block), 'Block taken out'),
+export const removeGtins = action('change', 'took bought numbers out', z.tuple([id]), (block) =>
+  saying(register.removeGtinBlock(block), 'Block taken out'),
 );
 
-export const giveNumbersTo = action(
+export const assignGtinsTo = action(
   'change',
   'gave items numbers',
   z.tuple([z.array(code).min(1).max(5000)]),
-  (skus) => said(register.giveNumbers(skus)),
+  (skus) => said(register.assignGtins(skus)),
 );

@@ -95,11 +95,11 @@ export const saveSheetText = action(
   (channel, at, text, taxonomy) => saveVersion(channel, at, readJson(text), taxonomy),
 );
 
-export const takeOn = action('change', 'took a version on', z.tuple([code, revision]), (channel, at) =>
+export const acceptVersion = action('change', 'took a version on', z.tuple([code, revision]), (channel, at) =>
   done(takeOnVersion(channel, at)),
 );
 
-export const drop = action('change', 'dropped a version', z.tuple([code]), (channel) =>
+export const dropVersionOf = action('change', 'dropped a version', z.tuple([code]), (channel) =>
   done(dropVersion(channel)),
 );
 

@@ -4,25 +4,25 @@ import { InputError } from '@/core/errors/inputError';
 import { expectationSchema } from '@/core/listing/expectations';
 import { planEditSchema } from '@/core/plans/edit';
 import { addExpectation, removeExpectation } from '@/server/evaluation/expectations';
-import { takeProposals } from '@/server/fixes/applying';
+import { applyFixes } from '@/server/fixes/applying';
 import { pinItem, pinItems } from '@/server/pages/representativeItems';
-import { draftChanges, tellingItemsOf } from '@/server/pages/stages';
+import { draftChanges, representativeItemsOf } from '@/server/pages/stages';
 import { copyRule } from '@/server/plans/copyRule';
 import { removeFeed } from '@/server/plans/deleting';
 import {
   discardDraft,
   editDraft,
-  leaveDraft,
   plannedFeed,
   publishDraft,
   restoreVersion,
-  takeUpDraft,
+  resumeDraft,
+  saveDraft,
   undoDraft,
 } from '@/server/plans/drafts';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/plans/feeds';
 import { refuseEntry } from '@/server/stages/matching';
 import { saveWords } from '@/server/stages/values';
-import { wantSearched } from '@/server/submissions/channelSearch';
+import { requestChannelSearch } from '@/server/submissions/channelSearch';
 import { action, done } from './action';
 import { code, revision } from './inputs';
 
@@ -36,7 +36,7 @@ export const saveEdit = action(
   (feed, at, edit, press) => editDraft(feed, at, edit, press),
 );
 
-export const saveWordsOf = action(
+export const saveValueMapping = action(
   'change',
   'changed a value table',
   z.tuple([code, revision, code, z.record(z.string().max(1000), z.string().max(1000)), z.boolean(), request]),
@@ -44,7 +44,7 @@ export const saveWordsOf = action(
     saveWords(await plannedFeed(feed), at, field, words, share, press),
 );
 
-export const takeProposed = action(
+export const applySuggestedFixes = action(
   'change',
   'took what was proposed',
   z.tuple([
@@ -62,14 +62,14 @@ export const takeProposed = action(
     z.boolean(),
     request,
   ]),
-  (feed, at, wanted, share, press) => takeProposals(feed, at, wanted, share, press),
+  (feed, at, wanted, share, press) => applyFixes(feed, at, wanted, share, press),
 );
 
 export const searchEntries = action(
   'change',
   'asked a channel for what it has',
   z.tuple([code]),
-  async (feed) => ({ ok: true as const, count: await wantSearched(feed) }),
+  async (feed) => ({ ok: true as const, count: await requestChannelSearch(feed) }),
 );
 
 export const refuseEntryOf = action(
@@ -103,28 +103,28 @@ export const publish = action(
   },
 );
 
-export const leave = action(
+export const storeDraft = action(
   'change',
   'left a draft',
   z.tuple([code, revision, z.string().max(80)]),
-  leaveDraft,
+  saveDraft,
 );
 
-export const takeUp = action(
+export const resumeStoredDraft = action(
   'change',
   'took a draft up',
   z.tuple([code, revision, z.string().max(80)]),
-  takeUpDraft,
+  resumeDraft,
 );
 
-export const expectOf = action(
+export const createExpectation = action(
   'change',
   'expects something',
   z.tuple([code, expectationSchema]),
   (feed, expectation) => done(addExpectation(feed, expectation)),
 );
 
-export const expectNoMore = action(
+export const deleteExpectation = action(
   'change',
   'expects something no more',
   z.tuple([code, z.number().int()]),
@@ -146,8 +146,8 @@ export const pin = action('change', 'pinned an item', z.tuple([code, z.boolean()
   done(pinItem(sku, on)),
 );
 
-export const pinTelling = action('change', 'pinned telling items', z.tuple([code]), async (feed) =>
-  done(pinItems(await tellingItemsOf(feed))),
+export const pinRepresentative = action('change', 'pinned telling items', z.tuple([code]), async (feed) =>
+  done(pinItems(await representativeItemsOf(feed))),
 );
 
 const market = z.strictObject({ channel: code, country: z.string().length(2), language: code });
@@ -163,7 +163,7 @@ export const addFeed = action(
 );
 
 /** What would go along to another market or channel. */
-export const lookAtCopy = action(
+export const previewCopy = action(
   'look',
   'looked at a copy',
   z.tuple([code, market]),

@@ -18,7 +18,7 @@ import { action, done } from './action';
 import { id } from './inputs';
 
 /** Changes one thing of how a run reads its file; quick changes one after the other all count. */
-export const changeRun = action(
+export const changeImport = action(
   'change',
   'changed an import mapping',
   z.tuple([id, mappingEditSchema]),
@@ -60,14 +60,14 @@ export const setForm = action(
   },
 );
 
-export const beginRun = action(
+export const startImport = action(
   'change',
   'began a run',
   z.tuple([id, z.enum(['check', 'apply', 'undo'])]),
   (run, stage) => done(startRun(run, stage)),
 );
 
-export const haltRun = action('change', 'stopped a run', z.tuple([id]), (run) => done(stopRun(run)));
+export const stopImport = action('change', 'stopped a run', z.tuple([id]), (run) => done(stopRun(run)));
 
 export const choose = action(
   'change',
@@ -102,7 +102,7 @@ export const fetchSourceNow = action('change', 'fetched a source', z.tuple([id])
   done(fetchNow(source)),
 );
 
-export const holdBack = action(
+export const holdForReview = action(
   'change',
   'said whether new items join a feed',
   z.tuple([id, z.string().max(190), z.boolean()]),

@@ -7,10 +7,10 @@ import { askChannelNow, takeListOver } from '@/server/submissions/channelRecords
 import { stopSubmission } from '@/server/submissions/delivery';
 import { answersFromFile, answersOfAll } from '@/server/submissions/manual';
 import {
-  bringBack,
   dropSubmission,
   pauseSubmission,
   releaseSubmission,
+  restoreEarlier,
   resumeSubmission,
   sendFeed,
   sendHeldListings,
@@ -87,7 +87,7 @@ export const goBack = action(
   'send',
   'brought a channel back',
   z.tuple([code, id, z.string().trim().min(1).max(300)]),
-  (feed, submission, words) => bringBack(feed, submission, words),
+  (feed, submission, words) => restoreEarlier(feed, submission, words),
 );
 
 export const changeSchedule = action(

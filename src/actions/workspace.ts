@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { retentionSchema } from '@/core/forms/retention';
 import { shopVisitsSchema } from '@/core/forms/shopVisits';
-import { wantWords } from '@/server/catalog/dictionaries';
+import { requestDictionaries } from '@/server/catalog/dictionaries';
 import { saveWorkspace } from '@/server/catalog/workspace';
 import { saveRetention } from '@/server/schedules/retention';
 import { saveVisits, visitAllNow } from '@/server/shop/visits';
@@ -37,6 +37,6 @@ export const storeVisits = action(
 export const visitShopNow = action('change', 'had the shop visited', z.tuple([]), () => done(visitAllNow()));
 
 export const fetchDictionaries = action('change', 'asked for dictionaries', z.tuple([]), async () => {
-  await wantWords();
+  await requestDictionaries();
   return { ok: true as const, words: 'Being fetched' };
 });

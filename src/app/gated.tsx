@@ -2,11 +2,11 @@ import { Readable } from 'node:stream';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { z } from 'zod';
-import { sayError } from '@/server/auth/answers';
-import { letIn, type Right } from '@/server/auth/authorize';
-import { EvaluatorAway } from '@/server/rpc/rpc';
-import { type LentFile, openLent } from '@/server/storage/files';
-import { Away } from '@/ui/frame/EvaluatorUnavailable';
+import { errorAnswer } from '@/server/auth/answers';
+import { authorize, type Permission } from '@/server/auth/authorize';
+import { EvaluatorUnavailable } from '@/server/rpc/rpc';
+import { openTempDownload, type TempDownload } from '@/server/storage/files';
+import { EvaluatorUnavailableNotice } from '@/ui/frame/EvaluatorUnavailable';
 
 /**
  * The two ways into the application besides actions: pages and route handlers. Both ask the gate first and parse what the
@@ -55,8 +55,8 @@ const nothing = z.object({});
 
 /** Where the evaluator does not answer, a page that says so. @throws any other error */
 export function shownAway(error: unknown): ReactNode {
-  if (!(error instanceof EvaluatorAway)) throw error;
-  return <Away words={error.message} />;
+  if (!(error instanceof EvaluatorUnavailable)) throw error;
+  return <EvaluatorUnavailableNotice words={error.message} />;
 }
 
 /**
@@ -73,7 +73,7 @@ export function page<P extends z.ZodType = typeof nothing, Q extends z.ZodType =
     const query = (input.query ?? anyQuery).safeParse(firstOf(asked));
     if (!found.success || !query.success) notFound();
     try {
-      return await letIn('look', 'opened a page', () =>
+      return await authorize('look', 'opened a page', () =>
         render({ params: found.data as z.output<P>, query: query.data as z.output<Q> }),
       );
     } catch (error) {
@@ -84,7 +84,7 @@ export function page<P extends z.ZodType = typeof nothing, Q extends z.ZodType =
 }
 
 interface RouteInput<P extends z.ZodType, Q extends z.ZodType> {
-  readonly right: Right;
+  readonly right: Permission;
   /** What is done, in words, for the log. */
   readonly what: string;
   readonly params?: P;
@@ -101,8 +101,12 @@ interface RouteGiven<P extends z.ZodType, Q extends z.ZodType> {
 export const refuse = (error: string, status: number): Response => Response.json({ error }, { status });
 
 /** A file that was made for whoever asks. */
-export const lent = async ({ name, bytes }: LentFile, mediaType: string, saveAs: string): Promise<Response> =>
-  new Response(Readable.toWeb(await openLent(name)) as ReadableStream, {
+export const lent = async (
+  { name, bytes }: TempDownload,
+  mediaType: string,
+  saveAs: string,
+): Promise<Response> =>
+  new Response(Readable.toWeb(await openTempDownload(name)) as ReadableStream, {
     headers: {
       'content-type': mediaType,
       'content-length': String(bytes),
@@ -124,11 +128,11 @@ export function route<P extends z.ZodType = typeof nothing, Q extends z.ZodType 
       return refuse(`“${issue?.path.join('.') || 'The query'}” is not valid: ${issue?.message}`, 400);
     }
     try {
-      return await letIn(right, what, () =>
+      return await authorize(right, what, () =>
         handle({ request, params: parts.data as z.output<P>, query: asked.data as z.output<Q> }),
       );
     } catch (error) {
-      const { words, status, ...more } = sayError(error, what);
+      const { words, status, ...more } = errorAnswer(error, what);
       return Response.json({ error: words, ...more }, { status });
     }
   };

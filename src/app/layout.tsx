@@ -15,8 +15,8 @@ import { ColorSchemeScript, mantineHtmlProps } from '@mantine/core';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { letIn } from '@/server/auth/authorize';
-import { spineView } from '@/server/pages/overview';
+import { authorize } from '@/server/auth/authorize';
+import { sidebarView } from '@/server/pages/overview';
 import { Shell } from '@/ui/frame/Shell';
 import { Providers } from '@/ui/theme/Providers';
 
@@ -33,7 +33,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         <Providers>
-          <Shell spine={await letIn('look', 'opened a page', spineView)}>{children}</Shell>
+          <Shell spine={await authorize('look', 'opened a page', sidebarView)}>{children}</Shell>
         </Providers>
       </body>
     </html>

@@ -1,5 +1,5 @@
 import { page } from '@/app/gated';
-import { boardView } from '@/server/pages/overview';
-import { Board } from '@/ui/overview/Overview';
+import { overviewView } from '@/server/pages/overview';
+import { Overview } from '@/ui/overview/Overview';
 
-export default page(async () => <Board board={await boardView()} />);
+export default page(async () => <Overview board={await overviewView()} />);

@@ -2,7 +2,7 @@ import { startingAttributes } from '../core/catalog/attributes';
 import { codesIn, type Item, rowOf } from '../core/catalog/item';
 import { guessAttribute, surveyOf } from '../core/catalog/survey';
 import { asText, attributeIndex } from '../core/catalog/value';
-import { catalogWords, searchTree, suggestPlaces } from '../core/categories/search';
+import { catalogWords, searchTree, suggestCategories } from '../core/categories/search';
 import { pathName } from '../core/categories/tree';
 import { suggestForField } from '../core/channels/suggestions';
 import { InputError } from '../core/errors/inputError';
@@ -73,7 +73,7 @@ export function suggestCommand(
       say({
         category: name,
         items: group.length,
-        suggestions: suggestPlaces(
+        suggestions: suggestCategories(
           search,
           tree,
           {

@@ -7,9 +7,9 @@ import { currentSnapshot } from '../server/catalog/snapshot';
 import { closePools } from '../server/db/connection';
 import { errorWords } from '../server/db/statement';
 import { EvaluationFailed } from '../server/monitoring/failure';
-import { log, observed } from '../server/monitoring/monitoring';
-import { warmPages } from '../server/pages/prewarm';
-import { answer, ofItself, packed, placeOf, type Reply } from '../server/rpc/rpc';
+import { log, observe } from '../server/monitoring/monitoring';
+import { prewarmPages } from '../server/pages/prewarm';
+import { dispatch, ofItself, packed, placeOf, type Reply } from '../server/rpc/rpc';
 
 /**
  * An evaluator: one of the few processes of a machine, mostly the only one, that hold the catalog. It answers the questions of web
@@ -45,7 +45,7 @@ async function replyTo(name: string, body: Buffer): Promise<Reply> {
   answering += counts;
   try {
     const given = deserialize(body) as unknown[];
-    return { ok: await observed(`answer ${name}`, { question: name }, () => answer(name, given)) };
+    return { ok: await observe(`answer ${name}`, { question: name }, () => dispatch(name, given)) };
   } catch (error) {
     if (error instanceof InputError) return { input: { code: error.code, facts: error.facts } };
     if (error instanceof EvaluationFailed) return { failed: error.message };
@@ -93,7 +93,7 @@ server.listen(socket, () => {
   // The first who asks finds the catalog there, and soon what pages are made of.
   void currentSnapshot()
     .then(({ rows }) =>
-      rows.length < worthWarming ? undefined : warmPages(quiet, (feed) => placeOf(feed, count) === place),
+      rows.length < worthWarming ? undefined : prewarmPages(quiet, (feed) => placeOf(feed, count) === place),
     )
     .catch((error) => stopping || log.warn(error));
 });

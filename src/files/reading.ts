@@ -16,9 +16,9 @@ import {
 import { findHeading, headingRows, joinHeadings } from '../core/import/headings/heading';
 import { DelimitedReader, type DelimitedRow, writesBackslashes } from '../core/import/tables/delimited';
 import { columnStarts, FixedWidthReader } from '../core/import/tables/fixedWidth';
-import { asideOf } from '../core/import/tables/footnotes';
-import { beginsPart, repeatsHeading, sectionColumn, sectionIn } from '../core/import/tables/groupHeadings';
-import { type Block, BlockReader, findBlocks } from '../core/import/tables/keyValueText';
+import { footnotesOf } from '../core/import/tables/footnotes';
+import { beginsPart, groupColumn, groupHeadingIn, repeatsHeading } from '../core/import/tables/groupHeadings';
+import { BlockReader, findBlocks, type KeyValueBlock } from '../core/import/tables/keyValueText';
 import { pairReader, pairsIn } from '../core/import/tables/nameValueColumns';
 import {
   type ListPlace,
@@ -28,8 +28,8 @@ import {
   recordsOf,
   type SourceRecord,
 } from '../core/import/tables/records';
-import { acrossColumns, sizesAcross, spread } from '../core/import/tables/sizeColumns';
-import { isTurned, MAX_TURNED_ROWS, turned } from '../core/import/tables/transposed';
+import { sizeColumnNames, sizesAcross, spread } from '../core/import/tables/sizeColumns';
+import { isTransposed, MAX_TURNED_ROWS, transposed } from '../core/import/tables/transposed';
 import { type Tree, TreeBuilder } from '../core/import/tables/tree';
 import { jsonReader, xmlReader } from '../core/import/tables/treeReaders';
 import { readTables } from './tables';
@@ -174,10 +174,10 @@ function tableHead(
   whole: boolean,
   sheets: readonly string[] = [],
 ): Head {
-  const turning = given.turned ?? (given.kind === undefined && whole && isTurned(written));
+  const turning = given.turned ?? (given.kind === undefined && whole && isTransposed(written));
   if (turning && written.length > MAX_TURNED_ROWS)
     throw new InputError('tooManyTurned', { most: MAX_TURNED_ROWS });
-  const rows = turning ? turned(written) : written;
+  const rows = turning ? transposed(written) : written;
   const headingRow = given.headingRow ?? findHeading(rows);
   const lines = given.headingLines ?? headingRows(rows, headingRow);
   const heading = headingOf(rows, headingRow, lines);
@@ -198,13 +198,12 @@ function tableHead(
   const outline = new Map(linesOf(records).map((line) => [line.path, line]));
   // Pairs of columns stand under the names they give.
   const paired = new Set(pairsIn(columns).flatMap(({ name, value }) => [name, value]));
-  const sections = new Set(records.flatMap(({ cells }) => cells[sectionColumn] ?? []));
+  const sections = new Set(records.flatMap(({ cells }) => cells[groupColumn] ?? []));
   // One may be a note; as many as there are items head nothing.
-  const parted =
-    columns.includes(sectionColumn) || (sections.size > 1 && sections.size <= records.length / 3);
-  const made = across.length === 0 ? [] : Object.values(acrossColumns);
+  const parted = columns.includes(groupColumn) || (sections.size > 1 && sections.size <= records.length / 3);
+  const made = across.length === 0 ? [] : Object.values(sizeColumnNames);
   const all = [...new Set([...columns, ...made, ...outline.keys()])].filter(
-    (column) => !paired.has(column) && !across.includes(column) && (parted || column !== sectionColumn),
+    (column) => !paired.has(column) && !across.includes(column) && (parted || column !== groupColumn),
   );
   return {
     form: {
@@ -218,7 +217,7 @@ function tableHead(
         : {}),
     },
     columns: all,
-    beside: [...paired, ...across, sectionColumn],
+    beside: [...paired, ...across, groupColumn],
     closed: paired.size === 0,
     lines: all.map((path) => outline.get(path) ?? { path, filled: 0, samples: [], repeated: false }),
     records,
@@ -272,9 +271,9 @@ function rowReader(columns: readonly string[]): (row: Cells) => Record<string, s
     }
     for (let i = 0; i < here.length; i++) cells[here[i] as string] = row[i] ?? '';
     addPairs(cells);
-    const begun = sectionIn(row, columns.length);
+    const begun = groupHeadingIn(row, columns.length);
     if (begun !== undefined) section = begun;
-    else if (section !== '') cells[sectionColumn] ??= section;
+    else if (section !== '') cells[groupColumn] ??= section;
     return cells;
   };
 }
@@ -358,7 +357,7 @@ async function* readBlocks(
 ): AsyncGenerator<SourceRow> {
   const reader = new BlockReader(form.begins ?? '');
   let row = 0;
-  const rowOf = ({ cells, broken }: Block): SourceRow => ({
+  const rowOf = ({ cells, broken }: KeyValueBlock): SourceRow => ({
     row: ++row,
     record: { cells, group: undefined },
     broken,
@@ -466,7 +465,7 @@ async function* countBytes(path: string, onBytes: (bytes: number) => void): Asyn
 const besides = (cells: Cells, columns: readonly string[]): string | undefined =>
   repeatsHeading(cells, columns) || beginsPart(cells, columns)
     ? 'repeats the heading'
-    : asideOf(cells, columns.length);
+    : footnotesOf(cells, columns.length);
 
 /** Why a row does not fit its heading; cells that are too many are fine where they are empty. */
 function misfitOf(
@@ -529,7 +528,7 @@ async function* readDelimited(
     const taken = every(one);
     if (taken) yield taken;
   }
-  for (const [at, cells] of turned(rows).entries()) {
+  for (const [at, cells] of transposed(rows).entries()) {
     const taken = take({ line: at + 1, cells, broken: undefined });
     if (taken) yield taken;
   }
@@ -546,7 +545,7 @@ async function* turnedSheet(rows: AsyncIterable<SheetRow>): AsyncGenerator<Sheet
     sheet = one.sheet;
     formula ??= one.formula;
   }
-  for (const [at, cells] of turned(Array.from(table, (row) => row ?? [])).entries())
+  for (const [at, cells] of transposed(Array.from(table, (row) => row ?? [])).entries())
     yield { sheet, row: at + 1, cells, formula };
 }
 

@@ -5,13 +5,13 @@ import { createConnection } from 'mysql2/promise';
 import { drawPictures } from '../../demo/pictures';
 import { demoItems } from '../../demo/world';
 import { addStartingAttributes } from './catalog/attributes';
-import { wantWords } from './catalog/dictionaries';
+import { requestDictionaries } from './catalog/dictionaries';
 import { takeBundledChannels } from './channels/channels';
 import { closePools, db } from './db/connection';
 import { addDemoFeeds, followSimulators, loadDemo } from './demo/load';
 import { repairCountries } from './items/countryRepair';
 import { countFrom, evaluateFeeds } from './listings/refreshJob';
-import { measureAll, pictureFolder, wantWhatIsLacking } from './pictures/pictures';
+import { measureAll, pictureFolder, requestMissingMeasurements } from './pictures/pictures';
 import { settings } from './runtime/settings';
 import { addDestinations } from './transports/destinations';
 
@@ -34,7 +34,7 @@ await addDestinations();
 const repaired = await repairCountries();
 if (repaired) process.stdout.write(`${repaired.words} (${repaired.items} items).\n`);
 await countFrom(readFileSync(join(process.cwd(), 'dist/programs.digest'), 'utf8'));
-await wantWhatIsLacking();
+await requestMissingMeasurements();
 // So that the board is full from the first minute; later the worker does it.
 if (loaded || added) {
   await evaluateFeeds();
@@ -50,5 +50,5 @@ if (process.env.LIVELY_PICTURES === 'looked at') {
   await measureAll();
   await evaluateFeeds();
 }
-if (process.env.LIVELY_WORDS !== 'none') await wantWords();
+if (process.env.LIVELY_WORDS !== 'none') await requestDictionaries();
 await closePools();

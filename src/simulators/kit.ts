@@ -37,7 +37,7 @@ export interface Listing {
   review?: 'waiting' | 'done';
 }
 
-interface Taken {
+interface AcceptedRequest {
   readonly key: string;
   readonly at: number;
   readonly ready: number;
@@ -48,11 +48,11 @@ interface Taken {
 }
 
 /** Everything a channel keeps over a restart. */
-export interface Kept {
+export interface StoredEntry {
   listings: Record<string, Listing>;
   /** Saved by the merchant and seen by nobody, by the same keys; when each was saved, in ms. */
   drafts: Record<string, Listing & { readonly savedAt: number }>;
-  taken: Record<string, Taken>;
+  taken: Record<string, AcceptedRequest>;
   byKey: Record<string, string>;
   /** When something was sent, in ms; as many as the watch page shows. */
   arrivals: number[];
@@ -73,7 +73,7 @@ export interface Kept {
   visits: { path: string; at: number; agent: string }[];
 }
 
-const empty = (): Kept => ({
+const empty = (): StoredEntry => ({
   listings: {},
   drafts: {},
   taken: {},
@@ -108,7 +108,7 @@ export const faults = {
 } as const;
 export type Fault = keyof typeof faults;
 /** Faults of taking something in; the others are those of answering. */
-const taking: ReadonlySet<Fault> = new Set([
+const accepting: ReadonlySet<Fault> = new Set([
   'slow',
   'busy',
   'busyUntil',
@@ -139,7 +139,7 @@ export interface ShopPage {
 }
 
 export abstract class Service {
-  readonly kept: Kept;
+  readonly kept: StoredEntry;
   /** Faults that come next, in their order. */
   readonly waiting: Fault[] = [];
   private readonly lostReports = new Set<string>();
@@ -181,7 +181,7 @@ export abstract class Service {
   /** A fault of this kind, where one is to come. */
   fault(kind: 'taking' | 'answering'): Fault | undefined {
     const [next] = this.waiting;
-    if (next === undefined || taking.has(next) !== (kind === 'taking')) return undefined;
+    if (next === undefined || accepting.has(next) !== (kind === 'taking')) return undefined;
     this.waiting.shift();
     return next;
   }

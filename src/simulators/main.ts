@@ -11,7 +11,7 @@ import { OrrinBazaar } from './orrinBazaar';
 import { OwnShop } from './ownShop';
 import { PlazuelaNorte } from './plazuelaNorte';
 import { TesselBoards } from './tesselBoards';
-import { isFault, watchPage } from './watch';
+import { consolePage, isFault } from './watch';
 
 // What they keep is their user's alone.
 process.umask(0o077);
@@ -150,7 +150,7 @@ async function respond(request: IncomingMessage, response: ServerResponse): Prom
   if (url.pathname === '/watch')
     return say(response, {
       status: 200,
-      html: watchPage(
+      html: consolePage(
         services,
         trials.filter(({ kept }) => kept.arrivals.length > 0),
       ),

@@ -47,7 +47,7 @@ ${kept.visits.length > 0 ? `<p>${kept.visits.length} pages visited, the last at 
 }
 
 /** One page on what all the simulated channels have, refused and measured. @param trials test accounts that something came to */
-export const watchPage = (services: readonly Service[], trials: readonly Service[]): string =>
+export const consolePage = (services: readonly Service[], trials: readonly Service[]): string =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Simulated channels</title><style>
 body{font:15px/1.5 sans-serif;margin:2rem auto;max-width:60rem;padding:0 1rem}h2{margin:1.5rem 0 .3rem}table{border-collapse:collapse}td,th{padding:.1rem 1rem .1rem 0;text-align:left}
 </style></head><body><h1>Simulated channels</h1><p>They answer as real ones do, keep what they hold, and fail when told to.</p>${services.map((one) => section(one)).join('')}${trials.map((one) => section(one, true)).join('')}</body></html>`;

@@ -1,23 +1,23 @@
 import { InputError } from '../core/errors/inputError';
-import { forgetPresses } from '../server/auth/requestOnce';
-import { fetchWords } from '../server/catalog/dictionaries';
-import { compareLikes, wantCompared } from '../server/catalog/hints';
+import { deleteOldRequests } from '../server/auth/requestOnce';
+import { downloadDictionaries } from '../server/catalog/dictionaries';
+import { compareSimilarItems, requestComparison } from '../server/catalog/hints';
 import { closePools, db } from '../server/db/connection';
 import { errorWords } from '../server/db/statement';
 import { applyRun } from '../server/import/applying';
 import { checkRun } from '../server/import/checking';
-import { bringInUnasked, enqueueDue, failFetch, fetchSource } from '../server/import/fetching';
+import { enqueueDue, failFetch, fetchSource, importUnattended } from '../server/import/fetching';
 import { failRun } from '../server/import/sources';
 import { undoRun } from '../server/import/undoing';
-import { type JobKind, jobKinds, type Lane, lanes, type Payload } from '../server/jobs/kinds';
+import { type JobKind, jobKinds, type Payload, type Queue, queues } from '../server/jobs/kinds';
 import {
-  beat,
   clearOldJobs,
-  dueLane,
+  dueQueue,
   finishJob,
   JobLost,
   leaseSeconds,
   postpone,
+  renewLease,
   runAgain,
   type TakenJob,
   takeJob,
@@ -25,29 +25,29 @@ import {
   workOn,
 } from '../server/jobs/queue';
 import { countOnNewDay, evaluateFeeds } from '../server/listings/refreshJob';
-import { log, observed } from '../server/monitoring/monitoring';
-import { tell } from '../server/notifications/notifications';
+import { log, observe } from '../server/monitoring/monitoring';
+import { notify } from '../server/notifications/notifications';
 import { callHook } from '../server/notifications/webhooks';
 import { measureAll } from '../server/pictures/pictures';
 import { listFeeds } from '../server/plans/drafts';
 import { today } from '../server/runtime/calendarDay';
 import { settings } from '../server/runtime/settings';
 import { dropOld } from '../server/schedules/retention';
-import { enqueueSchedules, wantQuick } from '../server/schedules/schedules';
-import { visitShop, wantVisits } from '../server/shop/visits';
-import { askChannel, wantAsked } from '../server/submissions/channelRecords';
-import { giveSearchUp, searchChannel } from '../server/submissions/channelSearch';
+import { enqueueSchedules, requestQuickSend } from '../server/schedules/schedules';
+import { requestVisits, visitShop } from '../server/shop/visits';
+import { askChannel, requestLaterReports } from '../server/submissions/channelRecords';
+import { abandonSearch, searchChannel } from '../server/submissions/channelSearch';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { sendQuick, sendScheduled } from '../server/submissions/scheduled';
 import { startThreads } from './threads';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
-const glanceEvery = 50;
+const POLL_MS = 50;
 /** How often addresses that are due are looked for, and old jobs cleared, in ms. */
-const lookEvery = 5000;
-const clearEvery = 3600_000;
+const STEADY_MS = 5000;
+const CLEAR_MS = 3600_000;
 /** How often channels are looked for that are due to be asked, in ms. */
-const askEvery = 60_000;
+const ASK_MS = 60_000;
 let stopping = false;
 const threads = startThreads(new URL('thread.js', import.meta.url).href);
 
@@ -70,7 +70,7 @@ const ofRun = (
 const handlers: { readonly [K in JobKind]: Handler<K> } = {
   checkRun: ofRun(async (id, work) => {
     await checkRun(id, work);
-    await bringInUnasked(id);
+    await importUnattended(id);
   }),
   applyRun: ofRun(applyRun),
   undoRun: ofRun(undoRun),
@@ -84,7 +84,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   evaluateFeeds: {
     run: async (_payload, taken) => {
       await evaluateFeeds(taken, threads);
-      await wantQuick((await listFeeds()).map(({ code }) => code));
+      await requestQuickSend((await listFeeds()).map(({ code }) => code));
       return undefined;
     },
     giveUp: async (_payload, error) => log.warn(error),
@@ -98,7 +98,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
   fetchWords: {
     run: async (_payload, { progress }) => {
-      await fetchWords(progress);
+      await downloadDictionaries(progress);
       return undefined;
     },
     giveUp: async (_payload, error) => log.warn(error),
@@ -108,11 +108,11 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
       await sendScheduled(feed);
       return undefined;
     },
-    giveUp: ({ feed }, error) => db.transaction((tx) => tell(tx, 'notSent', feed, { words: error })),
+    giveUp: ({ feed }, error) => db.transaction((tx) => notify(tx, 'notSent', feed, { words: error })),
   },
   sendQuick: {
     run: ({ feed }) => sendQuick(feed),
-    giveUp: ({ feed }, error) => db.transaction((tx) => tell(tx, 'notSent', feed, { words: error })),
+    giveUp: ({ feed }, error) => db.transaction((tx) => notify(tx, 'notSent', feed, { words: error })),
   },
   visitShop: {
     run: (_payload, work) => visitShop(work),
@@ -120,7 +120,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
   searchChannel: {
     run: ({ feed }, work) => searchChannel(feed, work),
-    giveUp: ({ feed }, error) => giveSearchUp(feed, error),
+    giveUp: ({ feed }, error) => abandonSearch(feed, error),
   },
   askChannel: {
     run: async ({ feed }, work) => {
@@ -131,7 +131,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
   compareLikes: {
     run: async (_payload, work) => {
-      await compareLikes(work);
+      await compareSimilarItems(work);
       return undefined;
     },
     giveUp: async (_payload, error) => log.warn(error),
@@ -181,11 +181,11 @@ async function perform<K extends JobKind>(kind: K, taken: TakenJob & { worn: boo
 
 async function work(taken: TakenJob & { worn: boolean }): Promise<void> {
   const keepLease = setInterval(
-    () => void beat(taken).catch((error) => log.warn(error)),
+    () => void renewLease(taken).catch((error) => log.warn(error)),
     (leaseSeconds * 1000) / 4,
   );
   try {
-    await observed(jobKinds[taken.kind].words, { job: taken.id, kind: taken.kind }, () =>
+    await observe(jobKinds[taken.kind].words, { job: taken.id, kind: taken.kind }, () =>
       perform(taken.kind, taken),
     );
   } finally {
@@ -196,9 +196,9 @@ async function work(taken: TakenJob & { worn: boolean }): Promise<void> {
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Lanes that wait for work, each with what tells it that there is some. */
-const waiting = new Map<Lane, () => void>();
+const waiting = new Map<Queue, () => void>();
 
-async function runLane(lane: Lane): Promise<void> {
+async function runQueue(lane: Queue): Promise<void> {
   while (!stopping)
     try {
       const taken = await takeJob(lane);
@@ -211,10 +211,10 @@ async function runLane(lane: Lane): Promise<void> {
 }
 
 /** Looks for due work in place of all lanes that wait: one question to the database, not one a lane. */
-async function glance(): Promise<void> {
+async function poll(): Promise<void> {
   while (!stopping) {
     try {
-      const lane = waiting.size > 0 ? await dueLane([...waiting.keys()]) : undefined;
+      const lane = waiting.size > 0 ? await dueQueue([...waiting.keys()]) : undefined;
       if (lane) {
         waiting.get(lane)?.();
         waiting.delete(lane);
@@ -223,7 +223,7 @@ async function glance(): Promise<void> {
       log.error(error);
       await pause(1000);
     }
-    await pause(glanceEvery);
+    await pause(POLL_MS);
   }
   for (const go of waiting.values()) go();
 }
@@ -239,22 +239,22 @@ async function look(): Promise<void> {
       await enqueueSchedules(new Date());
       // Whoever was due has read the workspace, and with it the zone of its days.
       countedOn = countedOn === undefined ? today() : await countOnNewDay(countedOn);
-      await wantVisits();
-      await wantCompared();
-      if (Date.now() - askedAt > askEvery / settings.haste) {
+      await requestVisits();
+      await requestComparison();
+      if (Date.now() - askedAt > ASK_MS / settings.haste) {
         askedAt = Date.now();
-        await wantAsked(new Date());
+        await requestLaterReports(new Date());
       }
-      if (Date.now() - cleared > clearEvery) {
+      if (Date.now() - cleared > CLEAR_MS) {
         cleared = Date.now();
         await clearOldJobs();
         await dropOld(new Date());
-        await forgetPresses(new Date());
+        await deleteOldRequests(new Date());
       }
     } catch (error) {
       log.error(error);
     }
-    for (let waited = 0; waited < lookEvery && !stopping; waited += 250) await pause(250);
+    for (let waited = 0; waited < STEADY_MS && !stopping; waited += 250) await pause(250);
   }
 }
 
@@ -265,7 +265,7 @@ process.on('SIGTERM', stop).on('SIGINT', stop);
 // Without the process that started it a worker has no one to be stopped by.
 process.on('disconnect', () => process.exit(0));
 process.send?.('ready');
-void Promise.all([...lanes.map(runLane), glance(), look()])
+void Promise.all([...queues.map(runQueue), poll(), look()])
   .then(() => threads?.end())
   .then(closePools)
   .then(() => process.exit(0));

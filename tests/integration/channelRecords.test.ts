@@ -6,13 +6,13 @@ import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { channelComparison, job, ledger } from '@/server/db/schema';
 import { unattended } from '@/server/jobs/queue';
-import { listNotices } from '@/server/notifications/notifications';
+import { listNotifications } from '@/server/notifications/notifications';
 import {
   askChannel,
   askChannelNow,
   comparisonView,
+  requestLaterReports,
   takeListOver,
-  wantAsked,
 } from '@/server/submissions/channelRecords';
 import { dueOn, toSendCount } from '@/server/submissions/due';
 import { findSubmission, sendFeed } from '@/server/submissions/submissions';
@@ -72,12 +72,12 @@ test('what the channel accepts later, of what it had refused, is asked for and c
     accepted: (first?.accepted ?? 0) + 2,
     answeredAt: first?.answeredAt,
   });
-  expect((await listNotices())[0]).toMatchObject({ kind: 'laterResults', submission: id });
+  expect((await listNotifications())[0]).toMatchObject({ kind: 'laterResults', submission: id });
   expect(toSendCount((await dueOn(feed)) as never)).toBe(0);
   // Asked again, nothing more has changed.
-  const told = (await listNotices()).length;
+  const told = (await listNotifications()).length;
   await askChannel(feed, unattended);
-  expect((await listNotices()).length).toBe(told);
+  expect((await listNotifications()).length).toBe(told);
 });
 
 test('our records are compared with the channel’s own list, and the list can be taken over', async () => {
@@ -122,7 +122,7 @@ test('our records are compared with the channel’s own list, and the list can b
       { what: 'extra', sku: unknown, known: false },
     ]),
   );
-  expect((await listNotices())[0]).toMatchObject({ kind: 'recordsDiffer' });
+  expect((await listNotifications())[0]).toMatchObject({ kind: 'recordsDiffer' });
 
   expect(await takeListOver(feed)).toBe(4);
   expect((await heldBy()).includes('NEVER-THERE')).toBe(false);
@@ -134,8 +134,8 @@ test('our records are compared with the channel’s own list, and the list can b
 
 test('a channel is asked by itself, once at a time, and a trouble is shown', async () => {
   await send();
-  await wantAsked(new Date());
-  await wantAsked(new Date());
+  await requestLaterReports(new Date());
+  await requestLaterReports(new Date());
   const queued = async () => (await db.select().from(job).where(eq(job.kind, 'askChannel'))).length;
   expect(await queued()).toBe(1);
   await channels.fault('lanternry', 'late');

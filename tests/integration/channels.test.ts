@@ -1,5 +1,5 @@
 import { listChannels, needsOfItem } from '@/server/channels/sheets';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { editDraft, listFeeds, publishDraft } from '@/server/plans/drafts';
 import { createFeed } from '@/server/plans/feeds';
 import { fieldsStage } from '@/server/stages/fields';
@@ -83,7 +83,7 @@ test('a feed of another channel is mapped and evaluated; it is not sent where no
   expect((await listFeeds()).map((feed) => feed.code)).toEqual(['lanternry-de', code]);
   await expect(createFeed('plazuela-norte', 'ES', 'es')).rejects.toThrow('already a feed');
   await expect(createFeed('plazuela-norte', 'DE', 'de')).rejects.toThrow('has no market DE');
-  const work = await loadFeed(code);
+  const work = await loadFeedContext(code);
   if (!work) throw new Error('no feed');
   const stage = await fieldsStage(work, 'QM-POT-RDG-MOS-14');
   const fields = Object.fromEntries(
@@ -93,7 +93,7 @@ test('a feed of another channel is mapped and evaluated; it is not sent where no
   );
   expect(Object.keys(fields).length).toBeGreaterThan(25);
   expect(await editDraft(code, 1, { edit: 'fields', fields })).toMatchObject({ ok: true });
-  const mapped = await loadFeed(code);
+  const mapped = await loadFeedContext(code);
   const price = mapped?.sheet.fields.findIndex((field) => field.code === 'precio') ?? -1;
   expect(mapped?.draft.listings.at(0)?.values[price]).toBe('18.90 EUR');
   const answer = await editDraft(code, 2, {
@@ -101,7 +101,7 @@ test('a feed of another channel is mapped and evaluated; it is not sent where no
     placements: { 'Pots, glazed': { category: '01.01.01' } },
   });
   expect(answer).toMatchObject({ ok: true });
-  const placed = await loadFeed(code);
+  const placed = await loadFeedContext(code);
   expect([...(placed?.draft.listings ?? [])].some(({ state }) => state === 'blocked')).toBe(true);
   await publishDraft(code, 3, 'first');
   const sent = await sendFeed(code, 'everything');

@@ -8,7 +8,7 @@ import { listSources, removeSource } from '@/server/import/sources';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { feedDependents, removeFeed } from '@/server/plans/deleting';
 import { createFeed } from '@/server/plans/feeds';
-import { pathOfKept } from '@/server/storage/files';
+import { pathOfStored } from '@/server/storage/files';
 import { sendSubmission, stopSubmission } from '@/server/submissions/delivery';
 import { dropSubmission, findSubmission, sendFeed } from '@/server/submissions/submissions';
 import { bringIn } from '../support/runs';
@@ -46,11 +46,11 @@ test('a feed goes with all that is its own, once nothing of it is under way; its
   await stopSubmission(sent.submission);
   if ((await findSubmission(sent.submission))?.state === 'held') await dropSubmission(sent.submission);
   expect((await tablesWith(feed)).length).toBeGreaterThan(4);
-  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(true);
+  expect(existsSync(pathOfStored(file?.file ?? ''))).toBe(true);
   await removeFeed(feed);
   expect(await tablesWith(feed)).toEqual([]);
   expect(await findSubmission(sent.submission)).toBeUndefined();
-  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(false);
+  expect(existsSync(pathOfStored(file?.file ?? ''))).toBe(false);
   await expect(removeFeed(feed)).rejects.toThrow('no such feed');
   // The items are the catalog's, and the same feed can be added anew.
   expect((await currentSnapshot()).items.length).toBeGreaterThan(200);

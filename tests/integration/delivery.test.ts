@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { and, asc, eq, like } from 'drizzle-orm';
-import type { Standing } from '@/core/conditions/conditions';
+import type { ChannelStatus } from '@/core/conditions/conditions';
 import { checkDigit } from '@/core/identifiers/gtin';
 import { toPut } from '@/core/ledger/ledger';
 import type { PlanEdit } from '@/core/plans/edit';
@@ -21,26 +21,26 @@ import {
   submissionEntry,
 } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
 import { acceptedValues, ledgerOf } from '@/server/ledger/ledger';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
-import { listNotices } from '@/server/notifications/notifications';
+import { listNotifications } from '@/server/notifications/notifications';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { rulesStage } from '@/server/stages/rules';
 import { sendStage } from '@/server/stages/send';
-import { pathOfKept } from '@/server/storage/files';
+import { pathOfStored } from '@/server/storage/files';
 import { FinalRefusal, sendSubmission, stopSubmission, submissionFiles } from '@/server/submissions/delivery';
-import { doubtfulOn, dueOn, toSendCount } from '@/server/submissions/due';
+import { dueOn, listingsForReview, toSendCount } from '@/server/submissions/due';
 import { fileView, wholeFile } from '@/server/submissions/feedFile';
 import { insights } from '@/server/submissions/list';
 import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/manual';
 import {
-  bringBack,
   dropSubmission,
   findSubmission,
   listSubmissions,
   pauseSubmission,
   releaseSubmission,
+  restoreEarlier,
   resumeSubmission,
   sendFeed,
   sendHeldListings,
@@ -135,7 +135,7 @@ test('more listings than are read at once leave in one file, and each has its an
   expect(entries.filter(({ answer }) => answer !== 'accepted' && answer !== 'refused')).toEqual([]);
   const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
   expect(file?.count).toBe(entries.length);
-  const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+  const text = readFileSync(pathOfStored(file?.file ?? ''), 'utf8');
   expect(clones.filter(({ sku }) => text.split(`>${sku}<`).length !== 2)).toEqual([]);
   expect((await due(feed)).counts.unchanged).toBe(
     entries.filter(({ answer }) => answer === 'accepted').length,
@@ -145,7 +145,7 @@ test('more listings than are read at once leave in one file, and each has its an
   await db.delete(batch).where(eq(batch.submissionId, id));
   await db.update(submissionEntry).set({ position: 0 }).where(eq(submissionEntry.submissionId, id));
   const { files, again } = await submissionFiles(id);
-  const stage = await sendStage((await loadFeed(feed)) as FeedWork, {
+  const stage = await sendStage((await loadFeedContext(feed)) as FeedContext, {
     submission: id,
     show: undefined,
     find: undefined,
@@ -227,7 +227,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
       .from(feedListing)
       .where(and(eq(feedListing.feed, feed), like(feedListing.reason, 'it is %')))
       .orderBy(asc(feedListing.sku));
-    const { published } = (await loadFeed(feed)) ?? {};
+    const { published } = (await loadFeedContext(feed)) ?? {};
     const whole = [...(published?.listings ?? [])].filter(({ reason }) => reason?.startsWith('it is '));
     expect(
       whole.map(({ sku, reason }) => ({ sku, reason })).sort((a, b) => (a.sku < b.sku ? -1 : 1)),
@@ -246,7 +246,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   await change({ edit: 'removeRule', id: 'rule-50' });
   expect(await leftOut()).toEqual([]);
   // What mends a refused listing because it was refused lasts until it is accepted: that is said before it happens.
-  const writes = (id: string, value: Standing): PlanEdit => ({
+  const writes = (id: string, value: ChannelStatus): PlanEdit => ({
     edit: 'addRule',
     rule: {
       id,
@@ -258,7 +258,7 @@ test('a rule asks how a listing stands at the channel, and follows what it answe
   });
   await change(writes('rule-52', 'refused'));
   await change(writes('rule-53', 'there'));
-  const work = await loadFeed(feed);
+  const work = await loadFeedContext(feed);
   if (!work) throw new Error('no feed');
   const remarks = new Map(
     (await rulesStage(work, undefined)).rules.map(({ rule, remarks: own }) => [rule.id, own]),
@@ -297,7 +297,7 @@ test('the file is what was written down, not what the catalog says now', async (
   await archiveItems([second?.sku ?? ''], true);
   await untilAnswered(result.submission);
   const [file] = await db.select().from(batch).where(eq(batch.submissionId, result.submission));
-  const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+  const text = readFileSync(pathOfStored(file?.file ?? ''), 'utf8');
   expect(text).not.toContain('Another name for it');
   expect(text.match(/<entry>/g)).toHaveLength(result.count);
   // Both are found by comparing: one changed, one gone.
@@ -324,7 +324,7 @@ describe('held back', () => {
 
   test('single doubtful prices wait for a person with their families, and the rest is sent', async () => {
     const before = await due(orrin);
-    const doubtful = doubtfulOn(before);
+    const doubtful = listingsForReview(before);
     const byPrice = [...doubtful].filter(([, doubt]) => doubt === 'prices');
     expect(byPrice.length).toBeGreaterThanOrEqual(3);
     const result = await sendFeed(orrin);
@@ -336,7 +336,7 @@ describe('held back', () => {
     );
     expect([...doubtful.keys()].filter((sku) => sent.has(sku))).toEqual([]);
     expect(sent.size).toBe(toSendCount(before) - doubtful.size);
-    const told = async () => (await listNotices()).filter(({ kind }) => kind === 'listingsHeld').length;
+    const told = async () => (await listNotifications()).filter(({ kind }) => kind === 'listingsHeld').length;
     expect(await told()).toBe(1);
 
     // What is left is in doubt: nothing is sent, and it is told once.
@@ -352,7 +352,7 @@ describe('held back', () => {
       expect(skus.filter((sku) => doubtful.has(sku))).toEqual([]);
     }
     expect(await told()).toBe(1);
-    const stage = await sendStage((await loadFeed(orrin)) as FeedWork, {
+    const stage = await sendStage((await loadFeedContext(orrin)) as FeedContext, {
       submission: undefined,
       show: undefined,
       find: undefined,
@@ -407,13 +407,13 @@ describe('held back', () => {
     const entries = await entriesOf(id);
     expect(entries.filter(({ answer }) => answer === 'withdrawn')).toHaveLength(3);
     const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
-    const text = readFileSync(pathOfKept(file?.file ?? ''), 'utf8');
+    const text = readFileSync(pathOfStored(file?.file ?? ''), 'utf8');
     expect(text.split('\n')[0]).toContain('action\trelation');
     expect(text.match(/\tdelete\t/g)).toHaveLength(3);
   });
 
   test('the file that is looked at is the one that would leave: leads, what each row is for, what is taken back', async () => {
-    const work = await loadFeed(orrin);
+    const work = await loadFeedContext(orrin);
     if (!work) throw new Error('the feed is gone');
     const view = await fileView(work);
     const codes = view.columns.map(({ name }) => name);
@@ -450,7 +450,7 @@ describe('held back', () => {
   });
 
   test('the stage shows what changes, largest prices first, and what is held back and why', async () => {
-    const work = await loadFeed(orrin);
+    const work = await loadFeedContext(orrin);
     if (!work) throw new Error('the feed is gone');
     const stage = await sendStage(work, { submission: undefined, show: undefined, find: undefined });
     expect(stage.tabs.map(({ code }) => code)).toEqual(
@@ -542,7 +542,7 @@ describe('on the way', () => {
     expect((await due(orrin)).counts).toEqual(before.counts);
     // Nothing goes there by itself, and going back would change what shoppers see.
     expect(await sendFeed(orrin, 'due', 'schedule')).toEqual({ ok: false, reason: 'testing' });
-    await expect(bringBack(orrin, id, 'a try')).rejects.toThrow();
+    await expect(restoreEarlier(orrin, id, 'a try')).rejects.toThrow();
     expect(await insights(2)).toEqual(figures);
     await set(orrin, 'orrin-bazaar', { set: 'testing', on: false });
     expect((await findSubmission(await send(orrin)))?.accepted).toBe(tried?.accepted);
@@ -584,7 +584,7 @@ describe('on the way', () => {
     expect(await wanted()).toBe('changed');
     await db.update(submission).set({ answeredAt: new Date() }).where(eq(submission.id, id));
     expect(await wanted()).toBe('drafted');
-    const work = await loadFeed(stall);
+    const work = await loadFeedContext(stall);
     if (!work) throw new Error('no feed');
     const stage = await sendStage(work, { submission: undefined, show: 'drafted', find: undefined });
     expect(stage).toMatchObject({ takesDrafts: true, drafts: saved.length, tab: 'drafted' });
@@ -760,11 +760,11 @@ test('a sheet that changes while something is on its way does not change what le
   await publishDraft(feed, (plans?.revision ?? 0) + 1, 'no texts');
   await untilAnswered(result.submission);
   const [file] = await db.select().from(batch).where(eq(batch.submissionId, result.submission));
-  expect(readFileSync(pathOfKept(file?.file ?? ''), 'utf8')).toContain('<c:about>');
+  expect(readFileSync(pathOfStored(file?.file ?? ''), 'utf8')).toContain('<c:about>');
 });
 
 test('a feed’s file can be looked at before it leaves: its rows with their items, its beginning, and all of it', async () => {
-  const work = await loadFeed('lanternry-de');
+  const work = await loadFeedContext('lanternry-de');
   if (!work) throw new Error('the feed is gone');
   const view = await fileView(work);
   const ready = [...work.published.listings].filter(({ state }) => state === 'ready');
@@ -801,7 +801,7 @@ describe('prices and stock by themselves', () => {
     const [entry] = (await entriesOf(id)).filter((one) => one.sku === sku);
     expect(entry).toMatchObject({ quick: true, answer: 'accepted' });
     const [file] = await db.select().from(batch).where(eq(batch.submissionId, id));
-    expect(readFileSync(pathOfKept(file?.file ?? ''), 'utf8').split('\r\n')).toEqual([
+    expect(readFileSync(pathOfStored(file?.file ?? ''), 'utf8').split('\r\n')).toEqual([
       'offer_code\toffer_price\tstock_state\tquantity',
       `${sku}\t26.40 EUR\tin_stock\t65`,
       '',

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import { createConnection } from 'mysql2/promise';
-import { sayError } from '@/server/auth/answers';
+import { errorAnswer } from '@/server/auth/answers';
 import { guardAddress, isPublic } from '@/server/net/address';
 import { fetchOutside, retryAfter } from '@/server/net/fetching';
 import { settings } from '@/server/runtime/settings';
@@ -216,10 +216,10 @@ test.each([
 
 test('a full disk, a database that is away and what nobody foresaw are said in words', () => {
   const of = (code: string) =>
-    sayError(new Error('query', { cause: Object.assign(new Error(code), { code }) }), 'x');
+    errorAnswer(new Error('query', { cause: Object.assign(new Error(code), { code }) }), 'x');
   expect(of('ENOSPC')).toMatchObject({ status: 503, words: expect.stringContaining('disk is full') });
   expect(of('ECONNREFUSED').words).toContain('database does not answer');
-  expect(sayError(new Error('secret at /srv'), 'x').words).not.toContain('secret');
+  expect(errorAnswer(new Error('secret at /srv'), 'x').words).not.toContain('secret');
 });
 
 test('a licence stands beside the code, and those of what it uses are listed', () => {

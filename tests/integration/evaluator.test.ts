@@ -17,12 +17,12 @@ import { item, submissionEntry } from '@/server/db/schema';
 import { reviewVersion } from '@/server/evaluation/sheetReview';
 import { matchingSkus, queryItems } from '@/server/items/items';
 import { possibleAxes, valueGroups } from '@/server/items/valueViews';
-import { draftChanges, feedPageOf, madeFile, tellingItemsOf } from '@/server/pages/stages';
+import { draftChanges, feedFile, feedPageOf, representativeItemsOf } from '@/server/pages/stages';
 import { workbookOf } from '@/server/pages/workbook';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
-import { EvaluatorAway, evaluatorAnswers, placeOf, workUnderWay } from '@/server/rpc/rpc';
+import { EvaluatorUnavailable, evaluatorAnswers, placeOf, workInProgress } from '@/server/rpc/rpc';
 import { settings } from '@/server/runtime/settings';
-import { openLent } from '@/server/storage/files';
+import { openTempDownload } from '@/server/storage/files';
 import { sendFeed } from '@/server/submissions/submissions';
 import { type RunningProgram, startProgram } from '../support/programs';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -98,7 +98,7 @@ const questions: Readonly<Record<string, () => Promise<unknown>>> = {
   needs: () => needsOfItem('orrin-bazaar', 'DE', 'QM-SED-BAS-20'),
   bulk: () => previewBulk('brand', null, ['QM-SED-BAS-20']),
   review: async () => reviewVersion('lanternry', (await channelOf('lanternry')).sheet.version),
-  telling: () => tellingItemsOf(feed),
+  telling: () => representativeItemsOf(feed),
   changes: () => draftChanges(feed),
   workbook: () => workbookOf(feed, { show: 'blocked' }),
   translations: () => workbookOf(feed, { translations: '1' }),
@@ -165,12 +165,12 @@ test('bad input and a plan that cannot be evaluated come back as what they are',
 });
 
 test('a file is made there and found here; a submission is planned there and written down here', async () => {
-  const made = await madeFile(feed);
+  const made = await feedFile(feed);
   if (!made || !('file' in made) || !made.file) throw new Error('no file was made');
   const { name, bytes } = made.file;
-  expect((await buffer(await openLent(name))).length).toBe(bytes);
-  await expect(openLent(name)).rejects.toThrow('ENOENT');
-  expect(await madeFile('nothing')).toBeUndefined();
+  expect((await buffer(await openTempDownload(name))).length).toBe(bytes);
+  await expect(openTempDownload(name)).rejects.toThrow('ENOENT');
+  expect(await feedFile('nothing')).toBeUndefined();
   expect(await sendFeed('nothing')).toEqual({ ok: false, reason: 'unpublished' });
   const sent = await sendFeed(feed, 'everything');
   if (!sent.ok) throw new Error(sent.reason);
@@ -204,8 +204,8 @@ test('killed in the middle of questions, it answers them when it is there again;
   );
   expect(others).not.toEqual([]);
   for (const name of others) expect(await draftChanges(name)).toBeUndefined();
-  expect(await workUnderWay()).toEqual([]);
-  await expect(matchingSkus(shown)).rejects.toThrow(EvaluatorAway);
+  expect(await workInProgress()).toEqual([]);
+  await expect(matchingSkus(shown)).rejects.toThrow(EvaluatorUnavailable);
   await start(asked);
   expect(await matchingSkus(shown)).toEqual(right);
 });
@@ -218,7 +218,7 @@ test('with many items it makes what pages are made of by itself after its start,
     await startAll();
     const told = new Set<string>();
     for (const until = Date.now() + seconds * 1000; Date.now() < until && told.size === 0; )
-      for (const { what, feed } of await workUnderWay()) if (what === 'evaluating') told.add(feed);
+      for (const { what, feed } of await workInProgress()) if (what === 'evaluating') told.add(feed);
     return told;
   };
   expect(await unasked(2)).toEqual(new Set());

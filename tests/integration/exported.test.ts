@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { stringify } from 'csv-stringify/sync';
 import { isCompared } from '@/core/checks/comparing';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { itemTable } from '@/server/items/items';
 import { listFeeds } from '@/server/plans/drafts';
 import { cartEvaluate } from '../support/feeds';
@@ -21,7 +21,7 @@ test('an export of all attributes has each column once, and evaluates to the sam
   const feeds = await listFeeds();
   const differing: string[] = [];
   for (const { code } of feeds) {
-    const work = await loadFeed(code);
+    const work = await loadFeedContext(code);
     if (!work) throw new Error(`${code} is gone`);
     const { headings, rows } = await itemTable({
       columns: ['sku', 'family', ...work.snapshot.attributes.map((one) => one.code)],

@@ -10,13 +10,13 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { saveWorkspace } from '@/server/catalog/workspace';
 import { db } from '@/server/db/connection';
 import { draft, picture, planVersion } from '@/server/db/schema';
-import { loadFeed, tryFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext, tryFeed } from '@/server/evaluation/feedContext';
 import { findItem, itemTable } from '@/server/items/items';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
-import { boardView, spineView } from '@/server/pages/overview';
+import { overviewView, sidebarView } from '@/server/pages/overview';
 import { measureAll } from '@/server/pictures/pictures';
 import { editDraft, undoDraft } from '@/server/plans/drafts';
-import { pathOfKept } from '@/server/storage/files';
+import { pathOfStored } from '@/server/storage/files';
 import { sendSubmission, submissionFiles } from '@/server/submissions/delivery';
 import { sendFeed } from '@/server/submissions/submissions';
 import { cartEvaluate, plansOf } from '../support/feeds';
@@ -54,14 +54,14 @@ test('steps that make far too much of every item stop, the feed says so, undo me
   expect(work).toBeUndefined();
   expect(failed?.words).toMatch(/takes too long to compute.*Undo/);
   // The second time nothing is computed again: it is the same failure.
-  const failure = () => loadFeed(feed).catch((error: unknown) => error);
+  const failure = () => loadFeedContext(feed).catch((error: unknown) => error);
   expect(await failure()).toBe(await failure());
   // What is published stays counted while a draft fails; a published plan that fails says so on its feed, and is counted
   // again once it is another.
   const told = async () => {
     await evaluateFeeds();
-    expect((await boardView()).feeds).toHaveLength(1);
-    return (await spineView()).feeds.find(({ code }) => code === feed)?.failed;
+    expect((await overviewView()).feeds).toHaveLength(1);
+    return (await sidebarView()).feeds.find(({ code }) => code === feed)?.failed;
   };
   expect(await told()).toBeUndefined();
   const { draft: heavy } = await plans();
@@ -72,7 +72,7 @@ test('steps that make far too much of every item stop, the feed says so, undo me
   expect(await told()).toMatch(/too long/);
   await db.delete(planVersion).where(ofLater);
   expect(await told()).toBeUndefined();
-  expect((await spineView()).feeds[0]?.blocked).toBeGreaterThan(0);
+  expect((await sidebarView()).feeds[0]?.blocked).toBeGreaterThan(0);
   await undoDraft(feed, revision + 1);
   expect((await tryFeed(feed)).work?.draft.listings.length).toBeGreaterThan(200);
 });
@@ -133,7 +133,7 @@ test('a file that is sent names the workspace as its author', async () => {
   // Nothing answers where it is sent; the file is made all the same.
   await sendSubmission(sent.submission);
   const { files } = await submissionFiles(sent.submission);
-  const text = readFileSync(pathOfKept(files[0]?.file ?? ''), 'utf8');
+  const text = readFileSync(pathOfStored(files[0]?.file ?? ''), 'utf8');
   expect(text).toContain('<author><name>Fern &amp; Sons</name></author>');
 });
 

@@ -6,14 +6,14 @@ import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { destination } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { unattended } from '@/server/jobs/queue';
 import { ledgerOf } from '@/server/ledger/ledger';
 import { sampleView } from '@/server/pages/representativeItems';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { familiesStage } from '@/server/stages/families';
-import { joiningStage, refuseEntry } from '@/server/stages/matching';
-import { searchChannel, wantSearched } from '@/server/submissions/channelSearch';
+import { matchingStage, refuseEntry } from '@/server/stages/matching';
+import { requestChannelSearch, searchChannel } from '@/server/submissions/channelSearch';
 import { dueOn } from '@/server/submissions/due';
 import { listSubmissions, releaseSubmission, sendFeed } from '@/server/submissions/submissions';
 import { destinationView } from '@/server/transports/destinations';
@@ -44,7 +44,7 @@ async function edited(set: Extract<Edit, { edit: 'families' }>['set']): Promise<
   expect(saved).toMatchObject({ ok: true });
 }
 const work = async () => {
-  const found = await loadFeed(orrin);
+  const found = await loadFeedContext(orrin);
   if (!found) throw new Error('The feed is not there.');
   return found;
 };
@@ -163,7 +163,7 @@ async function searched(): Promise<void> {
 describe('what the channel has already', () => {
   const can = 'QM-CAN-LON-COP-1';
   const odd = 'QM-CAN-LON-WHI-1';
-  const joining = async () => joiningStage(await work());
+  const joining = async () => matchingStage(await work());
   const join = async (joined: Extract<Edit, { edit: 'joined' }>['joined']) =>
     expect(
       await editDraft(orrin, (await feedPlans(orrin))?.revision ?? 0, { edit: 'joined', joined }),
@@ -172,13 +172,13 @@ describe('what the channel has already', () => {
   test('is looked for by number, then by name; surely the same is told from what is in doubt', async () => {
     const before = await joining();
     expect(before).toMatchObject({ can: true, asked: 0, waiting: 0, sure: [], doubts: [] });
-    expect(await wantSearched(orrin)).toBe(before.unasked);
+    expect(await requestChannelSearch(orrin)).toBe(before.unasked);
     expect((await joining()).waiting).toBe(before.unasked);
     await searched();
     const found = await joining();
     expect(found).toMatchObject({ waiting: 0, asked: before.unasked, unasked: 0, trouble: undefined });
     // Not asked a second time so soon.
-    expect(await wantSearched(orrin)).toBe(0);
+    expect(await requestChannelSearch(orrin)).toBe(0);
     const sure = new Map(found.sure.map(({ item, entry }) => [item.code, entry.code]));
     expect(sure.get(can)).toBe('OB-700001');
     expect(sure.get('QM-TRY-OVA-HON')).toBe('OB-700003');
@@ -231,7 +231,7 @@ describe('what the channel has already', () => {
     // An address that is none stops the search, and says so; all is asked for again with the next press.
     await destinationView({ code: orrin, channel: 'orrin-bazaar' });
     await db.update(destination).set({ address: 'http://127.0.0.1:9' }).where(eq(destination.feed, orrin));
-    const asked = await wantSearched(orrin);
+    const asked = await requestChannelSearch(orrin);
     expect(await searchChannel(orrin, unattended)).toBeUndefined();
     expect(await joining()).toMatchObject({
       waiting: 0,

@@ -9,19 +9,19 @@ import { job } from '@/server/db/schema';
 import { differencesPage } from '@/server/evaluation/differences';
 import { evaluationOf } from '@/server/evaluation/evaluation';
 import { addExpectation, expectedOf, removeExpectation } from '@/server/evaluation/expectations';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { jobKinds } from '@/server/jobs/kinds';
-import { beat, enqueue, finishJob, postpone, takeJob, workOn } from '@/server/jobs/queue';
+import { enqueue, finishJob, postpone, renewLease, takeJob, workOn } from '@/server/jobs/queue';
 import { feedPageOf } from '@/server/pages/stages';
 import {
   discardDraft,
   editDraft,
-  leaveDraft,
-  leftDrafts,
+  listSavedDrafts,
   listVersions,
   publishDraft,
   restoreVersion,
-  takeUpDraft,
+  resumeDraft,
+  saveDraft,
   undoDraft,
 } from '@/server/plans/drafts';
 import { failSubmission } from '@/server/submissions/delivery';
@@ -105,7 +105,7 @@ describe('drafts', () => {
 
   test('versions are compared over the catalog as it is; brought back, the listings are equal exactly', async () => {
     const work = async () => {
-      const found = await loadFeed(feed);
+      const found = await loadFeedContext(feed);
       if (!found) throw new Error('no feed');
       return found;
     };
@@ -135,23 +135,23 @@ describe('drafts', () => {
 
   test('a draft is left under a name and taken up again', async () => {
     const start = await plans();
-    await expect(leaveDraft(feed, start.revision, 'spring')).rejects.toMatchObject({
+    await expect(saveDraft(feed, start.revision, 'spring')).rejects.toMatchObject({
       code: 'nothingToLeave',
     });
     await editDraft(feed, start.revision, { edit: 'fields', fields: { price: null } });
     const mine = (await plans()).draft;
-    await expect(leaveDraft(feed, start.revision + 1, ' ')).rejects.toMatchObject({
+    await expect(saveDraft(feed, start.revision + 1, ' ')).rejects.toMatchObject({
       code: 'draftWithoutName',
     });
-    expect(await leaveDraft(feed, start.revision, 'spring')).toMatchObject({ ok: false, reason: 'conflict' });
-    expect(await leftDrafts(feed)).toEqual([]);
-    expect(await leaveDraft(feed, start.revision + 1, 'spring')).toMatchObject({ ok: true });
+    expect(await saveDraft(feed, start.revision, 'spring')).toMatchObject({ ok: false, reason: 'conflict' });
+    expect(await listSavedDrafts(feed)).toEqual([]);
+    expect(await saveDraft(feed, start.revision + 1, 'spring')).toMatchObject({ ok: true });
     expect((await plans()).draft).toEqual(start.draft);
-    expect((await leftDrafts(feed)).map(({ name }) => name)).toEqual(['spring']);
-    await takeUpDraft(feed, (await plans()).revision, 'spring');
+    expect((await listSavedDrafts(feed)).map(({ name }) => name)).toEqual(['spring']);
+    await resumeDraft(feed, (await plans()).revision, 'spring');
     expect((await plans()).draft).toEqual(mine);
-    expect(await leftDrafts(feed)).toEqual([]);
-    await expect(takeUpDraft(feed, (await plans()).revision, 'spring')).rejects.toMatchObject({
+    expect(await listSavedDrafts(feed)).toEqual([]);
+    await expect(resumeDraft(feed, (await plans()).revision, 'spring')).rejects.toMatchObject({
       code: 'noLeftDraft',
     });
   });
@@ -163,7 +163,7 @@ describe('drafts', () => {
       return page.frame.broken;
     };
     const sku = 'QM-POT-RDG-CHA-14';
-    const found = await loadFeed(feed);
+    const found = await loadFeedContext(feed);
     const at = found?.sheet.fields.findIndex(({ code }) => code === 'headline') ?? -1;
     const value = String(found?.draft.listings.at(found.snapshot.positionOf(sku) ?? -1)?.values[at]);
     await addExpectation(feed, { expect: 'value', sku, field: 'headline', value: 'something else' });
@@ -181,7 +181,7 @@ describe('drafts', () => {
     expect(await broken()).toEqual([]);
     await editCells([{ sku, attribute: 'name', text: 'Quite another name' }]);
     expect(await broken()).toHaveLength(1);
-    const [one] = await expectedOf((await loadFeed(feed)) as NonNullable<typeof found>);
+    const [one] = await expectedOf((await loadFeedContext(feed)) as NonNullable<typeof found>);
     await removeExpectation(feed, one?.id ?? 0);
     expect(await broken()).toEqual([]);
   });
@@ -271,11 +271,11 @@ describe('jobs', () => {
     const second = await takeJob('work');
     expect(second).toMatchObject({ id: first.id, attempts: 2, worn: false });
     // The first wakes up: it may write nothing any more, and nothing it says of the job counts.
-    await expect(beat(first, 0.5)).rejects.toThrow('another worker');
+    await expect(renewLease(first, 0.5)).rejects.toThrow('another worker');
     await expect(db.transaction((tx) => workOn(first).hold(tx))).rejects.toThrow('another worker');
     await finishJob(first);
     if (!second) throw new Error('no job');
-    await beat(second, 0.5);
+    await renewLease(second, 0.5);
     await db.transaction((tx) => workOn(second).hold(tx));
     expect(await takeJob('work')).toBeUndefined();
     await finishJob(second);

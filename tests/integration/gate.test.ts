@@ -191,7 +191,7 @@ test('whatever an action is given, it answers in words', async () => {
   const all = [
     ...Object.values(sources),
     setup.storeSetup,
-    channels.takeOn,
+    channels.acceptVersion,
     feeds.saveEdit,
     catalog.setCells,
   ];

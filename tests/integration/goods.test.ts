@@ -6,17 +6,17 @@ import { undoEdit } from '@/server/catalog/editing';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { item, partnerRange } from '@/server/db/schema';
-import { loadFeed } from '@/server/evaluation/feedContext';
-import { addBlock, giveNumbers, registerView, removeBlock } from '@/server/items/gtinRegister';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
+import { addGtinBlock, assignGtins, registerView, removeGtinBlock } from '@/server/items/gtinRegister';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
 import {
-  bringRange,
-  giveToItems,
-  listRanges,
-  lookAtRange,
-  pairingView,
-  removeRange,
-  settlePair,
+  applyToItems,
+  decideMatch,
+  importRange,
+  listSuppliers,
+  matchingView,
+  previewRange,
+  removeSupplier,
 } from '@/server/suppliers/suppliers';
 import { closeDatabase, freshDemo } from '../support/stack';
 
@@ -45,23 +45,23 @@ describe('a partner’s range', () => {
   const pot = 'QM-POT-RDG-MOS-14';
 
   test('its columns are read, its sure pairs taken, and brought in again what was settled stays', async () => {
-    const look = await lookAtRange(file);
+    const look = await previewRange(file);
     expect(look.columns.find(({ column }) => column === 'Item code')?.attribute).toBe('sku');
-    const brought = await bringRange('Dunmoor Depot', file, mapping);
+    const brought = await importRange('Dunmoor Depot', file, mapping);
     expect(brought).toMatchObject({ code: 'dunmoor-depot', variants: 90, refused: [] });
     expect(brought.sure).toBeGreaterThanOrEqual(55);
     const apron = 'QM-APR-LIN-FER-M';
-    await settlePair(brought.code, apron, 'DD-4296', true);
-    await settlePair(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', false);
-    await expect(settlePair(brought.code, apron, 'DD-4338', true)).rejects.toThrow('are a pair already');
+    await decideMatch(brought.code, apron, 'DD-4296', true);
+    await decideMatch(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', false);
+    await expect(decideMatch(brought.code, apron, 'DD-4338', true)).rejects.toThrow('are a pair already');
 
     // A newer list without two of its variants.
     const shorter = file
       .split('\n')
       .filter((line) => !line.startsWith('DD-4114,') && !line.startsWith('DD-4121,'))
       .join('\n');
-    await bringRange('Dunmoor Depot', shorter, mapping);
-    const view = await pairingView(brought.code);
+    await importRange('Dunmoor Depot', shorter, mapping);
+    const view = await matchingView(brought.code);
     const pairs = new Map(view?.pairs.map(({ item: one, variant }) => [one.code, variant.code]));
     expect(pairs.get(apron)).toBe('DD-4296');
     expect(pairs.has(pot)).toBe(false);
@@ -73,11 +73,11 @@ describe('a partner’s range', () => {
     expect(view?.refused.map(({ item: one, variant }) => [one.code, variant.code])).toEqual([
       ['QM-APR-LIN-OAT-S', 'DD-4331'],
     ]);
-    await settlePair(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', undefined);
-    expect((await pairingView(brought.code))?.refused).toEqual([]);
-    expect(await listRanges()).toMatchObject([{ variants: 88 }]);
-    await removeRange(brought.code);
-    expect(await listRanges()).toEqual([]);
+    await decideMatch(brought.code, 'QM-APR-LIN-OAT-S', 'DD-4331', undefined);
+    expect((await matchingView(brought.code))?.refused).toEqual([]);
+    expect(await listSuppliers()).toMatchObject([{ variants: 88 }]);
+    await removeSupplier(brought.code);
+    expect(await listSuppliers()).toEqual([]);
   });
 
   test('pairs give what the partner says, in its own currency; what cannot be read is told, and an item that is gone is passed over', async () => {
@@ -96,11 +96,11 @@ describe('a partner’s range', () => {
       Cost: 'cost',
       Stock: 'inventoryLevel',
     };
-    const { code, sure } = await bringRange('Fennmoor', list, columns);
+    const { code, sure } = await importRange('Fennmoor', list, columns);
     expect(sure).toBe(4);
     await archiveItems(['QM-POT-RDG-CHA-18'], true);
     const before = await values('QM-POT-RDG-CHA-14');
-    const done = await giveToItems(code, { stock: true, profit: 50 });
+    const done = await applyToItems(code, { stock: true, profit: 50 });
     expect(done.words).toContain('2 not read: A2 “many”, A3 “free”');
     expect(await values(pot)).toMatchObject({ partnerCode: 'A1', cost: '9.90', price: '19.80 EUR' });
     // A cost in another currency stays in it, and no price is made of it.
@@ -117,13 +117,13 @@ describe('a partner’s range', () => {
   });
 
   test('what is refused leaves nothing behind', async () => {
-    await expect(bringRange('Dunmoor Depot', file, { Description: 'name' })).rejects.toThrow(InputError);
+    await expect(importRange('Dunmoor Depot', file, { Description: 'name' })).rejects.toThrow(InputError);
     const many = `Code;Name\n${Array.from({ length: 19_000 }, (_, at) => `M${at};Pot apron gloves light seed book can`).join('\n')}`;
-    await expect(bringRange('Too many', many, { Code: 'sku', Name: 'name' })).rejects.toThrow('too many');
+    await expect(importRange('Too many', many, { Code: 'sku', Name: 'name' })).rejects.toThrow('too many');
     expect(await db.select().from(partnerRange)).toEqual([]);
-    expect(await pairingView('dunmoor-depot')).toBeUndefined();
-    await bringRange('Dunmoor Depot', 'Code;Name\nX1;Hose reel\n', { Code: 'sku', Name: 'name' });
-    await expect(giveToItems('dunmoor-depot', { stock: false })).rejects.toThrow('No item is paired');
+    expect(await matchingView('dunmoor-depot')).toBeUndefined();
+    await importRange('Dunmoor Depot', 'Code;Name\nX1;Hose reel\n', { Code: 'sku', Name: 'name' });
+    await expect(applyToItems('dunmoor-depot', { stock: false })).rejects.toThrow('No item is paired');
   });
 });
 
@@ -132,8 +132,8 @@ describe('bought numbers', () => {
 
   test('the lowest free ones are given, in the order asked for; those that items have are used', async () => {
     await editCells([{ sku: third, attribute: 'gtin', text: '9520000091088' }]);
-    await addBlock('9520000091071', 4);
-    await giveNumbers([second, first, second, third]);
+    await addGtinBlock('9520000091071', 4);
+    await assignGtins([second, first, second, third]);
     expect([(await values(second)).gtin, (await values(first)).gtin]).toEqual([
       '9520000091071',
       '9520000091095',
@@ -148,8 +148,8 @@ describe('bought numbers', () => {
       { sku: second, attribute: 'gtin', text: '09520000091071' },
       { sku: 'QM-POT-RDG-MOS-14', attribute: 'gtin', text: '030640615X' },
     ]);
-    await addBlock('9520000091071', 4);
-    await addBlock('9780306406157', 2);
+    await addGtinBlock('9520000091071', 4);
+    await addGtinBlock('9780306406157', 2);
     expect((await registerView()).blocks).toMatchObject([
       { used: 2, next: '9520000091095' },
       { used: 0, next: '9780306406157' },
@@ -159,28 +159,28 @@ describe('bought numbers', () => {
   });
 
   test('one that was given is never another’s, also where it was taken back or its item is gone', async () => {
-    await addBlock('9520000091071', 2);
-    const done = await giveNumbers([first]);
+    await addGtinBlock('9520000091071', 2);
+    const done = await assignGtins([first]);
     await undoEdit(done.id);
     expect((await values(first)).gtin).toBeUndefined();
-    await giveNumbers([second]);
+    await assignGtins([second]);
     expect((await values(second)).gtin).toBe('9520000091088');
-    await expect(giveNumbers([third])).rejects.toThrow('Only 0 numbers are left for 1 items');
-    await giveNumbers([first]);
+    await expect(assignGtins([third])).rejects.toThrow('Only 0 numbers are left for 1 items');
+    await assignGtins([first]);
     expect((await values(first)).gtin).toBe('9520000091071');
     await archiveItems([first], true);
     expect(await registerView()).toMatchObject({ left: 0 });
   });
 
   test('blocks do not overlap, too few give none, and a block that is taken out leaves items their numbers', async () => {
-    await addBlock('9520000091071', 2);
-    await expect(addBlock('9520000091088', 5)).rejects.toThrow('entered already');
-    await expect(giveNumbers([first, second, third])).rejects.toThrow('Only 2 numbers are left for 3 items');
+    await addGtinBlock('9520000091071', 2);
+    await expect(addGtinBlock('9520000091088', 5)).rejects.toThrow('entered already');
+    await expect(assignGtins([first, second, third])).rejects.toThrow('Only 2 numbers are left for 3 items');
     expect((await values(first)).gtin).toBeUndefined();
-    await giveNumbers([first]);
-    await expect(giveNumbers([first])).rejects.toThrow('All of these items have a number');
+    await assignGtins([first]);
+    await expect(assignGtins([first])).rejects.toThrow('All of these items have a number');
     const [block] = (await registerView()).blocks;
-    await removeBlock(block?.id ?? 0);
+    await removeGtinBlock(block?.id ?? 0);
     expect((await values(first)).gtin).toBe('9520000091071');
     expect(await registerView()).toMatchObject({ left: 0, blocks: [] });
   });
@@ -194,7 +194,7 @@ test('what is said of a day is said from that day on, though nothing else has ch
     fields: { contents: fromAttribute('sowBy') },
   });
   const said = async () => {
-    const work = await loadFeed(feed);
+    const work = await loadFeedContext(feed);
     return [...(work?.draft.listings ?? [])].filter(({ issues }) =>
       issues.some(({ check }) => check === 'over'),
     ).length;

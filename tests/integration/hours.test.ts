@@ -23,7 +23,7 @@ import { enqueueDue, failFetch } from '@/server/import/fetching';
 import { findItem } from '@/server/items/items';
 import { ledgerOf } from '@/server/ledger/ledger';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
-import { listNotices, markSeen, tell, unseenCount } from '@/server/notifications/notifications';
+import { listNotifications, markRead, notify, unreadCount } from '@/server/notifications/notifications';
 import {
   addHook,
   callAgain,
@@ -36,15 +36,15 @@ import {
 } from '@/server/notifications/webhooks';
 import { settings } from '@/server/runtime/settings';
 import { dropOld, readRetention, saveRetention } from '@/server/schedules/retention';
-import { editSchedule, enqueueSchedules, scheduleView, wantQuick } from '@/server/schedules/schedules';
-import { pathOfKept } from '@/server/storage/files';
-import { insights, outboxView } from '@/server/submissions/list';
+import { editSchedule, enqueueSchedules, requestQuickSend, scheduleView } from '@/server/schedules/schedules';
+import { pathOfStored } from '@/server/storage/files';
+import { insights, submissionsView } from '@/server/submissions/list';
 import { sendQuick, sendScheduled } from '@/server/submissions/scheduled';
 import {
-  bringBack,
   findSubmission,
   listSubmissions,
   releaseSubmission,
+  restoreEarlier,
   sendFeed,
 } from '@/server/submissions/submissions';
 import { type Channels, startChannels, untilAnswered } from '../support/simulators';
@@ -72,7 +72,7 @@ const jobsOf = (kind: string) =>
     .select()
     .from(job)
     .where(and(eq(job.kind, kind), eq(job.state, 'queued')));
-const kinds = async () => (await listNotices()).map(({ kind }) => kind);
+const kinds = async () => (await listNotifications()).map(({ kind }) => kind);
 
 describe('the hour of a feed', () => {
   const night = scheduleSchema.parse({ every: 'day', at: '03:00' });
@@ -152,7 +152,10 @@ describe('the hour of a feed', () => {
     const { listFeeds } = await import('@/server/plans/drafts');
     const code = (await listFeeds()).find(({ channel }) => channel === 'tessel-boards')?.code ?? '';
     await sendScheduled(code);
-    expect((await listNotices())[0]).toMatchObject({ kind: 'notSent', words: 'nothing is published yet' });
+    expect((await listNotifications())[0]).toMatchObject({
+      kind: 'notSent',
+      words: 'nothing is published yet',
+    });
   });
 });
 
@@ -201,8 +204,8 @@ describe('prices and stock at once', () => {
       await price(sku, (was + 1).toFixed(2));
       await editCells([{ sku: other, attribute: 'name', text: 'A quite different name of it' }]);
       await evaluateFeeds();
-      await wantQuick([head.code, lanternry.code]);
-      await wantQuick([head.code]);
+      await requestQuickSend([head.code, lanternry.code]);
+      await requestQuickSend([head.code]);
       expect((await jobsOf('sendQuick')).map(({ payload }) => payload)).toEqual([{ feed: head.code }]);
       expect(await sendQuick(head.code)).toBeUndefined();
       const [sent] = await listSubmissions(head.code);
@@ -222,7 +225,7 @@ describe('prices and stock at once', () => {
       );
       expect(state?.tooFast).toBe(0);
       // That prices were taken is no news.
-      expect((await listNotices()).filter(({ submission: id }) => id === sent?.id)).toEqual([]);
+      expect((await listNotifications()).filter(({ submission: id }) => id === sent?.id)).toEqual([]);
     },
   );
 
@@ -232,12 +235,12 @@ describe('prices and stock at once', () => {
     await sendQuick(orrin.code);
     const [last] = await listSubmissions(orrin.code);
     expect(last?.cause).not.toBe('quick');
-    const [notice] = await listNotices();
+    const [notice] = await listNotifications();
     expect(notice).toMatchObject({ kind: 'listingsHeld', feed: orrin.code });
     expect(await sendQuick(orrin.code)).toBeUndefined();
     expect((await listSubmissions(orrin.code))[0]?.id).toBe(last?.id);
     // Of the same listings it is told once.
-    expect((await listNotices())[0]?.id).toBe(notice?.id);
+    expect((await listNotifications())[0]?.id).toBe(notice?.id);
   });
 
   test('a channel that takes files as a whole only has no such switch', async () => {
@@ -287,14 +290,16 @@ describe('going back, and what came of it all', () => {
     ]);
     const second = await through(await sendFeed(orrin.code));
     expect(await state()).not.toEqual(then);
-    const back = await through(await bringBack(orrin.code, first, 'a trial'));
+    const back = await through(await restoreEarlier(orrin.code, first, 'a trial'));
     expect(await state()).toEqual(then);
     expect(await findSubmission(back)).toMatchObject({ cause: 'back', refused: 0 });
     expect((await scheduleView(orrin)).paused).toBe(true);
-    await expect(bringBack(orrin.code, first, 'a trial')).rejects.toMatchObject({
+    await expect(restoreEarlier(orrin.code, first, 'a trial')).rejects.toMatchObject({
       code: 'nothingToBringBack',
     });
-    await expect(bringBack('lanternry-de', first, 'a trial')).rejects.toMatchObject({ code: 'noSubmission' });
+    await expect(restoreEarlier('lanternry-de', first, 'a trial')).rejects.toMatchObject({
+      code: 'noSubmission',
+    });
 
     // What the simulator itself has answered since: every offer of every file, and what it had against it.
     const taken = Object.values((await channels.state())['orrin-bazaar']?.taken ?? {});
@@ -325,7 +330,9 @@ describe('going back, and what came of it all', () => {
       .from(submissionEntry)
       .where(eq(submissionEntry.submissionId, oldest?.id ?? 0));
     await db.delete(submissionEntry).where(eq(submissionEntry.submissionId, oldest?.id ?? 0));
-    await expect(bringBack(orrin.code, second, 'a trial')).rejects.toMatchObject({ code: 'listingsDropped' });
+    await expect(restoreEarlier(orrin.code, second, 'a trial')).rejects.toMatchObject({
+      code: 'listingsDropped',
+    });
     await db.insert(submissionEntry).values(kept);
 
     // Insights against the answers of the simulator, as they were taken in.
@@ -349,15 +356,15 @@ describe('going back, and what came of it all', () => {
       expect([feed, code, said]).toEqual([feed, code, problems.filter((one) => one.code === code).length]);
     expect(own?.seconds).toBeGreaterThan(0);
 
-    const view = await outboxView({ feed: orrin.code });
+    const view = await submissionsView({ feed: orrin.code });
     expect(view.done.slice(0, 3).map(({ id, cause }) => [id, cause])).toEqual([
       [back, 'back'],
       [second, 'hand'],
       [first, 'hand'],
     ]);
-    expect((await outboxView({ feed: orrin.code, before: second })).done.map(({ id }) => id)).not.toContain(
-      second,
-    );
+    expect(
+      (await submissionsView({ feed: orrin.code, before: second })).done.map(({ id }) => id),
+    ).not.toContain(second);
     expect(view.feeds.find(({ code }) => code === orrin.code)?.hour).toMatchObject({ paused: true });
   });
 });
@@ -383,23 +390,23 @@ test('a channel that fetches all of it can be brought back as well', async () =>
   await editCells([{ sku: changed, attribute: 'price', text: '77.70' }]);
   await through(await sendFeed(lanternry.code));
   expect((await rows()).map(([key]) => key)).not.toContain(`DE ${gone}`);
-  await through(await bringBack(lanternry.code, first, 'a trial'));
+  await through(await restoreEarlier(lanternry.code, first, 'a trial'));
   expect(await rows()).toEqual(then);
 });
 
 test('a source that cannot be fetched is told; notices are seen one by one or all', async () => {
   await failFetch(1, 'the address answered 500');
   await db.transaction((tx) =>
-    tell(tx, 'failing', lanternry.code, { submission: 3, words: 'It is closed.' }),
+    notify(tx, 'failing', lanternry.code, { submission: 3, words: 'It is closed.' }),
   );
-  const [second, first] = await listNotices();
+  const [second, first] = await listNotifications();
   expect(first).toMatchObject({ about: 'Sources', source: 1, seen: false });
   expect(second).toMatchObject({ about: 'Lanternry DE', submission: 3, words: 'It is closed.' });
-  expect(await unseenCount()).toBe(2);
-  await markSeen(first?.id);
-  expect(await unseenCount()).toBe(1);
-  await markSeen();
-  expect(await unseenCount()).toBe(0);
+  expect(await unreadCount()).toBe(2);
+  await markRead(first?.id);
+  expect(await unreadCount()).toBe(1);
+  await markRead();
+  expect(await unreadCount()).toBe(0);
 });
 
 describe('addresses that are told', () => {
@@ -437,7 +444,7 @@ describe('addresses that are told', () => {
 
   test('are called with a signature that an HMAC made apart confirms, and whose id is the same when it is repeated', async () => {
     const { secret } = await addHook(`${settings.simulators}/ok`);
-    await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+    await db.transaction((tx) => notify(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
     const queued = await latest();
     expect(await callHook(queued?.id ?? 0)).toBeUndefined();
     const [call] = calls;
@@ -507,7 +514,7 @@ describe('addresses that are told', () => {
     await callHook((await latest())?.id ?? 0);
     expect([calls.length, (await latest())?.words]).toEqual([0, 'switched off']);
     await changeHook(hook, { on: true, kinds: ['finished'] });
-    await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+    await db.transaction((tx) => notify(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
     expect((await db.select().from(hookDelivery)).length).toBe(1);
     await removeHook(hook);
     expect(await listHooks()).toEqual({ hooks: [], deliveries: [] });
@@ -519,16 +526,16 @@ test('what was kept long enough is dropped and counted; what an auditor wants st
   const [latest] = await listSubmissions('plazuela-norte-es');
   const old = latest?.id ?? 0;
   const [file] = await db.select().from(batch).where(eq(batch.submissionId, old));
-  await db.transaction((tx) => tell(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
+  await db.transaction((tx) => notify(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
   const ledgerBefore = await ledgerOf('plazuela-norte-es');
-  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(true);
+  expect(existsSync(pathOfStored(file?.file ?? ''))).toBe(true);
   expect(await dropOld(new Date())).toMatchObject({ files: 0, entries: 0, notices: 0 });
   await saveRetention({ ...(await readRetention()), files: 1, entries: 5, notices: 3 });
   const dropped = await dropOld(new Date(Date.now() + 2 * 86_400_000));
   expect(dropped.files).toBeGreaterThan(0);
   // Those of the first weeks; the latest is younger than five days.
   expect(dropped.entries).toBeGreaterThan(500);
-  expect(existsSync(pathOfKept(file?.file ?? ''))).toBe(false);
+  expect(existsSync(pathOfStored(file?.file ?? ''))).toBe(false);
   const [after] = await db.select().from(batch).where(eq(batch.submissionId, old));
   expect(after).toMatchObject({ fileDropped: true, file: file?.file });
   expect(await findSubmission(old)).toEqual(latest);

@@ -2,10 +2,10 @@ import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { item, run, source } from '@/server/db/schema';
 import { applyRun } from '@/server/import/applying';
-import { bringInUnasked, setAddress } from '@/server/import/fetching';
+import { importUnattended, setAddress } from '@/server/import/fetching';
 import { changeMapping, findRun, takeFile } from '@/server/import/sources';
 import { unattended } from '@/server/jobs/queue';
-import { listNotices } from '@/server/notifications/notifications';
+import { listNotifications } from '@/server/notifications/notifications';
 import { pass } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 
@@ -27,7 +27,7 @@ let number: number;
 async function arrive(file: string) {
   const id = await takeFile('shades.csv', bodyOf(file), number);
   await pass(id, 'check');
-  await bringInUnasked(id);
+  await importUnattended(id);
   const found = await findRun(id);
   if (found?.state === 'applying') await applyRun(id, unattended);
   return (await findRun(id)) as NonNullable<Awaited<ReturnType<typeof findRun>>>;
@@ -62,7 +62,7 @@ test('what is as usual comes in, what is not waits and is told', async () => {
     const done = await arrive(file);
     expect([done.state, done.alarms?.map(({ alarm }) => alarm)]).toEqual(['checked', alarms]);
     expect(await there()).toBe(39);
-    const [notice] = await listNotices();
+    const [notice] = await listNotifications();
     expect(notice).toMatchObject({ kind: 'importHeld', source: number });
   }
   // A person who has looked may apply it all the same.

@@ -3,7 +3,7 @@ import { undoEdit } from '@/server/catalog/editing';
 import { letJoin, waitingFor } from '@/server/catalog/waiting';
 import { db } from '@/server/db/connection';
 import { item } from '@/server/db/schema';
-import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
 import { findRun, setWaiting, takeFile } from '@/server/import/sources';
 import { importEffects } from '@/server/pages/importEffect';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
@@ -30,7 +30,7 @@ const checked = async (name: string, text: string) => {
   await pass(id, 'check');
   return { id, source: (await findRun(id))?.sourceId ?? 0 };
 };
-const work = async () => (await loadFeed(feed)) as FeedWork;
+const work = async () => (await loadFeedContext(feed)) as FeedContext;
 async function standing() {
   const { published, snapshot } = await work();
   const mine = snapshot.skus.flatMap((sku, at) => (sku.startsWith('JOIN-') ? [at] : []));

@@ -1,20 +1,20 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { settings } from '@/server/runtime/settings';
-import { keepFile, openKept, pathOfKept } from '@/server/storage/files';
-import { sealed, unsealed } from '@/server/storage/secrets';
+import { openStored, pathOfStored, storeFile } from '@/server/storage/files';
+import { decrypt, encrypt } from '@/server/storage/secrets';
 
 describe('files that were made', () => {
   test('equal ones are one, by their content', async () => {
     const [one, two] = await Promise.all([
-      keepFile([Buffer.from('pots '), Buffer.from('and cans')]),
-      keepFile([Buffer.from('pots and cans')]),
+      storeFile([Buffer.from('pots '), Buffer.from('and cans')]),
+      storeFile([Buffer.from('pots and cans')]),
     ]);
     expect(one).toEqual(two);
     expect(one.bytes).toBe(13);
-    expect(readFileSync(pathOfKept(one.hash), 'utf8')).toBe('pots and cans');
+    expect(readFileSync(pathOfStored(one.hash), 'utf8')).toBe('pots and cans');
     const parts: Buffer[] = [];
-    for await (const part of openKept(one.hash, { start: 5, end: 7 })) parts.push(part as Buffer);
+    for await (const part of openStored(one.hash, { start: 5, end: 7 })) parts.push(part as Buffer);
     expect(Buffer.concat(parts).toString()).toBe('and');
   });
 
@@ -26,13 +26,13 @@ describe('files that were made', () => {
       yield Buffer.from('the first part');
       throw new Error('the rest never came');
     }
-    await expect(keepFile(broken())).rejects.toThrow('the rest never came');
+    await expect(storeFile(broken())).rejects.toThrow('the rest never came');
     expect(halves()).toEqual([]);
   });
 
   test('a name that is none leads nowhere', () => {
     for (const name of ['', '../../etc/passwd', 'A'.repeat(64), `${'a'.repeat(63)}/`])
-      expect(() => pathOfKept(name)).toThrow('no name of a kept file');
+      expect(() => pathOfStored(name)).toThrow('no name of a kept file');
   });
 });
 
@@ -40,17 +40,17 @@ describe('credentials', () => {
   test.each(['a', 'quillmoss-boards', 'ä€ 🌱', 'x'.repeat(500)])(
     '%j comes back, and is never seen',
     async (text) => {
-      const kept = await sealed(text);
+      const kept = await encrypt(text);
       if (text.length > 1) expect(Buffer.from(kept, 'base64').toString('latin1')).not.toContain(text);
-      expect(await unsealed(kept)).toBe(text);
+      expect(await decrypt(kept)).toBe(text);
       // The same twice is not the same to who reads the database.
-      expect(await sealed(text)).not.toBe(kept);
+      expect(await encrypt(text)).not.toBe(kept);
     },
   );
 
   test('one that was changed is refused', async () => {
-    const bytes = Buffer.from(await sealed('quillmoss-boards'), 'base64');
+    const bytes = Buffer.from(await encrypt('quillmoss-boards'), 'base64');
     bytes[bytes.length - 1] = (bytes.at(-1) ?? 0) ^ 1;
-    await expect(unsealed(bytes.toString('base64'))).rejects.toThrow();
+    await expect(decrypt(bytes.toString('base64'))).rejects.toThrow();
   });
 });

@@ -6,16 +6,16 @@ import { fromAttribute } from '@/core/compose/composition';
 import { weighed } from '@/core/listing/completeness';
 import { causesOf } from '@/core/listing/figures';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
-import { bringKeywords, removeKeywords } from '@/server/catalog/keywords';
+import { importKeywords, removeKeywords } from '@/server/catalog/keywords';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf, openVersion, takeOnVersion } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
 import { feedListing, feedSummary, feedValue, job } from '@/server/db/schema';
 import { digestOf, evaluationOf } from '@/server/evaluation/evaluation';
 import { itemTable, queryItems } from '@/server/items/items';
-import { isCounting, keptOfItem } from '@/server/listings/read';
+import { isRefreshing, storedListingsOf } from '@/server/listings/read';
 import { countOnNewDay, evaluateFeeds } from '@/server/listings/refreshJob';
-import { boardView, spineView } from '@/server/pages/overview';
+import { overviewView, sidebarView } from '@/server/pages/overview';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { createFeed } from '@/server/plans/feeds';
 import { startWorker } from '../support/programs';
@@ -201,7 +201,7 @@ test('keywords that are brought in or taken away are counted, in search words an
   await same();
   const valueDigests = async () => new Set((await kept(code)).rows.map(({ digest }) => digest));
   const before = await valueDigests();
-  await bringKeywords('term;volume\nRidge pot for a sill;900\npot for a present;100\n', 'de');
+  await importKeywords('term;volume\nRidge pot for a sill;900\npot for a present;100\n', 'de');
   await same();
   const then = await valueDigests();
   expect(then).not.toEqual(before);
@@ -298,7 +298,7 @@ test('a version of a sheet that is taken on counts every listing anew', async ()
   await evaluateFeeds();
   const [before] = await db.select().from(feedSummary).where(eq(feedSummary.feed, 'lanternry-de'));
   await takeOnVersion('lanternry', (await openVersion('lanternry'))?.revision ?? 0);
-  expect(await isCounting()).toBe(true);
+  expect(await isRefreshing()).toBe(true);
   await same();
   const [after] = await db.select().from(feedSummary).where(eq(feedSummary.feed, 'lanternry-de'));
   expect(after?.plan).not.toBe(before?.plan);
@@ -317,7 +317,7 @@ test('two who count at once, and one that was cut off in the middle, end in the 
 
 test('what a transaction changes is counted by one request, however many were made', async () => {
   await evaluateFeeds();
-  expect(await isCounting()).toBe(false);
+  expect(await isRefreshing()).toBe(false);
   for (const text of ['31.10', '31.20', '31.30'])
     await editCells([{ sku: skus[0] ?? '', attribute: 'price', text }]);
   const open = () =>
@@ -326,7 +326,7 @@ test('what a transaction changes is counted by one request, however many were ma
       .from(job)
       .where(and(eq(job.kind, 'evaluateFeeds'), eq(job.state, 'queued')));
   expect((await open()).length).toBe(3);
-  expect((await spineView()).counting).toBe(true);
+  expect((await sidebarView()).counting).toBe(true);
   await evaluateFeeds();
   expect(await open()).toEqual([]);
   await same();
@@ -334,7 +334,7 @@ test('what a transaction changes is counted by one request, however many were ma
 
 test('the board is what is kept, and a plan that cannot be computed is told on its feed alone', async () => {
   await evaluateFeeds();
-  const board = await boardView();
+  const board = await overviewView();
   const first = await fromNothing('lanternry-de');
   const sum = (state: 'ready' | 'blocked' | 'leftOut') =>
     board.rows.reduce((total, { cells }) => total + (cells[0]?.[state] ?? 0), 0);
@@ -355,7 +355,7 @@ test('what is kept of one item is what its evaluation says, whom it shares a num
   if (!plans) throw new Error(code);
   const { listings } = await evaluationOf(plans.draft, await channelOf('orrin-bazaar'), snapshot);
   const evaluated = listings.at(snapshot.positionOf(one) ?? -1);
-  const kept = (await keptOfItem(one, feeds)).get(code);
+  const kept = (await storedListingsOf(one, feeds)).get(code);
   expect(kept).toEqual({ state: evaluated?.state, reason: undefined, issues: evaluated?.issues });
   expect(kept?.issues).toContainEqual({
     check: 'duplicate',
@@ -381,7 +381,7 @@ test('what a merchant says of shared titles is kept for an item as it is evaluat
   await publishDraft(code, (await feedPlans(code))?.revision ?? 0, 'a trial');
   await evaluateFeeds();
   const said = async (sku: string) =>
-    (await keptOfItem(sku, [code]))
+    (await storedListingsOf(sku, [code]))
       .get(code)
       ?.issues.flatMap(({ check, severity }) => (check === 'sameTitle' ? [severity] : []));
   expect([await said(one), await said(other)]).toEqual([['tip'], []]);
@@ -396,7 +396,7 @@ test('three workers, two of them killed while they count, end in the same, and n
       await editCells(skus.map((sku, at) => ({ sku, attribute: 'price', text: `${10 + round}.${at}0` })));
       if (round === 4 || round === 8) await workers[round / 4 - 1]?.end('SIGKILL');
     }
-    while (await isCounting()) await new Promise((resolve) => setTimeout(resolve, 25));
+    while (await isRefreshing()) await new Promise((resolve) => setTimeout(resolve, 25));
     for (const code of feeds) expect([code, await kept(code)]).toEqual([code, await fromNothing(code)]);
   } finally {
     for (const worker of workers) await worker.end();

@@ -1,6 +1,6 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
+import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
 import { settings } from '@/server/runtime/settings';
 import { checksStage } from '@/server/stages/checks';
@@ -32,7 +32,7 @@ test('evaluations of drafts that were edited on are not held beyond what may be 
         },
       } as never);
       if (!edited.ok) throw new Error(edited.reason);
-      const work = (await loadFeed(feed)) as FeedWork;
+      const work = (await loadFeedContext(feed)) as FeedContext;
       // A page is made of it, with all that is kept beside an evaluation.
       await checksStage(work, {} as never);
       work.found();

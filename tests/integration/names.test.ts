@@ -1,5 +1,5 @@
 import { editCells } from '@/server/catalog/itemEdits';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { changeMapping, findRun, previewRun, takeFile } from '@/server/import/sources';
 import { itemQuerySchema } from '@/server/items/itemQuery';
 import { itemTable, queryItems } from '@/server/items/items';
@@ -40,11 +40,11 @@ test.each(names)('a column called %s in the address of an export is no error', a
 
 test.each(names.slice(1))('the word %s means a choice like any other', async (name) => {
   await editCells([{ sku: 'QM-POT-RDG-MOS-14', attribute: 'glaze', text: name }]);
-  const work = await loadFeed('lanternry-de');
+  const work = await loadFeedContext('lanternry-de');
   if (!work) throw new Error('the feed is gone');
   const words = JSON.parse(`{${JSON.stringify(name)}: "green"}`);
   expect(await saveWords(work, work.plans.revision, 'colour', words, true)).toMatchObject({ ok: true });
-  const after = await loadFeed('lanternry-de');
+  const after = await loadFeedContext('lanternry-de');
   const at = after?.sheet.fields.findIndex(({ code }) => code === 'colour') ?? -1;
   const listing = [...(after?.draft.listings ?? [])].find(({ sku }) => sku === 'QM-POT-RDG-MOS-14');
   expect(listing?.values[at]).toBe('green');

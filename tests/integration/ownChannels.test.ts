@@ -18,7 +18,7 @@ import {
 import { listChannels } from '@/server/channels/sheets';
 import { db } from '@/server/db/connection';
 import { draft } from '@/server/db/schema';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { reviewVersion } from '@/server/evaluation/sheetReview';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
 import { createFeed } from '@/server/plans/feeds';
@@ -46,7 +46,7 @@ async function withoutPattern(feed: string): Promise<void> {
 const tree = 'code,parent,name_en,synonyms\nin,,Indoors,\npots,in,Pots,planter|Töpfe\nout,,Outdoors,\n';
 
 const work = async (feed: string) => {
-  const found = await loadFeed(feed);
+  const found = await loadFeedContext(feed);
   if (!found) throw new Error('the feed is gone');
   return found;
 };

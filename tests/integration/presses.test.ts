@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { eq, like } from 'drizzle-orm';
 import * as catalog from '@/actions/catalog';
-import { forgetPresses, oncePressed } from '@/server/auth/requestOnce';
+import { carryOutOnce, deleteOldRequests } from '@/server/auth/requestOnce';
 import { db } from '@/server/db/connection';
 import { activity, catalogEdit, item, pressed } from '@/server/db/schema';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -45,12 +45,12 @@ test('a press that ended in the middle is not carried out again; old presses are
   const press = randomUUID();
   await db.insert(pressed).values({ press, at: new Date(0), answer: null });
   const work = jest.fn(async () => ({ ok: true }));
-  await expect(oncePressed(press, work, 300)).rejects.toThrow('The answer to this change was lost.');
+  await expect(carryOutOnce(press, work, 300)).rejects.toThrow('The answer to this change was lost.');
   expect(work).not.toHaveBeenCalled();
-  await forgetPresses(new Date());
-  expect(await oncePressed(press, work)).toEqual({ ok: true });
+  await deleteOldRequests(new Date());
+  expect(await carryOutOnce(press, work)).toEqual({ ok: true });
   await expect(
-    oncePressed(randomUUID(), async () => {
+    carryOutOnce(randomUUID(), async () => {
       throw new Error('it broke');
     }),
   ).rejects.toThrow('it broke');

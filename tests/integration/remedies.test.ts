@@ -7,17 +7,17 @@ import { currentSnapshot, loadAttributes } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
-import { type FeedWork, loadFeed } from '@/server/evaluation/feedContext';
-import { takeProposals } from '@/server/fixes/applying';
+import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
+import { applyFixes } from '@/server/fixes/applying';
 import { effectOf } from '@/server/fixes/effects';
-import { proposalOf } from '@/server/fixes/fixes';
+import { suggestedFixOf } from '@/server/fixes/fixes';
 import { typedAs } from '@/server/fixes/lines';
-import { feedRemedies } from '@/server/fixes/ranked';
-import { proposalView } from '@/server/fixes/view';
-import { addBlock } from '@/server/items/gtinRegister';
+import { rankedFixesOf } from '@/server/fixes/ranked';
+import { suggestedFixView } from '@/server/fixes/view';
+import { addGtinBlock } from '@/server/items/gtinRegister';
 import { workbookOf } from '@/server/pages/workbook';
 import { listFeeds, publishDraft, undoDraft } from '@/server/plans/drafts';
-import { checksStage, waitForRemedies } from '@/server/stages/checks';
+import { checksStage, waitForFixes } from '@/server/stages/checks';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** What clears the causes of a feed: worked out where it can be, taken with one press, and doing what it said. */
@@ -27,20 +27,20 @@ beforeEach(async () => {
 });
 afterAll(closeDatabase);
 
-async function workOn(feed: string): Promise<FeedWork> {
-  const found = await loadFeed(feed);
+async function workOn(feed: string): Promise<FeedContext> {
+  const found = await loadFeedContext(feed);
   if (!found) throw new Error(`the feed ${feed} is gone`);
   return found;
 }
 
-const holds = (work: FeedWork, cause: string) =>
+const holds = (work: FeedContext, cause: string) =>
   [...work.draft.listings].filter(({ issues }) =>
     issues.some(({ check, field, severity }) => severity === 'blocker' && `${check}:${field}` === cause),
   );
 
 async function take(feed: string, cause: string, picks?: Picks, share = false) {
   const { plans } = await workOn(feed);
-  const result = await takeProposals(feed, plans.revision, [{ cause, picks }], share);
+  const result = await applyFixes(feed, plans.revision, [{ cause, picks }], share);
   expect(result).toMatchObject({ ok: true });
   return result;
 }
@@ -94,9 +94,9 @@ test.each([
     const ways = new Set<string>();
     let taken = 0;
     for (const { code: feed } of await listFeeds())
-      for (const { key: cause } of await feedRemedies(await workOn(feed))) {
+      for (const { key: cause } of await rankedFixesOf(await workOn(feed))) {
         const before = await workOn(feed);
-        const proposal = await proposalOf(before, cause);
+        const proposal = await suggestedFixOf(before, cause);
         if (!proposal?.lines.some(({ sure }) => sure)) continue;
         const said = await effectOf(before, proposal);
         const held = holds(before, cause);
@@ -104,7 +104,7 @@ test.each([
         const after = await workOn(feed);
         expect([feed, cause, held.length - holds(after, cause).length]).toEqual([feed, cause, said.clears]);
         // What it frees and blocks is of the whole feed, with what listings are to each other.
-        const states = (work: FeedWork) =>
+        const states = (work: FeedContext) =>
           new Map([...work.draft.listings].map(({ sku, state }) => [sku, state]));
         const [was, is] = [states(before), states(after)];
         const freed = [...is].filter(([sku, state]) => state === 'ready' && was.get(sku) !== 'ready').length;
@@ -133,7 +133,7 @@ test.each([
 
 test('what is advised is worked out like what is wanted; a proposal that was taken is gone', async () => {
   const feed = 'plazuela-norte-es';
-  const told = (work: FeedWork, cause: string) =>
+  const told = (work: FeedContext, cause: string) =>
     [...work.draft.listings].filter(({ issues }) =>
       issues.some(({ check, field }) => `${check}:${field}` === cause),
     ).length;
@@ -141,7 +141,7 @@ test('what is advised is worked out like what is wanted; a proposal that was tak
   const { groups } = await checksStage(before, {});
   for (const { key, severity } of groups) {
     if (severity === 'blocker') continue;
-    const proposal = await proposalOf(before, key);
+    const proposal = await suggestedFixOf(before, key);
     // What is put forward and not sure is agreed to.
     const picks = Object.fromEntries(
       proposal?.lines.flatMap(({ key: line, to }) => (to ? [[line, to]] : [])) ?? [],
@@ -152,7 +152,7 @@ test('what is advised is worked out like what is wanted; a proposal that was tak
     await take(feed, key, picks);
     const after = await workOn(feed);
     expect(told(before, key) - told(after, key)).toBe(said.clears);
-    expect((await proposalOf(after, key))?.lines.length).toBe(proposal.lines.length - said.clears);
+    expect((await suggestedFixOf(after, key))?.lines.length).toBe(proposal.lines.length - said.clears);
     return;
   }
   throw new Error('nothing that is advised could be worked out');
@@ -180,10 +180,10 @@ test('what a file said badly is not put forward again; what is, is as people typ
 test('what another feed decided meanwhile is put forward here', async () => {
   const [here, there] = ['plazuela-norte-es', 'orrin-bazaar-de'];
   const cause = 'choice:disponibilidad';
-  const before = await proposalOf(await workOn(here), cause);
+  const before = await suggestedFixOf(await workOn(here), cause);
   expect(before?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', '']]);
   const { plans } = await workOn(there);
-  const said = await takeProposals(
+  const said = await applyFixes(
     there,
     plans.revision,
     [{ cause: 'choice:stock_state', picks: { 'few left': 'in_stock' } }],
@@ -191,9 +191,9 @@ test('what another feed decided meanwhile is put forward here', async () => {
   );
   if (!said.ok) throw new Error(said.reason);
   // Nothing is decided yet: what was found here need not be found again.
-  expect(await proposalOf(await workOn(here), cause)).toBe(before);
+  expect(await suggestedFixOf(await workOn(here), cause)).toBe(before);
   await publishDraft(there, said.revision, '');
-  const after = await proposalOf(await workOn(here), cause);
+  const after = await suggestedFixOf(await workOn(here), cause);
   expect(after?.lines.map(({ key, to }) => [key, to])).toEqual([['few left', 'disponible']]);
 });
 
@@ -207,13 +207,13 @@ test('other drafts are changed only where that is wished; it says where, and one
     );
   const before = await drafts();
   const causes: string[] = [];
-  for (const { key } of await feedRemedies(await workOn(feed)))
-    if ((await proposalOf(await workOn(feed), key))?.lines.some(({ sure }) => sure)) causes.push(key);
+  for (const { key } of await rankedFixesOf(await workOn(feed)))
+    if ((await suggestedFixOf(await workOn(feed), key))?.lines.some(({ sure }) => sure)) causes.push(key);
   const wanted = causes.map((cause) => ({ cause }));
   const itemsThen = await db.select({ sku: item.sku, values: item.values }).from(item).orderBy(item.sku);
 
   const { revision } = (await workOn(feed)).plans;
-  const alone = await takeProposals(feed, revision, wanted, false);
+  const alone = await applyFixes(feed, revision, wanted, false);
   if (!alone.ok) throw new Error(alone.reason);
   expect(alone.elsewhere).toEqual([]);
   const { [feed]: own, ...others } = await drafts();
@@ -222,7 +222,7 @@ test('other drafts are changed only where that is wished; it says where, and one
   expect(await undoDraft(feed, alone.revision)).toMatchObject({ ok: true });
   expect(await drafts()).toEqual(before);
 
-  const shared = await takeProposals(feed, revision + 2, wanted, true);
+  const shared = await applyFixes(feed, revision + 2, wanted, true);
   if (!shared.ok) throw new Error(shared.reason);
   const changed = await drafts();
   const otherwise = Object.keys(before).filter(
@@ -242,8 +242,8 @@ test('a refusal in the middle changes nothing anywhere', async () => {
   const feed = 'lanternry-de';
   const work = await workOn(feed);
   const found: { cause: string; by: string; key: string }[] = [];
-  for (const { key: cause } of await feedRemedies(work)) {
-    const proposal = await proposalOf(work, cause);
+  for (const { key: cause } of await rankedFixesOf(work)) {
+    const proposal = await suggestedFixOf(work, cause);
     const [line] = proposal?.lines ?? [];
     if (proposal && line) found.push({ cause, by: proposal.way.by, key: line.key });
   }
@@ -251,7 +251,7 @@ test('a refusal in the middle changes nothing anywhere', async () => {
   const weight = found.find(({ by, cause }) => by === 'items' && /weight|price|gtin|barcode/.test(cause));
   if (!inPlan || !weight) throw new Error(`nothing to try it with: ${JSON.stringify(found)}`);
   await expect(
-    takeProposals(
+    applyFixes(
       feed,
       work.plans.revision,
       [{ cause: inPlan.cause }, { cause: weight.cause, picks: { [weight.key]: 'no such value' } }],
@@ -266,13 +266,13 @@ test('several changes taken with one press are one step: taken back together', a
   const feed = 'lanternry-de';
   const before = await workOn(feed);
   const causes: string[] = [];
-  for (const { key } of await feedRemedies(before)) {
-    const proposal = await proposalOf(before, key);
+  for (const { key } of await rankedFixesOf(before)) {
+    const proposal = await suggestedFixOf(before, key);
     const inPlan = proposal && ['words', 'places', 'field', 'change'].includes(proposal.way.by);
     if (inPlan && proposal.lines.some(({ sure }) => sure)) causes.push(key);
   }
   expect(causes.length).toBeGreaterThan(1);
-  const result = await takeProposals(
+  const result = await applyFixes(
     feed,
     before.plans.revision,
     causes.map((cause) => ({ cause })),
@@ -302,7 +302,7 @@ test('a step that clears a cause is put forward, is not sure where it loses some
       .map(({ sku }) => sku)
       .sort(),
   ).toEqual([...skus].sort());
-  const proposal = await proposalOf(work, cause);
+  const proposal = await suggestedFixOf(work, cause);
   expect(proposal).toMatchObject({ way: { by: 'change' }, lines: [{ sure: false, count: 2 }] });
   if (!proposal) return;
   expect((await effectOf(work, proposal)).clears).toBe(0);
@@ -316,8 +316,8 @@ test('what nobody here knows can be asked of the source it came from', async () 
   const feed = 'orrin-bazaar-de';
   const work = await workOn(feed);
   let found = 0;
-  for (const { key } of await feedRemedies(work)) {
-    const view = await proposalView(work, key);
+  for (const { key } of await rankedFixesOf(work)) {
+    const view = await suggestedFixView(work, key);
     const [first] = view?.askers ?? [];
     if (!first) continue;
     found++;
@@ -352,7 +352,7 @@ const answers: Readonly<Record<string, string | readonly string[]>> = {
 const mostPresses = 40;
 
 test(`from a fresh demo every feed is 95 % ready after at most ${mostPresses} presses`, async () => {
-  await addBlock('9520000091071', 100);
+  await addGtinBlock('9520000091071', 100);
   let presses = 1;
   const shares: Record<string, number> = {};
   for (const { code: feed } of await listFeeds()) {
@@ -363,19 +363,19 @@ test(`from a fresh demo every feed is 95 % ready after at most ${mostPresses} pr
       const [ready, blocked] = [count('ready'), count('blocked')];
       shares[feed] = ready / (ready + blocked);
       if (shares[feed] >= 0.95) break;
-      await waitForRemedies(feed, undefined);
+      await waitForFixes(feed, undefined);
       const { path } = await checksStage(work, {});
       const set = path.find(({ titles }) => !titles.some(({ key }) => given.has(key)));
       if (!set) break;
       for (const { key } of set.titles) given.add(key);
       if (set.worked) {
         const wanted = set.titles.map(({ key }) => ({ cause: key }));
-        expect(await takeProposals(feed, work.plans.revision, wanted, true)).toMatchObject({ ok: true });
+        expect(await applyFixes(feed, work.plans.revision, wanted, true)).toMatchObject({ ok: true });
         presses++;
         continue;
       }
       for (const { key } of set.titles) {
-        const proposal = await proposalOf(await workOn(feed), key);
+        const proposal = await suggestedFixOf(await workOn(feed), key);
         if (!proposal) continue;
         const about = proposal.way.by === 'items' ? proposal.way.attribute : proposal.field;
         const open = proposal.lines.filter(({ sure }) => !sure);

@@ -6,7 +6,7 @@ import { readCatalogCsv } from '@/core/formats/catalogCsv';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
-import { bringInDemoFile, demoSources } from '@/server/demo/load';
+import { demoSources, importDemoFile } from '@/server/demo/load';
 import { applyRun } from '@/server/import/applying';
 import {
   chooseRows,
@@ -46,7 +46,7 @@ describe('the six sources of the demo', () => {
 
   test.each(demoSources)('%s brought in again changes nothing', async (name) => {
     const before = await wholeCatalog();
-    const id = await bringInDemoFile('demo', name);
+    const id = await importDemoFile('demo', name);
     const found = await findRun(id);
     expect(found?.state).toBe('checked');
     expect(found?.counts).toMatchObject({ new: 0, changed: 0, missing: 0 });
@@ -56,7 +56,7 @@ describe('the six sources of the demo', () => {
   });
 
   test('one row of the spreadsheet’s file is refused: its sum', async () => {
-    const id = await bringInDemoFile('demo', 'verrin-lights.csv');
+    const id = await importDemoFile('demo', 'verrin-lights.csv');
     expect(await listRejections(id)).toMatchObject([{ row: 33, reason: 'reads like a sum, “Summe”' }]);
   });
 });

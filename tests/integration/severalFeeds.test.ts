@@ -5,10 +5,10 @@ import { planSchema } from '@/core/plans/plan';
 import { saveAttribute } from '@/server/catalog/attributes';
 import { channelOf } from '@/server/channels/channels';
 import { listChannels } from '@/server/channels/sheets';
-import { behindFigure, behindKinds } from '@/server/evaluation/drilldown';
-import { loadFeed } from '@/server/evaluation/feedContext';
-import { proposalOf } from '@/server/fixes/fixes';
-import { feedRemedies } from '@/server/fixes/ranked';
+import { drilldownKinds, drilldownOf } from '@/server/evaluation/drilldown';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
+import { suggestedFixOf } from '@/server/fixes/fixes';
+import { rankedFixesOf } from '@/server/fixes/ranked';
 import { copyRule } from '@/server/plans/copyRule';
 import { editDraft, feedPlans, listFeeds, publishDraft } from '@/server/plans/drafts';
 import { createFeed, duplicateFeed, previewDuplicate } from '@/server/plans/feeds';
@@ -27,7 +27,7 @@ afterAll(closeDatabase);
 
 const home = 'lanternry-de';
 const work = async (code: string) => {
-  const found = await loadFeed(code);
+  const found = await loadFeedContext(code);
   if (!found) throw new Error(`there is no feed ${code}`);
   return found;
 };
@@ -257,7 +257,7 @@ test('the figures of a field are the numbers of the items behind them', async ()
   const found = await work(home);
   const { coverage, sheet } = found;
   for (const [at, { code }] of sheet.fields.entries()) {
-    const counts = behindFigure(found, code, 'filled')?.counts;
+    const counts = drilldownOf(found, code, 'filled')?.counts;
     expect(counts).toEqual({
       filled: (coverage[at]?.filled ?? 0) + (coverage[at]?.failing ?? 0),
       failing: coverage[at]?.failing,
@@ -266,11 +266,11 @@ test('the figures of a field are the numbers of the items behind them', async ()
       empty: coverage[at]?.empty,
     });
   }
-  for (const kind of behindKinds) {
-    const behind = behindFigure(found, 'colour', kind);
+  for (const kind of drilldownKinds) {
+    const behind = drilldownOf(found, 'colour', kind);
     expect(behind?.lines).toHaveLength(behind?.total ?? -1);
   }
-  expect(behindFigure(found, 'nothing', 'filled')).toBeUndefined();
+  expect(drilldownOf(found, 'nothing', 'filled')).toBeUndefined();
 });
 
 describe('a rule for other feeds', () => {
@@ -294,8 +294,8 @@ describe('a rule for other feeds', () => {
     const price = after.sheet.fields.findIndex(({ role }) => role === 'price');
     expect(held(after).every(({ values }) => Number.parseFloat(asText(values[price])) > 60)).toBe(true);
     // Nobody can work out what a person must look at, and the rule does what it is for.
-    expect(await proposalOf(after, 'review:ref')).toBeUndefined();
-    expect((await feedRemedies(after)).find(({ key }) => key === 'review:ref')).toMatchObject({
+    expect(await suggestedFixOf(after, 'review:ref')).toBeUndefined();
+    expect((await rankedFixesOf(after)).find(({ key }) => key === 'review:ref')).toMatchObject({
       stage: 'rules',
     });
     const [seen] = (await rulesStage(after, undefined)).rules.slice(-1);

@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import type { Issue } from '@/core/checks/issue';
 import { shopVisitsSchema } from '@/core/forms/shopVisits';
 import { raiseRevision, writeItems } from '@/server/catalog/changes';
-import { compareLikes, wantCompared } from '@/server/catalog/hints';
+import { compareSimilarItems, requestComparison } from '@/server/catalog/hints';
 import { editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
@@ -18,7 +18,7 @@ import { addDemoFeeds, followSimulators } from '@/server/demo/load';
 import { evaluationOf } from '@/server/evaluation/evaluation';
 import { enqueue, unattended } from '@/server/jobs/queue';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
-import { listNotices } from '@/server/notifications/notifications';
+import { listNotifications } from '@/server/notifications/notifications';
 import { measureAll, pictureFolder, takePicture } from '@/server/pictures/pictures';
 import { feedPlans } from '@/server/plans/drafts';
 import { settings } from '@/server/runtime/settings';
@@ -183,7 +183,7 @@ test('a shop that goes ahead of the catalog has the source fetched again, once, 
   await db.update(source).set({ fetchedAt: null });
   await onlyPots();
   await visitAll();
-  const [told, ...more] = (await listNotices()).filter(({ kind }) => kind === 'shopDiffers');
+  const [told, ...more] = (await listNotifications()).filter(({ kind }) => kind === 'shopDiffers');
   expect(more).toEqual([]);
   expect(told?.words).toMatch(
     /say another price or stock than the catalog for .* its source is fetched again/,
@@ -419,16 +419,16 @@ test('a picture that was measured is held against what each channel takes, for i
 });
 
 test('a slipped decimal point and another brand are found after an edit, and gone after the next', async () => {
-  await compareLikes(unattended);
+  await compareSimilarItems(unattended);
   expect((await said('lanternry-de')).size).toBe(0);
   await editCells([
     { sku: pot, attribute: 'price', text: '2490' },
     { sku: 'VR-LGT-HAL-TYC-40', attribute: 'name', text: 'Tarnholt halo light' },
   ]);
-  await wantCompared();
-  await wantCompared();
+  await requestComparison();
+  await requestComparison();
   expect(await jobsOf('compareLikes')).toHaveLength(1);
-  await compareLikes(unattended);
+  await compareSimilarItems(unattended);
   const found = await said('lanternry-de');
   expect(found.get(pot)).toMatchObject([{ check: 'priceOutlier', severity: 'risk' }]);
   expect(found.get('VR-LGT-HAL-TYC-40')).toMatchObject([
@@ -438,7 +438,7 @@ test('a slipped decimal point and another brand are found after an edit, and gon
   await editCells([{ sku: pot, attribute: 'price', text: '24.90' }]);
   // It is gone at once, before anybody looks again.
   expect((await said('lanternry-de')).has(pot)).toBe(false);
-  await compareLikes(unattended);
+  await compareSimilarItems(unattended);
   expect((await said('lanternry-de')).size).toBe(1);
   expect(
     await db
@@ -468,7 +468,7 @@ test('a category that items have left, or that lost some, is held against itself
       );
   });
   const told = async () => {
-    await compareLikes(unattended);
+    await compareSimilarItems(unattended);
     const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'WAX-%'));
     return remarks.flatMap(({ sku, remarks: one }) => (one?.price ? [[sku, one.price.alike]] : []));
   };
@@ -504,12 +504,12 @@ test('a large category is held against itself a part at a time, each currency by
     await writeItems(tx, [...inks, ...dear], new Map(), await raiseRevision(tx));
     await enqueue(tx, 'applyRun', { run: 4711 });
   });
-  await wantCompared();
+  await requestComparison();
   expect(await jobsOf('compareLikes')).toHaveLength(0);
   await db.delete(job).where(eq(job.kind, 'applyRun'));
-  await wantCompared();
+  await requestComparison();
   expect(await jobsOf('compareLikes')).toHaveLength(1);
-  await compareLikes(unattended);
+  await compareSimilarItems(unattended);
   const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'INK-%'));
   expect(remarks.map((one) => [one.sku, one.remarks?.price]).sort()).toEqual(
     [...slipped].map((at) => [`INK-${at}`, { of: '180', usual: '18.00', alike: 1299 }]).sort(),

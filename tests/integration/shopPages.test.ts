@@ -1,6 +1,6 @@
 import { editCells } from '@/server/catalog/itemEdits';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** The demo's own shop shows what was typed for a page, and tells only of downloads how they arrive. */
@@ -11,7 +11,7 @@ beforeAll(async () => {
 afterAll(closeDatabase);
 
 const listingsOf = async (feed: string) => {
-  const work = await loadFeed(feed);
+  const work = await loadFeedContext(feed);
   if (!work) throw new Error(`${feed} is gone`);
   const at = (code: string) => work.sheet.fields.findIndex((field) => field.code === code);
   return {

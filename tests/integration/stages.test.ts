@@ -1,16 +1,16 @@
 import type { PlanEdit } from '@/core/plans/edit';
 import { ruleSchema } from '@/core/rules/rule';
 import { editCells } from '@/server/catalog/itemEdits';
-import { type FeedWork, loadFeed, merchantCategories } from '@/server/evaluation/feedContext';
-import { feedRemedies } from '@/server/fixes/ranked';
+import { type FeedContext, loadFeedContext, merchantCategories } from '@/server/evaluation/feedContext';
+import { rankedFixesOf } from '@/server/fixes/ranked';
 import { queryItems } from '@/server/items/items';
-import { boardView, spineView } from '@/server/pages/overview';
+import { overviewView, sidebarView } from '@/server/pages/overview';
 import { firstItemOf, pinItem, pinItems, pinnedSkus, sampleView } from '@/server/pages/representativeItems';
 import { findAnything } from '@/server/pages/search';
-import { tellingItemsOf } from '@/server/pages/stages';
+import { representativeItemsOf } from '@/server/pages/stages';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
 import { categoriesStage } from '@/server/stages/categories';
-import { checksStage, waitForRemedies } from '@/server/stages/checks';
+import { checksStage, waitForFixes } from '@/server/stages/checks';
 import { fieldsStage } from '@/server/stages/fields';
 import { rulesStage } from '@/server/stages/rules';
 import { stageViews } from '@/server/stages/steps';
@@ -22,8 +22,8 @@ afterAll(closeDatabase);
 
 const feed = 'lanternry-de';
 
-async function work(): Promise<FeedWork> {
-  const found = await loadFeed(feed);
+async function work(): Promise<FeedContext> {
+  const found = await loadFeedContext(feed);
   if (!found) throw new Error('the demo feed is gone');
   return found;
 }
@@ -249,13 +249,13 @@ test('a rule says where it never fires, is written over, undoes another or makes
 
 describe('checks', () => {
   test('remedies stand by what they free, and lead to their listings', async () => {
-    const groups = await feedRemedies(await work());
+    const groups = await rankedFixesOf(await work());
     expect(groups.map(({ frees }) => frees)).toEqual(
       [...groups.map(({ frees }) => frees)].sort((a, b) => b - a),
     );
     // What takes longer than a page waits for comes after it.
     const asked = async () => {
-      expect(await waitForRemedies(feed, 'choice:colour')).toBe(true);
+      expect(await waitForFixes(feed, 'choice:colour')).toBe(true);
       return checksStage(await work(), { remedy: 'choice:colour' });
     };
     let stage = await asked();
@@ -270,7 +270,7 @@ describe('checks', () => {
 
   test('the shortest way is counted on, step after step; what frees nothing by itself comes last and says why', async () => {
     const asked = async () => {
-      await waitForRemedies(feed, undefined);
+      await waitForFixes(feed, undefined);
       return checksStage(await work(), {});
     };
     let stage = await asked();
@@ -336,7 +336,7 @@ describe('the sample tray', () => {
     await pinItem('QM-SED-BAS-20', false);
     expect(await pinnedSkus()).not.toContain('QM-SED-BAS-20');
     const now = await work();
-    await pinItems(await tellingItemsOf(feed));
+    await pinItems(await representativeItemsOf(feed));
     const pinned = await pinnedSkus();
     const most = Math.max(...[...now.draft.listings].map(({ issues }) => issues.length));
     expect(
@@ -349,12 +349,12 @@ describe('the sample tray', () => {
 });
 
 test('the board counts every item once a feed, and names what frees most', async () => {
-  const board = await boardView();
+  const board = await overviewView();
   for (const row of board.rows)
     for (const { ready, blocked, leftOut } of row.cells) expect(ready + blocked + leftOut).toBe(row.items);
   expect(board.rows.reduce((sum, { items }) => sum + items, 0)).toBe(board.items);
   expect(board.remedies[0]).toMatchObject({ title: 'Age group is missing' });
-  expect((await spineView()).feeds).toMatchObject([
+  expect((await sidebarView()).feeds).toMatchObject([
     { name: 'Lanternry DE', blocked: board.blocked, lastSent: undefined },
   ]);
 });
@@ -411,7 +411,7 @@ describe('the grid’s query', () => {
 
 test('after any edits of draft and catalog every stage says what a process says that has just begun', async () => {
   const stages = async (of: {
-    load: typeof loadFeed;
+    load: typeof loadFeedContext;
     stageViews: typeof stageViews;
     merchantCategories: typeof merchantCategories;
     titlesStage: typeof titlesStage;
@@ -428,7 +428,14 @@ test('after any edits of draft and catalog every stage says what a process says 
       fields: (await of.fieldsStage(now, undefined)).rows,
     };
   };
-  const here = { load: loadFeed, stageViews, merchantCategories, titlesStage, rulesStage, fieldsStage };
+  const here = {
+    load: loadFeedContext,
+    stageViews,
+    merchantCategories,
+    titlesStage,
+    rulesStage,
+    fieldsStage,
+  };
   await stages(here);
   const { title } = (await work()).plans.draft;
   if (!title) throw new Error('the demo has no title pattern');
@@ -458,13 +465,13 @@ test('after any edits of draft and catalog every stage says what a process says 
   }
   const known = await stages(here);
   await jest.isolateModulesAsync(async () => {
-    const { loadFeed, merchantCategories } = await import('@/server/evaluation/feedContext');
+    const { loadFeedContext, merchantCategories } = await import('@/server/evaluation/feedContext');
     const { stageViews } = await import('@/server/stages/steps');
     const { titlesStage } = await import('@/server/stages/titles');
     const { rulesStage } = await import('@/server/stages/rules');
     const { fieldsStage } = await import('@/server/stages/fields');
     const anew = await stages({
-      load: loadFeed,
+      load: loadFeedContext,
       stageViews,
       merchantCategories,
       titlesStage,

@@ -6,7 +6,7 @@ import { insertRows } from '@/server/db/bulk';
 import { db } from '@/server/db/connection';
 import { feedListing, feedSummary, feedValue, item } from '@/server/db/schema';
 import { unattended } from '@/server/jobs/queue';
-import { isCounting } from '@/server/listings/read';
+import { isRefreshing } from '@/server/listings/read';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { type Answer, type Asked, makingAsked, type Threads } from '@/server/listings/threads';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
@@ -104,7 +104,7 @@ test('a worker with threads keeps what is kept without', async () => {
   const worker = await startWorker({ LIVELY_COUNTING_THREADS: '2', LIVELY_THREADS_FROM: '1' });
   try {
     await touchAll();
-    while (await isCounting()) await new Promise((resolve) => setTimeout(resolve, 25));
+    while (await isRefreshing()) await new Promise((resolve) => setTimeout(resolve, 25));
     isSame(await kept(), here);
   } finally {
     await worker.end();

@@ -2,8 +2,8 @@ import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { draftStep } from '@/server/db/schema';
 import '@/server/pages/procedures';
-import { loadFeed } from '@/server/evaluation/feedContext';
-import { warmPages } from '@/server/pages/prewarm';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
+import { prewarmPages } from '@/server/pages/prewarm';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
 import { createFeed } from '@/server/plans/feeds';
 import { settings } from '@/server/runtime/settings';
@@ -20,7 +20,7 @@ afterAll(closeDatabase);
 const edit = async (code: string) =>
   editDraft(code, (await feedPlans(code))?.revision ?? 0, { edit: 'met', what: `${Date.now()}`, on: true });
 /** The number of the evaluation that a page of a feed is made of, a later one higher. */
-const madeOf = async (code: string) => (await loadFeed(code))?.draft.made ?? 0;
+const madeOf = async (code: string) => (await loadFeedContext(code))?.draft.made ?? 0;
 
 test('the feed that was worked on last is made ready first, and each page waits until nobody is answered', async () => {
   const [demo = '', published = '', edited = ''] = codes;
@@ -35,7 +35,7 @@ test('the feed that was worked on last is made ready first, and each page waits 
   const closed = new Promise<void>((resolve) => {
     open = resolve;
   });
-  const warming = warmPages(() => (++pages === 1 ? closed : Promise.resolve()));
+  const warming = prewarmPages(() => (++pages === 1 ? closed : Promise.resolve()));
   await new Promise((resolve) => setTimeout(resolve, 50));
   expect(pages).toBe(1);
   open?.();
@@ -56,7 +56,7 @@ test('where no room is left for more, no further feed is made ready', async () =
   here.evaluationBytes = 1;
   let pages = 0;
   try {
-    await warmPages(async () => {
+    await prewarmPages(async () => {
       pages++;
     });
   } finally {

@@ -5,9 +5,9 @@ import { tableOf } from '@/core/workbooks/workbook';
 import { writeWorkbook } from '@/files/workbooks/workbook';
 import { undoEdit } from '@/server/catalog/editing';
 import { addDemoFeeds } from '@/server/demo/load';
-import { loadFeed } from '@/server/evaluation/feedContext';
+import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { findItem } from '@/server/items/items';
-import { bringWorkbook, type WorkbookQuery, workbookOf } from '@/server/pages/workbook';
+import { importWorkbook, type WorkbookQuery, workbookOf } from '@/server/pages/workbook';
 import { bodyOf, closeDatabase, freshDemo, temporaryFolder } from '../support/stack';
 
 /** Listings out to a spreadsheet and back. Source: Debian's python3-openpyxl, an independent reader and writer of ECMA-376. */
@@ -40,9 +40,9 @@ const python = (code: string): unknown =>
       },
     ) || 'null',
   );
-const bring = (file = path) => bringWorkbook(bodyOf(readFileSync(file)));
+const bring = (file = path) => importWorkbook(bodyOf(readFileSync(file)));
 const blocked = async (cause: string) =>
-  [...((await loadFeed(feed))?.draft.listings ?? [])].filter(({ issues }) =>
+  [...((await loadFeedContext(feed))?.draft.listings ?? [])].filter(({ issues }) =>
     issues.some(({ check, field, severity }) => severity === 'blocker' && `${check}:${field}` === cause),
   ).length;
 
@@ -110,7 +110,7 @@ b.save(${JSON.stringify(path)})`);
 
 test('a place goes out with all that the channel asks there, and comes back filled', async () => {
   const of = 'orrin-bazaar-de';
-  const work = await loadFeed(of);
+  const work = await loadFeedContext(of);
   const at = work?.sheet.fields.findIndex(({ kind }) => kind === 'category') ?? -1;
   const place = String(
     [...(work?.draft.listings ?? [])].find(({ issues }) =>
@@ -141,7 +141,7 @@ test('texts to translate go out beside what they are translated from, and come b
   const labels = book.columns.map(({ label }) => label);
   expect(labels.slice(0, 2)).toEqual(['Name', 'Name in German']);
   const titleOf = async (sku: string) => {
-    const work = await loadFeed(of);
+    const work = await loadFeedContext(of);
     const at = work?.sheet.fields.findIndex(({ role }) => role === 'title') ?? -1;
     return String([...(work?.draft.listings ?? [])].find((one) => one.sku === sku)?.values[at]);
   };
@@ -181,7 +181,7 @@ test('what is no table of items is refused in words, and nothing is changed', as
   const file = join(folder, 'other.csv');
   writeFileSync(file, 'article;price\nA;1\n');
   await expect(bring(file)).rejects.toThrow('No column is called SKU');
-  await expect(bringWorkbook(bodyOf(new Uint8Array(31_000_000).fill(65)))).rejects.toThrow(
+  await expect(importWorkbook(bodyOf(new Uint8Array(31_000_000).fill(65)))).rejects.toThrow(
     'more than 20,000 rows',
   );
   writeFileSync(file, Buffer.from('PK\u0003\u0004 broken', 'latin1'));

@@ -1,6 +1,6 @@
 /** Names of categories with the places that a person gave them in all six trees, and how often the suggested one is right. */
 import { readFileSync } from 'node:fs';
-import { type CategorySearch, searchTree, suggestPlaces } from '../../src/core/categories/search';
+import { type CategorySearch, searchTree, suggestCategories } from '../../src/core/categories/search';
 import { type CategoryTree, readTree } from '../../src/core/categories/tree';
 import type { Expander } from '../../src/core/words/thesaurus';
 
@@ -117,7 +117,7 @@ export function labelledResults(
     return placeLabels(file, name, tree)
       .filter(({ items }) => !withItems || items.length > 0)
       .map((label) => {
-        const found = suggestPlaces(search, tree, {
+        const found = suggestCategories(search, tree, {
           name: label.name,
           itemNames: withItems ? label.items : [],
         });

@@ -3,10 +3,10 @@ import { rightPlaces } from '../../demo/places';
 import { asText } from '../../src/core/catalog/value';
 import {
   type CategorySearch,
-  type ConfirmedPlace,
+  type ConfirmedCategory,
   catalogWords,
   searchTree,
-  suggestPlaces,
+  suggestCategories,
 } from '../../src/core/categories/search';
 import { type CategoryTree, nameOf } from '../../src/core/categories/tree';
 import { readChannel } from '../../src/core/channels/bundle';
@@ -47,7 +47,7 @@ export function placementMarks(
   );
   const company = [...new Set(demoRows.map((row) => asText(row[slot('category')])))];
   const catalog = catalogWords(demoRows.map(text));
-  const confirmed = (category: string, but: string): ConfirmedPlace[] =>
+  const confirmed = (category: string, but: string): ConfirmedCategory[] =>
     [...trees].flatMap(([channel, tree]) => {
       const wanted = rightPlaces(channel)[category]?.[0];
       const place = [...tree.byCode.values()].find(({ code }) => nameOf(tree, code, 'en') === wanted);
@@ -59,7 +59,7 @@ export function placementMarks(
     const search = searchOf(channel, tree);
     const ranks = Object.entries(rightPlaces(channel)).map(([name, wanted]) => {
       const rows = demoRows.filter((row) => asText(row[slot('category')]) === name);
-      const found = suggestPlaces(search, tree, {
+      const found = suggestCategories(search, tree, {
         name,
         company,
         itemNames: rows.map((row) => asText(row[slot('name')])),

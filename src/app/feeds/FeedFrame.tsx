@@ -9,7 +9,7 @@ import { languageName, regionName } from '@/ui/frame/stageNames';
 import { Bar } from '@/ui/kit/display/Bar';
 import { counted } from '@/ui/kit/display/counted';
 import { Link } from '@/ui/kit/Link';
-import { Tray } from '@/ui/samples/SamplePanel';
+import { SamplePanel } from '@/ui/samples/SamplePanel';
 import { FailedFeed } from './FailedFeed';
 
 interface FeedFrameProps<P extends FeedPageName> {
@@ -98,7 +98,7 @@ export async function FeedFrame<P extends FeedPageName>({
           <section className="bench" aria-label={marked}>
             {children(body)}
           </section>
-          {sample && <Tray sample={sample} feed={feed} />}
+          {sample && <SamplePanel sample={sample} feed={feed} />}
         </div>
         <DraftConflict />
         {dirty && <DraftBar impact={impact} broken={broken} feed={feed} published={version > 0} />}

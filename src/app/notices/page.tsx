@@ -1,11 +1,11 @@
 import { page } from '@/app/gated';
-import { listNotices } from '@/server/notifications/notifications';
+import { listNotifications } from '@/server/notifications/notifications';
 import { listHooks } from '@/server/notifications/webhooks';
-import { Notices, SeeAll } from '@/ui/notifications/Notifications';
-import { Told } from '@/ui/notifications/Webhooks';
+import { Notifications, SeeAll } from '@/ui/notifications/Notifications';
+import { Webhooks } from '@/ui/notifications/Webhooks';
 
 export default page(async () => {
-  const [notices, { hooks, deliveries }] = await Promise.all([listNotices(), listHooks()]);
+  const [notices, { hooks, deliveries }] = await Promise.all([listNotifications(), listHooks()]);
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -16,10 +16,10 @@ export default page(async () => {
         </div>
       </header>
       <div className="panel" style={{ marginBottom: 16 }}>
-        <Notices notices={notices} />
+        <Notifications notices={notices} />
       </div>
       <h2>Tell an address as well</h2>
-      <Told hooks={hooks} deliveries={deliveries} />
+      <Webhooks hooks={hooks} deliveries={deliveries} />
     </div>
   );
 });

@@ -1,10 +1,13 @@
 import { page } from '@/app/gated';
-import { outboxView } from '@/server/submissions/list';
+import { submissionsView } from '@/server/submissions/list';
 import { Link } from '@/ui/kit/Link';
-import { Outbox } from '@/ui/submissions/Submissions';
+import { Submissions } from '@/ui/submissions/Submissions';
 
 export default page(async ({ query }) => {
-  const view = await outboxView({ feed: query.feed || undefined, before: Number(query.before) || undefined });
+  const view = await submissionsView({
+    feed: query.feed || undefined,
+    before: Number(query.before) || undefined,
+  });
   return (
     <div className="page scrolls">
       <header className="page-head">
@@ -16,7 +19,7 @@ export default page(async ({ query }) => {
           </Link>
         </div>
       </header>
-      <Outbox view={view} />
+      <Submissions view={view} />
     </div>
   );
 });

@@ -1,9 +1,9 @@
 import { page } from '@/app/gated';
-import { listRanges } from '@/server/suppliers/suppliers';
-import { RangeList } from '@/ui/suppliers/SupplierList';
+import { listSuppliers } from '@/server/suppliers/suppliers';
+import { SupplierList } from '@/ui/suppliers/SupplierList';
 
 export default page(async () => (
   <div className="page">
-    <RangeList ranges={await listRanges()} />
+    <SupplierList ranges={await listSuppliers()} />
   </div>
 ));

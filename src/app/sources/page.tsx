@@ -2,7 +2,7 @@ import { page } from '@/app/gated';
 import { importLimitsSchema } from '@/core/import/mapping/importReview';
 import { readWorkspace } from '@/server/catalog/workspace';
 import { listSources } from '@/server/import/sources';
-import { runStateWords } from '@/ui/import/runStateLabels';
+import { runStateLabels } from '@/ui/import/runStateLabels';
 import { When } from '@/ui/kit/display/When';
 import { Link } from '@/ui/kit/Link';
 import { AddressForm } from '@/ui/sources/AddressForm';
@@ -69,7 +69,7 @@ export default page(async () => {
                         <When at={run.createdAt} />
                       </td>
                       <td className={run.state === 'failed' ? 'tone-blocker' : ''}>
-                        {runStateWords[run.state]}
+                        {runStateLabels[run.state]}
                       </td>
                       <td>{run.counts.new} new</td>
                       <td>{run.counts.changed} changed</td>

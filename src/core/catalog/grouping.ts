@@ -121,7 +121,7 @@ export function groupRows(
       skus: fitting.map(({ sku }) => sku),
       axes,
       parent: parent !== undefined,
-      shared: parent?.values ?? (said ? statedOnce(fitting, axisCodes) : undefined),
+      shared: parent?.values ?? (said ? valuesStatedOnce(fitting, axisCodes) : undefined),
     });
   }
   return { families, loose };
@@ -171,7 +171,7 @@ export function commonName(rows: readonly GroupRow[], axes: readonly string[]): 
  * Values that a table says once a group, in its first row, and leaves out below. Only where the rows below have no name of
  * their own: a value that a named item lacks is missing, and its sibling's is not its own.
  */
-function statedOnce(rows: readonly GroupRow[], axisCodes: readonly string[]): Values | undefined {
+function valuesStatedOnce(rows: readonly GroupRow[], axisCodes: readonly string[]): Values | undefined {
   const [first, ...others] = rows;
   if (!first || nameOf(first) === '' || others.length === 0 || others.some((row) => nameOf(row) !== ''))
     return undefined;

@@ -5,7 +5,7 @@ const fits =
 const letters = /[\p{L}\p{N}]/u;
 
 /** Brands of a catalog, made ready to be looked for in names. */
-export interface Brands {
+export interface KnownBrands {
   /** The brand of others that stands in a name, letter for letter; undefined where there is none. */
   in(name: string, own: string): string | undefined;
 }
@@ -17,7 +17,7 @@ const MIN_LENGTH = 3;
  * @param brands as items have them. Such as are written in small letters alone are not looked for: names hold the same words
  *   in their own sense
  */
-export function brandsOf(brands: Iterable<string>): Brands {
+export function brandsOf(brands: Iterable<string>): KnownBrands {
   const byFirst = new Map<string, string[]>();
   for (const brand of new Set(brands)) {
     const [first] = brand.split(/\s+/);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { checkDigit, checkDigitHolds } from '../identifiers/gtin';
-import { freePlaces, numberAt, placeIn, rangesOf, readBlock } from './register';
+import { freePositions, numberAt, positionIn, rangesOf, readBlock } from './register';
 
 test('numbers of a block follow each other, each with its check digit', () => {
   const block = readBlock('9520000030070', 100);
@@ -18,13 +18,13 @@ test('every number of a block is found at its place, and no other is', () => {
       const block = readBlock('952000003007 0', 1000);
       const number = numberAt(block, at);
       expect(checkDigitHolds(number)).toBe(true);
-      expect(placeIn(block, number)).toBe(at);
-      expect(placeIn(block, `0${number}`)).toBe(at);
+      expect(positionIn(block, number)).toBe(at);
+      expect(positionIn(block, `0${number}`)).toBe(at);
     }),
   );
   const block = readBlock('9520000030070', 10);
   for (const other of ['9520000030063', '9520000030179', '9520000030071', '4006381333931', '', 'x'])
-    expect(placeIn(block, other)).toBeUndefined();
+    expect(positionIn(block, other)).toBeUndefined();
 });
 
 test('every number of a block, with as many zeros before it as there may be, lies between its ends as a text', () => {
@@ -40,7 +40,9 @@ test('every number of a block, with as many zeros before it as there may be, lie
       const length = [8, 12, 13, 14].filter((one) => one >= plain.length)[zeros % 4] ?? 14;
       const written = plain.padStart(length, '0');
       // A GTIN-8 that begins with a zero is kept for use inside one company.
-      expect(placeIn(block, written)).toBe(written.length === 8 && written.startsWith('0') ? undefined : at);
+      expect(positionIn(block, written)).toBe(
+        written.length === 8 && written.startsWith('0') ? undefined : at,
+      );
       expect(rangesOf(block).some(([from, to]) => from <= written && written <= to)).toBe(true);
     }),
   );
@@ -52,8 +54,8 @@ test('every number of a block, with as many zeros before it as there may be, lie
 
 test('what is used is passed over', () => {
   const block = readBlock('9520000030070', 4);
-  expect([...freePlaces(block, new Set([0, 2]))]).toEqual([1, 3]);
-  expect([...freePlaces(block, new Set([0, 1, 2, 3]))]).toEqual([]);
+  expect([...freePositions(block, new Set([0, 2]))]).toEqual([1, 3]);
+  expect([...freePositions(block, new Set([0, 1, 2, 3]))]).toEqual([]);
 });
 
 test.each([

@@ -38,7 +38,7 @@ export function numberAt({ body }: NumberBlock, at: number): string {
 }
 
 /** The place of a number in a block; undefined where it is of another. @param number with its check digit, of any length */
-export function placeIn({ body, count }: NumberBlock, number: string): number | undefined {
+export function positionIn({ body, count }: NumberBlock, number: string): number | undefined {
   const { normal, verdict } = readIdentifier(number);
   if (verdict !== 'valid') return undefined;
   const at = BigInt(normal.slice(0, -1)) - BigInt(body);
@@ -50,7 +50,7 @@ const lengths = [8, 9, 10, 11, 12, 13, 14];
 
 /**
  * Between which texts the numbers of a block lie as they may be written in digits alone, the first and the last of each length:
- * for those who look numbers up in an order of texts. What lies between may be none of it ({@link placeIn} tells).
+ * for those who look numbers up in an order of texts. What lies between may be none of it ({@link positionIn} tells).
  */
 export function rangesOf(block: NumberBlock): readonly (readonly [first: string, last: string])[] {
   const [first = '', last = ''] = [0, block.count - 1].map((at) => numberAt(block, at).replace(/^0+/, ''));
@@ -67,6 +67,6 @@ export function rangesOf(block: NumberBlock): readonly (readonly [first: string,
 }
 
 /** The free places of a block, the lowest first. */
-export function* freePlaces(block: NumberBlock, used: ReadonlySet<number>): Generator<number> {
+export function* freePositions(block: NumberBlock, used: ReadonlySet<number>): Generator<number> {
   for (let at = 0; at < block.count; at++) if (!used.has(at)) yield at;
 }

@@ -1,8 +1,8 @@
 import { compileDemo, demoIndex, demoPlan, demoRows, lanternry } from '../../../tests/support/demo';
 import { asText } from '../catalog/value';
-import { placeNeeds } from '../listing/requirements';
+import { categoryRequirements } from '../listing/requirements';
 import { applyEdit } from '../plans/edit';
-import { searchTree, suggestPlaces } from './search';
+import { searchTree, suggestCategories } from './search';
 import { isUnder, nameOf, pathName, pathOf, readTree } from './tree';
 
 const { tree } = lanternry;
@@ -69,7 +69,7 @@ test('places for the demo’s categories: right first in 70 %, among three in 90
     const itemNames = demoRows
       .filter((row) => asText(row[slot('category')]) === name)
       .map((row) => asText(row[slot('name')]));
-    return suggestPlaces(search, tree, { name, itemNames }).findIndex((hit) => hit.code === code);
+    return suggestCategories(search, tree, { name, itemNames }).findIndex((hit) => hit.code === code);
   });
   const share = (test: (rank: number) => boolean) => ranks.filter(test).length / ranks.length;
   expect(share((rank) => rank === 0)).toBeGreaterThanOrEqual(0.7);
@@ -82,10 +82,10 @@ test('what a place newly requires, and how many lack it', () => {
   const placed = compileDemo(
     applyEdit(demoPlan, { edit: 'place', placements: { [category]: { category: '9102' } } }),
   );
-  const needs = placeNeeds(compileDemo(), placed, rows);
+  const needs = categoryRequirements(compileDemo(), placed, rows);
   expect(needs).toEqual([
     { field: 'safety_note', need: 'must', newly: true, items: 6, lacking: 3 },
     { field: 'age_range', need: 'must', newly: true, items: 6, lacking: 0 },
   ]);
-  expect(placeNeeds(placed, placed, rows).every(({ newly }) => !newly)).toBe(true);
+  expect(categoryRequirements(placed, placed, rows).every(({ newly }) => !newly)).toBe(true);
 });

@@ -4,7 +4,7 @@ import { cosine, summed } from '../words/vectors';
 import { type CategoryTree, pathOf } from './tree';
 
 /** How near a place is to a name by what the words mean. */
-export interface MeantPlace {
+export interface CategoryByMeaning {
   readonly code: string;
   /** 0 to 1. */
   readonly score: number;
@@ -14,9 +14,9 @@ export interface MeantPlace {
   readonly matched: readonly string[];
 }
 
-export interface PlacesByMeaning {
+export interface CategoriesByMeaning {
   /** The places that a name means, in no order. */
-  find(name: string): MeantPlace[];
+  find(name: string): CategoryByMeaning[];
   /** How near places are to all that a shop sells, by its categories' names: 0 to 1 by code, where words tell. */
   company(names: readonly string[]): ReadonlyMap<string, number>;
 }
@@ -74,7 +74,7 @@ interface Place {
  * its definition), then a name's words are laid beside them. Each word of the name counts by the nearest word of the place,
  * so that the second word of a name says as much about a place as all that the first one implies.
  */
-export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesByMeaning {
+export function categoriesByMeaning(tree: CategoryTree, expander: Expander): CategoriesByMeaning {
   const known = new Map<string, { at: number; unit: Unit }>();
   const unitAt = (unit: Unit, language: string): number => {
     const key = `${language}\t${unit.word}`;
@@ -173,7 +173,7 @@ export function placesByMeaning(tree: CategoryTree, expander: Expander): PlacesB
     return apart.map((left) => 1 - left);
   };
 
-  const find = (name: string): MeantPlace[] => {
+  const find = (name: string): CategoryByMeaning[] => {
     const readings = expander.read(name);
     const original = new Map(
       name

@@ -3,7 +3,7 @@ import { placementMarks } from '../../../tests/support/places';
 import { readChannel } from '../channels/bundle';
 import { partsOf, sameMeaning } from '../words/lexicon';
 import { Expander } from '../words/thesaurus';
-import { catalogWords, searchTree, suggestPlaces } from './search';
+import { catalogWords, searchTree, suggestCategories } from './search';
 import { nameOf, readTree } from './tree';
 
 const channels = ['flickerstall', 'lanternry', 'orrin-bazaar', 'own-shop', 'plazuela-norte', 'tessel-boards'];
@@ -46,7 +46,7 @@ test.each([
   ['a name of the language itself', '__proto__'],
   ['no word at all', '– / –'],
 ])('%s is looked for as quickly as a name', (_what, name) => {
-  expect(suggestPlaces(search, tree, { name, itemNames: [name] })).toBeInstanceOf(Array);
+  expect(suggestCategories(search, tree, { name, itemNames: [name] })).toBeInstanceOf(Array);
   expect(searchTree(tree, new Expander()).find(name)).toBeInstanceOf(Array);
 });
 
@@ -57,30 +57,30 @@ describe('what a suggestion goes by', () => {
       ...texts,
       ...Array.from({ length: 8 }, (_, i) => `Thing ${i}. Comes in a card box.`),
     ]);
-    const found = suggestPlaces(search, tree, {
+    const found = suggestCategories(search, tree, {
       name: 'Clozes',
       itemNames: [],
       described: { texts, catalog },
     });
     expect(found[0]).toMatchObject({ code: 'bells', matched: ['bell'] });
-    const plain = suggestPlaces(search, tree, { name: 'Clozes', itemNames: [] });
+    const plain = suggestCategories(search, tree, { name: 'Clozes', itemNames: [] });
     expect(plain[0]?.code).not.toBe('bells');
     // A word that is only spelled alike never looks sure.
     expect(plain[0]?.score ?? 0).toBeLessThan(40);
   });
   test('a place confirmed in another channel is found by its names, and says where it was learned', () => {
     const confirmed = [{ words: 'Garden bell jars', where: 'Tessel Boards' }];
-    const [first] = suggestPlaces(search, tree, { name: 'Clozes', itemNames: [], confirmed });
+    const [first] = suggestCategories(search, tree, { name: 'Clozes', itemNames: [], confirmed });
     expect(first).toMatchObject({ code: 'bells', learned: 'Tessel Boards' });
   });
   test('a place confirmed in the same channel for another market is as good as sure', () => {
     const confirmed = [{ words: 'Uhren', code: 'clocks', where: 'Lanternry AT' }];
-    const [first] = suggestPlaces(search, tree, { name: 'Pots', itemNames: [], confirmed });
+    const [first] = suggestCategories(search, tree, { name: 'Pots', itemNames: [], confirmed });
     expect(first).toMatchObject({ code: 'clocks', score: 98, learned: 'Lanternry AT' });
   });
   test('a place that the tree no longer has is not suggested', () => {
     const confirmed = [{ words: '', code: 'gone', where: 'Lanternry AT' }];
-    const found = suggestPlaces(search, tree, { name: 'Pots', itemNames: [], confirmed });
+    const found = suggestCategories(search, tree, { name: 'Pots', itemNames: [], confirmed });
     expect(found.map(({ code }) => code)).toEqual(['pots']);
   });
 });
@@ -90,7 +90,9 @@ describe('words of one language find places of another', () => {
   const found = (channel: string, name: string) => {
     const { tree: places } = readChannel(read(channel, 'requirements.json'), read(channel, 'taxonomy.csv'));
     const own = searchTree(places);
-    return suggestPlaces(own, places, { name, itemNames: [] }).map(({ code }) => nameOf(places, code, 'en'));
+    return suggestCategories(own, places, { name, itemNames: [] }).map(({ code }) =>
+      nameOf(places, code, 'en'),
+    );
   };
   test.each([
     ['plazuela-norte', 'Gießkannen', 'Watering cans'],

@@ -2,7 +2,7 @@ import MiniSearch from 'minisearch';
 import { fold } from '../text/folding';
 import { partsOf, sameMeaning, stem, stopWords } from '../words/lexicon';
 import { type Expander, MAX_CHARACTERS } from '../words/thesaurus';
-import { type MeantPlace, placesByMeaning } from './meaning';
+import { type CategoryByMeaning, categoriesByMeaning } from './meaning';
 import { type CategoryTree, nameOf, pathOf } from './tree';
 
 export interface CategoryHit {
@@ -37,12 +37,12 @@ const okapi = { k: 1.2, b: 0.75, d: 0 };
 /**
  * Search over a tree: names and synonyms in every language the tree has, a leaf's own words first, its branch's words at a
  * quarter. Ranked by Okapi BM25 (MiniSearch), with prefixes and one wrong letter in five allowed, and by what the words
- * mean ({@link placesByMeaning}) where an expander is given.
+ * mean ({@link categoriesByMeaning}) where an expander is given.
  */
 export function searchTree(tree: CategoryTree, expander?: Expander): CategorySearch {
   const byText = searchByText(tree);
   if (!expander) return byText;
-  const byMeaning = placesByMeaning(tree, expander);
+  const byMeaning = categoriesByMeaning(tree, expander);
   const kept = new Map<string, CategoryHit[]>();
   let shop: { names: readonly string[]; near: ReadonlyMap<string, number> } | undefined;
   return {
@@ -69,7 +69,7 @@ const MAX_HITS = 40;
 /** How much the search by words adds to the one by meaning. */
 const byWords = 0.2;
 
-function both(meant: readonly MeantPlace[], found: readonly CategoryHit[]): CategoryHit[] {
+function both(meant: readonly CategoryByMeaning[], found: readonly CategoryHit[]): CategoryHit[] {
   const written = new Map(found.map((hit) => [hit.code, hit]));
   const hits = meant.map(({ code, score, least, matched }): CategoryHit => {
     const hit = written.get(code);
@@ -212,7 +212,7 @@ export function catalogWords(texts: Iterable<string>): CatalogWords {
 }
 
 /** A place that was confirmed for the same merchant category elsewhere. */
-export interface ConfirmedPlace {
+export interface ConfirmedCategory {
   /** The place's names, in every language of its tree. */
   readonly words: string;
   /** Its code, where it is of the same channel. */
@@ -230,7 +230,7 @@ export interface MerchantCategory {
   /** What the shop's categories are called, all of them: of places as likely the nearest to what else it sells is taken. */
   readonly company?: readonly string[];
   /** Places confirmed for it in other feeds. */
-  readonly confirmed?: readonly ConfirmedPlace[];
+  readonly confirmed?: readonly ConfirmedCategory[];
 }
 
 /** How much it counts that a place is near to what else the shop sells. */
@@ -246,7 +246,7 @@ const calledTheSame = { score: 80, least: 0.1 };
 /** Items of a category whose names are looked at one by one. */
 const MAX_ITEM_NAMES = 6;
 
-export interface PlaceSuggestion {
+export interface CategorySuggestion {
   readonly code: string;
   /** 0 to 100: how often such a suggestion is right. */
   readonly score: number;
@@ -260,12 +260,12 @@ export interface PlaceSuggestion {
  * share and the rest of the catalog does not, and by what was confirmed for it elsewhere, which counts as its own.
  * Equal scores stand by name.
  */
-export function suggestPlaces(
+export function suggestCategories(
   search: CategorySearch,
   tree: CategoryTree,
   category: MerchantCategory,
   most = 3,
-): PlaceSuggestion[] {
+): CategorySuggestion[] {
   const own = category.name.split(/[>›/]/).at(-1) ?? category.name;
   const confirmed = category.confirmed ?? [];
   const described = category.described;

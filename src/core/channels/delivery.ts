@@ -17,15 +17,15 @@ export type FeedFormat = keyof typeof formatLabels;
 const feedFormats = Object.keys(formatLabels) as [FeedFormat, ...FeedFormat[]];
 
 /** The ways out a sheet may name, and what people call them; `server/ways/` has one of each. */
-export const mannerLabels = {
+export const transportKindLabels = {
   fetched: 'the channel fetches a file',
   sent: 'files are sent',
   calls: 'sent in calls',
   paced: 'one listing at a time',
   byHand: 'a file is uploaded by hand',
 } as const;
-export type Manner = keyof typeof mannerLabels;
-const manners = Object.keys(mannerLabels) as [Manner, ...Manner[]];
+export type TransportKind = keyof typeof transportKindLabels;
+const transportKinds = Object.keys(transportKindLabels) as [TransportKind, ...TransportKind[]];
 
 /** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
 const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
@@ -137,8 +137,8 @@ export type AnswerCode = z.infer<typeof answerCodeSchema>;
 
 /** How listings reach the channel, and what the file looks like that they are written in. */
 export const deliverySchema = z.strictObject({
-  manner: named(z.enum(manners).meta({ description: 'how listings reach the channel' }), 'Manner', {
-    options: mannerLabels,
+  manner: named(z.enum(transportKinds).meta({ description: 'how listings reach the channel' }), 'Manner', {
+    options: transportKindLabels,
   }),
   format: named(z.enum(feedFormats), 'Format', { options: formatLabels }),
   namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),

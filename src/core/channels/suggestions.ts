@@ -7,7 +7,7 @@ import { headingMeaning, headingMeanings, isHeadingOf, isPerUnit } from '../impo
 import { fold } from '../text/folding';
 import { lengthIn } from '../text/length';
 import { compilePattern } from '../text/pattern';
-import { nameLikeness, spokenName } from '../text/similarity';
+import { nameSimilarity, spokenName } from '../text/similarity';
 import { suggestChoices } from '../values/suggestions';
 import { beforeLookUp } from '../values/valueMappings';
 import type { English } from '../words/forms';
@@ -188,7 +188,7 @@ export function suggestForField(
     let because = '';
     for (const name of fieldNames)
       for (const other of ownNames(attribute)) {
-        const likeness = nameLikeness(name, other);
+        const likeness = nameSimilarity(name, other);
         if (likeness > best) {
           best = likeness;
           because = `“${name}” is like “${other}”`;
@@ -251,7 +251,7 @@ function fromElsewhere(field: Field, elsewhere: readonly MappedElsewhere[]): Fie
     const alike =
       field.role !== undefined && field.role === other.role
         ? 1
-        : Math.max(0, ...names(field).flatMap((a) => names(other).map((b) => nameLikeness(a, b))));
+        : Math.max(0, ...names(field).flatMap((a) => names(other).map((b) => nameSimilarity(a, b))));
     if (alike < 0.8 || (field.role !== other.role && field.role !== undefined && other.role !== undefined))
       return [];
     const [first, ...fallbacks] = composition.alternatives;

@@ -2,7 +2,7 @@ import type { Row, Value } from '../catalog/value';
 import type { CategoryTree } from '../categories/tree';
 import type { Field, Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, fieldsIn, type Predicate } from '../conditions/conditions';
-import type { Seen } from './externalFacts';
+import type { ExternalFacts } from './externalFacts';
 import type { OwnCheck } from './ownCheck';
 import type { Severity } from './severity';
 
@@ -20,7 +20,7 @@ export interface CheckContext {
   /** What the merchant has met of the channel's conditions and restricted branches. */
   readonly met: ReadonlySet<string>;
   /** What was found by looking: pictures, pages of the shop, other items. */
-  readonly seen: Seen;
+  readonly seen: ExternalFacts;
   predicate(condition: NonNullable<Field['mustWhen']>): Predicate;
   /** The fields that the feed fills from an attribute. */
   filledFrom(attribute: string): readonly Filling[];

@@ -5,7 +5,7 @@ import type { Field, Sheet } from '../channels/sheet';
 import { fieldSchema, sheetSchema } from '../channels/sheet';
 import { isDate } from '../measures/dates';
 import { compileChecks } from './compileChecks';
-import { nothingSeen } from './externalFacts';
+import { noExternalFacts } from './externalFacts';
 import type { Issue, Report } from './issue';
 import { issueTitle, issueWords } from './messages';
 
@@ -34,7 +34,7 @@ const checksOf = (sheet: Sheet, holds: boolean, met: readonly string[] = []) =>
     country: 'DE',
     met: new Set(met),
     seen: {
-      ...nothingSeen,
+      ...noExternalFacts,
       picture: (link) => (link === 'https://a.example/broken.jpg' ? 'unreadable' : undefined),
     },
     catalogCurrency: 'EUR',

@@ -6,9 +6,9 @@ import { compile } from '../listing/compile';
 import { evaluateAll } from '../listing/evaluate';
 import { emptyPlan } from '../plans/plan';
 import { isCompared } from './comparing';
-import { nothingSeen } from './externalFacts';
+import { noExternalFacts } from './externalFacts';
 import { issueWords } from './messages';
-import { judgementSchema } from './severityOverrides';
+import { checkSettingsSchema } from './severityOverrides';
 
 const sheet = trialSheet([
   trialField('ref', 'text', { role: 'id', unique: true }),
@@ -41,7 +41,7 @@ const compiled = compile(
   index,
   {
     seen: {
-      ...nothingSeen,
+      ...noExternalFacts,
       // The pictures of another host are those of the first, saved anew.
       picture: (link) =>
         link.startsWith('https://b.example/')
@@ -181,7 +181,7 @@ test('what is shared is taken lighter, or waived for an item, and blocks nothing
   const judged = compile(
     {
       ...compiled.plan,
-      checks: judgementSchema.parse({
+      checks: checkSettingsSchema.parse({
         severity: {
           'sameTitle:title': 'tip',
           'sameText:text': 'off',

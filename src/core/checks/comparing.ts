@@ -1,36 +1,36 @@
 import { asList, asText, type Row, type Value } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
-import { firstPicture, type Seen } from './externalFacts';
+import { type ExternalFacts, firstPicture } from './externalFacts';
 import type { Severity } from './issue';
-import type { Judge } from './severityOverrides';
+import type { SeverityResolver } from './severityOverrides';
 
 /** Checks that compare listings of a feed with each other, and how serious they are where the merchant says nothing. */
-const comparedSeverity = {
+const severityOfComparison = {
   duplicate: 'blocker',
   sameGtin: 'risk',
   sameTitle: 'risk',
   samePicture: 'risk',
   sameText: 'tip',
 } as const satisfies Record<string, Severity>;
-export type ComparedCheck = keyof typeof comparedSeverity;
+export type ComparedCheck = keyof typeof severityOfComparison;
 
 /**
  * How serious it is on an item in the end; undefined where it is nothing there. Two listings with one number are two with one
  * number: that is not judged; and nothing else that is compared blocks, whatever is said of it.
  */
-export function judgedShared(
-  judge: Judge | undefined,
+export function severityOfShared(
+  judge: SeverityResolver | undefined,
   sku: string,
   check: ComparedCheck,
   field: string,
 ): Severity | undefined {
-  const usual = comparedSeverity[check];
+  const usual = severityOfComparison[check];
   if (!judge || check === 'duplicate') return usual;
   const found = judge(sku, check, field, usual);
   return found === 'blocker' ? 'risk' : found;
 }
 
-const compared: ReadonlySet<string> = new Set(Object.keys(comparedSeverity));
+const compared: ReadonlySet<string> = new Set(Object.keys(severityOfComparison));
 export const isCompared = (check: string): check is ComparedCheck => compared.has(check);
 
 /** What must not be shared, and by whom. A new one is a line in {@link comparisonsOf} and its words. */
@@ -52,13 +52,13 @@ export interface Comparison {
 /** Shorter texts are no descriptions that one copies. */
 const MIN_TEXT = 60;
 
-const whole = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
+const textOf = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
 /** What the listings of a sheet are compared by. @param seen says which pictures are the same */
-export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
+export function comparisonsOf({ fields }: Sheet, seen: ExternalFacts): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
-    if (unique) return [{ check: 'duplicate', field: code, at, keyOf: whole, withinFamilies: false }];
+    if (unique) return [{ check: 'duplicate', field: code, at, keyOf: textOf, withinFamilies: false }];
     switch (role) {
       // A GTIN names one item wherever it is sold, also where a channel's sheet does not ask that it be unique.
       case 'gtin':
@@ -77,7 +77,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             check: 'sameTitle',
             field: code,
             at,
-            keyOf: (value) => whole(value)?.toLowerCase(),
+            keyOf: (value) => textOf(value)?.toLowerCase(),
             withinFamilies: false,
           },
         ];
@@ -101,7 +101,7 @@ export function comparisonsOf({ fields }: Sheet, seen: Seen): Comparison[] {
             check: 'sameText',
             field: code,
             at,
-            keyOf: (value) => whole(value)?.trim().toLowerCase(),
+            keyOf: (value) => textOf(value)?.trim().toLowerCase(),
             withinFamilies: true,
           },
         ];

@@ -1,6 +1,6 @@
 import type { Row, Value } from '../catalog/value';
 import type { Field } from '../channels/sheet';
-import { remembering } from '../text/remembering';
+import { memoizedByText } from '../text/remembering';
 import type { CheckContext, CheckModule, Report, ReportOf, ValueCheck } from './check';
 import { checkModules, type Facts } from './registry';
 
@@ -74,21 +74,21 @@ function onValue(field: Field, context: CheckContext): ValueCheck<Facts> | undef
     for (let i = 0; i < checks.length; i++) (checks[i] as ValueCheck<Facts>)(value, report);
   };
   if (looks) return each;
-  const said = remembering((text): readonly Said[] => {
-    const found: Said[] = [];
+  const said = memoizedByText((text): readonly Reported[] => {
+    const found: Reported[] = [];
     each(text, (...issue) => found.push(issue));
-    return found.length === 0 ? nothingSaid : found;
+    return found.length === 0 ? nothingReported : found;
   });
   return (value, report) => {
     if (typeof value !== 'string') return each(value, report);
     const found = said(value);
-    for (let i = 0; i < found.length; i++) report(...(found[i] as Said));
+    for (let i = 0; i < found.length; i++) report(...(found[i] as Reported));
   };
 }
 
 /** What a check reports, as it reports it. */
-type Said = ReportOf<Facts>;
-const nothingSaid: readonly Said[] = [];
+type Reported = ReportOf<Facts>;
+const nothingReported: readonly Reported[] = [];
 
 /** Checks on a listing and on the value of one field as one function. */
 function together(

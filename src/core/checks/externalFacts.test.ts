@@ -8,8 +8,13 @@ import { compile } from '../listing/compile';
 import { evaluate } from '../listing/evaluate';
 import { emptyPlan } from '../plans/plan';
 import { ruleSchema } from '../rules/rule';
-import type { PageSeen } from '../shop/page';
-import { nothingSeen, type PictureSeen, type Remarks, type Seen } from './externalFacts';
+import type { PageFacts } from '../shop/page';
+import {
+  type CatalogHints,
+  type ExternalFacts,
+  noExternalFacts,
+  type PictureMeasurement,
+} from './externalFacts';
 import { issueWords } from './messages';
 
 const attributeOf = {
@@ -59,7 +64,7 @@ const item: Readonly<Record<string, string | string[]>> = {
 
 /** What is said of a listing in words, where this was found by looking. */
 function said(
-  found: Partial<Seen>,
+  found: Partial<ExternalFacts>,
   more: Readonly<Record<string, string | string[] | undefined>> = {},
   on: Sheet = sheet,
   currency = 'EUR',
@@ -75,7 +80,7 @@ function said(
     on,
     tree,
     index,
-    { seen: { ...nothingSeen, ...found } },
+    { seen: { ...noExternalFacts, ...found } },
   );
   const values = { ...item, ...more };
   const row = index.codes.map((code) => values[code]);
@@ -85,7 +90,7 @@ function said(
 }
 
 test('what is looked at between two evaluations counts in the second', () => {
-  let seen: PictureSeen | undefined;
+  let seen: PictureMeasurement | undefined;
   const compiled = compile(
     {
       ...emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' }),
@@ -94,7 +99,7 @@ test('what is looked at between two evaluations counts in the second', () => {
     sheet,
     tree,
     index,
-    { seen: { ...nothingSeen, picture: () => seen } },
+    { seen: { ...noExternalFacts, picture: () => seen } },
   );
   const row = index.codes.map((code) => item[code]);
   const pictures = () =>
@@ -104,11 +109,11 @@ test('what is looked at between two evaluations counts in the second', () => {
   expect(pictures()).toEqual(['picture']);
 });
 
-const good: PictureSeen = { width: 1600, height: 1200, format: 'jpeg', whiteBorder: 1 };
-const picture = (facts: PictureSeen | undefined) => ({ picture: () => facts });
+const good: PictureMeasurement = { width: 1600, height: 1200, format: 'jpeg', whiteBorder: 1 };
+const picture = (facts: PictureMeasurement | undefined) => ({ picture: () => facts });
 
 describe('pictures as they were measured', () => {
-  it.each<[string, PictureSeen | undefined, string[]]>([
+  it.each<[string, PictureMeasurement | undefined, string[]]>([
     ['nothing was looked at', undefined, []],
     ['all is as it should be', good, []],
     [
@@ -172,7 +177,7 @@ describe('pictures as they were measured', () => {
 
   it('words on a further picture are nobody’s business, nor where the channel takes them', () => {
     const further = {
-      picture: (link: string): PictureSeen =>
+      picture: (link: string): PictureMeasurement =>
         link.endsWith('/1.jpg') ? good : { ...good, beside: ['words'] },
     };
     expect(said(further, { otherImages: ['https://a.example/2.jpg'] })).toEqual([]);
@@ -189,14 +194,14 @@ const product = {
   availability: 'InStock',
   condition: 'NewCondition',
 };
-const page = (seen: PageSeen) => ({
+const page = (seen: PageFacts) => ({
   page: (address: string) => (address === item.url ? seen : undefined),
 });
 const shows = (more: Partial<typeof product> = {}) =>
   page({ state: 'read', products: [{ ...product, ...more }] });
 
 describe('what the shop’s own page says', () => {
-  it.each<[string, Partial<Seen>, string[]]>([
+  it.each<[string, Partial<ExternalFacts>, string[]]>([
     ['the same', shows(), []],
     ['the same price, written otherwise', shows({ price: '24.9' }), []],
     [
@@ -274,7 +279,9 @@ describe('what the shop’s own page says', () => {
 });
 
 describe('what the rest of the catalog tells', () => {
-  const remarks = (found: Remarks) => ({ remarks: (sku: string) => (sku === 'POT-14' ? found : undefined) });
+  const remarks = (found: CatalogHints) => ({
+    remarks: (sku: string) => (sku === 'POT-14' ? found : undefined),
+  });
   it('a price far from its likes, as long as it is that price', () => {
     const found = remarks({ price: { of: '24.90 EUR', usual: '2.49', alike: 7 } });
     expect(said(found)).toEqual([
@@ -293,7 +300,7 @@ describe('conditions on what was found', () => {
   /** The title of the listing once a rule has marked it where the condition holds. */
   const marked = (
     when: Condition,
-    found: Partial<Seen> = {},
+    found: Partial<ExternalFacts> = {},
     more: Readonly<Record<string, string | string[] | undefined>> = {},
   ): boolean => {
     const plan = emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' });
@@ -304,7 +311,7 @@ describe('conditions on what was found', () => {
       ruleSchema.parse({ id: 'r', name: 'r', when, then: [{ do: 'set', field: 'title', text: 'met' }] }),
     ];
     const compiled = compile({ ...plan, fields, rules, feed: 'trial-de' }, sheet, tree, index, {
-      seen: { ...nothingSeen, ...found },
+      seen: { ...noExternalFacts, ...found },
     });
     const values = { ...item, ...more };
     return (
@@ -315,9 +322,11 @@ describe('conditions on what was found', () => {
       ).values[1] === 'met'
     );
   };
-  const grey: PictureSeen = { width: 800, height: 600, format: 'webp', whiteBorder: 0.4215 };
+  const grey: PictureMeasurement = { width: 800, height: 600, format: 'webp', whiteBorder: 0.4215 };
 
-  it.each<[Condition, Partial<Seen>, Readonly<Record<string, string | string[] | undefined>>, boolean]>([
+  it.each<
+    [Condition, Partial<ExternalFacts>, Readonly<Record<string, string | string[] | undefined>>, boolean]
+  >([
     [{ fact: 'pictures', is: 'equals', value: '1' }, {}, {}, true],
     [{ fact: 'pictures', is: 'lessThan', value: '3' }, {}, { otherImages: ['a', 'b'] }, false],
     [{ fact: 'pictures', is: 'equals', value: '0' }, {}, { image: undefined }, true],

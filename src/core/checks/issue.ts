@@ -51,7 +51,7 @@ export class ByCause<T> {
 }
 
 /** What was said lately of each field, by check, the latest first. */
-const lately = new ByCause((): Issue[] => []);
+const recent = new ByCause((): Issue[] => []);
 /** So much is remembered of each: of most fields few things are said in turns. */
 const MAX_LATELY = 8;
 
@@ -71,7 +71,7 @@ export function issueOf<K extends CheckName>(
   field: string,
   facts: Facts[K],
 ): Issue {
-  const said = lately.of(check, field);
+  const said = recent.of(check, field);
   for (let n = 0; n < said.length; n++) {
     const known = said[n] as Issue;
     if (known.severity !== severity || !alike(facts, known.facts as Facts[K])) continue;

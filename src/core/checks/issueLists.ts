@@ -4,7 +4,7 @@ import type { Issue } from './issue';
  * Lists of issues, each kept once under a number: of a hundred thousand listings most are told the same of a field. What follows from a
  * list is found once for its number, and that two listings are told the same is seen without looking at what it is.
  */
-export class SaidLists {
+export class IssueListPool {
   /** Number 0 is the list that says nothing. */
   private readonly lists: (readonly Issue[])[] = [[]];
   private readonly blocking: boolean[] = [false];

@@ -6,13 +6,13 @@ import { origin } from './goods/origin';
 import { ownCode } from './goods/ownCode';
 import { packing } from './goods/packing';
 import { plug } from './goods/plug';
-import { ratios } from './goods/ratio';
+import { ratio } from './goods/ratio';
 import { unlikely } from './goods/unlikely';
-import { remarks } from './listings/catalogHints';
-import { over } from './listings/expired';
+import { catalogHints } from './listings/catalogHints';
+import { expired } from './listings/expired';
 import { needs } from './listings/needs';
 import { ownChecks } from './listings/own';
-import { offer } from './listings/priceAndStock';
+import { priceAndStock } from './listings/priceAndStock';
 import { restricted } from './listings/restricted';
 import { review } from './listings/review';
 import { sharedValues } from './listings/sharedValues';
@@ -44,7 +44,7 @@ import { length } from './values/length';
 import { link } from './values/link';
 import { measure } from './values/measure';
 import { money } from './values/money';
-import { whole } from './values/truncated';
+import { truncated } from './values/truncated';
 import { yesNo } from './values/yesNo';
 
 /**
@@ -52,7 +52,7 @@ import { yesNo } from './values/yesNo';
  * the issues of a field are reported.
  */
 export const checkModules = [
-  whole,
+  truncated,
   count,
   length,
   choice,
@@ -77,9 +77,9 @@ export const checkModules = [
   onlyList,
   entryTwice,
   needs,
-  ratios,
+  ratio,
   fewPictures,
-  offer,
+  priceAndStock,
   phoneCut,
   isbn,
   ownCode,
@@ -91,8 +91,8 @@ export const checkModules = [
   origin,
   plug,
   ageWarning,
-  over,
-  remarks,
+  expired,
+  catalogHints,
   shopPage,
   review,
   ownChecks,

@@ -2,9 +2,9 @@ import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo'
 import { evaluateAll } from '../listing/evaluate';
 import { applyEdit, editWords } from '../plans/edit';
 import { planOn } from '../plans/plan';
-import { compileJudgement, judgementOn, judgementSchema } from './severityOverrides';
+import { checkSettingsOn, checkSettingsSchema, compileSeverities } from './severityOverrides';
 
-const judgement = judgementSchema.parse({
+const judgement = checkSettingsSchema.parse({
   severity: { 'choice:colour': 'tip', 'link:link': 'off', 'tooLong:headline': 'blocker' },
   waived: {
     a: { check: 'missing:barcode', skus: ['A', 'B'], reason: 'hand-made', until: '2027-03-31' },
@@ -13,26 +13,27 @@ const judgement = judgementSchema.parse({
 });
 
 test('the merchant’s word counts, and where there is none the channel’s', () => {
-  const judge = compileJudgement(judgement);
+  const judge = compileSeverities(judgement);
   expect(judge?.('X', 'choice', 'colour', 'blocker')).toBe('tip');
   expect(judge?.('X', 'choice', 'material', 'blocker')).toBe('blocker');
   expect(judge?.('X', 'link', 'link', 'blocker')).toBeUndefined();
   expect(judge?.('X', 'tooLong', 'headline', 'tip')).toBe('blocker');
   expect(judge?.('B', 'missing', 'barcode', 'blocker')).toBeUndefined();
   expect(judge?.('D', 'missing', 'barcode', 'blocker')).toBe('blocker');
-  expect(compileJudgement(undefined)).toBeUndefined();
-  expect(compileJudgement(judgementSchema.parse({}))).toBeUndefined();
+  expect(compileSeverities(undefined)).toBeUndefined();
+  expect(compileSeverities(checkSettingsSchema.parse({}))).toBeUndefined();
 });
 
 test('a waiver counts until the end of its day', () => {
-  expect(Object.keys(judgementOn(judgement, '2027-03-31').waived)).toEqual(['a', 'b']);
-  expect(Object.keys(judgementOn(judgement, '2027-04-01').waived)).toEqual(['b']);
+  expect(Object.keys(checkSettingsOn(judgement, '2027-03-31').waived)).toEqual(['a', 'b']);
+  expect(Object.keys(checkSettingsOn(judgement, '2027-04-01').waived)).toEqual(['b']);
   expect(
-    judgementSchema.safeParse({ waived: { a: { check: 'x:y', skus: ['A'], reason: '' } } }).success,
+    checkSettingsSchema.safeParse({ waived: { a: { check: 'x:y', skus: ['A'], reason: '' } } }).success,
   ).toBe(false);
   expect(
-    judgementSchema.safeParse({ waived: { a: { check: 'x:y', skus: ['A'], reason: 'r', until: 'soon' } } })
-      .success,
+    checkSettingsSchema.safeParse({
+      waived: { a: { check: 'x:y', skus: ['A'], reason: 'r', until: 'soon' } },
+    }).success,
   ).toBe(false);
 });
 

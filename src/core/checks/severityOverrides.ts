@@ -3,8 +3,8 @@ import type { CheckName, Severity } from './issue';
 import { ownCheckSchema } from './ownCheck';
 
 /** How serious the merchant takes a check on one feed; `off` where it is not made there. */
-const judgedSchema = z.enum(['blocker', 'risk', 'tip', 'off']);
-export type Judged = z.infer<typeof judgedSchema>;
+const severityOverrideSchema = z.enum(['blocker', 'risk', 'tip', 'off']);
+export type SeverityOverride = z.infer<typeof severityOverrideSchema>;
 
 /** A check that is not made for some items, with the reason, and until when. */
 const waiverSchema = z
@@ -21,9 +21,12 @@ const waiverSchema = z
 export type Waiver = z.infer<typeof waiverSchema>;
 
 /** What the merchant says of checks on one feed; beside it the channel's own severities count. */
-export const judgementSchema = z
+export const checkSettingsSchema = z
   .strictObject({
-    severity: z.record(z.string(), judgedSchema).default({}).meta({ description: 'by `check:field`' }),
+    severity: z
+      .record(z.string(), severityOverrideSchema)
+      .default({})
+      .meta({ description: 'by `check:field`' }),
     waived: z.record(z.string(), waiverSchema).default({}).meta({ description: 'by an id' }),
     own: z
       .record(z.string(), ownCheckSchema)
@@ -31,12 +34,12 @@ export const judgementSchema = z
       .meta({ description: "the merchant's own checks, by an id" }),
   })
   .meta({ id: 'Judgement' });
-export type Judgement = z.infer<typeof judgementSchema>;
+export type CheckSettings = z.infer<typeof checkSettingsSchema>;
 
-export const noJudgement: Judgement = { severity: {}, waived: {}, own: {} };
+export const noCheckSettings: CheckSettings = { severity: {}, waived: {}, own: {} };
 
 /** How serious an issue is on an item in the end; undefined where it is none there. */
-export type Judge = (
+export type SeverityResolver = (
   sku: string,
   check: CheckName,
   field: string,
@@ -44,7 +47,7 @@ export type Judge = (
 ) => Severity | undefined;
 
 /** Compiles what a merchant says of checks. Two listings with one number are two with one number: that is not judged. */
-export function compileJudgement(judgement: Judgement | undefined): Judge | undefined {
+export function compileSeverities(judgement: CheckSettings | undefined): SeverityResolver | undefined {
   const severities = Object.entries(judgement?.severity ?? {});
   const waivers = Object.values(judgement?.waived ?? {});
   if (severities.length === 0 && waivers.length === 0) return undefined;
@@ -64,7 +67,7 @@ export function compileJudgement(judgement: Judgement | undefined): Judge | unde
 }
 
 /** What still counts on a day: waivers that have ended are gone. @param day 2027-03-31 */
-export function judgementOn(judgement: Judgement, day: string): Judgement {
+export function checkSettingsOn(judgement: CheckSettings, day: string): CheckSettings {
   const waived = Object.entries(judgement.waived).filter(
     ([, { until }]) => until === undefined || until >= day,
   );

@@ -1,7 +1,7 @@
 import { trialField, trialSheet } from '../../../tests/support/sheets';
 import { readTree } from '../categories/tree';
 import { compileChecks } from './compileChecks';
-import { nothingSeen } from './externalFacts';
+import { noExternalFacts } from './externalFacts';
 import type { Issue } from './issue';
 import { issueWords } from './messages';
 
@@ -23,7 +23,7 @@ const checks = compileChecks({
   currency: 'EUR',
   country: 'DE',
   met: new Set(),
-  seen: nothingSeen,
+  seen: noExternalFacts,
   catalogCurrency: 'EUR',
   filledFrom: () => [],
   slotOf: () => undefined,
@@ -143,7 +143,7 @@ describe('prices and stock that contradict each other on the item', () => {
       currency,
       country: 'DE',
       met: new Set(),
-      seen: nothingSeen,
+      seen: noExternalFacts,
       catalogCurrency: 'EUR',
       filledFrom: () => [],
       slotOf: (code) => codes.indexOf(code),
@@ -203,7 +203,7 @@ test('a name that stands behind the phone’s cut is told, one before it is not'
       currency: 'EUR',
       country: 'DE',
       met: new Set(),
-      seen: nothingSeen,
+      seen: noExternalFacts,
       catalogCurrency: 'EUR',
       filledFrom: () => [],
       slotOf: (code) => (code === 'name' ? 0 : undefined),

@@ -5,7 +5,7 @@ import {
   compileComposition,
   compositionSchema,
   fromAttribute,
-  type Knot,
+  type LineageStep,
 } from './composition';
 import { compileStep, type Step, type StepName, stepSchema, steps, stepWords } from './steps';
 
@@ -229,7 +229,7 @@ describe('lineage', () => {
   });
 
   test('tells each step in order', () => {
-    const knots: Knot[] = [];
+    const knots: LineageStep[] = [];
     compileComposition(
       fromAttribute('gtin', [{ step: 'keepDigits' }, { step: 'gtinForm', digits: 'short' }]),
       context,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { asText, attributeReader, codeInLanguage, cutText, type Row, type Value } from '../catalog/value';
-import { remembering } from '../text/remembering';
+import { memoizedByText } from '../text/remembering';
 import {
   compileStep,
   looksAtItem,
@@ -54,7 +54,7 @@ export const compositionSchema = z
 export type Composition = z.infer<typeof compositionSchema>;
 
 /** One knot of the lineage thread: what was done, and the value after it. */
-export interface Knot {
+export interface LineageStep {
   readonly kind:
     | 'attribute'
     | 'text'
@@ -78,7 +78,7 @@ export interface Knot {
 export interface CompiledComposition {
   run(row: Row): Value | undefined;
   /** The same computation, telling each knot as it is tied. */
-  trace(row: Row, tie: (knot: Knot) => void): Value | undefined;
+  trace(row: Row, tie: (knot: LineageStep) => void): Value | undefined;
 }
 
 /** A composition of a single attribute, the commonest kind. */
@@ -152,7 +152,7 @@ function chain(steps: readonly Step[], context: StepContext): StepFunction | und
   const looking = steps.findIndex(looksAtItem);
   const ofValue = inRow(looking < 0 ? functions : functions.slice(0, looking));
   if (ofValue === undefined) return inRow(functions);
-  const known = remembering((text) => ofValue(text, noRow));
+  const known = memoizedByText((text) => ofValue(text, noRow));
   const run: StepFunction = (value, row) => (typeof value === 'string' ? known(value) : ofValue(value, row));
   return looking < 0 ? run : inRow([run, ...functions.slice(looking)]);
 }
@@ -245,7 +245,7 @@ function traceComposition(
   composition: Composition,
   context: StepContext,
   row: Row,
-  tie: (knot: Knot) => void,
+  tie: (knot: LineageStep) => void,
 ): Value | undefined {
   const through = (value: Value | undefined, steps: Composition['steps']): Value | undefined => {
     let current = value;

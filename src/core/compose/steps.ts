@@ -25,7 +25,7 @@ import { shortenAtWord } from '../text/fitting';
 import { fold } from '../text/folding';
 import { changeCase } from '../text/letterCase';
 import { compilePattern, patternTrouble } from '../text/pattern';
-import { trimSigns } from '../text/trimming';
+import { trimCharacters } from '../text/trimming';
 import { anyWordOf } from '../text/withoutWords';
 
 /** What a step may know of the feed it runs in. */
@@ -379,7 +379,7 @@ export const steps: { readonly [K in StepName]: StepDefinition<K> } = {
       // With the space or comma before them. Runs of blanks are folded first, so that none is long.
       const expression = new RegExp(`[ ,;–-]{0,4}${anyWordOf(list)}`, 'giu');
       return each((text) =>
-        trimSigns(
+        trimCharacters(
           text
             .replace(/\s+/g, ' ')
             .replace(expression, '')

@@ -46,7 +46,7 @@ export const unaryOperators: ReadonlySet<Operator> = new Set(['empty', 'filled']
  * What a condition may ask of a listing besides its attributes and fields: the main picture as it was measured (sides in pixels,
  * the share of its border that is white in per cent, whether it can be read), how many pictures there are, the issues that the
  * listing has as it stands at that place, each by its check and by check and field ("length", "length:title"), and how it stands
- * at the channel as far as that has answered ({@link standings}).
+ * at the channel as far as that has answered ({@link channelStatuses}).
  */
 export const conditionFacts = [
   'pictures',
@@ -64,8 +64,8 @@ export type ConditionFact = (typeof conditionFacts)[number];
  * How a listing may stand at the channel: it is there; what was sent last was refused; it was there and was taken back; or none of
  * these. What was accepted and then refused in a newer form is there and refused.
  */
-export const standings = ['new', 'there', 'refused', 'back'] as const;
-export type Standing = (typeof standings)[number];
+export const channelStatuses = ['new', 'there', 'refused', 'back'] as const;
+export type ChannelStatus = (typeof channelStatuses)[number];
 
 const operand = z.union([z.string(), z.array(z.string())]).optional();
 const testSchema = z

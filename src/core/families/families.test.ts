@@ -1,9 +1,9 @@
 import {
   type FamilyMember,
   type FamilyView,
-  familyFaults,
-  faultSeverity,
-  faultWords,
+  familyIssueSeverity,
+  familyIssues,
+  familyIssueText,
   gapsOf,
 } from './familyIssues';
 import { groupCode, noFamilyChoice, shownOf } from './shape';
@@ -36,12 +36,12 @@ const apron = (members: FamilyMember[], more: Partial<FamilyView> = {}): FamilyV
 const whole = ['fern', 'oat', 'umber', 'lake'].flatMap((color) =>
   ['S', 'M', 'L'].map((size) => member([color, size])),
 );
-const found = (view: FamilyView) => familyFaults(view).map(({ fault }) => fault);
+const found = (view: FamilyView) => familyIssues(view).map(({ fault }) => fault);
 const changed = (at: number, more: Partial<FamilyMember>) =>
   whole.map((one, i) => (i === at ? { ...one, ...more } : one));
 
 test('an apron in four colours and three sizes has nothing against it', () => {
-  expect(familyFaults(apron(whole))).toEqual([]);
+  expect(familyIssues(apron(whole))).toEqual([]);
 });
 
 /** Each fault with a family that has it; the apron above is the one that has none. */
@@ -78,11 +78,11 @@ const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
 
 test.each(faulty)('%s is found and said', (fault, family, words) => {
   expect(found(apron(whole))).not.toContain(fault);
-  const mine = familyFaults(family).filter((one) => one.fault === fault);
+  const mine = familyIssues(family).filter((one) => one.fault === fault);
   expect(mine).toHaveLength(1);
   for (const one of mine) {
-    expect(faultWords(one, () => 'Hats')).toMatch(words);
-    expect(['risk', 'tip']).toContain(faultSeverity[one.fault]);
+    expect(familyIssueText(one, () => 'Hats')).toMatch(words);
+    expect(['risk', 'tip']).toContain(familyIssueSeverity[one.fault]);
   }
 });
 

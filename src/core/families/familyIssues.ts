@@ -35,7 +35,7 @@ export interface FamilyView {
 }
 
 /** What is wrong with a family before it is sent. Facts; the words stand below. */
-export type FamilyFault =
+export type FamilyIssue =
   | { readonly fault: 'places'; readonly skus: readonly string[]; readonly place: string }
   | { readonly fault: 'sameVariant'; readonly skus: readonly string[]; readonly values: string }
   | { readonly fault: 'noAxis'; readonly skus: readonly string[]; readonly axis: string }
@@ -49,7 +49,7 @@ export type FamilyFault =
   | { readonly fault: 'sameTitle'; readonly skus: readonly string[]; readonly title: string }
   | { readonly fault: 'gap'; readonly values: readonly string[] };
 
-export const faultSeverity: Readonly<Record<FamilyFault['fault'], 'risk' | 'tip'>> = {
+export const familyIssueSeverity: Readonly<Record<FamilyIssue['fault'], 'risk' | 'tip'>> = {
   places: 'risk',
   sameVariant: 'risk',
   noAxis: 'risk',
@@ -79,8 +79,8 @@ const groupedBy = <T>(list: readonly T[], keyOf: (one: T) => string): Map<string
 const seen: ReadonlySet<string> = new Set(['color', 'colour', 'glaze', 'pattern', 'material']);
 
 /** Finds what is wrong with a family as one feed would show it. */
-export function familyFaults({ axes, members, number, lead }: FamilyView): FamilyFault[] {
-  const faults: FamilyFault[] = [];
+export function familyIssues({ axes, members, number, lead }: FamilyView): FamilyIssue[] {
+  const faults: FamilyIssue[] = [];
   if (members.length === 0) return faults;
   const skusOf = (list: readonly FamilyMember[]) => list.map(({ sku }) => sku);
 
@@ -164,7 +164,7 @@ const named = (skus: readonly string[]): string =>
   skus.length <= 3 ? skus.join(', ') : `${skus.slice(0, 3).join(', ')} and ${skus.length - 3} more`;
 
 /** A fault as a sentence. @param placeOf names a place of the channel's tree */
-export function faultWords(fault: FamilyFault, placeOf: (place: string) => string): string {
+export function familyIssueText(fault: FamilyIssue, placeOf: (place: string) => string): string {
   switch (fault.fault) {
     case 'places':
       return fault.place === ''

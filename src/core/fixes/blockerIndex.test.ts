@@ -4,11 +4,11 @@ import { type Issue, issueKey } from '../checks/issue';
 import { fixedText } from '../compose/composition';
 import { evaluateAll, type Listing } from '../listing/evaluate';
 import { causesOf } from '../listing/figures';
-import { evaluateAgain } from '../listing/incremental/incremental';
+import { evaluateIncrementally } from '../listing/incremental/incremental';
 import { Listings } from '../listing/listings';
 import { atOnce } from '../listing/steps';
 import { applyEdit, type PlanEdit } from '../plans/edit';
-import { type Holding, holdingOf } from './blockerIndex';
+import { type BlockerIndex, blockerIndexOf } from './blockerIndex';
 
 const all = (list: readonly Listing[]) => new Listings(list, [...lanternry.sheet.fields, { code: 'sizes' }]);
 
@@ -33,7 +33,7 @@ function slowly(listings: readonly Listing[]) {
   };
 }
 
-const shown = ({ causes, together }: Holding) => ({
+const shown = ({ causes, together }: BlockerIndex) => ({
   causes: [...causes]
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .map(([key, { blocked, told }]) => [key, blocked, told]),
@@ -46,7 +46,7 @@ test('what holds up the demo is gathered as it is listing by listing', () => {
   const turned = listings.map((one, at) => (at % 3 ? one : { ...one, issues: [...one.issues].reverse() }));
   const found = slowly(turned);
   expect(found.together.length).toBeGreaterThan(3);
-  expect(shown(atOnce(holdingOf(all(turned))))).toEqual(found);
+  expect(shown(atOnce(blockerIndexOf(all(turned))))).toEqual(found);
 });
 
 test('after any changes it is as from nothing, with what has gone and what has come', () => {
@@ -61,15 +61,15 @@ test('after any changes it is as from nothing, with what has gone and what has c
         { minLength: 1, maxLength: 5 },
       ),
       (states) => {
-        let known: { holding: Holding; of: Listings } | undefined;
+        let known: { holding: BlockerIndex; of: Listings } | undefined;
         for (const { of, count } of states) {
           const listings = Array.from(
             { length: count },
             (_, at) => versions[of[at % of.length] as number]?.[at] as Listing,
           );
           const current = all(listings);
-          const holding = atOnce(holdingOf(current, known));
-          expect(holding.causes).toEqual(atOnce(holdingOf(all(listings))).causes);
+          const holding = atOnce(blockerIndexOf(current, known));
+          expect(holding.causes).toEqual(atOnce(blockerIndexOf(all(listings))).causes);
           expect(shown(holding)).toEqual(slowly(listings));
           known = { holding, of: current };
         }
@@ -93,13 +93,13 @@ test('gathered on from draft to draft, each one edit after the other: as listing
       let plan = demoPlan;
       let compiled = compileDemo(plan);
       let listings = all(evaluateAll(compiled, demoCatalog));
-      let known = { holding: atOnce(holdingOf(listings)), of: listings };
+      let known = { holding: atOnce(blockerIndexOf(listings)), of: listings };
       for (const edit of sequence) {
         plan = applyEdit(plan, edit);
         const next = compileDemo(plan);
-        ({ listings } = evaluateAgain(compiled, listings, next, demoCatalog));
+        ({ listings } = evaluateIncrementally(compiled, listings, next, demoCatalog));
         compiled = next;
-        known = { holding: atOnce(holdingOf(listings, known)), of: listings };
+        known = { holding: atOnce(blockerIndexOf(listings, known)), of: listings };
         expect(shown(known.holding)).toEqual(slowly([...listings]));
       }
     }),
@@ -121,11 +121,11 @@ test('how serious a cause is follows the last listing that it does not block', (
     values: [],
     issues,
   });
-  const severity = (holding: Holding) => holding.causes.get('entryTwice:sizes')?.severity;
+  const severity = (holding: BlockerIndex) => holding.causes.get('entryTwice:sizes')?.severity;
   const before = [listing(issue('tip')), listing(issue('risk')), listing(issue('blocker'))];
   const known = all(before);
-  const holding = atOnce(holdingOf(known));
+  const holding = atOnce(blockerIndexOf(known));
   expect(severity(holding)).toBe('risk');
   const after = [...before.slice(0, 1), listing(), listing(issue('blocker'))];
-  expect(severity(atOnce(holdingOf(all(after), { holding, of: known })))).toBe('tip');
+  expect(severity(atOnce(blockerIndexOf(all(after), { holding, of: known })))).toBe('tip');
 });

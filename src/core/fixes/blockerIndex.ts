@@ -4,7 +4,7 @@ import { Listings } from '../listing/listings';
 import { BATCH_ROWS, type Steps } from '../listing/steps';
 
 /** A cause, and whom it holds. */
-export interface Held {
+export interface BlockedListings {
   readonly check: CheckName;
   readonly field: string;
   /** Positions of the listings that it blocks, and of those that it is a risk or a tip for; both in order. */
@@ -15,14 +15,14 @@ export interface Held {
 }
 
 /** What is said of the listings of a feed, gathered by cause. */
-export interface Holding {
+export interface BlockerIndex {
   /** By `check:field`. */
-  readonly causes: ReadonlyMap<string, Held>;
+  readonly causes: ReadonlyMap<string, BlockedListings>;
   /** How many listings are blocked by just these causes together, see {@link causesOf}. */
   readonly together: FeedFigures['causes'];
 }
 
-const nothingHeld: Holding = { causes: new Map(), together: [] };
+const nothingBlocked: BlockerIndex = { causes: new Map(), together: [] };
 
 /** Positions that a cause loses and gains, in order. */
 interface Change {
@@ -72,11 +72,11 @@ function changed(
  * from nothing.
  * @param known what was gathered of the listings before, in the same order; nothing where left out
  */
-export function* holdingOf(
+export function* blockerIndexOf(
   listings: Listings,
-  known?: { readonly holding: Holding; readonly of: Listings },
-): Steps<Holding> {
-  const { holding, of: before } = known ?? { holding: nothingHeld, of: new Listings([], []) };
+  known?: { readonly holding: BlockerIndex; readonly of: Listings },
+): Steps<BlockerIndex> {
+  const { holding, of: before } = known ?? { holding: nothingBlocked, of: new Listings([], []) };
   const changes = new ByCause(
     (check, field): Change => ({
       check,
@@ -139,7 +139,10 @@ export function* holdingOf(
 }
 
 /** The issue that a cause is to the first listing it blocks. */
-export const blockerOf = (listings: Listings, { check, field, blocked }: Held): Issue | undefined =>
+export const blockerOf = (
+  listings: Listings,
+  { check, field, blocked }: BlockedListings,
+): Issue | undefined =>
   listings
     .at(blocked[0] ?? -1)
     ?.issues.find((issue) => isBlocker(issue) && issueKey(issue) === `${check}:${field}`);

@@ -3,7 +3,7 @@ import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo'
 import { evaluateAll } from '../listing/evaluate';
 import { causesOf } from '../listing/figures';
 import { applyEdit } from '../plans/edit';
-import { mostFreed, remedyPath } from './fixPlan';
+import { fixPlan, mostFreed } from './fixPlan';
 
 type Causes = (readonly [string, number])[];
 const freedBy = (causes: Causes, cleared: ReadonlySet<string>): number =>
@@ -37,7 +37,7 @@ const small = fc
 test('on small random cases no choice beats the bound, the first set is the best for its cost, and the curve is a recount', () => {
   fc.assert(
     fc.property(small, (causes) => {
-      const { sets, blocked } = remedyPath({ causes });
+      const { sets, blocked } = fixPlan({ causes });
       const cleared = new Set<string>();
       for (const set of sets) {
         for (const cause of set.causes) cleared.add(cause);
@@ -72,12 +72,12 @@ test('three blockers count only together, and what is dear comes later', () => {
     ['d', 20],
     ['a', 1],
   ];
-  expect(remedyPath({ causes }).sets.map(({ causes: own, frees }) => [own, frees])).toEqual([
+  expect(fixPlan({ causes }).sets.map(({ causes: own, frees }) => [own, frees])).toEqual([
     [['a', 'b', 'c'], 91],
     [['d'], 20],
   ]);
-  expect(remedyPath({ causes }, (cause) => (cause === 'b' ? 50 : 1)).sets[0]?.causes).toEqual(['d']);
-  expect(remedyPath({ causes: [] })).toEqual({ sets: [], blocked: 0 });
+  expect(fixPlan({ causes }, (cause) => (cause === 'b' ? 50 : 1)).sets[0]?.causes).toEqual(['d']);
+  expect(fixPlan({ causes: [] })).toEqual({ sets: [], blocked: 0 });
 });
 
 test('on the demo each set, its checks not made, frees exactly what it says', () => {
@@ -86,7 +86,7 @@ test('on the demo each set, its checks not made, frees exactly what it says', ()
     evaluateAll(compileDemo(plan), demoCatalog).filter(({ state }) => state === 'blocked');
   const start = blockedWith(demoPlan);
   for (const { issues } of start) counted.set(causesOf(issues), (counted.get(causesOf(issues)) ?? 0) + 1);
-  const { sets, blocked } = remedyPath({ causes: [...counted] });
+  const { sets, blocked } = fixPlan({ causes: [...counted] });
   expect(blocked).toBe(start.length);
   expect(sets.length).toBeGreaterThan(3);
   let plan = demoPlan;
@@ -107,7 +107,7 @@ test('of more combinations than are tried each frees what it says, over all of t
     { length: 900 },
     (_, at) => [[`a${at % 30}`, `b${Math.floor(at / 30)}`].sort().join('\n'), 1 + (at % 7)] as const,
   );
-  const { sets, blocked } = remedyPath({ causes }, undefined, 12);
+  const { sets, blocked } = fixPlan({ causes }, undefined, 12);
   expect(sets).toHaveLength(12);
   expect(blocked).toBe(causes.reduce((sum, [, listings]) => sum + listings, 0));
   const cleared = new Set<string>();

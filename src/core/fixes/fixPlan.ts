@@ -4,7 +4,7 @@ import type { FeedFigures } from '../listing/figures';
  * Which changes to make one after another so that most listings are freed for the least work. A listing is free when all
  * that blocks it is cleared, so changes are weighed in sets: what three blockers hold is freed by the three together.
  */
-export interface RemedySet {
+export interface FixSet {
   /** The causes that it clears, `check:field`, beside those of the sets before it. */
   readonly causes: readonly string[];
   readonly cost: number;
@@ -15,8 +15,8 @@ export interface RemedySet {
   readonly freed: number;
 }
 
-export interface RemedyPath {
-  readonly sets: readonly RemedySet[];
+export interface FixPlan {
+  readonly sets: readonly FixSet[];
   readonly blocked: number;
 }
 
@@ -33,17 +33,17 @@ const within = (causes: readonly string[], cleared: ReadonlySet<string>): boolea
  * @param costOf what clearing a cause costs, in choices or values to type; above zero
  * @param most no more sets than these; all of them where left out
  */
-export function remedyPath(
+export function fixPlan(
   { causes }: Pick<FeedFigures, 'causes'>,
   costOf: (cause: string) => number = () => 1,
   most = Number.POSITIVE_INFINITY,
-): RemedyPath {
+): FixPlan {
   const blocked = causes.reduce((sum, [, listings]) => sum + listings, 0);
   let open = [...causes]
     .sort((a, b) => b[1] - a[1])
     .map(([together, listings]) => ({ causes: together.split('\n'), listings }));
   const cleared = new Set<string>();
-  const sets: RemedySet[] = [];
+  const sets: FixSet[] = [];
   let freed = 0;
   while (open.length > 0 && sets.length < most) {
     let best: { need: string[]; cost: number; frees: number } | undefined;

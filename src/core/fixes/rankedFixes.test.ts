@@ -4,14 +4,14 @@ import { evaluateAll, type Listing } from '../listing/evaluate';
 import { Listings } from '../listing/listings';
 import { atOnce } from '../listing/steps';
 import { applyEdit } from '../plans/edit';
-import { holdingOf } from './blockerIndex';
-import { remediesFor } from './rankedFixes';
+import { blockerIndexOf } from './blockerIndex';
+import { rankedFixes } from './rankedFixes';
 
 const fields = [...lanternry.sheet.fields, { code: 'sizes' }, { code: 'colours' }];
 const remedies = (listings: readonly Listing[]) =>
-  remediesFor(
+  rankedFixes(
     new Listings(listings, fields),
-    atOnce(holdingOf(new Listings(listings, fields))),
+    atOnce(blockerIndexOf(new Listings(listings, fields))),
     (field) => field,
     () => 'fields',
   );

@@ -1,10 +1,10 @@
 import type { Issue } from '../checks/issue';
 import { issueTitle } from '../checks/messages';
 import type { Listings } from '../listing/listings';
-import { blockerOf, type Holding } from './blockerIndex';
+import { type BlockerIndex, blockerOf } from './blockerIndex';
 
 /** One change that would clear a set of issues. */
-export interface Remedy {
+export interface RankedFix {
   /** `check:field`. */
   readonly key: string;
   readonly issue: Issue;
@@ -21,15 +21,15 @@ export interface Remedy {
  * Blockers as remedies, those that free most listings first, then those that touch most.
  * @param listings those whose causes were gathered
  */
-export function remediesFor(
+export function rankedFixes(
   listings: Listings,
-  { causes, together }: Holding,
+  { causes, together }: BlockerIndex,
   labelOf: (field: string) => string,
-  stageOf: (issue: Issue) => Remedy['stage'],
-): Remedy[] {
+  stageOf: (issue: Issue) => RankedFix['stage'],
+): RankedFix[] {
   const alone = new Map(together);
   return [...causes]
-    .flatMap(([key, held]): Remedy[] => {
+    .flatMap(([key, held]): RankedFix[] => {
       const issue = blockerOf(listings, held);
       return issue
         ? [

@@ -1,10 +1,17 @@
 import { fromAttribute } from '../compose/composition';
 import { applyEdit } from '../plans/edit';
 import { emptyPlan } from '../plans/plan';
-import { changesOf, forAllOthers, isWorkedOut, type Proposal, type ProposedLine, taken } from './suggestion';
+import {
+  acceptedLines,
+  changesOf,
+  forAllOthers,
+  isComputed,
+  type SuggestedFix,
+  type SuggestedLine,
+} from './suggestion';
 
 const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
-const line = (key: string, to = '', sure = to !== ''): ProposedLine => ({
+const line = (key: string, to = '', sure = to !== ''): SuggestedLine => ({
   key,
   what: key,
   count: 1,
@@ -14,7 +21,7 @@ const line = (key: string, to = '', sure = to !== ''): ProposedLine => ({
   sure,
   why: '',
 });
-const proposal = (way: Proposal['way'], ...lines: ProposedLine[]): Proposal => ({
+const proposal = (way: SuggestedFix['way'], ...lines: SuggestedLine[]): SuggestedFix => ({
   cause: 'missing:age',
   field: 'age',
   way,
@@ -30,18 +37,18 @@ test('what counts: a pick before what is sure, what is for all others where noth
     line('C'),
     line('D', 'L', false),
   );
-  expect([...taken(one)]).toEqual([
+  expect([...acceptedLines(one)]).toEqual([
     ['A', 'S'],
     ['B', 'M'],
   ]);
-  expect([...taken(one, { A: '', D: 'L', [forAllOthers]: ' XL ' })]).toEqual([
+  expect([...acceptedLines(one, { A: '', D: 'L', [forAllOthers]: ' XL ' })]).toEqual([
     ['B', 'M'],
     ['C', 'XL'],
     ['D', 'L'],
   ]);
-  expect(isWorkedOut(one)).toBe(false);
-  expect(isWorkedOut(proposal({ by: 'numbers' }, line('A', 'next')))).toBe(true);
-  expect(isWorkedOut(proposal({ by: 'numbers' }))).toBe(false);
+  expect(isComputed(one)).toBe(false);
+  expect(isComputed(proposal({ by: 'numbers' }, line('A', 'next')))).toBe(true);
+  expect(isComputed(proposal({ by: 'numbers' }))).toBe(false);
 });
 
 test('values of items and numbers are no edit of the plan', () => {
@@ -68,9 +75,9 @@ test('places: of categories, of single items, and the category that an item lack
 });
 
 test('a fixed text: for everything where the field is for everything and one text fits, else for its categories alone', () => {
-  const text = (everywhere: boolean, ...lines: ProposedLine[]) =>
+  const text = (everywhere: boolean, ...lines: SuggestedLine[]) =>
     proposal({ by: 'text', everywhere }, ...lines);
-  const with_ = (one: Proposal, picks?: Record<string, string>, given = plan) =>
+  const with_ = (one: SuggestedFix, picks?: Record<string, string>, given = plan) =>
     changesOf(one, given, picks).edits.reduce(applyEdit, given);
   expect(with_(text(true, line('Pots'), line('Seeds')), { [forAllOthers]: 'adult' }).fields.age).toEqual({
     alternatives: [{ parts: [{ text: 'adult', glue: ' ' }], steps: [] }],

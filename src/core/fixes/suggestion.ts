@@ -1,13 +1,13 @@
 import { type Composition, fixedText } from '../compose/composition';
 import type { PlanEdit } from '../plans/edit';
-import type { Placement, Plan } from '../plans/plan';
+import type { CategoryMapping, Plan } from '../plans/plan';
 
 /**
  * The change that would clear a cause, worked out as far as it can be: lines, each with what it would be, and where nobody but a
  * person knows, with nothing yet. What is taken of it becomes edits of the plan or values of items.
  */
 
-export type Way =
+export type FixTarget =
   /** What words mean, by word. */
   | { readonly by: 'words' }
   /** Where categories go, by category; single items by their SKU with what it means before it. */
@@ -23,7 +23,7 @@ export type Way =
   /** The next free of the bought numbers, by SKU. */
   | { readonly by: 'numbers' };
 
-export interface ProposedLine {
+export interface SuggestedLine {
   readonly key: string;
   /** What it is about, in words; for an item its name. */
   readonly what: string;
@@ -40,12 +40,12 @@ export interface ProposedLine {
   readonly why: string;
 }
 
-export interface Proposal {
+export interface SuggestedFix {
   /** `check:field` */
   readonly cause: string;
   readonly field: string;
-  readonly way: Way;
-  readonly lines: readonly ProposedLine[];
+  readonly way: FixTarget;
+  readonly lines: readonly SuggestedLine[];
   /** What may be chosen, where not anything can be said. */
   readonly options: readonly { readonly code: string; readonly label: string }[];
 }
@@ -59,7 +59,10 @@ export type Picks = Readonly<Record<string, string>>;
 export const forAllOthers = '*';
 
 /** The values that count, by line: what was picked, else what is sure; an empty pick leaves a line out. */
-export function taken({ lines }: Pick<Proposal, 'lines'>, picks: Picks = {}): Map<string, string> {
+export function acceptedLines(
+  { lines }: Pick<SuggestedFix, 'lines'>,
+  picks: Picks = {},
+): Map<string, string> {
   const result = new Map<string, string>();
   for (const { key, to, sure } of lines) {
     const value = Object.hasOwn(picks, key)
@@ -75,7 +78,7 @@ export function taken({ lines }: Pick<Proposal, 'lines'>, picks: Picks = {}): Ma
 }
 
 /** Whether all of it is worked out. */
-export const isWorkedOut = ({ lines }: Proposal): boolean =>
+export const isComputed = ({ lines }: SuggestedFix): boolean =>
   lines.length > 0 && lines.every(({ sure }) => sure);
 
 export interface Changes {
@@ -86,17 +89,17 @@ export interface Changes {
 }
 
 /** What taking a proposal changes. Words go the way of value tables, which tells other feeds; they are not among the edits. */
-export function changesOf(proposal: Proposal, plan: Plan, picks?: Picks): Changes {
+export function changesOf(proposal: SuggestedFix, plan: Plan, picks?: Picks): Changes {
   const { field, way } = proposal;
-  const values = taken(proposal, picks);
+  const values = acceptedLines(proposal, picks);
   const none: Changes = { edits: [], words: {}, cells: [], numbers: [] };
   if (values.size === 0) return none;
   switch (way.by) {
     case 'words':
       return { ...none, words: Object.fromEntries(values) };
     case 'places': {
-      const placements: Record<string, Placement> = {};
-      const exceptions: Record<string, Placement> = {};
+      const placements: Record<string, CategoryMapping> = {};
+      const exceptions: Record<string, CategoryMapping> = {};
       const cells: { sku: string; attribute: string; text: string }[] = [];
       for (const [key, value] of values) {
         const sku = key.slice(1);

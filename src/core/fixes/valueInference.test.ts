@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { attributeIndex, type Value } from '../catalog/value';
 import { atOnce } from '../listing/steps';
-import { groundWords, type Known, learning, mendLinks } from './valueInference';
+import { groundWords, inferring, type Known, mendLinks } from './valueInference';
 
 /** A catalog of rows, each the SKU and its values. */
 function catalog(items: readonly (readonly [sku: string, values: Readonly<Record<string, Value>>])[]): Known {
@@ -18,7 +18,7 @@ function catalog(items: readonly (readonly [sku: string, values: Readonly<Record
   };
 }
 const said = (attribute: string, known: Known, sku: string) => {
-  const worked = atOnce(learning(attribute, known))(known.skus.indexOf(sku));
+  const worked = atOnce(inferring(attribute, known))(known.skus.indexOf(sku));
   return worked && [worked.value, worked.ground.from, worked.sure];
 };
 
@@ -141,7 +141,7 @@ test('hidden values of any catalog: what is called sure is what all siblings hav
             { family: `F${family}`, name: `F${family}`, ...(n === hidden ? {} : { size }) },
           ]),
         );
-        const worked = atOnce(learning('size', known))(hidden);
+        const worked = atOnce(inferring('size', known))(hidden);
         if (!worked?.sure) return;
         const siblings = items.filter(([family], n) => n !== hidden && family === items[hidden]?.[0]);
         const theirs = new Set(siblings.map(([, , size]) => size));

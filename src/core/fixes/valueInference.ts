@@ -26,7 +26,7 @@ export interface Trial {
   readonly of: number;
 }
 
-export interface WorkedOut {
+export interface InferredValue {
   readonly value: string;
   readonly ground: Ground;
   readonly trial: Trial;
@@ -41,9 +41,9 @@ export interface Known {
   readonly index: AttributeIndex;
 }
 
-type Said = { value: string; ground: Ground } | undefined;
+type Observation = { value: string; ground: Ground } | undefined;
 /** Says a value for the item at a place, without having looked at the one it has. */
-type Way = (at: number) => Said;
+type Way = (at: number) => Observation;
 
 /** A way is sure where it was tried on so many and was right in this share. */
 const MIN_TRIED = 5;
@@ -113,7 +113,7 @@ const partsOfSku = (sku: string): { key: string; part: string }[] => {
 };
 
 /** What was learned of an attribute: says what can be said of the value of the item at a place. */
-export type Learned = (at: number) => WorkedOut | undefined;
+export type ValueInference = (at: number) => InferredValue | undefined;
 
 /** Rows that are learned from between two steps. */
 const BATCH_ROWS = 1000;
@@ -122,7 +122,7 @@ const BATCH_ROWS = 1000;
  * Learns what can be said of the values of an attribute, step by step.
  * @param attribute its code; nothing is worked out of lists, of what no item has, nor of what each item has for itself
  */
-export function* learning(attribute: string, known: Known): Steps<Learned> {
+export function* inferring(attribute: string, known: Known): Steps<ValueInference> {
   const { rows, skus, index } = known;
   const slot = index.slotOf(attribute);
   if (slot === undefined || neverShared.has(attribute)) return () => undefined;
@@ -294,8 +294,8 @@ export function mendLinks(
   wanting: readonly number[],
   known: Known,
   sites: ReadonlyMap<string, number> = sitesIn(attribute, known),
-): Map<number, WorkedOut> {
-  const result = new Map<number, WorkedOut>();
+): Map<number, InferredValue> {
+  const result = new Map<number, InferredValue>();
   const slot = known.index.slotOf(attribute);
   if (slot === undefined) return result;
   const [only] = sites;
@@ -319,7 +319,7 @@ export function mendLinks(
 }
 
 /** What a value was worked out from, in words, with how often that was right. */
-export function groundWords({ ground, trial }: WorkedOut): string {
+export function groundWords({ ground, trial }: InferredValue): string {
   const tried = trial.of > 0 ? `; right for ${trial.right} of ${trial.of} that have it` : '';
   switch (ground.from) {
     case 'siblings':

@@ -6,7 +6,7 @@ import { InputError } from '../errors/inputError';
 import { stemOf, stemsOf, wordsOf } from '../words/stems';
 import { type Keyword, readKeywords, readVolume } from './keyword';
 import { compileSearchWords, termsOf, topTermReader } from './searchWords';
-import { type Candidate, chooseWords } from './selection';
+import { type Candidate, selectWords } from './selection';
 
 describe('a list of keywords', () => {
   test.each([
@@ -152,7 +152,7 @@ test('the chosen words are worth as much as the best of all choices, and as shor
       (given, room) => {
         const candidates = [...given].sort((a, b) => b.volume - a.volume);
         const right = byBruteForce(candidates, costOf, room);
-        const chosen = chooseWords(candidates, costOf, room);
+        const chosen = selectWords(candidates, costOf, room);
         const used = chosen.words.reduce((sum, word) => sum + costOf(word), 0);
         expect({ volume: chosen.volume, used }).toEqual(right);
         expect(used).toBeLessThanOrEqual(room);
@@ -168,7 +168,7 @@ test('of many terms a good choice is found in bounded time', () => {
     volume: 1000 - at * 7,
     words: [`a${at % 13}`, `b${at % 17}`, `c${at}`],
   }));
-  const chosen = chooseWords(candidates, () => 9, 250);
+  const chosen = selectWords(candidates, () => 9, 250);
   expect(chosen.words.length * 9).toBeLessThanOrEqual(250);
   expect(chosen.terms.length).toBeGreaterThan(8);
 });

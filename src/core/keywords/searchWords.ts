@@ -5,7 +5,7 @@ import type { StepContext } from '../compose/steps';
 import { lengthIn } from '../text/length';
 import { stemOf, stemsOf, wordsOf } from '../words/stems';
 import type { Keyword } from './keyword';
-import { type Candidate, chooseWords } from './selection';
+import { type Candidate, selectWords } from './selection';
 
 /** A term with its words and their stems. */
 export interface Term extends Keyword {
@@ -116,7 +116,7 @@ export function compileSearchWords(
       return { volume, words: [...missing] };
     });
     const formOf = (stem: string) => forms.get(stem) as string;
-    const chosen = chooseWords(wanted, (stem) => lengthIn(formOf(stem), measure) + 1, most + 1);
+    const chosen = selectWords(wanted, (stem) => lengthIn(formOf(stem), measure) + 1, most + 1);
     return chosen.words.map(formOf).join(' ') || undefined;
   };
   const asTerms = (candidates: readonly Term[], said: ReadonlySet<string>): Value | undefined => {

@@ -5,7 +5,7 @@ export interface Candidate {
   readonly words: readonly string[];
 }
 
-export interface Chosen {
+export interface SelectedWord {
   /** Positions of the candidates that are said with the chosen words, in their order. */
   readonly terms: readonly number[];
   readonly volume: number;
@@ -26,11 +26,11 @@ const MAX_STEPS = 400;
  * @param costOf the length of a word with what parts it from the one before
  * @param room the limit, in the same measure
  */
-export function chooseWords(
+export function selectWords(
   candidates: readonly Candidate[],
   costOf: (word: string) => number,
   room: number,
-): Chosen {
+): SelectedWord {
   const costs = new Map<string, number>();
   for (const { words } of candidates) for (const word of words) costs.set(word, costOf(word));
   const cost = (word: string) => costs.get(word) as number;

@@ -1,7 +1,7 @@
 import type { Problem } from './ledger';
 
 /** Why listings were refused: the channel's code, its words, and on how many. */
-export interface RefusalCause {
+export interface RejectionCause {
   readonly code: string;
   readonly text: string;
   readonly count: number;
@@ -11,7 +11,7 @@ export interface RefusalCause {
 const MAX_CAUSES = 20;
 
 /** The causes of refusals, the most frequent first; a listing that is refused for one reason twice counts once. */
-export function causesOf(refusals: Iterable<readonly Problem[]>): RefusalCause[] {
+export function causesOf(refusals: Iterable<readonly Problem[]>): RejectionCause[] {
   const found = new Map<string, { text: string; count: number }>();
   for (const problems of refusals)
     for (const { code, text } of new Map(problems.map((one) => [one.code, one])).values()) {

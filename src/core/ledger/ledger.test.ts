@@ -1,11 +1,11 @@
 import {
   after,
   changesBetween,
+  channelStatusOf,
   dueOf,
   emptyEntry,
   type LedgerEntry,
   type LedgerEvent,
-  standingOf,
   toPut,
   type Wanted,
 } from './ledger';
@@ -187,5 +187,5 @@ test.each<[Happening[], string[]]>([
   [['send A', '1 accepted', 'take back', '3 accepted'], ['back']],
   [['send A', '1 lost'], ['new']],
 ])('after %j a listing stands at the channel as %j', (happened, expected) => {
-  expect(standingOf(history(...happened))).toEqual(expected);
+  expect(channelStatusOf(history(...happened))).toEqual(expected);
 });

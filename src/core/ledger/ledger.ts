@@ -1,5 +1,5 @@
 import type { Value } from '../catalog/value';
-import type { Standing } from '../conditions/conditions';
+import type { ChannelStatus } from '../conditions/conditions';
 
 /** What a channel said of a listing. */
 export interface Problem {
@@ -48,8 +48,8 @@ export const emptyEntry: LedgerEntry = {
 };
 
 /** How a listing stands at the channel, for conditions; what is on its way counts when it is answered. */
-export function standingOf(entry: LedgerEntry | undefined): readonly Standing[] {
-  const found: Standing[] = [];
+export function channelStatusOf(entry: LedgerEntry | undefined): readonly ChannelStatus[] {
+  const found: ChannelStatus[] = [];
   if (entry?.held && !entry.withdrawn) found.push('there');
   if (entry?.refused) found.push('refused');
   if (entry?.withdrawn) found.push('back');

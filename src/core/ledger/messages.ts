@@ -4,7 +4,10 @@ import type { Alarm, Doubt, Limits } from './review';
 const share = (count: number, of: number): string => `${Math.round((count / of) * 100)} %`;
 
 /** Why listings are held for review by themselves. @param doubts by SKU */
-export function doubtWords(doubts: ReadonlyMap<string, Doubt>, limits: Pick<Limits, 'price'>): string[] {
+export function reviewReasonText(
+  doubts: ReadonlyMap<string, Doubt>,
+  limits: Pick<Limits, 'price'>,
+): string[] {
   const reasons = {
     prices: `the price changes by more than ${limits.price} %`,
     fixed: 'what the channel knows the listing by changes',
@@ -17,7 +20,7 @@ export function doubtWords(doubts: ReadonlyMap<string, Doubt>, limits: Pick<Limi
 }
 
 /** Why a submission is held back, in a sentence. */
-export function alarmWords(alarm: Alarm): string {
+export function alarmText(alarm: Alarm): string {
   const { count, limit } = alarm;
   const one = count === 1;
   switch (alarm.alarm) {
@@ -35,7 +38,7 @@ export function alarmWords(alarm: Alarm): string {
 }
 
 /** What is to be done about a listing, in a word or two. */
-export const dueWords: Readonly<Record<Due, string>> = {
+export const dueText: Readonly<Record<Due, string>> = {
   new: 'new',
   changed: 'changed',
   again: 'never answered',
@@ -51,7 +54,7 @@ export const dueWords: Readonly<Record<Due, string>> = {
 };
 
 /** How a listing stands with its channel, in a word or two. */
-export function standing({
+export function ledgerStateText({
   held,
   pending,
   refused,

@@ -1,4 +1,4 @@
-import { alarmWords } from './messages';
+import { alarmText } from './messages';
 import { alarmsOf, type ChangedListing, limitsSchema, priceChange } from './review';
 
 const limits = limitsSchema.parse({});
@@ -47,9 +47,9 @@ test.each<[string, ChangedListing[], { has: number; withdrawn: number }, string[
 });
 
 test('an alarm in words', () => {
-  expect(alarmWords({ alarm: 'prices', count: 1, limit: 50 })).toBe('1 price changes by more than 50 %');
-  expect(alarmWords({ alarm: 'fixed', count: 2, limit: 0, example: 'A' })).toBe(
+  expect(alarmText({ alarm: 'prices', count: 1, limit: 50 })).toBe('1 price changes by more than 50 %');
+  expect(alarmText({ alarm: 'fixed', count: 2, limit: 0, example: 'A' })).toBe(
     '2 listings change what the channel knows them by, its code or number, such as A',
   );
-  expect(alarmWords({ alarm: 'vanish', count: 30, of: 100, limit: 20 })).toContain('30 of 100');
+  expect(alarmText({ alarm: 'vanish', count: 30, of: 100, limit: 20 })).toContain('30 of 100');
 });

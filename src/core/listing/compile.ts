@@ -5,9 +5,9 @@ import { type Field, fieldWithRole, type Sheet } from '../channels/sheet';
 import type { Filling } from '../checks/check';
 import { type Comparison, comparisonsOf } from '../checks/comparing';
 import { compileChecks, type FieldChecks } from '../checks/compileChecks';
-import { nothingSeen, type Seen } from '../checks/externalFacts';
+import { type ExternalFacts, noExternalFacts } from '../checks/externalFacts';
 import type { Report } from '../checks/issue';
-import { compileJudgement, type Judge } from '../checks/severityOverrides';
+import { compileSeverities, type SeverityResolver } from '../checks/severityOverrides';
 import {
   attributesOf,
   type CompiledComposition,
@@ -26,9 +26,15 @@ import { groupCode, shownOf } from '../families/shape';
 import type { KeywordLists } from '../keywords/keyword';
 import { compileSearchWords, type Terms, termsOf, topTermReader } from '../keywords/searchWords';
 import { safeMarkup } from '../markup/safeMarkup';
-import { branchesOf, type CategoryVariant, type Placement, type Plan, placementFor } from '../plans/plan';
+import {
+  branchesOf,
+  type CategoryMapping,
+  type CategoryVariant,
+  categoryMappingFor,
+  type Plan,
+} from '../plans/plan';
 import { type CompiledRule, compileRule, reviewsOf } from '../rules/rule';
-import { remembering } from '../text/remembering';
+import { memoizedByText } from '../text/remembering';
 import {
   byBranch,
   type CompiledTitle,
@@ -63,12 +69,12 @@ export interface CompiledPlan {
   readonly mustHere: readonly (Predicate | undefined)[];
   readonly checks: readonly FieldChecks[];
   /** What the merchant says of checks; undefined where the channel's own severities count. */
-  readonly judge: Judge | undefined;
+  readonly judge: SeverityResolver | undefined;
   /** By what listings are compared with each other. */
   readonly compared: readonly Comparison[];
   /** Fields that take markup, with what cleans it: nothing else leaves. */
   readonly markup: readonly { readonly at: number; clean(value: Value): Value | undefined }[];
-  placementOf(row: Row): { placement: Placement; from: string } | undefined;
+  placementOf(row: Row): { placement: CategoryMapping; from: string } | undefined;
   /** Where items may join what the channel has already; undefined where they may not. */
   readonly joins: Joins | undefined;
 }
@@ -86,7 +92,7 @@ export interface Joins {
 
 export interface CompileOptions {
   /** What was found by looking; nothing where left out. */
-  readonly seen?: Seen;
+  readonly seen?: ExternalFacts;
   readonly keywords?: KeywordLists | undefined;
   /** The day it is, 2027-03-31; without it nothing is said of days that have passed. */
   readonly day?: string | undefined;
@@ -106,7 +112,7 @@ export function compile(
   sheet: Sheet,
   tree: CategoryTree,
   index: AttributeIndex,
-  { seen = nothingSeen, keywords, day, merchant, languageOf, watch }: CompileOptions = {},
+  { seen = noExternalFacts, keywords, day, merchant, languageOf, watch }: CompileOptions = {},
 ): CompiledPlan {
   const positions = new Map(sheet.fields.map((field, at) => [field.code, at]));
   const fieldAt = (code: string) => positions.get(code);
@@ -121,7 +127,9 @@ export function compile(
     categoryField: categoryField < 0 ? undefined : categoryField,
     country: plan.market.country,
     factReader: (fact) =>
-      fact === 'standing' ? standingReader(plan, index, seen) : factReader(fact, sheet, seen, () => found),
+      fact === 'standing'
+        ? channelStatusReader(plan, index, seen)
+        : factReader(fact, sheet, seen, () => found),
   };
   let found: Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined;
   const plainContext: StepContext = {
@@ -139,7 +147,7 @@ export function compile(
   const titleField = fieldWithRole(sheet, 'title');
   const branches = Object.entries(plan.titlesIn ?? {});
   const titleAt = titleField && (plan.title || branches.length > 0) ? (fieldAt(titleField.code) ?? -1) : -1;
-  const placementOf = placementReader(plan, index);
+  const placementOf = categoryReader(plan, index);
   const title =
     titleAt >= 0
       ? withHandTitles(
@@ -199,7 +207,7 @@ export function compile(
       own: Object.values(plan.checks?.own ?? {}),
       reviews: reviewsOf(plan.rules),
     }),
-    judge: compileJudgement(plan.checks),
+    judge: compileSeverities(plan.checks),
     compared: comparisonsOf(sheet, seen),
     markup: sheet.fields.flatMap((field, at) =>
       field.kind === 'richText' ? [{ at, clean: cleaner(field.markup) }] : [],
@@ -233,7 +241,7 @@ function waitsFor(feed: string | undefined, index: AttributeIndex): (row: Row) =
 }
 
 /** Reads how a listing stands at the channel. */
-function standingReader({ feed }: Plan, index: AttributeIndex, seen: Seen): Reader {
+function channelStatusReader({ feed }: Plan, index: AttributeIndex, seen: ExternalFacts): Reader {
   const skuSlot = index.slotOf('sku') ?? -1;
   return (row) => {
     const found = feed === undefined ? undefined : seen.standing(feed, asText(row[skuSlot]));
@@ -245,7 +253,7 @@ function standingReader({ feed }: Plan, index: AttributeIndex, seen: Seen): Read
 function factReader(
   fact: Exclude<ConditionFact, 'standing'>,
   sheet: Sheet,
-  seen: Seen,
+  seen: ExternalFacts,
   compiled: () => Pick<CompiledPlan, 'checks' | 'judge' | 'index'> | undefined,
 ): Reader {
   if (fact === 'issues') return issuesReader(compiled);
@@ -389,7 +397,7 @@ function branchesAbove(
 
 /** Cleans markup by a field's allow-list; catalogs repeat texts over variants, so each is cleaned once. */
 function cleaner(tags: readonly string[] | undefined): (value: Value) => Value | undefined {
-  const clean = remembering((text) => safeMarkup(text, tags));
+  const clean = memoizedByText((text) => safeMarkup(text, tags));
   return (value) => {
     if (typeof value === 'string') return value.includes('<') ? clean(value).trim() || undefined : value;
     const list = value.map(clean).filter((entry) => entry.trim() !== '');
@@ -499,11 +507,11 @@ function onBackOrder(
   };
 }
 
-function placementReader(plan: Plan, index: AttributeIndex): CompiledPlan['placementOf'] {
+function categoryReader(plan: Plan, index: AttributeIndex): CompiledPlan['placementOf'] {
   const categorySlot = index.slotOf('category');
   const skuSlot = index.slotOf('sku');
   const exceptions = new Map(Object.entries(plan.exceptions));
-  const known = new Map<string, { placement: Placement; from: string } | undefined>();
+  const known = new Map<string, { placement: CategoryMapping; from: string } | undefined>();
   return (row) => {
     if (exceptions.size > 0 && skuSlot !== undefined) {
       const sku = row[skuSlot];
@@ -513,7 +521,7 @@ function placementReader(plan: Plan, index: AttributeIndex): CompiledPlan['place
     const category = categorySlot === undefined ? undefined : row[categorySlot];
     if (typeof category !== 'string') return undefined;
     if (known.has(category)) return known.get(category);
-    const found = placementFor(plan.placements, category);
+    const found = categoryMappingFor(plan.placements, category);
     known.set(category, found);
     return found;
   };

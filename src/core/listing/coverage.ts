@@ -32,7 +32,7 @@ export function coverageOf(listings: Listings, fields: readonly { code: string }
  * @param before in the same order, and as many
  * @param touched positions of fields whose values or issues may differ; every one where listings were left out or taken in
  */
-export function coverageAgain(
+export function coverageIncrementally(
   known: readonly Coverage[],
   before: Listings,
   listings: Listings,

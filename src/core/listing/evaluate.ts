@@ -1,8 +1,8 @@
 import { asText, type Row, type Value } from '../catalog/value';
-import { type Comparison, judgedShared, partOf, shownOfShared } from '../checks/comparing';
+import { type Comparison, partOf, severityOfShared, shownOfShared } from '../checks/comparing';
 import type { FieldChecks } from '../checks/compileChecks';
 import { type Issue, issueOf, type Report } from '../checks/issue';
-import { SaidLists } from '../checks/issueLists';
+import { IssueListPool } from '../checks/issueLists';
 import type { Shared } from '../checks/listings/sharedValues';
 import type { CompiledRule } from '../rules/rule';
 import type { CompiledPlan, Joins } from './compile';
@@ -161,7 +161,7 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
 export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
   const listings = yield* evaluatingAlone(compiled, catalog);
   addCompared(compiled, listings, catalog.rows);
-  const said = new SaidLists();
+  const said = new IssueListPool();
   for (let i = 0; i < listings.length; i++) {
     if (i % BATCH_ROWS === 0) yield;
     const listing: { issues: readonly Issue[] } = listings[i] as Listing;
@@ -215,7 +215,7 @@ export function sharedIssues(
   const said = new Map<string, Issue>();
   return parts.map((own, n) => {
     const found = shownOfShared(check, listings.valueAt(group[n] as number, at));
-    const severity = judgedShared(judge, skuOf(n), check, field);
+    const severity = severityOfShared(judge, skuOf(n), check, field);
     if (severity === undefined) return undefined;
     const count = group.length - (sizes.get(own) ?? 0);
     const isNamed = named.has(own);

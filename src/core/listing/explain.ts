@@ -1,6 +1,6 @@
 import { type Row, sameValue, type Value } from '../catalog/value';
 import { pathName } from '../categories/tree';
-import type { Knot } from '../compose/composition';
+import type { LineageStep } from '../compose/composition';
 import { kept } from '../rules/rule';
 import type { CompiledPlan } from './compile';
 import { cleanFields, fillFields } from './evaluate';
@@ -9,11 +9,11 @@ import { cleanFields, fillFields } from './evaluate';
  * How the value of one field came about, from the attributes read to the last rule that touched it.
  * Runs the same compiled functions as the bulk run; made on demand for one listing only.
  */
-export function explain(compiled: CompiledPlan, row: Row, field: string): Knot[] {
+export function explain(compiled: CompiledPlan, row: Row, field: string): LineageStep[] {
   const at = compiled.sheet.fields.findIndex(({ code }) => code === field);
-  const knots: Knot[] = [];
+  const knots: LineageStep[] = [];
   if (at < 0) return knots;
-  const tie = (knot: Knot) => knots.push(knot);
+  const tie = (knot: LineageStep) => knots.push(knot);
   if (at === compiled.categoryAt) {
     const categorySlot = compiled.index.slotOf('category');
     const category = categorySlot === undefined ? undefined : row[categorySlot];

@@ -11,10 +11,10 @@ import { entryOfEach, shaped, sheetAsShown } from '../ledger/families';
 import { applyEdit, type PlanEdit } from '../plans/edit';
 import { type Plan, planSchema } from '../plans/plan';
 import { type CompiledPlan, compile } from './compile';
-import { coverageAgain, coverageOf } from './coverage';
+import { coverageIncrementally, coverageOf } from './coverage';
 import { type CatalogRows, evaluateAll } from './evaluate';
 import { countingBetween, differences, type Pair, withEntries } from './impact';
-import { evaluateAgain, touchedBy } from './incremental/incremental';
+import { evaluateIncrementally, touchedBy } from './incremental/incremental';
 import { Listings } from './listings';
 import { atOnce } from './steps';
 
@@ -125,12 +125,12 @@ describe.each(Object.entries(worlds))('%s', (_name, { sheet, tree, plan: start }
       for (const edit of sequence) {
         plan = applyEdit(plan, edit);
         const compiled = compiledOf(plan);
-        const again = evaluateAgain(before.compiled, before.listings, compiled, catalog);
+        const again = evaluateIncrementally(before.compiled, before.listings, compiled, catalog);
         const { listings } = again;
         const whole = evaluated(compiled);
         expect([...listings]).toEqual([...whole]);
         expect(
-          coverageAgain(
+          coverageIncrementally(
             coverageOf(before.listings, sheet.fields),
             before.listings,
             listings,

@@ -3,10 +3,10 @@ import { compileDemo, demoCatalog, demoPlan, demoRows, lanternry } from '../../.
 import { rowOf } from '../catalog/item';
 import { asText, attributeIndex } from '../catalog/value';
 import { fixedText, fromAttribute } from '../compose/composition';
-import { holdingOf } from '../fixes/blockerIndex';
-import { remediesFor } from '../fixes/rankedFixes';
+import { blockerIndexOf } from '../fixes/blockerIndex';
+import { rankedFixes } from '../fixes/rankedFixes';
 import { applyEdit, countChanges, editWords, type PlanEdit } from '../plans/edit';
-import { placementFor, planSchema } from '../plans/plan';
+import { categoryMappingFor, planSchema } from '../plans/plan';
 import { compile } from './compile';
 import { coverageOf } from './coverage';
 import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
@@ -357,15 +357,15 @@ describe('edits', () => {
 
   test('a branch places its sub-categories, the nearest branch counts', () => {
     const placements = { Growing: { category: '1' }, 'Growing > Pots': { category: '2' } };
-    expect(placementFor(placements, 'Growing > Pots > Glazed')).toEqual({
+    expect(categoryMappingFor(placements, 'Growing > Pots > Glazed')).toEqual({
       placement: { category: '2' },
       from: 'Growing > Pots',
     });
-    expect(placementFor(placements, 'Growing > Lamps')).toEqual({
+    expect(categoryMappingFor(placements, 'Growing > Lamps')).toEqual({
       placement: { category: '1' },
       from: 'Growing',
     });
-    expect(placementFor(placements, 'Books')).toBeUndefined();
+    expect(categoryMappingFor(placements, 'Books')).toBeUndefined();
   });
 });
 
@@ -381,9 +381,9 @@ test('coverage adds up to the listings in scope', () => {
 });
 
 test('remedies: carrying the first one out frees as many listings as it says', () => {
-  const [first] = remediesFor(
+  const [first] = rankedFixes(
     new Listings(listings, lanternry.sheet.fields),
-    atOnce(holdingOf(new Listings(listings, lanternry.sheet.fields))),
+    atOnce(blockerIndexOf(new Listings(listings, lanternry.sheet.fields))),
     (field) => field,
     () => 'fields',
   ).filter(({ issue }) => issue.check === 'choice' && issue.field === 'colour');

@@ -1,7 +1,7 @@
 import { sameValue, type Value } from '../catalog/value';
 import { isCompared } from '../checks/comparing';
 import type { Issue } from '../checks/issue';
-import { SaidLists } from '../checks/issueLists';
+import { IssueListPool } from '../checks/issueLists';
 import type { Listing, ListingState } from './evaluate';
 import { BATCH_ROWS, type Steps } from './steps';
 
@@ -31,8 +31,8 @@ function sized<A extends Uint8Array | Uint32Array>(of: A, array: A): A {
  * What is said of listings, in slots: one for each field of the sheet, and behind these another for each, in which stands what is said of
  * it by comparing listings. In the order of slots issues stand in a listing.
  */
-interface Said {
-  readonly lists: SaidLists;
+interface IssueColumns {
+  readonly lists: IssueListPool;
   /** By slot, then by listing: the number of a list. */
   readonly columns: (Uint32Array | undefined)[];
   /** By listing: of how many slots the list holds a blocker. */
@@ -40,7 +40,7 @@ interface Said {
 }
 
 /** What of a listing stands in columns, in place of what the list has: bits. */
-const [saidOtherwise, valuedOtherwise] = [1, 2];
+const [ISSUES_EDITED, VALUES_EDITED] = [1, 2];
 
 /**
  * The listings of a feed over a whole catalog, in its order. They stand in a list as they were evaluated in full; how each stands, what is
@@ -53,13 +53,13 @@ export class Listings implements Iterable<Listing> {
   protected list: readonly Listing[];
   /** By listing: the number of what made it as it is. To compare these is to touch no listing. */
   protected made: Uint32Array;
-  /** By listing: 0 where it is as it stands in the list, else {@link saidOtherwise} and {@link valuedOtherwise}. */
+  /** By listing: 0 where it is as it stands in the list, else {@link ISSUES_EDITED} and {@link VALUES_EDITED}. */
   protected edited: Uint8Array;
   protected states: Uint8Array;
   /** By field position, where there is one: the values of all listings. */
   protected values: (Column | undefined)[];
   /** Parted when it is first asked for. */
-  protected said: Said | undefined;
+  protected said: IssueColumns | undefined;
   /** Positions of fields. */
   protected readonly places: Map<string, number>;
 
@@ -141,7 +141,7 @@ export class Listings implements Iterable<Listing> {
   }
 
   issuesAt(i: number): readonly Issue[] {
-    if (((this.edited[i] as number) & saidOtherwise) === 0) return (this.list[i] as Listing).issues;
+    if (((this.edited[i] as number) & ISSUES_EDITED) === 0) return (this.list[i] as Listing).issues;
     const found: Issue[] = [];
     const { lists, columns } = this.parted();
     for (let slot = 0; slot < columns.length; slot++) {
@@ -157,7 +157,7 @@ export class Listings implements Iterable<Listing> {
   }
 
   /** All lists of issues, by number. */
-  get lists(): SaidLists {
+  get lists(): IssueListPool {
     return this.parted().lists;
   }
 
@@ -188,15 +188,15 @@ export class Listings implements Iterable<Listing> {
   }
 
   /** What is said, by slot; parted when it is first asked for, and kept. What goes on from here has it under the same numbers then. */
-  parted(): Said {
+  parted(): IssueColumns {
     this.said ??= this.part();
     return this.said;
   }
 
-  private part(): Said {
+  private part(): IssueColumns {
     const { length } = this;
-    const lists = new SaidLists();
-    const columns: Said['columns'] = new Array(this.places.size * 2).fill(undefined);
+    const lists = new IssueListPool();
+    const columns: IssueColumns['columns'] = new Array(this.places.size * 2).fill(undefined);
     const said = { lists, columns, blocked: new Uint8Array(length) };
     // Lists that say the same are mostly one: each is parted once.
     const known = new Map<readonly Issue[], Map<number, number>>();
@@ -205,13 +205,13 @@ export class Listings implements Iterable<Listing> {
       if (issues.length === 0) continue;
       const parts = known.get(issues) ?? this.partsOf(issues, lists);
       known.set(issues, parts);
-      for (const [slot, number] of parts) setSaid(said, slot, i, number);
+      for (const [slot, number] of parts) setIssues(said, slot, i, number);
     }
     return said;
   }
 
   /** A list of issues by slot, each with the number of what is said there. */
-  protected partsOf(issues: readonly Issue[], lists: SaidLists): Map<number, number> {
+  protected partsOf(issues: readonly Issue[], lists: IssueListPool): Map<number, number> {
     const parts = new Map<number, number>();
     for (let from = 0; from < issues.length; ) {
       const slot = this.slotOf(issues[from] as Issue);
@@ -244,7 +244,7 @@ export class Listings implements Iterable<Listing> {
   /** All values of a listing: to be read. */
   valuesAt(i: number): readonly (Value | undefined)[] {
     const { values } = this.list[i] as Listing;
-    if (((this.edited[i] as number) & valuedOtherwise) === 0) return values;
+    if (((this.edited[i] as number) & VALUES_EDITED) === 0) return values;
     const now = values.slice();
     for (let field = 0; field < this.values.length; field++) {
       const column = this.values[field];
@@ -308,7 +308,7 @@ export class Listings implements Iterable<Listing> {
 }
 
 /** Puts the number of a list in its place. */
-function setSaid({ lists, columns, blocked }: Said, slot: number, i: number, number: number): void {
+function setIssues({ lists, columns, blocked }: IssueColumns, slot: number, i: number, number: number): void {
   let column = columns[slot];
   if (column === undefined) {
     if (number === 0) return;
@@ -368,7 +368,7 @@ export class ListingsEdit extends Listings {
       }
       field.column[i] = value;
     }
-    this.edited[i] = (this.edited[i] as number) | valuedOtherwise;
+    this.edited[i] = (this.edited[i] as number) | VALUES_EDITED;
     this.made[i] = this.edit;
   }
 
@@ -414,8 +414,8 @@ export class ListingsEdit extends Listings {
       this.ownSlots.add(slot);
       if (column) said.columns[slot] = sized(column, new Uint32Array(this.length));
     }
-    setSaid(said, slot, i, number);
-    this.edited[i] = (this.edited[i] as number) | saidOtherwise;
+    setIssues(said, slot, i, number);
+    this.edited[i] = (this.edited[i] as number) | ISSUES_EDITED;
     this.made[i] = this.edit;
     if (!this.isLeftOut(i)) this.states[i] = said.blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
   }
@@ -440,9 +440,9 @@ export class ListingsEdit extends Listings {
 }
 
 /** The same with lists of their own, where most of those there are were said by edits that nobody has any more. */
-function withoutUnsaid(said: Said): Said {
+function withoutUnsaid(said: IssueColumns): IssueColumns {
   if (said.lists.size <= MAX_LISTS + said.blocked.length) return said;
-  const [lists, numbers] = [new SaidLists(), new Map<number, number>()];
+  const [lists, numbers] = [new IssueListPool(), new Map<number, number>()];
   const columns = said.columns.map((column) =>
     column?.map((was) => {
       const number = numbers.get(was) ?? lists.numberOf(said.lists.list(was));

@@ -4,7 +4,7 @@ import type { CompiledPlan } from './compile';
 import { fillFields, fillingOnly } from './evaluate';
 
 /** What a place in the tree asks of a group of items, for one field. */
-export interface PlaceNeed {
+export interface CategoryRequirement {
   readonly field: string;
   readonly need: 'must' | 'should';
   /** Whether the field was not a must for any of these items before. */
@@ -17,7 +17,11 @@ export interface PlaceNeed {
  * What a category would newly require of items: fields that are a must there under a condition, with how many lack them.
  * @param before the plan as it is; @param after the same plan with the placement in question
  */
-export function placeNeeds(before: CompiledPlan, after: CompiledPlan, rows: readonly Row[]): PlaceNeed[] {
+export function categoryRequirements(
+  before: CompiledPlan,
+  after: CompiledPlan,
+  rows: readonly Row[],
+): CategoryRequirement[] {
   const { sheet } = after;
   const counts = sheet.fields.map(() => ({ items: 0, lacking: 0, before: 0 }));
   const wanted = sheet.fields.flatMap(({ code, mustWhen }) =>

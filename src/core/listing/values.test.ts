@@ -4,7 +4,7 @@ import { readTree } from '../categories/tree';
 import { fieldSchema } from '../channels/sheet';
 import { type Composition, fixedText, fromAttribute } from '../compose/composition';
 import type { Step } from '../compose/steps';
-import { branchesOf, emptyPlan, type Plan, placementFor } from '../plans/plan';
+import { branchesOf, categoryMappingFor, emptyPlan, type Plan } from '../plans/plan';
 import { compile } from './compile';
 import { evaluate, evaluateAll } from './evaluate';
 import { explain } from './explain';
@@ -251,8 +251,8 @@ describe('one edit, one cell never stop anything', () => {
   });
 
   test('names that every object has are no placements, fields or tables', () => {
-    expect(placementFor({}, 'constructor')).toBeUndefined();
-    expect(placementFor({}, '__proto__ > toString')).toBeUndefined();
+    expect(categoryMappingFor({}, 'constructor')).toBeUndefined();
+    expect(categoryMappingFor({}, '__proto__ > toString')).toBeUndefined();
     expect(fieldSchema.safeParse(trialField('constructor', 'text')).success).toBe(false);
     const looked = fromAttribute('text', [{ step: 'lookUp', table: 'constructor', otherwise: 'keep' }]);
     expect(fieldOf(planOf('EUR', { fields: { code: looked } }), 'code', { text: 'name' }).value).toBe('name');

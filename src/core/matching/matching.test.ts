@@ -3,10 +3,10 @@ import fc from 'fast-check';
 import { demoItems } from '../../../tests/support/demo';
 import type { Values } from '../catalog/item';
 import { atOnce } from '../listing/steps';
-import { likenessOf, pairing, pairKey, priceForProfit, type Ware } from './matching';
+import { type CatalogProduct, matchProducts, pairKey, priceForProfit, similarityOf } from './matching';
 import { readRangeTable, variantsOf } from './supplierRange';
 
-const pairAll = (...given: Parameters<typeof pairing>) => atOnce(pairing(...given));
+const pairAll = (...given: Parameters<typeof matchProducts>) => atOnce(matchProducts(...given));
 const rows = (path: string) =>
   readFileSync(path, 'utf8')
     .trim()
@@ -18,10 +18,10 @@ const rows = (path: string) =>
 const right = new Map(
   rows('demo/partners/dunmoor-depot.key.csv').map(([sku = '', code = '']) => [sku, code]),
 );
-const items: Ware[] = demoItems
+const items: CatalogProduct[] = demoItems
   .filter(({ sku }) => right.has(sku))
   .map(({ sku, values }) => ({ code: sku, values }));
-const variants: Ware[] = rows('demo/partners/dunmoor-depot.csv').map(
+const variants: CatalogProduct[] = rows('demo/partners/dunmoor-depot.csv').map(
   ([code = '', name = '', color = '', size = '', , , gtin = '']) => ({
     code,
     values: Object.fromEntries(
@@ -115,7 +115,7 @@ test.each([
   [{ color: 'ink' }, { color: 'Midnight blue' }, false],
   [{ plug: 'Type C' }, { plug: 'Type G' }, true],
 ])('%j and %j exclude each other: %s', (ours, theirs, excluded) => {
-  const likeness = likenessOf(
+  const likeness = similarityOf(
     { code: 'A', values: { name: 'Pot', ...ours } as Values },
     { code: 'B', values: { name: 'Pot', ...theirs } as Values },
   );

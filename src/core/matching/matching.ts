@@ -19,7 +19,7 @@ import { stemOf } from '../words/stems';
  */
 
 /** An item, or a partner's variant. */
-export interface Ware {
+export interface CatalogProduct {
   /** The SKU, or the partner's own code. */
   readonly code: string;
   /** By attribute; an item's with its family's. */
@@ -27,7 +27,7 @@ export interface Ware {
 }
 
 /** What speaks for and against two being one. */
-export interface Likeness {
+export interface Similarity {
   readonly worth: number;
   readonly supports: readonly string[];
   readonly objects: readonly string[];
@@ -39,20 +39,20 @@ export interface Likeness {
   readonly numbered: boolean;
 }
 
-export interface Pair extends Likeness {
+export interface Pair extends Similarity {
   readonly sku: string;
   readonly variant: string;
 }
 
-export interface Doubt {
+export interface CandidateMatch {
   readonly sku: string;
   /** The likeliest first. */
   readonly candidates: readonly Pair[];
 }
 
-export interface Pairing {
+export interface Matching {
   readonly sure: readonly Pair[];
-  readonly doubts: readonly Doubt[];
+  readonly doubts: readonly CandidateMatch[];
   /** Items that nothing of the partner's is like. */
   readonly items: readonly string[];
   /** The partner's variants that are no pair, nor stand in a doubt. */
@@ -70,7 +70,7 @@ const MAX_CANDIDATES = 4;
 
 /** What a ware says, read once. */
 interface Read {
-  readonly ware: Ware;
+  readonly ware: CatalogProduct;
   /** What its family has in common. */
   readonly group: string;
   readonly name: string;
@@ -119,7 +119,7 @@ function nameWords(text: string): string[] {
     .map(stem);
 }
 
-function read(ware: Ware): Read {
+function read(ware: CatalogProduct): Read {
   const { values } = ware;
   const text = (code: string) => asText(values[code]).trim();
   const name = text('name');
@@ -210,7 +210,7 @@ function areKin(word: string, other: string): boolean {
 }
 
 /** Share of what two names say that both say, 0 to 1, words of the same meaning counted a little less than the same word. */
-function nameLikeness(a: Read, b: Read, weight: (word: string) => number): number {
+function nameSimilarity(a: Read, b: Read, weight: (word: string) => number): number {
   const [left, right] = [a.named, b.named];
   if (left.length === 0 || right.length === 0) return 0;
   const taken = new Set<string>();
@@ -256,7 +256,7 @@ function compareMeasures(a: Read, b: Read): { same: string[]; differ: string[] }
 }
 
 /** What speaks for and against an item and a variant being one. */
-function compare(a: Read, b: Read, weight: (word: string) => number): Likeness {
+function compare(a: Read, b: Read, weight: (word: string) => number): Similarity {
   const supports: string[] = [];
   const objects: string[] = [];
   let worth = 0;
@@ -273,7 +273,7 @@ function compare(a: Read, b: Read, weight: (word: string) => number): Likeness {
     contradicts ||= excludes;
   };
 
-  const named = nameLikeness(a, b, weight);
+  const named = nameSimilarity(a, b, weight);
   worth += 55 * named;
   if (named >= 0.5) supports.push('the names say the same');
   else if (named < 0.25) objects.push('the names have little in common');
@@ -436,7 +436,7 @@ function matchFamilies(
   const scores = ours.map((rows) =>
     theirs.map((columns) => {
       const [first, other] = [left[rows[0] as number] as Read, right[columns[0] as number] as Read];
-      const named = nameLikeness(first, other, weight);
+      const named = nameSimilarity(first, other, weight);
       if (named < MIN_NAMED) return 0;
       const found = bestAssignment(rows.length, columns.length, (row, column) =>
         worth(rows[row] as number, columns[column] as number),
@@ -508,7 +508,14 @@ const noneSettled: Settled = { same: new Map(), not: new Set() };
 export const pairKey = (sku: string, variant: string): string => `${sku}\0${variant}`;
 
 /** Two that have no word in common. */
-const unlike: Likeness = { worth: 0, supports: [], objects: [], contradicts: true, open: 0, numbered: false };
+const unlike: Similarity = {
+  worth: 0,
+  supports: [],
+  objects: [],
+  contradicts: true,
+  open: 0,
+  numbered: false,
+};
 
 /** Pairs that are looked at, and steps of the assignment, beyond which a range is to be brought in in parts: some seconds. */
 const MAX_COMPARED = 1_500_000;
@@ -551,11 +558,11 @@ function sharing(left: readonly Read[], right: readonly Read[]): ReadonlySet<num
  * @param settled pairs that a person has taken, which stand, and such as they have refused
  * @throws InputError where there are too many to compare
  */
-export function* pairing(
-  items: readonly Ware[],
-  variants: readonly Ware[],
+export function* matchProducts(
+  items: readonly CatalogProduct[],
+  variants: readonly CatalogProduct[],
   { same, not }: Settled = noneSettled,
-): Generator<undefined, Pairing> {
+): Generator<undefined, Matching> {
   const codes = new Set(variants.map(({ code }) => code));
   const taken = new Set([...same.values()]);
   const right = variants.filter(({ code }) => !taken.has(code)).map(read);
@@ -569,18 +576,18 @@ export function* pairing(
   const compared = columnsOf.reduce((sum, { size }) => sum + size, 0);
   if (compared > MAX_COMPARED || few * few * Math.max(rows, columns) > MAX_ASSIGNED)
     throw new InputError('rangeTooMuch', { items: items.length, variants: variants.length });
-  const likeness: Likeness[][] = left.map(() => new Array<Likeness>(columns).fill(unlike));
+  const likeness: Similarity[][] = left.map(() => new Array<Similarity>(columns).fill(unlike));
   let done = 0;
   for (const [row, a] of left.entries())
     for (const column of columnsOf[row] as ReadonlySet<number>) {
       if (done++ % BATCH_PAIRS === 0) yield;
       const b = right[column] as Read;
       const found = compare(a, b, weight);
-      (likeness[row] as Likeness[])[column] = not.has(pairKey(a.ware.code, b.ware.code))
+      (likeness[row] as Similarity[])[column] = not.has(pairKey(a.ware.code, b.ware.code))
         ? { ...found, worth: 0, contradicts: true }
         : found;
     }
-  const at = (row: number, column: number) => (likeness[row] as Likeness[])[column] as Likeness;
+  const at = (row: number, column: number) => (likeness[row] as Similarity[])[column] as Similarity;
   const worth = (row: number, column: number) => {
     const one = at(row, column);
     return one.contradicts || one.worth < MIN_WORTH ? 0 : one.worth;
@@ -611,11 +618,11 @@ export function* pairing(
         const one = at(row, column);
         if (one === unlike) continue;
         if (ours !== theirs) {
-          (likeness[row] as Likeness[])[column] = { ...one, worth: one.worth - points };
+          (likeness[row] as Similarity[])[column] = { ...one, worth: one.worth - points };
           continue;
         }
         const families = together.get(pairKey(fold(a.colour), fold(b.colour))) ?? 0;
-        (likeness[row] as Likeness[])[column] = {
+        (likeness[row] as Similarity[])[column] = {
           ...one,
           open: families >= one.open ? 0 : one.open,
           worth: Math.round(10 * (one.worth + points + (families > 0 ? 24 : 0))) / 10,
@@ -654,7 +661,7 @@ export function* pairing(
       gone.add(column);
     } else unsure.push(row);
   }
-  const doubts: Doubt[] = [];
+  const doubts: CandidateMatch[] = [];
   const without = open.flatMap(({ ware }, at) =>
     (may[at] as ReadonlySet<number>).size > 0 ? [] : [ware.code],
   );
@@ -687,7 +694,7 @@ export function* pairing(
 }
 
 /** Compares one item with one variant, for showing. */
-export function likenessOf(item: Ware, variant: Ware): Likeness {
+export function similarityOf(item: CatalogProduct, variant: CatalogProduct): Similarity {
   const [a, b] = [read(item), read(variant)];
   return compare(a, b, weights([a, b]));
 }

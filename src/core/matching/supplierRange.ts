@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { InputError } from '../errors/inputError';
 import { tableRows } from '../import/tables/delimited';
-import type { Ware } from './matching';
+import type { CatalogProduct } from './matching';
 
 /** Which attribute each column of a partner's range is; `sku` is the partner's own code. */
 export const rangeMappingSchema = z.record(z.string(), z.string());
@@ -41,12 +41,12 @@ export interface RefusedVariant {
 export function variantsOf(
   { columns, rows }: RangeTable,
   mapping: RangeMapping,
-): { variants: Ware[]; refused: RefusedVariant[] } {
+): { variants: CatalogProduct[]; refused: RefusedVariant[] } {
   const codeColumn = Object.entries(mapping).find(([, attribute]) => attribute === 'sku')?.[0];
   if (codeColumn === undefined || !columns.includes(codeColumn)) throw new InputError('rangeWithoutCode');
   const seen = new Set<string>();
   const refused: RefusedVariant[] = [];
-  const variants = rows.flatMap(({ line, cells }): Ware[] => {
+  const variants = rows.flatMap(({ line, cells }): CatalogProduct[] => {
     const code = cells[codeColumn] ?? '';
     if (code === '' || seen.has(code)) {
       refused.push({ line, why: code === '' ? 'noCode' : 'codeTwice' });

@@ -1,5 +1,5 @@
 /** Something that happened which a person wants to hear of, as facts; words are made of them where they are shown. */
-export interface NoticeFacts {
+export interface NotificationFacts {
   /** Every listing of a submission has its answer. */
   readonly finished: {
     readonly submission: number;
@@ -44,8 +44,8 @@ export interface NoticeFacts {
   /** Its hour came and nothing could be sent. */
   readonly notSent: { readonly words: string };
 }
-export type NoticeKind = keyof NoticeFacts;
-export const noticeKinds = [
+export type NotificationKind = keyof NotificationFacts;
+export const notificationKinds = [
   'finished',
   'refusedMany',
   'laterResults',
@@ -58,10 +58,10 @@ export const noticeKinds = [
   'scheduleMissed',
   'notSent',
   'shopDiffers',
-] as const satisfies readonly NoticeKind[];
+] as const satisfies readonly NotificationKind[];
 
 /** What each kind is called where one chooses among them. */
-export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
+export const notificationLabels: Readonly<Record<NotificationKind, string>> = {
   finished: 'a submission is answered',
   refusedMany: 'many listings are refused',
   laterResults: 'a channel decides otherwise later',
@@ -77,7 +77,7 @@ export const noticeLabels: Readonly<Record<NoticeKind, string>> = {
 };
 
 /** Kinds that want something done, not only known. */
-export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
+export const urgentKinds: ReadonlySet<NotificationKind> = new Set([
   'refusedMany',
   'recordsDiffer',
   'heldBack',
@@ -90,7 +90,7 @@ export const urgentKinds: ReadonlySet<NoticeKind> = new Set([
 
 const listings = (count: number) => `${count} ${count === 1 ? 'listing' : 'listings'}`;
 
-const words: { readonly [K in NoticeKind]: (facts: NoticeFacts[K]) => string } = {
+const words: { readonly [K in NotificationKind]: (facts: NotificationFacts[K]) => string } = {
   finished: ({ accepted, refused, withdrawn }) =>
     [
       `${listings(accepted)} accepted`,
@@ -129,5 +129,5 @@ const minutes = (count: number): string =>
       : `${Math.round(count / 1440)} days`;
 
 /** A notice in words, without the feed's name. */
-export const noticeWords = <K extends NoticeKind>(kind: K, facts: NoticeFacts[K]): string =>
+export const notificationText = <K extends NotificationKind>(kind: K, facts: NotificationFacts[K]): string =>
   words[kind](facts);

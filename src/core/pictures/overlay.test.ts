@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { besideThing } from './overlay';
+import { overlayOn } from './overlay';
 
 const greysOf = async (inside: string, quality = 80) => {
   const drawn = await sharp(
@@ -58,8 +58,8 @@ describe('words', () => {
     ['beside another thing', `${lamp}${written('LATER', 60, 800, 70)}`],
     ['numbers', `${pot}${written('50 OFF', 280, 850, 90)}`],
   ])('%s are seen', async (_where, inside) => {
-    expect(besideThing(await greysOf(inside))).toEqual(['words']);
-    expect(besideThing(await greysOf(inside, 45))).toEqual(['words']);
+    expect(overlayOn(await greysOf(inside))).toEqual(['words']);
+    expect(overlayOn(await greysOf(inside, 45))).toEqual(['words']);
   });
 
   const balls = [0, 1, 2, 3, 4]
@@ -98,7 +98,7 @@ describe('words', () => {
       `${pot}${[0, 1, 2, 3].map((at) => `<ellipse cx="${260 + at * 160}" cy="${90 + (at % 2) * 80}" rx="50" ry="24" fill="#4f7a4a"/>`).join('')}`,
     ],
   ])('are not seen in %s', async (_what, inside) => {
-    expect(besideThing(await greysOf(inside))).toEqual([]);
+    expect(overlayOn(await greysOf(inside))).toEqual([]);
   });
 });
 
@@ -117,7 +117,7 @@ describe('a frame', () => {
       '<rect x="40" y="40" width="920" height="920" rx="40" fill="none" stroke="#444" stroke-width="14"/>',
     ],
   ])('%s is seen', async (_where, drawn) => {
-    expect(besideThing(await greysOf(`${pot}${drawn}`))).toEqual(['frame']);
+    expect(overlayOn(await greysOf(`${pot}${drawn}`))).toEqual(['frame']);
   });
 
   test.each<[string, string]>([
@@ -128,11 +128,11 @@ describe('a frame', () => {
     ['a thing that fills the picture', '<rect x="20" y="20" width="960" height="960" fill="#6f8256"/>'],
     ['a line below', `${pot}<rect x="20" y="900" width="960" height="8" fill="#444"/>`],
   ])('is not seen in %s', async (_what, inside) => {
-    expect(besideThing(await greysOf(inside))).toEqual([]);
+    expect(overlayOn(await greysOf(inside))).toEqual([]);
   });
 });
 
 test('an empty picture has nothing on it', async () => {
-  expect(besideThing(await greysOf(''))).toEqual([]);
-  expect(besideThing({ data: new Uint8Array(0), width: 0, height: 0 })).toEqual([]);
+  expect(overlayOn(await greysOf(''))).toEqual([]);
+  expect(overlayOn({ data: new Uint8Array(0), width: 0, height: 0 })).toEqual([]);
 });

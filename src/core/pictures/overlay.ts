@@ -1,8 +1,8 @@
 import type { Pixels } from './thumbnail';
 
 /** What may have been put on a picture beside the thing it shows, and what that is called. */
-export const besideWords = { words: 'words', frame: 'a frame' } as const;
-export type Beside = keyof typeof besideWords;
+export const overlayLabels = { words: 'words', frame: 'a frame' } as const;
+export type Overlay = keyof typeof overlayLabels;
 
 /** Greys from here on are ground. */
 const ground = 236;
@@ -153,7 +153,7 @@ function hasLine(patches: readonly Patch[], thing: Patch, height: number): boole
  * itself are no such thing, and what touches the thing cannot be told from it.
  * @param greys a byte a pixel; some 400 pixels a side are enough
  */
-export function besideThing(greys: Pixels): Beside[] {
+export function overlayOn(greys: Pixels): Overlay[] {
   const { patches, of } = patchesOf(greys);
   const framed = patches.findIndex((patch, number) => isFrame(patch, number, of, greys));
   const rest = patches.filter((_, number) => number !== framed);
@@ -161,6 +161,6 @@ export function besideThing(greys: Pixels): Beside[] {
     (largest, patch) => (largest && largest.pixels >= patch.pixels ? largest : patch),
     undefined,
   );
-  const found: Beside[] = thing !== undefined && hasLine(rest, thing, greys.height) ? ['words'] : [];
+  const found: Overlay[] = thing !== undefined && hasLine(rest, thing, greys.height) ? ['words'] : [];
   return framed >= 0 ? [...found, 'frame'] : found;
 }

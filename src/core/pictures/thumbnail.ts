@@ -1,11 +1,11 @@
 /** Cells along each side of a picture that is looked at as a whole. */
-export const cellsAside = 16;
+export const THUMBNAIL_CELLS = 16;
 
 /**
  * A picture as one sees it from afar: so many cells a side, three bytes each (red, green, blue), row by row. Saved anew, in
  * another format or at another size, a picture keeps it, nearly.
  */
-export type Look = Uint8Array;
+export type Thumbnail = Uint8Array;
 
 /** A picture's pixels, row by row. */
 export interface Pixels {
@@ -82,12 +82,12 @@ export function greysOf({ data, width, height }: Pixels): Pixels {
 }
 
 /** What a picture looks like from afar: each cell the mean of the pixels in it, whatever the picture's size. */
-export function lookFrom({ data, width, height }: Pixels): Look {
-  const [wide, high] = [width / cellsAside, height / cellsAside];
-  const row = new Float64Array(cellsAside * 3);
-  const sums = new Float64Array(cellsAside ** 2 * 3);
+export function thumbnailFrom({ data, width, height }: Pixels): Thumbnail {
+  const [wide, high] = [width / THUMBNAIL_CELLS, height / THUMBNAIL_CELLS];
+  const row = new Float64Array(THUMBNAIL_CELLS * 3);
+  const sums = new Float64Array(THUMBNAIL_CELLS ** 2 * 3);
   for (let y = 0; y < height; y++) {
-    for (let cell = 0; cell < cellsAside; cell++) {
+    for (let cell = 0; cell < THUMBNAIL_CELLS; cell++) {
       const [from, to] = [cell * wide, (cell + 1) * wide];
       let [red, green, blue] = [0, 0, 0];
       for (let x = Math.floor(from); x < to && x < width; x++) {
@@ -101,7 +101,7 @@ export function lookFrom({ data, width, height }: Pixels): Look {
       row[cell * 3 + 1] = green;
       row[cell * 3 + 2] = blue;
     }
-    for (let cell = Math.floor(y / high); cell < cellsAside && cell * high < y + 1; cell++) {
+    for (let cell = Math.floor(y / high); cell < THUMBNAIL_CELLS && cell * high < y + 1; cell++) {
       const share = Math.min(y + 1, (cell + 1) * high) - Math.max(y, cell * high);
       for (let at = 0; at < row.length; at++)
         sums[cell * row.length + at] = (sums[cell * row.length + at] as number) + share * (row[at] as number);
@@ -113,41 +113,41 @@ export function lookFrom({ data, width, height }: Pixels): Look {
 /** Greys closer than this are one: flat ground stays flat however a file was compressed. */
 const tolerance = 4;
 
-const greyOf = (look: Look, x: number, y: number): number => {
-  const at = (y * cellsAside + x) * 3;
+const greyOf = (look: Thumbnail, x: number, y: number): number => {
+  const at = (y * THUMBNAIL_CELLS + x) * 3;
   return grey(look[at] ?? 0, look[at + 1] ?? 0, look[at + 2] ?? 0);
 };
 
-const half = cellsAside / 2;
+const half = THUMBNAIL_CELLS / 2;
 
 /** The grey of four cells together. */
-const blockGrey = (look: Look, x: number, y: number): number =>
+const blockGrey = (look: Thumbnail, x: number, y: number): number =>
   (greyOf(look, 2 * x, 2 * y) +
     greyOf(look, 2 * x + 1, 2 * y) +
     greyOf(look, 2 * x, 2 * y + 1) +
     greyOf(look, 2 * x + 1, 2 * y + 1)) /
   4;
 
-const bitsOfPrint = half * (half - 1);
+const HASH_BITS = half * (half - 1);
 
 /**
  * A difference hash: in 8 × 8 greys a bit for each that is brighter than the one to its right. Pictures that are nearly the
  * same have prints that differ in one bit at most, nearly always; others may have the same one.
  * @returns 14 hexadecimal digits
  */
-export function printOf(look: Look): string {
+export function perceptualHashOf(look: Thumbnail): string {
   let bits = 0n;
   for (let y = 0; y < half; y++)
     for (let x = 0; x < half - 1; x++)
       bits = (bits << 1n) | (blockGrey(look, x, y) > blockGrey(look, x + 1, y) + tolerance ? 1n : 0n);
-  return bits.toString(16).padStart(bitsOfPrint / 4, '0');
+  return bits.toString(16).padStart(HASH_BITS / 4, '0');
 }
 
 /** A print and all that differ from it in one bit: where to look for pictures that are nearly the same. */
-export function printsNear(print: string): string[] {
+export function areHashesNear(print: string): string[] {
   const own = BigInt(`0x${print}`);
   const found = [own];
-  for (let bit = 0n; bit < bitsOfPrint; bit++) found.push(own ^ (1n << bit));
+  for (let bit = 0n; bit < HASH_BITS; bit++) found.push(own ^ (1n << bit));
   return found.map((one) => one.toString(16).padStart(print.length, '0'));
 }
 
@@ -155,7 +155,7 @@ export function printsNear(print: string): string[] {
 const most = { cell: 12, all: 3 };
 
 /** Whether two pictures are one, scaled or saved anew. Another colour, another angle or something beside the thing is another picture. */
-export function sameLook(a: Look, b: Look): boolean {
+export function sameThumbnail(a: Thumbnail, b: Thumbnail): boolean {
   if (a.length !== b.length) return false;
   let sum = 0;
   for (let at = 0; at < a.length; at++) {

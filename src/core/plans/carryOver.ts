@@ -5,7 +5,7 @@ import type { Composition } from '../compose/composition';
 import { attributesIn, branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
 import { copiedRule } from '../rules/copying';
 import type { Action } from '../rules/rule';
-import { emptyPlan, type Placement, type Plan } from './plan';
+import { type CategoryMapping, emptyPlan, type Plan } from './plan';
 
 /** What a feed's plan becomes in another market or channel, and what of it stays behind. */
 export interface CarriedOver {
@@ -91,7 +91,7 @@ function toChannel(from: Plan, before: Channel, after: Channel, market: Plan['ma
       return best && best.score >= sureFrom ? [[field.code, best.composition] as const] : [];
     }),
   );
-  const leftOut = (placement: Placement) => 'leaveOut' in placement;
+  const leftOut = (placement: CategoryMapping) => 'leaveOut' in placement;
   const placements = keep(from.placements, leftOut);
   const exceptions = keep(from.exceptions, leftOut);
   const rules = from.rules.flatMap((rule) => {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { axisCodes } from '../catalog/attributes';
 import { ownCheckSchema } from '../checks/ownCheck';
-import { judgementSchema, noJudgement } from '../checks/severityOverrides';
+import { checkSettingsSchema, noCheckSettings } from '../checks/severityOverrides';
 import { compositionSchema, tablesIn } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { conditionSchema } from '../conditions/conditions';
@@ -10,10 +10,10 @@ import { searchWordsSchema } from '../keywords/settings';
 import { type Rule, ruleSchema } from '../rules/rule';
 import { handTitleSchema, type TitlePattern, titlePatternSchema } from '../titles/pattern';
 import {
+  categoryMappingSchema,
   categoryVariantSchema,
   joinedSchema,
   type Plan,
-  placementSchema,
   planSchema,
   proofSchema,
 } from './plan';
@@ -32,7 +32,7 @@ const titleOptionsSchema = z.strictObject({
   abbreviations: z.record(z.string(), abbreviations.unwrap().valueType.nullable()).optional(),
   worth: worth.unwrap().optional(),
 });
-const judged = judgementSchema.shape;
+const judged = checkSettingsSchema.shape;
 const chosen = familyChoiceSchema.shape;
 const choices = z.record(z.string(), chosen.feed.unwrap().nullable()).optional();
 /** Some of what is chosen of families; null takes a choice back. */
@@ -112,11 +112,14 @@ export const startingPattern: TitlePattern = titlePatternSchema.parse({ parts: [
 export const planEditSchema = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('fields'), fields: z.record(z.string(), compositionSchema.nullable()) }),
   z.strictObject({ edit: z.literal('table'), name: z.string().min(1), table: valueTableSchema }),
-  z.strictObject({ edit: z.literal('place'), placements: z.record(z.string(), placementSchema.nullable()) }),
+  z.strictObject({
+    edit: z.literal('place'),
+    placements: z.record(z.string(), categoryMappingSchema.nullable()),
+  }),
   z
     .strictObject({
       edit: z.literal('exceptions'),
-      exceptions: z.record(z.string(), placementSchema.nullable()),
+      exceptions: z.record(z.string(), categoryMappingSchema.nullable()),
     })
     .meta({ description: 'places single items, by SKU, elsewhere than their category' }),
   z
@@ -333,13 +336,13 @@ export function applyEdit(plan: Plan, edit: PlanEdit): Plan {
     case 'titleByHand':
       return withOrWithout(plan, 'titlesByHand', patched(plan.titlesByHand ?? {}, edit.titles), {});
     case 'checks': {
-      const { severity, waived, own } = plan.checks ?? noJudgement;
+      const { severity, waived, own } = plan.checks ?? noCheckSettings;
       const checks = {
         severity: patched(severity, edit.severity ?? {}),
         waived: patched(waived, edit.waived ?? {}),
         own: patched(own, edit.own ?? {}),
       };
-      return withOrWithout(plan, 'checks', checks, noJudgement);
+      return withOrWithout(plan, 'checks', checks, noCheckSettings);
     }
     case 'families':
       return withOrWithout(plan, 'families', withFamilies(plan.families, edit.set), noFamilyChoice);

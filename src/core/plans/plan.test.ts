@@ -1,5 +1,5 @@
 import { applyEdit } from './edit';
-import { emptyPlan, keptPlan, type PlanUpgrade, planOfFeed, planOn, readPlan } from './plan';
+import { emptyPlan, type PlanUpgrade, planOfFeed, planOn, readPlan, storedPlan } from './plan';
 
 const plan = emptyPlan('lanternry', { country: 'DE', language: 'de', currency: 'EUR' });
 
@@ -61,9 +61,9 @@ describe('a stored plan', () => {
 
   test('that is kept and no longer valid is given as it is, so that its feed can say so and be undone', () => {
     const bad = { ...plan, rules: [{ id: 'r' }], tables: undefined };
-    expect(keptPlan(bad)).toMatchObject({ channel: 'lanternry', rules: [{ id: 'r' }], fields: {} });
-    expect(keptPlan(plan)).toEqual(plan);
-    expect(() => keptPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
+    expect(storedPlan(bad)).toMatchObject({ channel: 'lanternry', rules: [{ id: 'r' }], fields: {} });
+    expect(storedPlan(plan)).toEqual(plan);
+    expect(() => storedPlan({ ...plan, format: 'lively-cart/plan@7' })).toThrow(
       'Bring the application up to date',
     );
   });

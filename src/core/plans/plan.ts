@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ownEntry } from '../catalog/value';
-import { judgementOn, judgementSchema } from '../checks/severityOverrides';
+import { checkSettingsOn, checkSettingsSchema } from '../checks/severityOverrides';
 import { compositionSchema } from '../compose/composition';
 import { valueTableSchema } from '../compose/steps';
 import { type Condition, conditionSchema, factsIn } from '../conditions/conditions';
@@ -11,13 +11,13 @@ import { ruleSchema } from '../rules/rule';
 import { handTitleSchema, titlePatternSchema } from '../titles/pattern';
 
 /** Where a merchant category (or one item) goes in the channel's tree. */
-export const placementSchema = z
+export const categoryMappingSchema = z
   .union([
     z.strictObject({ category: z.string().min(1) }),
     z.strictObject({ leaveOut: z.string().min(1).meta({ description: 'the reason' }) }),
   ])
   .meta({ id: 'Placement' });
-export type Placement = z.infer<typeof placementSchema>;
+export type CategoryMapping = z.infer<typeof categoryMappingSchema>;
 
 /** How a field is filled for some of the merchant's categories; a category's branch inherits. */
 export const categoryVariantSchema = z
@@ -58,10 +58,10 @@ export const planSchema = z.strictObject({
   fields: z.record(z.string(), compositionSchema).meta({ description: 'by field code' }),
   tables: z.record(z.string(), valueTableSchema).default({}).meta({ description: 'value tables by name' }),
   placements: z
-    .record(z.string(), placementSchema)
+    .record(z.string(), categoryMappingSchema)
     .default({})
     .meta({ description: 'by merchant category, its branch inherits' }),
-  exceptions: z.record(z.string(), placementSchema).default({}).meta({ description: 'by SKU' }),
+  exceptions: z.record(z.string(), categoryMappingSchema).default({}).meta({ description: 'by SKU' }),
   perCategory: z.record(z.string(), z.array(categoryVariantSchema)).default({}).meta({
     description: 'by field code: other compositions in some merchant categories, the first that fits counts',
   }),
@@ -78,7 +78,7 @@ export const planSchema = z.strictObject({
       "what stands where a text has no translation into the market's language; the main language where left out",
   }),
   families: familyChoiceSchema.optional(),
-  checks: judgementSchema.optional(),
+  checks: checkSettingsSchema.optional(),
   title: titlePatternSchema.optional(),
   titlesIn: z
     .record(z.string(), titlePatternSchema)
@@ -105,7 +105,7 @@ export const conditionsOf = ({ rules, scope, checks }: Plan): Condition[] => [
 ];
 
 /** Whether a plan asks how listings stand at the channel. */
-export const asksStanding = (plan: Plan): boolean =>
+export const asksChannelStatus = (plan: Plan): boolean =>
   conditionsOf(plan).some((condition) => factsIn(condition).includes('standing'));
 
 /** A plan as that of a feed: by it a plan knows which items wait, and how its listings stand at the channel. */
@@ -142,7 +142,7 @@ export function readPlan(stored: unknown, upgrades: readonly PlanUpgrade[] = pla
  * A plan as it stands in the database. One that is not valid any more, such as with a pattern that is no longer taken, is
  * given as it is: its feed says so when it is computed, and can still be undone or brought back; all others work.
  */
-export function keptPlan(stored: unknown): Plan {
+export function storedPlan(stored: unknown): Plan {
   try {
     return readPlan(stored);
   } catch (error) {
@@ -168,7 +168,7 @@ export function planOn(given: Plan, day: string): Plan {
     : plan;
   const waivers = Object.values(plan.checks?.waived ?? {});
   return dated.checks && waivers.some(({ until }) => until !== undefined)
-    ? { ...dated, checks: judgementOn(dated.checks, day) }
+    ? { ...dated, checks: checkSettingsOn(dated.checks, day) }
     : dated;
 }
 
@@ -208,10 +208,10 @@ export function branchesOf(category: string): string[] {
 }
 
 /** The placement that counts for a merchant category: its own, else that of the nearest branch above it. */
-export function placementFor(
+export function categoryMappingFor(
   placements: Plan['placements'],
   category: string,
-): { placement: Placement; from: string } | undefined {
+): { placement: CategoryMapping; from: string } | undefined {
   for (const from of branchesOf(category)) {
     const placement = ownEntry(placements, from);
     if (placement) return { placement, from };

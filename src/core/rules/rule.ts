@@ -72,7 +72,7 @@ export type Rule = z.infer<typeof ruleSchema>;
 export const kept = '';
 
 /**
- * A rule at work: changes `values` in place and gives the reason where the item is to be left out, {@link kept} where it is to
+ * A rule at work: changes `values` in place and gives the reason where the item is to be left out, {@link evaluations} where it is to
  * be taken in again, and undefined where it says nothing of that.
  */
 export interface CompiledRule {

@@ -1,5 +1,5 @@
 /** How long something takes, as a person says it: 42 s, 12 min, 3.5 h, 4 days. @param seconds zero or more */
-export function lasts(seconds: number): string {
+export function durationText(seconds: number): string {
   const whole = (value: number) => value.toFixed(1).replace(/\.0$/, '');
   if (seconds < 90) return `${Math.round(seconds)} s`;
   if (seconds < 5400) return `${Math.round(seconds / 60)} min`;

@@ -75,7 +75,7 @@ export function scheduleTrouble(schedule: Schedule): string | undefined {
 }
 
 /** What a schedule asks for, besides what every one has. */
-export const askedIn = (every: Schedule['every']): readonly (keyof Schedule)[] => [
+export const timesAskedIn = (every: Schedule['every']): readonly (keyof Schedule)[] => [
   'every',
   ...({ hours: ['count'], days: ['count'], week: ['weekday'], month: ['monthday'], day: [] } as const)[every],
   'at',

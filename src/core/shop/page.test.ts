@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { readPage, seenText, termWords } from './page';
+import { pageText, readPage, termWords } from './page';
 
 const page = (head: string, body = '') =>
   `<!doctype html><html><head>${head}</head><body>${body}</body></html>`;
@@ -207,8 +207,8 @@ describe('whatever a page holds', () => {
   it('is the same where it says the same in another order', () => {
     const one = { state: 'read' as const, products: [{ sku: 'A', price: '1' }] };
     const other = { state: 'read' as const, products: [{ price: '1', sku: 'A' }] };
-    expect(seenText(one)).toBe(seenText(other));
-    expect(seenText(one)).not.toBe(seenText({ ...one, state: 'gone' }));
+    expect(pageText(one)).toBe(pageText(other));
+    expect(pageText(one)).not.toBe(pageText({ ...one, state: 'gone' }));
   });
 
   it('says terms as words', () => expect(termWords('LimitedAvailability')).toBe('limited availability'));

@@ -22,7 +22,7 @@ export interface PageProduct {
 export type PageState = 'read' | 'silent' | 'gone' | 'moved' | 'forbidden';
 
 /** A page of the shop as it was seen last. */
-export interface PageSeen {
+export interface PageFacts {
   readonly state: PageState;
   /** Where it leads, where it moved. */
   readonly words?: string;
@@ -288,7 +288,7 @@ export function readPage(html: string): PageProduct[] {
 }
 
 /** What a visit saw, in a form that is the same wherever it saw the same. */
-export const seenText = ({ state, words, products }: PageSeen): string =>
+export const pageText = ({ state, words, products }: PageFacts): string =>
   JSON.stringify([state, words ?? '', products.map((one) => Object.entries(one).sort())]);
 
 /** A term of schema.org as words: `InStock` is "in stock". */

@@ -1,5 +1,5 @@
 import { type LengthMeasure, lengthIn } from './length';
-import { trimSigns } from './trimming';
+import { trimCharacters } from './trimming';
 
 const words = new Intl.Segmenter('en', { granularity: 'word' });
 const signs = new Intl.Segmenter('en', { granularity: 'grapheme' });
@@ -78,7 +78,7 @@ export function shortenBetweenWords(
     end = back;
   }
   end = beforeSize(text, end);
-  const cut = trimSigns(closeBrackets(text.slice(0, end)), trailing, false);
+  const cut = trimCharacters(closeBrackets(text.slice(0, end)), trailing, false);
   return withoutDangling(cut) || undefined;
 }
 
@@ -114,7 +114,7 @@ function withoutDangling(text: string): string {
     // A single capital is a size or a letter of a name.
     if (at <= 0 || last.length === 0 || /^\p{Lu}/u.test(last) || !leadingOn.has(last.toLowerCase()))
       return rest;
-    rest = trimSigns(rest.slice(0, at), trailing, false);
+    rest = trimCharacters(rest.slice(0, at), trailing, false);
   }
 }
 

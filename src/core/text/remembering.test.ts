@@ -1,12 +1,12 @@
 import fc from 'fast-check';
-import { remembering } from './remembering';
+import { memoizedByText } from './remembering';
 
 describe('answers that are remembered', () => {
   test('are those that would be given, whatever is asked in which order', () => {
     fc.assert(
       fc.property(fc.array(fc.string({ maxLength: 2 }), { maxLength: 200 }), (texts) => {
         const answer = (text: string) => (text.length === 1 ? undefined : text.toUpperCase());
-        const remembered = remembering(answer);
+        const remembered = memoizedByText(answer);
         expect(texts.map(remembered)).toEqual(texts.map(answer));
       }),
       { numRuns: 30 },
@@ -15,7 +15,7 @@ describe('answers that are remembered', () => {
 
   test('a text that comes again is answered once, nothing as an answer too', () => {
     let asked = 0;
-    const remembered = remembering(() => {
+    const remembered = memoizedByText(() => {
       asked++;
       return undefined;
     });
@@ -25,7 +25,7 @@ describe('answers that are remembered', () => {
 
   test('long texts do not pile up', () => {
     let asked = 0;
-    const remembered = remembering((text) => {
+    const remembered = memoizedByText((text) => {
       asked++;
       return text.length;
     });
@@ -37,7 +37,7 @@ describe('answers that are remembered', () => {
 
   test('where texts hardly come again nothing is kept, until they do', () => {
     let asked = 0;
-    const remembered = remembering((text) => {
+    const remembered = memoizedByText((text) => {
       asked++;
       return text;
     });

@@ -12,7 +12,7 @@ const rest = 50_000;
  * Where they hardly do (titles, addresses, numbers) nothing is kept, and asking costs no more than the answer itself.
  * @param answer gives the same for the same text each time, and nobody changes what it gives
  */
-export function remembering<T>(answer: (text: string) => T): (text: string) => T {
+export function memoizedByText<T>(answer: (text: string) => T): (text: string) => T {
   const known = new Map<string, T>();
   let signs = 0;
   let asked = 0;

@@ -31,7 +31,7 @@ export function nameMatcher(name: string): (other: string) => number {
 }
 
 /** How alike two names are, 0 to 1; see {@link nameMatcher}. */
-export const nameLikeness = (a: string, b: string): number => nameMatcher(a)(b);
+export const nameSimilarity = (a: string, b: string): number => nameMatcher(a)(b);
 
 /** A name split where its parts meet: `priceCurrency`, `price_currency` and `Price currency` read alike. */
 export function spokenName(code: string): string {

@@ -6,7 +6,7 @@ import { fold, foldAlike } from './folding';
 import { byteLength, characterLength, graphemeLength, lengthIn } from './length';
 import { changeCase } from './letterCase';
 import { letterRuns } from './letters';
-import { nameLikeness } from './similarity';
+import { nameSimilarity } from './similarity';
 
 describe('length', () => {
   // Source: RFC 3629, through Node's own encoder.
@@ -209,19 +209,19 @@ describe('words', () => {
 
 describe('likeness', () => {
   test('spellings of one name are one', () => {
-    expect(nameLikeness('Größe', 'groesse')).toBeGreaterThan(0);
-    expect(nameLikeness('Code-Barres', 'code barres')).toBe(1);
-    expect(nameLikeness('priceCurrency', 'sow by')).toBe(0);
+    expect(nameSimilarity('Größe', 'groesse')).toBeGreaterThan(0);
+    expect(nameSimilarity('Code-Barres', 'code barres')).toBe(1);
+    expect(nameSimilarity('priceCurrency', 'sow by')).toBe(0);
     expect(fold('Straße  ÉTÉ')).toBe('strasse ete');
   });
 
   test('is between 0 and 1 and does not depend on the order', () => {
     fc.assert(
       fc.property(fc.string(), fc.string(), (a, b) => {
-        const likeness = nameLikeness(a, b);
+        const likeness = nameSimilarity(a, b);
         expect(likeness).toBeGreaterThanOrEqual(0);
         expect(likeness).toBeLessThanOrEqual(1);
-        expect(nameLikeness(b, a)).toBeCloseTo(likeness, 10);
+        expect(nameSimilarity(b, a)).toBeCloseTo(likeness, 10);
       }),
     );
   });

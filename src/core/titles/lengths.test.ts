@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { fold } from '../text/folding';
-import { lengthSteps, twinsOf } from './lengths';
+import { duplicateTitles, lengthSteps } from './lengths';
 
 test('every length is in one step, and the steps meet', () => {
   fc.assert(
@@ -29,7 +29,7 @@ test('two hundred thousand titles, all the same or all of one length', () => {
       150,
     ).reduce((sum, { count }) => sum + count, 0),
   ).toBe(200_000);
-  const { groups, total } = twinsOf(rows, ({ title }) => fold(title));
+  const { groups, total } = duplicateTitles(rows, ({ title }) => fold(title));
   expect(total).toBe(1);
   expect(groups[0]).toMatchObject({ title: 'pót', count: 200_000 });
   expect(groups[0]?.skus).toHaveLength(20);

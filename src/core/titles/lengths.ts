@@ -37,7 +37,7 @@ export function lengthSteps(lengths: readonly number[], most: number): LengthSte
 }
 
 /** Listings that share a title, letter case and accents aside. */
-export interface Twins {
+export interface DuplicateTitles {
   readonly title: string;
   /** The first of them. */
   readonly skus: readonly string[];
@@ -51,10 +51,10 @@ const MAX_SKUS = 20;
  * Titles that stand on several listings, those on most first.
  * @param keyOf what makes two titles the same
  */
-export function twinsOf<T extends { readonly sku: string; readonly title: string }>(
+export function duplicateTitles<T extends { readonly sku: string; readonly title: string }>(
   rows: readonly T[],
   keyOf: (row: T) => string,
-): { groups: Twins[]; total: number } {
+): { groups: DuplicateTitles[]; total: number } {
   const found = new Map<string, { title: string; skus: string[]; count: number }>();
   for (const row of rows) {
     const { sku, title } = row;

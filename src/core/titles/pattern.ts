@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { axesCode, familyNameCode } from '../catalog/item';
 import { asList, asText, attributeReader, type Row } from '../catalog/value';
-import { compilePart, type Knot, leaders, partSchema } from '../compose/composition';
+import { compilePart, type LineageStep, leaders, partSchema } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
 import { shortenBetweenWords } from '../text/fitting';
 import { fold } from '../text/folding';
@@ -73,7 +73,7 @@ export interface Title {
 
 export interface CompiledTitle {
   run(row: Row): string | undefined;
-  make(row: Row, tie?: (knot: Knot) => void): Title;
+  make(row: Row, tie?: (knot: LineageStep) => void): Title;
 }
 
 /** One part of one item's title. */
@@ -272,7 +272,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     for (const [n, part] of free.entries()) setText(part, options[n]?.(best?.chosen[n] ?? -1)?.text);
   };
 
-  const make = (row: Row, tie?: (knot: Knot) => void): Title => {
+  const make = (row: Row, tie?: (knot: LineageStep) => void): Title => {
     const made = read(row);
     if (tie)
       for (const { attribute, whole } of made)

@@ -1,6 +1,6 @@
 import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
-import { nameLikeness } from '../text/similarity';
+import { nameSimilarity } from '../text/similarity';
 import type { English } from '../words/forms';
 import { hexOf, nearestColours } from './colours';
 import { readAlike, readChoice, sameChoice } from './lexicon';
@@ -125,7 +125,7 @@ function fitOf(value: string, choice: Choice): ValueSuggestion | undefined {
   if (inside !== undefined) return found(read ? 60 : 78, `“${inside}” stands in it`);
   let best = { likeness: 0, word: '' };
   for (const word of [code ?? '', ...others]) {
-    const likeness = nameLikeness(value, word);
+    const likeness = nameSimilarity(value, word);
     if (likeness > best.likeness) best = { likeness, word };
   }
   return best.likeness >= 0.5

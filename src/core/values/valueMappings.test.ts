@@ -1,7 +1,7 @@
 import { attributeIndex } from '../catalog/value';
 import { type Composition, compileComposition, fixedText, fromAttribute } from '../compose/composition';
 import type { StepContext } from '../compose/steps';
-import { beforeLookUp, tableOf, wordsOfField } from './valueMappings';
+import { beforeLookUp, valueMappingOf, wordsOfField } from './valueMappings';
 
 const index = attributeIndex(['sku', 'glaze', 'color']);
 const context = (tables: StepContext['tables'] = {}): StepContext => ({
@@ -36,9 +36,9 @@ test('a composition before its words are looked up', () => {
 });
 
 test('the table a field looks up in, or its own name for one still to be made', () => {
-  expect(tableOf('colour', colour)).toBe('colours');
-  expect(tableOf('colour', fromAttribute('glaze'))).toBe('colour');
-  expect(tableOf('colour', undefined)).toBe('colour');
+  expect(valueMappingOf('colour', colour)).toBe('colours');
+  expect(valueMappingOf('colour', fromAttribute('glaze'))).toBe('colour');
+  expect(valueMappingOf('colour', undefined)).toBe('colour');
 });
 
 test('every word with its count and what becomes of it, lists entry by entry', () => {

@@ -16,7 +16,7 @@ export function beforeLookUp(composition: Composition): Composition {
 }
 
 /** The table that a field's words are looked up in; its own code names one that is still to be made. */
-export const tableOf = (field: string, composition: Composition | undefined): string =>
+export const valueMappingOf = (field: string, composition: Composition | undefined): string =>
   (composition && tablesIn(composition)[0]) ?? field;
 
 export interface WordUse {

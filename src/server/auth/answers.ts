@@ -3,11 +3,11 @@ import { z } from 'zod';
 import { type ErrorCode, InputError, type Place } from '../../core/errors/inputError';
 import { EvaluationFailed } from '../monitoring/failure';
 import { log } from '../monitoring/monitoring';
-import { EvaluatorAway } from '../rpc/rpc';
+import { EvaluatorUnavailable } from '../rpc/rpc';
 import { NotAllowed } from './authorize';
 
 /** What an error says to the person it happened to, and how grave it is (HTTP status). */
-export interface Said {
+export interface ErrorAnswer {
   readonly words: string;
   readonly status: number;
   /** Of bad input: what it is, for programs, and where. */
@@ -34,7 +34,7 @@ function codesOf(error: unknown): string[] {
  * Turns an error into words. Bad input says what it says; what nobody foresaw is written into the log under a number that
  * the words name.
  */
-export function sayError(error: unknown, doing: string): Said {
+export function errorAnswer(error: unknown, doing: string): ErrorAnswer {
   if (error instanceof InputError) {
     const { message: words, code, place } = error;
     return { words, status: 400, code, place };
@@ -45,7 +45,7 @@ export function sayError(error: unknown, doing: string): Said {
     return { words: `${place ? `${place}: ` : ''}${issue?.message ?? 'It is not valid.'}`, status: 400 };
   }
   if (error instanceof NotAllowed) return { words: error.message, status: 403 };
-  if (error instanceof EvaluatorAway) return { words: error.message, status: 503 };
+  if (error instanceof EvaluatorUnavailable) return { words: error.message, status: 503 };
   if (error instanceof EvaluationFailed) return { words: error.message, status: error.expected ? 409 : 500 };
   const id = randomUUID().slice(0, 8);
   log.error({ id, doing, err: error }, 'failed');

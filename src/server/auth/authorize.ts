@@ -2,11 +2,11 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { randomUUID } from 'node:crypto';
 import { db } from '../db/connection';
 import { activity } from '../db/schema';
-import { observed } from '../monitoring/monitoring';
+import { observe } from '../monitoring/monitoring';
 
 /** What may be done: looking, changing what the workspace keeps, and sending to channels. */
-const rights = ['look', 'change', 'send'] as const;
-export type Right = (typeof rights)[number];
+const permissions = ['look', 'change', 'send'] as const;
+export type Permission = (typeof permissions)[number];
 
 /**
  * The one gate every action, route and page goes through (actions/action.ts and app/gated.tsx). The application listens on
@@ -15,14 +15,14 @@ export type Right = (typeof rights)[number];
  */
 export interface Person {
   readonly name: string;
-  readonly may: ReadonlySet<Right>;
+  readonly may: ReadonlySet<Permission>;
 }
 
-const owner: Person = { name: 'owner', may: new Set(rights) };
+const owner: Person = { name: 'owner', may: new Set(permissions) };
 
 /** Refused because of who asks. */
 export class NotAllowed extends Error {
-  constructor(right: Right) {
+  constructor(right: Permission) {
     super(
       `You may not ${right === 'look' ? 'look at this' : right === 'send' ? 'send listings' : 'change this'}.`,
     );
@@ -43,14 +43,18 @@ const visits = new AsyncLocalStorage<Visit>();
  * @param what the name of what is done, for the log
  * @throws NotAllowed
  */
-export async function letIn<T>(right: Right, what: string, work: (person: Person) => Promise<T>): Promise<T> {
+export async function authorize<T>(
+  right: Permission,
+  what: string,
+  work: (person: Person) => Promise<T>,
+): Promise<T> {
   const person = owner;
   if (!person.may.has(right)) throw new NotAllowed(right);
   const visit: Visit = { person, recorded: 0 };
-  return observed(what, { request: randomUUID().slice(0, 8) }, () =>
+  return observe(what, { request: randomUUID().slice(0, 8) }, () =>
     visits.run(visit, async () => {
       const done = await work(person);
-      if (right !== 'look' && visit.recorded === 0) await record(person, what, '');
+      if (right !== 'look' && visit.recorded === 0) await recordActivity(person, what, '');
       return done;
     }),
   );
@@ -63,12 +67,12 @@ export function wasRecorded(): void {
 }
 
 /** Who asks; the owner where a job or a script does the work. */
-export async function whoAsks(): Promise<Person> {
+export async function currentUser(): Promise<Person> {
   return visits.getStore()?.person ?? owner;
 }
 
 /** Writes down who did what. */
-export async function record(person: Person, what: string, subject: string): Promise<void> {
+export async function recordActivity(person: Person, what: string, subject: string): Promise<void> {
   const visit = visits.getStore();
   if (visit) visit.recorded++;
   await db

@@ -15,7 +15,7 @@ const pollMs = 100;
  * @param maxWaitMs how long a repeated press waits for the answer of the first
  * @throws InputError where the first one has no answer: its process ended in the middle, or the answer could not be stored
  */
-export async function oncePressed<R extends object>(
+export async function carryOutOnce<R extends object>(
   press: string,
   work: () => Promise<R>,
   maxWaitMs = 15_000,
@@ -43,6 +43,6 @@ export async function oncePressed<R extends object>(
 }
 
 /** Forgets presses that nobody will send again. */
-export async function forgetPresses(now: Date): Promise<void> {
+export async function deleteOldRequests(now: Date): Promise<void> {
   await db.delete(pressed).where(lt(pressed.at, new Date(now.getTime() - storedMs)));
 }

@@ -11,10 +11,10 @@ import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
 import { asList } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import { foldAlike } from '../../core/text/folding';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { raiseRevision } from './changes';
 import { type EditDone, editCatalog } from './editing';
 import { currentSnapshot, loadAttributes, type Snapshot } from './snapshot';
@@ -37,7 +37,7 @@ export interface AttributeLine extends Attribute {
 }
 
 /** Every attribute with how it stands. */
-export const listAttributes = asked('attributes', attributeLines);
+export const listAttributes = procedure('attributes', attributeLines);
 async function attributeLines(): Promise<{ lines: AttributeLine[]; items: number }> {
   const snapshot = await currentSnapshot();
   const lines = await Promise.all(
@@ -65,7 +65,7 @@ function countWords(snapshot: Snapshot, code: string): Map<string, number> {
   return counts;
 }
 
-export const findAttribute = asked('attribute', attributeDetail);
+export const findAttribute = procedure('attribute', attributeDetail);
 async function attributeDetail(code: string): Promise<AttributeDetail | undefined> {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
@@ -85,14 +85,14 @@ async function attributeDetail(code: string): Promise<AttributeDetail | undefine
 }
 
 /** How many items and families have a value of an attribute; 0 where there is no such attribute. */
-const countFilled = asked('filled', async (code: string): Promise<number> => {
+const countFilled = procedure('filled', async (code: string): Promise<number> => {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
   return found ? (await qualityIn(snapshot, found)).filled : 0;
 });
 
 /** The words that items have of an attribute, and the items that have one of them. */
-const wordsAndHolders = asked('wordsAndHolders', async (code: string, word: string) => {
+const wordsAndHolders = procedure('wordsAndHolders', async (code: string, word: string) => {
   const snapshot = await currentSnapshot();
   return {
     words: [...countWords(snapshot, code).keys()],
@@ -102,7 +102,7 @@ const wordsAndHolders = asked('wordsAndHolders', async (code: string, word: stri
 
 /** Changes an attribute's definition, or adds a custom one. The kind of one that items have values of stays. */
 export async function saveAttribute(given: Attribute, fresh: boolean): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const definition = attributeSchema.parse(given);
   const attributes = await loadAttributes();
   const known = attributes.find(({ code }) => code === definition.code);
@@ -133,7 +133,7 @@ export async function saveAttribute(given: Attribute, fresh: boolean): Promise<v
       .onDuplicateKeyUpdate({ set: row });
     await raiseRevision(tx);
   });
-  await record(person, `${fresh ? 'added' : 'changed'} an attribute`, definition.label);
+  await recordActivity(person, `${fresh ? 'added' : 'changed'} an attribute`, definition.label);
 }
 
 /** Has attributes written in the further languages that some codes name: `name@de` makes `name` one written in German. */
@@ -175,7 +175,7 @@ export interface TermTouch {
 }
 
 /** What renaming a term would touch. */
-export const previewRename = asked('rename', touchedBy);
+export const previewRename = procedure('rename', touchedBy);
 async function touchedBy(code: string, from: string, to: string): Promise<TermTouch> {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
@@ -229,7 +229,7 @@ async function familiesWith(tx: Transaction, code: string, word: string) {
 
 /** Takes an attribute away that no item has a value of. */
 export async function removeAttribute(code: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = (await loadAttributes()).find((one) => one.code === code);
   if (!found || code === 'sku' || code === 'name') throw new InputError('attributeStays');
   const filled = await countFilled(code);
@@ -238,7 +238,7 @@ export async function removeAttribute(code: string): Promise<void> {
     await tx.delete(attribute).where(eq(attribute.code, code));
     await raiseRevision(tx);
   });
-  await record(person, 'took an attribute away', found.label);
+  await recordActivity(person, 'took an attribute away', found.label);
 }
 
 /** A starting attribute as its row. */

@@ -26,7 +26,7 @@ export function searchOf(tree: CategoryTree): CategorySearch {
   return search;
 }
 
-export interface WordsState {
+export interface DictionariesState {
   /** Languages whose dictionary is there, by their tags. */
   readonly there: readonly string[];
   readonly missing: readonly string[];
@@ -37,7 +37,7 @@ export interface WordsState {
 }
 
 /** Which dictionaries are there, and how far fetching the others is. */
-export async function wordsState(): Promise<WordsState> {
+export async function dictionariesState(): Promise<DictionariesState> {
   const there: readonly string[] = dictionariesIn(settings.wordsFolder);
   const missing = Object.keys(dictionaryLanguages).filter((language) => !there.includes(language));
   const [last] = await db.select().from(job).where(eq(job.kind, 'fetchWords')).orderBy(desc(job.id)).limit(1);
@@ -59,13 +59,13 @@ export async function wordsState(): Promise<WordsState> {
 }
 
 /** Has the dictionaries that are missing fetched, unless that is under way. @returns whether there was something to do */
-export async function wantWords(): Promise<boolean> {
-  const { state } = await wordsState();
+export async function requestDictionaries(): Promise<boolean> {
+  const { state } = await dictionariesState();
   if (state === 'complete' || state === 'fetching') return false;
   await db.transaction((tx) => enqueue(tx, 'fetchWords', {}));
   return true;
 }
 
 /** The job's work. @param told called after each language, with the share done */
-export const fetchWords = (told: (share: number) => Promise<void>): Promise<void> =>
+export const downloadDictionaries = (told: (share: number) => Promise<void>): Promise<void> =>
   fetchDictionaries(settings.wordsFolder, (done, of) => told(done / of));

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, gt, inArray } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { InputError } from '../../core/errors/inputError';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import {
@@ -27,7 +27,7 @@ import {
 const chunk = 1000;
 
 /** The catalog inside one edit: what stands there, locked, and what the edit makes of it. */
-export interface CatalogDesk {
+export interface CatalogEditor {
   readonly tx: Transaction;
   items(skus: readonly string[]): Promise<Map<string, ItemState>>;
   family(code: string): Promise<FamilyState | undefined>;
@@ -63,8 +63,8 @@ export async function readFamily(tx: Transaction, code: string): Promise<FamilyS
  * @param work reads the states it needs and puts the new ones; @returns the edit in words
  * @throws InputError where `work` refuses; nothing is changed then
  */
-export async function editCatalog(work: (desk: CatalogDesk) => Promise<string>): Promise<EditDone> {
-  const person = await whoAsks();
+export async function editCatalog(work: (desk: CatalogEditor) => Promise<string>): Promise<EditDone> {
+  const person = await currentUser();
   const done = await db.transaction(async (tx) => {
     const items = new Map<string, ItemState | null>();
     const families = new Map<string, FamilyState | null>();
@@ -94,7 +94,7 @@ export async function editCatalog(work: (desk: CatalogDesk) => Promise<string>):
     });
     return { id, items: items.size, words };
   });
-  await record(person, done.words, `edit ${done.id}`);
+  await recordActivity(person, done.words, `edit ${done.id}`);
   return done;
 }
 
@@ -167,7 +167,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a, sorted) === JSON.stri
  * @throws InputError where something it changed has been changed since; nothing is undone then
  */
 export async function undoEdit(id?: number): Promise<LastEdit> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const done = await db.transaction(async (tx) => {
     const [found] = await tx
       .select()
@@ -218,6 +218,6 @@ export async function undoEdit(id?: number): Promise<LastEdit> {
     await tx.update(catalogEdit).set({ undone: true }).where(eq(catalogEdit.id, found.id));
     return { id: found.id, words: found.words };
   });
-  await record(person, `undid: ${done.words}`, `edit ${done.id}`);
+  await recordActivity(person, `undid: ${done.words}`, `edit ${done.id}`);
   return done;
 }

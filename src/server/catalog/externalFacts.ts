@@ -1,9 +1,9 @@
 import { and, eq, gt, inArray, isNotNull } from 'drizzle-orm';
 import { asList, asText, type Row } from '../../core/catalog/value';
-import type { PictureSeen, Remarks, Seen } from '../../core/checks/externalFacts';
-import type { Standing } from '../../core/conditions/conditions';
-import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
-import type { PageSeen } from '../../core/shop/page';
+import type { CatalogHints, ExternalFacts, PictureMeasurement } from '../../core/checks/externalFacts';
+import type { ChannelStatus } from '../../core/conditions/conditions';
+import { channelStatusOf, type LedgerEntry } from '../../core/ledger/ledger';
+import type { PageFacts } from '../../core/shop/page';
 import { hasDigestOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
@@ -12,28 +12,28 @@ import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/sc
  * What was found of pictures, pages and likes, in memory. Whatever changes of it raises the revision of the items it is about,
  * so that their listings are counted anew with what is here by then.
  */
-export class SeenHere implements Seen {
-  private readonly pictures = new Map<string, PictureSeen>();
-  private readonly pages = new Map<string, PageSeen>();
-  private readonly said = new Map<string, Remarks>();
+export class StoredFacts implements ExternalFacts {
+  private readonly pictures = new Map<string, PictureMeasurement>();
+  private readonly pages = new Map<string, PageFacts>();
+  private readonly said = new Map<string, CatalogHints>();
   private readonly ledgers = new Map<string, ReadonlyMap<string, LedgerEntry>>();
   /** Many pictures are of one size and kind: they share what is said of them. */
-  private readonly kinds = new Map<string, Exclude<PictureSeen, 'unreadable'>>();
+  private readonly kinds = new Map<string, Exclude<PictureMeasurement, 'unreadable'>>();
 
   picturesAsOf: object = {};
 
-  picture(link: string): PictureSeen | undefined {
+  picture(link: string): PictureMeasurement | undefined {
     return this.pictures.get(link);
   }
-  page(address: string): PageSeen | undefined {
+  page(address: string): PageFacts | undefined {
     return this.pages.get(address);
   }
-  remarks(sku: string): Remarks | undefined {
+  remarks(sku: string): CatalogHints | undefined {
     return this.said.get(sku);
   }
-  standing(feed: string, sku: string): readonly Standing[] | undefined {
+  standing(feed: string, sku: string): readonly ChannelStatus[] | undefined {
     const entries = this.ledgers.get(feed);
-    return entries && standingOf(entries.get(sku));
+    return entries && channelStatusOf(entries.get(sku));
   }
 
   /** Takes what a feed's channel has, for conditions that ask for it: of all listings, or of those that are evaluated. */
@@ -58,12 +58,12 @@ export class SeenHere implements Seen {
       this.pictures.set(link, same === null ? kind : { ...kind, same });
     }
   }
-  private takePages(rows: readonly { address: string; seen: PageSeen | null }[]): void {
+  private takePages(rows: readonly { address: string; seen: PageFacts | null }[]): void {
     for (const { address, seen } of rows)
       if (seen) this.pages.set(address, seen);
       else this.pages.delete(address);
   }
-  private takeRemarks(rows: readonly { sku: string; remarks: Remarks | null }[]): void {
+  private takeRemarks(rows: readonly { sku: string; remarks: CatalogHints | null }[]): void {
     for (const { sku, remarks } of rows)
       if (remarks) this.said.set(sku, remarks);
       else this.said.delete(sku);
@@ -101,7 +101,7 @@ export type Found = Awaited<ReturnType<typeof foundOf>>;
 
 /** Reads what was found of items. @param rows what the rest of the catalog tells of each was read with it */
 export async function foundOf(
-  rows: readonly { readonly sku: string; readonly row: Row; readonly remarks: Remarks | null }[],
+  rows: readonly { readonly sku: string; readonly row: Row; readonly remarks: CatalogHints | null }[],
   slotOf: (attribute: string) => number | undefined,
 ) {
   const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];

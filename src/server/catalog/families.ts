@@ -16,8 +16,8 @@ import {
 } from '../../core/variants/variants';
 import { db, type Transaction } from '../db/connection';
 import { type FamilyState, family, type ItemState, item } from '../db/schema';
-import { asked } from '../rpc/rpc';
-import { type CatalogDesk, type EditDone, editCatalog, freshItem, readFamily } from './editing';
+import { procedure } from '../rpc/rpc';
+import { type CatalogEditor, type EditDone, editCatalog, freshItem, readFamily } from './editing';
 import { editable } from './itemEdits';
 import { currentSnapshot, loadAttributes } from './snapshot';
 
@@ -29,7 +29,7 @@ export interface FamilyLine {
 }
 
 /** Every family with the number of its items, by code. */
-export const listFamilies = asked('families', familyLines);
+export const listFamilies = procedure('families', familyLines);
 async function familyLines(): Promise<FamilyLine[]> {
   const { families, items } = await currentSnapshot();
   const counts = new Map<string, number>();
@@ -61,7 +61,7 @@ export async function findFamily(code: string): Promise<FamilyDetail | undefined
 
 const asFamily = (code: string, state: FamilyState): Family => ({ code, ...state });
 
-async function needFamily(desk: CatalogDesk, code: string): Promise<FamilyState> {
+async function needFamily(desk: CatalogEditor, code: string): Promise<FamilyState> {
   const state = await desk.family(code);
   if (!state) throw new InputError('noFamily', { family: code });
   return state;
@@ -125,7 +125,7 @@ export interface VariantRequest {
 }
 
 /** Plans the variants of a family without making any. */
-export const previewVariants = asked('variants', plannedVariants);
+export const previewVariants = procedure('variants', plannedVariants);
 async function plannedVariants(code: string, request: VariantRequest): Promise<PlannedVariant[]> {
   const found = await findFamily(code);
   if (!found) throw new InputError('noFamily', { family: code });

@@ -2,7 +2,7 @@ import { and, asc, eq, gt, inArray, isNotNull, isNull, or, type SQL, sql } from 
 import { brandsOf } from '../../core/catalog/otherBrands';
 import { LikePrices } from '../../core/catalog/outliers';
 import { asText } from '../../core/catalog/value';
-import type { Remarks } from '../../core/checks/externalFacts';
+import type { CatalogHints } from '../../core/checks/externalFacts';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { comparedCategory, item, itemRemark, workspace } from '../db/schema';
@@ -21,7 +21,7 @@ const BATCH_PRICES = 5000;
  * Sees to it that items are held against their likes where any changed since; asked now and then. Not while a file's items come
  * in or go: each of its chunks changes the catalog, and all of it would be looked at again and again.
  */
-export async function wantCompared(): Promise<void> {
+export async function requestComparison(): Promise<void> {
   const [space] = await db
     .select({ revision: workspace.catalogRevision, done: workspace.remarksRevision })
     .from(workspace);
@@ -90,7 +90,7 @@ async function pricesOf(mine: SQL | undefined): Promise<ReadonlyMap<string, Like
  * Holds items against their likes: those of categories in which one changed or which one has left, and their names against the
  * brands of the catalog. Items of which something else is said than before are counted anew.
  */
-export async function compareLikes(work: Work): Promise<void> {
+export async function compareSimilarItems(work: Work): Promise<void> {
   const [space] = await db
     .select({
       revision: workspace.catalogRevision,
@@ -173,7 +173,7 @@ function remarksOn(
   row: Compared,
   prices: ReadonlyMap<string, LikePrices>,
   brands: ReturnType<typeof brandsOf>,
-): Remarks | null {
+): CatalogHints | null {
   const priced = priceOf(row);
   const outlier = priced && prices.get(priced.group)?.outlier(priced.amount, priced.family);
   const other = row.name && row.brand ? brands.in(row.name, row.brand) : undefined;

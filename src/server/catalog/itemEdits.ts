@@ -7,7 +7,7 @@ import { type Composition, compileComposition } from '../../core/compose/composi
 import { InputError } from '../../core/errors/inputError';
 import { db } from '../db/connection';
 import { type ItemState, item } from '../db/schema';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { byHand, type EditDone, editCatalog, freshItem } from './editing';
 import { currentSnapshot, loadAttributes } from './snapshot';
 
@@ -76,7 +76,7 @@ interface Composed {
 }
 
 /** Runs a composition over some items, without changing anything. */
-const compose = asked('compose', composed);
+const compose = procedure('compose', composed);
 async function composed(
   attribute: string,
   composition: Composition | null,

@@ -5,7 +5,7 @@ import {
   type RefusedKeyword,
   readKeywords,
 } from '../../core/keywords/keyword';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { keyword, workspace } from '../db/schema';
@@ -53,7 +53,7 @@ export async function keywordsView(language: string | undefined): Promise<Keywor
   };
 }
 
-export interface BroughtKeywords {
+export interface ImportedKeywords {
   readonly taken: number;
   readonly twice: number;
   readonly refused: readonly RefusedKeyword[];
@@ -64,7 +64,7 @@ export interface BroughtKeywords {
  * @param language what rows are in that name none
  * @throws InputError where no column of terms or volumes is found
  */
-export async function bringKeywords(text: string, language: string): Promise<BroughtKeywords> {
+export async function importKeywords(text: string, language: string): Promise<ImportedKeywords> {
   const { keywords, refused, twice } = readKeywords(text, language);
   await db.transaction(async (tx) => {
     for (let at = 0; at < keywords.length; at += 1000)
@@ -72,7 +72,7 @@ export async function bringKeywords(text: string, language: string): Promise<Bro
     const revision = await raiseRevision(tx);
     await tx.update(workspace).set({ keywordsRevision: revision });
   });
-  await record(await whoAsks(), 'brought keywords in', `${keywords.length} in ${language}`);
+  await recordActivity(await currentUser(), 'brought keywords in', `${keywords.length} in ${language}`);
   return { taken: keywords.length, twice, refused };
 }
 
@@ -94,7 +94,7 @@ export async function removeKeywords(
     await tx.update(workspace).set({ keywordsRevision: revision });
     return gone.affectedRows;
   });
-  await record(await whoAsks(), 'took keywords away', one ? one.term : `all in ${language}`);
+  await recordActivity(await currentUser(), 'took keywords away', one ? one.term : `all in ${language}`);
   return count;
 }
 

@@ -11,10 +11,10 @@ import { type AttributeIndex, asList, asText, attributeIndex, type Row } from '.
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';
-import { toldUnderWay } from '../rpc/progress';
+import { withProgress } from '../rpc/progress';
 import { setDayZone } from '../runtime/calendarDay';
 import { settings } from '../runtime/settings';
-import { SeenHere } from './externalFacts';
+import { StoredFacts } from './externalFacts';
 import { keywordLists } from './keywords';
 import { readWorkspace } from './workspace';
 
@@ -28,7 +28,7 @@ export interface Snapshot {
   readonly rows: readonly Row[];
   readonly families: ReadonlyMap<string, Family>;
   /** What was found by looking. It follows what is found: the items it is about have changed by then. */
-  readonly seen: SeenHere;
+  readonly seen: StoredFacts;
   /** Whose shop it is. */
   readonly merchant: string;
   /** What shoppers type; the same object as long as it is the same. */
@@ -73,7 +73,7 @@ async function readSnapshot(): Promise<Snapshot> {
     const from = known && known.revision >= (state?.reload ?? 0) ? known : undefined;
     const loading = load(from, revision, state?.keywords ?? 0, state?.merchant ?? '');
     shared.livelySnapshot = loading;
-    return from ? loading : toldUnderWay(() => ({ what: 'reading', feed: '', done: 0, of: 0 }), loading);
+    return from ? loading : withProgress(() => ({ what: 'reading', feed: '', done: 0, of: 0 }), loading);
   }
 }
 
@@ -134,7 +134,7 @@ async function load(
   const [attributes, currency, seen, keywords, familyRows, itemRows] = await Promise.all([
     loadAttributes(),
     catalogCurrency(),
-    (known?.seen ?? new SeenHere()).readSince(since),
+    (known?.seen ?? new StoredFacts()).readSince(since),
     keywordLists(keywordsAt),
     db.select().from(family).where(gt(family.revision, since)),
     db

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { minorUnits } from '../../core/measures/currencies';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { workspace } from '../db/schema';
 import { setDayZone } from '../runtime/calendarDay';
@@ -40,7 +40,7 @@ export async function saveWorkspace(given: {
   readonly zone: string;
   readonly language: string;
 }): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   if (minorUnits(given.currency) === undefined)
     throw new InputError('noCurrency', { currency: given.currency });
   if (given.zone !== 'UTC' && !Intl.supportedValuesOf('timeZone').includes(given.zone))
@@ -50,6 +50,6 @@ export async function saveWorkspace(given: {
     setDayZone(given.zone);
     // Amounts that name no currency mean another one from now on.
     await raiseRevision(tx);
-    await record(person, 'changed the setup', `${given.name}, ${given.currency}, ${given.zone}`);
+    await recordActivity(person, 'changed the setup', `${given.name}, ${given.currency}, ${given.zone}`);
   });
 }

@@ -3,7 +3,7 @@ import { type Channel, makeChannel, readSheet } from '../../core/channels/bundle
 import { codeFrom, freeName } from '../../core/channels/drafting';
 import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { feed, sheetVersion } from '../db/schema';
 import { enqueue } from '../jobs/queue';
@@ -165,7 +165,7 @@ export async function freeCode(name: string): Promise<string> {
  * @returns its code @throws InputError where the sheet or the tree is not valid, or the code is taken
  */
 export async function createChannel(given: unknown, taxonomy: string): Promise<string> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const { sheet } = makeChannel(given, taxonomy);
   const [taken] = await db
     .select({ version: sheetVersion.version })
@@ -182,7 +182,7 @@ export async function createChannel(given: unknown, taxonomy: string): Promise<s
     takenOnAt: null,
     createdAt: new Date(),
   });
-  await record(person, 'made a channel', sheet.code);
+  await recordActivity(person, 'made a channel', sheet.code);
   return sheet.code;
 }
 
@@ -195,7 +195,7 @@ export async function openNextVersion(
   today: string,
   given?: { sheet: unknown; taxonomy: string | undefined },
 ): Promise<number> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const version = await db.transaction(async (tx) => {
     const [last] = await tx
       .select()
@@ -223,7 +223,7 @@ export async function openNextVersion(
     });
     return next;
   });
-  await record(person, `opened version ${version} of the sheet`, code);
+  await recordActivity(person, `opened version ${version} of the sheet`, code);
   return version;
 }
 
@@ -238,7 +238,7 @@ export async function saveVersion(
   given: unknown,
   taxonomy: string,
 ): Promise<SheetResult> {
-  await whoAsks();
+  await currentUser();
   let channel: Channel;
   try {
     channel = makeChannel(given, taxonomy);
@@ -266,7 +266,7 @@ export async function saveVersion(
 
 /** Takes the open version on: from now on it counts for every feed of the channel. */
 export async function takeOnVersion(code: string, revision: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const version = await db.transaction(async (tx) => {
     const [row] = await tx.select(keyColumns).from(sheetVersion).where(openOf(code)).for('update');
     if (!row) throw new InputError('noOpenVersion');
@@ -275,14 +275,14 @@ export async function takeOnVersion(code: string, revision: number): Promise<voi
     await enqueue(tx, 'evaluateFeeds', {});
     return row.version;
   });
-  await record(person, `took on version ${version} of the sheet`, code);
+  await recordActivity(person, `took on version ${version} of the sheet`, code);
 }
 
 /** Drops the open version; where it is the only one, the channel with it. */
 export async function dropVersion(code: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await db.delete(sheetVersion).where(openOf(code));
-  await record(person, 'dropped the open version of the sheet', code);
+  await recordActivity(person, 'dropped the open version of the sheet', code);
 }
 
 /** The codes of a channel's feeds, in their order. */
@@ -300,12 +300,12 @@ export async function feedsOf(code: string): Promise<string[]> {
  * @throws InputError where it ships with the application, or has feeds: they are named
  */
 export async function removeChannel(code: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const versions = await db.select().from(sheetVersion).where(eq(sheetVersion.channel, code));
   if (versions.length === 0) throw new InputError('noChannel', { channel: code });
   if (versions.some(({ bundled }) => bundled)) throw new InputError('channelStays');
   const feeds = await feedsOf(code);
   if (feeds.length > 0) throw new InputError('channelHasFeeds', { feeds: feeds.join(', ') });
   await db.delete(sheetVersion).where(eq(sheetVersion.channel, code));
-  await record(person, 'deleted a channel', code);
+  await recordActivity(person, 'deleted a channel', code);
 }

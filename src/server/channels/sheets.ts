@@ -1,6 +1,6 @@
 import { rowOf } from '../../core/catalog/item';
 import { asText, type Value } from '../../core/catalog/value';
-import { suggestPlaces } from '../../core/categories/search';
+import { suggestCategories } from '../../core/categories/search';
 import { pathName } from '../../core/categories/tree';
 import type { Field, Sheet } from '../../core/channels/sheet';
 import { suggestForField } from '../../core/channels/suggestions';
@@ -10,7 +10,7 @@ import { inEnglish, searchOf } from '../catalog/dictionaries';
 import { currentSnapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { sheetVersion } from '../db/schema';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { channelOf, findChannel } from './channels';
 
 export interface ChannelLine {
@@ -80,7 +80,7 @@ export interface NeedsOfItem {
 }
 
 /** What a channel would ask of an item in a country, were it placed where its category suggests. */
-export const needsOfItem = asked('needsOfItem', needsOf);
+export const needsOfItem = procedure('needsOfItem', needsOf);
 async function needsOf(code: string, country: string, sku: string): Promise<NeedsOfItem | undefined> {
   const { sheet, tree } = await channelOf(code);
   const snapshot = await currentSnapshot();
@@ -95,7 +95,7 @@ async function needsOf(code: string, country: string, sku: string): Promise<Need
   const [place] =
     category === ''
       ? []
-      : suggestPlaces(searchOf(tree), tree, { name: category, itemNames: [read('name')] }, 1);
+      : suggestCategories(searchOf(tree), tree, { name: category, itemNames: [read('name')] }, 1);
   const language = market.languages[0] ?? 'en';
   const plan = {
     ...emptyPlan(code, { country: market.country, language, currency: market.currency }),

@@ -22,7 +22,7 @@ import type { Misfit } from '../../core/catalog/grouping';
 import { readValues, type Values } from '../../core/catalog/item';
 import { readSheet } from '../../core/channels/bundle';
 import type { ComparedCheck } from '../../core/checks/comparing';
-import type { Remarks } from '../../core/checks/externalFacts';
+import type { CatalogHints } from '../../core/checks/externalFacts';
 import type { Issue } from '../../core/checks/issue';
 import { retentionSchema } from '../../core/forms/retention';
 import { shopVisitsSchema } from '../../core/forms/shopVisits';
@@ -30,7 +30,7 @@ import { type ImportAlarm, importLimitsSchema } from '../../core/import/mapping/
 import { type ImportMapping, importMappingSchema } from '../../core/import/mapping/mapping';
 import type { Repair } from '../../core/import/mapping/repairs';
 import { MAX_TERM } from '../../core/keywords/keyword';
-import type { RefusalCause } from '../../core/ledger/causes';
+import type { RejectionCause } from '../../core/ledger/causes';
 import type { ListDifference } from '../../core/ledger/comparison';
 import type { FoundEntry } from '../../core/ledger/entries';
 import type { Due, OfBlocked, Problem } from '../../core/ledger/ledger';
@@ -39,11 +39,11 @@ import type { ListingState } from '../../core/listing/evaluate';
 import { expectationSchema } from '../../core/listing/expectations';
 import { type FeedFigures, MAX_CAUSES } from '../../core/listing/figures';
 import { rangeMappingSchema } from '../../core/matching/supplierRange';
-import type { NoticeFacts, NoticeKind } from '../../core/notifications/notifications';
-import type { Beside } from '../../core/pictures/overlay';
-import { keptPlan } from '../../core/plans/plan';
+import type { NotificationFacts, NotificationKind } from '../../core/notifications/notifications';
+import type { Overlay } from '../../core/pictures/overlay';
+import { storedPlan } from '../../core/plans/plan';
 import { readSchedule, type Schedule } from '../../core/schedule/schedule';
-import type { PageSeen } from '../../core/shop/page';
+import type { PageFacts } from '../../core/shop/page';
 
 /** JSON as the driver gives it: parsed where the database says that it is JSON, as text where it does not. */
 const storedJson = <T>(value: unknown): T => (typeof value === 'string' ? JSON.parse(value) : value) as T;
@@ -255,7 +255,7 @@ export interface PictureFacts {
   /** Share of the outermost pixels that are pure white, 0 to 1. */
   whiteBorder: number;
   /** What was put on it beside the thing it shows; left out where nothing was. */
-  beside?: Beside[];
+  beside?: Overlay[];
 }
 
 export const picture = mysqlTable(
@@ -292,7 +292,7 @@ export const shopPage = mysqlTable(
     address: varchar('address', { length: 700 }).primaryKey(),
     digest: digestOf('address'),
     /** Null until it was visited. */
-    seen: json<PageSeen | null>('seen'),
+    seen: json<PageFacts | null>('seen'),
     /** The catalog's revision as of which its items were counted with it. */
     revision: bigint('revision', { mode: 'number' }).notNull().default(0),
     visitedAt: time('visited_at'),
@@ -328,7 +328,7 @@ export const itemRemark = mysqlTable(
   'item_remark',
   {
     sku: code('sku').primaryKey(),
-    remarks: json<Remarks | null>('remarks'),
+    remarks: json<CatalogHints | null>('remarks'),
     revision: bigint('revision', { mode: 'number' }).notNull(),
   },
   (table) => [index('item_remark_revision').on(table.revision)],
@@ -572,7 +572,7 @@ const ofFeed = () => code('feed').references(() => feed.code, { onDelete: 'casca
 /** The one draft of a feed. `revision` is the optimistic lock; `changes` counts edits since the last publish. */
 export const draft = mysqlTable('draft', {
   feed: ofFeed().primaryKey(),
-  plan: json('plan', keptPlan).notNull(),
+  plan: json('plan', storedPlan).notNull(),
   revision: int('revision').notNull(),
 });
 
@@ -583,7 +583,7 @@ export const draftStep = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     feed: ofFeed().notNull(),
     words: varchar('words', { length: 300 }).notNull(),
-    plan: json('plan', keptPlan).notNull(),
+    plan: json('plan', storedPlan).notNull(),
     at: time('at').notNull(),
     /** Equal for all that one press changed, in drafts and in the catalog: undone together. */
     joint: char('joint', { length: 36 }),
@@ -596,7 +596,7 @@ export const planVersion = mysqlTable(
   {
     feed: ofFeed().notNull(),
     version: int('version').notNull(),
-    plan: json('plan', keptPlan).notNull(),
+    plan: json('plan', storedPlan).notNull(),
     publishedAt: time('published_at').notNull(),
     words: varchar('words', { length: 300 }).notNull(),
   },
@@ -677,7 +677,7 @@ export const leftDraft = mysqlTable(
   {
     feed: ofFeed().notNull(),
     name: varchar('name', { length: 80 }).notNull(),
-    plan: json('plan', keptPlan).notNull(),
+    plan: json('plan', storedPlan).notNull(),
     at: time('left_at').notNull(),
   },
   (table) => [primaryKey({ columns: [table.feed, table.name] })],
@@ -823,7 +823,7 @@ export const submission = mysqlTable(
     /** Refusals that an issue of our own on the same field had foreseen. */
     foreseen: int('foreseen').notNull().default(0),
     /** Why listings were refused; kept when the listings themselves are not any more. */
-    causes: json<RefusalCause[] | null>('causes'),
+    causes: json<RejectionCause[] | null>('causes'),
     error: text('error'),
     createdAt: time('created_at').notNull(),
     sentAt: time('sent_at'),
@@ -950,9 +950,9 @@ export const notice = mysqlTable(
   {
     id: int('id').autoincrement().primaryKey(),
     at: time('at').notNull(),
-    kind: varchar('kind', { length: 20 }).notNull().$type<NoticeKind>(),
+    kind: varchar('kind', { length: 20 }).notNull().$type<NotificationKind>(),
     feed: code('feed'),
-    facts: json<NoticeFacts[NoticeKind]>('facts').notNull(),
+    facts: json<NotificationFacts[NotificationKind]>('facts').notNull(),
     seenAt: time('seen_at'),
   },
   (table) => [index('notice_seen').on(table.seenAt), index('notice_at').on(table.at)],
@@ -964,7 +964,7 @@ export const hook = mysqlTable('hook', {
   address: varchar('address', { length: 700 }).notNull(),
   /** Encrypted. */
   secret: varchar('secret', { length: 1000 }).notNull(),
-  kinds: json<NoticeKind[]>('kinds').notNull(),
+  kinds: json<NotificationKind[]>('kinds').notNull(),
   on: boolean('is_on').notNull(),
   createdAt: time('created_at').notNull(),
 });

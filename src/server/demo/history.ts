@@ -13,7 +13,7 @@ import { db } from '../db/connection';
 import { batch, submission, submissionEntry } from '../db/schema';
 import { writeLedger } from '../ledger/ledger';
 import { settings } from '../runtime/settings';
-import { keepFile } from '../storage/files';
+import { storeFile } from '../storage/files';
 import { fileHead } from '../submissions/batches';
 import { dueOn, valuesByField } from '../submissions/due';
 
@@ -204,7 +204,7 @@ export async function writeHistory(now: Date): Promise<void> {
         relation: undefined,
       })),
     ];
-    const file = await keepFile(
+    const file = await storeFile(
       feedPieces(
         sheet,
         await fileHead(plans.head, sheet, createdAt),

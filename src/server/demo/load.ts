@@ -9,7 +9,7 @@ import { type Plan, planSchema } from '../../core/plans/plan';
 import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
 import { raiseRevision } from '../catalog/changes';
-import { bringKeywords } from '../catalog/keywords';
+import { importKeywords } from '../catalog/keywords';
 import { readWorkspace } from '../catalog/workspace';
 import { channelOf, openNextVersion, taxonomyOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
@@ -29,7 +29,7 @@ import { checkRun } from '../import/checking';
 import { startRun, takeFile } from '../import/sources';
 import { unattended } from '../jobs/queue';
 import { settings } from '../runtime/settings';
-import { sealed } from '../storage/secrets';
+import { encrypt } from '../storage/secrets';
 import { sendFeed } from '../submissions/submissions';
 import { addDestination } from '../transports/destinations';
 import { writeHistory } from './history';
@@ -48,7 +48,7 @@ export const demoSources = [
 const served: readonly string[] = ['tarnholt-price-list.xml', 'quillmoss-own-range.jsonld'];
 
 /** Brings one of the demo's files in under its saved mapping, as a person would. @returns the run */
-export async function bringInDemoFile(folder: string, name: string): Promise<number> {
+export async function importDemoFile(folder: string, name: string): Promise<number> {
   const mapping = importMappingSchema.parse(
     JSON.parse(readFileSync(join(folder, 'mappings', `${name}.json`), 'utf8')),
   );
@@ -123,7 +123,7 @@ export async function addDemoFeeds(folder: string): Promise<void> {
   });
   await db
     .update(destination)
-    .set({ credential: await sealed(boardsAccount) })
+    .set({ credential: await encrypt(boardsAccount) })
     .where(eq(destination.feed, 'tessel-boards-de'));
   await writeHistory(new Date());
   if (process.env.LIVELY_HOURS !== 'none') await setHours();
@@ -187,11 +187,11 @@ export async function loadDemo(folder: string, feeds: 'all' | 'first' = 'all'): 
     await tx.insert(sample).values(pinned.map((sku, position) => ({ sku, position })));
   });
   for (const name of demoSources) {
-    const id = await bringInDemoFile(folder, name);
+    const id = await importDemoFile(folder, name);
     await startRun(id, 'apply');
     await applyRun(id, unattended);
   }
-  await bringKeywords(readFileSync(join(folder, 'keywords.csv'), 'utf8'), 'en');
+  await importKeywords(readFileSync(join(folder, 'keywords.csv'), 'utf8'), 'en');
   const current = await channelOf('lanternry');
   const taxonomy = (await taxonomyOf('lanternry', current.sheet.version)) ?? '';
   await openNextVersion('lanternry', '2027-02-01', nextLanternry(current.sheet, taxonomy));

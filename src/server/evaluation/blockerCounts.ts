@@ -1,23 +1,23 @@
-import { type Holding, holdingOf } from '../../core/fixes/blockerIndex';
+import { type BlockerIndex, blockerIndexOf } from '../../core/fixes/blockerIndex';
 import type { Listings } from '../../core/listing/listings';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
-import type { FeedWork } from './feedContext';
+import type { FeedContext } from './feedContext';
 
 /** What was gathered last of each feed, as long as anybody has its listings. */
-const last = new Map<string, { readonly listings: WeakRef<Listings>; readonly holding: Holding }>();
+const last = new Map<string, { readonly listings: WeakRef<Listings>; readonly holding: BlockerIndex }>();
 
 /** What holds up the listings of a feed's draft, by cause: gathered once for each draft, from the one before it. */
-export const holdingIn = ({
+export const blockerCounts = ({
   plans,
   draft: { listings },
-}: Pick<FeedWork, 'plans' | 'draft'>): Promise<Holding> =>
-  keptFor(listings, 'held by cause', async () => {
+}: Pick<FeedContext, 'plans' | 'draft'>): Promise<BlockerIndex> =>
+  memoFor(listings, 'held by cause', async () => {
     const { code } = plans.head;
     const known = last.get(code);
     const before = known?.listings.deref();
     const from = known && before ? { holding: known.holding, of: before } : undefined;
-    const holding = await inSlices(holdingOf(listings, from));
+    const holding = await inSlices(blockerIndexOf(listings, from));
     last.set(code, { listings: new WeakRef(listings), holding });
     return holding;
   });

@@ -11,11 +11,11 @@ import {
 import { fillFields, fillingOnly, isOutside } from '../../core/listing/evaluate';
 import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { asDay } from '../../core/plans/plan';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
 import { inSlices } from '../runtime/timeBudget';
-import type { FeedWork } from './feedContext';
-import { titlesKnown } from './titles';
+import type { FeedContext } from './feedContext';
+import { titleMakerCount } from './titles';
 
 interface Named {
   readonly code: string;
@@ -23,7 +23,7 @@ interface Named {
 }
 
 /** What a condition of a feed can look at. */
-export interface Lookable {
+export interface ConditionPreview {
   readonly attributes: readonly Named[];
   readonly fields: readonly Named[];
   /** Branches of the channel's tree that it may ask for. */
@@ -32,7 +32,7 @@ export interface Lookable {
 
 const MAX_BRANCHES = 400;
 
-export function lookableOf(work: FeedWork): Lookable {
+export function conditionPreviewOf(work: FeedContext): ConditionPreview {
   const { snapshot, sheet } = work;
   return {
     attributes: [
@@ -47,7 +47,7 @@ export function lookableOf(work: FeedWork): Lookable {
 }
 
 /** Branches that hold others, as many as a list takes; those near the root first. */
-function branchesOf({ draft, plans }: FeedWork): Named[] {
+function branchesOf({ draft, plans }: FeedContext): Named[] {
   const { tree } = draft.compiled;
   return [...tree.byCode.values()]
     .filter(({ children }) => children.length > 0)
@@ -59,12 +59,12 @@ function branchesOf({ draft, plans }: FeedWork): Named[] {
 }
 
 /** How many items meet each part of a condition, by where it stands: "", "0", "0.1". */
-export const metBy = (work: FeedWork, when: Condition): Promise<Record<string, number>> =>
-  keptFor(work.draft, `condition ${JSON.stringify(when)}`, () => inSlices(countingConditions(work, when)));
+export const metBy = (work: FeedContext, when: Condition): Promise<Record<string, number>> =>
+  memoFor(work.draft, `condition ${JSON.stringify(when)}`, () => inSlices(countingConditions(work, when)));
 
-function* countingConditions(work: FeedWork, when: Condition): Steps<Record<string, number>> {
+function* countingConditions(work: FeedContext, when: Condition): Steps<Record<string, number>> {
   const { draft, snapshot, sheet } = work;
-  const compiled = { ...draft.compiled, title: titlesKnown(work) };
+  const compiled = { ...draft.compiled, title: titleMakerCount(work) };
   const day = today();
   const parts: { path: string; holds: Predicate; met: number }[] = [];
   const walk = (condition: Condition, path: string): void => {

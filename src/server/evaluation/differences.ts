@@ -4,7 +4,7 @@ import type { ListingState } from '../../core/listing/evaluate';
 import { type Piece, wordDifference } from '../../core/text/difference';
 import { planOfVersion } from '../plans/drafts';
 import { type Evaluation, evaluationOf } from './evaluation';
-import { differencesBetween, type FeedWork } from './feedContext';
+import { differencesBetween, type FeedContext } from './feedContext';
 
 export interface DifferenceLine {
   readonly sku: string;
@@ -49,7 +49,7 @@ const entryWords = (entry: string, sku: string): string =>
   entry === '' ? 'no entry' : entry === sku ? 'its own entry' : `the entry of ${entry}`;
 
 /** What lies between two versions of a plan. @throws InputError where there is no such version */
-async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
+async function betweenVersions(work: FeedContext, query: DifferencesQuery) {
   const of = async (text: string | undefined, otherwise: Evaluation): Promise<Evaluation> => {
     const version = Number(text);
     if (!text || !Number.isInteger(version)) return otherwise;
@@ -62,7 +62,7 @@ async function betweenVersions(work: FeedWork, query: DifferencesQuery) {
 }
 
 /** Every value that the draft, or a version, changes against another, before and after, some at a time. */
-export async function differencesPage(work: FeedWork, query: DifferencesQuery): Promise<DifferencesPage> {
+export async function differencesPage(work: FeedContext, query: DifferencesQuery): Promise<DifferencesPage> {
   const { sheet, wordsOf } = work;
   const compared = query.old || query.new;
   const found = compared ? await betweenVersions(work, query) : work.found();

@@ -1,10 +1,10 @@
 import { asText } from '../../core/catalog/value';
-import { type FeedWork, shownValue } from './feedContext';
+import { type FeedContext, shownValue } from './feedContext';
 
-export const behindKinds = ['filled', 'failing', 'missing', 'bad', 'empty'] as const;
-export type BehindKind = (typeof behindKinds)[number];
+export const drilldownKinds = ['filled', 'failing', 'missing', 'bad', 'empty'] as const;
+export type DrilldownKind = (typeof drilldownKinds)[number];
 
-export interface BehindLine {
+export interface DrilldownLine {
   readonly sku: string;
   readonly name: string;
   readonly category: string;
@@ -12,19 +12,19 @@ export interface BehindLine {
   readonly words: readonly string[];
 }
 
-export interface Behind {
+export interface Drilldown {
   readonly field: string;
   readonly label: string;
-  readonly is: BehindKind;
+  readonly is: DrilldownKind;
   readonly total: number;
-  readonly counts: Readonly<Record<BehindKind, number>>;
-  readonly lines: readonly BehindLine[];
+  readonly counts: Readonly<Record<DrilldownKind, number>>;
+  readonly lines: readonly DrilldownLine[];
 }
 
 const MAX_LINES = 500;
 
 /** The listings behind a figure of a field's coverage: those filled, refused, missing, both of these, or empty. */
-export function behindFigure(work: FeedWork, field: string, is: BehindKind): Behind | undefined {
+export function drilldownOf(work: FeedContext, field: string, is: DrilldownKind): Drilldown | undefined {
   const { sheet, draft, snapshot, wordsOf } = work;
   const at = sheet.fields.findIndex(({ code }) => code === field);
   const found = sheet.fields[at];
@@ -33,8 +33,8 @@ export function behindFigure(work: FeedWork, field: string, is: BehindKind): Beh
     snapshot.index.slotOf('name') ?? -1,
     snapshot.index.slotOf('category') ?? -1,
   ];
-  const counts: Record<BehindKind, number> = { filled: 0, failing: 0, missing: 0, bad: 0, empty: 0 };
-  const lines: BehindLine[] = [];
+  const counts: Record<DrilldownKind, number> = { filled: 0, failing: 0, missing: 0, bad: 0, empty: 0 };
+  const lines: DrilldownLine[] = [];
   for (let i = 0; i < draft.listings.length; i++) {
     if (draft.listings.isLeftOut(i)) continue;
     const value = draft.listings.valueAt(i, at);
@@ -42,14 +42,14 @@ export function behindFigure(work: FeedWork, field: string, is: BehindKind): Beh
     const own = draft.listings
       .issuesAt(i)
       .filter((issue) => issue.field === field && issue.severity === 'blocker');
-    const kinds: Record<BehindKind, boolean> = {
+    const kinds: Record<DrilldownKind, boolean> = {
       filled,
       failing: filled && own.length > 0,
       missing: !filled && own.length > 0,
       bad: own.length > 0,
       empty: !filled && own.length === 0,
     };
-    for (const kind of behindKinds) if (kinds[kind]) counts[kind]++;
+    for (const kind of drilldownKinds) if (kinds[kind]) counts[kind]++;
     if (!kinds[is] || lines.length >= MAX_LINES) continue;
     const row = snapshot.rows[i] ?? [];
     lines.push({

@@ -1,17 +1,21 @@
 import type { Row } from '../../core/catalog/value';
 import type { Channel } from '../../core/channels/bundle';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
-import { type Coverage, coverageAgain, coverageOf } from '../../core/listing/coverage';
+import { type Coverage, coverageIncrementally, coverageOf } from '../../core/listing/coverage';
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
-import { evaluatingAgain, evaluatingRows, touchedBy } from '../../core/listing/incremental/incremental';
+import {
+  evaluatingIncrementally,
+  evaluatingRows,
+  touchedBy,
+} from '../../core/listing/incremental/incremental';
 import { Listings } from '../../core/listing/listings';
-import { asksStanding, type Plan, planOn } from '../../core/plans/plan';
+import { asksChannelStatus, type Plan, planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';
 import type { Snapshot } from '../catalog/snapshot';
 import { ledgerOf } from '../ledger/ledger';
 import { valuesDigest } from '../listings/digest';
 import { type EvaluationFailed, failureOf } from '../monitoring/failure';
-import { toldUnderWay } from '../rpc/progress';
+import { withProgress } from '../rpc/progress';
 import { today } from '../runtime/calendarDay';
 import { md5 } from '../runtime/md5';
 import { settings } from '../runtime/settings';
@@ -32,7 +36,7 @@ export interface Evaluation {
 let lastMade = 0;
 
 const failures = new Map<string, EvaluationFailed>();
-const kept = new Map<string, Evaluation>();
+const evaluations = new Map<string, Evaluation>();
 const underWay = new Map<string, Promise<Evaluation>>();
 const MAX_FAILURES = 24;
 
@@ -63,10 +67,10 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   // What checks say of days is of the day: yesterday's evaluation is none to go on from.
   const family = `${identityOf(channel)}:${snapshot.revision}:${day}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
-  const known = kept.get(key);
+  const known = evaluations.get(key);
   if (known) {
-    kept.delete(key);
-    kept.set(key, known);
+    evaluations.delete(key);
+    evaluations.set(key, known);
     return known;
   }
   const failed = failures.get(key);
@@ -89,9 +93,9 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
 }
 
 /** Looks up how listings stand at the channel, where a plan asks for it. */
-async function lookUpStanding(plan: Plan, { seen }: Snapshot): Promise<void> {
+async function lookUpChannelStatus(plan: Plan, { seen }: Snapshot): Promise<void> {
   const { feed } = plan;
-  if (feed !== undefined && asksStanding(plan)) seen.takeLedger(feed, await ledgerOf(feed));
+  if (feed !== undefined && asksChannelStatus(plan)) seen.takeLedger(feed, await ledgerOf(feed));
 }
 
 /** A plan made ready for a catalog. @param by what stops it where it makes too much of the catalog */
@@ -130,7 +134,7 @@ export async function triedOn(
   const day = today();
   const by = patience();
   try {
-    await lookUpStanding(plan, snapshot);
+    await lookUpChannelStatus(plan, snapshot);
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     return await inSlices(evaluatingAlone(compiled, items), by);
   } catch (error) {
@@ -154,10 +158,10 @@ export async function triedAll(
   const day = today();
   const by = patience();
   try {
-    await lookUpStanding(plan, snapshot);
+    await lookUpChannelStatus(plan, snapshot);
     const compiled = await compiledFor(planOn(plan, day), channel, snapshot, day, by);
     const { listings } = await inSlices(
-      evaluatingAgain(base.compiled, base.listings, compiled, snapshot),
+      evaluatingIncrementally(base.compiled, base.listings, compiled, snapshot),
       by,
     );
     if (rows.size === 0) return listings;
@@ -175,7 +179,7 @@ async function evaluated(
   { family, digest, key, day }: { family: string; digest: string; key: string; day: string },
 ): Promise<Evaluation> {
   const [earlierKey, earlier] =
-    [...kept].findLast(
+    [...evaluations].findLast(
       ([other, { snapshot: before }]) =>
         other.startsWith(`${identityOf(channel)}:`) &&
         other.endsWith(`:${digest}`) &&
@@ -185,12 +189,12 @@ async function evaluated(
         before.merchant === snapshot.merchant,
     ) ?? [];
   const by = earlier?.patience ?? patience();
-  await lookUpStanding(plan, snapshot);
+  await lookUpChannelStatus(plan, snapshot);
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
   const near = nearestTo(
     compiled,
-    [...kept].flatMap(([other, one]) =>
+    [...evaluations].flatMap(([other, one]) =>
       other.startsWith(family) && one.compiled.index === snapshot.index ? [one] : [],
     ),
   );
@@ -211,20 +215,20 @@ async function evaluated(
     const asMany = before.length === listings.length;
     evaluation = done(
       listings,
-      asMany ? coverageAgain(coverage, before, listings, fields.keys()) : undefined,
+      asMany ? coverageIncrementally(coverage, before, listings, fields.keys()) : undefined,
     );
   } else if (near) {
     const { listings, touched, counted } = await inSlices(
-      evaluatingAgain(near.compiled, near.listings, compiled, snapshot),
+      evaluatingIncrementally(near.compiled, near.listings, compiled, snapshot),
       by,
     );
     evaluation = done(
       listings,
-      touched && coverageAgain(near.coverage, near.listings, listings, counted ?? fields.keys()),
+      touched && coverageIncrementally(near.coverage, near.listings, listings, counted ?? fields.keys()),
     );
   } else {
     const feed = `${channel.sheet.name} ${plan.market.country}`;
-    const all = toldUnderWay(
+    const all = withProgress(
       () => ({ what: 'evaluating', feed, done: by.rows(), of: snapshot.rows.length }),
       inSlices(evaluatingAll(compiled, snapshot), by),
     );
@@ -232,8 +236,8 @@ async function evaluated(
   }
   // Of the catalog as it was nobody asks any more, and it would keep all that was found of it.
   if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
-    kept.delete(earlierKey);
-  kept.set(key, evaluation);
+    evaluations.delete(earlierKey);
+  evaluations.set(key, evaluation);
   makeRoom();
   return evaluation;
 }
@@ -255,18 +259,18 @@ function nearestTo(compiled: CompiledPlan, known: readonly Evaluation[]): Evalua
   return touches(used) < touches(newest) ? used : newest;
 }
 
-const bytesKept = (): number =>
-  [...kept.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
+const bytesInMemory = (): number =>
+  [...evaluations.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
 
 /** Whether little of what may be kept is. */
-export const hasRoom = (): boolean => bytesKept() <= settings.evaluationBytes / 4;
+export const hasRoom = (): boolean => bytesInMemory() <= settings.evaluationBytes / 4;
 
 /** Lets the oldest evaluations go where all together take more than they may. */
 function makeRoom(): void {
-  let bytes = bytesKept();
-  for (const [oldest, { listings }] of kept) {
-    if (kept.size <= MIN_COUNT || bytes <= settings.evaluationBytes) return;
-    kept.delete(oldest);
+  let bytes = bytesInMemory();
+  for (const [oldest, { listings }] of evaluations) {
+    if (evaluations.size <= MIN_COUNT || bytes <= settings.evaluationBytes) return;
+    evaluations.delete(oldest);
     bytes -= listings.length * bytesOfListing;
   }
 }

@@ -2,23 +2,23 @@ import { and, asc, eq } from 'drizzle-orm';
 import { asText } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import { checkExpectations, type Expectation, type Expected } from '../../core/listing/expectations';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { feedExpectation } from '../db/schema';
-import { keptFor } from '../rpc/memo';
-import { oncePerQuestion } from '../rpc/rpc';
-import type { FeedWork } from './feedContext';
+import { memoFor } from '../rpc/memo';
+import { memoPerRequest } from '../rpc/rpc';
+import type { FeedContext } from './feedContext';
 
 /** As many a feed has at most: each is looked at on every draft. */
 const MAX_EXPECTATIONS = 200;
 
-const rowsOf = oncePerQuestion((code: string) =>
+const rowsOf = memoPerRequest((code: string) =>
   db.select().from(feedExpectation).where(eq(feedExpectation.feed, code)).orderBy(asc(feedExpectation.id)),
 );
 
 /** Keeps an expectation with a feed; one for the same value of the same listing takes the place of the other. */
 export async function addExpectation(code: string, expectation: Expectation): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await db.transaction(async (tx) => {
     const known = await tx.select().from(feedExpectation).where(eq(feedExpectation.feed, code)).for('update');
     const about = (one: Expectation) =>
@@ -36,23 +36,23 @@ export async function addExpectation(code: string, expectation: Expectation): Pr
       throw new InputError('tooManyExpectations', { most: MAX_EXPECTATIONS });
     await tx.insert(feedExpectation).values({ feed: code, expectation });
   });
-  await record(person, 'expects something of the feed', code);
+  await recordActivity(person, 'expects something of the feed', code);
 }
 
 export async function removeExpectation(code: string, id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await db.delete(feedExpectation).where(and(eq(feedExpectation.feed, code), eq(feedExpectation.id, id)));
-  await record(person, 'expects something of the feed no more', code);
+  await recordActivity(person, 'expects something of the feed no more', code);
 }
 
 export type ExpectedView = Expected & { readonly id: number };
 
 /** The expectations of a feed, held against its draft over the catalog as it is now. */
-export async function expectedOf({ plans, draft, sheet, snapshot }: FeedWork): Promise<ExpectedView[]> {
+export async function expectedOf({ plans, draft, sheet, snapshot }: FeedContext): Promise<ExpectedView[]> {
   const rows = await rowsOf(plans.head.code);
   if (rows.length === 0) return [];
   // Every page asks: held against a draft once, as long as nothing else is expected.
-  return keptFor(draft, `expected ${JSON.stringify(rows)}`, () => {
+  return memoFor(draft, `expected ${JSON.stringify(rows)}`, () => {
     const slot = snapshot.index.slotOf('category') ?? -1;
     return checkExpectations(
       rows.map(({ expectation }) => expectation),

@@ -17,19 +17,19 @@ import {
 } from '../../core/listing/impact';
 import { touchedBy } from '../../core/listing/incremental/incremental';
 import { countChanges } from '../../core/plans/edit';
-import { emptyPlan, placementFor } from '../../core/plans/plan';
+import { categoryMappingFor, emptyPlan } from '../../core/plans/plan';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';
 import { type FeedPlans, feedPlans } from '../plans/drafts';
-import { keptFor } from '../rpc/memo';
-import { oncePerQuestion } from '../rpc/rpc';
+import { memoFor } from '../rpc/memo';
+import { memoPerRequest } from '../rpc/rpc';
 import { inSlices } from '../runtime/timeBudget';
 import { type Evaluation, evaluationOf } from './evaluation';
-import { countedOn } from './incrementalCount';
+import { countIncrementally } from './incrementalCount';
 
 /** A feed at work: its plans, the catalog seen through draft and published plan, and what lies between them. */
-export interface FeedWork {
+export interface FeedContext {
   readonly plans: FeedPlans;
   readonly channel: Channel;
   readonly sheet: Sheet;
@@ -103,7 +103,7 @@ async function countBetween(feed: string, published: Evaluation, draft: Evaluati
 }
 
 /** A feed at work, loaded once for a question. Undefined where there is none of that code. */
-export const loadFeed = oncePerQuestion(async (code: string): Promise<FeedWork | undefined> => {
+export const loadFeedContext = memoPerRequest(async (code: string): Promise<FeedContext | undefined> => {
   const [plans, snapshot] = await Promise.all([feedPlans(code), currentSnapshot()]);
   if (!plans) return undefined;
   const { country, language, currency } = plans.head;
@@ -144,10 +144,10 @@ export interface FailedFeed {
   readonly words: string;
 }
 
-/** Like {@link loadFeed}, for pages that go on without a feed that cannot be computed. */
-export async function tryFeed(code: string): Promise<{ work?: FeedWork; failed?: FailedFeed }> {
+/** Like {@link loadFeedContext}, for pages that go on without a feed that cannot be computed. */
+export async function tryFeed(code: string): Promise<{ work?: FeedContext; failed?: FailedFeed }> {
   try {
-    const work = await loadFeed(code);
+    const work = await loadFeedContext(code);
     return work ? { work } : {};
   } catch (error) {
     if (!(error instanceof EvaluationFailed)) throw error;
@@ -173,7 +173,7 @@ export const roleField = (sheet: Sheet, role: Parameters<typeof fieldWithRole>[1
   fieldWithRole(sheet, role);
 
 /** Fields that must be filled somewhere and that nothing fills, and fields that lack values where they must not. */
-export function fieldsToFill({ sheet, plans, coverage }: FeedWork): Field[] {
+export function fieldsToFill({ sheet, plans, coverage }: FeedContext): Field[] {
   return sheet.fields.filter(
     (field, at) =>
       field.role !== 'title' &&
@@ -198,8 +198,8 @@ const placeWords = (tree: CategoryTree, code: string, language: string): string 
     .join(', ');
 
 /** The merchant's categories with their items and where they go. Items without a category stand last, as "". */
-export const merchantCategories = (work: FeedWork): MerchantCategoryView[] =>
-  keptFor(work.draft, 'categories', () => findCategories(work));
+export const merchantCategories = (work: FeedContext): MerchantCategoryView[] =>
+  memoFor(work.draft, 'categories', () => findCategories(work));
 
 interface CategoryCount {
   items: number;
@@ -208,11 +208,11 @@ interface CategoryCount {
   open: number;
 }
 
-function findCategories(work: FeedWork): MerchantCategoryView[] {
+function findCategories(work: FeedContext): MerchantCategoryView[] {
   const { snapshot, draft, plans } = work;
   const slot = snapshot.index.slotOf('category') ?? -1;
   const { exceptions, placements } = draft.compiled.plan;
-  const groups = countedOn(
+  const groups = countIncrementally(
     work,
     'categories',
     JSON.stringify(Object.keys(exceptions)),
@@ -231,7 +231,7 @@ function findCategories(work: FeedWork): MerchantCategoryView[] {
   return [...groups]
     .map(([name, { items, open, wanted }]): MerchantCategoryView => {
       if (wanted === 0) return { name, items, state: 'leftOut', words: `left out: ${outOfScope}` };
-      const placed = name === '' ? undefined : placementFor(placements, name)?.placement;
+      const placed = name === '' ? undefined : categoryMappingFor(placements, name)?.placement;
       if (!placed && open === 0) return { name, items, state: 'placed', words: 'each item by itself' };
       if (!placed)
         return {

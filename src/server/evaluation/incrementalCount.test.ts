@@ -3,8 +3,8 @@ import type { Row } from '../../core/catalog/value';
 import type { Listing } from '../../core/listing/evaluate';
 import { Listings, ListingsEdit } from '../../core/listing/listings';
 import { atOnce } from '../../core/listing/steps';
-import type { FeedWork } from './feedContext';
-import { countedOn, countingOn, countWord } from './incrementalCount';
+import type { FeedContext } from './feedContext';
+import { countIncrementally, countingIncrementally, countWord } from './incrementalCount';
 
 const [index, channel] = [{}, {}];
 let feeds = 0;
@@ -14,14 +14,14 @@ const workOf = (listings: Listings, rows: readonly Row[], code: string) =>
     channel,
     draft: { listings },
     snapshot: { rows, index },
-  }) as unknown as FeedWork;
+  }) as unknown as FeedContext;
 const listing = (sku: string, state: Listing['state']) =>
   ({ sku, state, values: [], issues: [] }) as unknown as Listing;
 
 /** How many listings stand in each state, with the first value of their items. */
-const count = (work: FeedWork, by = '') =>
+const count = (work: FeedContext, by = '') =>
   new Map(
-    countedOn(
+    countIncrementally(
       work,
       'states',
       by,
@@ -69,10 +69,10 @@ test('whatever has changed of listings and items, the count is as from nothing',
 test('after a count that failed half way the next begins anew', () => {
   const [work, broken] = [[listing('A', 'ready')], [listing('A', 'ready'), listing('B', 'ready')]].map(
     (listings) => workOf(new Listings(listings, []), [['moss'], ['chalk']], 'failing'),
-  ) as [FeedWork, FeedWork];
+  ) as [FeedContext, FeedContext];
   expect([...count(work)]).toEqual([['ready moss', 1]]);
   expect(() =>
-    countedOn(
+    countIncrementally(
       broken,
       'states',
       '',
@@ -96,9 +96,9 @@ test('of two counts under way at once neither goes on with what the other has ha
       states.map((_state, at) => [`item ${at}`]),
       'two at once',
     ),
-  ) as [FeedWork, FeedWork, FeedWork];
-  const states = (work: FeedWork) =>
-    countingOn(
+  ) as [FeedContext, FeedContext, FeedContext];
+  const states = (work: FeedContext) =>
+    countingIncrementally(
       work,
       'states',
       '',

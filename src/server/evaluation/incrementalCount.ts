@@ -3,7 +3,7 @@ import type { Listing } from '../../core/listing/evaluate';
 import type { Listings } from '../../core/listing/listings';
 import { atOnce, BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import type { Snapshot } from '../catalog/snapshot';
-import { numberOf } from '../rpc/memo';
+import { identityOf } from '../rpc/memo';
 
 /** What is counted: the draft's listings of a feed, over a catalog. */
 interface CountedFeed {
@@ -22,8 +22,9 @@ interface LastCount {
 }
 const last = new Map<string, LastCount>();
 
-/** {@link countingOn}, at once: for what is counted in no time. */
-export const countedOn = <S>(...words: Parameters<typeof countingOn<S>>): S => atOnce(countingOn(...words));
+/** {@link countingIncrementally}, at once: for what is counted in no time. */
+export const countIncrementally = <S>(...words: Parameters<typeof countingIncrementally<S>>): S =>
+  atOnce(countingIncrementally(...words));
 
 /**
  * Counts something of every listing of a feed's draft; after an edit of it, or of the catalog, only of the listings and
@@ -34,7 +35,7 @@ export const countedOn = <S>(...words: Parameters<typeof countingOn<S>>): S => a
  * @param add adds a listing to a count so many times: once, or minus once
  * @returns the count, which the next one goes on with: to be read now, not kept
  */
-export function* countingOn<S>(
+export function* countingIncrementally<S>(
   { plans, draft: { listings }, snapshot, channel }: CountedFeed,
   name: string,
   by: string,
@@ -42,7 +43,7 @@ export function* countingOn<S>(
   add: (state: S, listing: Listing, row: Row, times: 1 | -1) => void,
 ): Steps<S> {
   const key = `${plans.head.code} ${name}`;
-  const of = `${numberOf(snapshot.index)} ${numberOf(channel)} ${by}`;
+  const of = `${identityOf(snapshot.index)} ${identityOf(channel)} ${by}`;
   const known = last.get(key);
   // Neither is kept for this alone: whole catalogs would outlive the evaluations they belong to.
   const rowsBefore = known?.rows.deref() ?? [];

@@ -6,7 +6,7 @@ import { db } from '../db/connection';
 import { draft, planVersion } from '../db/schema';
 import { type FeedHead, type FeedPlans, feedPlans, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
-import { oncePerQuestion } from '../rpc/rpc';
+import { memoPerRequest } from '../rpc/rpc';
 
 export interface OtherFeed {
   readonly head: FeedHead;
@@ -21,7 +21,7 @@ export interface OtherFeed {
  * Another text wherever what is settled in any feed was changed since: a plan published, or the draft of a feed that never was; read
  * once a question. Whoever edits another draft settles nothing yet.
  */
-export const settledStamp = oncePerQuestion(async (_all: string): Promise<string> => {
+export const settledStamp = memoPerRequest(async (_all: string): Promise<string> => {
   const published = db.select({ feed: planVersion.feed }).from(planVersion);
   const [[drafts], [versions]] = await Promise.all([
     db

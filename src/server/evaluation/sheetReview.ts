@@ -6,7 +6,7 @@ import { currentSnapshot } from '../catalog/snapshot';
 import { channelVersion, feedsOf, findChannel } from '../channels/channels';
 import { feedPlans } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { evaluationOf } from './evaluation';
 
 export interface EffectLine {
@@ -45,7 +45,7 @@ const labels = (before: Sheet | undefined, after: Sheet) => {
  * What a version of a channel changes, and what it does to the listings of each of its feeds as they are published (as
  * they are drafted where nothing is). Compared with the version that counts.
  */
-export const reviewVersion = asked('versionReview', reviewOf);
+export const reviewVersion = procedure('versionReview', reviewOf);
 async function reviewOf(code: string, version: number): Promise<VersionReview | undefined> {
   const [before, after, snapshot] = await Promise.all([
     findChannel(code),

@@ -5,11 +5,11 @@ import type { Plan } from '../../core/plans/plan';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
 import { type CompiledTitle, type Title, type TitleLimit, withHandTitles } from '../../core/titles/pattern';
-import { numberOf } from '../rpc/memo';
-import type { FeedWork } from './feedContext';
+import { identityOf } from '../rpc/memo';
+import type { FeedContext } from './feedContext';
 
 /** What a pattern makes of an item, apart from what somebody wrote by hand. */
-export interface MadeTitle extends Title {
+export interface BuiltTitle extends Title {
   /** How long the title would be without a limit. */
   readonly full: number;
 }
@@ -31,12 +31,12 @@ export interface TitleMaker {
    * Made once for each item, as long as neither it nor what titles are made by changes.
    * @param written the same title as its listing has it, if it does: it is then kept once
    */
-  madeOf(row: Row, written?: Value): MadeTitle;
+  madeOf(row: Row, written?: Value): BuiltTitle;
   /** @param at the position of the title among the values */
   shownOf(listing: Listing, at: number, row: Row): ShownTitle;
 }
 
-type Known = { made: WeakMap<Row, MadeTitle>; shown: WeakMap<Listing['values'], ShownTitle> };
+type Known = { made: WeakMap<Row, BuiltTitle>; shown: WeakMap<Listing['values'], ShownTitle> };
 /** What was made, by what it was made by; the oldest go first. */
 const known = new Map<string, Known>();
 const MAX_KNOWN = 12;
@@ -48,7 +48,7 @@ const none: readonly string[] = [];
  * @param title the pattern where no branch has its own; none where left out
  */
 export function titleMaker(
-  { draft, snapshot, channel, sheet, plans }: FeedWork,
+  { draft, snapshot, channel, sheet, plans }: FeedContext,
   title: Plan['title'],
   limit: TitleLimit = titleLimit(sheet),
 ): TitleMaker {
@@ -60,7 +60,7 @@ export function titleMaker(
     limit,
     { ...others, title },
     snapshot.merchant,
-    [channel, snapshot.index, snapshot.keywords].map(numberOf),
+    [channel, snapshot.index, snapshot.keywords].map(identityOf),
     ...(Object.keys(plan.titlesIn ?? {}).length > 0 ? [placements, exceptions] : []),
   ]);
   const { made, shown } = known.get(by) ?? { made: new WeakMap(), shown: new WeakMap() };
@@ -71,7 +71,7 @@ export function titleMaker(
   const patterns = { plan: { ...plan, title }, tree: channel.tree, context, placementOf };
   const compiled = compileTitles(patterns, limit);
   const unlimited = compileTitles(patterns, { most: undefined, measure: limit.measure });
-  const madeOf = (row: Row, written?: Value): MadeTitle => {
+  const madeOf = (row: Row, written?: Value): BuiltTitle => {
     const before = made.get(row);
     if (before) return before;
     const { text, dropped, shortened, abbreviated } = compiled.make(row);
@@ -103,7 +103,7 @@ export function titleMaker(
 }
 
 /** The titles of a draft as its plan fills them in, of which those that were made before are known. */
-export function titlesKnown(work: FeedWork): CompiledTitle | undefined {
+export function titleMakerCount(work: FeedContext): CompiledTitle | undefined {
   const { title, plan, index } = work.draft.compiled;
   if (!title) return undefined;
   const { madeOf } = titleMaker(work, plan.title);

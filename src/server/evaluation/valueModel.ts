@@ -1,5 +1,5 @@
 import type { Row } from '../../core/catalog/value';
-import { type Learned, learning } from '../../core/fixes/valueInference';
+import { inferring, type ValueInference } from '../../core/fixes/valueInference';
 import type { Snapshot } from '../catalog/snapshot';
 import { inSlices } from '../runtime/timeBudget';
 
@@ -12,7 +12,7 @@ const FEW_CHANGES = 50;
 interface Kept {
   readonly rows: readonly Row[];
   readonly index: Snapshot['index'];
-  readonly learned: Promise<Learned>;
+  readonly learned: Promise<ValueInference>;
 }
 const kept = new Map<string, Kept>();
 
@@ -29,7 +29,7 @@ function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<numb
  * What the catalog tells of the values of an attribute that items lack; learned once for a catalog, the latest kept. Of a large
  * one it is learned anew when more than a few items have changed; until then nothing is told of those that did.
  */
-export function learnedOf(snapshot: Snapshot, attribute: string): Promise<Learned> {
+export function valueModelOf(snapshot: Snapshot, attribute: string): Promise<ValueInference> {
   const before = kept.get(attribute);
   const changed =
     before && (before.rows === snapshot.rows ? new Set<number>() : changedSince(before, snapshot));
@@ -41,7 +41,7 @@ export function learnedOf(snapshot: Snapshot, attribute: string): Promise<Learne
       : before.learned.then((learned) => (at: number) => (changed.has(at) ? undefined : learned(at)));
   }
   const { rows, index } = snapshot;
-  const learned = inSlices(learning(attribute, snapshot));
+  const learned = inSlices(inferring(attribute, snapshot));
   kept.delete(attribute);
   kept.set(attribute, { rows, index, learned });
   learned.catch(() => {

@@ -9,13 +9,13 @@ import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
 import { db } from '../db/connection';
 import { catalogEdit, draftStep } from '../db/schema';
-import { loadFeed } from '../evaluation/feedContext';
+import { loadFeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { giveNumbers } from '../items/gtinRegister';
+import { assignGtins } from '../items/gtinRegister';
 import { type EditResult, editDraft, plannedFeed } from '../plans/drafts';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { editsOf } from './effects';
-import { proposalOf } from './fixes';
+import { suggestedFixOf } from './fixes';
 import { shareWords } from './valueChoices';
 
 /** A draft of another feed that was changed as well, and how. */
@@ -36,7 +36,7 @@ export async function editAlongside(
   for (const { head: other, plans, name, channel } of await otherFeeds(feed)) {
     const open = other.channel === head.channel ? undecided(edit, plans.draft) : undefined;
     if (!open) continue;
-    mustHold(await editDraft(other.code, plans.revision, open, joint));
+    revisionOf(await editDraft(other.code, plans.revision, open, joint));
     changed.push({ feed: other.code, name, words: editWords(open, plans.draft, fieldLabels(channel.sheet)) });
   }
   return changed;
@@ -67,19 +67,19 @@ export function undecided(edit: PlanEdit, plan: Plan): PlanEdit | undefined {
 }
 
 /** What is to be taken: a cause, and what of its proposal; what is sure where left out. */
-export interface Wanted {
+export interface FixRequest {
   readonly cause: string;
   readonly picks?: Picks | undefined;
 }
 
-export const changesFor = asked(
+export const requestedChanges = procedure(
   'proposedChanges',
-  async (feed: string, wanted: readonly Wanted[]): Promise<{ field: string; changes: Changes }[]> => {
-    const work = await loadFeed(feed);
+  async (feed: string, wanted: readonly FixRequest[]): Promise<{ field: string; changes: Changes }[]> => {
+    const work = await loadFeedContext(feed);
     if (!work) throw new InputError('noFeed');
     const found: { field: string; changes: Changes }[] = [];
     for (const { cause, picks } of wanted) {
-      const proposal = await proposalOf(work, cause);
+      const proposal = await suggestedFixOf(work, cause);
       if (proposal)
         found.push({ field: proposal.field, changes: changesOf(proposal, work.plans.draft, picks) });
     }
@@ -95,7 +95,7 @@ export class Refused extends Error {
 }
 
 /** @throws Refused */
-export function mustHold(result: EditResult): number {
+export function revisionOf(result: EditResult): number {
   if (!result.ok) throw new Refused(result);
   return result.revision;
 }
@@ -117,22 +117,22 @@ export async function isDone(joint: string): Promise<boolean> {
  * @returns what was changed in other drafts and in the catalog; a conflict where a draft was changed meanwhile
  * @throws InputError where a value cannot be taken
  */
-export async function takeProposals(
+export async function applyFixes(
   feed: string,
   revision: number,
-  wanted: readonly Wanted[],
+  wanted: readonly FixRequest[],
   share: boolean,
   joint: string = randomUUID(),
 ): Promise<EditResult & { elsewhere?: ChangedElsewhere[]; done?: EditDone[] }> {
   const { plans, sheet } = await plannedFeed(feed);
   if (await isDone(joint)) return { ok: true, revision: plans.revision };
-  const all = await changesFor(feed, wanted);
+  const all = await requestedChanges(feed, wanted);
   const { edits } = editsOf(plans.draft, all);
   try {
     return await db.transaction(async (tx) => {
       let now = revision;
       const elsewhere: ChangedElsewhere[] = [];
-      if (edits.length > 0) now = mustHold(await editDraft(feed, revision, edits, joint));
+      if (edits.length > 0) now = revisionOf(await editDraft(feed, revision, edits, joint));
       if (share)
         for (const { field, changes } of all) {
           for (const edit of changes.edits) elsewhere.push(...(await editAlongside(feed, edit, joint)));
@@ -144,7 +144,7 @@ export async function takeProposals(
       const numbers = all.flatMap(({ changes }) => changes.numbers);
       const done = [
         ...(cells.length > 0 ? [await editCells(cells)] : []),
-        ...(numbers.length > 0 ? [await giveNumbers(numbers)] : []),
+        ...(numbers.length > 0 ? [await assignGtins(numbers)] : []),
       ];
       for (const { id } of done) await tx.update(catalogEdit).set({ joint }).where(eq(catalogEdit.id, id));
       return { ok: true as const, revision: now, elsewhere, done };

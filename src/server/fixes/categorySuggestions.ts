@@ -2,21 +2,21 @@ import { asText, type Row } from '../../core/catalog/value';
 import {
   type CatalogWords,
   type CategoryHit,
-  type ConfirmedPlace,
+  type ConfirmedCategory,
   catalogWords,
-  suggestPlaces,
+  suggestCategories,
 } from '../../core/categories/search';
 import { isUnder, pathName } from '../../core/categories/tree';
 import { textOfMarkup } from '../../core/markup/markup';
-import { placementFor, planOn } from '../../core/plans/plan';
+import { categoryMappingFor, planOn } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
 import type { Snapshot } from '../catalog/snapshot';
-import { type FeedWork, merchantCategories } from '../evaluation/feedContext';
+import { type FeedContext, merchantCategories } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { keptFor, numberOf } from '../rpc/memo';
+import { identityOf, memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
 
-export interface PlaceOption {
+export interface CategoryOption {
   readonly code: string;
   readonly path: string;
   readonly score: number;
@@ -54,7 +54,7 @@ const MAX_SAMPLED = 40;
 const MAX_SINGLE = 40;
 
 const groupsOf = (snapshot: Snapshot): CategoryGroups =>
-  keptFor(snapshot, 'category groups', () => {
+  memoFor(snapshot, 'category groups', () => {
     const slot = snapshot.index.slotOf('category') ?? -1;
     const rows = new Map<string, Row[]>();
     for (const row of snapshot.rows) {
@@ -71,12 +71,12 @@ const descriptionsOf = ({ index }: Snapshot, rows: readonly Row[]): string[] =>
   rows.slice(0, MAX_SAMPLED).map((row) => textOfMarkup(asText(row[index.slotOf('description') ?? -1])));
 
 /** Where other feeds place each merchant category: what was published, or drafted where nothing was. */
-async function confirmedElsewhere(work: FeedWork): Promise<(category: string) => ConfirmedPlace[]> {
+async function confirmedElsewhere(work: FeedContext): Promise<(category: string) => ConfirmedCategory[]> {
   const { head } = work.plans;
   const others = await otherFeeds(head.code);
   return (category) =>
-    others.flatMap(({ settled, channel, head: other, name }): ConfirmedPlace[] => {
-      const placement = placementFor(settled.placements, category)?.placement;
+    others.flatMap(({ settled, channel, head: other, name }): ConfirmedCategory[] => {
+      const placement = categoryMappingFor(settled.placements, category)?.placement;
       if (!placement || !('category' in placement)) return [];
       const names = channel.tree.byCode.get(placement.category)?.names ?? {};
       return [
@@ -94,22 +94,22 @@ export interface CategorySuggester {
   /** A hit of a search as a page shows it. */
   option(
     hit: Pick<CategoryHit, 'code' | 'score' | 'matched'> & { learned?: string | undefined },
-  ): PlaceOption;
+  ): CategoryOption;
   /** The document that a category of the channel asks for, where it does. */
   restricted(code: string): Restriction | undefined;
   /** The channel's categories for one of the merchant's, the likeliest first. */
-  suggestions(category: string): readonly PlaceOption[];
+  suggestions(category: string): readonly CategoryOption[];
   /** The rows of one of the merchant's categories. */
   rowsOf(category: string): readonly Row[];
   /** The best suggestion for each category that has none yet, the surest first. */
-  likely(): readonly (PlaceOption & { readonly category: string; readonly items: number })[];
+  likely(): readonly (CategoryOption & { readonly category: string; readonly items: number })[];
   /** How many items have neither a category nor an exception of their own. */
   readonly singleCount: number;
   /** The best suggestion for each of the first such items, the surest first. */
-  single(): readonly (PlaceOption & { readonly sku: string; readonly name: string })[];
+  single(): readonly (CategoryOption & { readonly sku: string; readonly name: string })[];
 }
 
-export async function categorySuggester(work: FeedWork): Promise<CategorySuggester> {
+export async function categorySuggester(work: FeedContext): Promise<CategorySuggester> {
   const { draft, snapshot, plans, sheet } = work;
   const { tree } = draft.compiled;
   const { language } = plans.head;
@@ -133,11 +133,11 @@ export async function categorySuggester(work: FeedWork): Promise<CategorySuggest
     learned: hit.learned,
     restricted: restricted(hit.code),
   });
-  const suggestions = (category: string): PlaceOption[] => {
+  const suggestions = (category: string): CategoryOption[] => {
     const rows = rowsOf(category);
     const known = confirmed(category);
-    const found = keptFor(grouped, `${numberOf(search)} ${category} ${JSON.stringify(known)}`, () =>
-      suggestPlaces(search, tree, {
+    const found = memoFor(grouped, `${identityOf(search)} ${category} ${JSON.stringify(known)}`, () =>
+      suggestCategories(search, tree, {
         name: category,
         company: grouped.names,
         itemNames: rows.slice(0, MAX_SAMPLED).map((row) => asText(row[nameSlot])),
@@ -148,8 +148,8 @@ export async function categorySuggester(work: FeedWork): Promise<CategorySuggest
     return found.map(option);
   };
   const alone = rowsOf('').filter((row) => plans.draft.exceptions[asText(row[skuSlot])] === undefined);
-  const bestOfItem = (row: Row): PlaceOption[] =>
-    suggestPlaces(
+  const bestOfItem = (row: Row): CategoryOption[] =>
+    suggestCategories(
       search,
       tree,
       {

@@ -3,15 +3,15 @@ import { asText, type Row, type Value } from '../../core/catalog/value';
 import { nameOf } from '../../core/categories/tree';
 import { type Issue, issueKey } from '../../core/checks/issue';
 import { issueTitle } from '../../core/checks/messages';
-import { type Changes, changesOf, type Picks, type Proposal } from '../../core/fixes/suggestion';
+import { type Changes, changesOf, type Picks, type SuggestedFix } from '../../core/fixes/suggestion';
 import type { Listings } from '../../core/listing/listings';
 import { applyEdit, type PlanEdit } from '../../core/plans/edit';
 import type { Plan } from '../../core/plans/plan';
 import { triedAll } from '../evaluation/evaluation';
-import type { FeedWork } from '../evaluation/feedContext';
-import { foreseenNumbers } from '../items/gtinRegister';
-import { keptFor } from '../rpc/memo';
-import { heldBy, parted, valueAt } from './lines';
+import type { FeedContext } from '../evaluation/feedContext';
+import { foreseenGtins } from '../items/gtinRegister';
+import { memoFor } from '../rpc/memo';
+import { listingsBlockedBy, parted, valueAt } from './lines';
 import { wordsEdit } from './valueChoices';
 
 /** What taking a proposal as it stands does, found by trying it over the whole catalog. */
@@ -56,11 +56,11 @@ export function editsOf(plan: Plan, all: readonly FieldChanges[]): { plan: Plan;
 
 /** The rows of items after changes, by their places. */
 export async function rowsAfter(
-  { snapshot }: FeedWork,
+  { snapshot }: FeedContext,
   all: readonly FieldChanges[],
 ): Promise<Map<number, Row>> {
   const cells = all.flatMap(({ changes }) => changes.cells);
-  const numbers = await foreseenNumbers(all.flatMap(({ changes }) => changes.numbers));
+  const numbers = await foreseenGtins(all.flatMap(({ changes }) => changes.numbers));
   for (const [sku, text] of numbers) cells.push({ sku, attribute: 'gtin', text });
   const places = new Map(cells.map(({ sku }) => [sku, -1]));
   if (places.size > 0)
@@ -81,11 +81,11 @@ export async function rowsAfter(
 }
 
 /** The listings of a feed's draft after changes, tried over the whole catalog. */
-export const listingsAfter = async (work: FeedWork, all: readonly FieldChanges[]): Promise<Listings> =>
+export const listingsAfter = async (work: FeedContext, all: readonly FieldChanges[]): Promise<Listings> =>
   triedAll(work.draft, editsOf(work.plans.draft, all).plan, work.channel, await rowsAfter(work, all));
 
 /** The changes that taking proposals makes. @param picks as a person set it; what is sure where left out */
-export const changesIn = (work: FeedWork, proposal: Proposal, picks?: Picks): FieldChanges => ({
+export const changesIn = (work: FeedContext, proposal: SuggestedFix, picks?: Picks): FieldChanges => ({
   field: proposal.field,
   changes: changesOf(proposal, work.plans.draft, picks),
 });
@@ -105,7 +105,7 @@ export const weightOf = (issues: readonly Issue[]): number =>
  * What taking a proposal does, found by trying it.
  * @param picks as a person set it; what is sure where left out
  */
-export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks): Promise<Effect> {
+export async function effectOf(work: FeedContext, proposal: SuggestedFix, picks?: Picks): Promise<Effect> {
   const place = work.sheet.fields.findIndex(({ code }) => code === proposal.field);
   const field = work.sheet.fields[place];
   const given = changesIn(work, proposal, picks);
@@ -130,7 +130,7 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
     if (was !== 'ready' && is === 'ready') frees++;
     if (was === 'ready' && is === 'blocked') blocks++;
   }
-  const held = (await heldBy(work, proposal.cause)).filter(
+  const held = (await listingsBlockedBy(work, proposal.cause)).filter(
     (at) => inPlan || items.has(snapshot.skus[at] ?? ''),
   );
   const rid: number[] = [];
@@ -161,7 +161,11 @@ export async function effectOf(work: FeedWork, proposal: Proposal, picks?: Picks
 }
 
 /** What blocks listings, by cause with its title and how many it blocks, most first. @param positions of the listings */
-export function blockersAt(work: FeedWork, listings: Listings, positions: Iterable<number>): Effect['then'] {
+export function blockersAt(
+  work: FeedContext,
+  listings: Listings,
+  positions: Iterable<number>,
+): Effect['then'] {
   const found = new Map<string, { title: string; listings: number }>();
   for (const at of positions) {
     const blockers = listings.issuesAt(at).filter(({ severity }) => severity === 'blocker');
@@ -178,5 +182,5 @@ export function blockersAt(work: FeedWork, listings: Listings, positions: Iterab
 }
 
 /** {@link effectOf} of what is sure, found once for a proposal. */
-export const sureEffect = (work: FeedWork, proposal: Proposal): Promise<Effect> =>
-  keptFor(proposal, 'effect', () => effectOf(work, proposal));
+export const sureEffect = (work: FeedContext, proposal: SuggestedFix): Promise<Effect> =>
+  memoFor(proposal, 'effect', () => effectOf(work, proposal));

@@ -8,12 +8,12 @@ import {
 } from '../../core/channels/suggestions';
 import { inEnglish } from '../catalog/dictionaries';
 import type { Snapshot } from '../catalog/snapshot';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 
 /** How the other feeds fill their fields: what was published, or drafted where nothing was. */
-export async function mappedElsewhere(work: FeedWork): Promise<MappedElsewhere[]> {
+export async function mappedElsewhere(work: FeedContext): Promise<MappedElsewhere[]> {
   return (await otherFeeds(work.plans.head.code)).flatMap(({ settled, channel, name }) =>
     channel.sheet.fields.flatMap((field): MappedElsewhere[] => {
       const composition = settled.fields[field.code];
@@ -26,7 +26,7 @@ export const surveyor = new Surveyor();
 
 /** What the catalog's attributes hold; of each revision only what has changed since the one before is looked at. */
 export const surveyIn = (snapshot: Snapshot) =>
-  keptFor(snapshot, 'survey', () => {
+  memoFor(snapshot, 'survey', () => {
     const { filled, words } = surveyor.survey(snapshot.index.codes, snapshot.rows);
     return {
       filled,
@@ -37,12 +37,12 @@ export const surveyIn = (snapshot: Snapshot) =>
   });
 
 /** What may fill a field, the likeliest first: by names and values, and by how other feeds fill theirs. */
-export async function suggestionsFor(work: FeedWork, field: Field): Promise<FieldSuggestion[]> {
+export async function suggestionsFor(work: FeedContext, field: Field): Promise<FieldSuggestion[]> {
   return suggested(work, field, await mappedElsewhere(work));
 }
 
 export function suggested(
-  { snapshot, sheet }: FeedWork,
+  { snapshot, sheet }: FeedContext,
   field: Field,
   elsewhere: readonly MappedElsewhere[],
 ): FieldSuggestion[] {

@@ -1,19 +1,19 @@
 import type { Field } from '../../core/channels/sheet';
 import { takeAllFrom } from '../../core/channels/suggestions';
 import { attributesOf, type Composition } from '../../core/compose/composition';
-import type { Proposal, ProposedLine } from '../../core/fixes/suggestion';
+import type { SuggestedFix, SuggestedLine } from '../../core/fixes/suggestion';
 import type { Plan } from '../../core/plans/plan';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { settledStamp } from '../evaluation/otherFeeds';
 import { registerView } from '../items/gtinRegister';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { suggestionsFor } from './fieldSuggestions';
 import {
   attributeFor,
   attributeOf,
   changeLine,
-  heldBy,
   itemLines,
+  listingsBlockedBy,
   parted,
   placeLines,
   textLines,
@@ -30,13 +30,17 @@ const choicesOf = (field: Field) =>
   (field.choices ?? []).map(({ code, labels }) => ({ code, label: labels.en ?? code }));
 
 /** What would clear a cause, as far as it can be worked out. Undefined where the change is made elsewhere: titles, checks of one's own. */
-async function proposalFor(work: FeedWork, cause: string, left: number): Promise<Proposal | undefined> {
+async function suggestFix(work: FeedContext, cause: string, left: number): Promise<SuggestedFix | undefined> {
   const [check, code] = parted(cause);
   const field = work.sheet.fields.find((one) => one.code === code);
-  const held = await heldBy(work, cause);
+  const held = await listingsBlockedBy(work, cause);
   // What is held back to be looked at is cleared by a person who has looked.
   if (!field || held.length === 0 || check === 'review') return undefined;
-  const make = (way: Proposal['way'], lines: readonly ProposedLine[], options: Proposal['options'] = []) => ({
+  const make = (
+    way: SuggestedFix['way'],
+    lines: readonly SuggestedLine[],
+    options: SuggestedFix['options'] = [],
+  ) => ({
     cause,
     field: code,
     way,
@@ -96,18 +100,18 @@ async function proposalFor(work: FeedWork, cause: string, left: number): Promise
 
 interface Kept {
   readonly stamp: string;
-  readonly made: Promise<Proposal | undefined>;
+  readonly made: Promise<SuggestedFix | undefined>;
 }
 
 /** What would clear a cause, found once for a draft, as long as no other feed decides anything: what was said there helps here. */
-export async function proposalOf(work: FeedWork, cause: string): Promise<Proposal | undefined> {
+export async function suggestedFixOf(work: FeedContext, cause: string): Promise<SuggestedFix | undefined> {
   const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
   const left = numbered ? (await registerView()).left : 0;
   const stamp = `${await settledStamp('')} ${left}`;
-  const kept = keptFor(work.draft, 'proposals', () => new Map<string, Kept>());
+  const kept = memoFor(work.draft, 'proposals', () => new Map<string, Kept>());
   const known = kept.get(cause);
   if (known?.stamp === stamp) return known.made;
-  const made = proposalFor(work, cause, left);
+  const made = suggestFix(work, cause, left);
   kept.set(cause, { stamp, made });
   made.catch(() => kept.delete(cause));
   return made;

@@ -5,17 +5,17 @@ import type { Field } from '../../core/channels/sheet';
 import type { Issue } from '../../core/checks/issue';
 import { InputError } from '../../core/errors/inputError';
 import { candidatesFor } from '../../core/fixes/candidates';
-import { itemOfCategory, itemPlaced, type ProposedLine } from '../../core/fixes/suggestion';
-import { groundWords, type Learned, mendLinks, sitesIn } from '../../core/fixes/valueInference';
+import { itemOfCategory, itemPlaced, type SuggestedLine } from '../../core/fixes/suggestion';
+import { groundWords, mendLinks, sitesIn, type ValueInference } from '../../core/fixes/valueInference';
 import { making } from '../../core/listing/steps';
 import { applyEdit, type PlanEdit } from '../../core/plans/edit';
 import { takeWordsFrom } from '../../core/values/suggestions';
 import type { Snapshot } from '../catalog/snapshot';
-import { holdingIn } from '../evaluation/blockerCounts';
+import { blockerCounts } from '../evaluation/blockerCounts';
 import { triedOn } from '../evaluation/evaluation';
-import type { FeedWork } from '../evaluation/feedContext';
-import { learnedOf } from '../evaluation/valueModel';
-import { keptFor } from '../rpc/memo';
+import type { FeedContext } from '../evaluation/feedContext';
+import { valueModelOf } from '../evaluation/valueModel';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { categorySuggester, likelyFrom, singleFrom } from './categorySuggestions';
 import { choicesFor } from './valueChoices';
@@ -32,18 +32,18 @@ export const parted = (cause: string): readonly [check: string, field: string] =
 };
 
 /** Places of the listings that a cause blocks; where it blocks none, of those that it is a risk or a tip for. */
-export async function heldBy(work: FeedWork, cause: string): Promise<readonly number[]> {
-  const held = (await holdingIn(work)).causes.get(cause);
+export async function listingsBlockedBy(work: FeedContext, cause: string): Promise<readonly number[]> {
+  const held = (await blockerCounts(work)).causes.get(cause);
   return held ? (held.blocked.length > 0 ? held.blocked : held.told) : [];
 }
 
-export const attributeOf = ({ snapshot }: FeedWork, code: string | undefined): Attribute | undefined =>
+export const attributeOf = ({ snapshot }: FeedContext, code: string | undefined): Attribute | undefined =>
   snapshot.attributes.find((one) => one.code === code);
 
-export const valueAt = ({ snapshot }: FeedWork, at: number, code: string): string =>
+export const valueAt = ({ snapshot }: FeedContext, at: number, code: string): string =>
   asText(snapshot.rows[at]?.[snapshot.index.slotOf(code) ?? -1]);
 
-export const nothing: Omit<ProposedLine, 'key' | 'what' | 'count'> = {
+export const nothing: Omit<SuggestedLine, 'key' | 'what' | 'count'> = {
   now: '',
   to: '',
   shown: '',
@@ -52,16 +52,16 @@ export const nothing: Omit<ProposedLine, 'key' | 'what' | 'count'> = {
 };
 
 /** Words of a choice field that the channel does not take, with the choice each is likely to mean. */
-export async function wordLines(work: FeedWork, field: Field): Promise<ProposedLine[]> {
+export async function wordLines(work: FeedContext, field: Field): Promise<SuggestedLine[]> {
   const suggest = await choicesFor(work, field);
-  const held = (await holdingIn(work)).causes.get(`choice:${field.code}`);
+  const held = (await blockerCounts(work)).causes.get(`choice:${field.code}`);
   const counts = new Map<string, number>();
   for (const at of new Set([...(held?.blocked ?? []), ...(held?.told ?? [])]))
     for (const issue of work.draft.listings.issuesAt(at))
       if (issue.check === 'choice' && issue.field === field.code)
         counts.set(issue.facts.found, (counts.get(issue.facts.found) ?? 0) + 1);
   return [...counts]
-    .map(([word, count]): ProposedLine => {
+    .map(([word, count]): SuggestedLine => {
       const [best] = suggest(word);
       return {
         ...nothing,
@@ -81,7 +81,7 @@ export async function wordLines(work: FeedWork, field: Field): Promise<ProposedL
 }
 
 /** Where the categories go that are not placed, and items that have none: those of the category of their family as well. */
-export async function placeLines(work: FeedWork, held: readonly number[]): Promise<ProposedLine[]> {
+export async function placeLines(work: FeedContext, held: readonly number[]): Promise<SuggestedLine[]> {
   const { snapshot } = work;
   const suggester = await categorySuggester(work);
   const counts = new Map<string, number>();
@@ -92,10 +92,10 @@ export async function placeLines(work: FeedWork, held: readonly number[]): Promi
   const best = new Map(suggester.likely().map((one) => [one.category, one]));
   const alone = new Map(suggester.single().map((one) => [one.sku, one]));
   const without = held.filter((at) => valueAt(work, at, 'category') === '');
-  const worked = without.length > 0 ? await learnedOf(snapshot, 'category') : () => undefined;
+  const worked = without.length > 0 ? await valueModelOf(snapshot, 'category') : () => undefined;
   counts.delete('');
   return [
-    ...[...counts].map(([category, count]): ProposedLine => {
+    ...[...counts].map(([category, count]): SuggestedLine => {
       const place = best.get(category);
       return {
         ...nothing,
@@ -112,7 +112,7 @@ export async function placeLines(work: FeedWork, held: readonly number[]): Promi
         }),
       };
     }),
-    ...without.map((at): ProposedLine => {
+    ...without.map((at): SuggestedLine => {
       const sku = snapshot.skus[at] ?? '';
       const own = worked(at);
       const place = alone.get(sku);
@@ -146,7 +146,7 @@ export async function placeLines(work: FeedWork, held: readonly number[]): Promi
 
 /** How many items of each category have an attribute; counted once for a catalog. */
 export const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<string, number> =>
-  keptFor(snapshot, `filled by category: ${code}`, () => {
+  memoFor(snapshot, `filled by category: ${code}`, () => {
     const counts = new Map<string, number>();
     const [slot, categorySlot] = [code, 'category'].map((one) => snapshot.index.slotOf(one) ?? -1);
     for (const row of snapshot.rows) {
@@ -159,7 +159,7 @@ export const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<
 
 /** The attribute in which these items' value belongs: of those that fill the field, the one most items of their categories have. */
 export function attributeFor(
-  work: FeedWork,
+  work: FeedContext,
   codes: readonly string[],
   held: readonly number[],
 ): string | undefined {
@@ -188,22 +188,22 @@ export function typedAs(attribute: Attribute | undefined, value: string): string
 
 /** The sites that an attribute's addresses lead to. */
 export const sitesOf = (snapshot: Snapshot, attribute: string) =>
-  keptFor(snapshot, `sites of ${attribute}`, () => sitesIn(attribute, snapshot));
+  memoFor(snapshot, `sites of ${attribute}`, () => sitesIn(attribute, snapshot));
 
 /** Values of items that the field is filled from, one line each. */
 export async function itemLines(
-  work: FeedWork,
+  work: FeedContext,
   held: readonly number[],
   attribute: string,
   check: string,
-): Promise<ProposedLine[]> {
+): Promise<SuggestedLine[]> {
   const { snapshot } = work;
   const slot = snapshot.index.slotOf(attribute) ?? -1;
   const definition = attributeOf(work, attribute);
   const links =
     check === 'link' ? mendLinks(attribute, held, snapshot, sitesOf(snapshot, attribute)) : undefined;
-  const worked: Learned = links ? (at) => links.get(at) : await learnedOf(snapshot, attribute);
-  const lineOf = (at: number): ProposedLine => {
+  const worked: ValueInference = links ? (at) => links.get(at) : await valueModelOf(snapshot, attribute);
+  const lineOf = (at: number): SuggestedLine => {
     const sku = snapshot.skus[at] ?? '';
     const value = snapshot.rows[at]?.[slot];
     const now = definition ? shownText(definition, value) : asText(value);
@@ -226,8 +226,8 @@ export async function itemLines(
 }
 
 /** The words that items have of an attribute, the commonest first; none where each has its own. */
-export const wordsOf = ({ snapshot }: FeedWork, attribute: string): readonly string[] =>
-  keptFor(snapshot, `words of ${attribute}`, () => {
+export const wordsOf = ({ snapshot }: FeedContext, attribute: string): readonly string[] =>
+  memoFor(snapshot, `words of ${attribute}`, () => {
     const slot = snapshot.index.slotOf(attribute) ?? -1;
     const definition = snapshot.attributes.find(({ code }) => code === attribute);
     const counts = new Map<string, number>();
@@ -242,7 +242,7 @@ export const wordsOf = ({ snapshot }: FeedWork, attribute: string): readonly str
   });
 
 /** A text that stands in the field for all items of a category, for the person to say: where all of them want it. */
-export function textLines(work: FeedWork, held: readonly number[]): ProposedLine[] {
+export function textLines(work: FeedContext, held: readonly number[]): SuggestedLine[] {
   const counts = new Map<string, { of: number; want: number }>();
   const wanting = new Set(held);
   const { listings } = work.draft;
@@ -264,7 +264,7 @@ export const triedFirst = 200;
 export const worthIt = 0.8;
 
 /** The change of the plan that clears most of a cause, of those that may; undefined where none clears enough. */
-export async function changeLine(work: FeedWork, field: Field, cause: string, held: readonly number[]) {
+export async function changeLine(work: FeedContext, field: Field, cause: string, held: readonly number[]) {
   const [check] = parted(cause);
   const issuesOf = (issues: readonly Issue[]) =>
     issues.filter((issue) => issue.check === check && issue.field === field.code);
@@ -279,7 +279,7 @@ export async function changeLine(work: FeedWork, field: Field, cause: string, he
     skus: some.map((at) => snapshot.skus[at] ?? ''),
     rows: some.map((at) => snapshot.rows[at] ?? []),
   };
-  let best: { edits: readonly PlanEdit[]; line: ProposedLine; cleared: number } | undefined;
+  let best: { edits: readonly PlanEdit[]; line: SuggestedLine; cleared: number } | undefined;
   for (const { edits, words, keepsAll } of candidates) {
     if (edits.length === 0) continue;
     const tried = await triedOn(edits.reduce(applyEdit, work.plans.draft), work.channel, snapshot, items);

@@ -1,11 +1,11 @@
-import { type Remedy, remediesFor } from '../../core/fixes/rankedFixes';
-import { holdingIn } from '../evaluation/blockerCounts';
-import type { FeedWork } from '../evaluation/feedContext';
+import { type RankedFix, rankedFixes } from '../../core/fixes/rankedFixes';
+import { blockerCounts } from '../evaluation/blockerCounts';
+import type { FeedContext } from '../evaluation/feedContext';
 
 /** The remedies for a feed's draft, cheapest first. */
-export async function feedRemedies(work: FeedWork): Promise<Remedy[]> {
+export async function rankedFixesOf(work: FeedContext): Promise<RankedFix[]> {
   const title = work.sheet.fields.find(({ role }) => role === 'title')?.code;
-  return remediesFor(work.draft.listings, await holdingIn(work), work.labelOf, (issue) => {
+  return rankedFixes(work.draft.listings, await blockerCounts(work), work.labelOf, (issue) => {
     if (work.sheet.fields.find(({ code }) => code === issue.field)?.kind === 'category') return 'categories';
     if (issue.check === 'review') return 'rules';
     if (issue.field === title) return 'titles';

@@ -10,9 +10,9 @@ import {
   type WordElsewhere,
   withWordElsewhere,
 } from '../../core/values/suggestions';
-import { tableOf } from '../../core/values/valueMappings';
+import { valueMappingOf } from '../../core/values/valueMappings';
 import { currentExpander } from '../catalog/dictionaries';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
 import { editDraft, feedPlans } from '../plans/drafts';
 
@@ -50,14 +50,14 @@ export async function sharingOf(feed: string, field: Field): Promise<Sharing[]> 
         feed: head.code,
         name,
         field: one.code,
-        table: tableOf(one.code, plans.draft.fields[one.code]),
+        table: valueMappingOf(one.code, plans.draft.fields[one.code]),
       })),
   );
 }
 
 /** What became of words in fields of other feeds that are filled from the same attributes. */
 export async function settledWords(
-  work: FeedWork,
+  work: FeedContext,
   { composition }: Mapped,
 ): Promise<(word: string) => WordElsewhere[]> {
   const reads = (one: Composition) =>
@@ -70,7 +70,7 @@ export async function settledWords(
     for (const field of channel.sheet.fields) {
       const there = settled.fields[field.code];
       if (!field.choices || !there || !reads(there).some((attribute) => own.has(attribute))) continue;
-      for (const [word, to] of Object.entries(settled.tables[tableOf(field.code, there)] ?? {})) {
+      for (const [word, to] of Object.entries(settled.tables[valueMappingOf(field.code, there)] ?? {})) {
         const choice = field.choices.find(({ code }) => code === to);
         if (!choice) continue;
         const called = [choiceLabel(choice, 'en'), choice.code, ...Object.values(choice.labels)];
@@ -82,7 +82,7 @@ export async function settledWords(
 }
 
 /** Hexadecimal codes that the merchant gave the terms of the attributes a field is filled from. */
-export function looks({ snapshot }: FeedWork, { composition }: Mapped): Map<string, string> {
+export function hexCodes({ snapshot }: FeedContext, { composition }: Mapped): Map<string, string> {
   const attributes = new Set(
     composition.alternatives.flatMap(({ parts }) =>
       parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
@@ -99,13 +99,13 @@ export function looks({ snapshot }: FeedWork, { composition }: Mapped): Map<stri
 
 /** Which choices a word of a field may mean, the likeliest first: by its letters, its look, and by what was said of it elsewhere. */
 export async function choicesFor(
-  work: FeedWork,
+  work: FeedContext,
   field: Field,
 ): Promise<(word: string) => readonly ValueSuggestion[]> {
   const composition = work.plans.draft.fields[field.code];
   const at = work.sheet.fields.indexOf(field);
   const mapped = composition && { field, at, composition };
-  const hexes = mapped ? looks(work, mapped) : new Map<string, string>();
+  const hexes = mapped ? hexCodes(work, mapped) : new Map<string, string>();
   const settled = mapped ? await settledWords(work, mapped) : () => [];
   return (word) =>
     withWordElsewhere(
@@ -120,7 +120,7 @@ export async function choicesFor(
 
 /** Words of a field as an edit of a plan, into the table that the field looks them up in. */
 export const wordsEdit = (plan: Plan, field: string, words: Readonly<Record<string, string>>): PlanEdit =>
-  planEditSchema.parse({ edit: 'words', field, table: tableOf(field, plan.fields[field]), words });
+  planEditSchema.parse({ edit: 'words', field, table: valueMappingOf(field, plan.fields[field]), words });
 
 /** Says words in the other feeds that take the same choices, as far as they say nothing of them. @returns what was changed where */
 export async function shareWords(

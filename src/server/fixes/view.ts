@@ -1,17 +1,20 @@
 import { count, eq, inArray } from 'drizzle-orm';
-import type { Proposal } from '../../core/fixes/suggestion';
+import type { SuggestedFix } from '../../core/fixes/suggestion';
 import { db } from '../db/connection';
 import { item, source } from '../db/schema';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { type Effect, sureEffect } from './effects';
-import { proposalOf } from './fixes';
+import { suggestedFixOf } from './fixes';
 import { attributeOf } from './lines';
 import { sharingOf } from './valueChoices';
 
 /** The other feeds that a proposal is taken in as well, if wished: those that take the same choices, and those of the same channel. */
-export async function sharedWith(work: FeedWork, { field, way }: Proposal): Promise<{ name: string }[]> {
+export async function sharedWith(
+  work: FeedContext,
+  { field, way }: SuggestedFix,
+): Promise<{ name: string }[]> {
   const own = work.sheet.fields.find(({ code }) => code === field);
   if (way.by === 'words') return own ? sharingOf(work.plans.head.code, own) : [];
   if (way.by === 'items' || way.by === 'numbers') return [];
@@ -21,8 +24,8 @@ export async function sharedWith(work: FeedWork, { field, way }: Proposal): Prom
 }
 
 /** A proposal as a page shows it. */
-export interface ProposalView {
-  readonly proposal: Proposal;
+export interface SuggestedFixView {
+  readonly proposal: SuggestedFix;
   readonly effect: Effect;
   /** What the values are of, in words: the attribute's or the field's name. */
   readonly about: string;
@@ -38,7 +41,7 @@ export interface ProposalView {
 export const MAX_ASKED = 5000;
 
 /** The sources of items whose value could not be worked out. */
-export async function sourcesOf({ way, lines }: Proposal): Promise<ProposalView['askers']> {
+export async function sourcesOf({ way, lines }: SuggestedFix): Promise<SuggestedFixView['askers']> {
   const skus =
     way.by === 'items' ? lines.flatMap(({ key, sure }) => (sure ? [] : [key])).slice(0, MAX_ASKED) : [];
   if (skus.length === 0) return [];
@@ -54,8 +57,11 @@ export async function sourcesOf({ way, lines }: Proposal): Promise<ProposalView[
 /** Lines a page shows. */
 export const MAX_LINES = 60;
 
-export async function proposalView(work: FeedWork, cause: string): Promise<ProposalView | undefined> {
-  const proposal = await proposalOf(work, cause);
+export async function suggestedFixView(
+  work: FeedContext,
+  cause: string,
+): Promise<SuggestedFixView | undefined> {
+  const proposal = await suggestedFixOf(work, cause);
   if (!proposal) return undefined;
   const { way, lines } = proposal;
   const attribute = way.by === 'items' ? way.attribute : undefined;
@@ -67,6 +73,6 @@ export async function proposalView(work: FeedWork, cause: string): Promise<Propo
     more: rest.length,
     moreSure: rest.filter(({ sure }) => sure).length,
     sharing: (await sharedWith(work, proposal)).map(({ name }) => ({ name })),
-    askers: await keptFor(proposal, 'sources', () => sourcesOf(proposal)),
+    askers: await memoFor(proposal, 'sources', () => sourcesOf(proposal)),
   };
 }

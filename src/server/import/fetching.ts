@@ -1,15 +1,15 @@
 import { and, eq, gt, isNotNull, lte } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type ImportLimits, importAlarmWords } from '../../core/import/mapping/importReview';
+import { type ImportLimits, importAlarmText } from '../../core/import/mapping/importReview';
 import { nextDue, type Schedule, scheduleTrouble } from '../../core/schedule/schedule';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { readWorkspace } from '../catalog/workspace';
 import { db } from '../db/connection';
 import { run, source } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { countChosen, startRun, takeFile } from './sources';
 
 /** Time for a whole file, its last byte included, and its size. */
@@ -25,7 +25,7 @@ export interface AddressSettings {
 
 /** Sets where a source is fetched from and when. */
 export async function setAddress(id: number, given: AddressSettings): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   if (given.address) await guardAddress(given.address);
   const trouble = given.schedule && scheduleTrouble(given.schedule);
   if (trouble) throw new InputError('scheduleRefused', { words: trouble });
@@ -41,7 +41,7 @@ export async function setAddress(id: number, given: AddressSettings): Promise<vo
     })
     .where(eq(source.id, id));
   if (done.affectedRows === 0) throw new InputError('noSource');
-  await record(person, 'set the address of a source', given.address ?? 'none');
+  await recordActivity(person, 'set the address of a source', given.address ?? 'none');
 }
 
 /** Makes a source of an address and fetches it at once. */
@@ -143,7 +143,7 @@ export async function failFetch(id: number, error: string): Promise<void> {
     const words = error.slice(0, 300);
     await tx.update(source).set({ fetchedAt: new Date(), fetchWords: words }).where(eq(source.id, id));
     const [found] = await tx.select({ name: source.name }).from(source).where(eq(source.id, id));
-    await tell(tx, 'sourceFailed', null, { source: id, name: found?.name ?? String(id), words });
+    await notify(tx, 'sourceFailed', null, { source: id, name: found?.name ?? String(id), words });
   });
 }
 
@@ -151,7 +151,7 @@ export async function failFetch(id: number, error: string): Promise<void> {
  * Brings a checked run in without being asked, where its source says so and it was mapped by a person before. One that is far
  * outside the usual is held for review, and told.
  */
-export async function bringInUnasked(id: number): Promise<void> {
+export async function importUnattended(id: number): Promise<void> {
   const [found] = await db
     .select({
       state: run.state,
@@ -168,7 +168,7 @@ export async function bringInUnasked(id: number): Promise<void> {
   if (found.alarms && found.alarms.length > 0) {
     const { source: from, name, alarms } = found;
     await db.transaction((tx) =>
-      tell(tx, 'importHeld', null, { source: from, run: id, name, reasons: alarms.map(importAlarmWords) }),
+      notify(tx, 'importHeld', null, { source: from, run: id, name, reasons: alarms.map(importAlarmText) }),
     );
     return;
   }

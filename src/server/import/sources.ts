@@ -30,7 +30,7 @@ import {
   targetsFrom,
 } from '../../files/suggesting';
 import { unpacked } from '../../files/unpacking';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { declareLanguages } from '../catalog/attributes';
 import { inEnglish } from '../catalog/dictionaries';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
@@ -141,7 +141,7 @@ export async function takeFile(
   body: ReadableStream<Uint8Array> | AsyncIterable<Uint8Array>,
   into?: number,
 ): Promise<number> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const stream =
     body instanceof ReadableStream
       ? Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0])
@@ -191,7 +191,7 @@ export async function takeFile(
           createdAt: new Date(),
         })
         .$returningId();
-      await record(person, 'uploaded a file', name);
+      await recordActivity(person, 'uploaded a file', name);
       return row?.id ?? 0;
     });
   } catch (error) {
@@ -423,7 +423,7 @@ export type RunStage = keyof typeof stages;
  * @throws InputError where the run is not at that point, or another run of its source is under way
  */
 export async function startRun(id: number, stage: RunStage): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   // Read committed: behind the lock stands what the start before has written.
   const isolationLevel = 'read committed' as const;
   await db.transaction(
@@ -441,7 +441,7 @@ export async function startRun(id: number, stage: RunStage): Promise<void> {
         await tx.update(source).set({ mapping: found.mapping }).where(eq(source.id, found.sourceId));
       await enqueue(tx, job, { run: id });
       if (stage !== 'check')
-        await record(person, stage === 'apply' ? 'brought items in' : 'undid a run', found.fileName);
+        await recordActivity(person, stage === 'apply' ? 'brought items in' : 'undid a run', found.fileName);
     },
     { isolationLevel },
   );
@@ -449,12 +449,12 @@ export async function startRun(id: number, stage: RunStage): Promise<void> {
 
 /** Stops what is under way on a run; what it has written stays and can be undone. */
 export async function stopRun(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = await findRun(id);
   const stage = Object.values(stages).find(({ state }) => state === found?.state);
   if (!found || !stage) throw new InputError('runEnded');
   if (!(await stopJobs(stage.job, { run: id }))) await failRun(id, 'It was stopped.');
-  await record(person, 'stopped a run', found.fileName);
+  await recordActivity(person, 'stopped a run', found.fileName);
 }
 
 /** A run with its source locked, so that two starts wait for each other. */
@@ -578,7 +578,7 @@ export async function countChosen(id: number): Promise<Record<'new' | 'changed' 
 
 /** Says whether new items of a source join a feed by themselves, or wait until a person lets them. */
 export async function setWaiting(id: number, feed: string, waits: boolean): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await db.transaction(async (tx) => {
     const [found] = await tx
       .select({ name: source.name, waitsFor: source.waitsFor })
@@ -591,7 +591,7 @@ export async function setWaiting(id: number, feed: string, waits: boolean): Prom
       .update(source)
       .set({ waitsFor: waits ? [...others, feed].sort() : others })
       .where(eq(source.id, id));
-    await record(
+    await recordActivity(
       person,
       waits ? 'holds new items of a source back' : 'lets new items of a source join',
       `${found.name}: ${feed}`,
@@ -614,7 +614,7 @@ async function itemsBySource(): Promise<Map<number, number>> {
  * @throws InputError where one of its runs is under way
  */
 export async function removeSource(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const [found] = await db.select().from(source).where(eq(source.id, id));
   if (!found) throw new InputError('noSource');
   const runs = await db.select({ state: run.state, path: run.path }).from(run).where(eq(run.sourceId, id));
@@ -626,5 +626,5 @@ export async function removeSource(id: number): Promise<void> {
     await tx.delete(source).where(eq(source.id, id));
   });
   for (const { path } of runs) await rm(path, { force: true });
-  await record(person, `deleted a source; its ${items} items stay`, found.name);
+  await recordActivity(person, `deleted a source; its ${items} items stay`, found.name);
 }

@@ -1,14 +1,14 @@
 import { and, asc, between, eq, isNull, or, sql } from 'drizzle-orm';
 import {
-  freePlaces,
+  freePositions,
   type NumberBlock,
   numberAt,
-  placeIn,
+  positionIn,
   rangesOf,
   readBlock,
 } from '../../core/catalog/register';
 import { InputError } from '../../core/errors/inputError';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { byHand, type EditDone, editCatalog } from '../catalog/editing';
 import { insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
@@ -57,13 +57,13 @@ async function readBlocks(tx: Transaction | typeof db, lock = false): Promise<Bl
   ]);
   return blocks.map((block) => ({
     ...block,
-    used: new Set([...held, ...spelled, ...given].flatMap(({ gtin }) => placeIn(block, gtin ?? '') ?? [])),
+    used: new Set([...held, ...spelled, ...given].flatMap(({ gtin }) => positionIn(block, gtin ?? '') ?? [])),
   }));
 }
 
 /** The free numbers of all blocks, those of the first first. */
 function* freeNumbers(blocks: readonly Block[]): Generator<string, undefined> {
-  for (const block of blocks) for (const at of freePlaces(block, block.used)) yield numberAt(block, at);
+  for (const block of blocks) for (const at of freePositions(block, block.used)) yield numberAt(block, at);
   return undefined;
 }
 
@@ -82,7 +82,7 @@ export async function registerView(): Promise<RegisterView> {
   ]);
   return {
     blocks: blocks.map((block): BlockView => {
-      const next = freePlaces(block, block.used).next().value;
+      const next = freePositions(block, block.used).next().value;
       return {
         id: block.id,
         first: numberAt(block, 0),
@@ -99,30 +99,30 @@ export async function registerView(): Promise<RegisterView> {
 }
 
 /** Enters a block that was bought. @throws InputError where it is none, or some of it is entered already */
-export async function addBlock(first: string, count: number): Promise<void> {
+export async function addGtinBlock(first: string, count: number): Promise<void> {
   const block = readBlock(first, count);
   await db.transaction(async (tx) => {
     const known = await readBlocks(tx, true);
     const meets = known.find(
       (one) =>
-        placeIn(one, numberAt(block, 0)) !== undefined ||
-        placeIn(one, numberAt(block, block.count - 1)) !== undefined ||
-        placeIn(block, numberAt(one, 0)) !== undefined,
+        positionIn(one, numberAt(block, 0)) !== undefined ||
+        positionIn(one, numberAt(block, block.count - 1)) !== undefined ||
+        positionIn(block, numberAt(one, 0)) !== undefined,
     );
     if (meets) throw new InputError('blockTwice', { found: first, known: numberAt(meets, 0) });
     await tx.insert(numberBlock).values(block);
   });
-  await record(await whoAsks(), 'entered bought numbers', `${count} from ${first}`);
+  await recordActivity(await currentUser(), 'entered bought numbers', `${count} from ${first}`);
 }
 
 /** Takes a block out of the register; the numbers that items have stay with them. */
-export async function removeBlock(id: number): Promise<void> {
+export async function removeGtinBlock(id: number): Promise<void> {
   await db.delete(numberBlock).where(eq(numberBlock.id, id));
-  await record(await whoAsks(), 'took bought numbers out', String(id));
+  await recordActivity(await currentUser(), 'took bought numbers out', String(id));
 }
 
 /** The numbers that items would be given now, by SKU; of items for which none is left, none. Gives nothing. */
-export async function foreseenNumbers(skus: readonly string[]): Promise<ReadonlyMap<string, string>> {
+export async function foreseenGtins(skus: readonly string[]): Promise<ReadonlyMap<string, string>> {
   if (skus.length === 0) return new Map();
   const free = freeNumbers(await readBlocks(db));
   const rows = await db
@@ -143,7 +143,7 @@ export async function foreseenNumbers(skus: readonly string[]): Promise<Readonly
  * also where an item is gone.
  * @throws InputError where there are not enough left; nothing is given then
  */
-export const giveNumbers = (skus: readonly string[]): Promise<EditDone> =>
+export const assignGtins = (skus: readonly string[]): Promise<EditDone> =>
   editCatalog(async (desk) => {
     const blocks = await readBlocks(desk.tx, true);
     const states = await desk.items(skus);

@@ -13,8 +13,8 @@ import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { family, feed, feedListing, item, type Origin } from '../db/schema';
 import { pictureFile } from '../pictures/pictures';
-import { asked } from '../rpc/rpc';
-import { type LentFile, lendFile } from '../storage/files';
+import { procedure } from '../rpc/rpc';
+import { createTempDownload, type TempDownload } from '../storage/files';
 
 export interface ItemRow {
   readonly sku: string;
@@ -186,7 +186,7 @@ async function completeOf(skus: readonly string[]): Promise<Map<string, string>>
 }
 
 /** A window of the catalog, sorted and filtered; `total` counts all that match. */
-export const queryItems = asked('items', itemsOf);
+export const queryItems = procedure('items', itemsOf);
 async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
   const snapshot = await currentSnapshot();
   const found = matching(snapshot, query);
@@ -245,7 +245,7 @@ export async function findItem(sku: string): Promise<ItemDetail | undefined> {
 }
 
 /** SKUs that a query matches, all of them, in its order. */
-export const matchingSkus = asked(
+export const matchingSkus = procedure(
   'matchingSkus',
   async (query: Omit<ItemQuery, 'from' | 'count'>): Promise<string[]> => {
     const snapshot = await currentSnapshot();
@@ -282,10 +282,12 @@ export async function itemTable(
 }
 
 /** What a query matches as a file that is made to be fetched, where the catalog is. */
-export const exportItems = asked(
+export const exportItems = procedure(
   'exportItems',
-  async (query: Omit<ItemQuery, 'from' | 'count'>, format: 'csv' | 'xlsx'): Promise<LentFile> => {
+  async (query: Omit<ItemQuery, 'from' | 'count'>, format: 'csv' | 'xlsx'): Promise<TempDownload> => {
     const { headings, rows } = await itemTable(query);
-    return lendFile(format === 'xlsx' ? sheetPieces('Items', headings, rows) : csvPieces(headings, rows));
+    return createTempDownload(
+      format === 'xlsx' ? sheetPieces('Items', headings, rows) : csvPieces(headings, rows),
+    );
   },
 );

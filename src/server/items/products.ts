@@ -1,12 +1,12 @@
 import { axisCodes } from '../../core/catalog/attributes';
 import type { Family, Item } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
-import type { Likeness, Ware } from '../../core/matching/matching';
+import type { CatalogProduct, Similarity } from '../../core/matching/matching';
 import { valuesAlone } from '../../core/variants/variants';
 import { pictureFile } from '../pictures/pictures';
 
 /** An item or a variant as it is shown beside another. */
-export interface WareView {
+export interface ProductView {
   readonly code: string;
   readonly name: string;
   /** What tells it from its siblings. */
@@ -17,13 +17,15 @@ export interface WareView {
 }
 
 /** An item that is in doubt, with what it may be, the likeliest first. */
-export interface DoubtView {
-  readonly item: WareView;
-  readonly candidates: readonly (Pick<Likeness, 'supports' | 'objects'> & { readonly variant: WareView })[];
+export interface CandidateMatchView {
+  readonly item: ProductView;
+  readonly candidates: readonly (Pick<Similarity, 'supports' | 'objects'> & {
+    readonly variant: ProductView;
+  })[];
 }
 
 /** An item as it is held against goods of others: with what its family shares. */
-export const wareOf = (item: Item, families: ReadonlyMap<string, Family>): Ware => ({
+export const productOf = (item: Item, families: ReadonlyMap<string, Family>): CatalogProduct => ({
   code: item.sku,
   values: {
     ...valuesAlone(item, families.get(item.family ?? '')),
@@ -32,7 +34,7 @@ export const wareOf = (item: Item, families: ReadonlyMap<string, Family>): Ware 
 });
 
 /** @param price the attribute that holds what it costs */
-export function viewOf({ code, values }: Ware, price: string): WareView {
+export function viewOf({ code, values }: CatalogProduct, price: string): ProductView {
   const text = (attribute: string) => asText(values[attribute]);
   const [picture] = typeof values.image === 'string' ? [values.image] : (values.image ?? []);
   return {

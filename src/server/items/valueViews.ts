@@ -6,7 +6,7 @@ import { termsWith } from '../../core/catalog/terms';
 import { asList, asText } from '../../core/catalog/value';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import type { Origin } from '../db/schema';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 
 export interface ValueLine {
   readonly attribute: Attribute;
@@ -36,7 +36,7 @@ interface Shown {
 }
 
 /** An item's or a family's values under their headings; pictures stand elsewhere. */
-export const valueGroups = asked('valueGroups', async (shown: Shown) =>
+export const valueGroups = procedure('valueGroups', async (shown: Shown) =>
   groupsOf(await currentSnapshot(), shown),
 );
 
@@ -111,7 +111,7 @@ function wordsOf(snapshot: Snapshot, attribute: Attribute): string[] {
 const MAX_AXIS_WORDS = 80;
 
 /** What a family may vary by, each with the words that the catalog has for it: its own axes first. */
-export const possibleAxes = asked('possibleAxes', async (own: readonly string[]) => {
+export const possibleAxes = procedure('possibleAxes', async (own: readonly string[]) => {
   const snapshot = await currentSnapshot();
   const choices = snapshot.attributes.flatMap(({ code, kind }) => (kind === 'choice' ? [code] : []));
   return [...new Set([...own, ...axisCodes, ...choices])].flatMap((code) => {

@@ -41,10 +41,10 @@ export const jobKinds = {
 
 export type JobKind = keyof typeof jobKinds;
 export type Payload<K extends JobKind> = z.infer<(typeof jobKinds)[K]['payload']>;
-export type Lane = (typeof jobKinds)[JobKind]['lane'];
+export type Queue = (typeof jobKinds)[JobKind]['lane'];
 
 /** The lanes of a worker, one loop each. */
-export const lanes = [
+export const queues = [
   'work',
   'listings',
   'fetch',
@@ -54,9 +54,9 @@ export const lanes = [
   'looking',
   // Thousands of them take hours, for which no file should have to wait.
   'pictures',
-] as const satisfies readonly Lane[];
+] as const satisfies readonly Queue[];
 
 export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(jobKinds, kind);
 
-export const kindsIn = (lane: Lane): JobKind[] =>
+export const kindsIn = (lane: Queue): JobKind[] =>
   (Object.keys(jobKinds) as JobKind[]).filter((kind) => jobKinds[kind].lane === lane);

@@ -3,7 +3,7 @@ import { and, asc, eq, inArray, lt, sql } from 'drizzle-orm';
 import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 import { settings } from '../runtime/settings';
-import { isJobKind, type JobKind, jobKinds, kindsIn, type Lane, type Payload } from './kinds';
+import { isJobKind, type JobKind, jobKinds, kindsIn, type Payload, type Queue } from './kinds';
 
 /** A job that one worker holds until its lease ends. */
 export interface TakenJob {
@@ -83,7 +83,7 @@ export async function hasten(tx: Transaction, kind: JobKind): Promise<boolean> {
  * A lane of these in which a job is due, or its worker has gone silent; undefined where there is none. One question for all of
  * them and without a lock, for workers that have nothing to do.
  */
-export async function dueLane(lanes: readonly Lane[]): Promise<Lane | undefined> {
+export async function dueQueue(lanes: readonly Queue[]): Promise<Queue | undefined> {
   const first = (state: 'queued' | 'running', due: typeof job.runAt | typeof job.leasedUntil) =>
     db
       .select({ kind: job.kind })
@@ -98,7 +98,7 @@ export async function dueLane(lanes: readonly Lane[]): Promise<Lane | undefined>
  * Takes one job of a lane that is due, or whose worker has gone silent; undefined where there is none. A job whose workers
  * have died as often as it may be tried comes with `worn`, to be given up.
  */
-export async function takeJob(lane: Lane): Promise<(TakenJob & { worn: boolean }) | undefined> {
+export async function takeJob(lane: Queue): Promise<(TakenJob & { worn: boolean }) | undefined> {
   return db.transaction(
     async (tx) => {
       // Each query walks the index in its order and stops at the first row, so that it locks that row and no other.
@@ -131,30 +131,31 @@ export async function takeJob(lane: Lane): Promise<(TakenJob & { worn: boolean }
   );
 }
 
-const held = ({ id, owner }: TakenJob) => and(eq(job.id, id), eq(job.owner, owner), eq(job.state, 'running'));
+const leased = ({ id, owner }: TakenJob) =>
+  and(eq(job.id, id), eq(job.owner, owner), eq(job.state, 'running'));
 
 /** Keeps the lease. @throws JobLost where the job is another's by now, or was stopped */
-export async function beat(taken: TakenJob, progress?: number): Promise<void> {
+export async function renewLease(taken: TakenJob, progress?: number): Promise<void> {
   // In a transaction, so that it is tried again where the database breaks a deadlock.
   const [done] = await db.transaction((tx) =>
     tx
       .update(job)
       .set({ leasedUntil: leaseEnd, ...(progress === undefined ? {} : { progress }) })
-      .where(held(taken)),
+      .where(leased(taken)),
   );
   if (done.affectedRows === 0) throw new JobLost('lease');
   if (progress === undefined) return;
-  const [state] = await db.select({ stopAsked: job.stopAsked }).from(job).where(held(taken));
+  const [state] = await db.select({ stopAsked: job.stopAsked }).from(job).where(leased(taken));
   if (state?.stopAsked) throw new JobLost('stopped');
 }
 
 /** What a handler of this job tells while it works. */
 export const workOn = (taken: TakenJob): Work => ({
-  progress: (share) => beat(taken, share),
+  progress: (share) => renewLease(taken, share),
   hold: async (tx) => {
     // By its key, as the sign of life locks it: the other way round the two would wait for each other.
     const [rows] = (await tx.execute(
-      sql`select ${job.id} from ${job} force index (primary) where ${held(taken)} for update`,
+      sql`select ${job.id} from ${job} force index (primary) where ${leased(taken)} for update`,
     )) as unknown as [unknown[]];
     if (rows.length === 0) throw new JobLost('lease');
   },
@@ -173,7 +174,7 @@ export async function finishJob(
       leasedUntil: null,
       finishedAt: now,
     })
-    .where(held(taken));
+    .where(leased(taken));
 }
 
 /** Puts a job back with a growing, jittered delay, or gives it up. @returns whether it will run again */
@@ -187,7 +188,7 @@ export async function postpone(taken: TakenJob, error: string, random: () => num
   await db
     .update(job)
     .set({ state: 'queued', error, runAt: inMs(delay), leasedUntil: null, owner: null })
-    .where(held(taken));
+    .where(leased(taken));
   return true;
 }
 
@@ -196,7 +197,7 @@ export async function runAgain(taken: TakenJob, after: number): Promise<void> {
   await db
     .update(job)
     .set({ state: 'queued', attempts: 0, runAt: inMs(after), leasedUntil: null, owner: null })
-    .where(held(taken));
+    .where(leased(taken));
 }
 
 /**

@@ -1,7 +1,7 @@
 import { and, desc, eq, getTableColumns, gte, inArray, max, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
-import { type LedgerEntry, standingOf } from '../../core/ledger/ledger';
-import { asksStanding } from '../../core/plans/plan';
+import { channelStatusOf, type LedgerEntry } from '../../core/ledger/ledger';
+import { asksChannelStatus } from '../../core/plans/plan';
 import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
 import { insertRows } from '../db/bulk';
@@ -43,7 +43,7 @@ interface ReadLedger {
   readonly entries: ReadonlyMap<string, Dated>;
   /** When the latest entry was written. */
   readonly latest: Date | null;
-  /** What was written last, as {@link standOf} tells it. */
+  /** What was written last, as {@link refreshStateOf} tells it. */
   readonly stand: string;
   /** Whether it was read so long after that one that no older entry is still to come. */
   readonly settled: boolean;
@@ -190,7 +190,7 @@ async function asked(tx: Transaction, feed: string): Promise<boolean> {
       .orderBy(desc(planVersion.version))
       .limit(1),
   ]);
-  return [...own, ...(latest ? [latest] : [])].some(({ plan }) => asksStanding(plan));
+  return [...own, ...(latest ? [latest] : [])].some(({ plan }) => asksChannelStatus(plan));
 }
 
 /** Those of some listings that are about to stand otherwise at the channel, where the feed's conditions ask for it. */
@@ -206,7 +206,7 @@ async function standingOtherwise(
     entries.map(([sku]) => sku),
   );
   return entries.flatMap(([sku, entry]) =>
-    standingOf(before.get(sku)).join() === standingOf(entry).join() ? [] : [sku],
+    channelStatusOf(before.get(sku)).join() === channelStatusOf(entry).join() ? [] : [sku],
   );
 }
 

@@ -4,7 +4,7 @@ import type { KeywordLists } from '../../core/keywords/keyword';
 import { type CompiledPlan, compile } from '../../core/listing/compile';
 import { planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';
-import { SeenHere } from '../catalog/externalFacts';
+import { StoredFacts } from '../catalog/externalFacts';
 import { keywordLists } from '../catalog/keywords';
 import { catalogCurrency, indexOfAttributes, loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
@@ -24,7 +24,7 @@ export interface Counted {
   readonly code: string;
   readonly compiled: CompiledPlan;
   /** What was found of the items that are being counted. */
-  readonly seen: SeenHere;
+  readonly seen: StoredFacts;
   readonly plan: string;
   /** By which it is known whether all of this is still so. */
   readonly key: string;
@@ -95,7 +95,7 @@ export async function planOf(head: FeedHead, around: Surroundings): Promise<Coun
   const plan = planOn(plans.published ?? plans.draft, today());
   const languageOf = await languageDetector();
   counting.begin();
-  const seen = new SeenHere();
+  const seen = new StoredFacts();
   const compiled = compile(plan, channel.sheet, channel.tree, around.index, {
     seen,
     keywords: around.keywords,

@@ -5,7 +5,7 @@ import { partOf, shownOfShared } from '../../core/checks/comparing';
 import { weighed } from '../../core/listing/completeness';
 import { evaluate, type Listing, watchEvery } from '../../core/listing/evaluate';
 import { causesOf } from '../../core/listing/figures';
-import { asksStanding } from '../../core/plans/plan';
+import { asksChannelStatus } from '../../core/plans/plan';
 import { type Found, foundOf } from '../catalog/externalFacts';
 import { isOneOf } from '../db/bulk';
 import { db } from '../db/connection';
@@ -36,7 +36,7 @@ function sharedOf({ compiled }: Counted, { sku, state, values }: Listing, row: R
 }
 
 /** The row of one item in one feed; what is kept as JSON is text already, to be compared, written and handed on. */
-function madeListing(counted: Counted, category: string, listing: Listing, row: Row) {
+function evaluatedListing(counted: Counted, category: string, listing: Listing, row: Row) {
   const { compiled } = counted;
   const { sku, state, reason, values, issues } = listing;
   const causes = causesOf(issues);
@@ -59,7 +59,7 @@ function madeListing(counted: Counted, category: string, listing: Listing, row: 
   };
 }
 
-export type MadeListing = ReturnType<typeof madeListing>;
+export type EvaluatedListing = ReturnType<typeof evaluatedListing>;
 
 /** Items of the catalog behind one of them up to another, by their number, that changed since a revision; all where that is below 0. */
 export interface Range {
@@ -173,17 +173,20 @@ export function readingOnce(
 }
 
 /** What a feed makes of a chunk of items, up to the number of the last that was read. */
-export interface Made {
+export interface EvaluatedChunk {
   readonly last: number;
   readonly archived: readonly string[];
-  readonly listings: readonly MadeListing[];
+  readonly listings: readonly EvaluatedListing[];
 }
 
 /** Makes listings of items. */
-export async function madeOf(counted: Counted, { last, archived, items, found }: Chunk): Promise<Made> {
+export async function evaluateChunk(
+  counted: Counted,
+  { last, archived, items, found }: Chunk,
+): Promise<EvaluatedChunk> {
   const { compiled, seen } = counted;
   const { feed: asked } = compiled.plan;
-  if (asked !== undefined && asksStanding(compiled.plan))
+  if (asked !== undefined && asksChannelStatus(compiled.plan))
     seen.takeLedger(
       asked,
       await ledgerEntries(
@@ -196,7 +199,7 @@ export async function madeOf(counted: Counted, { last, archived, items, found }:
   counting.begin();
   const listings = items.map(({ sku, category, row }, i) => {
     if (i % watchEvery === 0) counting.watch(i);
-    return madeListing(counted, category ?? '', evaluate(compiled, sku, row), row);
+    return evaluatedListing(counted, category ?? '', evaluate(compiled, sku, row), row);
   });
   return { last, archived, listings };
 }

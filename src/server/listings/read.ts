@@ -1,7 +1,7 @@
 import { and, asc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
-import { judgedShared } from '../../core/checks/comparing';
+import { severityOfShared } from '../../core/checks/comparing';
 import type { Issue } from '../../core/checks/issue';
-import { compileJudgement, type Judge } from '../../core/checks/severityOverrides';
+import { compileSeverities, type SeverityResolver } from '../../core/checks/severityOverrides';
 import { type Listing, MAX_NAMED } from '../../core/listing/evaluate';
 import { planOn } from '../../core/plans/plan';
 import { db, type Transaction } from '../db/connection';
@@ -16,25 +16,25 @@ export type Summary = typeof feedSummary.$inferSelect;
 /** The columns of a summary without the figures, which are long and wanted for few. */
 const { figures: _figures, ...withoutFigures } = getTableColumns(feedSummary);
 /** How far a feed is counted. */
-export type Stand = Omit<Summary, 'figures'>;
+export type RefreshState = Omit<Summary, 'figures'>;
 
-export async function standOf(
+export async function refreshStateOf(
   tx: Transaction | typeof db,
   code: string,
   lock = false,
-): Promise<Stand | undefined> {
+): Promise<RefreshState | undefined> {
   const query = tx.select(withoutFigures).from(feedSummary).where(eq(feedSummary.feed, code));
   const [found] = lock ? await query.for('update') : await query;
   return found;
 }
 
 /** What is kept of each feed, by its code. */
-export async function keptSummaries(): Promise<Map<string, Summary>> {
+export async function readSummaries(): Promise<Map<string, Summary>> {
   return new Map((await db.select().from(feedSummary)).map((one) => [one.feed, one]));
 }
 
 /** Whether listings are being counted anew, or are about to be. */
-export async function isCounting(): Promise<boolean> {
+export async function isRefreshing(): Promise<boolean> {
   const [found] = await db
     .select({ id: job.id })
     .from(job)
@@ -44,26 +44,29 @@ export async function isCounting(): Promise<boolean> {
 }
 
 /** What is kept of one item in a feed, as an evaluation would tell it. */
-export interface KeptListing {
+export interface StoredListing {
   readonly state: Listing['state'];
   readonly reason: string | undefined;
   readonly issues: readonly Issue[];
 }
 
 /** What the merchant says of checks in some feeds, by the plan that counts. */
-async function judgesOf(feeds: readonly string[]): Promise<Map<string, Judge | undefined>> {
+async function judgesOf(feeds: readonly string[]): Promise<Map<string, SeverityResolver | undefined>> {
   const found = await Promise.all(
     [...new Set(feeds)].map(async (feed) => {
       const plans = await feedPlans(feed);
       const plan = plans && planOn(plans.published ?? plans.draft, today());
-      return [feed, compileJudgement(plan?.checks)] as const;
+      return [feed, compileSeverities(plan?.checks)] as const;
     }),
   );
   return new Map(found);
 }
 
 /** What is kept of one item, by feed. */
-export async function keptOfItem(sku: string, feeds: readonly string[]): Promise<Map<string, KeptListing>> {
+export async function storedListingsOf(
+  sku: string,
+  feeds: readonly string[],
+): Promise<Map<string, StoredListing>> {
   if (feeds.length === 0) return new Map();
   const rows = await db
     .select()
@@ -84,7 +87,7 @@ export async function keptOfItem(sku: string, feeds: readonly string[]): Promise
         .where(theirs)
         .orderBy(asc(feedValue.sku))
         .limit(MAX_NAMED);
-      const severity = judgedShared(judges.get(feed), sku, check, field);
+      const severity = severityOfShared(judges.get(feed), sku, check, field);
       if (others.length === 0 || severity === undefined) return [];
       const [counted] = await db.select({ count: sql<number>`count(*)` }).from(feedValue).where(theirs);
       const facts = {

@@ -8,10 +8,17 @@ import { EvaluationFailed, failureOf } from '../monitoring/failure';
 import { type FeedHead, listFeeds } from '../plans/drafts';
 import { today } from '../runtime/calendarDay';
 import { type Counted, planOf, type Surroundings, surroundings } from './compiledPlans';
-import { chunk, endBehind, type Made, madeOf, type Range, readingOnce } from './evaluateChunk';
-import { type Stand, standOf } from './read';
+import {
+  chunk,
+  type EvaluatedChunk,
+  endBehind,
+  evaluateChunk,
+  type Range,
+  readingOnce,
+} from './evaluateChunk';
+import { type RefreshState, refreshStateOf } from './read';
 import type { Threads } from './threads';
-import { figuresAfter, figuresOf, gathered, removeGone, type Tell, write } from './write';
+import { type ChangeSink, figuresAfter, figuresOf, gathered, removeGone, write } from './write';
 
 /**
  * What is kept of each listing (`feed_listing`, `feed_value`, `feed_summary`) and how it is brought up to date: the items that
@@ -25,11 +32,11 @@ const longToTell = 1000;
 const atOnce = 3;
 
 /** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
-const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
+const where = (seen: RefreshState, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
   db.transaction(
     async (tx) => {
       await hold(tx);
-      const now = await standOf(tx, seen.feed, true);
+      const now = await refreshStateOf(tx, seen.feed, true);
       const same =
         now?.plan === seen.plan &&
         now.revision === seen.revision &&
@@ -41,7 +48,7 @@ const where = (seen: Stand, { hold }: Work, work: (tx: Transaction) => Promise<v
     { isolationLevel: 'read committed' },
   );
 
-const untold: Tell = () => undefined;
+const untold: ChangeSink = () => undefined;
 
 /** Thrown where the plan by which a thread would make listings is another than the one they are counted by. */
 class OtherPlan extends Error {}
@@ -49,7 +56,7 @@ class OtherPlan extends Error {}
 class ThreadFailed extends Error {}
 
 /** Makes listings of a chunk of items. @param target the revision that is counted to */
-type Make = (range: Range, target: number) => Promise<Made>;
+type Make = (range: Range, target: number) => Promise<EvaluatedChunk>;
 
 /** Has them made in threads. */
 const makingIn =
@@ -68,8 +75,11 @@ const makingIn =
  * The chunks of a count, one after another.
  * @param ahead how many are begun before they are wanted, while the one before them is written
  */
-function chunksInOrder(make: Make, ahead: number): (seen: Stand) => Promise<Made | undefined> {
-  let begun: Promise<Made | undefined>[] = [];
+function chunksInOrder(
+  make: Make,
+  ahead: number,
+): (seen: RefreshState) => Promise<EvaluatedChunk | undefined> {
+  let begun: Promise<EvaluatedChunk | undefined>[] = [];
   /** The last range of those that are begun; of its end alone the next is known to begin. */
   let last: Promise<Range | undefined> = Promise.resolve(undefined);
   /** The count, and how far it is, that the next of them is for. */
@@ -100,7 +110,7 @@ function chunksInOrder(make: Make, ahead: number): (seen: Stand) => Promise<Made
 }
 
 /** Writes the next chunk of a count of many items. */
-const writeChunk = (seen: Stand, made: Made, work: Work): Promise<void> =>
+const writeChunk = (seen: RefreshState, made: EvaluatedChunk, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
     await write(tx, seen.feed, made, untold);
     await tx.update(feedSummary).set({ upTo: made.last }).where(eq(feedSummary.feed, seen.feed));
@@ -109,7 +119,7 @@ const writeChunk = (seen: Stand, made: Made, work: Work): Promise<void> =>
 /** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
 async function countFew(
   counted: Counted,
-  seen: Stand,
+  seen: RefreshState,
   { revision, reload }: Surroundings,
   read: ReturnType<typeof readingOnce>,
   work: Work,
@@ -117,7 +127,7 @@ async function countFew(
   const all = { behind: 0, to: Number.POSITIVE_INFINITY, since: seen.revision };
   const few = await read(all, revision, chunk);
   if (few.last !== all.to) return false;
-  const made = await madeOf(counted, few);
+  const made = await evaluateChunk(counted, few);
   await where(seen, work, async (tx) => {
     const { tell, all } = gathered();
     await write(tx, seen.feed, made, tell);
@@ -145,7 +155,7 @@ async function standingFigures(tx: Transaction, code: string): Promise<FeedFigur
 }
 
 /** Every item is counted: what is gone goes, and the figures are of the new revision. */
-const finish = (seen: Stand, { reload }: Surroundings, work: Work): Promise<void> =>
+const finish = (seen: RefreshState, { reload }: Surroundings, work: Work): Promise<void> =>
   where(seen, work, async (tx) => {
     await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
     await tx
@@ -198,7 +208,7 @@ interface Means {
 async function chunksOf(
   head: FeedHead,
   counted: Counted,
-  seen: Stand,
+  seen: RefreshState,
   { around, read, threads }: Means,
 ): Promise<ReturnType<typeof chunksInOrder>> {
   const { since, upTo: behind } = seen;
@@ -206,7 +216,7 @@ async function chunksOf(
     const { items } = await endBehind({ behind, since }, threads.from);
     if (items === threads.from) return chunksInOrder(makingIn(threads, head, counted, around), threads.count);
   }
-  return chunksInOrder(async (range, target) => madeOf(counted, await read(range, target)), 0);
+  return chunksInOrder(async (range, target) => evaluateChunk(counted, await read(range, target)), 0);
 }
 
 /** @returns what nobody expected and is worth another try, where that happened */
@@ -221,7 +231,7 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFai
     if (!counted) return;
     plan = counted.plan;
     for (;;) {
-      const seen = await standOf(db, code);
+      const seen = await refreshStateOf(db, code);
       const begin = (since: number) =>
         seen &&
         where(seen, work, async (tx) => {

@@ -2,7 +2,7 @@ import { DrizzleQueryError } from 'drizzle-orm';
 import { failureOf } from '../monitoring/failure';
 import type { FeedHead } from '../plans/drafts';
 import { planOf, type Surroundings, surroundings } from './compiledPlans';
-import { type Made, madeOf, type Range, readingOnce } from './evaluateChunk';
+import { type EvaluatedChunk, evaluateChunk, type Range, readingOnce } from './evaluateChunk';
 
 /** Listings that are made in threads beside the one that writes them, so that what is made and what is written do not wait for each other. */
 
@@ -18,7 +18,7 @@ export interface Asked {
 
 /** What was made; or that the plan, or what is around it, has changed meanwhile; or why the plan cannot be evaluated. */
 export type Answer =
-  | { readonly made: Made }
+  | { readonly made: EvaluatedChunk }
   | 'other'
   | { readonly failed: string; readonly expected: boolean };
 
@@ -42,7 +42,7 @@ export function makingAsked(): (asked: Asked) => Promise<Answer> {
     const chunk = await around.read(asked.range, asked.target);
     try {
       const counted = await planOf(asked.head, around);
-      return counted?.plan === asked.plan ? { made: await madeOf(counted, chunk) } : 'other';
+      return counted?.plan === asked.plan ? { made: await evaluateChunk(counted, chunk) } : 'other';
     } catch (error) {
       // What the database says is about this try; all else is about the plan.
       if (error instanceof DrizzleQueryError) throw error;

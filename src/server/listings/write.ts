@@ -4,7 +4,7 @@ import { causesTogether, type FeedFigures, noFigures } from '../../core/listing/
 import { AsKept, inParts, insertRows, isOneOf } from '../db/bulk';
 import type { Transaction } from '../db/connection';
 import { feedListing, feedValue, item, type ValueShared } from '../db/schema';
-import type { Made, MadeListing } from './evaluateChunk';
+import type { EvaluatedChunk, EvaluatedListing } from './evaluateChunk';
 
 /** Writing down what is true of listings, comparing those that share a value, and the figures that follow from it. */
 
@@ -26,13 +26,13 @@ const listingColumns = [
 type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
 
 /** Counts a listing in, or out, of a feed's figures. */
-export type Tell = (standing: Standing, by: number) => void;
+export type ChangeSink = (standing: Standing, by: number) => void;
 
 /** What was told together: listings that stand alike, and how many more there are of them. */
-export type Told = readonly (readonly [Standing, number])[];
+export type ChangedListings = readonly (readonly [Standing, number])[];
 
 /** What is told, gathered: what comes and goes again is nothing. */
-export function gathered(): { tell: Tell; all(): Told } {
+export function gathered(): { tell: ChangeSink; all(): ChangedListings } {
   const net = new Map<string, [Standing, number]>();
   return {
     tell: (standing, by) => {
@@ -47,7 +47,7 @@ export function gathered(): { tell: Tell; all(): Told } {
 }
 
 /** Figures after what was told. */
-export function figuresAfter(figures: FeedFigures, told: Told): FeedFigures {
+export function figuresAfter(figures: FeedFigures, told: ChangedListings): FeedFigures {
   const states = { ...figures.states };
   const categories = new Map(figures.categories.map(([name, counts]) => [name, { ...counts }]));
   const causes = new Map(figures.causes);
@@ -78,7 +78,7 @@ async function compareShared(
   code: string,
   digests: ReadonlySet<string>,
   others: readonly string[],
-  tell: Tell,
+  tell: ChangeSink,
 ): Promise<void> {
   const affected = new Set(others);
   for (const part of inParts([...digests])) {
@@ -123,7 +123,12 @@ const areShares = (code: string, shares: readonly { readonly digest: string; rea
   );
 
 /** Blocks those of some listings that are marked, and lets the others be as they are by themselves. */
-async function blockAlike(tx: Transaction, code: string, skus: readonly string[], tell: Tell): Promise<void> {
+async function blockAlike(
+  tx: Transaction,
+  code: string,
+  skus: readonly string[],
+  tell: ChangeSink,
+): Promise<void> {
   const listings = await tx
     .select()
     .from(feedListing)
@@ -168,7 +173,7 @@ const storedColumns = {
   shared: sql<string>`cast(${feedListing.shared} as char)`,
 };
 
-const standsAs = (made: MadeListing, stored: Stored): boolean =>
+const standsAs = (made: EvaluatedListing, stored: Stored): boolean =>
   ownColumns.every((name) => made[name] === stored[name]);
 
 /** What listings share that share nothing, as it is kept. */
@@ -241,8 +246,8 @@ async function remove(tx: Transaction, code: string, skus: readonly string[]): P
 export async function write(
   tx: Transaction,
   code: string,
-  { archived, listings }: Made,
-  tell: Tell,
+  { archived, listings }: EvaluatedChunk,
+  tell: ChangeSink,
 ): Promise<void> {
   const stood = await standing(tx, code, [...archived, ...listings.map(({ sku }) => sku)]);
   const gone = archived.filter((sku) => stood.has(sku));
@@ -280,7 +285,7 @@ export async function removeGone(
   tx: Transaction,
   code: string,
   { since, reload }: { readonly since: number; readonly reload: number },
-  tell: Tell,
+  tell: ChangeSink,
 ): Promise<void> {
   if (since >= reload) return;
   const gone = await tx

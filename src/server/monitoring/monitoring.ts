@@ -54,7 +54,7 @@ shared.livelyMetrics ??= startMetrics();
 const { registry, seconds } = shared.livelyMetrics;
 
 /** Runs work under a subject of the log, and measures it under a name. */
-export async function observed<T>(
+export async function observe<T>(
   what: string,
   subject: Readonly<Record<string, string | number>>,
   work: () => Promise<T>,

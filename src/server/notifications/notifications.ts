@@ -1,5 +1,9 @@
 import { and, count, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
-import { type NoticeFacts, type NoticeKind, noticeWords } from '../../core/notifications/notifications';
+import {
+  type NotificationFacts,
+  type NotificationKind,
+  notificationText,
+} from '../../core/notifications/notifications';
 import { db, type Transaction } from '../db/connection';
 import { feed, hook, hookDelivery, notice } from '../db/schema';
 import { enqueue } from '../jobs/queue';
@@ -10,11 +14,11 @@ import { feedName } from '../plans/feedName';
  * hear of it.
  * @param code the feed it happened to, where it is about one
  */
-export async function tell<K extends NoticeKind>(
+export async function notify<K extends NotificationKind>(
   tx: Transaction,
   kind: K,
   code: string | null,
-  facts: NoticeFacts[K],
+  facts: NotificationFacts[K],
 ): Promise<void> {
   const at = new Date();
   const [made] = await tx.insert(notice).values({ at, kind, feed: code, facts }).$returningId();
@@ -26,7 +30,7 @@ export async function tell<K extends NoticeKind>(
     const body = JSON.stringify({
       type: kind,
       timestamp: at.toISOString(),
-      data: { feed: code, words: noticeWords(kind, facts), ...facts },
+      data: { feed: code, words: notificationText(kind, facts), ...facts },
     });
     const [queued] = await tx
       .insert(hookDelivery)
@@ -36,10 +40,10 @@ export async function tell<K extends NoticeKind>(
   }
 }
 
-export interface NoticeView {
+export interface NotificationView {
   readonly id: number;
   readonly at: Date;
-  readonly kind: NoticeKind;
+  readonly kind: NotificationKind;
   readonly feed: string | undefined;
   /** The feed's name, or what else it is about. */
   readonly about: string;
@@ -51,7 +55,7 @@ export interface NoticeView {
 }
 
 /** The latest notices, the newest first. */
-export async function listNotices(most = 200): Promise<NoticeView[]> {
+export async function listNotifications(most = 200): Promise<NotificationView[]> {
   const rows = await db.select().from(notice).orderBy(desc(notice.id)).limit(most);
   const codes = [...new Set(rows.flatMap((row) => (row.feed ? [row.feed] : [])))];
   const heads = codes.length === 0 ? [] : await db.select().from(feed).where(inArray(feed.code, codes));
@@ -64,20 +68,20 @@ export async function listNotices(most = 200): Promise<NoticeView[]> {
     kind,
     feed: code ?? undefined,
     about: code ? (names.get(code) ?? code) : kind === 'shopDiffers' ? 'Shop' : 'Sources',
-    words: noticeWords(kind, facts as never),
+    words: notificationText(kind, facts as never),
     submission: 'submission' in facts ? facts.submission : undefined,
     source: 'source' in facts ? facts.source : undefined,
     seen: seenAt !== null,
   }));
 }
 
-export async function unseenCount(): Promise<number> {
+export async function unreadCount(): Promise<number> {
   const [found] = await db.select({ count: count() }).from(notice).where(isNull(notice.seenAt));
   return found?.count ?? 0;
 }
 
 /** Marks notices as seen: one, or all there are by now. */
-export async function markSeen(id?: number): Promise<void> {
+export async function markRead(id?: number): Promise<void> {
   await db
     .update(notice)
     .set({ seenAt: new Date() })
@@ -85,7 +89,7 @@ export async function markSeen(id?: number): Promise<void> {
 }
 
 /** Forgets notices that were told before a moment. @returns how many */
-export async function forgetNotices(before: Date): Promise<number> {
+export async function deleteOldNotifications(before: Date): Promise<number> {
   const [done] = await db.delete(notice).where(lt(notice.at, before));
   return done.affectedRows;
 }

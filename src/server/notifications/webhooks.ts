@@ -1,14 +1,14 @@
 import { createHmac, randomBytes } from 'node:crypto';
 import { and, desc, eq, lt } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { type NoticeKind, noticeKinds } from '../../core/notifications/notifications';
-import { record, whoAsks } from '../auth/authorize';
+import { type NotificationKind, notificationKinds } from '../../core/notifications/notifications';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { hook, hookDelivery } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
-import { sealed, unsealed } from '../storage/secrets';
+import { decrypt, encrypt } from '../storage/secrets';
 
 /**
  * Calls to addresses of the merchant's that want to hear of notices, signed as the open Standard Webhooks specification says:
@@ -25,7 +25,7 @@ const MAX_HOOKS = 20;
 export interface HookView {
   readonly id: number;
   readonly address: string;
-  readonly kinds: readonly NoticeKind[];
+  readonly kinds: readonly NotificationKind[];
   readonly on: boolean;
 }
 
@@ -62,25 +62,25 @@ export async function listHooks(): Promise<{ hooks: HookView[]; deliveries: Deli
 
 /** Adds an address that is called. @returns its secret, which is shown once and then kept encrypted */
 export async function addHook(address: string): Promise<{ secret: string }> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await guardAddress(address);
   if ((await db.select({ id: hook.id }).from(hook)).length >= MAX_HOOKS)
     throw new InputError('tooManyHooks', { most: MAX_HOOKS });
   const secret = `whsec_${randomBytes(32).toString('base64')}`;
   await db.insert(hook).values({
     address,
-    secret: await sealed(secret),
-    kinds: noticeKinds.filter((kind) => kind !== 'finished'),
+    secret: await encrypt(secret),
+    kinds: notificationKinds.filter((kind) => kind !== 'finished'),
     on: true,
     createdAt: new Date(),
   });
-  await record(person, 'added an address that is told', address);
+  await recordActivity(person, 'added an address that is told', address);
   return { secret };
 }
 
 export async function changeHook(
   id: number,
-  change: { readonly kinds?: readonly NoticeKind[] | undefined; readonly on?: boolean | undefined },
+  change: { readonly kinds?: readonly NotificationKind[] | undefined; readonly on?: boolean | undefined },
 ): Promise<void> {
   const [done] = await db
     .update(hook)
@@ -93,12 +93,12 @@ export async function changeHook(
 }
 
 export async function removeHook(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   await db.transaction(async (tx) => {
     await tx.delete(hookDelivery).where(eq(hookDelivery.hookId, id));
     await tx.delete(hook).where(eq(hook.id, id));
   });
-  await record(person, 'took away an address that is told', String(id));
+  await recordActivity(person, 'took away an address that is told', String(id));
 }
 
 /** Calls a hook once, to try it. */
@@ -167,7 +167,7 @@ export async function callHook(id: number, seconds = limits.seconds): Promise<nu
         'content-type': 'application/json',
         'webhook-id': name,
         'webhook-timestamp': String(timestamp),
-        'webhook-signature': signatureOf(await unsealed(to.secret), name, timestamp, found.body),
+        'webhook-signature': signatureOf(await decrypt(to.secret), name, timestamp, found.body),
       },
     });
     status = answer.status;
@@ -190,7 +190,7 @@ export async function callHook(id: number, seconds = limits.seconds): Promise<nu
 }
 
 /** Forgets calls made before a moment. @returns how many */
-export async function forgetCalls(before: Date): Promise<number> {
+export async function deleteOldCalls(before: Date): Promise<number> {
   const [done] = await db.delete(hookDelivery).where(lt(hookDelivery.at, before));
   return done.affectedRows;
 }

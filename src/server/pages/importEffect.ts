@@ -11,8 +11,8 @@ import { stagedChunks } from '../import/staging';
 import { EvaluationFailed } from '../monitoring/failure';
 import { feedPlans, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
-import { keptFor } from '../rpc/memo';
-import { asked } from '../rpc/rpc';
+import { memoFor } from '../rpc/memo';
+import { procedure } from '../rpc/rpc';
 
 /** What a checked import adds to one feed, as it is published (as it is drafted where nothing is). */
 export interface ImportEffect {
@@ -42,7 +42,7 @@ const MAX_ROWS = 5000;
 const CHUNK_ROWS = 250;
 
 /** Computes what a checked import would do to every feed if it were applied now. Undefined where there is no such import. */
-export const importEffects = asked('importEffects', effectsOf);
+export const importEffects = procedure('importEffects', effectsOf);
 async function effectsOf(id: number): Promise<ImportEffects | undefined> {
   const wanted = and(eq(runItem.chosen, true), inArray(runItem.kind, ['new', 'changed']));
   const [[found], [chosen]] = await Promise.all([
@@ -69,7 +69,7 @@ async function effectsOf(id: number): Promise<ImportEffects | undefined> {
     chosen?.sum,
     ...feeds.map(({ evaluation }) => evaluation),
   ];
-  const { tried, effects } = await keptFor(snapshot, `import ${key.join()}`, async () => {
+  const { tried, effects } = await memoFor(snapshot, `import ${key.join()}`, async () => {
     let tried = 0;
     for await (const rows of stagedChunks(id, wanted, CHUNK_ROWS)) {
       for (const { sku, kind, family, values } of rows) {

@@ -9,7 +9,7 @@ import { gravity } from '../../core/checks/severity';
 import { attributesOf, type Composition } from '../../core/compose/composition';
 import { groundWords } from '../../core/fixes/valueInference';
 import { emptyEntry } from '../../core/ledger/ledger';
-import { standing } from '../../core/ledger/messages';
+import { ledgerStateText } from '../../core/ledger/messages';
 import { completenessOf, shareOf } from '../../core/listing/completeness';
 import type { ListingState } from '../../core/listing/evaluate';
 import { textOfMarkup } from '../../core/markup/markup';
@@ -17,9 +17,9 @@ import { readAmount } from '../../core/measures/money';
 import { lengthIn } from '../../core/text/length';
 import { db } from '../db/connection';
 import { feedListing, item } from '../db/schema';
-import { type FeedWork, roleField } from '../evaluation/feedContext';
+import { type FeedContext, roleField } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { learnedOf } from '../evaluation/valueModel';
+import { valueModelOf } from '../evaluation/valueModel';
 import { filling } from '../fixes/fixes';
 import { attributeFor, typedAs, wordsOf } from '../fixes/lines';
 import { choicesFor, sharingOf } from '../fixes/valueChoices';
@@ -108,7 +108,7 @@ export interface ListingQuery {
 }
 
 /** What a composition takes, in words: "Glaze, else Colour, then the table colours". */
-function fillingWords({ snapshot }: FeedWork, composition: Composition | undefined): string {
+function fillingWords({ snapshot }: FeedContext, composition: Composition | undefined): string {
   if (!composition) return 'not mapped';
   const labelOf = (code: string) => snapshot.attributes.find((one) => one.code === code)?.label ?? code;
   const alternatives = composition.alternatives.map(({ parts }) =>
@@ -133,7 +133,7 @@ function priceWords(value: Value | undefined, language: string, currency: string
   );
 }
 
-async function rowsOf(work: FeedWork, at: number): Promise<ListingRow[]> {
+async function rowsOf(work: FeedContext, at: number): Promise<ListingRow[]> {
   const { draft, snapshot, sheet, plans } = work;
   const listing = draft.listings.at(at);
   const row = snapshot.rows[at] ?? [];
@@ -198,19 +198,19 @@ async function rowsOf(work: FeedWork, at: number): Promise<ListingRow[]> {
 }
 
 async function workedOut(
-  { snapshot }: FeedWork,
+  { snapshot }: FeedContext,
   definition: Attribute | undefined,
   at: number,
   wanting: boolean,
 ): Promise<ListingRow['worked']> {
   if (!wanting || !definition) return undefined;
   if (snapshot.rows[at]?.[snapshot.index.slotOf(definition.code) ?? -1] !== undefined) return undefined;
-  const found = (await learnedOf(snapshot, definition.code))(at);
+  const found = (await valueModelOf(snapshot, definition.code))(at);
   const value = found && typedAs(definition, found.value);
   return found && value !== undefined ? { value, why: groundWords(found) } : undefined;
 }
 
-async function wordOf(work: FeedWork, field: Field, at: number): Promise<ListingRow['word']> {
+async function wordOf(work: FeedContext, field: Field, at: number): Promise<ListingRow['word']> {
   const found = work.draft.listings
     .at(at)
     ?.issues.flatMap((issue) =>
@@ -233,7 +233,7 @@ async function wordOf(work: FeedWork, field: Field, at: number): Promise<Listing
   };
 }
 
-function shopperOf(work: FeedWork, at: number): ShopperView {
+function shopperOf(work: FeedContext, at: number): ShopperView {
   const { draft, sheet, plans } = work;
   const { language, currency } = plans.head;
   const values = draft.listings.at(at)?.values ?? [];
@@ -276,7 +276,7 @@ const standingIn = async (feeds: readonly string[], sku: string) =>
         .where(and(inArray(feedListing.feed, [...feeds]), eq(feedListing.sku, sku)));
 
 /** One listing whole: every field with what is asked and what is wrong, what its shopper meets, and how it stands everywhere. */
-export async function listingPage(work: FeedWork, query: ListingQuery): Promise<ListingPage | undefined> {
+export async function listingPage(work: FeedContext, query: ListingQuery): Promise<ListingPage | undefined> {
   const { draft, snapshot, plans } = work;
   const at = query.item === undefined ? undefined : snapshot.positionOf(query.item);
   const listing = at === undefined ? undefined : draft.listings.at(at);
@@ -333,7 +333,7 @@ export async function listingPage(work: FeedWork, query: ListingQuery): Promise<
         small: plans.published ? 'in the draft' : 'nothing is published yet',
       },
       {
-        words: `At the channel: ${standing(entry ?? emptyEntry)}`,
+        words: `At the channel: ${ledgerStateText(entry ?? emptyEntry)}`,
         small: entry?.number ? `number ${entry.number}` : '',
       },
       ...(!joins

@@ -7,8 +7,8 @@ import { readWorkspace } from '../catalog/workspace';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { family, item, submission } from '../db/schema';
-import { isCounting, keptSummaries } from '../listings/read';
-import { unseenCount } from '../notifications/notifications';
+import { isRefreshing, readSummaries } from '../listings/read';
+import { unreadCount } from '../notifications/notifications';
 import { type FeedHead, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
 import { isLive } from '../transports/environment';
@@ -22,7 +22,7 @@ export interface FeedEntry {
   readonly failed: string | undefined;
 }
 
-export interface SpineView {
+export interface SidebarView {
   readonly merchant: string;
   readonly items: number;
   readonly families: number;
@@ -51,7 +51,7 @@ interface CountedFeed {
 
 /** Every feed with its figures, as they are kept: nothing is computed for them. */
 const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
-  const [heads, summaries, sent] = await Promise.all([listFeeds(), keptSummaries(), lastSent()]);
+  const [heads, summaries, sent] = await Promise.all([listFeeds(), readSummaries(), lastSent()]);
   return Promise.all(
     heads.map(async (head): Promise<CountedFeed> => {
       const kept = summaries.get(head.code);
@@ -102,13 +102,13 @@ const catalogCounts = cache(async () => {
   };
 });
 
-export const spineView = cache(async (): Promise<SpineView> => {
+export const sidebarView = cache(async (): Promise<SidebarView> => {
   const [space, counts, feeds, counting, unseen] = await Promise.all([
     readWorkspace(),
     catalogCounts(),
     countedFeeds(),
-    isCounting(),
-    unseenCount(),
+    isRefreshing(),
+    unreadCount(),
   ]);
   return {
     merchant: space.name,
@@ -120,24 +120,24 @@ export const spineView = cache(async (): Promise<SpineView> => {
   };
 });
 
-export interface BoardCell {
+export interface OverviewCell {
   readonly ready: number;
   readonly blocked: number;
   readonly leftOut: number;
 }
 
-export interface BoardView {
+export interface OverviewView {
   readonly items: number;
   readonly families: number;
   readonly feeds: readonly FeedEntry[];
-  readonly rows: readonly { category: string; items: number; cells: readonly BoardCell[] }[];
+  readonly rows: readonly { category: string; items: number; cells: readonly OverviewCell[] }[];
   readonly blocked: number;
   readonly frees: number;
   readonly remedies: readonly { feed: string; title: string; frees: number; key: string }[];
 }
 
 /** Readiness of every merchant category in every feed, and the changes that would free most listings. */
-export async function boardView(): Promise<BoardView> {
+export async function overviewView(): Promise<OverviewView> {
   const [counts, feeds] = await Promise.all([catalogCounts(), countedFeeds()]);
   const cells = feeds.map(({ figures }) => new Map(figures.categories));
   const rows = counts.categories

@@ -3,7 +3,7 @@ import { db } from '../db/connection';
 import { draftStep, planVersion } from '../db/schema';
 import { hasRoom } from '../evaluation/evaluation';
 import { listFeeds } from '../plans/drafts';
-import { answer } from '../rpc/rpc';
+import { dispatch } from '../rpc/rpc';
 import type { FeedPageName } from './stages';
 
 /** What pages of feeds are made of, made before somebody asks: the first page after a start is not the one that waits. */
@@ -35,14 +35,14 @@ async function feedsByWork(): Promise<string[]> {
  * @param quiet resolves when nobody is at work: a page that is wanted goes before those that may be
  * @param isOurs whether it is this evaluator that is asked about a feed
  */
-export async function warmPages(
+export async function prewarmPages(
   quiet: () => Promise<void>,
   isOurs: (feed: string) => boolean = () => true,
 ): Promise<void> {
   for (const code of (await feedsByWork()).filter(isOurs)) {
     for (const page of pages) {
       await quiet();
-      await answer('feedPage', [code, page, {}]);
+      await dispatch('feedPage', [code, page, {}]);
     }
     if (!hasRoom()) return;
   }

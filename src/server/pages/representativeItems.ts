@@ -6,18 +6,18 @@ import { nameOf } from '../../core/categories/tree';
 import { issueKey, type Severity } from '../../core/checks/issue';
 import { gravity } from '../../core/checks/severity';
 import { emptyEntry } from '../../core/ledger/ledger';
-import { standing } from '../../core/ledger/messages';
+import { ledgerStateText } from '../../core/ledger/messages';
 import type { ListingState } from '../../core/listing/evaluate';
 import { explain } from '../../core/listing/explain';
 import { type Piece, wordDifference } from '../../core/text/difference';
 import type { Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { item, sample } from '../db/schema';
-import { type FeedWork, roleField } from '../evaluation/feedContext';
+import { type FeedContext, roleField } from '../evaluation/feedContext';
 import { ledgerEntry } from '../ledger/ledger';
 import { pictureFile } from '../pictures/pictures';
 
-export interface ThreadKnot {
+export interface LineageEntry {
   readonly value: string;
   readonly words: string;
   /** The value with what this knot changed marked, where there is a knot before it. */
@@ -57,7 +57,7 @@ export interface SampleView {
     number: string | undefined;
     problems: readonly { words: string; field: string | undefined; refused: boolean }[];
   };
-  readonly thread: readonly ThreadKnot[];
+  readonly thread: readonly LineageEntry[];
 }
 
 export async function pinnedSkus(): Promise<string[]> {
@@ -74,7 +74,7 @@ export async function pinItem(sku: string, pin: boolean): Promise<void> {
 }
 
 /** Items that tell much: the longest title, the most issues, and the first of each category, twelve at most. */
-export function tellingItems({ draft, snapshot }: FeedWork): string[] {
+export function representativeItems({ draft, snapshot }: FeedContext): string[] {
   const titleAt = draft.compiled.titleAt;
   const { listings } = draft;
   const by = (score: (i: number) => number): string | undefined => {
@@ -116,7 +116,7 @@ const attributeLabel = (snapshot: Snapshot, code: string): string =>
 
 /** The sample tray's contents: one pinned (or asked for) item as this feed shows it. */
 export async function sampleView(
-  work: FeedWork,
+  work: FeedContext,
   askedSku: string | undefined,
   askedField: string | undefined,
 ): Promise<SampleView | undefined> {
@@ -194,7 +194,7 @@ export async function sampleView(
         })),
     ].sort((a, b) => gravity[a.severity] - gravity[b.severity]),
     standing: {
-      words: standing(entry ?? emptyEntry),
+      words: ledgerStateText(entry ?? emptyEntry),
       number: entry?.number,
       problems: (entry?.problems ?? []).map((problem) => ({
         words: problem.field ? `${work.labelOf(problem.field)}: ${problem.text}` : problem.text,
@@ -202,23 +202,23 @@ export async function sampleView(
         refused: entry?.refused !== undefined,
       })),
     },
-    thread: threadOf(work, row, field.code, origins, asText(after.values[fieldAt])),
+    thread: lineageOf(work, row, field.code, origins, asText(after.values[fieldAt])),
   };
 }
 
-function threadOf(
-  work: FeedWork,
+function lineageOf(
+  work: FeedContext,
   row: Snapshot['rows'][number],
   field: string,
   origins: Record<string, { file: string; row: number; column: string; cell: string }>,
   final: string,
-): ThreadKnot[] {
+): LineageEntry[] {
   const { snapshot } = work;
   let last = '';
   const tied = explain(work.draft.compiled, row, field);
   const empty = tied.filter(({ kind, value }) => kind === 'attribute' && value === undefined);
   const told = tied.filter((knot) => empty.length < 3 || !empty.includes(knot));
-  const knots = told.map((knot): ThreadKnot => {
+  const knots = told.map((knot): LineageEntry => {
     // What the catalog keeps as a code of a standard is read as a word.
     const value =
       knot.kind === 'attribute'
@@ -292,7 +292,7 @@ function threadOf(
 }
 
 /** The first item of a merchant category, to show where no other item was asked for. */
-export function firstItemOf({ snapshot }: FeedWork, category: string | undefined): string | undefined {
+export function firstItemOf({ snapshot }: FeedContext, category: string | undefined): string | undefined {
   const slot = snapshot.index.slotOf('category') ?? -1;
   const at = category === undefined ? -1 : snapshot.rows.findIndex((row) => asText(row[slot]) === category);
   return snapshot.skus[at];

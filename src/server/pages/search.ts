@@ -3,7 +3,7 @@ import { fold } from '../../core/text/folding';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { item } from '../db/schema';
-import { keptSummaries } from '../listings/read';
+import { readSummaries } from '../listings/read';
 import { feedPlans, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
 
@@ -37,7 +37,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
     return words.every((word) => text.includes(word));
   };
   const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
-  const kept = await keptSummaries();
+  const kept = await readSummaries();
   for (const head of await listFeeds()) {
     const name = await feedName(head);
     const base = `/feeds/${head.code}`;

@@ -1,35 +1,41 @@
 import type { Impact } from '../../core/listing/impact';
 import { differencesPage } from '../evaluation/differences';
-import { type BehindKind, behindFigure, behindKinds } from '../evaluation/drilldown';
+import { type DrilldownKind, drilldownKinds, drilldownOf } from '../evaluation/drilldown';
 import { expectedOf } from '../evaluation/expectations';
 import {
   type FailedFeed,
-  type FeedWork,
-  loadFeed,
+  type FeedContext,
+  loadFeedContext,
   merchantCategories,
   type StageView,
   tryFeed,
 } from '../evaluation/feedContext';
 import type { FeedHead } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { scheduleView } from '../schedules/schedules';
 import { categoriesStage } from '../stages/categories';
 import { checksStage } from '../stages/checks';
 import { familiesStage } from '../stages/families';
 import { fieldsStage } from '../stages/fields';
-import { joiningStage } from '../stages/matching';
+import { matchingStage } from '../stages/matching';
 import { rulesStage } from '../stages/rules';
 import { sendStage } from '../stages/send';
 import { merchantConditions, settingsStage } from '../stages/settings';
 import { stageViews } from '../stages/steps';
 import { titlesStage } from '../stages/titles';
 import { firstItemWith, valuesStage } from '../stages/values';
-import { lendFile } from '../storage/files';
+import { createTempDownload } from '../storage/files';
 import { wholeFile } from '../submissions/feedFile';
 import { destinationView } from '../transports/destinations';
 import { listingPage } from './listing';
-import { firstItemOf, pinnedSkus, type SampleView, sampleView, tellingItems } from './representativeItems';
+import {
+  firstItemOf,
+  pinnedSkus,
+  representativeItems,
+  type SampleView,
+  sampleView,
+} from './representativeItems';
 
 /** What the address of a feed's page asks for. */
 export interface FeedQuery {
@@ -40,9 +46,9 @@ export interface FeedQuery {
 
 /** One page of a feed: what stands in it, and which item and field the tray beside it shows where the address names none. */
 interface PageMaker<B> {
-  body(work: FeedWork, query: FeedQuery): B | Promise<B>;
-  traySample?(work: FeedWork, body: Awaited<B>, query: FeedQuery): string | undefined;
-  trayField?(work: FeedWork, body: Awaited<B>, query: FeedQuery): string | undefined;
+  body(work: FeedContext, query: FeedQuery): B | Promise<B>;
+  traySample?(work: FeedContext, body: Awaited<B>, query: FeedQuery): string | undefined;
+  trayField?(work: FeedContext, body: Awaited<B>, query: FeedQuery): string | undefined;
   /** Whether there is a tray; there is where left out. */
   tray?(query: FeedQuery): boolean;
 }
@@ -55,10 +61,10 @@ const firstSample = async ({ sample }: FeedQuery): Promise<string | undefined> =
 const makers = {
   behind: maker({
     body: (work, query) =>
-      behindFigure(
+      drilldownOf(
         work,
         query.field ?? '',
-        behindKinds.find((kind) => kind === query.is) ?? ('filled' as BehindKind),
+        drilldownKinds.find((kind) => kind === query.is) ?? ('filled' as DrilldownKind),
       ),
     tray: none,
   }),
@@ -92,7 +98,7 @@ const makers = {
     }),
     tray: none,
   }),
-  joining: maker({ body: joiningStage, tray: none }),
+  joining: maker({ body: matchingStage, tray: none }),
   listings: maker({ body: async (work, query) => ({ listing: await listingPage(work, query) }), tray: none }),
   rules: maker({ body: (work, query) => rulesStage(work, query.rule) }),
   send: maker({
@@ -185,32 +191,32 @@ async function answered(feed: string, name: FeedPageName, query: FeedQuery): Pro
   };
 }
 
-const pageQuestion = asked('feedPage', answered);
+const pageProcedure = procedure('feedPage', answered);
 
 /** A page of a feed, computed where the catalog is; undefined where there is no such feed. */
 export const feedPageOf = <P extends FeedPageName>(
   feed: string,
   name: P,
   query: FeedQuery,
-): Promise<Answer<FeedBody<P>>> => pageQuestion(feed, name, query) as Promise<Answer<FeedBody<P>>>;
+): Promise<Answer<FeedBody<P>>> => pageProcedure(feed, name, query) as Promise<Answer<FeedBody<P>>>;
 
 /** How much a draft changes: settings, and listings. Undefined where there is no such feed. */
-export const draftChanges = asked('draftChanges', async (feed: string) => {
-  const work = await loadFeed(feed);
+export const draftChanges = procedure('draftChanges', async (feed: string) => {
+  const work = await loadFeedContext(feed);
   return work && { settings: work.changes, listings: work.impact.changed };
 });
 
 /** Items that tell much of a feed. */
-export const tellingItemsOf = asked('tellingItems', async (feed: string): Promise<string[]> => {
-  const work = await loadFeed(feed);
-  return work ? tellingItems(work) : [];
+export const representativeItemsOf = procedure('tellingItems', async (feed: string): Promise<string[]> => {
+  const work = await loadFeedContext(feed);
+  return work ? representativeItems(work) : [];
 });
 
 /** The file of a feed as it would leave now, made to be fetched. */
-export const madeFile = asked('madeFile', async (feed: string) => {
+export const feedFile = procedure('madeFile', async (feed: string) => {
   const { work, failed } = await tryFeed(feed);
   if (failed) return { failed: failed.words };
   if (!work) return undefined;
   const { mediaType, name, pieces } = await wholeFile(work);
-  return { mediaType, name, file: await lendFile(pieces) };
+  return { mediaType, name, file: await createTempDownload(pieces) };
 });

@@ -33,11 +33,11 @@ import { editCells } from '../catalog/itemEdits';
 import { currentSnapshot, loadAttributes } from '../catalog/snapshot';
 import { db } from '../db/connection';
 import { item } from '../db/schema';
-import { type FeedWork, loadFeed } from '../evaluation/feedContext';
+import { type FeedContext, loadFeedContext } from '../evaluation/feedContext';
 import { filling } from '../fixes/fixes';
 import { attributeFor, wordsOf } from '../fixes/lines';
 import { listFeeds } from '../plans/drafts';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { type CheckFilter, matchesFilter } from '../stages/checks';
 
 export interface WorkbookQuery extends CheckFilter {
@@ -52,7 +52,7 @@ export interface WorkbookQuery extends CheckFilter {
 }
 
 /** What a channel asks of a field, for a heading's note. */
-function notesOf({ labelOf }: FeedWork, field: Field): string[] {
+function notesOf({ labelOf }: FeedContext, field: Field): string[] {
   const { least, most, measure = 'characters' } = field.length ?? {};
   return [
     `${labelOf(field.code)}: ${field.meaning}`,
@@ -79,7 +79,7 @@ function notesOf({ labelOf }: FeedWork, field: Field): string[] {
 }
 
 /** The attributes in which what these fields lack belongs, one column each, in the fields' order. */
-function columnsOf(work: FeedWork, fields: readonly Field[], places: readonly number[]): WorkbookColumn[] {
+function columnsOf(work: FeedContext, fields: readonly Field[], places: readonly number[]): WorkbookColumn[] {
   const columns = new Map<string, WorkbookColumn>();
   for (const field of fields) {
     const { draft } = work.plans;
@@ -109,7 +109,7 @@ function columnsOf(work: FeedWork, fields: readonly Field[], places: readonly nu
  * The texts of the items that a feed takes, in the main language and in the feed's: those that lack one of them.
  * What a shopper reads counts: names, texts with markup, and what is kept in that language already.
  */
-function translationBook(work: FeedWork): Workbook {
+function translationBook(work: FeedContext): Workbook {
   const { draft, snapshot, plans } = work;
   const { language, code: feed } = plans.head;
   const all = inLanguages(snapshot.attributes, [language]);
@@ -147,10 +147,10 @@ async function skusOfSource(source: number): Promise<ReadonlySet<string>> {
 }
 
 /** A table of listings, to be mended or filled in in a spreadsheet. Undefined where there is no such feed. */
-export const workbookOf = asked(
+export const workbookOf = procedure(
   'workbook',
   async (feed: string, query: WorkbookQuery): Promise<Workbook | undefined> => {
-    const work = await loadFeed(feed);
+    const work = await loadFeedContext(feed);
     if (!work) return undefined;
     if (query.translations !== undefined) return translationBook(work);
     const { draft, snapshot, sheet, wordsOf: sayIssue } = work;
@@ -215,7 +215,7 @@ export const workbookOf = asked(
 );
 
 /** The values of items as the catalog has them, their family's below their own. Those that are not there are left out. */
-const valuesOf = asked(
+const valuesOf = procedure(
   'valuesOfItems',
   async (skus: readonly string[], codes: readonly string[]): Promise<[string, Values][]> => {
     const snapshot = await currentSnapshot();
@@ -281,7 +281,7 @@ async function rowsOfUpload(body: ReadableStream<Uint8Array>): Promise<BroughtRo
  * be taken is told with its row and reason, and comes back in a file; the rest is taken as one edit that can be undone.
  * @throws InputError where the table cannot be read
  */
-export async function bringWorkbook(body: ReadableStream<Uint8Array>): Promise<WorkbookReport> {
+export async function importWorkbook(body: ReadableStream<Uint8Array>): Promise<WorkbookReport> {
   const rows = await rowsOfUpload(body);
   const feeds = await listFeeds();
   // A language that nothing is written in yet may be the one that is brought.

@@ -1,12 +1,12 @@
 import sharp, { type Sharp } from 'sharp';
 import {
-  cellsAside,
-  type Look,
-  lookFrom,
-  printOf,
-  printsNear,
-  sameLook,
+  areHashesNear,
+  perceptualHashOf,
+  sameThumbnail,
   shrunk,
+  THUMBNAIL_CELLS,
+  type Thumbnail,
+  thumbnailFrom,
 } from '../../core/pictures/thumbnail';
 import { pixelsOf } from './pictures';
 
@@ -17,8 +17,8 @@ const draw = (inside: string, ground = '#ffffff') =>
     ),
   ).resize(800, 800);
 
-const lookOf = async (picture: Sharp): Promise<Look> =>
-  lookFrom(shrunk(await pixelsOf(sharp(await picture.toBuffer()), '#ffffff'), 320));
+const lookOf = async (picture: Sharp): Promise<Thumbnail> =>
+  thumbnailFrom(shrunk(await pixelsOf(sharp(await picture.toBuffer()), '#ffffff'), 320));
 
 const pot =
   '<path d="M25 35h50l-6 45H31z" fill="#6f8256"/><rect x="22" y="28" width="56" height="9" fill="#55633f"/>';
@@ -32,7 +32,7 @@ describe.each([
   ['a plant in a pot', plant],
   ['a shaded ball', shaded],
 ])('%s', (_what, inside) => {
-  let first: Look | undefined;
+  let first: Thumbnail | undefined;
   const saved: [string, (picture: Sharp) => Sharp][] = [
     ['badly compressed', (picture) => picture.jpeg({ quality: 35 })],
     ['as PNG', (picture) => picture.png()],
@@ -47,8 +47,8 @@ describe.each([
         .png()
         .toBuffer();
       const again = await lookOf(save(sharp(small)));
-      expect(sameLook(first, again)).toBe(true);
-      expect(printsNear(printOf(first))).toContain(printOf(again));
+      expect(sameThumbnail(first, again)).toBe(true);
+      expect(areHashesNear(perceptualHashOf(first))).toContain(perceptualHashOf(again));
     });
 });
 
@@ -61,11 +61,11 @@ test.each<[string, Sharp, Sharp]>([
   ['nearer', draw(pot), draw(`<g transform="translate(50 50) scale(1.12) translate(-50 -50)">${pot}</g>`)],
   ['a word beside it', draw(pot), draw(`${pot}<rect x="30" y="88" width="40" height="7" fill="#b23b2e"/>`)],
 ])('%s is another picture', async (_what, a, b) => {
-  expect(sameLook(await lookOf(a.png()), await lookOf(b.png()))).toBe(false);
+  expect(sameThumbnail(await lookOf(a.png()), await lookOf(b.png()))).toBe(false);
 });
 
 test('prints near one are those that differ in one bit, each once', () => {
-  const near = printsNear('00ff00ff00ff00');
+  const near = areHashesNear('00ff00ff00ff00');
   expect(new Set(near).size).toBe(57);
   expect(near).toContain('00ff00ff00ff00');
   expect(near).toContain('80ff00ff00ff00');
@@ -89,7 +89,7 @@ test('a picture is made smaller by whole numbers, and stays as it is where it is
 });
 
 test('what has no look is like nothing', () => {
-  expect(sameLook(new Uint8Array(0), new Uint8Array(cellsAside * cellsAside * 3))).toBe(false);
+  expect(sameThumbnail(new Uint8Array(0), new Uint8Array(THUMBNAIL_CELLS * THUMBNAIL_CELLS * 3))).toBe(false);
 });
 
 test.each([
@@ -100,7 +100,7 @@ test.each([
   [200, 3],
 ])('a picture of one colour, %i × %i pixels, is that colour everywhere', (width, height) => {
   const pixels = new Uint8Array(width * height * 3).map((_, at) => [200, 100, 7][at % 3] ?? 0);
-  expect([...lookFrom({ data: pixels, width, height })]).toEqual(
-    Array.from({ length: cellsAside ** 2 }, () => [200, 100, 7]).flat(),
+  expect([...thumbnailFrom({ data: pixels, width, height })]).toEqual(
+    Array.from({ length: THUMBNAIL_CELLS ** 2 }, () => [200, 100, 7]).flat(),
   );
 });

@@ -7,20 +7,20 @@ import type { Values } from '../../core/catalog/item';
 import { asList } from '../../core/catalog/value';
 import { firstPicture } from '../../core/checks/externalFacts';
 import { InputError } from '../../core/errors/inputError';
-import { besideThing } from '../../core/pictures/overlay';
+import { overlayOn } from '../../core/pictures/overlay';
 import {
+  areHashesNear,
   greysOf,
-  type Look,
-  lookFrom,
   type Pixels,
-  printOf,
-  printsNear,
-  sameLook,
+  perceptualHashOf,
+  sameThumbnail,
   shrunk,
+  type Thumbnail,
+  thumbnailFrom,
   whiteBorderOf,
 } from '../../core/pictures/thumbnail';
 import { fold } from '../../core/text/folding';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';
 import { type EditDone, editCatalog } from '../catalog/editing';
 import { touchItems } from '../catalog/externalFacts';
@@ -30,7 +30,7 @@ import { db, type Transaction } from '../db/connection';
 import { family, item, type PictureFacts, picture, workspace } from '../db/schema';
 import { enqueue, isWaiting } from '../jobs/queue';
 import { fetchOutside } from '../net/fetching';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { settings } from '../runtime/settings';
 
 export const pictureFolder = (): string => join(settings.dataFolder, 'pictures');
@@ -44,7 +44,7 @@ export function pictureFile(link: string): string | undefined {
 /** What is found of a picture by looking at it. */
 interface Found {
   readonly facts: PictureFacts;
-  readonly look: Look;
+  readonly look: Thumbnail;
 }
 
 /** What was found of the last files, by a digest of their bytes: shops show one picture of a thing on each of its variants. */
@@ -72,7 +72,7 @@ async function measureBytes(bytes: Uint8Array): Promise<Found> {
   const whiteBorder = whiteBorderOf(hasAlpha ? await pixelsOf(image, '#000000') : pixels);
   const afar = shrunk(pixels, enough);
   // On another ground a thing cannot be told from what stands beside it.
-  const beside = whiteBorder < 0.5 ? [] : besideThing(greysOf(afar));
+  const beside = whiteBorder < 0.5 ? [] : overlayOn(greysOf(afar));
   return {
     facts: {
       width: width ?? pixels.width,
@@ -82,7 +82,7 @@ async function measureBytes(bytes: Uint8Array): Promise<Found> {
       whiteBorder,
       ...(beside.length > 0 ? { beside } : {}),
     },
-    look: lookFrom(afar),
+    look: thumbnailFrom(afar),
   };
 }
 
@@ -140,23 +140,23 @@ const keepFound = (
       .insert(picture)
       .values({ link: link.slice(0, 700), ...row })
       .onDuplicateKeyUpdate({ set: row });
-    await wantMeasured(tx);
+    await requestMeasuring(tx);
   });
 
 /** Has pictures looked at, where nobody is about to. */
-async function wantMeasured(tx: Transaction): Promise<void> {
+async function requestMeasuring(tx: Transaction): Promise<void> {
   if (!(await isWaiting(tx, 'measurePictures'))) await enqueue(tx, 'measurePictures', {});
 }
 
 /** Asked at every start: has pictures looked at anew of which less is known than would be found today. */
-export const wantWhatIsLacking = (): Promise<void> =>
+export const requestMissingMeasurements = (): Promise<void> =>
   db.transaction(async (tx) => {
     const [one] = await tx
       .select({ link: picture.link })
       .from(picture)
       .where(and(isNull(picture.print), isNull(picture.trouble), isNotNull(picture.file)))
       .limit(1);
-    if (one) await wantMeasured(tx);
+    if (one) await requestMeasuring(tx);
   });
 
 /** Measures a kept file and writes down what was found under the picture's address. */
@@ -168,7 +168,7 @@ async function measureAndKeep(link: string, file: string): Promise<MeasuredPictu
     return undefined;
   }
   const { facts, look } = measured;
-  await keepFound(link, { file, facts, print: printOf(look), look, trouble: null });
+  await keepFound(link, { file, facts, print: perceptualHashOf(look), look, trouble: null });
   return { link, file, facts, alternativeText: '' };
 }
 
@@ -259,7 +259,7 @@ async function* allShown(): AsyncGenerator<Map<string, Holder[]>> {
 }
 
 /** Pictures looked at that the items which show them have not been counted with. */
-const notTold = (links: readonly string[]) =>
+const unannounced = (links: readonly string[]) =>
   and(
     isOneOf(picture.link, links),
     isNull(picture.revision),
@@ -275,7 +275,7 @@ async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<
   const open = await db
     .select({ link: picture.link })
     .from(picture)
-    .where(notTold([...shown.keys()]));
+    .where(unannounced([...shown.keys()]));
   for (const part of inParts(open, BATCH_TOLD)) {
     const links = part.map(({ link }) => link);
     await db.transaction(async (tx) => {
@@ -284,7 +284,7 @@ async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<
       const fresh = await tx
         .select({ link: picture.link, print: picture.print, look: picture.look })
         .from(picture)
-        .where(notTold(links))
+        .where(unannounced(links))
         .orderBy(picture.link);
       for (const { link, ...seen } of fresh)
         await tx
@@ -314,14 +314,14 @@ async function firstOf(
 ): Promise<string | null> {
   // Others that were the same as this one: what this one looks like may have changed, so they look for another first.
   const [parted] = await tx.update(picture).set({ same: null, revision: null }).where(eq(picture.same, link));
-  if (parted.affectedRows > 0) await wantMeasured(tx);
+  if (parted.affectedRows > 0) await requestMeasuring(tx);
   if (print === null || look === null) return null;
   const near = await tx
     .select({ link: picture.link, look: picture.look })
     .from(picture)
     .where(
       and(
-        inArray(picture.print, printsNear(print)),
+        inArray(picture.print, areHashesNear(print)),
         isNull(picture.same),
         isNotNull(picture.revision),
         ne(picture.link, link),
@@ -329,7 +329,7 @@ async function firstOf(
     )
     .orderBy(picture.link)
     .limit(MAX_ALIKE);
-  return near.find(({ look: other }) => other !== null && sameLook(look, other))?.link ?? null;
+  return near.find(({ look: other }) => other !== null && sameThumbnail(look, other))?.link ?? null;
 }
 
 /** Pictures that one is laid beside; more that look so much alike are drawings by one hand. */
@@ -373,7 +373,7 @@ export async function measureAll(): Promise<number> {
 }
 
 /** Items whose main picture is the same as this one, or nearly: scaled or saved anew. */
-export const nearDuplicates = asked('nearDuplicates', alikeTo);
+export const nearDuplicates = procedure('nearDuplicates', alikeTo);
 async function alikeTo(sku: string, main: string): Promise<string[]> {
   const { rows, skus, index, items, positionOf, seen } = await currentSnapshot();
   const slot = index.slotOf('image') ?? -1;
@@ -493,11 +493,11 @@ export async function addPicture(holder: Holder, address: string): Promise<EditD
 
 /** Says what a picture shows, for those who cannot see it; it holds wherever the picture is used. */
 export async function setAlternativeText(link: string, words: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const alternativeText = words.trim() || null;
   await db
     .insert(picture)
     .values({ link, alternativeText })
     .onDuplicateKeyUpdate({ set: { alternativeText } });
-  await record(person, 'described a picture', link);
+  await recordActivity(person, 'described a picture', link);
 }

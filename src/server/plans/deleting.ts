@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { and, count, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import {
   batch,
@@ -15,7 +15,7 @@ import {
   submission,
   submissionEntry,
 } from '../db/schema';
-import { pathOfKept } from '../storage/files';
+import { pathOfStored } from '../storage/files';
 import { feedName } from './feedName';
 
 /** What goes with a feed, named before it is deleted. */
@@ -75,7 +75,7 @@ async function emptyLarge(code: string): Promise<void> {
  * @throws InputError where something of it is on its way
  */
 export async function removeFeed(code: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
   const name = await feedName(head);
@@ -95,7 +95,7 @@ export async function removeFeed(code: string): Promise<void> {
   await emptyLarge(code);
   await db.delete(submission).where(eq(submission.feed, code));
   await dropFiles(files.map(({ file }) => file));
-  await record(
+  await recordActivity(
     person,
     `deleted a feed with ${submissions} submissions; ${atChannel} listings stay at the channel`,
     `${name} (${code})`,
@@ -112,6 +112,6 @@ async function dropFiles(files: readonly string[]): Promise<void> {
       .where(inArray(batch.file, some))
       .union(db.select({ file: publication.file }).from(publication).where(inArray(publication.file, some)));
     const kept = new Set(named.map(({ file }) => file));
-    for (const file of some) if (!kept.has(file)) await rm(pathOfKept(file), { force: true });
+    for (const file of some) if (!kept.has(file)) await rm(pathOfStored(file), { force: true });
   }
 }

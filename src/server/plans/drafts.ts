@@ -3,7 +3,7 @@ import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { applyEdit, editWords, type PlanEdit } from '../../core/plans/edit';
 import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/plans/plan';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { type LastEdit, undoEdit } from '../catalog/editing';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
@@ -116,7 +116,7 @@ export async function editDraft(
   joint?: string,
 ): Promise<EditResult> {
   const edits = [given].flat();
-  const person = await whoAsks();
+  const person = await currentUser();
   const result = await db.transaction(async (tx): Promise<EditResult & { words?: string[] | string }> => {
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
     if (!own) return { ok: false, reason: 'nothing' };
@@ -149,7 +149,7 @@ export async function editDraft(
     await countUnpublished(tx, code);
     return { ok: true, revision: revision + 1, words };
   });
-  if (result.ok && result.words) await record(person, String(result.words), code);
+  if (result.ok && result.words) await recordActivity(person, String(result.words), code);
   return result;
 }
 
@@ -251,7 +251,7 @@ export async function publishDraft(
   revision: number,
   words: string,
 ): Promise<EditResult & { version?: number }> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const result = await db.transaction(async (tx): Promise<EditResult & { version?: number }> => {
     const [own] = await tx.select().from(draft).where(eq(draft.feed, code)).for('update');
     if (!own) return { ok: false, reason: 'nothing' };
@@ -274,7 +274,7 @@ export async function publishDraft(
     await enqueue(tx, 'evaluateFeeds', {});
     return { ok: true, revision, version };
   });
-  if (result.ok) await record(person, `published version ${result.version}`, code);
+  if (result.ok) await recordActivity(person, `published version ${result.version}`, code);
   return result;
 }
 
@@ -314,13 +314,13 @@ export async function restoreVersion(code: string, version: number, revision: nu
     : { ok: false, reason: 'nothing' };
 }
 
-export interface LeftDraft {
+export interface SavedDraft {
   readonly name: string;
   readonly at: Date;
 }
 
 /** The drafts of a feed that were left under a name, the latest first. */
-export const leftDrafts = (code: string): Promise<LeftDraft[]> =>
+export const listSavedDrafts = (code: string): Promise<SavedDraft[]> =>
   db
     .select({ name: leftDraft.name, at: leftDraft.at })
     .from(leftDraft)
@@ -328,7 +328,7 @@ export const leftDrafts = (code: string): Promise<LeftDraft[]> =>
     .orderBy(desc(leftDraft.at));
 
 /** Leaves the draft under a name and goes on from what is published. One of the same name is written over. */
-export async function leaveDraft(code: string, revision: number, name: string): Promise<EditResult> {
+export async function saveDraft(code: string, revision: number, name: string): Promise<EditResult> {
   const trimmed = name.trim();
   if (trimmed === '') throw new InputError('draftWithoutName');
   const plans = await feedPlans(code);
@@ -345,7 +345,7 @@ export async function leaveDraft(code: string, revision: number, name: string): 
 }
 
 /** Takes a draft up again that was left; what the draft is now is kept for undo. */
-export async function takeUpDraft(code: string, revision: number, name: string): Promise<EditResult> {
+export async function resumeDraft(code: string, revision: number, name: string): Promise<EditResult> {
   const mine = and(eq(leftDraft.feed, code), eq(leftDraft.name, name));
   const [found] = await db.select().from(leftDraft).where(mine);
   if (!found) throw new InputError('noLeftDraft', { name });

@@ -4,7 +4,7 @@ import { type CarriedOver, carryOver } from '../../core/plans/carryOver';
 import { beginTitle, titleBeginnings } from '../../core/plans/edit';
 import { emptyPlan, type Plan } from '../../core/plans/plan';
 import { type TitlePattern, titlePatternSchema } from '../../core/titles/pattern';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';
 import { loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
@@ -55,10 +55,10 @@ async function firstTitle(): Promise<TitlePattern> {
  * @returns its code @throws InputError where the channel has no such market, or the feed is there
  */
 export async function createFeed(channel: string, country: string, language: string): Promise<string> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const { place, feed: code, channel: found } = await marketOf(channel, country, language);
   await insertFeed(code, { ...emptyPlan(channel, place), title: await firstTitle() }, found.sheet.name);
-  await record(person, 'added a feed', code);
+  await recordActivity(person, 'added a feed', code);
   return code;
 }
 
@@ -82,9 +82,9 @@ export async function duplicateFeed(
   country: string,
   language: string,
 ): Promise<string> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const { plan, feed: code } = await previewDuplicate(from, channel, country, language);
   await insertFeed(code, plan, (await channelOf(channel)).sheet.name);
-  await record(person, `made a feed from ${from}`, code);
+  await recordActivity(person, `made a feed from ${from}`, code);
   return code;
 }

@@ -2,7 +2,7 @@
 const found = new WeakMap<object, Map<string, unknown>>();
 
 /** Computes something of a thing that never changes, once for each name; what failed to come is asked for again. */
-export function keptFor<T>(thing: object, name: string, make: () => T): T {
+export function memoFor<T>(thing: object, name: string, make: () => T): T {
   const known = found.get(thing) ?? new Map<string, unknown>();
   found.set(thing, known);
   if (!known.has(name)) {
@@ -15,4 +15,4 @@ export function keptFor<T>(thing: object, name: string, make: () => T): T {
 
 let numbers = 0;
 /** A number for a thing that never changes, another for each. */
-export const numberOf = (thing: object): number => keptFor(thing, 'its number', () => ++numbers);
+export const identityOf = (thing: object): number => memoFor(thing, 'its number', () => ++numbers);

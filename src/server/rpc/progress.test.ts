@@ -1,4 +1,4 @@
-import { toldUnderWay, underWayHere } from './progress';
+import { progressHere, withProgress } from './progress';
 
 test('work is told of while it goes on, as far as it is by then, and not after it has ended or failed', async () => {
   let make: (made: string) => void = () => undefined;
@@ -11,14 +11,14 @@ test('work is told of while it goes on, as far as it is by then, and not after i
   });
   let done = 0;
   const of = (feed: string) => () => ({ what: 'evaluating' as const, feed, done, of: 10 });
-  const [told, failing] = [toldUnderWay(of('one'), first), toldUnderWay(of('two'), second)];
-  expect(underWayHere().map(({ feed }) => feed)).toEqual(['one', 'two']);
+  const [told, failing] = [withProgress(of('one'), first), withProgress(of('two'), second)];
+  expect(progressHere().map(({ feed }) => feed)).toEqual(['one', 'two']);
   done = 7;
-  expect(underWayHere()[0]).toEqual({ what: 'evaluating', feed: 'one', done: 7, of: 10 });
+  expect(progressHere()[0]).toEqual({ what: 'evaluating', feed: 'one', done: 7, of: 10 });
   make('made');
   expect(await told).toBe('made');
-  expect(underWayHere().map(({ feed }) => feed)).toEqual(['two']);
+  expect(progressHere().map(({ feed }) => feed)).toEqual(['two']);
   fail(new Error('it ended'));
   await expect(failing).rejects.toThrow('it ended');
-  expect(underWayHere()).toEqual([]);
+  expect(progressHere()).toEqual([]);
 });

@@ -1,5 +1,5 @@
 /** Bulk work over the whole catalog that is under way in this process, told to those who wait for what follows from it. */
-export interface UnderWay {
+export interface WorkInProgress {
   readonly what: 'reading' | 'evaluating';
   /** The channel and the country of the feed it is for; empty where it is for all. */
   readonly feed: string;
@@ -8,10 +8,10 @@ export interface UnderWay {
   readonly of: number;
 }
 
-const going = new Set<() => UnderWay>();
+const going = new Set<() => WorkInProgress>();
 
 /** Tells of work for as long as it goes on. @param now how far it is */
-export async function toldUnderWay<T>(now: () => UnderWay, work: Promise<T>): Promise<T> {
+export async function withProgress<T>(now: () => WorkInProgress, work: Promise<T>): Promise<T> {
   going.add(now);
   try {
     return await work;
@@ -21,4 +21,4 @@ export async function toldUnderWay<T>(now: () => UnderWay, work: Promise<T>): Pr
 }
 
 /** What is under way in this process, what began first at the head. */
-export const underWayHere = (): UnderWay[] => [...going].map((now) => now());
+export const progressHere = (): WorkInProgress[] => [...going].map((now) => now());

@@ -6,22 +6,22 @@ import { isInTransaction } from '../db/connection';
 import { EvaluationFailed } from '../monitoring/failure';
 import { md5 } from '../runtime/md5';
 import { settings } from '../runtime/settings';
-import { type UnderWay, underWayHere } from './progress';
+import { progressHere, type WorkInProgress } from './progress';
 
 /**
- * Questions over the whole catalog. A process that is told of evaluators holds no catalog: what is made with {@link asked}
+ * Questions over the whole catalog. A process that is told of evaluators holds no catalog: what is made with {@link procedure}
  * goes to one of them with its arguments and comes back with its answer. Where there is none (the terminal, tests, an
  * evaluator itself) the same function answers in place. Callers see no difference.
  */
 
-type Question = (...given: never[]) => Promise<unknown>;
+type Procedure = (...given: never[]) => Promise<unknown>;
 
 const shared = globalThis as typeof globalThis & {
-  livelyQuestions?: Map<string, Question>;
+  livelyQuestions?: Map<string, Procedure>;
   livelyEvaluator?: Agent;
 };
 shared.livelyQuestions ??= new Map();
-const questions = shared.livelyQuestions;
+const procedures = shared.livelyQuestions;
 
 /** What is found once for each question, however many of its parts ask. */
 const findings = new AsyncLocalStorage<Map<unknown, Map<string, unknown>>>();
@@ -29,20 +29,20 @@ const findings = new AsyncLocalStorage<Map<unknown, Map<string, unknown>>>();
 /** What an evaluator says of itself. Programs ask for it again and again, so it tells of nobody who waits. */
 export const ofItself: ReadonlyMap<string, () => unknown> = new Map<string, () => unknown>([
   ['alive', () => true],
-  ['underWay', underWayHere],
+  ['underWay', progressHere],
 ]);
 
 /** Answers a question in this process. @throws Error where there is none of that name */
-export async function answer(name: string, given: readonly unknown[]): Promise<unknown> {
+export async function dispatch(name: string, given: readonly unknown[]): Promise<unknown> {
   const own = ofItself.get(name);
   if (own) return own();
-  const question = questions.get(name);
+  const question = procedures.get(name);
   if (!question) throw new Error(`There is no question “${name}”.`);
   return findings.run(new Map(), () => question(...(given as never[])));
 }
 
 /** Makes a function of one text that is answered once for each question. */
-export function oncePerQuestion<T>(find: (code: string) => T): (code: string) => T {
+export function memoPerRequest<T>(find: (code: string) => T): (code: string) => T {
   return (code) => {
     const known = findings.getStore();
     if (!known) return find(code);
@@ -54,7 +54,7 @@ export function oncePerQuestion<T>(find: (code: string) => T): (code: string) =>
 }
 
 /** The evaluator does not answer, and was waited for. */
-export class EvaluatorAway extends Error {
+export class EvaluatorUnavailable extends Error {
   constructor(options?: ErrorOptions) {
     super(
       'What is computed over all items is not there at this moment: the evaluator is being started again. What you saved is kept; try again in a moment.',
@@ -113,7 +113,7 @@ function post(evaluator: string, name: string, given: readonly unknown[]): Promi
 const inputErrorOf = (code: ErrorCode, facts: unknown): InputError<ErrorCode> =>
   new (InputError as new (code: ErrorCode, facts: unknown) => InputError<ErrorCode>)(code, facts);
 
-async function askFor(evaluator: string, name: string, given: readonly unknown[]): Promise<unknown> {
+async function callEvaluator(evaluator: string, name: string, given: readonly unknown[]): Promise<unknown> {
   const until = Date.now() + patience;
   for (;;) {
     let reply: Reply;
@@ -121,7 +121,7 @@ async function askFor(evaluator: string, name: string, given: readonly unknown[]
       reply = await post(evaluator, name, given);
     } catch (error) {
       // A question changes nothing, so one that was cut off is asked again like one that never arrived.
-      if (Date.now() > until) throw new EvaluatorAway({ cause: error });
+      if (Date.now() > until) throw new EvaluatorUnavailable({ cause: error });
       const code = error instanceof Error && 'code' in error ? String(error.code) : '';
       await new Promise((resolve) => setTimeout(resolve, unreached.has(code) ? pause : pause / 3));
       continue;
@@ -134,7 +134,7 @@ async function askFor(evaluator: string, name: string, given: readonly unknown[]
 }
 
 /** What an evaluator says of itself; undefined where it does not answer now. */
-const toldBy = (evaluator: string, name: string): Promise<unknown> =>
+const answerFrom = (evaluator: string, name: string): Promise<unknown> =>
   post(evaluator, name, []).then(
     (reply) => ('ok' in reply ? reply.ok : undefined),
     () => undefined,
@@ -143,7 +143,7 @@ const toldBy = (evaluator: string, name: string): Promise<unknown> =>
 /** Whether every evaluator answers; true where this process needs none. */
 export async function evaluatorAnswers(): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), 2000).unref());
-  const told = Promise.all(settings.evaluators.map((evaluator) => toldBy(evaluator, 'alive')));
+  const told = Promise.all(settings.evaluators.map((evaluator) => answerFrom(evaluator, 'alive')));
   return Promise.race([told.then((all) => all.every(Boolean)), late]);
 }
 
@@ -161,11 +161,11 @@ export const placeOf = (of: string, count: number): number =>
  *   feed, it takes first
  * @throws EvaluatorAway where none answers within a few seconds
  */
-export function asked<A extends unknown[], R>(
+export function procedure<A extends unknown[], R>(
   name: string,
   work: (...given: A) => Promise<R>,
 ): (...given: A) => Promise<R> {
-  questions.set(name, work as unknown as Question);
+  procedures.set(name, work as unknown as Procedure);
   return async (...given) => {
     const { evaluators } = settings;
     const about = typeof given[0] === 'string' ? given[0] : name;
@@ -173,14 +173,14 @@ export function asked<A extends unknown[], R>(
     if (evaluator === undefined) return work(...given);
     if (isInTransaction())
       throw new Error(`“${name}” is asked inside a transaction, which it would not see.`);
-    return (await askFor(evaluator, name, given)) as R;
+    return (await callEvaluator(evaluator, name, given)) as R;
   };
 }
 
 /** What is under way where the catalog is, for those who wait for what follows from it; an evaluator that is away says nothing. */
-export async function workUnderWay(): Promise<UnderWay[]> {
+export async function workInProgress(): Promise<WorkInProgress[]> {
   const { evaluators } = settings;
-  if (evaluators.length === 0) return underWayHere();
-  const told = await Promise.all(evaluators.map((evaluator) => toldBy(evaluator, 'underWay')));
-  return told.flatMap((one) => one ?? []) as UnderWay[];
+  if (evaluators.length === 0) return progressHere();
+  const told = await Promise.all(evaluators.map((evaluator) => answerFrom(evaluator, 'underWay')));
+  return told.flatMap((one) => one ?? []) as WorkInProgress[];
 }

@@ -2,12 +2,12 @@ import { rm } from 'node:fs/promises';
 import { and, eq, inArray, isNotNull, lt, notInArray, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
 import { type Retention, retentionSchema } from '../../core/forms/retention';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { batch, publication, run, submission, submissionEntry, workspace } from '../db/schema';
-import { forgetNotices } from '../notifications/notifications';
-import { forgetCalls } from '../notifications/webhooks';
-import { pathOfKept } from '../storage/files';
+import { deleteOldNotifications } from '../notifications/notifications';
+import { deleteOldCalls } from '../notifications/webhooks';
+import { pathOfStored } from '../storage/files';
 
 /** What was dropped because it had been kept as long as it was to be. */
 export interface Dropped {
@@ -24,10 +24,10 @@ export async function readRetention(): Promise<Retention> {
 }
 
 export async function saveRetention(given: Retention): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const [done] = await db.update(workspace).set({ retention: retentionSchema.parse(given) });
   if (done.affectedRows === 0) throw new InputError('noWorkspace');
-  await record(person, 'changed how long things are kept', JSON.stringify(given));
+  await recordActivity(person, 'changed how long things are kept', JSON.stringify(given));
 }
 
 const BATCH_ROWS = 5000;
@@ -67,7 +67,7 @@ async function dropFiles(before: Date): Promise<number> {
   const gone = files.filter((file) => !wanted.has(file));
   // The row says first that there is no file any more, so that none is looked for that is not there.
   if (gone.length > 0) await db.update(batch).set({ fileDropped: true }).where(inArray(batch.file, gone));
-  for (const file of gone) await rm(pathOfKept(file), { force: true });
+  for (const file of gone) await rm(pathOfStored(file), { force: true });
   return gone.length;
 }
 
@@ -121,10 +121,11 @@ export async function dropOld(now: Date): Promise<Dropped> {
     files: await dropFiles(before(kept.files)),
     entries: await dropEntries(before(kept.entries)),
     uploads: await dropUploads(before(kept.uploads)),
-    notices: await forgetNotices(before(kept.notices)),
-    calls: await forgetCalls(before(kept.calls)),
+    notices: await deleteOldNotifications(before(kept.notices)),
+    calls: await deleteOldCalls(before(kept.calls)),
   };
   const said = Object.entries(dropped).flatMap(([what, count]) => (count > 0 ? [`${count} ${what}`] : []));
-  if (said.length > 0) await record(await whoAsks(), 'dropped what was kept long enough', said.join(', '));
+  if (said.length > 0)
+    await recordActivity(await currentUser(), 'dropped what was kept long enough', said.join(', '));
   return dropped;
 }

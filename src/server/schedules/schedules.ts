@@ -7,13 +7,13 @@ import {
   scheduleTrouble,
   scheduleWords,
 } from '../../core/schedule/schedule';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { readWorkspace } from '../catalog/workspace';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { feed, feedSchedule, job } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
 import { quickFields } from '../transports/quickFields';
 
@@ -87,7 +87,7 @@ export type ScheduleEdit =
  * @throws InputError where the schedule contradicts itself, or somebody else changed it since
  */
 export async function editSchedule(code: string, revision: number, edit: ScheduleEdit): Promise<number> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const trouble = edit.set === 'schedule' && edit.schedule ? scheduleTrouble(edit.schedule) : undefined;
   if (trouble) throw new InputError('scheduleRefused', { words: trouble });
   const { zone } = await readWorkspace();
@@ -113,7 +113,7 @@ export async function editSchedule(code: string, revision: number, edit: Schedul
       })
       .where(eq(feedSchedule.feed, code));
   });
-  await record(person, `changed when it is sent: ${edit.set}`, code);
+  await recordActivity(person, `changed when it is sent: ${edit.set}`, code);
   return revision + 1;
 }
 
@@ -162,14 +162,14 @@ export async function enqueueSchedules(now: Date): Promise<void> {
         .set({ nextAt: dueAfter(schedule, zone, now, beganAt, head?.position ?? 0) })
         .where(eq(feedSchedule.feed, code));
       const late = Math.round((now.getTime() - nextAt.getTime()) / 60_000);
-      if (late > missedAfter) await tell(tx, 'scheduleMissed', code, { due: nextAt.toISOString(), late });
+      if (late > missedAfter) await notify(tx, 'scheduleMissed', code, { due: nextAt.toISOString(), late });
       await enqueue(tx, 'sendScheduled', { feed: code });
     }
   });
 }
 
 /** Has prices and stock of some feeds sent by themselves, where that is wished; what comes within a while goes together. */
-export async function wantQuick(codes: readonly string[]): Promise<void> {
+export async function requestQuickSend(codes: readonly string[]): Promise<void> {
   for (const code of codes)
     await db.transaction(async (tx) => {
       const [row] = await tx.select().from(feedSchedule).where(eq(feedSchedule.feed, code)).for('update');

@@ -14,13 +14,13 @@ import {
 } from 'drizzle-orm';
 import iconv from 'iconv-lite';
 import { asText } from '../../core/catalog/value';
-import { asksOtherPrice, productOnPage, standsOtherwise } from '../../core/checks/listings/shopPage';
+import { differsInAvailability, differsInPrice, productOnPage } from '../../core/checks/listings/shopPage';
 import { InputError } from '../../core/errors/inputError';
 import { type ShopVisits, shopVisitsSchema } from '../../core/forms/shopVisits';
 import { readAmount } from '../../core/measures/money';
-import { type PageSeen, readPage, seenText } from '../../core/shop/page';
+import { type PageFacts, pageText, readPage } from '../../core/shop/page';
 import { MAX_RULES, type Rules, rulesOf, visitor } from '../../core/shop/robots';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
 import { catalogCurrency } from '../catalog/snapshot';
@@ -29,9 +29,9 @@ import { item, notice, shopPage, shopPageItem, shopRules, source, workspace } fr
 import { enqueue, hasten, isWaiting, type Work } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { type Fetched, fetchOutside, retryAfter } from '../net/fetching';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
-import { endTurn, type Rate, takeTurn } from '../transports/rateLimiter';
+import { acquire, type Rate, release } from '../transports/rateLimiter';
 
 /**
  * Visits to the shop's own pages: politely (RFC 9309, one visit at a time, no faster than set), each page now and then, and
@@ -65,29 +65,29 @@ export async function readVisits(): Promise<ShopVisits> {
 
 /** Sets how the shop's pages are visited. @throws InputError where the address for visits is refused */
 export async function saveVisits(given: ShopVisits): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const visits = shopVisitsSchema.parse(given);
   if (visits.at !== '') await guardAddress(visits.at);
   const [done] = await db.update(workspace).set({ shopVisits: visits });
   if (done.affectedRows === 0) throw new InputError('noWorkspace');
-  await record(person, 'changed the visits to the shop', JSON.stringify(visits));
-  await wantVisits();
+  await recordActivity(person, 'changed the visits to the shop', JSON.stringify(visits));
+  await requestVisits();
 }
 
 /** Has all pages visited as soon as the pace allows. */
 export async function visitAllNow(): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   if (!(await readVisits()).on) throw new InputError('visitsOff');
   await db.update(shopPage).set({ nextAt: new Date() });
   await db.transaction(async (tx) => {
     await tx.update(workspace).set({ pagesRevision: -1 });
     if (!(await hasten(tx, 'visitShop'))) await enqueue(tx, 'visitShop', {});
   });
-  await record(person, 'had the shop visited', 'all pages');
+  await recordActivity(person, 'had the shop visited', 'all pages');
 }
 
 /** Sees to it that the shop is visited where it is to be; asked now and then. */
-export async function wantVisits(): Promise<void> {
+export async function requestVisits(): Promise<void> {
   const [space] = await db.select({ visits: workspace.shopVisits }).from(workspace);
   if (!space?.visits?.on) return;
   await db.transaction(async (tx) => {
@@ -187,11 +187,11 @@ async function politely<T>(
 ): Promise<T> {
   const destination = `shop ${new URL(place).host}`.slice(0, 190);
   const until = Date.now() + (waits ? MAX_WAIT : 0);
-  let turn = await takeTurn(destination, rate, (secondsForPage() + 10) * 1000);
+  let turn = await acquire(destination, rate, (secondsForPage() + 10) * 1000);
   while ('wait' in turn) {
     if (Date.now() + turn.wait > until) throw new Later(turn.wait);
     await pause(turn.wait);
-    turn = await takeTurn(destination, rate, (secondsForPage() + 10) * 1000);
+    turn = await acquire(destination, rate, (secondsForPage() + 10) * 1000);
   }
   try {
     const answer = await fetchOutside(place, {
@@ -202,7 +202,7 @@ async function politely<T>(
     });
     const found = await read(answer);
     const asked = answer.status === 429 || answer.status === 503 ? answer.header('retry-after') : undefined;
-    await endTurn(
+    await release(
       destination,
       turn.holder,
       rate,
@@ -210,7 +210,7 @@ async function politely<T>(
     );
     return found;
   } catch (error) {
-    await endTurn(destination, turn.holder, rate, 'failed');
+    await release(destination, turn.holder, rate, 'failed');
     throw error;
   }
 }
@@ -278,9 +278,9 @@ function textOf(bytes: Buffer, contentType: string | undefined): string {
 }
 
 /** What a visit came to: what was seen, or in which words nothing was. */
-type Visit = { readonly seen: PageSeen } | { readonly trouble: string };
+type Visit = { readonly seen: PageFacts } | { readonly trouble: string };
 
-const nothing = (state: PageSeen['state'], words?: string): Visit => ({
+const nothing = (state: PageFacts['state'], words?: string): Visit => ({
   seen: { state, products: [], ...(words ? { words } : {}) },
 });
 
@@ -332,7 +332,7 @@ interface Visited {
   readonly address: string;
   readonly visit: Visit;
   readonly failures: number;
-  readonly before: PageSeen | null;
+  readonly before: PageFacts | null;
 }
 
 /** Writes down what visits came to; items whose page says something new are counted anew. */
@@ -343,7 +343,7 @@ async function writeVisits(
 ): Promise<void> {
   const now = new Date();
   const changed = done.filter(
-    ({ visit: one, before }) => 'seen' in one && (before === null || seenText(before) !== seenText(one.seen)),
+    ({ visit: one, before }) => 'seen' in one && (before === null || pageText(before) !== pageText(one.seen)),
   );
   await db.transaction(async (tx) => {
     await hold(tx);
@@ -415,8 +415,8 @@ async function followShop(tx: Transaction, addresses: readonly string[], now: Da
     const own = readAmount(asText(values.price));
     const inCurrency = own?.currency ?? (asText(values.priceCurrency) || currency);
     return (
-      (own !== undefined && asksOtherPrice(said, own.amount, inCurrency)) ||
-      standsOtherwise(said, asText(values.availability))
+      (own !== undefined && differsInPrice(said, own.amount, inCurrency)) ||
+      differsInAvailability(said, asText(values.availability))
     );
   });
   if (otherwise.length === 0) return;
@@ -445,7 +445,7 @@ async function followShop(tx: Transaction, addresses: readonly string[], now: Da
     .where(and(eq(notice.kind, 'shopDiffers'), sql`${notice.at} > ${new Date(now.getTime() - tellAgain)}`))
     .limit(1);
   if (!told)
-    await tell(tx, 'shopDiffers', null, {
+    await notify(tx, 'shopDiffers', null, {
       items: otherwise.length,
       example: otherwise[0]?.sku ?? '',
       fetched: stale.length,
@@ -507,7 +507,7 @@ export async function visitShop(work: Work): Promise<number | undefined> {
 export interface VisitsView {
   readonly pages: number;
   /** Pages by what came of the last visit that counted; `due` were not visited yet. */
-  readonly states: Readonly<Partial<Record<PageSeen['state'] | 'due', number>>>;
+  readonly states: Readonly<Partial<Record<PageFacts['state'] | 'due', number>>>;
   readonly failing: number;
   readonly last: Date | undefined;
   /** What the last visit met to which no answer came. */
@@ -517,7 +517,7 @@ export interface VisitsView {
 export async function visitsView(): Promise<VisitsView> {
   const [states, [sums], [trouble], [due]] = await Promise.all([
     db
-      .select({ state: sql<PageSeen['state']>`json_value(${shopPage.seen}, '$.state')`, count: count() })
+      .select({ state: sql<PageFacts['state']>`json_value(${shopPage.seen}, '$.state')`, count: count() })
       .from(shopPage)
       .where(isNotNull(shopPage.seen))
       .groupBy(sql`1`),

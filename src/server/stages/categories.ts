@@ -1,19 +1,19 @@
 import { asText } from '../../core/catalog/value';
 import { type CategoryTree, nameOf, pathName, pathOf } from '../../core/categories/tree';
 import { compile } from '../../core/listing/compile';
-import { type PlaceNeed, placeNeeds } from '../../core/listing/requirements';
+import { type CategoryRequirement, categoryRequirements } from '../../core/listing/requirements';
 import { applyEdit } from '../../core/plans/edit';
 import type { Plan } from '../../core/plans/plan';
 import { searchOf } from '../catalog/dictionaries';
-import { type FeedWork, type MerchantCategoryView, merchantCategories } from '../evaluation/feedContext';
+import { type FeedContext, type MerchantCategoryView, merchantCategories } from '../evaluation/feedContext';
 import {
+  type CategoryOption,
   categorySuggester,
   likelyFrom,
-  type PlaceOption,
   type Restriction,
   singleFrom,
 } from '../fixes/categorySuggestions';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 
 export interface TreeColumn {
   readonly parent: string;
@@ -25,7 +25,7 @@ export interface CategoriesStage {
   readonly current: string | undefined;
   readonly currentItems: number;
   readonly placed: string | undefined;
-  readonly options: readonly PlaceOption[];
+  readonly options: readonly CategoryOption[];
   readonly searched: boolean;
   readonly columns: readonly TreeColumn[];
   readonly looked:
@@ -35,15 +35,19 @@ export interface CategoriesStage {
   readonly exceptions: readonly { sku: string; name: string; words: string }[];
   /** The channel's fields, for tables of a place. */
   readonly fields: readonly { readonly code: string; readonly label: string; readonly must: boolean }[];
-  readonly needs: readonly (PlaceNeed & { label: string; mapped: boolean; because: string | undefined })[];
+  readonly needs: readonly (CategoryRequirement & {
+    label: string;
+    mapped: boolean;
+    because: string | undefined;
+  })[];
   /** The best place of each category that has none yet, the surest first: to be looked over and placed together. */
-  readonly likely: readonly (PlaceOption & { category: string; items: number })[];
+  readonly likely: readonly (CategoryOption & { category: string; items: number })[];
   /** From this score on a place is chosen for review without being asked. */
   readonly likelyFrom: number;
   /** The same for a single item. */
   readonly singleFrom: number;
   /** Items that have no category and no place of their own, each with the best place for it; the first of them. */
-  readonly single: readonly (PlaceOption & { sku: string; name: string })[];
+  readonly single: readonly (CategoryOption & { sku: string; name: string })[];
   /** How many such items there are. */
   readonly singleCount: number;
 }
@@ -59,7 +63,7 @@ export interface CategoriesQuery {
 }
 
 /** The Categories stage: where each merchant category goes, suggestions for the one at hand, and what a place asks for. */
-export async function categoriesStage(work: FeedWork, query: CategoriesQuery): Promise<CategoriesStage> {
+export async function categoriesStage(work: FeedContext, query: CategoriesQuery): Promise<CategoriesStage> {
   const { draft, snapshot, plans, sheet } = work;
   const { tree } = draft.compiled;
   const { language } = plans.head;
@@ -90,12 +94,12 @@ export async function categoriesStage(work: FeedWork, query: CategoriesQuery): P
       tree,
       snapshot.index,
     );
-  const asks = (): readonly PlaceNeed[] => {
+  const asks = (): readonly CategoryRequirement[] => {
     const [before, after] = [compiledWith(null), compiledWith({ category: looked ?? '' })];
-    return before && after ? placeNeeds(before, after, rows).filter(({ newly }) => newly) : [];
+    return before && after ? categoryRequirements(before, after, rows).filter(({ newly }) => newly) : [];
   };
   const needs =
-    current && looked !== undefined && leaf ? keptFor(draft, `asked ${looked} of ${current.name}`, asks) : [];
+    current && looked !== undefined && leaf ? memoFor(draft, `asked ${looked} of ${current.name}`, asks) : [];
   return {
     categories,
     current: current?.name,

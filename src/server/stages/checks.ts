@@ -4,25 +4,25 @@ import type { Issue, Severity } from '../../core/checks/issue';
 import { isCheckName, issueTitle } from '../../core/checks/messages';
 import type { OwnCheck } from '../../core/checks/ownCheck';
 import { gravity } from '../../core/checks/severity';
-import { type Judged, noJudgement } from '../../core/checks/severityOverrides';
-import type { Holding } from '../../core/fixes/blockerIndex';
-import { mostFreed, remedyPath } from '../../core/fixes/fixPlan';
-import type { Remedy } from '../../core/fixes/rankedFixes';
-import { isWorkedOut, type Proposal } from '../../core/fixes/suggestion';
-import { standing } from '../../core/ledger/messages';
+import { noCheckSettings, type SeverityOverride } from '../../core/checks/severityOverrides';
+import type { BlockerIndex } from '../../core/fixes/blockerIndex';
+import { fixPlan, mostFreed } from '../../core/fixes/fixPlan';
+import type { RankedFix } from '../../core/fixes/rankedFixes';
+import { isComputed, type SuggestedFix } from '../../core/fixes/suggestion';
+import { ledgerStateText } from '../../core/ledger/messages';
 import { completing, shareOf } from '../../core/listing/completeness';
 import { isOutside } from '../../core/listing/evaluate';
-import { holdingIn } from '../evaluation/blockerCounts';
-import { type Lookable, lookableOf, metBy } from '../evaluation/conditionPreview';
-import { type FeedWork, loadFeed, roleField } from '../evaluation/feedContext';
+import { blockerCounts } from '../evaluation/blockerCounts';
+import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/conditionPreview';
+import { type FeedContext, loadFeedContext, roleField } from '../evaluation/feedContext';
 import { settledStamp } from '../evaluation/otherFeeds';
 import { blockersAt, changesIn, type Effect, listingsAfter, sureEffect } from '../fixes/effects';
-import { proposalOf } from '../fixes/fixes';
-import { feedRemedies } from '../fixes/ranked';
-import { type ProposalView, proposalView } from '../fixes/view';
+import { suggestedFixOf } from '../fixes/fixes';
+import { rankedFixesOf } from '../fixes/ranked';
+import { type SuggestedFixView, suggestedFixView } from '../fixes/view';
 import { ledgerOf } from '../ledger/ledger';
-import { keptFor } from '../rpc/memo';
-import { asked } from '../rpc/rpc';
+import { memoFor } from '../rpc/memo';
+import { procedure } from '../rpc/rpc';
 import { inSlices } from '../runtime/timeBudget';
 
 export interface CheckGroup {
@@ -50,7 +50,7 @@ export interface OpenCheck {
   readonly key: string;
   readonly title: string;
   /** How serious the merchant takes it; undefined where as the channel does. */
-  readonly judged: Judged | undefined;
+  readonly judged: SeverityOverride | undefined;
   /** The items that have it now, of those that the page is narrowed to. */
   readonly skus: readonly string[];
   /** Two listings with one number are two with one number: that is not to be judged. */
@@ -60,7 +60,7 @@ export interface OpenCheck {
 }
 
 /** What the merchant has said of a check, to be taken back. */
-export interface Said {
+export interface WaivedIssue {
   readonly key: string;
   readonly words: string;
   /** Of what is waived, its id. */
@@ -85,7 +85,7 @@ export interface NextSet {
 }
 
 /** The check of the merchant's own that is open: a new one, which is not saved yet, or one that is there. */
-export interface OwnOpen extends Lookable {
+export interface OwnOpen extends ConditionPreview {
   readonly id: string;
   readonly saved: boolean;
   readonly check: OwnCheck;
@@ -101,13 +101,13 @@ export interface ChecksStage {
   /** After the sets that are shown: how much of what any so many changes could free at most. */
   readonly ofBest: number | undefined;
   readonly open: OpenCheck | undefined;
-  readonly said: readonly Said[];
+  readonly said: readonly WaivedIssue[];
   readonly groups: readonly CheckGroup[];
   readonly listings: readonly CheckedListing[];
   readonly total: number;
   readonly categories: readonly string[];
   /** What would clear the open cause, as far as it can be worked out. */
-  readonly proposed: ProposalView | undefined;
+  readonly proposed: SuggestedFixView | undefined;
   /** Whether something of this is still being worked out: what is there is shown meanwhile. */
   readonly later: boolean;
   /** How much of what helps the listings is there, where it was asked for: it is counted over all of them. */
@@ -129,10 +129,10 @@ export interface CompleteView {
 }
 
 /** How complete the listings of a draft are, counted once for it. */
-async function completeView(work: FeedWork): Promise<CompleteView> {
+async function completeView(work: FeedContext): Promise<CompleteView> {
   const { draft, snapshot } = work;
   const slot = snapshot.index.slotOf('category') ?? -1;
-  const found = await keptFor(draft, 'completeness', () =>
+  const found = await memoFor(draft, 'completeness', () =>
     inSlices(completing(draft.compiled, draft.listings, snapshot.rows, (row) => asText(row[slot]))),
   );
   return {
@@ -158,7 +158,7 @@ export interface ChecksQuery extends CheckFilter {
 }
 
 /** Whether a listing, by its place, is one that the page shows. */
-export function matchesFilter({ draft, snapshot }: FeedWork, query: CheckFilter): (at: number) => boolean {
+export function matchesFilter({ draft, snapshot }: FeedContext, query: CheckFilter): (at: number) => boolean {
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const wanted = query.find?.toLowerCase() ?? '';
@@ -184,7 +184,7 @@ const MAX_SETS = 6;
 const MAX_WAIVED = 20_000;
 
 /** A new check looks for a word in the field it is about; it holds for nothing until the merchant says which. */
-async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | undefined> {
+async function ownOpen(work: FeedContext, query: ChecksQuery): Promise<OwnOpen | undefined> {
   const { own } = query;
   if (!own) return undefined;
   const checks = work.plans.draft.checks?.own ?? {};
@@ -202,7 +202,7 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
   };
   const numbers = Object.keys(checks).map((id) => Number(/^own-(\d+)$/.exec(id)?.[1] ?? 0));
   return {
-    ...lookableOf(work),
+    ...conditionPreviewOf(work),
     id: known ? own : `own-${1 + Math.max(0, ...numbers)}`,
     saved: known !== undefined,
     check,
@@ -211,11 +211,11 @@ async function ownOpen(work: FeedWork, query: ChecksQuery): Promise<OwnOpen | un
 }
 
 /** What would clear blockers, found once for a draft. */
-const remediesOf = (work: FeedWork) => keptFor(work.draft, 'remedies', () => feedRemedies(work));
+const fixesOf = (work: FeedContext) => memoFor(work.draft, 'remedies', () => rankedFixesOf(work));
 
 /** What would clear a cause, and what taking it does. */
 interface Worked {
-  readonly proposal: Proposal;
+  readonly proposal: SuggestedFix;
   readonly effect: Effect;
 }
 
@@ -226,32 +226,32 @@ type WorkedOut = ReadonlyMap<string, Worked | undefined>;
 const MAX_WORKED_OUT = 40;
 
 /** The draft that each feed's page asked about last. */
-const latest = new Map<string, WeakRef<FeedWork['draft']>>();
+const latest = new Map<string, WeakRef<FeedContext['draft']>>();
 
 /** The draft has been changed meanwhile: it is worked out for the later one. */
 class Overtaken extends Error {}
 
 /** @throws Overtaken */
-async function workingAll(work: FeedWork): Promise<WorkedOut> {
+async function workingAll(work: FeedContext): Promise<WorkedOut> {
   const { code } = work.plans.head;
   latest.set(code, new WeakRef(work.draft));
   const found = new Map<string, Worked | undefined>();
-  for (const { key } of (await remediesOf(work)).slice(0, MAX_WORKED_OUT)) {
+  for (const { key } of (await fixesOf(work)).slice(0, MAX_WORKED_OUT)) {
     if (latest.get(code)?.deref() !== work.draft) throw new Overtaken();
-    const proposal = await proposalOf(work, key);
+    const proposal = await suggestedFixOf(work, key);
     found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
   }
   return found;
 }
 
 /** @param stamp by which it is known whether other feeds decide as they did */
-const workedOut = (work: FeedWork, stamp: string): Promise<WorkedOut> =>
-  keptFor(work.draft, `worked out ${stamp}`, () => workingAll(work));
+const fixesInOrder = (work: FeedContext, stamp: string): Promise<WorkedOut> =>
+  memoFor(work.draft, `worked out ${stamp}`, () => workingAll(work));
 
 /** Which changes to make next, of what blocks the listings of a draft. @param worked what is worked out; undefined while it is not */
 function pathAhead(
-  { together: causes }: Holding,
-  of: readonly Remedy[],
+  { together: causes }: BlockerIndex,
+  of: readonly RankedFix[],
   worked: WorkedOut | undefined,
 ): Pick<ChecksStage, 'blocked' | 'ofBest' | 'path'> {
   const remedies = new Map(of.map((one) => [one.key, one]));
@@ -264,7 +264,7 @@ function pathAhead(
     // What is held back is looked at listing by listing as well.
     return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.count : 0;
   };
-  const { sets, blocked } = remedyPath({ causes }, (cause) => 1 + typed(cause) / 2, MAX_SETS);
+  const { sets, blocked } = fixPlan({ causes }, (cause) => 1 + typed(cause) / 2, MAX_SETS);
   const last = sets.at(-1);
   return {
     blocked,
@@ -295,15 +295,15 @@ function pathAhead(
   };
 }
 
-const isWhole = (worked: Worked | undefined): boolean => worked !== undefined && isWorkedOut(worked.proposal);
+const isWhole = (worked: Worked | undefined): boolean => worked !== undefined && isComputed(worked.proposal);
 
 /**
  * The sets with what they free when they are tried one after another; one that frees nothing is tried again after the others. From
  * the first on that is not worked out as a whole they stay as counted: nobody knows yet what would be taken.
  */
-async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<typeof pathAhead>> {
-  const holding = await holdingIn(work);
-  const ahead = pathAhead(holding, await remediesOf(work), worked);
+async function pathTried(work: FeedContext, worked: WorkedOut): Promise<ReturnType<typeof pathAhead>> {
+  const holding = await blockerCounts(work);
+  const ahead = pathAhead(holding, await fixesOf(work), worked);
   const { listings } = work.draft;
   const readyIn = (of: typeof listings): number => {
     let count = 0;
@@ -352,8 +352,8 @@ async function pathTried(work: FeedWork, worked: WorkedOut): Promise<ReturnType<
   return { ...ahead, ofBest: asCounted ? ahead.ofBest : undefined, path };
 }
 
-const triedPath = (work: FeedWork, stamp: string, worked: WorkedOut) =>
-  keptFor(work.draft, `fix path ${stamp}`, () => pathTried(work, worked));
+const triedPath = (work: FeedContext, stamp: string, worked: WorkedOut) =>
+  memoFor(work.draft, `fix path ${stamp}`, () => pathTried(work, worked));
 
 /** A page waits for so long for what is being worked out, in ms; what takes longer comes after it. */
 const pageWaits = 100;
@@ -378,28 +378,28 @@ async function soon<T>(work: Promise<T>): Promise<{ readonly found: T } | undefi
 }
 
 /** Answers when all that a Checks page shows is worked out. */
-export const waitForRemedies = asked(
+export const waitForFixes = procedure(
   'waitForRemedies',
   async (feed: string, remedy: string | undefined): Promise<boolean> => {
-    const work = await loadFeed(feed);
+    const work = await loadFeedContext(feed);
     if (!work) return false;
     try {
       const stamp = await settledStamp('');
-      await triedPath(work, stamp, await workedOut(work, stamp));
+      await triedPath(work, stamp, await fixesInOrder(work, stamp));
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error;
     }
-    if (remedy) await proposalView(work, remedy);
+    if (remedy) await suggestedFixView(work, remedy);
     return true;
   },
 );
 
 /** The Checks stage: issues gathered by what would clear them, cheapest first, and the listings that have them. */
-export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<ChecksStage> {
+export async function checksStage(work: FeedContext, query: ChecksQuery): Promise<ChecksStage> {
   const { draft, snapshot, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
-  const holding = await holdingIn(work);
-  const remedies = await remediesOf(work);
+  const holding = await blockerCounts(work);
+  const remedies = await fixesOf(work);
   const blockers = remedies.map(
     (remedy): CheckGroup => ({
       key: remedy.key,
@@ -412,7 +412,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       stage: remedy.stage,
     }),
   );
-  const others = keptFor(draft, 'lighter issues', lighterIssues);
+  const others = memoFor(draft, 'lighter issues', lighterIssues);
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const matches = matchesFilter(work, query);
@@ -451,22 +451,22 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
         )
         .sort((a, b) => Number(isAsked(b)) - Number(isAsked(a)) || gravity[a.severity] - gravity[b.severity])
         .map((issue) => ({ severity: issue.severity, words: wordsOf(issue), field: issue.field })),
-      answer: known && standing(known),
+      answer: known && ledgerStateText(known),
     });
   }
-  const checks = plans.draft.checks ?? noJudgement;
+  const checks = plans.draft.checks ?? noCheckSettings;
   const titleOf = (key: string): string => {
     const [check = '', field = ''] = key.split(':');
     return isCheckName(check) ? issueTitle(check, labelOf(field)) : key;
   };
   const skus = (positions ?? []).flatMap((at) => (matches(at) ? draft.listings.skuAt(at) : []));
   const stamp = await settledStamp('');
-  const worked = await soon(workedOut(work, stamp));
+  const worked = await soon(fixesInOrder(work, stamp));
   const tried = worked && (await soon(triedPath(work, stamp, worked.found)));
-  const proposed = query.remedy ? await soon(proposalView(work, query.remedy)) : { found: undefined };
+  const proposed = query.remedy ? await soon(suggestedFixView(work, query.remedy)) : { found: undefined };
   return {
     ...(tried?.found ??
-      keptFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
+      memoFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
         pathAhead(holding, remedies, worked?.found),
       )),
     later: tried === undefined || proposed === undefined,
@@ -484,14 +484,14 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
       : undefined,
     said: [
       ...Object.entries(checks.severity).map(
-        ([key, judged]): Said => ({
+        ([key, judged]): WaivedIssue => ({
           key,
           words: `${titleOf(key)}: ${judged === 'off' ? 'not made' : `a ${judged}`}`,
           waiver: undefined,
         }),
       ),
       ...Object.entries(checks.waived).map(
-        ([id, { check, skus: of, reason, until }]): Said => ({
+        ([id, { check, skus: of, reason, until }]): WaivedIssue => ({
           key: check,
           words: `${titleOf(check)}: waived for ${of.length === 1 ? of[0] : `${of.length} items`}${until ? ` until ${until}` : ''}, “${reason}”`,
           waiver: id,
@@ -501,7 +501,7 @@ export async function checksStage(work: FeedWork, query: ChecksQuery): Promise<C
     groups: [...blockers.map(asTried), ...others],
     listings,
     total,
-    categories: keptFor(snapshot, 'categories', () =>
+    categories: memoFor(snapshot, 'categories', () =>
       [...new Set(snapshot.rows.map((row) => asText(row[categorySlot])))].sort(),
     ),
     complete: query.complete ? await completeView(work) : undefined,

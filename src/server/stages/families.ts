@@ -7,11 +7,11 @@ import { firstPicture } from '../../core/checks/externalFacts';
 import { attributesOf, attributesOfParts } from '../../core/compose/composition';
 import {
   type FamilyAxis,
-  type FamilyFault,
+  type FamilyIssue,
   type FamilyMember,
-  familyFaults,
-  faultSeverity,
-  faultWords,
+  familyIssueSeverity,
+  familyIssues,
+  familyIssueText,
   gapsOf,
 } from '../../core/families/familyIssues';
 import { noFamilyChoice, type Shown, shownOf } from '../../core/families/shape';
@@ -20,10 +20,10 @@ import type { Listing } from '../../core/listing/evaluate';
 import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { fold, foldAlike } from '../../core/text/folding';
 import { variantWordsIn } from '../catalog/snapshot';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { ledgerOf } from '../ledger/ledger';
 import { pictureFile } from '../pictures/pictures';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 /** A family in the list of a feed's families. */
@@ -115,7 +115,7 @@ interface Known {
   readonly axes: readonly FamilyAxis[];
   readonly views: readonly FamilyMember[];
   readonly shown: ReturnType<typeof shownOf>;
-  readonly faults: readonly FamilyFault[];
+  readonly faults: readonly FamilyIssue[];
   readonly place: string | undefined;
 }
 
@@ -142,10 +142,10 @@ function asBefore(members: readonly Member[], family: unknown, by: string): Know
 }
 
 /** The families of a feed with what is wrong with each, found once for a draft. */
-const familiesOf = (work: FeedWork): Promise<ReadonlyMap<string, Known>> =>
-  keptFor(work.draft, 'families', () => inSlices(findingFamilies(work)));
+const familiesOf = (work: FeedContext): Promise<ReadonlyMap<string, Known>> =>
+  memoFor(work.draft, 'families', () => inSlices(findingFamilies(work)));
 
-function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
+function* findingFamilies(work: FeedContext): Steps<Map<string, Known>> {
   const { draft, snapshot, sheet, plans } = work;
   const { compiled } = draft;
   const slot = (code: string) => snapshot.index.slotOf(code) ?? -1;
@@ -216,7 +216,7 @@ function* findingFamilies(work: FeedWork): Steps<Map<string, Known>> {
         axes: slots.map((at) => asText(row[at])),
       }),
     );
-    const faults = familyFaults({
+    const faults = familyIssues({
       axes,
       members: views,
       number: asText(family?.values.gtin),
@@ -244,7 +244,7 @@ function allowedIn(sheet: Sheet, path: readonly string[]): readonly string[] | u
 }
 
 /** The fields that each attribute fills by itself. */
-function fieldsByAttribute({ plans, sheet }: FeedWork): ReadonlyMap<string, readonly string[]> {
+function fieldsByAttribute({ plans, sheet }: FeedContext): ReadonlyMap<string, readonly string[]> {
   const found = new Map<string, string[]>();
   for (const { code, role } of sheet.fields) {
     const composition = plans.draft.fields[code];
@@ -258,22 +258,22 @@ function fieldsByAttribute({ plans, sheet }: FeedWork): ReadonlyMap<string, read
   return found;
 }
 
-const labelOfAttribute = ({ snapshot }: FeedWork, code: string): string =>
+const labelOfAttribute = ({ snapshot }: FeedContext, code: string): string =>
   snapshot.attributes.find((one) => one.code === code)?.label ?? code;
 
 /** Faults that somebody should look at: what merely could be nicer is not counted. */
-const serious = (faults: readonly FamilyFault[]) =>
-  faults.filter(({ fault }) => faultSeverity[fault] === 'risk');
+const serious = (faults: readonly FamilyIssue[]) =>
+  faults.filter(({ fault }) => familyIssueSeverity[fault] === 'risk');
 
 /** How many families of a feed want to be shaped. */
-export const familiesToShape = async (work: FeedWork): Promise<{ total: number; toShape: number }> => {
+export const familiesToShape = async (work: FeedContext): Promise<{ total: number; toShape: number }> => {
   const all = [...(await familiesOf(work)).values()];
   return { total: all.length, toShape: all.filter(({ faults }) => serious(faults).length > 0).length };
 };
 
 /** Single listings of one brand and category whose names differ by what tells variants apart. */
-const joinableOf = (work: FeedWork): readonly Joinable[] =>
-  keptFor(work.draft, 'joinable', () => {
+const joinableOf = (work: FeedContext): readonly Joinable[] =>
+  memoFor(work.draft, 'joinable', () => {
     const { snapshot, draft } = work;
     const slots = new Map(snapshot.index.codes.map((code, at) => [code, at]));
     const at = (row: Row, code: string): Value | undefined => row[slots.get(code) ?? -1];
@@ -305,7 +305,7 @@ const joinableOf = (work: FeedWork): readonly Joinable[] =>
 const fileOf = (member: FamilyMember | undefined): string | undefined =>
   member?.picture ? pictureFile(member.picture) : undefined;
 
-const severityOf = (fault: FamilyFault) => faultSeverity[fault.fault];
+const severityOf = (fault: FamilyIssue) => familyIssueSeverity[fault.fault];
 
 export interface FamiliesQuery {
   readonly [name: string]: string | undefined;
@@ -315,7 +315,7 @@ export interface FamiliesQuery {
 }
 
 /** The Families stage: each family as the feed shows it, what is wrong with it, and singles that could be one. */
-export async function familiesStage(work: FeedWork, query: FamiliesQuery): Promise<FamiliesStage> {
+export async function familiesStage(work: FeedContext, query: FamiliesQuery): Promise<FamiliesStage> {
   const { sheet, plans } = work;
   const { tree } = work.draft.compiled;
   const { language } = plans.head;
@@ -348,7 +348,7 @@ export async function familiesStage(work: FeedWork, query: FamiliesQuery): Promi
   };
 }
 
-function lineOf(work: FeedWork, { code, members, faults, shown }: Known): FamilyLine {
+function lineOf(work: FeedContext, { code, members, faults, shown }: Known): FamilyLine {
   const { tree } = work.draft.compiled;
   return {
     code,
@@ -358,12 +358,12 @@ function lineOf(work: FeedWork, { code, members, faults, shown }: Known): Family
     shown: shown.shown,
     faults: faults.map((fault) => ({
       severity: severityOf(fault),
-      words: faultWords(fault, (place) => nameOf(tree, place, work.plans.head.language)),
+      words: familyIssueText(fault, (place) => nameOf(tree, place, work.plans.head.language)),
     })),
   };
 }
 
-function blockersOf(work: FeedWork, members: readonly Member[]): FamilyDetailView['blockers'] {
+function blockersOf(work: FeedContext, members: readonly Member[]): FamilyDetailView['blockers'] {
   const found = new Map<string, string[]>();
   for (const { listing } of members)
     for (const words of new Set(
@@ -374,7 +374,7 @@ function blockersOf(work: FeedWork, members: readonly Member[]): FamilyDetailVie
 }
 
 async function detailOf(
-  work: FeedWork,
+  work: FeedContext,
   family: Known,
   nameOfPlace: (place: string) => string,
 ): Promise<FamilyDetailView> {

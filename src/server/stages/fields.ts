@@ -6,7 +6,7 @@ import type { Composition } from '../../core/compose/composition';
 import type { ValueTable } from '../../core/compose/steps';
 import type { Coverage } from '../../core/listing/coverage';
 import type { CategoryVariant } from '../../core/plans/plan';
-import { type FeedWork, fieldsToFill, merchantCategories, shownValue } from '../evaluation/feedContext';
+import { type FeedContext, fieldsToFill, merchantCategories, shownValue } from '../evaluation/feedContext';
 import { mappedElsewhere, suggested } from '../fixes/fieldSuggestions';
 import { openWords } from './steps';
 
@@ -61,7 +61,7 @@ export interface FieldsStage {
 }
 
 /** Every field with what fills it, how far it is filled, and its value on the sample. */
-export async function fieldsStage(work: FeedWork, sampleSku: string | undefined): Promise<FieldsStage> {
+export async function fieldsStage(work: FeedContext, sampleSku: string | undefined): Promise<FieldsStage> {
   const { sheet, plans, coverage, snapshot, draft, published } = work;
   const toFill = new Set(fieldsToFill(work).map(({ code }) => code));
   const before = published.coverage;

@@ -1,34 +1,34 @@
 import { and, eq } from 'drizzle-orm';
 import { asText, ownEntry } from '../../core/catalog/value';
 import {
-  type Doubt,
-  likenessOf,
-  type Pairing,
-  pairing,
+  type CandidateMatch,
+  type CatalogProduct,
+  type Matching,
+  matchProducts,
   pairKey,
-  type Ware,
+  similarityOf,
 } from '../../core/matching/matching';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { channelEntryNot } from '../db/schema';
-import type { FeedWork } from '../evaluation/feedContext';
-import { type DoubtView, viewOf, type WareView, wareOf } from '../items/products';
+import type { FeedContext } from '../evaluation/feedContext';
+import { type CandidateMatchView, type ProductView, productOf, viewOf } from '../items/products';
 import { ledgerOf } from '../ledger/ledger';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
-import { askedLately, entriesOf, joinableSkus } from '../submissions/channelSearch';
+import { entriesOf, joinableSkus, searchedRecently } from '../submissions/channelSearch';
 
 /** An item with the entry of the channel that it joins, or surely is. */
-export interface JoinView {
-  readonly item: WareView;
-  readonly entry: WareView;
+export interface MatchView {
+  readonly item: ProductView;
+  readonly entry: ProductView;
   readonly supports: readonly string[];
   /** How the channel took it, in a word or two; empty where it was not sent. */
   readonly sent: string;
 }
 
 /** What a channel has already that the feed's items might join. */
-export interface JoiningStage {
+export interface MatchingStage {
   /** Whether the channel can be asked at all. */
   readonly can: boolean;
   readonly channel: string;
@@ -38,21 +38,21 @@ export interface JoiningStage {
   readonly waiting: number;
   readonly asked: number;
   readonly trouble: string | undefined;
-  readonly joined: readonly JoinView[];
-  readonly sure: readonly JoinView[];
-  readonly doubts: readonly DoubtView[];
+  readonly joined: readonly MatchView[];
+  readonly sure: readonly MatchView[];
+  readonly doubts: readonly CandidateMatchView[];
   /** Items for which it has nothing alike. */
-  readonly none: readonly WareView[];
+  readonly none: readonly ProductView[];
   readonly noneCount: number;
   /** What is still asked of an item that joins. */
   readonly fields: readonly string[];
 }
 
 const MAX_SHOWN = 400;
-const nothingFound: Pairing = { sure: [], doubts: [], items: [], variants: [] };
+const nothingFound: Matching = { sure: [], doubts: [], items: [], variants: [] };
 
 /** The entries a channel has, beside the items that might join them: which surely are one, and which are in doubt. */
-export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
+export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
   const { plans, sheet, snapshot, labelOf } = work;
   const { code } = plans.head;
   const { joins } = sheet.delivery;
@@ -64,16 +64,16 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
     ledgerOf(code),
   ]);
   const found = new Map(rows.map((row) => [row.sku, row]));
-  const lately = askedLately();
+  const lately = searchedRecently();
   const itemAt = (sku: string) => snapshot.items[snapshot.positionOf(sku) ?? -1];
-  const wares = new Map<string, Ware>();
+  const wares = new Map<string, CatalogProduct>();
   for (const sku of [...joinable, ...Object.keys(joined)]) {
     const item = itemAt(sku);
-    if (item) wares.set(sku, wareOf(item, snapshot.families));
+    if (item) wares.set(sku, productOf(item, snapshot.families));
   }
   // What the feed's own listings stand on is nothing to join.
   const own = new Set([...ledger.values()].flatMap(({ number }) => number ?? []));
-  const entries = new Map<string, Ware>();
+  const entries = new Map<string, CatalogProduct>();
   for (const { sku, entries: said } of rows)
     if (wares.has(sku))
       for (const { entry, values } of said)
@@ -88,17 +88,17 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
   const pairs =
     candidates.length === 0
       ? nothingFound
-      : await keptFor(snapshot, `joining ${key}`, () =>
+      : await memoFor(snapshot, `joining ${key}`, () =>
           inSlices(
-            pairing(
-              candidates.map((sku) => wares.get(sku) as Ware),
+            matchProducts(
+              candidates.map((sku) => wares.get(sku) as CatalogProduct),
               [...entries.values()],
               settled,
             ),
           ),
         );
   // One number with another brand or size is a mistake on one side: a person looks which.
-  const odd = pairs.items.flatMap((sku): Doubt[] => {
+  const odd = pairs.items.flatMap((sku): CandidateMatch[] => {
     const ware = wares.get(sku);
     const gtin = asText(ware?.values.gtin);
     const said = found
@@ -117,7 +117,7 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
         candidates: said.map(({ entry, values }) => ({
           sku,
           variant: entry,
-          ...likenessOf(ware, { code: entry, values }),
+          ...similarityOf(ware, { code: entry, values }),
         })),
       },
     ];
@@ -172,7 +172,7 @@ export async function joiningStage(work: FeedWork): Promise<JoiningStage> {
 
 /** Says that an item is not an entry of its feed's channel, or takes that back. */
 export async function refuseEntry(code: string, sku: string, entry: string, not: boolean): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   if (not) await db.insert(channelEntryNot).ignore().values({ feed: code, sku, entry });
   else
     await db
@@ -180,5 +180,5 @@ export async function refuseEntry(code: string, sku: string, entry: string, not:
       .where(
         and(eq(channelEntryNot.feed, code), eq(channelEntryNot.sku, sku), eq(channelEntryNot.entry, entry)),
       );
-  await record(person, `${not ? 'said that' : 'took back that'} ${sku} is not ${entry}`, code);
+  await recordActivity(person, `${not ? 'said that' : 'took back that'} ${sku} is not ${entry}`, code);
 }

@@ -1,7 +1,7 @@
 import { asText, type Row, sameValue, type Value } from '../../core/catalog/value';
 import { fieldWithRole } from '../../core/channels/sheet';
 import { wordsTwice } from '../../core/checks/texts/wordTwice';
-import { type ConditionScope, factsIn, fieldsIn, type Standing } from '../../core/conditions/conditions';
+import { type ChannelStatus, type ConditionScope, factsIn, fieldsIn } from '../../core/conditions/conditions';
 import { fillFields, fillingOnly } from '../../core/listing/evaluate';
 import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { commonRules } from '../../core/rules/commonRules';
@@ -15,15 +15,15 @@ import {
   writesOf,
   writesWhole,
 } from '../../core/rules/rule';
-import { type Lookable, lookableOf, metBy } from '../evaluation/conditionPreview';
-import type { FeedWork } from '../evaluation/feedContext';
+import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/conditionPreview';
+import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { titlesKnown } from '../evaluation/titles';
-import { keptFor } from '../rpc/memo';
+import { titleMakerCount } from '../evaluation/titles';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 /** Something to be looked at in a rule. */
-export interface RuleRemark {
+export interface RuleHint {
   readonly remark: 'neverFires' | 'overwritten' | 'undoes' | 'wordTwice' | 'goesBack';
   readonly words: string;
 }
@@ -36,10 +36,10 @@ export interface RuleView {
   readonly changes: number;
   readonly examples: readonly { sku: string; field: string; before: string; after: string }[];
   readonly state: 'same' | 'new' | 'changed';
-  readonly remarks: readonly RuleRemark[];
+  readonly remarks: readonly RuleHint[];
 }
 
-export interface RulesStage extends Lookable {
+export interface RulesStage extends ConditionPreview {
   readonly rules: readonly RuleView[];
   readonly titleField: string | undefined;
   readonly priceField: string | undefined;
@@ -73,9 +73,9 @@ interface Counting {
 const count = (map: Map<number, number>, key: number) => map.set(key, (map.get(key) ?? 0) + 1);
 
 /** Every rule over every row, in one pass, each over what the rules before it made. */
-function* countingRules(work: FeedWork, rules: readonly Rule[], counts: readonly Counting[]): Steps<void> {
+function* countingRules(work: FeedContext, rules: readonly Rule[], counts: readonly Counting[]): Steps<void> {
   const { snapshot, sheet, labelOf } = work;
-  const compiled = { ...work.draft.compiled, title: titlesKnown(work) };
+  const compiled = { ...work.draft.compiled, title: titleMakerCount(work) };
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
   const whole = rules.map(
     ({ then }) =>
@@ -159,16 +159,16 @@ const acceptedIn = (scope: ConditionScope): ConditionScope => ({
   ...scope,
   factReader: (fact) =>
     fact === 'standing'
-      ? () => ['there' satisfies Standing]
+      ? () => ['there' satisfies ChannelStatus]
       : (scope.factReader?.(fact) ?? (() => undefined)),
 });
 
 /** What is to be said of a rule beside its figures. */
-function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: number): RuleRemark[] {
+function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: number): RuleHint[] {
   const [rule, own] = [rules[n], counts[n]];
   if (!rule || !own) return [];
   const nameOf = (at: number) => `“${rules[at]?.name}”`;
-  const found: RuleRemark[] = [];
+  const found: RuleHint[] = [];
   if (own.matches === 0) found.push({ remark: 'neverFires', words: 'never fires: no item meets it' });
   else if (own.changes === 0 && !holdsBack(rule))
     found.push({ remark: 'neverFires', words: 'changes nothing: everything is already so' });
@@ -191,11 +191,11 @@ function remarksOf(rules: readonly Rule[], counts: readonly Counting[], n: numbe
 }
 
 /** The Rules stage: each rule with what it does to the whole catalog at its place in the order. @param open the rule that is open */
-export async function rulesStage(work: FeedWork, open: string | undefined): Promise<RulesStage> {
+export async function rulesStage(work: FeedContext, open: string | undefined): Promise<RulesStage> {
   const { plans, sheet, draft } = work;
   const { rules } = plans.draft;
   const { scope, context } = draft.compiled;
-  const counts = await keptFor(draft, 'rules', async () => {
+  const counts = await memoFor(draft, 'rules', async () => {
     const made = rules.map(
       (rule): Counting => ({
         trial: compileRule({ ...rule, on: true }, scope, context),
@@ -232,7 +232,7 @@ export async function rulesStage(work: FeedWork, open: string | undefined): Prom
   });
   return {
     rules: views,
-    ...lookableOf(work),
+    ...conditionPreviewOf(work),
     titleField: fieldWithRole(sheet, 'title')?.code,
     priceField: fieldWithRole(sheet, 'price')?.code,
     met,

@@ -3,15 +3,15 @@ import { asList, asText, type Value } from '../../core/catalog/value';
 import { formatLabels } from '../../core/channels/delivery';
 import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
 import { type Due, type Problem, toPut } from '../../core/ledger/ledger';
-import { alarmWords, doubtWords, dueWords } from '../../core/ledger/messages';
+import { alarmText, dueText, reviewReasonText } from '../../core/ledger/messages';
 import { type RejectedValue, rejectedBefore } from '../../core/ledger/rejectedBefore';
 import { priceChange } from '../../core/ledger/review';
 import { planOn } from '../../core/plans/plan';
-import { lasts } from '../../core/schedule/duration';
+import { durationText } from '../../core/schedule/duration';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
-import type { FeedWork } from '../evaluation/feedContext';
-import { keptFor } from '../rpc/memo';
+import type { FeedContext } from '../evaluation/feedContext';
+import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
 import { settings } from '../runtime/settings';
 import { type ComparisonView, comparisonView } from '../submissions/channelRecords';
@@ -19,9 +19,9 @@ import {
   alarmsOn,
   changedListings,
   type DueListing,
-  doubtfulOn,
   dueOn,
   type FeedDue,
+  listingsForReview,
   titleOf,
   toSendCount,
   valuesByField,
@@ -30,15 +30,15 @@ import { type FileView, fileView } from '../submissions/feedFile';
 import { usualAnswer } from '../submissions/list';
 import { listSubmissions, rejectedLately, submissionEntries } from '../submissions/submissions';
 import type { SubmissionRow } from '../submissions/transition';
-import { wayOf } from '../transports';
+import { transportOf } from '../transports';
 import {
   type DestinationView,
   destinationOf,
   destinationView,
   goesBySelf,
-  paceKey,
+  rateKey,
 } from '../transports/destinations';
-import { paceOf } from '../transports/rateLimiter';
+import { rateOf } from '../transports/rateLimiter';
 
 export interface SentEntry {
   readonly sku: string;
@@ -156,7 +156,7 @@ function figuresOf({ counts, listings }: FeedDue) {
 }
 
 /** Everything that would change, a line each, by the tabs it stands under. */
-function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
+function linesOf(due: FeedDue, work: FeedContext): Map<string, ChangeLine[]> {
   const { sheet, listings } = due;
   const price = fieldWithRole(sheet, 'price')?.code;
   const tabs = new Map<string, ChangeLine[]>();
@@ -204,7 +204,7 @@ function linesOf(due: FeedDue, work: FeedWork): Map<string, ChangeLine[]> {
         ? { blocked: 'blocked', leftOut: 'left out', archived: 'archived or gone' }[reason ?? 'archived']
         : what === 'new' || what === 'mended' || what === 'again' || what === 'renew' || what === 'drafted'
           ? shown(out?.values[sheet.fields.findIndex(({ code }) => code === price)])
-          : dueWords[what],
+          : dueText[what],
     change: undefined,
   });
   for (const one of listings) {
@@ -262,14 +262,14 @@ function goesTo({ testing, testAddress, address }: DestinationView, way: boolean
   return address || (way ? 'the simulated channel' : 'nowhere by itself');
 }
 
-async function howOf(work: FeedWork, count: number, destination: DestinationView) {
+async function howOf(work: FeedContext, count: number, destination: DestinationView) {
   const { delivery } = work.sheet;
   const { rate, waits } = delivery;
-  const way = wayOf(work.sheet);
+  const way = transportOf(work.sheet);
   const size = way?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
   const files = Number.isFinite(size) ? Math.ceil(count / size) : Math.min(count, 1);
   const pace = way
-    ? await paceOf(paceKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
+    ? await rateOf(rateKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
     : undefined;
   const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
   const kind = formatLabels[delivery.format];
@@ -290,14 +290,14 @@ async function howOf(work: FeedWork, count: number, destination: DestinationView
       ? [
           {
             label: 'Pace',
-            words: `${rate.count} in ${lasts(rate.seconds)} at most${span > 0 ? `; about ${lasts(span / settings.haste)} for all` : ''}`,
+            words: `${rate.count} in ${durationText(rate.seconds)} at most${span > 0 ? `; about ${durationText(span / settings.haste)} for all` : ''}`,
           },
         ]
       : []),
     ...(usual !== undefined
-      ? [{ label: 'Answer', words: `usually after ${lasts(usual)}` }]
+      ? [{ label: 'Answer', words: `usually after ${durationText(usual)}` }]
       : waits
-        ? [{ label: 'Answer', words: `within ${lasts(waits)}, as the channel says` }]
+        ? [{ label: 'Answer', words: `within ${durationText(waits)}, as the channel says` }]
         : []),
     { label: 'Goes to', words: goesTo(destination, way !== undefined) },
     ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
@@ -348,7 +348,7 @@ export interface SendQuery {
 }
 
 /** How many of a feed's listings stand how, and how many of those that are ready are sold out. */
-function standingOf({ published, snapshot }: FeedWork) {
+function standingOf({ published, snapshot }: FeedContext) {
   const stock = snapshot.index.slotOf('availability') ?? -1;
   const counts = { ready: 0, blocked: 0, leftOut: 0, soldOut: 0 };
   for (let at = 0; at < published.listings.length; at++) {
@@ -362,13 +362,13 @@ function standingOf({ published, snapshot }: FeedWork) {
 /** What of all that is due is held for review: the whole, or single listings. */
 function reviewOf(due: FeedDue): Pick<SendStage, 'alarms' | 'doubtful'> {
   const changed = changedListings(due);
-  const doubts = doubtfulOn(due, changed);
+  const doubts = listingsForReview(due, changed);
   return {
     alarms: alarmsOn(
       due,
       changed.filter(({ sku }) => !doubts.has(sku)),
-    ).map(alarmWords),
-    doubtful: { count: doubts.size, reasons: doubtWords(doubts, due.limits) },
+    ).map(alarmText),
+    doubtful: { count: doubts.size, reasons: reviewReasonText(doubts, due.limits) },
   };
 }
 
@@ -379,8 +379,8 @@ function* valuesOf({ listings, sheet }: FeedDue, wanted: (due: Due) => boolean) 
 }
 
 /** Values about to be sent that the channel rejected before; computed again once a submission has other answers. */
-const rejectedIn = (due: FeedDue, work: FeedWork, submissions: readonly SubmissionRow[]) =>
-  keptFor(
+const rejectedIn = (due: FeedDue, work: FeedContext, submissions: readonly SubmissionRow[]) =>
+  memoFor(
     due.listings,
     `rejected ${submissions.map(({ id, refused }) => `${id} ${refused}`).join()}`,
     async (): Promise<SendStage['rejected']> =>
@@ -395,7 +395,7 @@ const rejectedIn = (due: FeedDue, work: FeedWork, submissions: readonly Submissi
   );
 
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
-export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendStage> {
+export async function sendStage(work: FeedContext, query: SendQuery): Promise<SendStage> {
   const { code, country } = work.plans.head;
   const { sheet, plans } = work;
   const [due, submissions, destination, records] = await Promise.all([
@@ -407,7 +407,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
   const entries = current ? await submissionEntries(current.id) : [];
-  const standing = keptFor(work.published.listings, 'how they stand', () => standingOf(work));
+  const standing = memoFor(work.published.listings, 'how they stand', () => standingOf(work));
   const byProblem = new Map<string, SendStage['byProblem'][number]>();
   for (const { problems } of entries)
     for (const { text, field } of problems) {
@@ -421,7 +421,7 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     }
   // As long as nothing changes they are the same listings.
   const lines = due
-    ? keptFor(due.listings, 'lines', () => linesOf(due, work))
+    ? memoFor(due.listings, 'lines', () => linesOf(due, work))
     : new Map<string, ChangeLine[]>();
   const tabs = due ? tabsOf(lines, sheet, work.labelOf) : [];
   const tab = tabs.find((one) => one.code === query.show)?.code ?? tabs[0]?.code ?? '';
@@ -449,9 +449,9 @@ export async function sendStage(work: FeedWork, query: SendQuery): Promise<SendS
     toSend: due ? toSendCount(due) : 0,
     takesDrafts: sheet.delivery.drafts !== undefined && !destination.testing,
     drafts: due?.counts.drafted ?? 0,
-    figures: due ? keptFor(due.listings, 'figures', () => figuresOf(due)) : [],
+    figures: due ? memoFor(due.listings, 'figures', () => figuresOf(due)) : [],
     ...(due
-      ? keptFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => reviewOf(due))
+      ? memoFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => reviewOf(due))
       : { alarms: [], doubtful: { count: 0, reasons: [] } }),
     tabs,
     tab,

@@ -8,10 +8,10 @@ import { columnsOf } from '../../core/import/mapping/mapping';
 import { type Proof, planOn } from '../../core/plans/plan';
 import { waitingFor } from '../catalog/waiting';
 import { listChannels } from '../channels/sheets';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import { type FeedDependents, feedDependents } from '../plans/deleting';
 import { listFeeds } from '../plans/drafts';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
 
 /** Something the merchant must have or do before the channel takes what is sent. */
@@ -54,8 +54,8 @@ export interface SettingsStage {
 }
 
 /** How many listings stand in each place of the channel's tree, counted once for a draft. */
-const placedIn = (draft: FeedWork['draft']): ReadonlyMap<string, number> =>
-  keptFor(draft, 'placed in', () => {
+const placedIn = (draft: FeedContext['draft']): ReadonlyMap<string, number> =>
+  memoFor(draft, 'placed in', () => {
     const counts = new Map<string, number>();
     const { listings, compiled } = draft;
     for (let i = 0; i < listings.length; i++) {
@@ -67,7 +67,7 @@ const placedIn = (draft: FeedWork['draft']): ReadonlyMap<string, number> =>
   });
 
 /** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
-export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantCondition[] {
+export function merchantConditions({ sheet, draft, plans }: FeedContext): MerchantCondition[] {
   const met = new Set(planOn(plans.draft, today()).met);
   const standing = (code: string) => ({
     met: met.has(code),
@@ -98,7 +98,7 @@ export function merchantConditions({ sheet, draft, plans }: FeedWork): MerchantC
 }
 
 /** How far the texts that a feed uses are translated into its language. */
-function translations({ plans, snapshot }: FeedWork): SettingsStage['translated'] {
+function translations({ plans, snapshot }: FeedContext): SettingsStage['translated'] {
   const { index, attributes, rows } = snapshot;
   const used = new Set([
     ...Object.values(plans.draft.fields).flatMap(columnsOf),
@@ -115,7 +115,7 @@ function translations({ plans, snapshot }: FeedWork): SettingsStage['translated'
 }
 
 /** A feed's settings beside its stages: which items it takes, what the channel wants of the merchant, and copies of it. */
-export async function settingsStage(work: FeedWork): Promise<SettingsStage> {
+export async function settingsStage(work: FeedContext): Promise<SettingsStage> {
   const { plans, snapshot, draft } = work;
   const [channels, feeds] = await Promise.all([listChannels(), listFeeds()]);
   const known = new Set(feeds.map(({ channel, country, language }) => `${channel} ${country} ${language}`));

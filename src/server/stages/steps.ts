@@ -1,14 +1,14 @@
 import type { Steps } from '../../core/listing/steps';
 import {
-  type FeedWork,
+  type FeedContext,
   fieldsToFill,
   merchantCategories,
   roleField,
   type StageView,
 } from '../evaluation/feedContext';
-import { countingOn, countWord } from '../evaluation/incrementalCount';
+import { countingIncrementally, countWord } from '../evaluation/incrementalCount';
 import { titleMaker } from '../evaluation/titles';
-import { keptFor } from '../rpc/memo';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { dueOn, toSendCount } from '../submissions/due';
 import { familiesToShape } from './families';
@@ -30,10 +30,10 @@ interface StageFigures {
   readonly openWords: number;
 }
 
-const stageFigures = (work: FeedWork): Promise<StageFigures> =>
-  keptFor(work.draft, 'stage figures', () => inSlices(countingStages(work)));
+const stageFigures = (work: FeedContext): Promise<StageFigures> =>
+  memoFor(work.draft, 'stage figures', () => inSlices(countingStages(work)));
 
-function* countingStages(work: FeedWork): Steps<StageFigures> {
+function* countingStages(work: FeedContext): Steps<StageFigures> {
   const { sheet, draft } = work;
   const titleField = roleField(sheet, 'title')?.code;
   const categoryField = sheet.fields.find(({ kind }) => kind === 'category')?.code;
@@ -50,7 +50,7 @@ function* countingStages(work: FeedWork): Steps<StageFigures> {
   });
   // What titles are made by; of those written by hand none is shortened.
   const by = JSON.stringify([maker?.by, plan.titlesByHand]);
-  const found = yield* countingOn(
+  const found = yield* countingIncrementally(
     work,
     'stages',
     by,
@@ -84,10 +84,10 @@ function* countingStages(work: FeedWork): Steps<StageFigures> {
 }
 
 /** How many words of choice fields the channel does not take as they stand; each counts once a field. */
-export const openWords = async (work: FeedWork): Promise<number> => (await stageFigures(work)).openWords;
+export const openWords = async (work: FeedContext): Promise<number> => (await stageFigures(work)).openWords;
 
 /** Each stage with what is left to do, in words, and the share of listings that pass it. */
-export async function stageViews(work: FeedWork): Promise<StageView[]> {
+export async function stageViews(work: FeedContext): Promise<StageView[]> {
   const { plans } = work;
   const { taken, total, blocked, pass, titleTrouble, cut, openWords: unknown } = await stageFigures(work);
   const toFill = fieldsToFill(work).length;

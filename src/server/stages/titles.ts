@@ -10,12 +10,17 @@ import { startingPattern } from '../../core/plans/edit';
 import { shortenAtWord } from '../../core/text/fitting';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
-import { type LengthStep, lengthSteps, type Twins, twinsOf } from '../../core/titles/lengths';
+import {
+  type DuplicateTitles,
+  duplicateTitles,
+  type LengthStep,
+  lengthSteps,
+} from '../../core/titles/lengths';
 import type { TitlePattern } from '../../core/titles/pattern';
 import { stemsOf } from '../../core/words/stems';
-import type { FeedWork } from '../evaluation/feedContext';
-import { type MadeTitle, type ShownTitle, titleMaker } from '../evaluation/titles';
-import { keptFor } from '../rpc/memo';
+import type { FeedContext } from '../evaluation/feedContext';
+import { type BuiltTitle, type ShownTitle, titleMaker } from '../evaluation/titles';
+import { memoFor } from '../rpc/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 export interface TitleRow {
@@ -42,11 +47,11 @@ export interface TitleBranch {
 }
 
 /** Where a listing says a term. */
-export type SaidIn = 'title' | 'highlights' | 'description' | 'searchWords' | undefined;
+export type TermUse = 'title' | 'highlights' | 'description' | 'searchWords' | undefined;
 
 /** What shoppers type for one item, and where its listing says it. */
-export interface TermsSaid {
-  readonly terms: readonly { readonly term: string; readonly volume: number; readonly said: SaidIn }[];
+export interface TermUses {
+  readonly terms: readonly { readonly term: string; readonly volume: number; readonly said: TermUse }[];
   readonly total: number;
   readonly saidCount: number;
   /** Share of the searches whose term is said, 0 to 1. */
@@ -72,7 +77,7 @@ export interface TitlesStage {
   readonly droppedCount: number;
   readonly histogram: readonly LengthStep[];
   /** Titles on several listings, those on most first; at most a hundred of them. */
-  readonly twins: readonly Twins[];
+  readonly twins: readonly DuplicateTitles[];
   readonly twinCount: number;
   readonly phoneText: { shown: string; rest: string } | undefined;
   /** The item at hand: its title, what the pattern makes, and whether it was written by hand. */
@@ -85,7 +90,7 @@ export interface TitlesStage {
       }
     | undefined;
   /** What shoppers type for the item at hand; undefined where no list of the feed's language is there. */
-  readonly terms: TermsSaid | undefined;
+  readonly terms: TermUses | undefined;
   /** Which field search words fill by themselves, and which could be filled so. */
   readonly searchWords: {
     readonly field: string | undefined;
@@ -105,13 +110,13 @@ interface TitleOfItem {
   readonly sku: string;
   readonly title: string;
   readonly shown: ShownTitle;
-  readonly made: MadeTitle;
+  readonly made: BuiltTitle;
 }
 
 /** All titles, the longest first, with what is counted of them. */
 interface TitlesTogether extends Pick<TitlesStage, 'histogram' | 'fit' | 'shortenedCount' | 'droppedCount'> {
   readonly rows: readonly TitleOfItem[];
-  readonly twins: ReturnType<typeof twinsOf>;
+  readonly twins: ReturnType<typeof duplicateTitles>;
 }
 
 /** All titles of a feed as they were counted last, by feed and branch, and the listings they were counted of. */
@@ -131,7 +136,7 @@ const MIN_ROOM = 15;
 
 /** The Titles stage: the pattern, every title with its length, the same title twice, and how a phone shows it. */
 export async function titlesStage(
-  work: FeedWork,
+  work: FeedContext,
   sampleSku: string | undefined,
   find: string,
   askedBranch?: string,
@@ -143,7 +148,7 @@ export async function titlesStage(
   const measure = field?.length?.measure ?? 'characters';
   const title = plans.draft.title ?? startingPattern;
   const { by, compiled, madeOf, shownOf } = titleMaker(work, title, { ...titleLimit(sheet), most });
-  const branches = keptFor(draft, 'title branches', branchesOf);
+  const branches = memoFor(draft, 'title branches', branchesOf);
   const branch = branches.find(({ code }) => code === askedBranch);
   const above = branch === undefined ? [] : pathOf(tree, branch.code).reverse();
   const ownedBy = above.find((code) => plans.draft.titlesIn?.[code] !== undefined);
@@ -157,7 +162,7 @@ export async function titlesStage(
   ]);
   const labelOf = (code: string) => labels.get(code) ?? code;
   const inBranch = branch?.code;
-  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = await keptFor(
+  const { rows, twins, histogram, fit, shortenedCount, droppedCount } = await memoFor(
     draft,
     `titles in ${inBranch ?? ''}`,
     titlesTogether,
@@ -205,7 +210,7 @@ export async function titlesStage(
     return { row: snapshot.rows[i], listing: draft.listings.at(i) };
   }
 
-  function termsOfSample(): TermsSaid | undefined {
+  function termsOfSample(): TermUses | undefined {
     const { terms, index } = draft.compiled;
     const { row, listing } = sampleListing();
     if (!terms || !row || !listing) return undefined;
@@ -367,7 +372,7 @@ export async function titlesStage(
     yield;
     const rows = [...byLength].sort(([one], [other]) => other - one).flatMap(([, some]) => some);
     yield;
-    const twins = twinsOf(rows, ({ shown }) => shown.folded);
+    const twins = duplicateTitles(rows, ({ shown }) => shown.folded);
     yield;
     return { rows, twins, histogram: lengthSteps(lengths, most), fit, shortenedCount, droppedCount };
   }

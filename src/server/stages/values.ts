@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { shownText } from '../../core/catalog/reading';
 import { asText } from '../../core/catalog/value';
-import { tableOf, wordsOfField } from '../../core/values/valueMappings';
+import { valueMappingOf, wordsOfField } from '../../core/values/valueMappings';
 import { db } from '../db/connection';
-import type { FeedWork } from '../evaluation/feedContext';
+import type { FeedContext } from '../evaluation/feedContext';
 import {
   choiceLabel,
   choicesFor,
@@ -46,7 +46,7 @@ export interface ValuesStage {
 }
 
 /** Choice fields that something of the catalog fills. */
-const mappedChoices = ({ sheet, plans }: FeedWork): Mapped[] =>
+const mappedChoices = ({ sheet, plans }: FeedContext): Mapped[] =>
   sheet.fields.flatMap((field, at) => {
     const composition = plans.draft.fields[field.code];
     const fromCatalog = composition?.alternatives.some(({ parts }) =>
@@ -56,7 +56,7 @@ const mappedChoices = ({ sheet, plans }: FeedWork): Mapped[] =>
   });
 
 /** The words of a field in the items this feed takes, with what each becomes. */
-function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
+function usesOf({ draft, snapshot }: FeedContext, { at, composition }: Mapped) {
   const { listings } = draft;
   const taken = listings.taken();
   const { language, currency } = draft.compiled.plan.market;
@@ -69,7 +69,7 @@ function usesOf({ draft, snapshot }: FeedWork, { at, composition }: Mapped) {
 }
 
 /** The value tables: for each choice field every word of the catalog, left to do first, with the choices it may mean. */
-export async function valuesStage(work: FeedWork, asked: string | undefined): Promise<ValuesStage> {
+export async function valuesStage(work: FeedContext, asked: string | undefined): Promise<ValuesStage> {
   const { language } = work.plans.head;
   const mapped = mappedChoices(work);
   const uses = mapped.map((one) => {
@@ -101,7 +101,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
     fields,
     current: field.code,
     label: field.label,
-    table: tableOf(field.code, composition),
+    table: valueMappingOf(field.code, composition),
     choices: [...labels].map(([code, label]) => ({ code, label })),
     lines: words
       .map(({ word, count, becomes }): WordLine => {
@@ -132,7 +132,7 @@ export async function valuesStage(work: FeedWork, asked: string | undefined): Pr
  * @returns the result of this feed's draft, and the names of the others that were told
  */
 export async function saveWords(
-  { plans, sheet }: Pick<FeedWork, 'plans' | 'sheet'>,
+  { plans, sheet }: Pick<FeedContext, 'plans' | 'sheet'>,
   revision: number,
   field: string,
   words: Readonly<Record<string, string>>,
@@ -151,7 +151,7 @@ export async function saveWords(
 }
 
 /** The item a value table's tray shows first: one that has the first word left to do. */
-export function firstItemWith(work: FeedWork, stage: ValuesStage): string | undefined {
+export function firstItemWith(work: FeedContext, stage: ValuesStage): string | undefined {
   const at = work.sheet.fields.findIndex(({ code }) => code === stage.current);
   const { listings } = work.draft;
   const open = listings.first((i) =>

@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { settings } from '../runtime/settings';
-import { lendFile, openLent } from './files';
+import { createTempDownload, openTempDownload } from './files';
 
 (settings as { dataFolder: string }).dataFolder = mkdtempSync(join(tmpdir(), 'lively-lent-'));
-const lend = (words: string) => lendFile([Buffer.from(words)]);
+const lend = (words: string) => createTempDownload([Buffer.from(words)]);
 const age = (name: string, minutes: number) => {
   const then = new Date(Date.now() - minutes * 60_000);
   utimesSync(join(settings.dataFolder, 'lent', name), then, then);
@@ -15,8 +15,8 @@ const age = (name: string, minutes: number) => {
 test('a file that was made for one reader is read once', async () => {
   const { name, bytes } = await lend('grün');
   expect(bytes).toBe(5);
-  expect(await text(await openLent(name))).toBe('grün');
-  await expect(openLent(name)).rejects.toThrow('ENOENT');
+  expect(await text(await openTempDownload(name))).toBe('grün');
+  await expect(openTempDownload(name)).rejects.toThrow('ENOENT');
 });
 
 test('one that nobody fetched goes after an hour, a younger one stays', async () => {
@@ -24,8 +24,8 @@ test('one that nobody fetched goes after an hour, a younger one stays', async ()
   age(old.name, 61);
   age(young.name, 59);
   await lend('another');
-  await expect(openLent(old.name)).rejects.toThrow('ENOENT');
-  expect(await text(await openLent(young.name))).toBe('young');
+  await expect(openTempDownload(old.name)).rejects.toThrow('ENOENT');
+  expect(await text(await openTempDownload(young.name))).toBe('young');
 });
 
 test('one that breaks off while it is made leaves nothing, and no name leads elsewhere', async () => {
@@ -33,6 +33,6 @@ test('one that breaks off while it is made leaves nothing, and no name leads els
     yield Buffer.from('half');
     throw new Error('it broke');
   };
-  await expect(lendFile(broken())).rejects.toThrow('it broke');
-  await expect(openLent('../../etc/hostname')).rejects.toThrow('no name of a file');
+  await expect(createTempDownload(broken())).rejects.toThrow('it broke');
+  await expect(openTempDownload('../../etc/hostname')).rejects.toThrow('no name of a file');
 });

@@ -24,7 +24,7 @@ async function key(): Promise<Buffer> {
 }
 
 /** A text as it may be written down. */
-export async function sealed(text: string): Promise<string> {
+export async function encrypt(text: string): Promise<string> {
   const nonce = randomBytes(12);
   const cipher = createCipheriv('aes-256-gcm', await key(), nonce);
   const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
@@ -32,7 +32,7 @@ export async function sealed(text: string): Promise<string> {
 }
 
 /** The text again. @throws where it was sealed with another key, or changed */
-export async function unsealed(given: string): Promise<string> {
+export async function decrypt(given: string): Promise<string> {
   const bytes = Buffer.from(given, 'base64');
   const cipher = createDecipheriv('aes-256-gcm', await key(), bytes.subarray(0, 12));
   cipher.setAuthTag(bytes.subarray(12, 28));

@@ -1,5 +1,5 @@
 import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm';
-import { causesOf, type RefusalCause } from '../../core/ledger/causes';
+import { causesOf, type RejectionCause } from '../../core/ledger/causes';
 import { after, emptyEntry, type LedgerEvent, type Problem } from '../../core/ledger/ledger';
 import type { ChannelAnswer } from '../../core/ledger/report';
 import { limitsSchema } from '../../core/ledger/review';
@@ -8,9 +8,9 @@ import { db, type Transaction } from '../db/connection';
 import { batch, destination, type EntryAnswer, feedListing, submission, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
 import { BATCH_ROWS, lockedLedger, writeLedger } from '../ledger/ledger';
-import { tell } from '../notifications/notifications';
-import { wantQuick } from '../schedules/schedules';
-import { doorOf } from '../transports/environment';
+import { notify } from '../notifications/notifications';
+import { requestQuickSend } from '../schedules/schedules';
+import { environmentOf } from '../transports/environment';
 import type { SubmissionRow } from './transition';
 import { transition } from './transition';
 
@@ -119,7 +119,7 @@ async function enter(tx: Transaction, found: SubmissionRow, answers: readonly Ap
 /** Writes some answers down, on the submission and, of what is live, in the ledger. */
 async function apply(tx: Transaction, found: SubmissionRow, answers: readonly Applied[]): Promise<void> {
   if (answers.length === 0) return;
-  if (doorOf(found) === 'live') await enter(tx, found, answers);
+  if (environmentOf(found) === 'live') await enter(tx, found, answers);
   await insertRows(
     tx,
     submissionEntry,
@@ -251,7 +251,7 @@ async function answersOf(tx: Transaction, id: number): Promise<(answer: EntryAns
 async function refusalsOf(
   tx: Transaction,
   { id, feed: code }: SubmissionRow,
-): Promise<{ causes: RefusalCause[]; foreseen: number }> {
+): Promise<{ causes: RejectionCause[]; foreseen: number }> {
   const refused = await tx
     .select({ sku: submissionEntry.sku, problems: submissionEntry.problems })
     .from(submissionEntry)
@@ -284,12 +284,12 @@ async function tellOf(
     .where(eq(destination.feed, code));
   const { accepted, refused, withdrawn } = came;
   const of = accepted + refused;
-  if (came.failed) await tell(tx, 'failing', code, { submission: id, words: came.words });
+  if (came.failed) await notify(tx, 'failing', code, { submission: id, words: came.words });
   else if (refused > 0 && (100 * refused) / of > (to?.limits ?? limitsSchema.parse({})).refused)
-    await tell(tx, 'refusedMany', code, { submission: id, refused, of });
+    await notify(tx, 'refusedMany', code, { submission: id, refused, of });
   // Prices and stock go out all day long, and whoever tries something or saves drafts looks on: that they were taken is no news.
   else if (cause !== 'quick' && cause !== 'test' && cause !== 'draft')
-    await tell(tx, 'finished', code, { submission: id, accepted, refused, withdrawn });
+    await notify(tx, 'finished', code, { submission: id, accepted, refused, withdrawn });
 }
 
 /** Counts what came of a submission, once nothing more is to come, and tells of it the first time. */
@@ -332,5 +332,5 @@ export async function settle(id: number, work: Work): Promise<void> {
     return before?.feed;
   });
   // What changed meanwhile waited for this answer.
-  if (code) await wantQuick([code]);
+  if (code) await requestQuickSend([code]);
 }

@@ -9,7 +9,7 @@ import { db } from '../db/connection';
 import { batch, submissionEntry } from '../db/schema';
 import type { Work } from '../jobs/queue';
 import { BATCH_ROWS } from '../ledger/ledger';
-import { keepFile, pathOfKept } from '../storage/files';
+import { pathOfStored, storeFile } from '../storage/files';
 import { destinationView } from '../transports/destinations';
 import type { SubmissionRow } from './transition';
 
@@ -124,7 +124,7 @@ async function* rowsIn(sheet: Sheet, id: number, position: number): AsyncGenerat
  * Rebuilds the file of a submission from before files were stored, from its listings.
  * @returns undefined where its listings are not stored any more
  */
-export async function fileMadeAgain(
+export async function rebuildFile(
   found: SubmissionRow,
   head: { code: string; channel: string; country: string },
   sheet: Sheet,
@@ -141,7 +141,7 @@ export async function fileMadeAgain(
  * Makes the files of a submission from what was written down, keeps them by their content, and reads each back before it may
  * leave. Going on after a death makes what is still missing.
  */
-export async function makeFiles(
+export async function writeFiles(
   found: SubmissionRow,
   head: { code: string; channel: string; country: string },
   sheet: Sheet,
@@ -159,12 +159,12 @@ export async function makeFiles(
     const quick = !(await holds(found.id, position, not(submissionEntry.quick)));
     const written = quick ? quickSheet(sheet) : sheet;
     const rows = () => rowsIn(written, found.id, position);
-    const kept = await keepFile(
+    const kept = await storeFile(
       byCalls
         ? [Buffer.from(await callFor(found.id, position))]
         : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows()),
     );
-    const listings = byCalls ? 1 : await readBack(written, pathOfKept(kept.hash), rows());
+    const listings = byCalls ? 1 : await readBack(written, pathOfStored(kept.hash), rows());
     await db.transaction(async (tx) => {
       await work.hold(tx);
       await tx.insert(batch).ignore().values({

@@ -9,16 +9,16 @@ import {
   readList,
 } from '../../core/ledger/comparison';
 import { emptyEntry, type LedgerEntry } from '../../core/ledger/ledger';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { channelOf } from '../channels/channels';
 import { inParts } from '../db/bulk';
 import { db } from '../db/connection';
 import { batch, channelComparison, feed, job, ledger, submission, submissionEntry } from '../db/schema';
 import { enqueue, type Work } from '../jobs/queue';
 import { BATCH_ROWS, lockedLedger, writeLedger } from '../ledger/ledger';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
-import { wayOf } from '../transports';
+import { transportOf } from '../transports';
 import { destinationOf } from '../transports/destinations';
 import { isLive } from '../transports/environment';
 import { searchFor } from '../transports/exchange';
@@ -31,8 +31,8 @@ import { applyLater, recount } from './answers';
  */
 
 /** Milliseconds between two requests for later results, and between two comparisons. */
-const askedEvery = 3_600_000;
-const comparedEvery = 86_400_000;
+const ASK_INTERVAL = 3_600_000;
+const COMPARE_INTERVAL = 86_400_000;
 /** What is kept of the differences, to be shown and taken over. */
 const MAX_KEPT = 2000;
 
@@ -42,8 +42,8 @@ const asksLater = ({ delivery }: Sheet) =>
 const saysMore = (sheet: Sheet): boolean => asksLater(sheet) || sheet.delivery.list !== undefined;
 
 /** Queues the feeds whose channels are due to be asked; each feed once, however many workers do so. */
-export async function wantAsked(now: Date): Promise<void> {
-  const before = new Date(now.getTime() - askedEvery / settings.haste);
+export async function requestLaterReports(now: Date): Promise<void> {
+  const before = new Date(now.getTime() - ASK_INTERVAL / settings.haste);
   const answered = db
     .select({ id: submission.id })
     .from(submission)
@@ -56,10 +56,10 @@ export async function wantAsked(now: Date): Promise<void> {
       and(or(isNull(channelComparison.askedAt), lte(channelComparison.askedAt, before)), exists(answered)),
     );
   for (const { code, channel } of due)
-    if (saysMore((await channelOf(channel)).sheet)) await wantChannelAsked(code);
+    if (saysMore((await channelOf(channel)).sheet)) await requestChannelReport(code);
 }
 
-async function wantChannelAsked(code: string): Promise<void> {
+async function requestChannelReport(code: string): Promise<void> {
   await db.transaction(async (tx) => {
     // One feed is asked once at a time.
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
@@ -80,13 +80,13 @@ async function wantChannelAsked(code: string): Promise<void> {
 
 /** Has a channel asked now. @throws InputError where there is nothing to ask it for */
 export async function askChannelNow(code: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
   if (!saysMore((await channelOf(head.channel)).sheet)) throw new InputError('channelSaysNoMore');
   await db.update(channelComparison).set({ comparedAt: null }).where(eq(channelComparison.feed, code));
-  await wantChannelAsked(code);
-  await record(person, 'asked the channel what it has', code);
+  await requestChannelReport(code);
+  await recordActivity(person, 'asked the channel what it has', code);
 }
 
 /** Asks a feed's channel for later results, and once a day for the list of what it has. */
@@ -101,7 +101,7 @@ export async function askChannel(code: string, work: Work): Promise<void> {
   const [known] = await db.select().from(channelComparison).where(eq(channelComparison.feed, code));
   const compared = known?.comparedAt?.getTime() ?? 0;
   let found = {};
-  if (sheet.delivery.list && Date.now() - compared >= comparedEvery / settings.haste) {
+  if (sheet.delivery.list && Date.now() - compared >= COMPARE_INTERVAL / settings.haste) {
     const list = await listOf(sheet, to);
     if ('words' in list) troubles.push(list.words);
     else {
@@ -116,7 +116,7 @@ export async function askChannel(code: string, work: Work): Promise<void> {
       };
       if (differences.length > 0 && differences.length !== known?.differing)
         await db.transaction((tx) =>
-          tell(tx, 'recordsDiffer', code, { count: differences.length, channel: sheet.name }),
+          notify(tx, 'recordsDiffer', code, { count: differences.length, channel: sheet.name }),
         );
     }
   }
@@ -129,7 +129,7 @@ export async function askChannel(code: string, work: Work): Promise<void> {
 
 /** Asks for what the channel decided since it answered the last live submission. @returns what did not work */
 async function askForLater(code: string, sheet: Sheet, to: Destination, work: Work): Promise<string[]> {
-  const way = wayOf(sheet);
+  const way = transportOf(sheet);
   const [last] = await db
     .select()
     .from(submission)
@@ -154,7 +154,7 @@ async function askForLater(code: string, sheet: Sheet, to: Destination, work: Wo
       const { accepted, refused } = await applyLater(tx, last, position, answers);
       if (accepted + refused === 0) return;
       await recount(tx, last.id);
-      await tell(tx, 'laterResults', code, { submission: last.id, accepted, refused });
+      await notify(tx, 'laterResults', code, { submission: last.id, accepted, refused });
     });
   }
   return troubles;
@@ -257,7 +257,7 @@ function asListed(entry: LedgerEntry | undefined, difference: ListDifference): L
  * @throws InputError where nothing differs
  */
 export async function takeListOver(code: string): Promise<number> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const count = await db.transaction(async (tx) => {
     const [row] = await tx
       .select()
@@ -293,7 +293,7 @@ export async function takeListOver(code: string): Promise<number> {
       .where(eq(channelComparison.feed, code));
     return taken;
   });
-  await record(person, `took the channel’s list over for ${count} listings`, code);
-  await wantChannelAsked(code);
+  await recordActivity(person, `took the channel’s list over for ${count} listings`, code);
+  await requestChannelReport(code);
   return count;
 }

@@ -3,21 +3,21 @@ import { ownEntry } from '../../core/catalog/value';
 import type { Joins } from '../../core/channels/delivery';
 import { InputError } from '../../core/errors/inputError';
 import { type FoundEntry, readEntries } from '../../core/ledger/entries';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { loadAttributes } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { channelEntry, feed, item } from '../db/schema';
-import { loadFeed } from '../evaluation/feedContext';
+import { loadFeedContext } from '../evaluation/feedContext';
 import { enqueue, type Work } from '../jobs/queue';
 import { ledgerOf } from '../ledger/ledger';
 import { feedPlans } from '../plans/drafts';
-import { asked } from '../rpc/rpc';
+import { procedure } from '../rpc/rpc';
 import { settings } from '../runtime/settings';
-import { destinationOf, paceKey } from '../transports/destinations';
+import { destinationOf, rateKey } from '../transports/destinations';
 import { exchangeSeconds, searchFor } from '../transports/exchange';
-import { endTurn, takeTurn } from '../transports/rateLimiter';
+import { acquire, release } from '../transports/rateLimiter';
 import type { Destination } from '../transports/transport';
 
 /** Items asked for with one press. */
@@ -26,11 +26,11 @@ const MAX_ASKED = 5000;
 const asksAgainAfter = 7;
 
 /** Since when what was asked need not be asked again. */
-export const askedLately = (): Date => new Date(Date.now() - asksAgainAfter * 86_400_000);
+export const searchedRecently = (): Date => new Date(Date.now() - asksAgainAfter * 86_400_000);
 
 /** Items of a feed that might join what the channel has: it has nothing of them yet, and nobody said what they join. */
-export const joinableSkus = asked('joinableSkus', async (code: string): Promise<string[]> => {
-  const work = await loadFeed(code);
+export const joinableSkus = procedure('joinableSkus', async (code: string): Promise<string[]> => {
+  const work = await loadFeedContext(code);
   if (!work?.sheet.delivery.joins) return [];
   const [ledger, { joined = {} }] = [await ledgerOf(code), work.plans.draft];
   const { listings } = work.draft;
@@ -45,14 +45,14 @@ export const joinableSkus = asked('joinableSkus', async (code: string): Promise<
  * Has a channel asked for what it has of a feed's items, where it was not asked lately. @returns how many are asked for
  * @throws InputError where the channel cannot be asked
  */
-export async function wantSearched(code: string): Promise<number> {
-  const person = await whoAsks();
+export async function requestChannelSearch(code: string): Promise<number> {
+  const person = await currentUser();
   const plans = await feedPlans(code);
   if (!plans) throw new InputError('noFeed');
   const { sheet } = await channelOf(plans.head.channel);
   if (!sheet.delivery.joins) throw new InputError('cannotJoin');
   const skus = await joinableSkus(code);
-  const lately = askedLately();
+  const lately = searchedRecently();
   const known = await db
     .select({ sku: channelEntry.sku })
     .from(channelEntry)
@@ -72,14 +72,14 @@ export async function wantSearched(code: string): Promise<number> {
       );
     await enqueue(tx, 'searchChannel', { feed: code });
   });
-  await record(person, `asked the channel for ${wanted.length} items`, code);
+  await recordActivity(person, `asked the channel for ${wanted.length} items`, code);
   return wanted.length;
 }
 
 const entryIs = (code: string, sku: string) => and(eq(channelEntry.feed, code), eq(channelEntry.sku, sku));
 
 /** Says of all that is still to be asked for that it could not be. */
-export async function giveSearchUp(code: string, words: string): Promise<void> {
+export async function abandonSearch(code: string, words: string): Promise<void> {
   await db
     .update(channelEntry)
     .set({ askedAt: new Date(), trouble: words.slice(0, 300) })
@@ -128,7 +128,7 @@ export async function searchChannel(code: string, work: Work): Promise<number | 
     const sought = { sku: next.sku, gtin: next.gtin ?? '', name: next.name ?? '' };
     const answer = await askedFor(sought, joins, to, (body) => readEntries(body, joins, attributes));
     if ('stop' in answer) {
-      await giveSearchUp(code, answer.stop);
+      await abandonSearch(code, answer.stop);
       return undefined;
     }
     if ('wait' in answer) {
@@ -172,12 +172,12 @@ async function inTurn(
   { rate }: Joins,
   to: Destination,
 ): Promise<{ readonly found: unknown } | Waits | { readonly stop: string }> {
-  const key = `search ${paceKey(to)}`.slice(0, 190);
-  const turn = await takeTurn(key, rate, (exchangeSeconds() + 5) * 1000);
+  const key = `search ${rateKey(to)}`.slice(0, 190);
+  const turn = await acquire(key, rate, (exchangeSeconds() + 5) * 1000);
   if ('wait' in turn) return turn;
   const answer = await searchFor(path, given, to);
   const failed = 'failed' in answer;
-  await endTurn(
+  await release(
     key,
     turn.holder,
     rate,

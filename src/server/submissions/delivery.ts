@@ -7,16 +7,16 @@ import { channelOf, channelVersion } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { batch, feed, type SubmissionState, submission, submissionEntry } from '../db/schema';
 import { enqueue, unattended, type Work } from '../jobs/queue';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
-import { wayOf } from '../transports';
-import { destinationOf, paceKey } from '../transports/destinations';
-import { doorOf } from '../transports/environment';
+import { transportOf } from '../transports';
+import { destinationOf, rateKey } from '../transports/destinations';
+import { environmentOf } from '../transports/environment';
 import { exchangeSeconds } from '../transports/exchange';
-import { endTurn, takeTurn } from '../transports/rateLimiter';
-import type { Asked, Destination, Way } from '../transports/transport';
+import { acquire, release } from '../transports/rateLimiter';
+import type { Destination, ReportAnswer, Transport } from '../transports/transport';
 import { applyAnswers, type BatchRow, batchIs, endBatch, endEntries, settle } from './answers';
-import { batchesOf, fileMadeAgain, makeFiles, takesBack } from './batches';
+import { batchesOf, rebuildFile, takesBack, writeFiles } from './batches';
 import { findSubmission } from './submissions';
 import { type SubmissionRow, transition } from './transition';
 
@@ -42,7 +42,7 @@ export async function submissionFiles(id: number) {
   return {
     format: formats[sheet.delivery.format],
     files,
-    again: files.length === 0 && found.sentAt ? await fileMadeAgain(found, head, sheet) : undefined,
+    again: files.length === 0 && found.sentAt ? await rebuildFile(found, head, sheet) : undefined,
   };
 }
 
@@ -67,8 +67,8 @@ const patienceOf = (sheet: Sheet): number => (sheet.delivery.patience * 1000) / 
 export async function sendSubmission(id: number, work: Work = unattended): Promise<number | undefined> {
   const { found, head, sheet } = await loaded(id);
   if (found.state !== 'queued' && found.state !== 'sending') return undefined;
-  await makeFiles(found, head, sheet, work);
-  const way = wayOf(sheet);
+  await writeFiles(found, head, sheet, work);
+  const way = transportOf(sheet);
   if (!way) {
     // By hand: the file waits to be taken there, and its answer to be brought back.
     await db.transaction(async (tx) => {
@@ -104,7 +104,7 @@ interface Sending {
   readonly found: SubmissionRow;
   readonly head: { readonly code: string; readonly channel: string; readonly country: string };
   readonly sheet: Sheet;
-  readonly way: Way;
+  readonly way: Transport;
   readonly work: Work;
 }
 
@@ -113,10 +113,10 @@ async function sendBatch(
   row: BatchRow,
   { found, head, sheet, way, work }: Sending,
 ): Promise<number | undefined> {
-  const to = await destinationOf(head, doorOf(found));
+  const to = await destinationOf(head, environmentOf(found));
   const { rate, repeatable } = sheet.delivery;
-  const key = paceKey(to);
-  const turn = await takeTurn(key, rate, (exchangeSeconds(row.bytes) + 5) * 1000);
+  const key = rateKey(to);
+  const turn = await acquire(key, rate, (exchangeSeconds(row.bytes) + 5) * 1000);
   if ('wait' in turn) {
     await db
       .update(submission)
@@ -141,7 +141,7 @@ async function sendBatch(
     return true;
   });
   if (!goes) {
-    await endTurn(key, turn.holder, rate, 'well');
+    await release(key, turn.holder, rate, 'well');
     return undefined;
   }
   // One that must not be sent twice, and whose last try may have arrived, is not sent again.
@@ -163,7 +163,7 @@ async function sendBatch(
           to,
         );
   const well = handed.handed === 'taken' || handed.handed === 'refused' || handed.handed === 'credentials';
-  await endTurn(
+  await release(
     key,
     turn.holder,
     rate,
@@ -194,7 +194,7 @@ async function sendBatch(
         await work.hold(tx);
         const error = `${handed.words} Correct the credentials in the feed’s settings, then go on.`;
         if (await transition(tx, found.id, goingOut, { state: 'paused', error }))
-          await tell(tx, 'failing', found.feed, { submission: found.id, words: handed.words });
+          await notify(tx, 'failing', found.feed, { submission: found.id, words: handed.words });
       });
       return undefined;
     case 'refused':
@@ -250,7 +250,7 @@ const MAX_ASKS = 3;
 export async function collectReport(id: number, work: Work = unattended): Promise<number | undefined> {
   const { found, head, sheet } = await loaded(id);
   if (found.state !== 'waiting') return undefined;
-  const way = wayOf(sheet);
+  const way = transportOf(sheet);
   if (!way) return undefined;
   const wait = await collectSent({ found, head, sheet, way, work });
   if (wait === undefined) await settle(id, work);
@@ -260,7 +260,7 @@ export async function collectReport(id: number, work: Work = unattended): Promis
 /** Asks for the reports of all files that have left and have none. @returns in how many ms to ask again; undefined where all are in */
 async function collectSent(sending: Sending): Promise<number | undefined> {
   const waiting = (await batchesOf(sending.found.id)).filter(({ state }) => state === 'sent');
-  const to = await destinationOf(sending.head, doorOf(sending.found));
+  const to = await destinationOf(sending.head, environmentOf(sending.found));
   const waits: number[] = [];
   for (const row of waiting) {
     const wait = await collectBatch(row, sending, to);
@@ -276,7 +276,7 @@ async function collectBatch(
   to: Destination,
 ): Promise<number | undefined> {
   const ours = { submission: row.submissionId, position: row.position };
-  const asked: Asked =
+  const asked: ReportAnswer =
     row.receipt === null
       ? { asked: 'gone', words: 'The channel gave no number to ask for.' }
       : await way.ask(row.receipt, sheet, to);

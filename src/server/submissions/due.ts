@@ -30,7 +30,7 @@ import { digestOf, type Evaluation, evaluationOf } from '../evaluation/evaluatio
 import { acceptedValues, ledgerOf } from '../ledger/ledger';
 import { valuesDigest } from '../listings/digest';
 import { type FeedPlans, feedPlans } from '../plans/drafts';
-import { oncePerQuestion } from '../rpc/rpc';
+import { memoPerRequest } from '../rpc/rpc';
 import { inSlices } from '../runtime/timeBudget';
 import { destinationView } from '../transports/destinations';
 import { isLive } from '../transports/environment';
@@ -109,7 +109,7 @@ async function outgoingOf(evaluation: Evaluation) {
  * What is to be done on a feed: each of its listings held against what the channel has. Undefined where the feed is not
  * published. Found once for a question.
  */
-export const dueOn = oncePerQuestion(findDue);
+export const dueOn = memoPerRequest(findDue);
 
 /** The last submissions of which listings lapse on the channel, and of which drafts have expired there. */
 interface Lapsed {
@@ -233,7 +233,7 @@ function reviewFields({ sheet }: FeedDue): ReviewFields {
  * The listings that are held for review by themselves, by SKU; with them the rest of their family, where the channel takes
  * families as one.
  */
-export function doubtfulOn(due: FeedDue, changed = changedListings(due)): ReadonlyMap<string, Doubt> {
+export function listingsForReview(due: FeedDue, changed = changedListings(due)): ReadonlyMap<string, Doubt> {
   const doubts = new Map(doubtsOf(changed, reviewFields(due), due.limits));
   const { sheet, listings } = due;
   const groupAt = sheet.fields.findIndex(({ role }) => role === 'group');

@@ -4,8 +4,8 @@ import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
 import { variantWordsIn } from '../catalog/snapshot';
-import type { FeedWork } from '../evaluation/feedContext';
-import { keptFor } from '../rpc/memo';
+import type { FeedContext } from '../evaluation/feedContext';
+import { memoFor } from '../rpc/memo';
 import { fileHead, rowOfEntry } from './batches';
 import { dueOn } from './due';
 import { wouldLeave } from './submissions';
@@ -33,7 +33,7 @@ interface FileRow extends FeedRow {
 }
 
 /** What would leave now; where nothing would, or nothing is published yet, all that is ready. */
-async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: readonly FileRow[] }> {
+async function leavingOf(work: FeedContext): Promise<{ ofDraft: boolean; rows: readonly FileRow[] }> {
   const { sheet, plans } = work;
   const ofDraft = plans.published === undefined;
   const due = ofDraft ? undefined : await dueOn(plans.head.code);
@@ -69,18 +69,18 @@ async function leavingOf(work: FeedWork): Promise<{ ofDraft: boolean; rows: read
   };
 }
 
-const nameOf = ({ plans, sheet }: FeedWork): string =>
+const nameOf = ({ plans, sheet }: FeedContext): string =>
   `${plans.head.code}.${formats[sheet.delivery.format].ending}`;
 
 /** What {@link FileView} shows of a feed; made once for what would leave and what the file says of itself. */
-export async function fileView(work: FeedWork): Promise<FileView> {
+export async function fileView(work: FeedContext): Promise<FileView> {
   const due = await dueOn(work.plans.head.code);
   const head: FeedHead = await fileHead(work.plans.head, work.sheet, new Date());
   const { updated: _now, ...same } = head;
-  return keptFor(due?.listings ?? work.draft, `file ${JSON.stringify(same)}`, () => viewOf(work, head));
+  return memoFor(due?.listings ?? work.draft, `file ${JSON.stringify(same)}`, () => viewOf(work, head));
 }
 
-async function viewOf(work: FeedWork, head: FeedHead): Promise<FileView> {
+async function viewOf(work: FeedContext, head: FeedHead): Promise<FileView> {
   const { sheet } = work;
   const { ofDraft, rows } = await leavingOf(work);
   const first = rows.slice(0, MAX_ROWS);
@@ -117,7 +117,7 @@ async function viewOf(work: FeedWork, head: FeedHead): Promise<FileView> {
 }
 
 /** The whole file, in pieces. */
-export async function wholeFile(work: FeedWork) {
+export async function wholeFile(work: FeedContext) {
   const { mediaType } = formats[work.sheet.delivery.format];
   const head = await fileHead(work.plans.head, work.sheet, new Date());
   return {

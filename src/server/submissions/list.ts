@@ -6,7 +6,7 @@ import { type ScheduleView, scheduleView } from '../schedules/schedules';
 import { isLive } from '../transports/environment';
 
 /** A submission as the outbox shows it. */
-export interface OutboxLine {
+export interface SubmissionLine {
   readonly id: number;
   readonly feed: string;
   readonly name: string;
@@ -28,9 +28,9 @@ export interface OutboxLine {
   readonly usual: number | undefined;
 }
 
-export interface OutboxView {
-  readonly underWay: readonly OutboxLine[];
-  readonly done: readonly OutboxLine[];
+export interface SubmissionsView {
+  readonly underWay: readonly SubmissionLine[];
+  readonly done: readonly SubmissionLine[];
   readonly feeds: readonly { readonly code: string; readonly name: string; readonly hour: ScheduleView }[];
   /** Older ones than those shown, to go on from. */
   readonly before: number | undefined;
@@ -62,10 +62,10 @@ const open = ['held', 'queued', 'sending', 'paused', 'waiting'] as const satisfi
 const atOnce = 60;
 
 /** Everything that is on its way or was sent. @param query one feed alone; older than a submission */
-export async function outboxView(query: {
+export async function submissionsView(query: {
   readonly feed?: string | undefined;
   readonly before?: number | undefined;
-}): Promise<OutboxView> {
+}): Promise<SubmissionsView> {
   const heads = await db.select().from(feed).orderBy(feed.position);
   const names = new Map(
     await Promise.all(heads.map(async (head) => [head.code, await feedName(head)] as const)),
@@ -108,7 +108,7 @@ export async function outboxView(query: {
   const usual = new Map(
     await Promise.all(waiting.map(async (code) => [code, await usualAnswer(code)] as const)),
   );
-  const line = (one: typeof submission.$inferSelect): OutboxLine => {
+  const line = (one: typeof submission.$inferSelect): SubmissionLine => {
     const found = parts.find(({ id }) => id === one.id);
     return {
       id: one.id,

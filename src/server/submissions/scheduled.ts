@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { db } from '../db/connection';
 import { feedSchedule, submission } from '../db/schema';
-import { tell } from '../notifications/notifications';
+import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
 import { gatherFor } from '../schedules/schedules';
 import { type SendResult, sendFeed } from './submissions';
@@ -15,7 +15,7 @@ export const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reaso
   conditions: 'the channel asks for something of the merchant first: see the settings',
 };
 
-export const said = (result: SendResult): string =>
+export const outcomeText = (result: SendResult): string =>
   result.ok
     ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
         result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
@@ -28,10 +28,10 @@ export async function sendScheduled(code: string): Promise<void> {
   await db.transaction(async (tx) => {
     await tx
       .update(feedSchedule)
-      .set({ lastAt: new Date(), lastWords: said(result) })
+      .set({ lastAt: new Date(), lastWords: outcomeText(result) })
       .where(eq(feedSchedule.feed, code));
     if (!result.ok && result.reason !== 'nothing' && result.reason !== 'underWay')
-      await tell(tx, 'notSent', code, { words: outcomes[result.reason] });
+      await notify(tx, 'notSent', code, { words: outcomes[result.reason] });
   });
 }
 

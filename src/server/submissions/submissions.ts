@@ -5,10 +5,10 @@ import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole, merchantNeedsIn } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import { after, changesBetween, type Due, emptyEntry, toPut } from '../../core/ledger/ledger';
-import { alarmWords, doubtWords } from '../../core/ledger/messages';
+import { alarmText, reviewReasonText } from '../../core/ledger/messages';
 import type { RejectedOnce } from '../../core/ledger/rejectedBefore';
 import type { Alarm, Doubt } from '../../core/ledger/review';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { channelOf } from '../channels/channels';
 import { inParts, insertRows } from '../db/bulk';
 import { db, outsideTransaction, type Transaction } from '../db/connection';
@@ -24,20 +24,20 @@ import {
 } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { acceptedValues, BATCH_ROWS, ledgerOf, lockedLedger, writeLedger } from '../ledger/ledger';
-import { tell } from '../notifications/notifications';
-import { asked, EvaluatorAway } from '../rpc/rpc';
+import { notify } from '../notifications/notifications';
+import { EvaluatorUnavailable, procedure } from '../rpc/rpc';
 import { md5 } from '../runtime/md5';
-import { wayOf } from '../transports';
+import { transportOf } from '../transports';
 import { isTesting } from '../transports/destinations';
-import { doorOf, isLive } from '../transports/environment';
+import { environmentOf, isLive } from '../transports/environment';
 import { quickFields } from '../transports/quickFields';
 import {
   alarmsOn,
   changedListings,
   type DueListing,
-  doubtfulOn,
   dueOn,
   type FeedDue,
+  listingsForReview,
   valuesByField,
 } from './due';
 import { type SubmissionRow, transition } from './transition';
@@ -111,7 +111,7 @@ function chosen({ listings, sheet }: FeedDue, what: SendWhat): { whole: boolean;
   const due = [...leadsFor(asked, listings, sheet), ...asked];
   const { delivery } = sheet;
   const whole =
-    wayOf(sheet)?.whole === true ||
+    transportOf(sheet)?.whole === true ||
     delivery.partial === 'no' ||
     (delivery.removal === 'absence' && due.some((one) => one.due === 'withdraw'));
   if (!whole || due.length === 0) return { whole, taken: due };
@@ -158,7 +158,7 @@ function entriesOf(
   allOfEach: boolean,
 ): Entries {
   const { removal } = sheet.delivery;
-  const most = wayOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
+  const most = transportOf(sheet)?.most(sheet) ?? Number.POSITIVE_INFINITY;
   const idAt = sheet.fields.findIndex(({ role }) => role === 'id');
   const idCode = fieldWithRole(sheet, 'id')?.code ?? '';
   const isQuick = allOfEach ? () => false : changedIn(sheet, sheet.delivery.quick?.fields ?? []);
@@ -269,7 +269,7 @@ const MAX_BEING_WRITTEN = 8;
 /** Entries that are handed over at once. */
 const partSize = 4 * BATCH_ROWS;
 
-const partOfPlanned = asked(
+const partOfPlanned = procedure(
   'submissionPart',
   async (_feed: string, key: string, from: number): Promise<Entry[] | undefined> => {
     const entries = beingWritten.get(key);
@@ -287,13 +287,13 @@ function toBeWritten(entries: Entries): Pick<Planned, 'key' | 'total'> {
   return { key, total: entries.length };
 }
 
-const forgetPlanned = asked(
+const forgetPlanned = procedure(
   'submissionWritten',
   async (_feed: string, key: string): Promise<boolean> => beingWritten.delete(key),
 );
 
 /** What a submission would take along, computed where the catalog is; says why where there is nothing to take. */
-const planSubmission = asked('submission', async (code: string, what: SendWhat, testing: boolean) => {
+const planSubmission = procedure('submission', async (code: string, what: SendWhat, testing: boolean) => {
   const due = await dueOn(code);
   if (!due) return 'unpublished' as const;
   const { plans, sheet } = due;
@@ -306,8 +306,12 @@ const planSubmission = asked('submission', async (code: string, what: SendWhat, 
   const looked = testing || typeof what === 'object' || what === 'asDrafts';
   const doubts = looked
     ? new Map<string, Doubt>()
-    : doubtfulOn(due, changedListings({ ...due, listings: all.taken }));
-  const held = { count: doubts.size, reasons: doubtWords(doubts, due.limits), skus: [...doubts.keys()] };
+    : listingsForReview(due, changedListings({ ...due, listings: all.taken }));
+  const held = {
+    count: doubts.size,
+    reasons: reviewReasonText(doubts, due.limits),
+    skus: [...doubts.keys()],
+  };
   const { whole, taken } = withoutDoubtful(all, new Set(held.skus));
   // A file that holds all takes rejected listings along; by themselves they are no reason to send it.
   const dueCount = what === 'due' || what === 'quick' ? taken.filter(isDue).length : movingOf(taken);
@@ -348,7 +352,7 @@ export async function sendFeed(
   const planned = await planSubmission(code, what, testing);
   if (typeof planned === 'string') return { ok: false, reason: planned };
   if (!('key' in planned)) {
-    await tellHeld(code, planned.held, cause);
+    await notifyHeld(code, planned.held, cause);
     return { ok: false, reason: 'doubtful' };
   }
   const { sheet } = await channelOf(planned.channel);
@@ -358,19 +362,23 @@ export async function sendFeed(
     planned,
     testing ? 'test' : what === 'asDrafts' ? 'draft' : cause,
   );
-  if (result.ok) await tellHeld(code, planned.held, cause);
+  if (result.ok) await notifyHeld(code, planned.held, cause);
   return result.ok ? { ...result, doubtful: planned.held.count } : result;
 }
 
 /** Listings that are held for review while the rest is sent. */
-interface HeldListings {
+interface ListingsForReview {
   readonly count: number;
   readonly reasons: readonly string[];
   readonly skus: readonly string[];
 }
 
 /** Tells of listings that are held for review, once for the same ones. */
-async function tellHeld(code: string, { count, reasons, skus }: HeldListings, cause: string): Promise<void> {
+async function notifyHeld(
+  code: string,
+  { count, reasons, skus }: ListingsForReview,
+  cause: string,
+): Promise<void> {
   if (count === 0) return;
   const facts = { count, reasons, cause, which: md5([...skus].sort().join('\n')) };
   await db.transaction(async (tx) => {
@@ -381,7 +389,7 @@ async function tellHeld(code: string, { count, reasons, skus }: HeldListings, ca
       .orderBy(desc(notice.id))
       .limit(1);
     if (last && 'which' in last.facts && last.facts.which === facts.which) return;
-    await tell(tx, 'listingsHeld', code, facts);
+    await notify(tx, 'listingsHeld', code, facts);
   });
 }
 
@@ -395,7 +403,11 @@ export async function sendHeldListings(code: string, words: string): Promise<Sen
   if (!held || held.count === 0) throw new InputError('notHeld');
   const result = await sendFeed(code, { only: held.skus });
   if (result.ok)
-    await record(await whoAsks(), `let ${held.count} listings go that were held for review: ${words}`, code);
+    await recordActivity(
+      await currentUser(),
+      `let ${held.count} listings go that were held for review: ${words}`,
+      code,
+    );
   return result;
 }
 
@@ -420,7 +432,7 @@ async function writeSubmission(
   cause: SubmissionCause,
   besides: (tx: Transaction) => Promise<void> = async () => undefined,
 ): Promise<SendResult> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const writing = db.transaction(async (tx): Promise<SendResult> => {
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
     const open = await tx
@@ -449,7 +461,7 @@ async function writeSubmission(
       // What was planned is kept beyond the transaction that writes it down.
       const handed = await outsideTransaction(() => partOfPlanned(code, key, from));
       // The evaluator has been started again since.
-      if (!handed) throw new EvaluatorAway();
+      if (!handed) throw new EvaluatorUnavailable();
       for (const chunk of inParts(handed, BATCH_ROWS)) {
         const skus = chunk.map(({ sku }) => sku);
         if (
@@ -468,7 +480,7 @@ async function writeSubmission(
     }
     await besides(tx);
     if (alarms.length === 0) await enqueue(tx, 'sendSubmission', { submission: id });
-    else await tell(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmWords), cause });
+    else await notify(tx, 'heldBack', code, { submission: id, reasons: alarms.map(alarmText), cause });
     return { ok: true, submission: id, count: moving, held: alarms.length > 0, doubtful: 0 };
   });
   const result = await writing
@@ -487,7 +499,7 @@ async function writeSubmission(
           : result.held
             ? 'made ready'
             : 'sent';
-    await record(person, `${did} ${result.count} listings`, code);
+    await recordActivity(person, `${did} ${result.count} listings`, code);
   }
   return result;
 }
@@ -512,7 +524,7 @@ async function isForgotten(code: string, id: number): Promise<boolean> {
 }
 
 /** What a feed's channel had of each listing once a submission was answered; null of what it had taken back. */
-async function heldThen(
+async function reviewedBefore(
   code: string,
   id: number,
 ): Promise<Map<string, typeof submissionEntry.$inferSelect | null>> {
@@ -537,9 +549,9 @@ async function heldThen(
 }
 
 /** What brings a channel back to what it had once a submission was answered, computed where the catalog is. */
-const planBack = asked('backSubmission', async (code: string, channel: string, id: number) => {
+const planRestore = procedure('backSubmission', async (code: string, channel: string, id: number) => {
   const { sheet } = await channelOf(channel);
-  const [then, now] = await Promise.all([heldThen(code, id), ledgerOf(code)]);
+  const [then, now] = await Promise.all([reviewedBefore(code, id), ledgerOf(code)]);
   const skus = [...new Set([...then.keys(), ...[...now].flatMap(([sku, { held }]) => (held ? [sku] : []))])];
   // Of what goes as it was then that is enough.
   const values = await acceptedValues(
@@ -575,7 +587,8 @@ const planBack = asked('backSubmission', async (code: string, channel: string, i
   });
   if (listings.every(({ due }) => due === 'unchanged')) throw new InputError('nothingToBringBack');
   const { delivery } = sheet;
-  const whole = wayOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
+  const whole =
+    transportOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
   const taken = listings.filter(({ due }) => whole || due !== 'unchanged');
   return {
     ...toBeWritten(entriesOf({ sheet }, taken, true)),
@@ -590,16 +603,16 @@ const planBack = asked('backSubmission', async (code: string, channel: string, i
  * @param words why, for it is not held back to be looked at
  * @throws InputError where there is nothing to bring back, or where what the channel had is not known any more
  */
-export async function bringBack(code: string, id: number, words: string): Promise<SendResult> {
-  const person = await whoAsks();
+export async function restoreEarlier(code: string, id: number, words: string): Promise<SendResult> {
+  const person = await currentUser();
   const found = await findSubmission(id);
-  if (!found || found.feed !== code || doorOf(found) === 'test') throw new InputError('noSubmission');
+  if (!found || found.feed !== code || environmentOf(found) === 'test') throw new InputError('noSubmission');
   if (await isTesting(code)) throw new InputError('testing');
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
   if (await isForgotten(code, id)) throw new InputError('listingsDropped');
   const { sheet } = await channelOf(head.channel);
-  const planned = await planBack(code, head.channel, id);
+  const planned = await planRestore(code, head.channel, id);
   const result = await writeSubmission(
     code,
     sheet,
@@ -613,7 +626,7 @@ export async function bringBack(code: string, id: number, words: string): Promis
         .onDuplicateKeyUpdate({ set: { paused: true } });
     },
   );
-  if (result.ok) await record(person, `brought the channel back to submission ${id}: ${words}`, code);
+  if (result.ok) await recordActivity(person, `brought the channel back to submission ${id}: ${words}`, code);
   return result;
 }
 
@@ -631,7 +644,7 @@ async function locked(tx: Transaction, id: number): Promise<SubmissionRow> {
 
 /** Lets a submission go that was held back, with the word of the person who looked at it. */
 export async function releaseSubmission(id: number, words: string): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'held') throw new InputError('notHeld');
@@ -648,12 +661,12 @@ export async function releaseSubmission(id: number, words: string): Promise<void
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;
   });
-  await record(person, `let a submission go that was held back: ${words}`, found.feed);
+  await recordActivity(person, `let a submission go that was held back: ${words}`, found.feed);
 }
 
 /** Drops a submission that was held back: nothing of it left. */
 export async function dropSubmission(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'held') throw new InputError('notHeld');
@@ -661,24 +674,24 @@ export async function dropSubmission(id: number): Promise<void> {
     await transition(tx, id, ['held'], { state: 'stopped', answeredAt: new Date() });
     return row;
   });
-  await record(person, 'dropped a submission that was held back', found.feed);
+  await recordActivity(person, 'dropped a submission that was held back', found.feed);
 }
 
 /** Stops sending for now; what came of what has left is asked for when it goes on. */
 export async function pauseSubmission(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'queued' && row.state !== 'sending') throw new InputError('notSending');
     await transition(tx, id, ['queued', 'sending'], { state: 'paused', error: null });
     return row;
   });
-  await record(person, 'paused a submission', found.feed);
+  await recordActivity(person, 'paused a submission', found.feed);
 }
 
 /** Goes on with a submission that was paused, by a person or because the channel did not let it in. */
 export async function resumeSubmission(id: number): Promise<void> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const found = await db.transaction(async (tx) => {
     const row = await locked(tx, id);
     if (row.state !== 'paused') throw new InputError('notPaused');
@@ -690,7 +703,7 @@ export async function resumeSubmission(id: number): Promise<void> {
     await enqueue(tx, 'sendSubmission', { submission: id });
     return row;
   });
-  await record(person, 'went on with a submission', found.feed);
+  await recordActivity(person, 'went on with a submission', found.feed);
 }
 
 export async function listSubmissions(code?: string, most = 20): Promise<SubmissionRow[]> {

@@ -6,12 +6,12 @@ import { codeFrom } from '../../core/channels/drafting';
 import { InputError } from '../../core/errors/inputError';
 import { suggestColumns } from '../../core/import/mapping/columns';
 import {
-  type Likeness,
-  likenessOf,
-  pairing,
+  type CatalogProduct,
+  matchProducts,
   pairKey,
   priceForProfit,
-  type Ware,
+  type Similarity,
+  similarityOf,
 } from '../../core/matching/matching';
 import {
   type RangeMapping,
@@ -20,7 +20,7 @@ import {
   variantsOf,
 } from '../../core/matching/supplierRange';
 import { amountText, readAmount } from '../../core/measures/money';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { saveAttribute } from '../catalog/attributes';
 import type { EditDone } from '../catalog/editing';
 import { editCells } from '../catalog/itemEdits';
@@ -29,14 +29,14 @@ import { readWorkspace } from '../catalog/workspace';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
 import { item, partnerPair, partnerRange, partnerVariant } from '../db/schema';
-import { type DoubtView, viewOf, type WareView, wareOf } from '../items/products';
-import { keptFor } from '../rpc/memo';
-import { asked } from '../rpc/rpc';
+import { type CandidateMatchView, type ProductView, productOf, viewOf } from '../items/products';
+import { memoFor } from '../rpc/memo';
+import { procedure } from '../rpc/rpc';
 import { inSlices } from '../runtime/timeBudget';
 
 /** A maker's or fulfilment partner's range: its variants, and which of the merchant's items each is. */
 
-export interface RangeLine {
+export interface SupplierLine {
   readonly code: string;
   readonly name: string;
   readonly broughtAt: Date;
@@ -45,7 +45,7 @@ export interface RangeLine {
 }
 
 /** Every range, the latest first. */
-export async function listRanges(): Promise<RangeLine[]> {
+export async function listSuppliers(): Promise<SupplierLine[]> {
   const rows = await db
     .select({
       code: partnerRange.code,
@@ -66,14 +66,14 @@ export interface RangeColumn {
   readonly attribute: string | undefined;
 }
 
-export interface RangeLook {
+export interface RangePreview {
   readonly columns: readonly RangeColumn[];
   readonly rows: number;
   readonly attributes: readonly { readonly code: string; readonly label: string }[];
 }
 
 /** What a range holds and which attribute each column may be, before it is brought in. */
-export async function lookAtRange(text: string): Promise<RangeLook> {
+export async function previewRange(text: string): Promise<RangePreview> {
   const table = readRangeTable(text);
   const attributes = await loadAttributes();
   const sample = table.rows.slice(0, 200).map(({ cells }) => cells);
@@ -98,7 +98,7 @@ export async function lookAtRange(text: string): Promise<RangeLook> {
   };
 }
 
-export interface BroughtRange {
+export interface ImportedRange {
   readonly code: string;
   readonly variants: number;
   readonly sure: number;
@@ -109,7 +109,7 @@ export interface BroughtRange {
  * Brings a range in, or a newer one of the same name: pairs that stand stay where both are still there, and the sure ones among
  * the others are taken.
  */
-export async function bringRange(name: string, text: string, mapping: RangeMapping): Promise<BroughtRange> {
+export async function importRange(name: string, text: string, mapping: RangeMapping): Promise<ImportedRange> {
   const code = codeFrom(name, '-').slice(0, 60);
   const { variants, refused } = variantsOf(readRangeTable(text), mapping);
   // What is refused is refused before anything is stored.
@@ -138,19 +138,19 @@ export async function bringRange(name: string, text: string, mapping: RangeMappi
       'ignore',
     );
   });
-  await record(await whoAsks(), 'brought a partner’s range in', name);
+  await recordActivity(await currentUser(), 'brought a partner’s range in', name);
   return { code, variants: variants.length, sure: sure.length, refused };
 }
 
 /** The catalog's items, and what was settled of them with variants of a range. */
-async function settledWith(code: string, variants: readonly Ware[]) {
+async function settledWith(code: string, variants: readonly CatalogProduct[]) {
   const [snapshot, all] = await Promise.all([
     currentSnapshot(),
     db.select().from(partnerPair).where(eq(partnerPair.range, code)),
   ]);
   const there = new Set(variants.map((one) => one.code));
   const pairs = all.filter(({ variant }) => there.has(variant));
-  const items = snapshot.items.map((item) => wareOf(item, snapshot.families));
+  const items = snapshot.items.map((item) => productOf(item, snapshot.families));
   const settled = {
     same: new Map(pairs.filter((one) => one.same).map(({ sku, variant }) => [sku, variant])),
     not: new Set(pairs.filter((one) => !one.same).map(({ sku, variant }) => pairKey(sku, variant))),
@@ -158,29 +158,29 @@ async function settledWith(code: string, variants: readonly Ware[]) {
   return { snapshot, items, pairs, settled };
 }
 
-const surePairs = asked('surePairs', async (code: string, variants: readonly Ware[]) => {
+const surePairs = procedure('surePairs', async (code: string, variants: readonly CatalogProduct[]) => {
   const { items, settled } = await settledWith(code, variants);
-  const { sure } = await inSlices(pairing(items, variants, settled));
+  const { sure } = await inSlices(matchProducts(items, variants, settled));
   return sure.map(({ sku, variant }) => ({ sku, variant }));
 });
 
-export interface PairView extends Pick<Likeness, 'supports' | 'objects'> {
-  readonly item: WareView;
-  readonly variant: WareView;
+export interface PairView extends Pick<Similarity, 'supports' | 'objects'> {
+  readonly item: ProductView;
+  readonly variant: ProductView;
   readonly byHand: boolean;
 }
 
-export interface PairingView {
+export interface MatchingView {
   readonly code: string;
   readonly name: string;
   readonly pairs: readonly PairView[];
   /** What somebody said is not one: to be looked at again, if wished. */
   readonly refused: readonly PairView[];
-  readonly doubts: readonly DoubtView[];
+  readonly doubts: readonly CandidateMatchView[];
   /** Items that nothing of the range is like, of how many. */
-  readonly items: readonly WareView[];
+  readonly items: readonly ProductView[];
   readonly itemCount: number;
-  readonly variants: readonly WareView[];
+  readonly variants: readonly ProductView[];
   /** Attributes of the range that pairs can give their items. */
   readonly gives: readonly ('cost' | 'inventoryLevel')[];
 }
@@ -188,7 +188,7 @@ export interface PairingView {
 const MAX_SHOWN = 400;
 
 /** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
-export const pairingView = asked('pairing', async (code: string): Promise<PairingView | undefined> => {
+export const matchingView = procedure('pairing', async (code: string): Promise<MatchingView | undefined> => {
   const [range] = await db.select().from(partnerRange).where(eq(partnerRange.code, code));
   if (!range) return undefined;
   const variants = await db
@@ -202,7 +202,7 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
     new Map(variants.map((one) => [one.code, one])),
   ];
   const known = JSON.stringify([code, range.broughtAt, pairs]);
-  const found = await keptFor(snapshot, known, () => inSlices(pairing(items, variants, settled)));
+  const found = await memoFor(snapshot, known, () => inSlices(matchProducts(items, variants, settled)));
   const ours = (sku: string) => viewOf(itemOf.get(sku) ?? { code: sku, values: {} }, 'price');
   const theirs = (variant: string) => viewOf(variantOf.get(variant) ?? { code: variant, values: {} }, 'cost');
   const attributes = new Set(Object.values(range.mapping));
@@ -210,7 +210,7 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
     pairs.flatMap(({ sku, variant, same, byHand }): PairView[] => {
       const [item, other] = [itemOf.get(sku), variantOf.get(variant)];
       if (same !== are || !item || !other) return [];
-      const { supports, objects } = likenessOf(item, other);
+      const { supports, objects } = similarityOf(item, other);
       return [{ item: ours(sku), variant: theirs(variant), byHand, supports, objects }];
     });
   return {
@@ -240,7 +240,7 @@ export const pairingView = asked('pairing', async (code: string): Promise<Pairin
  * Settles whether an item is a variant. @param same undefined takes what was settled back
  * @throws InputError where either is a pair already
  */
-export async function settlePair(
+export async function decideMatch(
   code: string,
   sku: string,
   variant: string,
@@ -291,7 +291,7 @@ function readCell(definition: Attribute | undefined, text: string): string | und
  * Gives every paired item its partner's code and cost, and the stock and a price by profit where asked for. A cost keeps the
  * currency it names; a price follows it only where that is the catalog's own. What cannot be read is left out and told.
  */
-export async function giveToItems(code: string, given: Given): Promise<EditDone> {
+export async function applyToItems(code: string, given: Given): Promise<EditDone> {
   const known = await loadAttributes();
   if (!known.some((one) => one.code === partnerCode))
     await saveAttribute(
@@ -348,10 +348,10 @@ export async function giveToItems(code: string, given: Given): Promise<EditDone>
 }
 
 /** Takes a range away; what its pairs gave to items stays. */
-export async function removeRange(code: string): Promise<void> {
+export async function removeSupplier(code: string): Promise<void> {
   await db.transaction(async (tx) => {
     for (const table of [partnerPair, partnerVariant]) await tx.delete(table).where(eq(table.range, code));
     await tx.delete(partnerRange).where(eq(partnerRange.code, code));
   });
-  await record(await whoAsks(), 'took a partner’s range away', code);
+  await recordActivity(await currentUser(), 'took a partner’s range away', code);
 }

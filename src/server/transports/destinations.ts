@@ -4,13 +4,13 @@ import type { Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
 import type { OfBlocked } from '../../core/ledger/ledger';
 import { type LimitName, type Limits, limitsSchema } from '../../core/ledger/review';
-import { record, whoAsks } from '../auth/authorize';
+import { currentUser, recordActivity } from '../auth/authorize';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
 import { destination, feed } from '../db/schema';
 import { guardAddress } from '../net/address';
 import { settings } from '../runtime/settings';
-import { sealed, unsealed } from '../storage/secrets';
+import { decrypt, encrypt } from '../storage/secrets';
 import type { Destination } from './transport';
 
 /** Where a feed goes and how carefully, as a page shows it: no credential leaves the server. */
@@ -107,13 +107,13 @@ export async function destinationOf(
     channel: head.channel,
     country: head.country,
     address: address.replace(/\/+$/, ''),
-    credential: credential === null ? undefined : await unsealed(credential),
+    credential: credential === null ? undefined : await decrypt(credential),
     fetchAt: fetchAddress(head.code, row.token),
   };
 }
 
 /** How a feed's pages are told apart by pace: feeds that go to one address share it. */
-export const paceKey = (to: Destination): string => `${to.channel} ${to.address}`.slice(0, 190);
+export const rateKey = (to: Destination): string => `${to.channel} ${to.address}`.slice(0, 190);
 
 /** Whether something takes a feed's listings by itself, or can fetch them. */
 export const goesBySelf = ({ delivery }: Sheet): boolean => delivery.manner !== 'byHand';
@@ -149,11 +149,11 @@ export async function editDestination(
   revision: number,
   edit: DestinationEdit,
 ): Promise<number> {
-  const person = await whoAsks();
+  const person = await currentUser();
   const [head] = await db.select().from(feed).where(eq(feed.code, code));
   if (!head) throw new InputError('noFeed');
   if ('address' in edit && edit.address !== '') await guardAddress(edit.address);
-  const seal = 'credential' in edit && edit.credential !== '' ? await sealed(edit.credential) : null;
+  const seal = 'credential' in edit && edit.credential !== '' ? await encrypt(edit.credential) : null;
   if (edit.set === 'testing' && edit.on && !takesTests((await channelOf(head.channel)).sheet))
     throw new InputError('noTestAccount');
   const changed = await db.transaction(async (tx) => {
@@ -186,7 +186,7 @@ export async function editDestination(
       .where(eq(destination.feed, code));
     return changeWords(row, edit, drops !== undefined);
   });
-  await record(person, `changed where it goes: ${changed}`, code);
+  await recordActivity(person, `changed where it goes: ${changed}`, code);
   return revision + 1;
 }
 

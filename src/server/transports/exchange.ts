@@ -5,8 +5,8 @@ import { InputError } from '../../core/errors/inputError';
 import { at, readReport } from '../../core/ledger/report';
 import { formats } from '../../files/formats';
 import { type FetchLimits, fetchOutside, retryAfter } from '../net/fetching';
-import { openKept } from '../storage/files';
-import type { Asked, Destination, Handed, OutBatch } from './transport';
+import { openStored } from '../storage/files';
+import type { Destination, OutBatch, ReportAnswer, SendAnswer } from './transport';
 
 /** How long a channel may take for one exchange that sends little, its last byte included, in s. */
 const usualSeconds = 20;
@@ -32,7 +32,7 @@ type Exchanged =
       readonly body: unknown;
       readonly wait: number | undefined;
     }
-  | Exclude<Handed, { handed: 'taken' }>
+  | Exclude<SendAnswer, { handed: 'taken' }>
   | { readonly said: 'gone'; readonly words: string };
 
 /** A path of the sheet at a destination, with what stands for the market, a receipt and a listing. */
@@ -115,13 +115,13 @@ function wordsIn(text: string): string {
 
 /** A kept file as it is read: it is opened when the first of it is wanted, and closed when no more is. */
 async function* piecesOf(hash: string): AsyncGenerator<Uint8Array> {
-  yield* openKept(hash);
+  yield* openStored(hash);
 }
 
 const shapeOf = (sheet: Sheet) => sheet.delivery.report ?? reportSchema.parse({});
 
 /** What stands in the answer to something that was sent: a receipt, and the report where the channel answers at once. */
-function takenOf(body: unknown, sheet: Sheet): Handed {
+function takenOf(body: unknown, sheet: Sheet): SendAnswer {
   const shape = shapeOf(sheet);
   const receipt = at(body, shape.number);
   const named = typeof receipt === 'string' || typeof receipt === 'number' ? String(receipt) : undefined;
@@ -138,7 +138,7 @@ function takenOf(body: unknown, sheet: Sheet): Handed {
     : { handed: 'taken', receipt: named, report };
 }
 
-const handedOf = (exchanged: Exchanged, sheet: Sheet): Handed => {
+const handedOf = (exchanged: Exchanged, sheet: Sheet): SendAnswer => {
   if ('handed' in exchanged) return exchanged;
   return exchanged.said === 'gone'
     ? { handed: 'refused', words: exchanged.words }
@@ -146,7 +146,7 @@ const handedOf = (exchanged: Exchanged, sheet: Sheet): Handed => {
 };
 
 /** Posts a batch's file to the path of the sheet. */
-export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
+export async function post(batch: OutBatch, sheet: Sheet, to: Destination): Promise<SendAnswer> {
   const { format, quick, drafts } = sheet.delivery;
   const path = batch.draft && drafts ? drafts.path : batch.quick && quick ? quick.path : sheet.delivery.path;
   const named = sheet.delivery.method === 'put' ? `${path}/${batch.key}.${formats[format].ending}` : path;
@@ -178,8 +178,8 @@ export async function tell(address: string, body: object, key: string, sheet: Sh
 }
 
 /** Takes one listing back by a call. One that is not there any more counts as taken back. */
-export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed> {
-  const key = await text(openKept(batch.file));
+export async function takeBack(batch: OutBatch, sheet: Sheet, to: Destination): Promise<SendAnswer> {
+  const key = await text(openStored(batch.file));
   const path = sheet.delivery.path.split('?')[0];
   const done = await exchange(addressAt(to, `${path}/{key}?country={country}`, { key }), to, {
     method: 'DELETE',
@@ -216,7 +216,7 @@ export async function searchFor(
 }
 
 /** Asks what came of something, at the path of the sheet. */
-export async function askFor(receipt: string, sheet: Sheet, to: Destination): Promise<Asked> {
+export async function askFor(receipt: string, sheet: Sheet, to: Destination): Promise<ReportAnswer> {
   const shape = shapeOf(sheet);
   if (shape.path === undefined) return { asked: 'gone', words: 'The channel has no place to ask at.' };
   const answer = await exchange(addressAt(to, shape.path, { number: receipt }), to, { method: 'GET' });

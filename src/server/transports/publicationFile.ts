@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { openKept } from '../storage/files';
+import { openStored } from '../storage/files';
 import { publishedFile } from './publications';
 
 /** The bytes a Range header asks for (RFC 9110, 14.2), one range alone; undefined for all of them, null where there are none such. */
@@ -60,8 +60,8 @@ export async function answerFetch(code: string, token: string, request: Request)
   if (range) {
     headers['content-range'] = `bytes ${range.start}-${range.end}/${found.bytes}`;
     headers['content-length'] = String(range.end - range.start + 1);
-    return new Response(head ? null : body(openKept(found.file, range)), { status: 206, headers });
+    return new Response(head ? null : body(openStored(found.file, range)), { status: 206, headers });
   }
   if (!packed) headers['content-length'] = String(found.bytes);
-  return new Response(head ? null : body(openKept(found.file)), { headers });
+  return new Response(head ? null : body(openStored(found.file)), { headers });
 }

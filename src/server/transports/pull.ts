@@ -1,12 +1,12 @@
 import { addressAt, askFor, tell } from './exchange';
 import { publish } from './publications';
-import type { Way } from './transport';
+import type { Transport } from './transport';
 
 /**
  * The channel fetches the feed's file by itself. The new file takes the old one's place at once and whole; then the channel is
  * told that there is one, where it listens to that.
  */
-export const fetched: Way = {
+export const pull: Transport = {
   whole: true,
   most: () => Number.POSITIVE_INFINITY,
   async send(batch, sheet, to) {

@@ -1,6 +1,6 @@
 import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole } from '../../core/channels/sheet';
-import { wayOf } from './';
+import { transportOf } from './';
 
 /**
  * The fields of prices and stock, where a channel takes listings that changed in nothing else by themselves: as a part of theirs
@@ -8,7 +8,7 @@ import { wayOf } from './';
  */
 export function quickFields(sheet: Sheet): readonly string[] {
   const { quick, partial, manner } = sheet.delivery;
-  if (wayOf(sheet)?.whole === true || partial === 'no' || manner === 'byHand') return [];
+  if (transportOf(sheet)?.whole === true || partial === 'no' || manner === 'byHand') return [];
   if (quick) return quick.fields;
   return [fieldWithRole(sheet, 'price'), fieldWithRole(sheet, 'availability')].flatMap((field) =>
     field ? [field.code] : [],

@@ -10,12 +10,12 @@ export interface Rate {
   readonly seconds: number;
 }
 
-export type Turn =
+export type Permit =
   | { readonly holder: string }
   | { readonly wait: number; readonly words: string | undefined };
 
 /** What came of a turn: how the destination behaved, not what it thought of the listings. */
-export type TurnEnd = 'well' | 'failed' | { readonly wait: number };
+export type Release = 'well' | 'failed' | { readonly wait: number };
 
 /** After so many failures in a row a destination is left alone for a while, which grows up to the longest. In ms. */
 const MAX_FAILURES = 5;
@@ -33,9 +33,9 @@ const timeAt = (ms: number) => sql`from_unixtime(${ms / 1000})`;
  * time is over; by the rate it is counted from its end, so that what arrives is never closer together than the rate allows.
  * @param most how long a turn may last, in ms
  */
-export async function takeTurn(destination: string, rate: Rate | undefined, most: number): Promise<Turn> {
+export async function acquire(destination: string, rate: Rate | undefined, most: number): Promise<Permit> {
   await db.insert(pace).ignore().values({ destination, times: [], failures: 0 });
-  return db.transaction(async (tx): Promise<Turn> => {
+  return db.transaction(async (tx): Promise<Permit> => {
     const [row] = await tx
       .select({
         times: pace.times,
@@ -71,7 +71,7 @@ export async function takeTurn(destination: string, rate: Rate | undefined, most
 }
 
 /** Ends a turn and says how it went. */
-export async function endTurn(destination: string, holder: string, rate: Rate | undefined, end: TurnEnd) {
+export async function release(destination: string, holder: string, rate: Rate | undefined, end: Release) {
   await db.transaction(async (tx) => {
     const [row] = await tx
       .select({ times: pace.times, failures: pace.failures, now: clock })
@@ -108,7 +108,7 @@ export async function endTurn(destination: string, holder: string, rate: Rate | 
 }
 
 /** How a destination stands: left alone until when, and why. */
-export async function paceOf(destination: string) {
+export async function rateOf(destination: string) {
   const [row] = await db.select().from(pace).where(eq(pace.destination, destination));
   return row;
 }

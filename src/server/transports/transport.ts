@@ -37,26 +37,26 @@ export interface OutBatch {
  * - `refused`: sending it again would change nothing
  * - `credentials`: the channel does not let us in
  */
-export type Handed =
+export type SendAnswer =
   | { readonly handed: 'taken'; readonly receipt: string | undefined; readonly report: Report | undefined }
   | { readonly handed: 'later'; readonly wait: number | undefined; readonly words: string }
   | { readonly handed: 'unknown' | 'refused' | 'credentials'; readonly words: string };
 
 /** What came of asking for a report. */
-export type Asked =
+export type ReportAnswer =
   | { readonly asked: 'report'; readonly report: Report; readonly wait: number | undefined }
   | { readonly asked: 'later'; readonly wait: number | undefined; readonly words: string }
   | { readonly asked: 'gone'; readonly words: string }
   | { readonly asked: 'credentials'; readonly words: string };
 
 /** A way listings reach a channel. What differs between channels of the same way is data in their sheets. */
-export interface Way {
+export interface Transport {
   /** Whether a file always holds all of the feed, because the last one counts. */
   readonly whole: boolean;
   /** How many listings go at once. */
   most(sheet: Sheet): number;
   /** Hands a batch over. It may be called again with the same key. */
-  send(batch: OutBatch, sheet: Sheet, to: Destination): Promise<Handed>;
+  send(batch: OutBatch, sheet: Sheet, to: Destination): Promise<SendAnswer>;
   /** Asks what came of it. */
-  ask(receipt: string, sheet: Sheet, to: Destination): Promise<Asked>;
+  ask(receipt: string, sheet: Sheet, to: Destination): Promise<ReportAnswer>;
 }

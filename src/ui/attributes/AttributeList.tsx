@@ -11,7 +11,7 @@ import { itemsHref, oddWords, valueHref } from './oddWords';
 import './attributes.css';
 import { counted } from '../kit/display/counted';
 import { type DataColumn, DataTable } from '../kit/display/DataTable';
-import { FindBox } from '../kit/inputs/inputs';
+import { SearchField } from '../kit/inputs/inputs';
 
 /** A term of a standard as people read it: "in stock", not its code. */
 const wordsOf = ({ terms }: Pick<AttributeLine, 'terms'>, value: string): string =>
@@ -113,7 +113,7 @@ export function AttributeList({ lines, items }: { lines: readonly AttributeLine[
         <h1>Attributes</h1>
         <span className="sub">what {items.toLocaleString()} items say, and what looks wrong</span>
         <div className="acts">
-          <FindBox name="Find an attribute" start={find} onFind={setFind} />
+          <SearchField name="Find an attribute" start={find} onFind={setFind} />
           <Button aria-expanded={adding} onClick={() => setAdding(!adding)}>
             Add an attribute
           </Button>

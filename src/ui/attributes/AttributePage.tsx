@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { dropAttribute } from '@/actions/catalog';
+import { deleteAttribute } from '@/actions/catalog';
 import type { AttributeDetail } from '@/server/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { Link } from '../kit/Link';
@@ -28,7 +28,7 @@ export function AttributePage({ attribute }: { attribute: AttributeDetail }) {
               disabled={acts.busy}
               onClick={() =>
                 acts.run(
-                  (press) => dropAttribute(code, press),
+                  (press) => deleteAttribute(code, press),
                   () => router.push('/attributes'),
                 )
               }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { storeAttribute } from '@/actions/catalog';
 import { type Attribute, attributeKinds, kindName } from '@/core/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Choice, Words } from '../kit/inputs/inputs';
+import { SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { codeOf } from './AttributeForm';
 
@@ -37,8 +37,8 @@ export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeav
         );
       }}
     >
-      <Words name="Label of the new attribute" value={label} onChange={setLabel} />
-      <Choice
+      <TextField name="Label of the new attribute" value={label} onChange={setLabel} />
+      <SelectField
         name="Kind of the new attribute"
         value={kind}
         options={attributeKinds.map((one) => [one, kindName(one)] as const)}

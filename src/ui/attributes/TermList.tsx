@@ -2,14 +2,14 @@
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
-import { lookAtRename, orderTerms, rename } from '@/actions/catalog';
+import { orderTerms, previewTermRename, rename } from '@/actions/catalog';
 import type { Term } from '@/core/catalog/attributes';
 import { listed } from '@/core/forms/forms';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { counted } from '../kit/display/counted';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
-import { SavedWords, Words } from '../kit/inputs/inputs';
-import { movedBefore, Ordered } from '../kit/inputs/OrderedList';
+import { AutosaveTextField, TextField } from '../kit/inputs/inputs';
+import { movedBefore, OrderedList } from '../kit/inputs/OrderedList';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { valueHref } from './oddWords';
@@ -36,7 +36,7 @@ export function TermList({ code, terms, acts }: TermListProps) {
     <section className="panel scrolling" aria-label="Terms" aria-busy={acts.busy}>
       <div className="bench-head">
         <h2 className="grow">{terms.length} terms</h2>
-        <Words
+        <TextField
           name="Another term"
           value={word}
           onChange={setWord}
@@ -47,7 +47,7 @@ export function TermList({ code, terms, acts }: TermListProps) {
           Add term
         </Button>
       </div>
-      <Ordered
+      <OrderedList
         id="terms"
         className="term-line"
         rows={terms}
@@ -68,7 +68,7 @@ export function TermList({ code, terms, acts }: TermListProps) {
             onRemove={() => put(plain.filter((one) => one.term !== line.term))}
           />
         )}
-      </Ordered>
+      </OrderedList>
     </section>
   );
 }
@@ -97,7 +97,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
       return;
     }
     let stale = false;
-    void lookAtRename(code, term, to.trim()).then((answer) => {
+    void previewTermRename(code, term, to.trim()).then((answer) => {
       if (!stale) setTouch(answer.ok ? answer : undefined);
     });
     return () => {
@@ -112,7 +112,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
         {!known && <span className="small muted"> found on items</span>}
       </span>
       <span className="row" style={{ gap: 5 }}>
-        <SavedWords
+        <AutosaveTextField
           name={`How ${term} looks, as a hexadecimal code`}
           title="How it looks: colours of channels are suggested by it"
           placeholder="# colour"
@@ -123,7 +123,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
         />
         {line.hex && <span className="swatch" style={{ background: line.hex }} />}
       </span>
-      <SavedWords
+      <AutosaveTextField
         name={`Synonyms of ${term}`}
         placeholder="other words for it"
         value={synonyms.join(', ')}
@@ -148,7 +148,7 @@ function TermRow({ code, line, grip, others, acts, onChange, onRemove }: TermRow
       )}
       {to !== undefined && (
         <div className="rename">
-          <Words
+          <TextField
             name={`New word for ${term}`}
             value={to}
             onChange={setTo}

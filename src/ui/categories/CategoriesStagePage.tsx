@@ -2,10 +2,10 @@
 import { Button } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { type ReactNode, useState } from 'react';
-import type { PlaceOption, Restriction } from '@/server/fixes/categorySuggestions';
+import type { CategoryOption, Restriction } from '@/server/fixes/categorySuggestions';
 import type { CategoriesStage } from '@/server/stages/categories';
 import { useDraft } from '../draft/useDraft';
-import { MetBox } from '../feedSettings/Prerequisites';
+import { Prerequisite } from '../feedSettings/Prerequisites';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -14,13 +14,13 @@ import './categories.css';
 import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { useShown } from '../kit/hooks/useOpen';
-import { FindBox, Tick, Words } from '../kit/inputs/inputs';
+import { CheckboxField, SearchField, TextField } from '../kit/inputs/inputs';
 import { Confidence } from '../kit/inputs/TakeFrom';
 import { TextButton } from '../kit/inputs/TextButton';
 import { PlaceWorkbook } from './PlaceWorkbook';
 
 /** The Categories stage: the merchant's categories, ranked places, the channel's tree, and what a place asks for. */
-export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
+export function CategoriesStagePage({ stage }: { stage: CategoriesStage }) {
   const { query, go, withChange } = useAddress();
   const draft = useDraft();
   const [review, setReview] = useState(false);
@@ -50,7 +50,7 @@ export function CategoriesBench({ stage }: { stage: CategoriesStage }) {
           current={show}
           onPick={setShown}
         />
-        <FindBox
+        <SearchField
           name="Search the channel's tree"
           start={query.get('find') ?? ''}
           onFind={search}
@@ -166,7 +166,7 @@ function Chooser({ stage, place, withChange }: ChooserProps) {
           <h2 className="grow">
             {stage.searched ? `Places found for “${current}”` : `Where “${current}” belongs`}
           </h2>
-          <LeaveOut category={current} />
+          <ExcludeForm category={current} />
           {stage.placed && (
             <TextButton onClick={() => void draft.save({ edit: 'place', placements: { [current]: null } })}>
               Take the placement back
@@ -277,11 +277,11 @@ function RestrictedMark({ restricted }: { restricted: Restriction }) {
 function Restricted({ restricted }: { restricted: Restriction }) {
   const { document, words, met } = restricted;
   return (
-    <MetBox what={document} met={met}>
+    <Prerequisite what={document} met={met}>
       <span className={met ? 'muted' : 'tone-risk'}>
         {words}. I have handed in: <b>{document}</b>
       </span>
-    </MetBox>
+    </Prerequisite>
   );
 }
 
@@ -313,7 +313,7 @@ function Exceptions({ stage }: { stage: CategoriesStage }) {
           }}
         >
           <span className="muted small">Only one item here</span>
-          <Words name="SKU of a single item" placeholder="SKU" mono value={single} onChange={setSingle} />
+          <TextField name="SKU of a single item" placeholder="SKU" mono value={single} onChange={setSingle} />
           <Button type="submit" variant="default">
             Place this item here
           </Button>
@@ -331,7 +331,7 @@ function Option({
   href,
   onPlace,
 }: {
-  option: PlaceOption;
+  option: CategoryOption;
   looked: boolean;
   /** Whether it was searched for: then its figure is no confidence. */
   searched: boolean;
@@ -370,7 +370,7 @@ function Option({
   );
 }
 
-function LeaveOut({ category }: { category: string }) {
+function ExcludeForm({ category }: { category: string }) {
   const draft = useDraft();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
@@ -386,7 +386,7 @@ function LeaveOut({ category }: { category: string }) {
             .then(() => setAsking(false));
       }}
     >
-      <Words name="Why it is left out" placeholder="Why?" required value={reason} onChange={setReason} />
+      <TextField name="Why it is left out" placeholder="Why?" required value={reason} onChange={setReason} />
       <Button type="submit" variant="default">
         Leave out
       </Button>
@@ -399,7 +399,7 @@ const confidences = [30, 50, 70, 80, 90, 95, 98] as const;
 interface ReviewProps {
   title: string;
   /** What is to be placed, each with its best place. */
-  lines: readonly (PlaceOption & { key: string; beside: string })[];
+  lines: readonly (CategoryOption & { key: string; beside: string })[];
   /** The confidence from which lines are chosen at first. */
   from: number;
   /** What the lines are, one and several. */
@@ -440,7 +440,7 @@ function Review({ title, lines, from: start, of, onPlace, onDone, more }: Review
           {lines.map((one) => (
             <tr key={one.key}>
               <td className="nowrap">
-                <Tick name={one.key} checked={isOn(one)} onChange={() => toggle(one.key)} />
+                <CheckboxField name={one.key} checked={isOn(one)} onChange={() => toggle(one.key)} />
               </td>
               <td className="muted nowrap">{one.beside}</td>
               <td>

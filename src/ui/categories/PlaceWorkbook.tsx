@@ -2,7 +2,7 @@
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import { counted } from '../kit/display/counted';
-import { Tick } from '../kit/inputs/inputs';
+import { CheckboxField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 interface PlaceWorkbookProps {
@@ -30,7 +30,7 @@ export function PlaceWorkbook({ feed, place, fields }: PlaceWorkbookProps) {
               <b>Columns of the workbook</b>
             </legend>
             {fields.map(({ code, label, must }) => (
-              <Tick
+              <CheckboxField
                 key={code}
                 name={must ? `${label}, must` : label}
                 checked={chosen.has(code)}

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { addFeed } from '@/actions/feeds';
 import type { Sheet } from '@/core/channels/sheet';
-import { Choice } from '../kit/inputs/inputs';
+import { SelectField } from '../kit/inputs/inputs';
 
 interface AddFeedProps {
   channel: string;
@@ -37,7 +37,7 @@ export function AddFeed({ channel, name, markets, taken }: AddFeedProps) {
   if (free.length === 0) return <span className="muted small">every market has its feed</span>;
   return (
     <span className="row">
-      <Choice
+      <SelectField
         name={`Market of ${name}`}
         value={market}
         options={free.map(({ value, words }) => [value, words] as const)}

@@ -1,11 +1,11 @@
 'use client';
 import { deleteChannel } from '@/actions/channels';
-import { Delete } from '../kit/inputs/DeleteButton';
+import { DeleteButton } from '../kit/inputs/DeleteButton';
 
 /** Deletes a channel that the merchant made, once no feed uses it. */
 export function DeleteChannel({ code, name }: { code: string; name: string }) {
   return (
-    <Delete
+    <DeleteButton
       label="Delete"
       words={`All versions of the sheet of ${name} are deleted.`}
       type={code}

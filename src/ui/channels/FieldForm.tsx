@@ -4,7 +4,7 @@ import { conditionWords, fieldLines, withFieldSetting } from '@/core/channels/fi
 import type { Field } from '@/core/channels/sheet';
 import { listed, type Setting } from '@/core/forms/forms';
 import { ConditionEditor } from '../conditions/ConditionEditor';
-import { SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField } from '../kit/inputs/inputs';
 import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
 
@@ -87,7 +87,7 @@ export function FieldForm({ field, fields, onChange }: FieldFormProps) {
       ))}
       {field.kind === 'choice' && (
         <Line label="Choices">
-          <SavedWords
+          <AutosaveTextField
             name="Choices, a line each: code | label | other words"
             placeholder="code | label | other words"
             mono

@@ -7,7 +7,7 @@ import { FilterChips } from '../kit/display/FilterChips';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
 import './channels.css';
-import { Choice, Words } from '../kit/inputs/inputs';
+import { SelectField, TextField } from '../kit/inputs/inputs';
 
 type From = Beginning['from'];
 
@@ -51,7 +51,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
       else setError(answer.words);
     });
   const input = (name: keyof typeof head, label: string, width: number) => (
-    <Words
+    <TextField
       name={label}
       shown="above"
       value={head[name]}
@@ -95,7 +95,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
         )}
         <p className="muted">{way.words}</p>
         {from === 'copy' ? (
-          <Choice
+          <SelectField
             name="Channel to copy"
             value={of}
             options={channels.map(({ code, name }) => [code, name] as const)}
@@ -103,9 +103,16 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
           />
         ) : (
           <>
-            <Words name={way.label} value={text} onChange={setText} mono rows={12} placeholder={way.place} />
+            <TextField
+              name={way.label}
+              value={text}
+              onChange={setText}
+              mono
+              rows={12}
+              placeholder={way.place}
+            />
             {from === 'file' && (
-              <Words
+              <TextField
                 name="Category tree"
                 value={taxonomy}
                 onChange={setTaxonomy}

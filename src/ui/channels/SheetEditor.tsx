@@ -13,7 +13,7 @@ import { FieldForm } from './FieldForm';
 import { takes } from './takes';
 import { type SheetState, useSheet } from './useSheet';
 import './channels.css';
-import { SavedWords, Words } from '../kit/inputs/inputs';
+import { AutosaveTextField, TextField } from '../kit/inputs/inputs';
 import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
 
@@ -177,7 +177,7 @@ function Tree({ state }: { state: SheetState }) {
         The channel’s categories as delimited text: code, parent, one name_xx column a language, synonyms with
         | between them. A channel without a tree leaves it empty.
       </p>
-      <SavedWords
+      <AutosaveTextField
         name="Category tree"
         mono
         exact
@@ -205,21 +205,21 @@ function Terms({ state }: { state: SheetState }) {
     <div className="field-form">
       <div className="line">
         <span className="word">Channel</span>
-        <SavedWords
+        <AutosaveTextField
           shown="above"
           name="Name"
           value={sheet.name}
           width={220}
           onSave={(name) => setSheet({ name })}
         />
-        <SavedWords
+        <AutosaveTextField
           shown="above"
           name="About"
           value={sheet.about}
           width={420}
           onSave={(about) => setSheet({ about })}
         />
-        <SavedWords
+        <AutosaveTextField
           shown="above"
           name="Takes effect on"
           value={sheet.effective}
@@ -230,7 +230,7 @@ function Terms({ state }: { state: SheetState }) {
       </div>
       <div className="line">
         <span className="word">Markets</span>
-        <SavedWords
+        <AutosaveTextField
           name="Markets, a line each: country, currency, languages"
           mono
           rows={Math.max(3, sheet.markets.length + 1)}
@@ -249,7 +249,7 @@ function Terms({ state }: { state: SheetState }) {
           onSet={(setting, text) => setSheet({ delivery: withSetting(sheet.delivery, setting, text) })}
         />
         {sheet.delivery.manner !== 'byHand' && (
-          <SavedWords
+          <AutosaveTextField
             name="At most, in s"
             shown="beside"
             value={
@@ -298,7 +298,7 @@ function Json({ state }: { state: SheetState }) {
   const [text, setText] = useState(written);
   return (
     <div className="sheet-foot column">
-      <Words name="The sheet as JSON" value={text} onChange={setText} mono rows={24} />
+      <TextField name="The sheet as JSON" value={text} onChange={setText} mono rows={24} />
       <div className="row">
         <Button disabled={text === written || state.busy} onClick={() => state.putText(text)}>
           Save the JSON

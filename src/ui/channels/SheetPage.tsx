@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { formatLabels, mannerLabels } from '@/core/channels/delivery';
+import { formatLabels, transportKindLabels } from '@/core/channels/delivery';
 import type { Sheet } from '@/core/channels/sheet';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
@@ -9,7 +9,7 @@ import { Link } from '../kit/Link';
 import { takes } from './takes';
 import './channels.css';
 import { Empty } from '../kit/Empty';
-import { Choice, FindBox, Words } from '../kit/inputs/inputs';
+import { SearchField, SelectField, TextField } from '../kit/inputs/inputs';
 
 interface SheetPageProps {
   sheet: Sheet;
@@ -40,7 +40,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
           categories
         </span>
         <div className="acts">
-          <FindBox name="Find a field" start={find} onFind={setFind} />
+          <SearchField name="Find a field" start={find} onFind={setFind} />
           <Link className="text" href={`/channels/${sheet.code}/versions`}>
             Versions
           </Link>
@@ -101,14 +101,14 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 go({ item: sku.trim() || undefined });
               }}
             >
-              <Words
+              <TextField
                 name="SKU of the item"
                 value={sku}
                 onChange={setSku}
                 mono
                 placeholder="SKU, then Enter"
               />
-              <Choice
+              <SelectField
                 name="Country"
                 value={country}
                 options={[...new Set(sheet.markets.map((market) => market.country))]}
@@ -179,7 +179,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 : [],
             )}
             <span className="muted">
-              {formatLabels[sheet.delivery.format]}, {mannerLabels[sheet.delivery.manner]}, of{' '}
+              {formatLabels[sheet.delivery.format]}, {transportKindLabels[sheet.delivery.manner]}, of{' '}
               {sheet.delivery.most.toLocaleString()} at most
               {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
             </span>

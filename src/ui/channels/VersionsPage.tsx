@@ -4,7 +4,7 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import type { Told } from '@/actions/action';
-import { drop, openVersionOf, takeOn } from '@/actions/channels';
+import { acceptVersion, dropVersionOf, openVersionOf } from '@/actions/channels';
 import type { VersionLine } from '@/server/channels/channels';
 import type { EffectLine, FeedEffect, VersionReview } from '@/server/evaluation/sheetReview';
 import { When } from '../kit/display/When';
@@ -96,7 +96,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                   onClick={() =>
                     revision !== undefined &&
                     run(
-                      () => takeOn(code, revision),
+                      () => acceptVersion(code, revision),
                       `Version ${review.version} is in use.`,
                       `/channels/${code}`,
                     )
@@ -110,7 +110,7 @@ export function VersionsPage({ code, name, versions, current, revision, review }
                 <DropVersion
                   onDrop={() =>
                     run(
-                      () => drop(code),
+                      () => dropVersionOf(code),
                       'The version is dropped.',
                       current === undefined ? '/channels' : undefined,
                     )

@@ -4,7 +4,7 @@ import { useRef, useState, useTransition } from 'react';
 import { saveSheet, saveSheetText } from '@/actions/channels';
 import type { Sheet } from '@/core/channels/sheet';
 import type { SheetResult } from '@/server/channels/channels';
-import { useLane } from '../kit/hooks/useSaveQueue';
+import { useSaveQueue } from '../kit/hooks/useSaveQueue';
 import { useUndoKey } from '../kit/hooks/useUndoKey';
 
 interface Kept {
@@ -25,7 +25,7 @@ export function useSheet(code: string, start: Kept & { revision: number }) {
   const revision = useRef(start.revision);
   revision.current = Math.max(revision.current, start.revision);
 
-  const lane = useLane();
+  const lane = useSaveQueue();
   /** As it is with every change made, drawn or not: the next one builds on it. */
   const newest = useRef(kept);
   const settle = (result: SheetResult) => {

@@ -8,20 +8,20 @@ import { useDraft } from '../draft/useDraft';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useStanding } from '../kit/hooks/useKeepPrevious';
+import { useKeepPrevious } from '../kit/hooks/useKeepPrevious';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
-import { useWorkedOut } from './useCalculated';
+import { useCalculated } from './useCalculated';
 import './checks.css';
 import { Empty } from '../kit/Empty';
-import { Choice, FindBox } from '../kit/inputs/inputs';
+import { SearchField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
-import { Complete } from './Completeness';
-import { OwnForm } from './OwnCheckForm';
-import { Judging, SaidLine } from './SeverityOverrides';
-import { BroughtBack, Spreadsheet } from './Spreadsheet';
-import { Proposed } from './SuggestedFix';
-import { useTake } from './useApplyFix';
+import { Completeness } from './Completeness';
+import { OwnCheckForm } from './OwnCheckForm';
+import { OverrideLine, SeverityOverrides } from './SeverityOverrides';
+import { ImportedWorkbook, Spreadsheet } from './Spreadsheet';
+import { SuggestedFix } from './SuggestedFix';
+import { useApplyFix } from './useApplyFix';
 
 const states = [
   ['', 'All'],
@@ -31,10 +31,10 @@ const states = [
 ] as const;
 
 /** The Checks stage: what would free most listings first, and the listings behind each figure. */
-export function ChecksBench({ stage }: { stage: ChecksStage }) {
+export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const { feed } = useDraft();
-  const failed = useWorkedOut(feed, stage, query.get('remedy'));
+  const failed = useCalculated(feed, stage, query.get('remedy'));
   const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
   const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
@@ -63,7 +63,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           current={states.find(([key]) => key === query.get('show'))?.[0] ?? ''}
           onPick={(key) => go({ show: key || undefined })}
         />
-        <Choice
+        <SelectField
           name="Category"
           value={query.get('category') ?? ''}
           options={[
@@ -75,7 +75,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           onChange={(text) => go({ category: text || undefined })}
         />
         <Spreadsheet feed={feed} onReport={setReport} />
-        <FindBox name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
+        <SearchField name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
       </div>
       <div className="checks-grid">
         <div className="remedies">
@@ -117,15 +117,15 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
           ))}
           {stage.said.length > 0 && <h2>Said by you</h2>}
           {stage.said.map((said) => (
-            <SaidLine key={said.waiver ?? said.key} said={said} />
+            <OverrideLine key={said.waiver ?? said.key} said={said} />
           ))}
         </div>
         <div className="bench-body">
-          {stage.complete && <Complete view={stage.complete} />}
-          {report && <BroughtBack report={report} onClose={() => setReport(undefined)} />}
+          {stage.complete && <Completeness view={stage.complete} />}
+          {report && <ImportedWorkbook report={report} onClose={() => setReport(undefined)} />}
           {remedy && <Fix remedy={remedy} stage={stage} failed={failed} />}
-          {stage.ownOpen && <OwnForm key={stage.ownOpen.id} open={stage.ownOpen} />}
-          {stage.open && !stage.open.fixed && <Judging key={stage.open.key} open={stage.open} />}
+          {stage.ownOpen && <OwnCheckForm key={stage.ownOpen.id} open={stage.ownOpen} />}
+          {stage.open && !stage.open.fixed && <SeverityOverrides key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
             <Empty title="No listing matches.">
               <Button
@@ -192,7 +192,7 @@ export function ChecksBench({ stage }: { stage: ChecksStage }) {
 /** The next changes that are worth most, as a path to ready: what several blockers hold is freed by all of them together. */
 function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
   const { withChange } = useAddress();
-  const { take, busy } = useTake();
+  const { take, busy } = useApplyFix();
   return (
     <section className="ahead" aria-label="The shortest way to ready">
       <h2>The shortest way to ready</h2>
@@ -279,10 +279,15 @@ function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
   const coming = stage.later && !failed;
-  const view = useStanding(remedy.key, stage.proposed, coming);
+  const view = useKeepPrevious(remedy.key, stage.proposed, coming);
   if (view)
     return (
-      <Proposed key={remedy.key} view={view} title={remedy.title} outdated={stage.proposed === undefined} />
+      <SuggestedFix
+        key={remedy.key}
+        view={view}
+        title={remedy.title}
+        outdated={stage.proposed === undefined}
+      />
     );
   if (coming)
     return (

@@ -7,7 +7,7 @@ import { Link } from '../kit/Link';
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
 /** How much of what helps the listings is there, by category, and what would raise it most. */
-export function Complete({ view }: { view: CompleteView }) {
+export function Completeness({ view }: { view: CompleteView }) {
   const { withChange } = useAddress();
   return (
     <section className="fix complete" aria-label="How complete the listings are">

@@ -6,7 +6,7 @@ import type { OwnOpen } from '@/server/stages/checks';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { useAddress } from '../kit/hooks/useAddress';
-import { Choice, coded, SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField, coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 const severities = [
@@ -16,7 +16,7 @@ const severities = [
 ] as const;
 
 /** A check of the merchant's own: what is wrong where a condition holds. Tried on every listing while it is written. */
-export function OwnForm({ open }: { open: OwnOpen }) {
+export function OwnCheckForm({ open }: { open: OwnOpen }) {
   const draft = useDraft();
   const { go } = useAddress();
   const [begun, setBegun] = useState(open.check);
@@ -35,14 +35,14 @@ export function OwnForm({ open }: { open: OwnOpen }) {
   return (
     <section className="fix own-check" aria-label="A check of your own" aria-busy={draft.busy}>
       <div className="row">
-        <Choice
+        <SelectField
           name="It is"
           shown="beside"
           value={check.severity}
           options={severities}
           onChange={(text) => put({ severity: severities.find(([one]) => one === text)?.[0] ?? 'risk' })}
         />
-        <Choice
+        <SelectField
           name="at"
           shown="beside"
           value={check.field}
@@ -62,7 +62,7 @@ export function OwnForm({ open }: { open: OwnOpen }) {
         )}
         <TextButton onClick={() => void remove()}>{open.saved ? 'Take it out' : 'Leave it'}</TextButton>
       </div>
-      <SavedWords
+      <AutosaveTextField
         name="What is wrong"
         shown="above"
         needed

@@ -1,15 +1,15 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
-import type { Judged } from '@/core/checks/severityOverrides';
+import type { SeverityOverride } from '@/core/checks/severityOverrides';
 import { readDate } from '@/core/measures/dates';
-import type { OpenCheck, Said } from '@/server/stages/checks';
+import type { OpenCheck, WaivedIssue } from '@/server/stages/checks';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/display/counted';
-import { Choice, Words } from '../kit/inputs/inputs';
+import { SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
-const judgements: readonly (readonly [Judged | '', string])[] = [
+const severityChoices: readonly (readonly [SeverityOverride | '', string])[] = [
   ['', 'as the channel takes it'],
   ['blocker', 'a blocker'],
   ['risk', 'a risk'],
@@ -18,17 +18,17 @@ const judgements: readonly (readonly [Judged | '', string])[] = [
 ];
 
 /** How serious a check is taken on this feed, and for which items it is not made. */
-export function Judging({ open }: { open: OpenCheck }) {
+export function SeverityOverrides({ open }: { open: OpenCheck }) {
   const draft = useDraft();
   return (
     <div className="judging" aria-busy={draft.busy}>
-      <Choice
+      <SelectField
         name="On this feed it is"
         shown="beside"
         value={open.judged ?? ''}
-        options={open.compared ? judgements.filter(([one]) => one !== 'blocker') : judgements}
+        options={open.compared ? severityChoices.filter(([one]) => one !== 'blocker') : severityChoices}
         onChange={(text) => {
-          const judged = judgements.find(([one]) => one === text)?.[0];
+          const judged = severityChoices.find(([one]) => one === text)?.[0];
           void draft.save({ edit: 'checks', severity: { [open.key]: judged || null } });
         }}
       />
@@ -67,8 +67,8 @@ function Waive({ open }: { open: OpenCheck }) {
             void draft.save({ edit: 'checks', waived: { [id]: waiver } });
           }}
         >
-          <Words name="Why it may be so" shown="above" value={reason} onChange={setReason} />
-          <Words
+          <TextField name="Why it may be so" shown="above" value={reason} onChange={setReason} />
+          <TextField
             name="Until the day"
             shown="above"
             placeholder="2027-03-31, or for good"
@@ -85,7 +85,7 @@ function Waive({ open }: { open: OpenCheck }) {
 }
 
 /** What was said of a check, to be taken back. */
-export function SaidLine({ said }: { said: Said }) {
+export function OverrideLine({ said }: { said: WaivedIssue }) {
   const draft = useDraft();
   return (
     <div className="said small">

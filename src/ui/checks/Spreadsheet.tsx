@@ -61,7 +61,7 @@ export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report:
 }
 
 /** What became of a table that was brought back. */
-export function BroughtBack({ report, onClose }: { report: WorkbookReport; onClose(): void }) {
+export function ImportedWorkbook({ report, onClose }: { report: WorkbookReport; onClose(): void }) {
   const { words, refused, refusedCount, ignored, emptied, file } = report;
   return (
     <section className="fix brought-back" aria-label="What became of the table">

@@ -2,14 +2,20 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { neverShared } from '@/core/catalog/item';
-import { forAllOthers, itemOfCategory, itemPlaced, type ProposedLine, taken } from '@/core/fixes/suggestion';
-import type { ProposalView } from '@/server/fixes/view';
+import {
+  acceptedLines,
+  forAllOthers,
+  itemOfCategory,
+  itemPlaced,
+  type SuggestedLine,
+} from '@/core/fixes/suggestion';
+import type { SuggestedFixView } from '@/server/fixes/view';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/display/counted';
-import { Choice, Tick, Words } from '../kit/inputs/inputs';
+import { CheckboxField, SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { useTake } from './useApplyFix';
+import { useApplyFix } from './useApplyFix';
 
 /** What a line is called after its input: what a word becomes, what an item's value is. */
 const inputName = (what: string) => `${what} becomes`;
@@ -19,7 +25,7 @@ const uniqueBy = <T,>(all: readonly T[], keyOf: (one: T) => string): T[] => [
 ];
 
 /** What a line of each way is called. */
-const nouns: Readonly<Record<ProposalView['proposal']['way']['by'], string>> = {
+const nouns: Readonly<Record<SuggestedFixView['proposal']['way']['by'], string>> = {
   words: 'word',
   places: 'place',
   field: 'field',
@@ -30,7 +36,7 @@ const nouns: Readonly<Record<ProposalView['proposal']['way']['by'], string>> = {
 };
 
 /** What each way of clearing a cause says of itself. */
-const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: string) => string>> = {
+const headings: Readonly<Record<SuggestedFixView['proposal']['way']['by'], (about: string) => string>> = {
   words: (about) => `${about}: the catalog’s words → the channel’s`,
   places: () => 'Where they go',
   field: (about) => `${about}: what fills it`,
@@ -41,12 +47,12 @@ const headings: Readonly<Record<ProposalView['proposal']['way']['by'], (about: s
 };
 
 /** The change that would clear a cause: what is worked out, each with its reason, and room for what only a person knows. */
-export function Proposed({
+export function SuggestedFix({
   view,
   title,
   outdated,
 }: {
-  view: ProposalView;
+  view: SuggestedFixView;
   title: string;
   /** Whether it is being worked out anew: until then nothing is taken. */
   outdated: boolean;
@@ -54,11 +60,11 @@ export function Proposed({
   const { proposal, effect, about, more, moreSure, sharing, askers } = view;
   const { feed } = useDraft();
   const { way, lines, options } = proposal;
-  const { take, busy } = useTake();
+  const { take, busy } = useApplyFix();
   const [picks, setPicks] = useState<Readonly<Record<string, string>>>({});
   const [share, setShare] = useState(false);
   const others = [...new Set(sharing.map(({ name }) => name))];
-  const values = taken(proposal, picks);
+  const values = acceptedLines(proposal, picks);
   const counts = lines.reduce((sum, { key, count }) => sum + (values.has(key) ? count : 0), 0);
   const rest = picks[forAllOthers] ? more : moreSure;
   const untouched = Object.keys(picks).length === 0;
@@ -80,7 +86,7 @@ export function Proposed({
           }`;
   /** What is put forward and nobody has agreed to yet. */
   const offered = open.filter(({ to }) => to !== '');
-  const skuOf = ({ key }: ProposedLine) =>
+  const skuOf = ({ key }: SuggestedLine) =>
     way.by === 'items' || way.by === 'numbers'
       ? key
       : way.by === 'places' && (key.startsWith(itemPlaced) || key.startsWith(itemOfCategory))
@@ -88,7 +94,7 @@ export function Proposed({
         : undefined;
   const input = (key: string, name: string, value: string) =>
     options.length > 0 && (way.by === 'words' || way.by === 'text') ? (
-      <Choice
+      <SelectField
         name={name}
         value={value}
         options={[['', 'choose …'], ...options.map((one) => [one.code, one.label] as const)]}
@@ -96,16 +102,16 @@ export function Proposed({
         width="100%"
       />
     ) : (
-      <Words
+      <TextField
         name={name}
         value={value}
         onChange={(text) => pick(key, text)}
         {...(options.length > 0 && { among: options.map(({ code }) => code) })}
       />
     );
-  const shown = ({ key, what, to, sure, shown: words }: ProposedLine) =>
+  const shown = ({ key, what, to, sure, shown: words }: SuggestedLine) =>
     ticked ? (
-      <Tick
+      <CheckboxField
         name={words || 'nothing found: place it in Categories'}
         checked={values.has(key)}
         disabled={to === ''}
@@ -134,7 +140,7 @@ export function Proposed({
       </div>
       <p className="small muted">{headings[way.by](about)}</p>
       {others.length > 0 && (
-        <Tick
+        <CheckboxField
           name={`Change the ${others.length === 1 ? 'draft' : 'drafts'} of ${others.join(', ')} too`}
           checked={share}
           onChange={setShare}

@@ -1,6 +1,6 @@
 import { notifications } from '@mantine/notifications';
-import { takeProposed } from '@/actions/feeds';
-import type { Wanted } from '@/server/fixes/applying';
+import { applySuggestedFixes } from '@/actions/feeds';
+import type { FixRequest } from '@/server/fixes/applying';
 import { useDraft } from '../draft/useDraft';
 import { useCatalog } from '../kit/hooks/useCatalog';
 
@@ -9,12 +9,12 @@ export const changedWords = (changed: readonly { readonly name: string; readonly
   `Also changed, in the drafts of other feeds: ${changed.map(({ name, words }) => `${name} (${words})`).join('; ')}. Undo takes all of it back.`;
 
 /** Takes what is proposed, and says what became of it: what was changed in the catalog can be undone there and then. */
-export function useTake() {
+export function useApplyFix() {
   const draft = useDraft();
   const catalog = useCatalog(undefined, false);
-  const take = (wanted: readonly Wanted[], share = false): Promise<boolean> =>
+  const take = (wanted: readonly FixRequest[], share = false): Promise<boolean> =>
     draft.run(async (revision, request) => {
-      const result = await takeProposed(draft.feed, revision, [...wanted], share, request);
+      const result = await applySuggestedFixes(draft.feed, revision, [...wanted], share, request);
       if (!result.ok) return result;
       const { elsewhere = [], done = [] } = result;
       if (elsewhere.length > 0) notifications.show({ message: changedWords(elsewhere) });

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { renderHook, waitFor } from '@testing-library/react';
-import { useWorkedOut } from './useCalculated';
+import { useCalculated } from './useCalculated';
 
 const refresh = jest.fn();
 const router = { refresh };
@@ -16,7 +16,7 @@ beforeEach(() => refresh.mockReset());
 test('what comes later is waited for, and the page shown anew when it is there', async () => {
   const asked = answers(async () => ({ ok: true }));
   const there = { later: false };
-  const { result, rerender } = renderHook(({ stage }) => useWorkedOut('a-feed', stage, 'missing:made_in'), {
+  const { result, rerender } = renderHook(({ stage }) => useCalculated('a-feed', stage, 'missing:made_in'), {
     initialProps: { stage: there },
   });
   expect(asked).not.toHaveBeenCalled();
@@ -34,7 +34,7 @@ test.each([
   ['no answer', () => Promise.reject(new TypeError('gone'))],
 ])('%s is told until the next page', async (_name, answer) => {
   answers(answer);
-  const { result, rerender } = renderHook(({ stage }) => useWorkedOut('a-feed', stage, null), {
+  const { result, rerender } = renderHook(({ stage }) => useCalculated('a-feed', stage, null), {
     initialProps: { stage: { later: true } },
   });
   await waitFor(() => expect(result.current).toBe(true));

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { ChecksStage } from '@/server/stages/checks';
 
 /** Shows the page anew when what was still being worked out is there. @returns whether it could not be worked out */
-export function useWorkedOut(
+export function useCalculated(
   feed: string,
   stage: Pick<ChecksStage, 'later'>,
   remedy: string | null,

@@ -13,7 +13,7 @@ import { Menu, Popover, Select } from '@mantine/core';
 import { type KeyboardEvent, useId, useState } from 'react';
 import type { Part } from '@/core/compose/composition';
 import { stepWords } from '@/core/compose/steps';
-import { SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { StepsEditor } from './StepsEditor';
 import { useSample } from './useSample';
@@ -52,7 +52,7 @@ export function PartStrip({ parts, attributes, onChange, absent, addLabel = 'Add
           {parts.map((part, at) => (
             <span key={ids[at]} style={{ display: 'inline-flex', alignItems: 'center' }}>
               {at > 0 && (
-                <SavedWords
+                <AutosaveTextField
                   name={`Between part ${at} and ${at + 1}`}
                   title="What stands before the next part; it goes when the part is empty"
                   className="glue"
@@ -170,7 +170,7 @@ function PartChip({
               />
             </>
           ) : (
-            <SavedWords
+            <AutosaveTextField
               name="Own text"
               shown="above"
               mono

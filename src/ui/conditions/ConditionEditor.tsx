@@ -15,9 +15,9 @@ import {
   unaryOperators,
 } from '@/core/conditions/conditions';
 import { counted } from '../kit/display/counted';
-import { Choice, type OptionGroup, SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField, type OptionGroup, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
-import { type ChosenFact, chosenFacts, conditionWords, factWords, operatorWords } from './labels';
+import { type ChosenFact, chosenFacts, conditionText, factLabels, operatorLabels } from './labels';
 import './conditions.css';
 
 interface Named {
@@ -103,7 +103,7 @@ function Group({
     <div className={depth === 0 ? 'condition-group' : 'condition-group inner'}>
       <div className="line">
         {depth === 0 && <span className="word">{word}</span>}
-        <Choice
+        <SelectField
           name={depth === 0 ? 'All or any' : 'All or any of the group'}
           value={join}
           options={joinWords}
@@ -180,7 +180,7 @@ function LineBody({
     return (
       <>
         <span className="small">placed within</span>
-        <Choice
+        <SelectField
           name="Branch"
           width={230}
           value={branch}
@@ -189,7 +189,7 @@ function LineBody({
         />
       </>
     );
-  return <span className="small">{conditionWords(condition, labelOf)}</span>;
+  return <span className="small">{conditionText(condition, labelOf)}</span>;
 }
 
 interface TestLineProps {
@@ -247,12 +247,12 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
     { group: 'Fields of the channel', of: fields.map(({ code, label }) => [`f:${code}`, label] as const) },
     {
       group: 'What was found',
-      of: fields.length === 0 ? [] : conditionFacts.map((fact) => [`x:${fact}`, factWords[fact]] as const),
+      of: fields.length === 0 ? [] : conditionFacts.map((fact) => [`x:${fact}`, factLabels[fact]] as const),
     },
   ].filter(({ of }) => of.length > 0);
   return (
     <>
-      <Choice
+      <SelectField
         name="What is looked at"
         width={102}
         value={subject}
@@ -265,7 +265,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           else put(key, fact && comparingOperators.has(test.is) ? 'equals' : test.is, value);
         }}
       />
-      <Choice
+      <SelectField
         name="How it compares"
         width={chosen ? 126 : 102}
         value={test.is}
@@ -277,7 +277,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
                 ? chosen.operators.has(one)
                 : !comparingOperators.has(one),
           )
-          .map((one) => [one, chosen?.operators.get(one) ?? operatorWords[one]] as const)}
+          .map((one) => [one, chosen?.operators.get(one) ?? operatorLabels[one]] as const)}
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
@@ -286,7 +286,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         }}
       />
       {comparingOperators.has(test.is) ? (
-        <Choice
+        <SelectField
           name="Compared with"
           width={102}
           value={value}
@@ -294,7 +294,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
           onChange={(code) => put(subject, test.is, code)}
         />
       ) : chosen && (test.is === 'equals' || test.is === 'differs') ? (
-        <Choice
+        <SelectField
           name="Compared with"
           width={chosen.width}
           value={value}
@@ -320,7 +320,7 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         />
       ) : (
         !unaryOperators.has(test.is) && (
-          <SavedWords
+          <AutosaveTextField
             name="Compared with"
             placeholder={test.is === 'before' || test.is === 'after' ? '2027-03-31 or today' : ''}
             mono

@@ -1,9 +1,9 @@
 import { isCompared } from '@/core/checks/comparing';
 import { checkNames, isCheckName, issueTitle } from '@/core/checks/messages';
-import type { Condition, ConditionFact, Operator, Standing, Test } from '@/core/conditions/conditions';
-import { comparingOperators, standings, unaryOperators } from '@/core/conditions/conditions';
+import type { ChannelStatus, Condition, ConditionFact, Operator, Test } from '@/core/conditions/conditions';
+import { channelStatuses, comparingOperators, unaryOperators } from '@/core/conditions/conditions';
 
-export const operatorWords: Readonly<Record<Operator, string>> = {
+export const operatorLabels: Readonly<Record<Operator, string>> = {
   empty: 'is empty',
   filled: 'is filled',
   equals: 'is',
@@ -26,7 +26,7 @@ export const operatorWords: Readonly<Record<Operator, string>> = {
 };
 
 /** What was found of a listing, as a condition names it. */
-export const factWords: Readonly<Record<ConditionFact, string>> = {
+export const factLabels: Readonly<Record<ConditionFact, string>> = {
   pictures: 'Number of pictures',
   pictureWidth: 'Main picture’s width, px',
   pictureHeight: 'Main picture’s height, px',
@@ -46,11 +46,11 @@ const issueOperators: ReadonlyMap<Operator, string> = new Map([
   ['empty', 'are none'],
 ]);
 
-const standingOperators: ReadonlyMap<Operator, string> = new Map([
+const channelStatusOperators: ReadonlyMap<Operator, string> = new Map([
   ['equals', 'is'],
   ['differs', 'is not'],
 ]);
-const standingWords: Readonly<Record<Standing, string>> = {
+const channelStatusLabels: Readonly<Record<ChannelStatus, string>> = {
   new: 'not there yet',
   there: 'there',
   refused: 'refused',
@@ -80,38 +80,38 @@ export interface ChosenFact {
 export const chosenFacts: Partial<Record<ConditionFact, ChosenFact>> = {
   issues: { operators: issueOperators, choices: checkChoices, width: 190, words: issueName },
   standing: {
-    operators: standingOperators,
-    choices: standings.map((one) => [one, standingWords[one]] as const),
+    operators: channelStatusOperators,
+    choices: channelStatuses.map((one) => [one, channelStatusLabels[one]] as const),
     width: 110,
-    words: (key) => standings.flatMap((one) => (one === key ? standingWords[one] : []))[0] ?? key,
+    words: (key) => channelStatuses.flatMap((one) => (one === key ? channelStatusLabels[one] : []))[0] ?? key,
   },
 };
 
 type LabelOf = (kind: 'attribute' | 'field', code: string) => string;
 
-function testWords(test: Test, labelOf: LabelOf): string {
+function testText(test: Test, labelOf: LabelOf): string {
   const subject =
     test.fact !== undefined
-      ? factWords[test.fact]
+      ? factLabels[test.fact]
       : test.attribute !== undefined
         ? labelOf('attribute', test.attribute)
         : labelOf('field', test.field ?? '');
   if (comparingOperators.has(test.is)) {
     const other = labelOf(test.attribute !== undefined ? 'attribute' : 'field', String(test.value ?? ''));
-    return `${subject} ${operatorWords[test.is]} ${other}`;
+    return `${subject} ${operatorLabels[test.is]} ${other}`;
   }
   const list = Array.isArray(test.value) ? test.value : [test.value ?? ''];
   const chosen = test.fact && chosenFacts[test.fact];
   const named = chosen ? list.map((key) => chosen.words(key, (code) => labelOf('field', code))) : list;
   const value = named.join(test.is === 'between' ? ' and ' : ', ');
-  const compares = chosen?.operators.get(test.is) ?? operatorWords[test.is];
+  const compares = chosen?.operators.get(test.is) ?? operatorLabels[test.is];
   return `${subject} ${compares}${unaryOperators.has(test.is) ? '' : ` “${value}”`}`;
 }
 
 /** A condition in words. */
-export function conditionWords(condition: Condition, labelOf: LabelOf): string {
+export function conditionText(condition: Condition, labelOf: LabelOf): string {
   const inner = (one: Condition): string => {
-    const words = conditionWords(one, labelOf);
+    const words = conditionText(one, labelOf);
     return ('all' in one && one.all.length > 1) || ('any' in one && one.any.length > 1)
       ? `(${words})`
       : words;
@@ -119,8 +119,8 @@ export function conditionWords(condition: Condition, labelOf: LabelOf): string {
   if ('all' in condition)
     return condition.all.length === 0 ? 'always' : condition.all.map(inner).join(' and ');
   if ('any' in condition) return condition.any.map(inner).join(' or ');
-  if ('not' in condition) return `not (${conditionWords(condition.not, labelOf)})`;
+  if ('not' in condition) return `not (${conditionText(condition.not, labelOf)})`;
   if ('under' in condition) return `category within ${condition.under.join(', ')}`;
   if ('country' in condition) return `country is ${condition.country.join(', ')}`;
-  return testWords(condition, labelOf);
+  return testText(condition, labelOf);
 }

@@ -3,11 +3,19 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { createContext, useCallback, useContext, useMemo, useOptimistic, useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
-import { discard, leave, publish, restore, saveEdit, takeUp, undoEdit } from '@/actions/feeds';
+import {
+  discard,
+  publish,
+  restore,
+  resumeStoredDraft,
+  saveEdit,
+  storeDraft,
+  undoEdit,
+} from '@/actions/feeds';
 import type { PlanEdit } from '@/core/plans/edit';
 import type { EditResult } from '@/server/plans/drafts';
-import { newPress } from '../kit/hooks/requestId';
-import { Lane } from '../kit/hooks/useSaveQueue';
+import { newRequestId } from '../kit/hooks/requestId';
+import { SaveQueue } from '../kit/hooks/useSaveQueue';
 
 type Saved = EditResult | Refusal;
 
@@ -23,13 +31,13 @@ export interface Conflict {
 export interface DraftState {
   readonly feed: string;
   readonly revision: number;
-  readonly lane: DraftLane;
+  readonly lane: DraftQueue;
   readonly conflict: Conflict | undefined;
   setConflict(conflict: Conflict | undefined): void;
 }
 
 /** The newest revision that any part of the page knows, and the saves that are under way. */
-export class DraftLane extends Lane {
+export class DraftQueue extends SaveQueue {
   constructor(public revision: number) {
     super();
   }
@@ -38,7 +46,7 @@ export class DraftLane extends Lane {
 export const DraftContext = createContext<DraftState>({
   feed: '',
   revision: 0,
-  lane: new DraftLane(0),
+  lane: new DraftQueue(0),
   conflict: undefined,
   setConflict: () => undefined,
 });
@@ -85,13 +93,13 @@ export function useDraft() {
       conflict,
       /** @param show shows the edit at once, before it is saved */
       save: (edit: PlanEdit, show?: () => void) => {
-        const request = newPress();
+        const request = newRequestId();
         return run(() => saveEdit(feed, lane.revision, edit, request), edit, show);
       },
       /** Puts the edit that waits on top of what somebody else did. */
       takeOver: () => {
         const waiting = conflict?.edit;
-        const request = newPress();
+        const request = newRequestId();
         return waiting
           ? run(() => saveEdit(feed, conflict.revision, waiting, request), waiting)
           : Promise.resolve(false);
@@ -102,13 +110,13 @@ export function useDraft() {
       },
       /** Saves in a way of its own, from the revision at hand. */
       run: (work: (revision: number, request: string) => Promise<Saved>) => {
-        const request = newPress();
+        const request = newRequestId();
         return run(() => work(lane.revision, request));
       },
       undo: () => run(() => undoEdit(feed, lane.revision)),
       publish: (note = '') => run(() => publish(feed, lane.revision, note)),
-      leave: (name: string) => run(() => leave(feed, lane.revision, name)),
-      takeUp: (name: string) => run(() => takeUp(feed, lane.revision, name)),
+      leave: (name: string) => run(() => storeDraft(feed, lane.revision, name)),
+      takeUp: (name: string) => run(() => resumeStoredDraft(feed, lane.revision, name)),
       discard: () => run(() => discard(feed, lane.revision)),
       restore: (version: number) => run(() => restore(feed, version, lane.revision)),
     }),

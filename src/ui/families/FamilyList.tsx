@@ -9,7 +9,7 @@ import { Link } from '../kit/Link';
 import './families.css';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
-import { FindBox, Words } from '../kit/inputs/inputs';
+import { SearchField, TextField } from '../kit/inputs/inputs';
 
 /** Every family with its axes and the number of its items. */
 export function FamilyList({ families, loose }: { families: readonly FamilyLine[]; loose: number }) {
@@ -32,7 +32,7 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
           in none
         </span>
         <div className="acts">
-          <FindBox name="Find a family" start={find} onFind={setFind} />
+          <SearchField name="Find a family" start={find} onFind={setFind} />
           <Button
             aria-expanded={form !== undefined}
             onClick={() => setForm(form ? undefined : { code: '', name: '' })}
@@ -52,14 +52,14 @@ export function FamilyList({ families, loose }: { families: readonly FamilyLine[
             );
           }}
         >
-          <Words
+          <TextField
             name="Code of the family"
             shown="beside"
             value={form.code}
             onChange={(text) => setForm({ ...form, code: text })}
             mono
           />
-          <Words
+          <TextField
             name="Name of the family"
             shown="beside"
             value={form.name}

@@ -7,25 +7,25 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import {
   archive,
+  deleteFamily,
   duplicateFamily,
   moveToFamily,
   setFamilyAxes,
   splitByAxis,
-  takeFamilyAway,
 } from '@/actions/catalog';
 import type { ValueGroup } from '@/server/items/valueViews';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { Pictures } from '../items/Pictures';
 import { Values } from '../items/Values';
 import { type CatalogActs, inDialog, useCatalog } from '../kit/hooks/useCatalog';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
-import { Choice, coded, Tick } from '../kit/inputs/inputs';
+import { CheckboxField, coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 interface FamilyPageProps {
@@ -63,7 +63,7 @@ export function FamilyPage({
           <Link className="text" href={`/items?f.family=%3D${encodeURIComponent(code)}`}>
             Its items in the grid
           </Link>
-          <AskWord
+          <PromptButton
             label="Copy"
             ask="Code of the copy, without its items"
             start={`${code}-COPY`}
@@ -77,7 +77,7 @@ export function FamilyPage({
             }
           />
           {variesBy.length > 0 && members.length > 1 && (
-            <Choice
+            <SelectField
               name="Split by"
               shown="beside"
               value=""
@@ -93,7 +93,7 @@ export function FamilyPage({
               disabled={acts.busy}
               onClick={() =>
                 acts.run(
-                  (press) => takeFamilyAway(code, press),
+                  (press) => deleteFamily(code, press),
                   () => router.push('/families'),
                 )
               }
@@ -179,7 +179,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
             Without {labelOf(axis)}
           </TextButton>
         ))}
-        <Choice
+        <SelectField
           name="Add an axis"
           value=""
           prompt="Add an axis"
@@ -191,7 +191,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
       {marks.length > 0 && (
         <div className="mark-bar" style={{ margin: 8 }}>
           <b>{marks.length} marked</b>
-          <AskWord
+          <PromptButton
             label="Move to a family"
             ask="Code of the family; nothing to take them out"
             optional
@@ -218,7 +218,7 @@ function Members({ code, variesBy, members, axes, labelOf, acts }: MembersProps)
               head: '',
               width: 20,
               cell: ({ sku }) => (
-                <Tick
+                <CheckboxField
                   name={`Mark ${sku}`}
                   words={false}
                   checked={marks.includes(sku)}

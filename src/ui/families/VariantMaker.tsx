@@ -2,12 +2,12 @@
 import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
-import { lookAtVariants, makeVariants } from '@/actions/catalog';
+import { makeVariants, previewNewVariants } from '@/actions/catalog';
 import type { Composition } from '@/core/compose/composition';
 import { type PlannedVariant, skuPattern } from '@/core/variants/variants';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
-import { Choice, coded, Words } from '../kit/inputs/inputs';
+import { coded, SelectField, TextField } from '../kit/inputs/inputs';
 import type { MemberView } from './memberView';
 
 export interface AxisOption {
@@ -60,7 +60,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
       return;
     }
     let stale = false;
-    void lookAtVariants(code, asked).then((answer) => {
+    void previewNewVariants(code, asked).then((answer) => {
       if (stale) return;
       setTrouble(answer.ok ? '' : answer.words);
       setPlanned(answer.ok ? answer.planned : []);
@@ -96,7 +96,7 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
         </div>
       ))}
       <span>
-        <Choice
+        <SelectField
           name="Axis of the variants"
           value=""
           prompt={chosen.length === 0 ? 'Choose the first axis' : 'Add an axis'}
@@ -197,7 +197,7 @@ function Terms({ label, words, terms, onChange }: TermsProps) {
           {term}
         </button>
       ))}
-      <Words
+      <TextField
         name={`Another term of ${label}`}
         placeholder="another term"
         width={110}

@@ -10,8 +10,8 @@ import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Choice, FindBox } from '../kit/inputs/inputs';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { SearchField, SelectField } from '../kit/inputs/inputs';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
@@ -28,7 +28,7 @@ const mannerWords: Readonly<Record<FamiliesStage['manner'], string>> = {
 const singly = 'each member by itself';
 
 /** The Families stage: how the feed shows each family, its variants as a grid, and what should be seen to first. */
-export function FamiliesBench({ stage }: { stage: FamiliesStage }) {
+export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
   const { query, go, withChange } = useAddress();
   const draft = useDraft();
   const search = useDebouncedCallback(
@@ -64,8 +64,8 @@ export function FamiliesBench({ stage }: { stage: FamiliesStage }) {
             go({ show: key === 'all' ? undefined : key, family: undefined, sample: undefined })
           }
         />
-        <FindBox name="Find a family" start={query.get('find') ?? ''} onFind={search} width={150} />
-        <Choice
+        <SearchField name="Find a family" start={query.get('find') ?? ''} onFind={search} width={150} />
+        <SelectField
           name="shown as"
           shown="beside"
           value={stage.asOne && stage.feed === 'together' ? 'asOne' : stage.feed}
@@ -357,7 +357,7 @@ function JoinList({ list }: { list: readonly Joinable[] }) {
               {skus.length > 4 && ` and ${skus.length - 4} more`}
             </span>
           </div>
-          <AskWord
+          <PromptButton
             label="Make one family of them"
             ask="Code of the family. Their numbers and contents are kept."
             start={(skus[0] ?? '').replace(/[^-]*$/, '').replace(/-$/, '') || `${skus[0]}-FAMILY`}

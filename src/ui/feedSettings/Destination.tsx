@@ -3,9 +3,9 @@ import { changeDestination } from '@/actions/submissions';
 import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
 import { type LimitName, limitsSchema } from '@/core/ledger/review';
 import type { DestinationView } from '@/server/transports/destinations';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { useRevised } from '../kit/hooks/useRevised';
-import { Choice, SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField, SelectField } from '../kit/inputs/inputs';
 import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
 
@@ -22,7 +22,7 @@ export function Destination({
   to: DestinationView;
   manner: 'fetched' | 'byHand' | 'other';
 }) {
-  const doing = useDoing();
+  const doing = useAction();
   const revised = useRevised(to.revision, doing);
   const change = (edit: Parameters<typeof changeDestination>[2]) =>
     revised((revision) => changeDestination(feed, revision, edit));
@@ -42,7 +42,7 @@ export function Destination({
           {manner === 'other' && (
             <div className="row">
               <span className="muted">What is sent goes to</span>
-              <Choice
+              <SelectField
                 name="Account"
                 value={to.testing ? 'test' : 'live'}
                 options={[
@@ -58,7 +58,7 @@ export function Destination({
               )}
             </div>
           )}
-          <Door
+          <Endpoint
             of=""
             address={to.address}
             simulator={to.simulator}
@@ -68,7 +68,7 @@ export function Destination({
             onCredential={(credential) => change({ set: 'credential', credential })}
           />
           {to.testing && (
-            <Door
+            <Endpoint
               of=" for tests"
               address={to.testAddress}
               simulator={to.testSimulator}
@@ -89,7 +89,7 @@ export function Destination({
       )}
       <div className="row">
         <span className="muted">A listing that is blocked and that the channel has</span>
-        <Choice
+        <SelectField
           name="What is blocked"
           value={to.ofBlocked}
           options={[
@@ -101,7 +101,7 @@ export function Destination({
       </div>
       <div className="row">
         <span className="muted">Where the price or an identifier of single listings is doubtful</span>
-        <Choice
+        <SelectField
           name="Held for review"
           value={to.limits.hold}
           options={[
@@ -123,7 +123,7 @@ export function Destination({
 }
 
 /** One account of the channel: its address, and what opens it. */
-function Door({
+function Endpoint({
   of,
   address,
   simulator,
@@ -144,7 +144,7 @@ function Door({
   return (
     <>
       <div className="row">
-        <SavedWords
+        <AutosaveTextField
           name={`Address of the channel${of}`}
           shown="beside"
           value={address}
@@ -156,7 +156,7 @@ function Door({
         <span className="small muted">{address === '' && simulated}</span>
       </div>
       <div className="row">
-        <SavedWords
+        <AutosaveTextField
           name={`Credential${of}`}
           shown="beside"
           type="password"

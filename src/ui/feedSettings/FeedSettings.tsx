@@ -4,19 +4,19 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState, useTransition } from 'react';
 import { letItemsJoin } from '@/actions/catalog';
-import { copyFeed, deleteFeed, lookAtCopy } from '@/actions/feeds';
+import { copyFeed, deleteFeed, previewCopy } from '@/actions/feeds';
 import type { Condition } from '@/core/conditions/conditions';
 import type { SettingsStage } from '@/server/stages/settings';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
 import { languageName, regionName } from '../frame/stageNames';
 import { Link } from '../kit/Link';
-import { MetBox, ProofOf } from './Prerequisites';
+import { Prerequisite, ProofOf } from './Prerequisites';
 import './feedSettings.css';
 import { counted } from '../kit/display/counted';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Delete } from '../kit/inputs/DeleteButton';
-import { Choice } from '../kit/inputs/inputs';
+import { DeleteButton } from '../kit/inputs/DeleteButton';
+import { SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 /** Which items a feed takes, what the channel wants of the merchant first, and copies of the feed for other markets. */
@@ -55,7 +55,7 @@ function Removal({ stage: { dependents }, feed }: { stage: SettingsStage; feed: 
           : 'The channel has none of its listings.'}
       </p>
       {underWay && <p className="tone-risk">A submission is under way or held: end it first.</p>}
-      <Delete
+      <DeleteButton
         label="Delete this feed"
         words={`${counted(versions, 'version')} and ${counted(submissions, 'submission')} are deleted; ${counted(atChannel, 'listing')} stay at the channel.`}
         type={feed}
@@ -162,7 +162,7 @@ function Conditions({ stage }: { stage: SettingsStage }) {
       </h2>
       {stage.conditions.map(({ code, label, words, met, listings, proof, ended }) => (
         <div key={code}>
-          <MetBox what={code} met={met}>
+          <Prerequisite what={code} met={met}>
             <b>{label}</b>: {words}
             {listings !== undefined && (
               <span className={met ? 'muted' : 'tone-blocker'}>
@@ -170,7 +170,7 @@ function Conditions({ stage }: { stage: SettingsStage }) {
                 ({counted(listings, 'listing waits', 'listings wait')} for it)
               </span>
             )}
-          </MetBox>
+          </Prerequisite>
           {(met || ended) && <ProofOf what={code} proof={proof} ended={ended} />}
         </div>
       ))}
@@ -195,7 +195,7 @@ function Translations({ stage }: { stage: SettingsStage }) {
       ))}
       <div className="row">
         <span className="muted">Where there is none</span>
-        <Choice
+        <SelectField
           name="Where there is no translation"
           value={stage.untranslated}
           options={[
@@ -220,7 +220,7 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
     setSeen(undefined);
     if (!market) return;
     const { channel, country, language } = market;
-    void lookAtCopy(feed, { channel, country, language }).then((answer) => {
+    void previewCopy(feed, { channel, country, language }).then((answer) => {
       if (!stale && answer.ok) setSeen(answer);
     });
     return () => {
@@ -239,7 +239,7 @@ function Copy({ stage, feed }: { stage: SettingsStage; feed: string }) {
     <section aria-label="Make another feed from it">
       <h2>Make another feed from it</h2>
       <div className="row">
-        <Choice
+        <SelectField
           name="Market of the new feed"
           value={String(at)}
           options={stage.free.map(

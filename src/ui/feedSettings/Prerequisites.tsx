@@ -2,7 +2,7 @@
 import { type ReactNode, useEffect, useState } from 'react';
 import type { Proof } from '@/core/plans/plan';
 import { useDraft } from '../draft/useDraft';
-import { SavedWords, Tick } from '../kit/inputs/inputs';
+import { AutosaveTextField, CheckboxField } from '../kit/inputs/inputs';
 
 interface MetBoxProps {
   /** Code of the condition, or the document's name. */
@@ -12,13 +12,13 @@ interface MetBoxProps {
 }
 
 /** The merchant's word that something the channel wants is there. Shows at once, and as it was where it is not saved. */
-export function MetBox({ what, met, children }: MetBoxProps) {
+export function Prerequisite({ what, met, children }: MetBoxProps) {
   const draft = useDraft();
   const [on, setOn] = useState(met);
   useEffect(() => setOn(met), [met]);
   return (
     <div className="row met-box">
-      <Tick
+      <CheckboxField
         name={what}
         words={children}
         checked={on}
@@ -54,7 +54,7 @@ export function ProofOf({ what, proof, ended }: ProofOfProps) {
   };
   return (
     <div className="row small proof">
-      <SavedWords
+      <AutosaveTextField
         name={`Number or file of ${what}`}
         placeholder="number or file"
         width={180}
@@ -62,7 +62,7 @@ export function ProofOf({ what, proof, ended }: ProofOfProps) {
         onSave={(says) => put({ says })}
       />
       <span className={ended ? 'tone-blocker' : 'muted'}>{ended ? 'ended on' : 'holds until'}</span>
-      <SavedWords
+      <AutosaveTextField
         name={`Last day of ${what}`}
         type="date"
         width={140}

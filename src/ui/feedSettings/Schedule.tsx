@@ -4,15 +4,15 @@ import { changeSchedule } from '@/actions/submissions';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import type { ScheduleView } from '@/server/schedules/schedules';
 import { When } from '../kit/display/When';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { useRevised } from '../kit/hooks/useRevised';
-import { Tick } from '../kit/inputs/inputs';
+import { CheckboxField } from '../kit/inputs/inputs';
 import { ScheduleFields } from '../kit/inputs/ScheduleFields';
 import { TextButton } from '../kit/inputs/TextButton';
 
 /** When a feed is sent by itself: its hour, in the merchant's zone, and prices and stock at once. */
-export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
-  const doing = useDoing();
+export function ScheduleForm({ feed, hour }: { feed: string; hour: ScheduleView }) {
+  const doing = useAction();
   const revised = useRevised(hour.revision, doing);
   const change = (edit: Parameters<typeof changeSchedule>[2]) =>
     revised((revision) => changeSchedule(feed, revision, edit));
@@ -67,7 +67,7 @@ export function Hours({ feed, hour }: { feed: string; hour: ScheduleView }) {
         </div>
       )}
       {hour.quick !== undefined && (
-        <Tick
+        <CheckboxField
           name="Prices and stock go out at once when they change, within the channel’s pace"
           checked={hour.quick}
           onChange={(on) => change({ set: 'quick', on })}

@@ -1,11 +1,11 @@
 'use client';
-import type { Behind, BehindKind } from '@/server/evaluation/drilldown';
+import type { Drilldown, DrilldownKind } from '@/server/evaluation/drilldown';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
 
-const names: Readonly<Record<BehindKind, string>> = {
+const names: Readonly<Record<DrilldownKind, string>> = {
   filled: 'Filled',
   failing: 'Refused by a check',
   missing: 'Empty where they must not be',
@@ -14,14 +14,14 @@ const names: Readonly<Record<BehindKind, string>> = {
 };
 
 /** The items behind a figure of a field. */
-export function BehindFigure({ behind, feed }: { behind: Behind; feed: string }) {
+export function Drilldown({ behind, feed }: { behind: Drilldown; feed: string }) {
   const { withChange } = useAddress();
   return (
     <>
       <div className="bench-head">
         <h2>{behind.label}</h2>
         <div className="chipset grow">
-          {(Object.keys(names) as BehindKind[])
+          {(Object.keys(names) as DrilldownKind[])
             .filter((kind) => kind !== 'bad' || behind.is === 'bad')
             .map((kind) => (
               <Link

@@ -11,11 +11,11 @@ import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
 import { useOpen, useShown } from '../kit/hooks/useOpen';
-import { FindBox } from '../kit/inputs/inputs';
-import { TakeFrom } from '../kit/inputs/TakeFrom';
+import { SearchField } from '../kit/inputs/inputs';
+import { ThresholdSlider } from '../kit/inputs/TakeFrom';
 import { Link } from '../kit/Link';
 import { AttributeFor } from './AttributeFor';
-import { behindHref } from './drilldown';
+import { drilldownHref } from './drilldown';
 import { NeedMark } from './NeedMark';
 import { PerCategory } from './PerCategory';
 
@@ -35,7 +35,7 @@ const showLabels: Record<Show, string> = {
 };
 
 /** The Fields stage: every field of the channel, what fills it, how far, and its value on the sample. */
-export function FieldsBench({ stage }: { stage: FieldsStage }) {
+export function FieldsStagePage({ stage }: { stage: FieldsStage }) {
   const { path } = useAddress();
   const { open, toggle } = useOpen('field', true);
   const { shown: show, setShown } = useShown(['all', 'toFill', 'failing', 'changed']);
@@ -66,11 +66,11 @@ export function FieldsBench({ stage }: { stage: FieldsStage }) {
           current={show}
           onPick={setShown}
         />
-        <FindBox name="Find a field" start={find} onFind={setFind} width={104} />
+        <SearchField name="Find a field" start={find} onFind={setFind} width={104} />
         <Link className="text" href={valuesHref}>
           Words{stage.openWords > 0 && <span className="tone-blocker">: {stage.openWords} to do</span>}
         </Link>
-        <TakeFrom
+        <ThresholdSlider
           values={[90, 80, 70, 60, 50, 40]}
           name="Confidence from which suggestions are taken"
           shown={false}
@@ -200,7 +200,7 @@ function FieldLine({ row, stage, open, labelOf, onToggle }: FieldLineProps) {
         </span>
         <Link
           className="coverage-link"
-          href={behindHref(
+          href={drilldownHref(
             path,
             row.code,
             row.coverage.failing + row.coverage.missing > 0 ? 'bad' : 'filled',
@@ -286,22 +286,22 @@ function EditorFoot({ row, valuesHref }: { row: FieldRow; valuesHref: string }) 
           filled
         </span>
       )}
-      <Link href={behindHref(path, row.code, 'filled')}>
+      <Link href={drilldownHref(path, row.code, 'filled')}>
         <b>{(coverage.filled + coverage.failing).toLocaleString()}</b> of {coverage.total.toLocaleString()}{' '}
         filled
       </Link>
       {coverage.failing > 0 && (
-        <Link href={behindHref(path, row.code, 'failing')} className="tone-blocker">
+        <Link href={drilldownHref(path, row.code, 'failing')} className="tone-blocker">
           <b>{coverage.failing.toLocaleString()}</b> filled but refused by a check
         </Link>
       )}
       {coverage.missing > 0 && (
-        <Link href={behindHref(path, row.code, 'missing')} className="tone-blocker">
+        <Link href={drilldownHref(path, row.code, 'missing')} className="tone-blocker">
           <b>{coverage.missing.toLocaleString()}</b> empty where they must not be
         </Link>
       )}
       {coverage.empty > 0 && (
-        <Link href={behindHref(path, row.code, 'empty')} className="muted">
+        <Link href={drilldownHref(path, row.code, 'empty')} className="muted">
           {coverage.empty.toLocaleString()} stay empty, not needed there
         </Link>
       )}

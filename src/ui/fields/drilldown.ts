@@ -1,5 +1,5 @@
 /** Address of the items behind a figure of a field. */
-export const behindHref = (
+export const drilldownHref = (
   fieldsPath: string,
   field: string,
   is: 'filled' | 'failing' | 'missing' | 'bad' | 'empty',

@@ -3,10 +3,10 @@ import { Button, Popover, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { type ReactNode, useMemo, useState } from 'react';
 import type { Impact } from '@/core/listing/impact';
-import { type Conflict, DraftContext, DraftLane, useDraft } from '../draft/useDraft';
+import { type Conflict, DraftContext, DraftQueue, useDraft } from '../draft/useDraft';
 import { SavingMark } from '../kit/display/SavingMark';
 import { useUndoKey } from '../kit/hooks/useUndoKey';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
@@ -21,10 +21,10 @@ export function DraftScope({
   revision: number;
   children: ReactNode;
 }) {
-  const [lanes] = useState(() => new Map<string, DraftLane>());
+  const [lanes] = useState(() => new Map<string, DraftQueue>());
   const [conflict, setConflict] = useState<Conflict>();
   const state = useMemo(() => {
-    const lane = lanes.get(feed) ?? new DraftLane(revision);
+    const lane = lanes.get(feed) ?? new DraftQueue(revision);
     lanes.set(feed, lane);
     return { feed, revision, lane, conflict, setConflict };
   }, [feed, revision, lanes, conflict]);
@@ -162,14 +162,14 @@ export function DraftBar({
       <span className="acts">
         {published && <TextButton onClick={() => void draft.discard()}>Discard</TextButton>}
         {published && (
-          <AskWord
+          <PromptButton
             label="Leave for later"
             ask="Under which name? What is published stands in its place until you take it up again, in History."
             onAnswer={(name) => void draft.leave(name)}
           />
         )}
         {published && (
-          <AskWord
+          <PromptButton
             label="Publish with a note"
             ask="What was done, for History"
             onAnswer={(note) => void draft.publish(note)}

@@ -1,12 +1,12 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
-import { useLookAgain } from '../kit/hooks/usePolling';
+import { usePolling } from '../kit/hooks/usePolling';
 
 /** A page that cannot be computed for the moment: it says so, and looks again by itself. */
-export function Away({ words }: { words: string }) {
+export function EvaluatorUnavailableNotice({ words }: { words: string }) {
   const router = useRouter();
-  useLookAgain(true, 3000);
+  usePolling(true, 3000);
   return (
     <div className="page">
       <div className="empty" role="alert">

@@ -1,20 +1,20 @@
 'use client';
 import { notifications } from '@mantine/notifications';
-import { expectNoMore, expectOf } from '@/actions/feeds';
+import { createExpectation, deleteExpectation } from '@/actions/feeds';
 import type { Expectation } from '@/core/listing/expectations';
 import type { ExpectedView } from '@/server/evaluation/expectations';
-import { useDoing } from '../kit/hooks/useAction';
-import { Choice } from '../kit/inputs/inputs';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { useAction } from '../kit/hooks/useAction';
+import { SelectField } from '../kit/inputs/inputs';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { TextButton } from '../kit/inputs/TextButton';
 
 /** Keeps an expectation, or lets one go, and shows the page as it is then. */
 export function useExpectations(feed: string) {
-  const { busy, run } = useDoing();
+  const { busy, run } = useAction();
   return {
     busy,
-    expect: (expectation: Expectation, said?: string) => run(expectOf(feed, expectation), said),
-    noMore: (id: number) => run(expectNoMore(feed, id)),
+    expect: (expectation: Expectation, said?: string) => run(createExpectation(feed, expectation), said),
+    noMore: (id: number) => run(deleteExpectation(feed, id)),
   };
 }
 
@@ -53,7 +53,7 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
       ))}
       {expected.length === 0 && <p className="small">Nothing yet.</p>}
       <div className="row">
-        <AskWord
+        <PromptButton
           label="At least so many ready"
           ask="How many listings are to be ready at least?"
           onAnswer={(text) => {
@@ -62,7 +62,7 @@ export function Expectations({ feed, expected, categories }: ExpectationsProps) 
             else notifications.show({ color: 'red', message: `“${text}” is not a whole number.` });
           }}
         />
-        <Choice
+        <SelectField
           name="None blocked of"
           shown="beside"
           value=""

@@ -2,7 +2,7 @@
 import { Button, FileButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import type { ExpectedView } from '@/server/evaluation/expectations';
-import type { LeftDraft, VersionRow } from '@/server/plans/drafts';
+import type { SavedDraft, VersionRow } from '@/server/plans/drafts';
 import { useDraft } from '../draft/useDraft';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
@@ -13,7 +13,7 @@ import { Expectations } from './Expectations';
 interface HistoryProps {
   versions: readonly VersionRow[];
   /** Drafts that were left under a name. */
-  left: readonly LeftDraft[];
+  left: readonly SavedDraft[];
   expected: readonly ExpectedView[];
   /** The merchant's categories, of which something may be expected. */
   categories: readonly string[];

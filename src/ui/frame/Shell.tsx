@@ -4,11 +4,11 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import type { SpineView } from '@/server/pages/overview';
+import type { SidebarView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
 import { Finder, openFinder } from './Finder';
 import { Shortcuts } from './Shortcuts';
-import { useSpine } from './useSidebar';
+import { useSidebar } from './useSidebar';
 
 interface EntryProps {
   href: string;
@@ -31,8 +31,8 @@ function Entry({ href, label, figure, tone, title, whole = false }: EntryProps) 
 }
 
 /** The frame of every page: the spine on the left, the page beside it. */
-export function Shell({ spine: drawn, children }: { spine: SpineView; children: ReactNode }) {
-  const spine = useSpine(drawn);
+export function Shell({ spine: drawn, children }: { spine: SidebarView; children: ReactNode }) {
+  const spine = useSidebar(drawn);
   const [folded, fold] = useDisclosure(false);
   const [shortcuts, help] = useDisclosure(false);
   const { setColorScheme } = useMantineColorScheme();

@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { SpineView } from '@/server/pages/overview';
+import type { SidebarView } from '@/server/pages/overview';
 
 /** Between looks, in ms: soon at first, seldom where it takes long. */
 const [first, most] = [700, 15_000];
@@ -10,7 +10,7 @@ const [first, most] = [700, 15_000];
  * The spine as the page was drawn with, and while its figures are being counted anew, as they are by now. They are asked for
  * by themselves: what a person does on the page, and where they are going, is not touched. The board alone is drawn anew at the end.
  */
-export function useSpine(drawn: SpineView): SpineView {
+export function useSidebar(drawn: SidebarView): SidebarView {
   const [spine, setSpine] = useState(drawn);
   useEffect(() => setSpine(drawn), [drawn]);
   const router = useRouter();
@@ -21,7 +21,7 @@ export function useSpine(drawn: SpineView): SpineView {
     let timer: ReturnType<typeof setTimeout>;
     const look = (after: number) => {
       timer = setTimeout(async () => {
-        const found: SpineView | undefined = await fetch('/api/spine').then(
+        const found: SidebarView | undefined = await fetch('/api/spine').then(
           (answer) => (answer.ok ? answer.json() : undefined),
           () => undefined,
         );

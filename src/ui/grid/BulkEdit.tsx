@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
-import { changeInBulk, lookAtBulk } from '@/actions/catalog';
+import { bulkEdit, previewBulkEdit } from '@/actions/catalog';
 import type { ItemSelection } from '@/actions/inputs';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
@@ -12,7 +12,7 @@ import { CompositionEditor } from '../composition/CompositionEditor';
 import { counted } from '../kit/display/counted';
 import { Marked } from '../kit/display/Marked';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
-import { Choice, coded } from '../kit/inputs/inputs';
+import { coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 interface BulkEditProps {
@@ -34,7 +34,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
   useEffect(() => {
     let stale = false;
     const [code, parts, chosen] = JSON.parse(settled) as [string, Composition | null, ItemSelection];
-    void lookAtBulk(code, parts, chosen).then((answer) => {
+    void previewBulkEdit(code, parts, chosen).then((answer) => {
       if (stale) return;
       setTrouble(answer.ok ? '' : answer.words);
       setPreview(answer.ok ? answer : undefined);
@@ -50,7 +50,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
       <div className="bulk-editor">
         <div className="row">
           <b>Set</b>
-          <Choice
+          <SelectField
             name="Attribute to set"
             value={attribute}
             options={coded(attributes.filter(({ code }) => code !== 'sku'))}
@@ -105,7 +105,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
       <div className="row acts">
         <Button
           disabled={!preview || preview.count === 0 || waiting || acts.busy}
-          onClick={() => acts.run((press) => changeInBulk(attribute, composition, selection, press), onDone)}
+          onClick={() => acts.run((press) => bulkEdit(attribute, composition, selection, press), onDone)}
         >
           {preview && preview.count > 0 ? `Change ${counted(preview.count, 'item')}` : 'Nothing changes'}
         </Button>

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/items/items';
-import { Tick, Words } from '../kit/inputs/inputs';
+import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 import { type Column, markWidth, pictureWidth, rowHeight } from './columns';
@@ -209,7 +209,7 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                 style={{ width: markWidth, left: 0 }}
               >
                 {row && (
-                  <Tick
+                  <CheckboxField
                     name={`Mark ${row.sku}`}
                     words={false}
                     checked={marked(row.sku)}
@@ -320,7 +320,7 @@ function CellEditor({ label, text, onDone, onLeave }: CellEditorProps) {
     work();
   };
   return (
-    <Words
+    <TextField
       name={label}
       width="100%"
       autoFocus

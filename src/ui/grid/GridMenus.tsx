@@ -2,13 +2,13 @@
 import { Button, Menu } from '@mantine/core';
 import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-react';
 import { useState } from 'react';
-import { dropView, keepView } from '@/actions/catalog';
+import { deleteView, storeView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
 import { columnNames } from '@/core/catalog/item';
 import { ownEntry } from '@/core/catalog/value';
 import type { SavedView } from '@/server/items/savedViews';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
-import { Words } from '../kit/inputs/inputs';
+import { TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 
@@ -81,14 +81,14 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
             <Menu.Item component={Link} href={`/items?${view.query}`}>
               {view.name}
             </Menu.Item>
-            <TextButton small onClick={() => acts.run((press) => dropView(view.id, press))}>
+            <TextButton small onClick={() => acts.run((press) => deleteView(view.id, press))}>
               Take away
             </TextButton>
           </div>
         ))}
         <Menu.Divider />
         <div className="row" style={{ padding: '4px 8px' }}>
-          <Words
+          <TextField
             name="Name of this view"
             placeholder="Name of this view"
             value={name}
@@ -99,7 +99,7 @@ export function ViewsMenu({ views, query, acts }: ViewsMenuProps) {
             disabled={name.trim() === '' || acts.busy}
             onClick={() =>
               acts.run(
-                (press) => keepView(name, query, press),
+                (press) => storeView(name, query, press),
                 () => setName(''),
               )
             }

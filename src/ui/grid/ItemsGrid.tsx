@@ -9,7 +9,7 @@ import type { Attribute } from '@/core/catalog/attributes';
 import type { SavedView } from '@/server/items/savedViews';
 import { useAddress } from '../kit/hooks/useAddress';
 import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { inLanguage, languagesOf, TextsIn } from '../kit/inputs/TextsIn';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
@@ -21,7 +21,7 @@ import { useItemRows } from './useItemRows';
 import './grid.css';
 import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
-import { FindBox, Tick } from '../kit/inputs/inputs';
+import { CheckboxField, SearchField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 interface ItemsGridProps {
@@ -114,7 +114,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
               Clear filters
             </TextButton>
           )}
-          <FindBox
+          <SearchField
             name="Find items"
             start={search}
             onFind={find}
@@ -146,7 +146,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           <Button variant="default" onClick={() => setBulk(!bulk)} aria-expanded={bulk}>
             Change together
           </Button>
-          <AskWord
+          <PromptButton
             label="Move to a family"
             ask="Code of the family; nothing to take them out"
             optional
@@ -154,7 +154,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
             onAnswer={(code) => inDialog(acts, () => moveToFamily(selection, code || null), unmark)}
           />
           {count > 1 && (
-            <AskWord
+            <PromptButton
               label="Make a family of them"
               ask="Code of the new family"
               disabled={acts.busy}
@@ -255,7 +255,7 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
         tabIndex={-1}
         style={{ width: markWidth, left: 0 }}
       >
-        <Tick name="Mark all items" words={false} checked={allMarked} onChange={onMarkAll} />
+        <CheckboxField name="Mark all items" words={false} checked={allMarked} onChange={onMarkAll} />
       </div>
       {/* biome-ignore lint/a11y/useSemanticElements: as above */}
       <div
@@ -293,7 +293,7 @@ function GridHead({ columns, filters, sort, descending, allMarked, onMarkAll }: 
                 {label}{' '}
                 {sort === code && (descending ? <IconArrowDown size={12} /> : <IconArrowUp size={12} />)}
               </button>
-              <FindBox
+              <SearchField
                 name={`Filter ${label}`}
                 start={filters[code] ?? ''}
                 onFind={(text) => filter(code, text)}

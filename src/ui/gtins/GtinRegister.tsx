@@ -1,20 +1,20 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { addNumbers, giveNumbersTo, takeNumbersOut } from '@/actions/catalog';
+import { addGtins, assignGtinsTo, removeGtins } from '@/actions/catalog';
 import type { RegisterView } from '@/server/items/gtinRegister';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Tick, Words } from '../kit/inputs/inputs';
+import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import './gtins.css';
 
 /** The numbers that were bought: what is used and left, and the next free one for each item that has none. */
-export function NumberRegister({ view }: { view: RegisterView }) {
+export function GtinRegister({ view }: { view: RegisterView }) {
   const acts = useCatalog();
   const [adding, setAdding] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -79,9 +79,7 @@ export function NumberRegister({ view }: { view: RegisterView }) {
               width: 110,
               className: 'nowrap',
               cell: ({ id }) => (
-                <TextButton onClick={() => acts.run((press) => takeNumbersOut(id, press))}>
-                  Take out
-                </TextButton>
+                <TextButton onClick={() => acts.run((press) => removeGtins(id, press))}>Take out</TextButton>
               ),
             },
           ]}
@@ -101,7 +99,7 @@ export function NumberRegister({ view }: { view: RegisterView }) {
           disabled={shown.length === 0 || view.left === 0 || acts.busy}
           onClick={() =>
             acts.run(
-              (press) => giveNumbersTo(shown, press),
+              (press) => assignGtinsTo(shown, press),
               () => setChosen(new Set()),
             )
           }
@@ -118,7 +116,7 @@ export function NumberRegister({ view }: { view: RegisterView }) {
               head: 'Chosen',
               width: 80,
               cell: ({ sku }) => (
-                <Tick
+                <CheckboxField
                   name={`Choose ${sku}`}
                   words={false}
                   checked={chosen.has(sku)}
@@ -187,10 +185,10 @@ function BlockForm({ onDone }: { onDone(): void }) {
       className="panel family-form"
       onSubmit={(event) => {
         event.preventDefault();
-        acts.run((press) => addNumbers(first, number, press), onDone, setRefused);
+        acts.run((press) => addGtins(first, number, press), onDone, setRefused);
       }}
     >
-      <Words
+      <TextField
         name="First number"
         shown="beside"
         mono
@@ -199,7 +197,7 @@ function BlockForm({ onDone }: { onDone(): void }) {
         onChange={setFirst}
         autoFocus
       />
-      <Words name="How many" shown="beside" width={90} value={count} onChange={setCount} />
+      <TextField name="How many" shown="beside" width={90} value={count} onChange={setCount} />
       <Button
         type="submit"
         disabled={first.trim() === '' || !Number.isInteger(number) || number < 1 || acts.busy}

@@ -1,9 +1,9 @@
 'use client';
-import { holdBack } from '@/actions/import';
+import { holdForReview } from '@/actions/import';
 import type { RunRow } from '@/server/import/sources';
 import type { ImportEffects } from '@/server/pages/importEffect';
 import { counted } from '../kit/display/counted';
-import { Choice } from '../kit/inputs/inputs';
+import { SelectField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import type { RunActs } from './useImportRun';
 
@@ -80,7 +80,7 @@ export function FeedEffects({
                   </>
                 )}
                 <td>
-                  <Choice
+                  <SelectField
                     name={`New items of this source in ${name}`}
                     value={waits ? 'wait' : 'join'}
                     options={[
@@ -88,7 +88,9 @@ export function FeedEffects({
                       ['wait', 'wait'],
                     ]}
                     disabled={acts.busy || acts.locked}
-                    onChange={(to) => acts.act((press) => holdBack(run.sourceId, feed, to === 'wait', press))}
+                    onChange={(to) =>
+                      acts.act((press) => holdForReview(run.sourceId, feed, to === 'wait', press))
+                    }
                   />
                 </td>
               </tr>

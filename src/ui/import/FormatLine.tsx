@@ -2,7 +2,7 @@
 import { setForm } from '@/actions/import';
 import { type Encoding, type Form, isTable, type Separator } from '@/core/import/encoding/decode';
 import type { RunPreview, RunRow } from '@/server/import/sources';
-import { Choice, SavedWords, Tick } from '../kit/inputs/inputs';
+import { AutosaveTextField, CheckboxField, SelectField } from '../kit/inputs/inputs';
 import type { RunActs } from './useImportRun';
 
 const kindNames = {
@@ -38,7 +38,7 @@ const otherTexts = { fixed: 'fixed width', blocks: 'a line a value' } as const;
 const isOtherText = (kind: string): kind is keyof typeof otherTexts => kind in otherTexts;
 
 /** How the file is read: what its kind needs to be told. */
-export function FormLine({
+export function FormatLine({
   run,
   preview,
   acts,
@@ -61,7 +61,7 @@ export function FormLine({
     <div className="form-line">
       <b>{kindNames[mapping.kind]}</b>
       {mapping.kind !== 'xlsx' && mapping.kind !== 'json' && (
-        <Choice
+        <SelectField
           name="Encoding"
           value={mapping.encoding}
           width={186}
@@ -72,7 +72,7 @@ export function FormLine({
         />
       )}
       {(mapping.kind === 'delimited' || isOtherText(mapping.kind)) && (
-        <Choice
+        <SelectField
           name="Separator"
           value={isOtherText(mapping.kind) ? mapping.kind : mapping.separator}
           shown="beside"
@@ -88,7 +88,7 @@ export function FormLine({
         />
       )}
       {mapping.kind === 'fixed' && (
-        <SavedWords
+        <AutosaveTextField
           name="Columns begin at"
           shown="beside"
           width={220}
@@ -103,7 +103,7 @@ export function FormLine({
         />
       )}
       {(mapping.kind === 'xlsx' || mapping.kind === 'html') && (
-        <Choice
+        <SelectField
           name={mapping.kind === 'html' ? 'Table' : 'Sheet'}
           value={mapping.sheet ?? ''}
           shown="beside"
@@ -113,7 +113,7 @@ export function FormLine({
         />
       )}
       {isTable(mapping.kind) && (
-        <SavedWords
+        <AutosaveTextField
           name="Heading in row"
           shown="beside"
           type="number"
@@ -130,7 +130,7 @@ export function FormLine({
         />
       )}
       {isTable(mapping.kind) && (
-        <Tick
+        <CheckboxField
           name="two rows"
           checked={mapping.headingLines === 2}
           onChange={(on) => set({ headingLines: on ? 2 : 1 })}
@@ -138,7 +138,7 @@ export function FormLine({
         />
       )}
       {mapping.kind === 'delimited' && (
-        <Tick
+        <CheckboxField
           name="short rows"
           checked={mapping.shortRows === true}
           onChange={(shortRows) => set({ shortRows })}
@@ -146,7 +146,7 @@ export function FormLine({
         />
       )}
       {isTable(mapping.kind) && (
-        <Tick
+        <CheckboxField
           name="items side by side"
           checked={mapping.turned === true}
           onChange={(turned) => set({ turned })}
@@ -154,7 +154,7 @@ export function FormLine({
         />
       )}
       {isTable(mapping.kind) && preview !== undefined && preview.sizes.length > 0 && (
-        <Tick
+        <CheckboxField
           name="each size an item"
           checked={(mapping.across ?? []).length > 0}
           onChange={(each) => set({ across: each ? preview.sizes : [] })}
@@ -163,7 +163,7 @@ export function FormLine({
       )}
       {(mapping.kind === 'xml' || mapping.kind === 'json') && (
         <>
-          <Choice
+          <SelectField
             name="Records"
             value={mapping.list ?? ''}
             shown="beside"
@@ -171,7 +171,7 @@ export function FormLine({
             onChange={(list) => set({ list })}
             {...common}
           />
-          <Choice
+          <SelectField
             name="Variants in"
             value={mapping.variants ?? ''}
             shown="beside"

@@ -3,13 +3,13 @@ import { Button, Progress } from '@mantine/core';
 import { useInterval } from '@mantine/hooks';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, useTransition } from 'react';
-import { beginRun, haltRun } from '@/actions/import';
-import { importAlarmWords } from '@/core/import/mapping/importReview';
+import { startImport, stopImport } from '@/actions/import';
+import { importAlarmText } from '@/core/import/mapping/importReview';
 import { type ItemKey, itemKeys, missingWays } from '@/core/import/mapping/mapping';
 import type { Progress as RunProgress, RunRow } from '@/server/import/sources';
 import { counted } from '../kit/display/counted';
 import { SavingMark } from '../kit/display/SavingMark';
-import { Choice } from '../kit/inputs/inputs';
+import { SelectField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { blockedMore } from './FeedEffects';
@@ -33,7 +33,7 @@ interface RunBarProps {
 }
 
 /** Where the run is, what it found, and the next step. */
-export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
+export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
   const { counts } = run;
   const { mapping } = acts;
   const ready = mapping.fields[mapping.key] !== undefined;
@@ -45,7 +45,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
       {acts.underWay && <UnderWay run={run} acts={acts} />}
       {run.state === 'checked' && run.alarms && run.alarms.length > 0 && (
         <span className="tone-blocker" role="alert">
-          <b>Look before you apply.</b> {run.alarms.map(importAlarmWords).join('. ')}.
+          <b>Look before you apply.</b> {run.alarms.map(importAlarmText).join('. ')}.
         </span>
       )}
       {more > 0 && (
@@ -86,7 +86,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
       )}
       {run.state === 'uploaded' && (
         <>
-          <Choice
+          <SelectField
             name="Items are found again by"
             value={mapping.key}
             shown="beside"
@@ -94,7 +94,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
             disabled={acts.busy}
             onChange={(key) => acts.change({ edit: 'key', key: key as ItemKey })}
           />
-          <Choice
+          <SelectField
             name="Missing ones are"
             value={mapping.missing}
             shown="beside"
@@ -116,7 +116,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
         {(run.state === 'uploaded' || run.state === 'failed') && (
           <Button
             disabled={!ready || acts.busy || trouble !== undefined}
-            onClick={() => acts.act((press) => beginRun(run.id, 'check', press))}
+            onClick={() => acts.act((press) => startImport(run.id, 'check', press))}
           >
             Check all rows
           </Button>
@@ -124,7 +124,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
         {run.state === 'checked' && (
           <Button
             disabled={acts.busy || chosen === 0}
-            onClick={() => acts.act((press) => beginRun(run.id, 'apply', press))}
+            onClick={() => acts.act((press) => startImport(run.id, 'apply', press))}
           >
             {chosen === 0 ? 'Nothing to bring in' : `Bring in ${counted(chosen, 'item')}`}
           </Button>
@@ -134,7 +134,7 @@ export function RunBar({ run, trouble, findings, acts }: RunBarProps) {
             <Button
               variant="default"
               disabled={acts.busy}
-              onClick={() => acts.act((press) => beginRun(run.id, 'undo', press))}
+              onClick={() => acts.act((press) => startImport(run.id, 'undo', press))}
             >
               Undo this run
             </Button>
@@ -188,7 +188,11 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
         {left !== undefined && `, about ${left} s left`}
       </span>
       <span className="muted small">You may leave this page; it goes on.</span>
-      <Button variant="default" size="compact-sm" onClick={() => acts.act((press) => haltRun(run.id, press))}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        onClick={() => acts.act((press) => stopImport(run.id, press))}
+      >
         Stop
       </Button>
     </>

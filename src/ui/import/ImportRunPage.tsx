@@ -1,11 +1,11 @@
 'use client';
 import type { Attribute } from '@/core/catalog/attributes';
 import type { RunPreview, RunRow } from '@/server/import/sources';
-import { FormLine } from './FormatLine';
-import { RunBar } from './ImportRunBar';
-import { type RunFindings, RunSide } from './ImportRunPanel';
+import { FormatLine } from './FormatLine';
+import { ImportRunBar } from './ImportRunBar';
+import { ImportRunPanel, type RunFindings } from './ImportRunPanel';
 import { MappingRows } from './MappingRows';
-import { useRun } from './useImportRun';
+import { useImportRun } from './useImportRun';
 import './import.css';
 
 interface RunBenchProps {
@@ -17,11 +17,11 @@ interface RunBenchProps {
 }
 
 /** Bringing in: what fills each attribute on the left, what that makes of the file on the right, the next step below. */
-export function RunBench({ run, preview, trouble, targets, findings }: RunBenchProps) {
-  const acts = useRun(run);
+export function ImportRunPage({ run, preview, trouble, targets, findings }: RunBenchProps) {
+  const acts = useImportRun(run);
   return (
     <>
-      <FormLine run={run} preview={preview} acts={acts} />
+      <FormatLine run={run} preview={preview} acts={acts} />
       <div className="intake-grid" aria-busy={acts.busy}>
         <section aria-label="Mapping">
           <MappingRows run={run} preview={preview} targets={targets} acts={acts} />
@@ -32,10 +32,10 @@ export function RunBench({ run, preview, trouble, targets, findings }: RunBenchP
               <b className="tone-blocker">{trouble}</b>
             </div>
           )}
-          <RunSide run={run} preview={preview} findings={findings} targets={targets} acts={acts} />
+          <ImportRunPanel run={run} preview={preview} findings={findings} targets={targets} acts={acts} />
         </section>
       </div>
-      <RunBar run={run} trouble={trouble} findings={findings} acts={acts} />
+      <ImportRunBar run={run} trouble={trouble} findings={findings} acts={acts} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 'use client';
-import { beginRun, choose } from '@/actions/import';
+import { choose, startImport } from '@/actions/import';
 import type { Attribute } from '@/core/catalog/attributes';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
 import type { Damage } from '@/core/import/mapping/damage';
@@ -7,7 +7,7 @@ import { damageWords } from '@/core/import/mapping/repairs';
 import type { listRunFamilies, RunPreview, RunRow, StagedLine } from '@/server/import/sources';
 import type { ImportEffects } from '@/server/pages/importEffect';
 import { useOpen } from '../kit/hooks/useOpen';
-import { Choice, Tick } from '../kit/inputs/inputs';
+import { CheckboxField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { FeedEffects } from './FeedEffects';
 import type { RunActs } from './useImportRun';
@@ -39,7 +39,7 @@ const tabNames = {
 } as const;
 type Tab = keyof typeof tabNames;
 
-const wayNames: Record<GroupingWay, string> = {
+const groupingLabels: Record<GroupingWay, string> = {
   nesting: 'nesting in the file',
   sharedCode: 'a code they share',
   parentCode: 'a code that names their parent row',
@@ -47,7 +47,7 @@ const wayNames: Record<GroupingWay, string> = {
   names: 'names that differ only in axis words',
 };
 
-const misfitWords: Record<Misfit, string> = {
+const misfitLabels: Record<Misfit, string> = {
   alone: 'no other row belongs with it',
   sameAxes: 'another row has the same value on every axis',
   noParent: 'its parent is not in the file and no other row names it',
@@ -55,7 +55,7 @@ const misfitWords: Record<Misfit, string> = {
 };
 
 /** What a run would bring: items as they will be, families, damage, and changes row by row. */
-export function RunSide(props: RunSideProps) {
+export function ImportRunPanel(props: RunSideProps) {
   const { run, findings } = props;
   const { open: asked, setOpen } = useOpen('tab');
   const looked = run.state !== 'uploaded' && run.state !== 'checking';
@@ -138,13 +138,13 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
   return (
     <div className="side-pad">
       <div className="row" style={{ flexWrap: 'wrap', gap: 14 }}>
-        <Choice
+        <SelectField
           name="Rows are variants of one product by"
           value={grouping?.by ?? ''}
           shown="beside"
           options={[
             ['', 'nothing: no families'],
-            ...groupingWays.map((way) => [way, wayNames[way]] as const),
+            ...groupingWays.map((way) => [way, groupingLabels[way]] as const),
           ]}
           disabled={acts.locked || acts.busy}
           onChange={(by) =>
@@ -158,7 +158,7 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
           }
         />
         {grouping?.by === 'parentCode' && (
-          <Choice
+          <SelectField
             name="which stands in"
             value={grouping.column ?? ''}
             shown="beside"
@@ -195,7 +195,7 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
                 <tr key={row}>
                   <td className="mono">{sku}</td>
                   <td className="tone-risk" colSpan={2}>
-                    row {row}: {misfit && misfitWords[misfit]}
+                    row {row}: {misfit && misfitLabels[misfit]}
                   </td>
                 </tr>
               ))}
@@ -223,7 +223,7 @@ function Damages({ run, targets, acts }: RunSideProps) {
   const accepted = acts.mapping.repairs ?? [];
   const toggle = (damage: Damage) => {
     acts.change({ edit: 'repair', damage, accepted: !accepted.includes(damage) });
-    acts.act((press) => beginRun(run.id, 'check', press));
+    acts.act((press) => startImport(run.id, 'check', press));
   };
   if (!run.repairs || run.state === 'uploaded')
     return (
@@ -237,7 +237,7 @@ function Damages({ run, targets, acts }: RunSideProps) {
       <h2>Damage found; repaired only where you accept it</h2>
       {run.repairs.map(({ damage, attribute, count, repairable, examples }) => (
         <div key={damage + attribute} className="repair">
-          <Tick
+          <CheckboxField
             name={`${count} ${targets.find(({ code }) => code === attribute)?.label ?? attribute} ${damageWords[damage]}`}
             words={
               <>
@@ -268,13 +268,13 @@ function Damages({ run, targets, acts }: RunSideProps) {
 }
 
 /** Attributes of which a run keeps, or overwrites, what a person mended by hand. */
-function heldIn(run: RunSideProps['run'], acts: RunActs): [string, number][] {
+function keptValuesOf(run: RunSideProps['run'], acts: RunActs): [string, number][] {
   const held = run.held ?? {};
   const asked = (acts.mapping.overwrite ?? []).filter((code) => held[code] === undefined);
   return [...Object.entries(held), ...asked.map((code): [string, number] => [code, 0])];
 }
 
-const kindWords = { new: 'new', changed: 'changed', missing: 'missing from the file' } as const;
+const kindLabels = { new: 'new', changed: 'changed', missing: 'missing from the file' } as const;
 
 function Changes({ run, findings, targets, acts }: RunSideProps) {
   const labelOf = (code: string) => targets.find((one) => one.code === code)?.label ?? code;
@@ -286,7 +286,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
   return (
     <table className="changes">
       <tbody>
-        {heldIn(run, acts).map(([attribute, count]) => (
+        {keptValuesOf(run, acts).map(([attribute, count]) => (
           <tr key={`h${attribute}`}>
             <td />
             <td>{labelOf(attribute)}</td>
@@ -301,7 +301,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
                   onClick={() => {
                     const on = !acts.mapping.overwrite?.includes(attribute);
                     acts.change({ edit: 'overwrite', attribute, on });
-                    acts.act((press) => beginRun(run.id, 'check', press));
+                    acts.act((press) => startImport(run.id, 'check', press));
                   }}
                 >
                   {acts.mapping.overwrite?.includes(attribute) ? 'Keep mine' : 'Take the file’s'}
@@ -333,8 +333,8 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
             <tr key={kind} className="kind">
               <td>
                 {open && !idle && (
-                  <Tick
-                    name={`All ${kindWords[kind]}`}
+                  <CheckboxField
+                    name={`All ${kindLabels[kind]}`}
                     words={false}
                     checked={findings.chosen[kind] === total}
                     onChange={(on) => acts.act((press) => choose(run.id, { kind }, on, press))}
@@ -345,7 +345,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
               </td>
               <td colSpan={2}>
                 <b>
-                  {total.toLocaleString()} {kindWords[kind]}
+                  {total.toLocaleString()} {kindLabels[kind]}
                 </b>
                 {idle && <span className="muted"> left as they are</span>}
                 {total > lines.length && <span className="muted">, the first {lines.length}</span>}
@@ -355,7 +355,7 @@ function Changes({ run, findings, targets, acts }: RunSideProps) {
               <tr key={row}>
                 <td>
                   {open && !idle && (
-                    <Tick
+                    <CheckboxField
                       name={`${sku}`}
                       words={false}
                       checked={chosen}

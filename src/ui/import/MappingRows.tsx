@@ -5,7 +5,7 @@ import type { Attribute } from '@/core/catalog/attributes';
 import { guessAttribute } from '@/core/catalog/survey';
 import { type Composition, fromAttribute } from '@/core/compose/composition';
 import { headingWords } from '@/core/import/headings/headings';
-import { columnsOf, intakeSteps } from '@/core/import/mapping/mapping';
+import { columnsOf, importSteps } from '@/core/import/mapping/mapping';
 import type { ColumnView, RunPreview, RunRow } from '@/server/import/sources';
 import { NewAttribute } from '../attributes/NewAttribute';
 import { CompositionEditor } from '../composition/CompositionEditor';
@@ -13,11 +13,11 @@ import { CompositionSummary } from '../composition/CompositionSummary';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';
 import { useOpen } from '../kit/hooks/useOpen';
-import { Choice, FindBox } from '../kit/inputs/inputs';
+import { SearchField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { SourceTree } from './SourceTree';
 import type { RunActs } from './useImportRun';
-import { tablesOf, ValueTables } from './ValueMappings';
+import { tablesOf, ValueMappings } from './ValueMappings';
 
 interface MappingRowsProps {
   run: RunRow;
@@ -65,7 +65,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
       attribute,
       fromAttribute(
         column,
-        intakeSteps(
+        importSteps(
           targets.find(({ code }) => code === attribute),
           column,
         ),
@@ -97,7 +97,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
             Suggest anew
           </TextButton>
         )}
-        <FindBox name="Find an attribute" start={find} onFind={setFind} width={140} />
+        <SearchField name="Find an attribute" start={find} onFind={setFind} width={140} />
       </div>
       <div className="bench-body" aria-busy={acts.busy}>
         <div className="intake-row head">
@@ -120,7 +120,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                   locked={acts.locked}
                   onTake={(attribute) => put(column.name, attribute)}
                 />
-                <Choice
+                <SelectField
                   name={`${column.name} becomes`}
                   value=""
                   prompt="leave out"
@@ -146,7 +146,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                     setMaking(undefined);
                     set(
                       attribute.code,
-                      fromAttribute(column.name, intakeSteps(attribute, column.name, column.samples)),
+                      fromAttribute(column.name, importSteps(attribute, column.name, column.samples)),
                     );
                   }}
                 />
@@ -233,7 +233,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                       </TextButton>
                     )}
                     {tables.map((table) => (
-                      <ValueTables
+                      <ValueMappings
                         key={table.name}
                         table={table}
                         words={table.columns.flatMap((column) => preview?.words[column] ?? [])}
@@ -255,7 +255,7 @@ export function MappingRows({ run, preview, targets, acts }: MappingRowsProps) {
                             ? withPart(composition, column)
                             : fromAttribute(
                                 column,
-                                intakeSteps(
+                                importSteps(
                                   targets.find((one) => one.code === code),
                                   column,
                                 ),

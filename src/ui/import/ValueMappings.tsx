@@ -1,7 +1,7 @@
 'use client';
 import { ownEntry } from '@/core/catalog/value';
 import type { Composition } from '@/core/compose/composition';
-import { SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField } from '../kit/inputs/inputs';
 
 export interface TableUse {
   readonly name: string;
@@ -34,7 +34,7 @@ interface ValueTablesProps {
 }
 
 /** The source's words with their counts, and what each becomes; those left to do stand first. */
-export function ValueTables({ table, words, entries, disabled, onChange }: ValueTablesProps) {
+export function ValueMappings({ table, words, entries, disabled, onChange }: ValueTablesProps) {
   const known = new Map(words);
   const all = [
     ...words,
@@ -58,7 +58,7 @@ export function ValueTables({ table, words, entries, disabled, onChange }: Value
           <span className="mono cut word">{word}</span>
           <span className="number muted">{count || ''}</span>
           <span className="muted">→</span>
-          <SavedWords
+          <AutosaveTextField
             name={`${word} becomes`}
             mono
             placeholder={table.otherwise === 'keep' ? word : 'left empty'}

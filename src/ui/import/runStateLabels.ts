@@ -1,6 +1,6 @@
 import type { RunRow } from '@/server/import/sources';
 
-export const runStateWords: Readonly<Record<RunRow['state'], string>> = {
+export const runStateLabels: Readonly<Record<RunRow['state'], string>> = {
   uploaded: 'to be mapped',
   checking: 'being checked',
   checked: 'checked, not brought in yet',

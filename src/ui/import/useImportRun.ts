@@ -3,10 +3,10 @@ import { notifications } from '@mantine/notifications';
 import { useRouter } from 'next/navigation';
 import { useOptimistic, useTransition } from 'react';
 import type { Press } from '@/actions/action';
-import { changeRun } from '@/actions/import';
+import { changeImport } from '@/actions/import';
 import { applyMappingEdit, type MappingEdit } from '@/core/import/mapping/mappingEdit';
 import type { RunRow } from '@/server/import/sources';
-import { useLane } from '../kit/hooks/useSaveQueue';
+import { useSaveQueue } from '../kit/hooks/useSaveQueue';
 
 export type Answer = { ok: true } | { ok: false; words: string };
 
@@ -14,11 +14,11 @@ export type Answer = { ok: true } | { ok: false; words: string };
  * Does something to a run, tells what went wrong in words, and shows the run as it is then. A change of its mapping shows at
  * once and is sent as what was changed; quick ones go one after the other.
  */
-export function useRun(run: RunRow) {
+export function useImportRun(run: RunRow) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const [mapping, addEdit] = useOptimistic(run.mapping, applyMappingEdit);
-  const lane = useLane();
+  const lane = useSaveQueue();
   const settle = async (work: (press: Press) => Promise<Answer>) => {
     const answer = await lane.run(work);
     if (!answer.ok) notifications.show({ color: 'red', message: answer.words });
@@ -28,7 +28,7 @@ export function useRun(run: RunRow) {
   const change = (edit: MappingEdit) =>
     startBusy(async () => {
       addEdit(edit);
-      await settle((press) => changeRun(run.id, edit, press));
+      await settle((press) => changeImport(run.id, edit, press));
     });
   const underWay = run.state === 'checking' || run.state === 'applying' || run.state === 'undoing';
   return {
@@ -41,4 +41,4 @@ export function useRun(run: RunRow) {
     locked: underWay || run.state === 'done' || run.state === 'undone',
   };
 }
-export type RunActs = ReturnType<typeof useRun>;
+export type RunActs = ReturnType<typeof useImportRun>;

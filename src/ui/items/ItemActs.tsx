@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { archive, duplicateItem, moveToFamily } from '@/actions/catalog';
 import { inDialog, useCatalog } from '../kit/hooks/useCatalog';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { PromptButton } from '../kit/inputs/PromptButton';
 
 /** What can be done with a whole item. */
 export function ItemActs({
@@ -19,7 +19,7 @@ export function ItemActs({
   const router = useRouter();
   return (
     <>
-      <AskWord
+      <PromptButton
         label="Copy"
         ask="SKU of the copy"
         start={`${sku}-COPY`}
@@ -32,7 +32,7 @@ export function ItemActs({
           )
         }
       />
-      <AskWord
+      <PromptButton
         label={family ? 'Move' : 'Put into a family'}
         ask="Code of the family; nothing for none"
         start={family ?? ''}

@@ -4,7 +4,7 @@ import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
 import { addItem } from '@/actions/catalog';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { bound, Words } from '../kit/inputs/inputs';
+import { bound, TextField } from '../kit/inputs/inputs';
 import './item.css';
 
 /** The few things an item cannot be without. */
@@ -16,7 +16,7 @@ export function NewItem({ families }: { families: readonly { code: string; name:
   const field = (code: keyof typeof form.values, label: string, hint = '') => (
     <div className="form-row">
       <span aria-hidden>{label}</span>
-      <Words
+      <TextField
         name={label}
         {...(code === 'family' && { among: families.map((one) => one.code) })}
         {...bound(form, code)}

@@ -6,12 +6,12 @@ import { IconX } from '@tabler/icons-react';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useRef, useState } from 'react';
 import { addPictureAddress, describePicture, type PictureHolder, setPictureOrder } from '@/actions/catalog';
-import { besideWords } from '@/core/pictures/overlay';
+import { overlayLabels } from '@/core/pictures/overlay';
 import type { MeasuredPicture } from '@/server/pictures/pictures';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { SavedWords } from '../kit/inputs/inputs';
-import { movedBefore, Ordered } from '../kit/inputs/OrderedList';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { AutosaveTextField } from '../kit/inputs/inputs';
+import { movedBefore, OrderedList } from '../kit/inputs/OrderedList';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 
@@ -83,7 +83,7 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
           .
         </p>
       )}
-      <Ordered
+      <OrderedList
         id="pictures"
         className="picture-line"
         rows={pictures}
@@ -101,12 +101,12 @@ export function Pictures({ holder, name, pictures, duplicates, inherited }: Pict
             onDescribe={(words) => acts.run((press) => describePicture(picture.link, words, press))}
           />
         )}
-      </Ordered>
+      </OrderedList>
       <span className="row" style={{ flexWrap: 'wrap' }}>
         <Button variant="default" loading={sending} onClick={() => choose.current?.()}>
           Upload or drop pictures
         </Button>
-        <AskWord
+        <PromptButton
           label="Add by address"
           ask="Address of the picture"
           disabled={acts.busy}
@@ -145,7 +145,7 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
             </span>
             {facts.beside && (
               <span className={at === 0 ? 'tone-risk' : 'muted'}>
-                , {facts.beside.map((one) => besideWords[one]).join(' and ')} beside the thing
+                , {facts.beside.map((one) => overlayLabels[one]).join(' and ')} beside the thing
               </span>
             )}
           </span>
@@ -154,7 +154,7 @@ function PictureLine({ picture, at, grip, name, onRemove, onDescribe }: PictureL
             Cannot be read: {link}
           </span>
         )}
-        <SavedWords
+        <AutosaveTextField
           name={`Alternative text of picture ${at + 1}`}
           placeholder="What it shows, for those who cannot see it"
           value={alternativeText}

@@ -1,10 +1,10 @@
 import { productOnPage } from '@/core/checks/listings/shopPage';
-import { type PageSeen, termWords } from '@/core/shop/page';
+import { type PageFacts, termWords } from '@/core/shop/page';
 import { When } from '../kit/display/When';
 
 interface ShopPageProps {
   address: string;
-  seen: PageSeen | null;
+  seen: PageFacts | null;
   at: Date;
   trouble: string | null;
   sku: string;

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Attribute } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
 import { Gauge } from '../kit/display/Gauge';
-import { Choice, Words } from '../kit/inputs/inputs';
+import { SelectField, TextField } from '../kit/inputs/inputs';
 
 const RichText = dynamic(() => import('./RichText').then((found) => found.RichText), { ssr: false });
 
@@ -26,7 +26,7 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
     return <RichText label={label} markup={text} onSave={onSave} onLeave={onLeave} />;
   if (attribute.kind === 'yesNo')
     return (
-      <Choice
+      <SelectField
         name={label}
         autoFocus
         value={text === 'yes' || text === 'no' ? text : ''}
@@ -38,7 +38,7 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
   const long = attribute.code === 'pageDescription' || attribute.code === 'warning';
   return (
     <span style={{ display: 'grid', gap: 3 }}>
-      <Words
+      <TextField
         name={label}
         width="100%"
         autoFocus

@@ -1,10 +1,10 @@
 'use client';
 import { Button, FileButton } from '@mantine/core';
 import { useState } from 'react';
-import { bringInKeywords, takeKeywordsAway } from '@/actions/catalog';
+import { deleteKeywords, importKeywordList } from '@/actions/catalog';
 import type { RefusedKeyword } from '@/core/keywords/keyword';
 import { commonLanguages, languageName } from '@/core/locale/languages';
-import type { BroughtKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
+import type { ImportedKeywords, KeywordLine, KeywordsView } from '@/server/catalog/keywords';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';
 import { type DataColumn, DataTable } from '../kit/display/DataTable';
@@ -12,7 +12,7 @@ import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Choice, FindBox } from '../kit/inputs/inputs';
+import { SearchField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import './keywords.css';
@@ -38,7 +38,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
   const { go } = useAddress();
   const [find, setFind] = useState('');
   const [into, setInto] = useState(language ?? main);
-  const [brought, setBrought] = useState<BroughtKeywords>();
+  const [brought, setBrought] = useState<ImportedKeywords>();
   const most = view.lines[0]?.volume ?? 1;
   const wanted = find.trim().toLowerCase();
   const shown = view.lines.filter(({ term, category }) =>
@@ -47,7 +47,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
   const bring = (file: File | null) => {
     if (!file) return;
     acts.run(async (press) => {
-      const answer = await bringInKeywords(await textOfFile(file), into, press);
+      const answer = await importKeywordList(await textOfFile(file), into, press);
       if (!answer.ok) return answer;
       setBrought(answer);
       return { ok: true, words: `${counted(answer.taken, 'term')} of ${file.name} taken` };
@@ -84,7 +84,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
       width: 110,
       className: 'nowrap',
       cell: ({ term, category, language: of }) => (
-        <TextButton onClick={() => acts.run((press) => takeKeywordsAway(of, { term, category }, press))}>
+        <TextButton onClick={() => acts.run((press) => deleteKeywords(of, { term, category }, press))}>
           Take away
         </TextButton>
       ),
@@ -98,8 +98,8 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
           what shoppers type, and how often: titles can say them, search words fill with them
         </span>
         <div className="acts">
-          <FindBox name="Find a term" start={find} onFind={setFind} />
-          <Choice
+          <SearchField name="Find a term" start={find} onFind={setFind} />
+          <SelectField
             name="Language of rows that name none"
             width={130}
             value={into}
@@ -153,7 +153,7 @@ export function KeywordList({ view, language, main }: KeywordListProps) {
             onPick={(one) => go({ language: one || undefined })}
           />
           {language !== undefined && view.total > 0 && (
-            <TextButton onClick={() => acts.run((press) => takeKeywordsAway(language, undefined, press))}>
+            <TextButton onClick={() => acts.run((press) => deleteKeywords(language, undefined, press))}>
               Take all in {languageName(language)} away
             </TextButton>
           )}

@@ -2,7 +2,7 @@
 import NextLink, { useLinkStatus } from 'next/link';
 import type { ComponentProps } from 'react';
 import { createPortal } from 'react-dom';
-import { UnderWay } from './display/Progress';
+import { WorkProgress } from './display/Progress';
 
 /** Says that a page is on its way, where it does not come at once. */
 function Following() {
@@ -11,7 +11,7 @@ function Following() {
   return createPortal(
     <div className="following soon" role="status">
       <b>The page is being worked out</b>
-      <UnderWay />
+      <WorkProgress />
     </div>,
     document.body,
   );

@@ -7,10 +7,17 @@ import { type ReactNode, useState } from 'react';
 import { renderToString } from 'react-dom/server';
 import { stepForms } from '@/core/compose/steps';
 import { listed, withSetting } from '@/core/forms/forms';
-import { bound, Choice, FindBox, SavedWords, Tick, Words } from './inputs/inputs';
-import { AskWord } from './inputs/PromptButton';
+import {
+  AutosaveTextField,
+  bound,
+  CheckboxField,
+  SearchField,
+  SelectField,
+  TextField,
+} from './inputs/inputs';
+import { PromptButton } from './inputs/PromptButton';
 import { Settings } from './inputs/Settings';
-import { TakeFrom } from './inputs/TakeFrom';
+import { ThresholdSlider } from './inputs/TakeFrom';
 
 const show = (page: ReactNode) => render(<MantineProvider env="test">{page}</MantineProvider>);
 
@@ -21,7 +28,7 @@ function WordsPage({ onEnter, onLeave }: { onEnter(): void; onLeave(): void }) {
   const [text, setText] = useState('');
   return (
     <>
-      <Words
+      <TextField
         name="Term"
         value={text}
         among={['ash', 'oak']}
@@ -38,7 +45,7 @@ function FindPage() {
   const [find, setFind] = useState('');
   return (
     <>
-      <FindBox name="Find a field" start={find} onFind={setFind} />
+      <SearchField name="Find a field" start={find} onFind={setFind} />
       <button type="button" onClick={() => setFind('')}>
         Show all
       </button>
@@ -51,7 +58,7 @@ function TakePage({ onTake }: { onTake(): void }) {
   const [from, setFrom] = useState(80);
   const count = [95, 85, 60].filter((score) => score >= from).length;
   return (
-    <TakeFrom
+    <ThresholdSlider
       values={[90, 80, 60]}
       value={from}
       onChange={setFrom}
@@ -84,7 +91,7 @@ function CodePage() {
   });
   return (
     <form onSubmit={form.onSubmit(saved)}>
-      <Words name="Code" shown="above" {...bound(form, 'code')} />
+      <TextField name="Code" shown="above" {...bound(form, 'code')} />
       <button type="submit">Save</button>
     </form>
   );
@@ -105,7 +112,7 @@ describe('a choice', () => {
 
   test('tells the value that was chosen, in its groups, and leaves out what cannot be chosen', async () => {
     const chosen = jest.fn();
-    show(<Choice name="Kind" value="pots" options={options} onChange={chosen} />);
+    show(<SelectField name="Kind" value="pots" options={options} onChange={chosen} />);
     const list = screen.getByRole('combobox', { name: 'Kind' });
     expect(list).toHaveProperty('value', 'pots');
     expect(within(list).getByRole('group', { name: 'Lights' })).toBeTruthy();
@@ -118,7 +125,7 @@ describe('a choice', () => {
 
   test('a prompt stands there until something is chosen, and is no answer itself', async () => {
     const chosen = jest.fn();
-    show(<Choice name="Axis" value="" prompt="Add an axis" options={['color']} onChange={chosen} />);
+    show(<SelectField name="Axis" value="" prompt="Add an axis" options={['color']} onChange={chosen} />);
     const list = screen.getByRole('combobox', { name: 'Axis' });
     await userEvent.selectOptions(list, 'Add an axis');
     expect(chosen).not.toHaveBeenCalled();
@@ -129,8 +136,8 @@ describe('a choice', () => {
   test('its name stands above or beside it where it is to be seen', () => {
     show(
       <>
-        <Choice name="Country" shown="above" value="DE" options={['DE']} onChange={jest.fn()} />
-        <Choice name="at" shown="beside" value="4" options={['4']} onChange={jest.fn()} />
+        <SelectField name="Country" shown="above" value="DE" options={['DE']} onChange={jest.fn()} />
+        <SelectField name="at" shown="beside" value="4" options={['4']} onChange={jest.fn()} />
       </>,
     );
     expect(screen.getByText('Country').tagName).toBe('LABEL');
@@ -139,9 +146,9 @@ describe('a choice', () => {
 });
 
 describe('a saved text', () => {
-  const begin = (given: Partial<Parameters<typeof SavedWords>[0]> = {}) => {
+  const begin = (given: Partial<Parameters<typeof AutosaveTextField>[0]> = {}) => {
     const onSave = jest.fn();
-    show(<SavedWords name="Label" value="Ridge pot" onSave={onSave} {...given} />);
+    show(<AutosaveTextField name="Label" value="Ridge pot" onSave={onSave} {...given} />);
     return { onSave, input: screen.getByRole('textbox', { name: 'Label' }) as HTMLInputElement };
   };
 
@@ -191,7 +198,7 @@ describe('a saved text', () => {
   test('shows what somebody else saved', () => {
     const page = (value: string) => (
       <MantineProvider env="test">
-        <SavedWords name="Label" value={value} onSave={jest.fn()} />
+        <AutosaveTextField name="Label" value={value} onSave={jest.fn()} />
       </MantineProvider>
     );
     const { rerender } = render(page('Ridge pot'));
@@ -232,7 +239,7 @@ describe('a find box', () => {
   test('what is being typed stays where the page lags behind', async () => {
     const page = (start: string) => (
       <MantineProvider env="test">
-        <FindBox name="Find" start={start} onFind={jest.fn()} />
+        <SearchField name="Find" start={start} onFind={jest.fn()} />
       </MantineProvider>
     );
     const { rerender } = render(page(''));
@@ -247,7 +254,7 @@ describe('a find box', () => {
     show(
       // biome-ignore lint/a11y/noStaticElementInteractions: stands for a page with keys of its own
       <div onKeyDown={key}>
-        <FindBox name="Find" onFind={jest.fn()} />
+        <SearchField name="Find" onFind={jest.fn()} />
       </div>,
     );
     await userEvent.type(screen.getByRole('searchbox', { name: 'Find' }), 'k');
@@ -259,9 +266,9 @@ test('a box to tick tells on and off, shows some, and cannot be changed where it
   const told = jest.fn();
   show(
     <>
-      <Tick name="Brand once" checked onChange={told} />
-      <Tick name="All new" words={false} checked={false} some onChange={told} />
-      <Tick name="Locked" checked={false} disabled onChange={told} />
+      <CheckboxField name="Brand once" checked onChange={told} />
+      <CheckboxField name="All new" words={false} checked={false} some onChange={told} />
+      <CheckboxField name="Locked" checked={false} disabled onChange={told} />
     </>,
   );
   expect(screen.getByRole('checkbox', { name: 'All new' })).toHaveProperty('indeterminate', true);
@@ -275,10 +282,10 @@ test('what was chosen before the page came alive counts', async () => {
   const told = jest.fn();
   const page = (
     <MantineProvider env="test">
-      <Choice name="Kind" value="pots" options={['pots', 'lamps']} onChange={told} />
-      <Words name="Term" value="" onChange={told} />
-      <Tick name="Brand once" checked onChange={told} />
-      <Choice name="Untouched" value="gone" options={['pots', 'lamps']} onChange={told} />
+      <SelectField name="Kind" value="pots" options={['pots', 'lamps']} onChange={told} />
+      <TextField name="Term" value="" onChange={told} />
+      <CheckboxField name="Brand once" checked onChange={told} />
+      <SelectField name="Untouched" value="gone" options={['pots', 'lamps']} onChange={told} />
     </MantineProvider>
   );
   const place = document.createElement('div');
@@ -349,7 +356,7 @@ test('what is asked for and refused stays typed, with the reason at its field', 
   const answers = ['POT-2 is used already.', undefined];
   const asked: string[] = [];
   show(
-    <AskWord
+    <PromptButton
       label="Copy"
       ask="SKU of the copy"
       start="POT-1-COPY"

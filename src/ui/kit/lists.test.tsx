@@ -12,7 +12,7 @@ import { FilterChips } from './display/FilterChips';
 import { Marked } from './display/Marked';
 import { Empty } from './Empty';
 import { useOpen, useShown } from './hooks/useOpen';
-import { movedBefore, Ordered } from './inputs/OrderedList';
+import { movedBefore, OrderedList } from './inputs/OrderedList';
 import { Picture } from './Picture';
 
 const show = (page: ReactNode) => render(<MantineProvider env="test">{page}</MantineProvider>);
@@ -121,7 +121,7 @@ describe('a table', () => {
 describe('rows in an order', () => {
   test('each has a grip that says what it moves', () => {
     show(
-      <Ordered
+      <OrderedList
         id="rules"
         rows={lines}
         keyOf={({ code }) => code}
@@ -133,7 +133,7 @@ describe('rows in an order', () => {
             {grip} {at + 1}. {code}
           </p>
         )}
-      </Ordered>,
+      </OrderedList>,
     );
     expect(screen.getAllByRole('button').map((grip) => grip.getAttribute('aria-label'))).toEqual([
       'Move POT-10',

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { MantineProvider } from '@mantine/core';
 import { act, render, screen } from '@testing-library/react';
-import { UnderWay } from './display/Progress';
+import { WorkProgress } from './display/Progress';
 
 beforeAll(() => {
   window.matchMedia = jest
@@ -26,7 +26,7 @@ test('how far work is, is asked one question at a time, also where none is answe
       }),
   );
   Object.assign(globalThis, { fetch: asked });
-  const { unmount } = render(<UnderWay />, { wrapper: MantineProvider });
+  const { unmount } = render(<WorkProgress />, { wrapper: MantineProvider });
   const pass = (ms: number) => act(() => jest.advanceTimersByTimeAsync(ms));
   await pass(10_000);
   expect(asked).toHaveBeenCalledTimes(1);

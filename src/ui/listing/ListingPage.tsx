@@ -12,11 +12,11 @@ import { Gauge } from '../kit/display/Gauge';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
 import { type CatalogActs, useCatalog } from '../kit/hooks/useCatalog';
-import { Choice } from '../kit/inputs/inputs';
+import { SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
-import { useSayWords } from '../values/useValueMapping';
+import { useValueMapping } from '../values/useValueMapping';
 import { Shopper } from './Shopper';
 import '../fields/fields.css';
 import '../titles/titles.css';
@@ -31,7 +31,7 @@ const tests: Readonly<Record<Shown, (row: ListingRow) => boolean>> = {
 };
 
 /** A listing whole: each field with what is asked and what is wrong, mended where it stands, and the next with one key. */
-export function ListingBench({ listing }: { listing: ListingPage | undefined }) {
+export function ListingPage({ listing }: { listing: ListingPage | undefined }) {
   const { feed } = useDraft();
   if (!listing)
     return (
@@ -39,10 +39,10 @@ export function ListingBench({ listing }: { listing: ListingPage | undefined }) 
         <LinkButton href={`/feeds/${feed}/checks`}>See what is to be done</LinkButton>
       </Empty>
     );
-  return <Bench key={listing.sku} listing={listing} />;
+  return <ListingBody key={listing.sku} listing={listing} />;
 }
 
-function Bench({ listing }: { listing: ListingPage }) {
+function ListingBody({ listing }: { listing: ListingPage }) {
   const { feed } = useDraft();
   const { go, query, withChange } = useAddress();
   const acts = useCatalog(undefined, false);
@@ -251,12 +251,12 @@ function FieldLine({
 
 /** A word the channel does not take: what it means is said for all items that have it. */
 function Word({ field, word }: { field: string; word: NonNullable<ListingRow['word']> }) {
-  const { draft, say } = useSayWords(field, word.sharing);
+  const { draft, say } = useValueMapping(field, word.sharing);
   const [choice, setChoice] = useState(word.suggested);
   return (
     <span className="row">
       <span className="chip text">{word.found}</span> →
-      <Choice
+      <SelectField
         name={`${word.found} becomes`}
         value={choice}
         options={[['', 'choose …'], ...word.choices.map(({ code, label }) => [code, label] as const)]}

@@ -2,7 +2,7 @@
 import { Button } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import { useRef, useState } from 'react';
-import type { DoubtView, WareView } from '@/server/items/products';
+import type { CandidateMatchView, ProductView } from '@/server/items/products';
 import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -10,7 +10,7 @@ import { Picture } from '../kit/Picture';
 import './matching.css';
 
 interface DoubtsProps {
-  doubts: readonly DoubtView[];
+  doubts: readonly CandidateMatchView[];
   busy: boolean;
   /** What stands above what an item may be. */
   theirs: string;
@@ -19,14 +19,18 @@ interface DoubtsProps {
   /** What is said where nothing is in doubt. */
   none: string;
   /** @param same null takes back what was settled */
-  onSettle(sku: string, variant: DoubtView['candidates'][number]['variant'], same: boolean | null): void;
+  onSettle(
+    sku: string,
+    variant: CandidateMatchView['candidates'][number]['variant'],
+    same: boolean | null,
+  ): void;
 }
 
 /** One doubt after another: the item, and beside it what it may be, with what speaks for and against each. */
-export function Doubts({ doubts, busy, theirs, money, none, onSettle }: DoubtsProps) {
+export function CandidateMatches({ doubts, busy, theirs, money, none, onSettle }: DoubtsProps) {
   const [skipped, setSkipped] = useState<readonly string[]>([]);
   const [at, setAt] = useState(0);
-  const done = useRef<{ sku: string; variant: WareView }[]>([]);
+  const done = useRef<{ sku: string; variant: ProductView }[]>([]);
   const waiting = doubts.filter(({ item }) => !skipped.includes(item.code));
   const doubt = waiting[0] ?? doubts[0];
   const chosen = doubt?.candidates[Math.min(at, doubt.candidates.length - 1)];
@@ -78,7 +82,7 @@ export function Doubts({ doubts, busy, theirs, money, none, onSettle }: DoubtsPr
       <div className="doubt-grid">
         <section aria-label="Your item">
           <h2>Your item</h2>
-          <WareCard ware={doubt.item} money="price" />
+          <ProductCard ware={doubt.item} money="price" />
         </section>
         <section aria-label="What it may be">
           <h2>{theirs}</h2>
@@ -90,7 +94,7 @@ export function Doubts({ doubts, busy, theirs, money, none, onSettle }: DoubtsPr
                 aria-pressed={one === chosen}
                 onClick={() => setAt(n)}
               >
-                <WareCard ware={one.variant} money={money} />
+                <ProductCard ware={one.variant} money={money} />
                 <span className="speaks small">
                   {one.supports.map((words) => (
                     <span key={words} className="for">
@@ -121,7 +125,7 @@ export function Doubts({ doubts, busy, theirs, money, none, onSettle }: DoubtsPr
   );
 }
 
-function WareCard({ ware, money }: { ware: WareView; money: 'price' | 'cost' }) {
+function ProductCard({ ware, money }: { ware: ProductView; money: 'price' | 'cost' }) {
   return (
     <div className="ware">
       {ware.picture && <Picture file={ware.picture} name={ware.name} size={56} />}

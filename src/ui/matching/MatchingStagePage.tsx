@@ -1,33 +1,33 @@
 'use client';
 import { Button } from '@mantine/core';
 import { refuseEntryOf, searchEntries } from '@/actions/feeds';
-import type { WareView } from '@/server/items/products';
-import type { JoiningStage, JoinView } from '@/server/stages/matching';
+import type { ProductView } from '@/server/items/products';
+import type { MatchingStage, MatchView } from '@/server/stages/matching';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useLookAgain } from '../kit/hooks/usePolling';
+import { usePolling } from '../kit/hooks/usePolling';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { Doubts } from './CandidateMatches';
-import { ItemName, Wares } from './Products';
+import { CandidateMatches } from './CandidateMatches';
+import { ItemName, Products } from './Products';
 
 type Show = 'doubts' | 'sure' | 'joined' | 'none';
 const shows: readonly Show[] = ['doubts', 'sure', 'joined', 'none'];
 
-const pairOf = ({ item, entry }: JoinView) => ({ sku: item.code, entry });
+const pairOf = ({ item, entry }: MatchView) => ({ sku: item.code, entry });
 
 /** What the channel has already, beside the items that might join it: little is asked of those that do. */
-export function JoiningBench({ stage }: { stage: JoiningStage }) {
+export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
   const draft = useDraft();
-  const doing = useDoing();
+  const doing = useAction();
   const { query, go, path } = useAddress();
   const waiting = stage.waiting > 0;
-  useLookAgain(waiting, 1200);
+  usePolling(waiting, 1200);
   const families = path.replace(/\/joining$/, '/families');
   if (!stage.can)
     return (
@@ -37,7 +37,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
         </Link>
       </Empty>
     );
-  const join = (pairs: readonly { sku: string; entry: WareView }[]) =>
+  const join = (pairs: readonly { sku: string; entry: ProductView }[]) =>
     draft.save({
       edit: 'joined',
       joined: Object.fromEntries(
@@ -45,7 +45,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
       ),
     });
   const part = (sku: string) => draft.save({ edit: 'joined', joined: { [sku]: null } });
-  const settle = (sku: string, entry: WareView, same: boolean | null) => {
+  const settle = (sku: string, entry: ProductView, same: boolean | null) => {
     if (same === true) void join([{ sku, entry }]);
     else if (same === false) doing.run(refuseEntryOf(draft.feed, sku, entry.code, true));
     else if (stage.joined.some(({ item }) => item.code === sku)) void part(sku);
@@ -94,7 +94,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
           {stage.fields.slice(0, 3).join(', ')} and the like, and no text, picture or place.
         </p>
         {show === 'doubts' && (
-          <Doubts
+          <CandidateMatches
             doubts={stage.doubts}
             busy={draft.busy || doing.busy}
             theirs={`May be what ${stage.channel} has`}
@@ -128,7 +128,7 @@ export function JoiningBench({ stage }: { stage: JoiningStage }) {
           />
         )}
         {show === 'none' && (
-          <Wares
+          <Products
             rows={stage.none}
             code="SKU"
             money="Price"
@@ -147,11 +147,11 @@ function Pairs({
   empty,
   act,
 }: {
-  rows: readonly JoinView[];
+  rows: readonly MatchView[];
   /** Whether it is shown how they stand at the channel. */
   stands?: boolean;
   empty: string;
-  act(row: JoinView): React.ReactNode;
+  act(row: MatchView): React.ReactNode;
 }) {
   return (
     <DataTable

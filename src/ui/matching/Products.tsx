@@ -1,10 +1,10 @@
-import type { WareView } from '@/server/items/products';
+import type { ProductView } from '@/server/items/products';
 import { DataTable } from '../kit/display/DataTable';
 import { Empty } from '../kit/Empty';
 import { Link } from '../kit/Link';
 
 /** An item's name, which leads to it, and what tells it from its siblings. */
-export function ItemName({ item }: { item: WareView }) {
+export function ItemName({ item }: { item: ProductView }) {
   return (
     <>
       <Link className="text" href={`/items/${encodeURIComponent(item.code)}`}>
@@ -16,7 +16,7 @@ export function ItemName({ item }: { item: WareView }) {
 }
 
 interface WaresProps {
-  rows: readonly WareView[];
+  rows: readonly ProductView[];
   /** What its code is called. */
   code: string;
   /** What its amount is called. */
@@ -26,7 +26,7 @@ interface WaresProps {
 }
 
 /** Items or variants that nothing stands beside. */
-export const Wares = ({ rows, code: codeHead, money, empty }: WaresProps) => (
+export const Products = ({ rows, code: codeHead, money, empty }: WaresProps) => (
   <DataTable
     rows={rows}
     keyOf={({ code }) => code}

@@ -1,20 +1,20 @@
 'use client';
-import { see } from '@/actions/notifications';
+import { markNotificationsRead } from '@/actions/notifications';
 import { urgentKinds } from '@/core/notifications/notifications';
-import type { NoticeView } from '@/server/notifications/notifications';
+import type { NotificationView } from '@/server/notifications/notifications';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import './notifications.css';
 
-const placeOf = ({ feed, submission, source }: NoticeView): string =>
+const placeOf = ({ feed, submission, source }: NotificationView): string =>
   source !== undefined ? '/sources' : `/feeds/${feed}/send${submission ? `?submission=${submission}` : ''}`;
 
 /** What happened, the newest first; what is new stands out, and leads to where it is looked at. */
-export function Notices({ notices }: { notices: readonly NoticeView[] }) {
-  const doing = useDoing();
+export function Notifications({ notices }: { notices: readonly NotificationView[] }) {
+  const doing = useAction();
   if (notices.length === 0)
     return (
       <Empty title="Nothing has happened yet.">
@@ -30,12 +30,12 @@ export function Notices({ notices }: { notices: readonly NoticeView[] }) {
           <span className="muted small">
             <When at={one.at} />
           </span>
-          <Link href={placeOf(one)} className="text" onClick={() => void see(one.id)}>
+          <Link href={placeOf(one)} className="text" onClick={() => void markNotificationsRead(one.id)}>
             {one.about}
           </Link>
           <span className={urgentKinds.has(one.kind) ? 'tone-blocker' : ''}>{one.words}</span>
           {!one.seen && (
-            <TextButton small onClick={() => doing.run(see(one.id))}>
+            <TextButton small onClick={() => doing.run(markNotificationsRead(one.id))}>
               Seen
             </TextButton>
           )}
@@ -47,6 +47,8 @@ export function Notices({ notices }: { notices: readonly NoticeView[] }) {
 
 /** Marks everything as seen. */
 export function SeeAll({ count }: { count: number }) {
-  const doing = useDoing();
-  return count > 0 ? <TextButton onClick={() => doing.run(see(null))}>Mark all as seen</TextButton> : null;
+  const doing = useAction();
+  return count > 0 ? (
+    <TextButton onClick={() => doing.run(markNotificationsRead(null))}>Mark all as seen</TextButton>
+  ) : null;
 }

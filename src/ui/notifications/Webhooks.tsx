@@ -2,36 +2,36 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import {
-  addAddressToTell,
-  changeAddressToTell,
-  removeAddressToTell,
-  tellAgain,
-  tryAddressToTell,
+  callWebhookAgain,
+  createWebhook,
+  deleteWebhook,
+  editWebhook,
+  testWebhook,
 } from '@/actions/notifications';
-import { noticeKinds, noticeLabels } from '@/core/notifications/notifications';
+import { notificationKinds, notificationLabels } from '@/core/notifications/notifications';
 import type { DeliveryView, HookView } from '@/server/notifications/webhooks';
 import { When } from '../kit/display/When';
-import { useDoing } from '../kit/hooks/useAction';
-import { Tick, Words } from '../kit/inputs/inputs';
+import { useAction } from '../kit/hooks/useAction';
+import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 const typeWords = (type: string): string =>
-  type in noticeLabels ? noticeLabels[type as keyof typeof noticeLabels] : 'a trial';
+  type in notificationLabels ? notificationLabels[type as keyof typeof notificationLabels] : 'a trial';
 
 /** Addresses that are called when something happens, and what came of the calls. */
-export function Told({
+export function Webhooks({
   hooks,
   deliveries,
 }: {
   hooks: readonly HookView[];
   deliveries: readonly DeliveryView[];
 }) {
-  const doing = useDoing();
+  const doing = useAction();
   const [address, setAddress] = useState('');
   const [secret, setSecret] = useState<string>();
   const add = () =>
     doing.run(
-      addAddressToTell(address).then((answer) => {
+      createWebhook(address).then((answer) => {
         if (answer.ok) {
           setSecret(answer.secret);
           setAddress('');
@@ -49,7 +49,7 @@ export function Told({
         }}
       >
         <div className="row">
-          <Words
+          <TextField
             name="Address to tell"
             shown="beside"
             value={address}
@@ -72,26 +72,28 @@ export function Told({
       {hooks.map((hook) => (
         <div className="told" key={hook.id}>
           <div className="row">
-            <Tick
+            <CheckboxField
               name={hook.address}
               checked={hook.on}
-              onChange={(on) => doing.run(changeAddressToTell(hook.id, { on }))}
+              onChange={(on) => doing.run(editWebhook(hook.id, { on }))}
             />
-            <TextButton onClick={() => doing.run(tryAddressToTell(hook.id), 'It is being called.')}>
+            <TextButton onClick={() => doing.run(testWebhook(hook.id), 'It is being called.')}>
               Try it
             </TextButton>
-            <TextButton onClick={() => doing.run(removeAddressToTell(hook.id))}>Take it away</TextButton>
+            <TextButton onClick={() => doing.run(deleteWebhook(hook.id))}>Take it away</TextButton>
           </div>
           <div className="kinds small">
-            {noticeKinds.map((kind) => (
-              <Tick
+            {notificationKinds.map((kind) => (
+              <CheckboxField
                 key={kind}
-                name={noticeLabels[kind]}
+                name={notificationLabels[kind]}
                 checked={hook.kinds.includes(kind)}
                 onChange={(on) =>
                   doing.run(
-                    changeAddressToTell(hook.id, {
-                      kinds: noticeKinds.filter((one) => (one === kind ? on : hook.kinds.includes(one))),
+                    editWebhook(hook.id, {
+                      kinds: notificationKinds.filter((one) =>
+                        one === kind ? on : hook.kinds.includes(one),
+                      ),
                     }),
                   )
                 }
@@ -128,7 +130,7 @@ export function Told({
                 </td>
                 <td className="number">{one.tries}</td>
                 <td>
-                  <TextButton small onClick={() => doing.run(tellAgain(one.id))}>
+                  <TextButton small onClick={() => doing.run(callWebhookAgain(one.id))}>
                     Send again
                   </TextButton>
                 </td>

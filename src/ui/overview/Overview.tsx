@@ -1,11 +1,11 @@
-import type { BoardCell, BoardView } from '@/server/pages/overview';
+import type { OverviewCell, OverviewView } from '@/server/pages/overview';
 import { When } from '../kit/display/When';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import './overview.css';
 import { counted } from '../kit/display/counted';
 
-function Stack({ cell, items }: { cell: BoardCell; items: number }) {
+function Stack({ cell, items }: { cell: OverviewCell; items: number }) {
   const share = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
   const at = (count: number) => `${(count / Math.max(1, items)) * 100}%`;
   return (
@@ -22,7 +22,7 @@ function Stack({ cell, items }: { cell: BoardCell; items: number }) {
 }
 
 /** The first page: the merchant's categories against the feeds, and what most deserves attention now. */
-export function Board({ board }: { board: BoardView }) {
+export function Overview({ board }: { board: OverviewView }) {
   const [first] = board.remedies;
   const count = board.remedies.length;
   const numbers = ['No', 'One change', 'Two changes', 'Three changes'];

@@ -3,7 +3,7 @@ import { Switch } from '@mantine/core';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import type { Rule } from '@/core/rules/rule';
 import { counted } from '../kit/display/counted';
-import { SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField } from '../kit/inputs/inputs';
 
 /** The head of rules that are shown together: folds them away, calls them otherwise, switches them all. */
 export function GroupHead({
@@ -32,7 +32,7 @@ export function GroupHead({
       >
         <Chevron size={15} />
       </button>
-      <SavedWords
+      <AutosaveTextField
         name={`Name of the group ${name}`}
         value={name}
         width={230}

@@ -11,7 +11,7 @@ import { CompositionEditor } from '../composition/CompositionEditor';
 import { StepsEditor } from '../composition/StepsEditor';
 import { ConditionEditor } from '../conditions/ConditionEditor';
 import { useDraft } from '../draft/useDraft';
-import { Choice, coded, SavedWords } from '../kit/inputs/inputs';
+import { AutosaveTextField, coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import '../composition/composition.css';
 import { actionNames } from './ruleLabels';
@@ -36,14 +36,14 @@ export function RuleForm({ rule, view, stage, onChange, onRemove }: RuleFormProp
       <div className="box">
         <div className="line">
           <span className="word">name</span>
-          <SavedWords
+          <AutosaveTextField
             name="Name of the rule"
             width={240}
             needed
             value={rule.name}
             onSave={(name) => onChange({ name })}
           />
-          <SavedWords
+          <AutosaveTextField
             name="Group"
             shown="beside"
             placeholder="none"
@@ -238,7 +238,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
     needed = false,
     width = 130,
   ) => (
-    <SavedWords
+    <AutosaveTextField
       name={label}
       placeholder={label}
       mono
@@ -253,7 +253,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
     <>
       <div className="line">
         <span className="word">{first ? 'then' : 'and'}</span>
-        <Choice
+        <SelectField
           name="What is done"
           width={118}
           value={action.do}
@@ -261,7 +261,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
           onChange={(text) => onChange(become(action, kinds.find((one) => one === text) ?? 'set', field))}
         />
         {'field' in action && (
-          <Choice
+          <SelectField
             name="Field"
             width={122}
             value={action.field}
@@ -301,7 +301,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
       {action.do === 'copyWord' && (
         <div className="line">
           <span className="word" />
-          <Choice
+          <SelectField
             name="from"
             shown="beside"
             value={action.from}

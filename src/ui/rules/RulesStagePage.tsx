@@ -6,15 +6,15 @@ import { editRules } from '@/core/plans/edit';
 import { nextRuleId } from '@/core/rules/copying';
 import { actionWords, holdsBack, type Rule } from '@/core/rules/rule';
 import type { RulesStage } from '@/server/stages/rules';
-import { conditionWords } from '../conditions/labels';
+import { conditionText } from '../conditions/labels';
 import { useEdited } from '../draft/useDraft';
 import { useOpen } from '../kit/hooks/useOpen';
 import { type RuleChanges, RuleForm } from './RuleForm';
 import './rules.css';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
-import { FindBox } from '../kit/inputs/inputs';
-import { Ordered } from '../kit/inputs/OrderedList';
+import { SearchField } from '../kit/inputs/inputs';
+import { OrderedList } from '../kit/inputs/OrderedList';
 import { GroupHead } from './GroupHead';
 
 type FilterKey = 'all' | 'prices' | 'titles' | 'leaveOut' | 'look';
@@ -33,7 +33,7 @@ const filters: readonly (readonly [FilterKey, string, (rule: Rule, stage: RulesS
 ];
 
 /** The Rules stage: rules in order, each with what it does to the catalog, edited in place. */
-export function RulesBench({ stage }: { stage: RulesStage }) {
+export function RulesStagePage({ stage }: { stage: RulesStage }) {
   const { open, setOpen, toggle } = useOpen('rule', true);
   const {
     draft,
@@ -48,7 +48,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
     (kind === 'attribute' ? stage.attributes : stage.fields).find((one) => one.code === code)?.label ?? code;
   /** A rule in words. */
   const sentenceOf = ({ when, then }: Rule): string =>
-    `when ${conditionWords(when, labelOf)}, then ${then
+    `when ${conditionText(when, labelOf)}, then ${then
       .map((action) =>
         actionWords(
           action,
@@ -95,7 +95,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
           current={filter}
           onPick={setFilter}
         />
-        <FindBox name="Find a rule" start="" onFind={setFind} width={140} />
+        <SearchField name="Find a rule" start="" onFind={setFind} width={140} />
         {stage.shelf.length > 0 && (
           <Menu position="bottom-end" width={330}>
             <Menu.Target>
@@ -106,7 +106,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
                 <Menu.Item key={rule.id} onClick={() => void add(rule)}>
                   <b>{rule.name}</b>
                   <span className="small muted" style={{ display: 'block' }}>
-                    when {conditionWords(rule.when, labelOf)}
+                    when {conditionText(rule.when, labelOf)}
                   </span>
                 </Menu.Item>
               ))}
@@ -127,7 +127,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
             <Button onClick={() => void add()}>Add the first rule</Button>
           </Empty>
         )}
-        <Ordered
+        <OrderedList
           id="rules"
           className="rule"
           rows={shown}
@@ -239,7 +239,7 @@ export function RulesBench({ stage }: { stage: RulesStage }) {
               </>
             );
           }}
-        </Ordered>
+        </OrderedList>
       </div>
     </>
   );

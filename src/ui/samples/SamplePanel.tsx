@@ -12,7 +12,7 @@ import {
 import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import type { Refusal } from '@/actions/action';
-import { pin, pinTelling } from '@/actions/feeds';
+import { pin, pinRepresentative } from '@/actions/feeds';
 import type { SampleView } from '@/server/pages/representativeItems';
 import { useExpectations } from '../frame/Expectations';
 import { Marked } from '../kit/display/Marked';
@@ -22,7 +22,7 @@ import { Link } from '../kit/Link';
 import { Picture } from '../kit/Picture';
 
 /** The sample tray: a real item before and after the draft, its issues, and how its value came about. */
-export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
+export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string }) {
   const { go, withChange, query } = useAddress();
   const remedy = query.get('remedy');
   const router = useRouter();
@@ -80,7 +80,7 @@ export function Tray({ sample, feed }: { sample: SampleView; feed: string }) {
           </button>
         </Tooltip>
         <Tooltip label="Pins the longest title, the most issues, and each category's first">
-          <TextButton small onClick={() => change(() => pinTelling(feed))}>
+          <TextButton small onClick={() => change(() => pinRepresentative(feed))}>
             Pin others
           </TextButton>
         </Tooltip>

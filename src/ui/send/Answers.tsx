@@ -5,11 +5,11 @@ import { answerAll, answerWithFile, send } from '@/actions/submissions';
 import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/display/counted';
-import type { Doing } from '../kit/hooks/useAction';
+import type { Action } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
-import { answerWords, isUnderWay, stateWords } from './stateLabels';
+import { answerLabels, isUnderWay, stateLabels } from './stateLabels';
 
 /** What came of one submission, listing by listing, each problem at the field it is about. */
 export function Answers({
@@ -19,7 +19,7 @@ export function Answers({
 }: {
   stage: SendStage;
   current: SubmissionCard;
-  doing: Doing;
+  doing: Action;
 }) {
   const { query, withChange } = useAddress();
   const draft = useDraft();
@@ -32,7 +32,7 @@ export function Answers({
         <b>
           {current.state === 'answered'
             ? `${current.accepted} accepted, ${current.refused} refused`
-            : stateWords[current.state]}
+            : stateLabels[current.state]}
         </b>
         {current.remarks > 0 && <span className="small">{current.remarks} with remarks</span>}
         {stage.byProblem.slice(0, 3).map((problem) => (
@@ -73,7 +73,7 @@ export function Answers({
       {!stage.bySelf && current.state === 'waiting' && <ByHand id={current.id} doing={doing} />}
       <div className="bench-body">
         {stage.entries.map((entry) => {
-          const [words, tone] = answerWords[entry.answer];
+          const [words, tone] = answerLabels[entry.answer];
           const inside = (
             <>
               <span className={tone} style={{ fontWeight: 600 }}>
@@ -125,7 +125,7 @@ export function Answers({
 }
 
 /** The answer to a file that was uploaded by hand: entered for all, or brought in as the channel gave it. */
-function ByHand({ id, doing }: { id: number; doing: Doing }) {
+function ByHand({ id, doing }: { id: number; doing: Action }) {
   const bring = async (file: File | null) => {
     if (!file) return;
     const answer = await answerWithFile(id, await file.text());

@@ -4,7 +4,7 @@ import type { ListDifference } from '@/core/ledger/comparison';
 import type { ComparisonView } from '@/server/submissions/channelRecords';
 import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
-import type { Doing } from '../kit/hooks/useAction';
+import type { Action } from '../kit/hooks/useAction';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 
@@ -29,7 +29,7 @@ export function ChannelRecords({
   feed: string;
   records: ComparisonView;
   labels: Readonly<Record<string, string>>;
-  doing: Doing;
+  doing: Action;
 }) {
   const { comparedAt, ours, theirs, differing, differences, trouble } = records;
   return (

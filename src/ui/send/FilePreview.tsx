@@ -13,7 +13,7 @@ const ways = [
 ] as const;
 
 /** The file as it would leave: its first rows, each with its item, or the text itself; and the whole of it to save. */
-export function FileLook({ file }: { file: FileView }) {
+export function FilePreview({ file }: { file: FileView }) {
   const { withChange } = useAddress();
   const draft = useDraft();
   const [way, setWay] = useState<(typeof ways)[number][0]>('table');

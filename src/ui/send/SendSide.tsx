@@ -4,16 +4,16 @@ import type { SendStage, SubmissionCard } from '@/server/stages/send';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
-import type { Doing } from '../kit/hooks/useAction';
+import type { Action } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { ChannelRecords } from './ChannelRecords';
-import { stateWords } from './stateLabels';
+import { stateLabels } from './stateLabels';
 
 /** How a feed goes out, and what went out before. */
-export function SendSide({ stage, doing }: { stage: SendStage; doing: Doing }) {
+export function SendSide({ stage, doing }: { stage: SendStage; doing: Action }) {
   return (
     <aside className="send-side" aria-label="How it goes out">
       <h2>How it goes out</h2>
@@ -50,7 +50,7 @@ interface CardProps {
   current: boolean;
   /** Whether something was sent after it, and the channel could be brought back to it. */
   earlier: boolean;
-  doing: Doing;
+  doing: Action;
 }
 
 function Card({ one, current, earlier, doing }: CardProps) {
@@ -81,7 +81,7 @@ function Card({ one, current, earlier, doing }: CardProps) {
         </span>
       </Link>
       {going ? (
-        <span className="steps" role="img" aria-label={stateWords[one.state]}>
+        <span className="steps" role="img" aria-label={stateLabels[one.state]}>
           {steps.map((step) => (
             <span key={step} className="small muted">
               <span className="step">
@@ -118,7 +118,7 @@ function Card({ one, current, earlier, doing }: CardProps) {
           <span className={one.state === 'failed' ? 'tone-blocker' : going ? 'tone-draft' : 'muted'}>
             {one.state === 'sending' && one.files > 1
               ? `${one.filesSent} of ${one.files} parts sent`
-              : stateWords[one.state]}
+              : stateLabels[one.state]}
           </span>
         )}
       </span>
@@ -134,7 +134,7 @@ function Card({ one, current, earlier, doing }: CardProps) {
         )}
         {one.state === 'paused' && <TextButton onClick={() => doing.run(resume(one.id))}>Go on</TextButton>}
         {earlier && one.state === 'answered' && (
-          <AskWord
+          <PromptButton
             label="Bring the channel back to this"
             ask="Why? It sends what the channel had by then, takes back what came since, and pauses the feed’s hour."
             onAnswer={(words) => doing.run(goBack(feed, one.id, words), 'The channel is being brought back.')}

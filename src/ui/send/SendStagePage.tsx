@@ -8,17 +8,17 @@ import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useLookAgain } from '../kit/hooks/usePolling';
-import { FindBox } from '../kit/inputs/inputs';
-import { AskWord } from '../kit/inputs/PromptButton';
+import { usePolling } from '../kit/hooks/usePolling';
+import { SearchField } from '../kit/inputs/inputs';
+import { PromptButton } from '../kit/inputs/PromptButton';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { Answers } from './Answers';
-import { FileLook } from './FilePreview';
+import { FilePreview } from './FilePreview';
 import { SendSide } from './SendSide';
 import { isUnderWay } from './stateLabels';
 import './send.css';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 
 const refusals = {
   unpublished: 'Publish the feed first: only published settings are sent.',
@@ -30,17 +30,17 @@ const refusals = {
 } as const;
 
 /** The Send stage: what would leave held against what the channel has, the file, and what came of what was sent. */
-export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boolean }) {
+export function SendStagePage({ stage, withTray }: { stage: SendStage; withTray: boolean }) {
   const { query, go, path } = useAddress();
   const draft = useDraft();
-  const doing = useDoing();
+  const doing = useAction();
   const underWay = stage.submissions.some(({ state }) => isUnderWay(state) && state !== 'held');
   const held = stage.submissions.find(({ state }) => state === 'held');
   // An answer that a person brings in is not waited for; the file that is made first is.
   const moving =
     (underWay && stage.bySelf) ||
     stage.submissions.some(({ state }) => state === 'queued' || state === 'sending');
-  useLookAgain(moving, 900);
+  usePolling(moving, 900);
   const post = async (what: 'due' | 'everything' | 'asDrafts' | 'drafts' | { only: string[] }) => {
     const result = await send(draft.feed, what);
     if (result.ok) {
@@ -126,7 +126,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
             <span>{stage.alarms.join('; ')}</span>
             {held && (
               <span className="row" style={{ marginLeft: 'auto' }}>
-                <AskWord
+                <PromptButton
                   label="They are right"
                   ask="Why may it go? Your word is written down."
                   onAnswer={(words) => doing.run(release(held.id, words), 'It is on its way.')}
@@ -141,7 +141,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
             <b>{counted(stage.doubtful.count, 'listing')} held for review</b>
             <span>{stage.doubtful.reasons.join('; ')}. The rest is sent.</span>
             <span className="row" style={{ marginLeft: 'auto' }}>
-              <AskWord
+              <PromptButton
                 label={`Send ${stage.doubtful.count === 1 ? 'it' : `these ${stage.doubtful.count}`} as shown`}
                 ask="Why are they right? Your reason is kept in the log."
                 onAnswer={(words) => doing.run(sendReviewed(words))}
@@ -206,7 +206,7 @@ export function SendBench({ stage, withTray }: { stage: SendStage; withTray: boo
           <Answers stage={stage} current={stage.current} doing={doing} />
         ) : view === 'file' ? (
           stage.file.count > 0 ? (
-            <FileLook file={stage.file} />
+            <FilePreview file={stage.file} />
           ) : (
             <Empty title="No listing is ready yet.">
               <span className="muted">Once one is, the file as it will leave is shown here.</span>{' '}
@@ -255,7 +255,7 @@ function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): voi
           current={stage.tab}
           onPick={(show) => go({ show })}
         />
-        <FindBox
+        <SearchField
           name="Find a listing"
           start={query.get('find') ?? ''}
           onFind={(find) => go({ find: find || undefined })}

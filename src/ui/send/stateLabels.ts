@@ -1,7 +1,7 @@
 import type { EntryAnswer, SubmissionCause, SubmissionState } from '@/server/db/schema';
 
 /** A submission's state as a person says it. */
-export const stateWords: Readonly<Record<SubmissionState, string>> = {
+export const stateLabels: Readonly<Record<SubmissionState, string>> = {
   held: 'held back to be looked at',
   queued: 'waiting to be sent',
   sending: 'being sent',
@@ -13,7 +13,7 @@ export const stateWords: Readonly<Record<SubmissionState, string>> = {
 };
 
 /** What made a submission. */
-export const causeWords: Readonly<Record<SubmissionCause, string>> = {
+export const causeLabels: Readonly<Record<SubmissionCause, string>> = {
   hand: 'sent by a person',
   schedule: 'its hour came',
   quick: 'prices or stock changed',
@@ -23,7 +23,7 @@ export const causeWords: Readonly<Record<SubmissionCause, string>> = {
 };
 
 /** What came of one listing, and how it is coloured. */
-export const answerWords: Readonly<Record<EntryAnswer, readonly [words: string, tone: string]>> = {
+export const answerLabels: Readonly<Record<EntryAnswer, readonly [words: string, tone: string]>> = {
   waiting: ['waiting', 'muted'],
   accepted: ['accepted', 'tone-ready'],
   drafted: ['saved as a draft', 'tone-draft'],

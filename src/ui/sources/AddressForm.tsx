@@ -8,7 +8,7 @@ import { fetchSourceNow, saveAddress } from '@/actions/import';
 import { settingsOf } from '@/core/forms/forms';
 import { type ImportLimits, importLimitsSchema } from '@/core/import/mapping/importReview';
 import { type Schedule, scheduleSchema } from '@/core/schedule/schedule';
-import { bound, Tick, Words } from '../kit/inputs/inputs';
+import { bound, CheckboxField, TextField } from '../kit/inputs/inputs';
 import { ScheduleFields } from '../kit/inputs/ScheduleFields';
 import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -67,8 +67,8 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
       </TextButton>
       {open && (
         <fieldset className="address-form" aria-label={`Address of ${name}`}>
-          <Words name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />
-          <Tick
+          <TextField name="Address" shown="beside" mono width={330} {...bound(form, 'address')} />
+          <CheckboxField
             name="fetched by itself"
             checked={values.schedule !== null}
             onChange={(on) =>
@@ -83,7 +83,7 @@ export function AddressForm({ source, name, ...given }: AddressFormProps) {
               onRefused={(words) => notifications.show({ color: 'yellow', message: words })}
             />
           )}
-          <Tick
+          <CheckboxField
             name="bring in without asking"
             checked={values.automatic}
             onChange={(on) => form.setFieldValue('automatic', on)}

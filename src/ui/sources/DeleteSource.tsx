@@ -1,12 +1,12 @@
 'use client';
 import { deleteSource } from '@/actions/import';
 import { counted } from '../kit/display/counted';
-import { Delete } from '../kit/inputs/DeleteButton';
+import { DeleteButton } from '../kit/inputs/DeleteButton';
 
 /** Deletes a source; its items stay. */
 export function DeleteSource({ id, name, items }: { id: number; name: string; items: number }) {
   return (
-    <Delete
+    <DeleteButton
       label="Delete"
       words={`Its mapping, its schedule and its runs are deleted, so that none of them can be undone any more. Its ${counted(items, 'item')} stay.`}
       type={name}

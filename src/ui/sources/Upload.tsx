@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { addSource } from '@/actions/import';
 import '../import/import.css';
-import { Words } from '../kit/inputs/inputs';
+import { TextField } from '../kit/inputs/inputs';
 
 const accepted =
   '.csv,.tsv,.txt,.gz,.zip,.xlsx,.xls,.xlsb,.ods,.html,.htm,.xml,.json,.ndjson,.jsonl,.jsonld,text/*,application/json,application/xml';
@@ -80,7 +80,7 @@ export function Upload() {
           Choose a file
         </Button>
         <span className="muted">or fetch one from</span>
-        <Words
+        <TextField
           name="Address of a source"
           value={address}
           onChange={setAddress}

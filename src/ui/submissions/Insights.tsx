@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { lasts } from '@/core/schedule/duration';
+import { durationText } from '@/core/schedule/duration';
 import type { Insights } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';
@@ -29,7 +29,7 @@ const spanWords: Record<(typeof spans)[number], string> = {
 const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 
 /** What came of what was sent: whether it gets better, why listings were refused, and how long channels take. */
-export function InsightsView({ insights }: { insights: Insights }) {
+export function InsightsPage({ insights }: { insights: Insights }) {
   const { go } = useAddress();
   const { feeds, causes } = insights;
   const shares = feeds.flatMap(({ days }) =>
@@ -122,7 +122,7 @@ export function InsightsView({ insights }: { insights: Insights }) {
                     >
                       {refused === 0 ? '–' : `${foreseen} of ${refused}`}
                     </td>
-                    <td className="number">{seconds === undefined ? '–' : lasts(seconds)}</td>
+                    <td className="number">{seconds === undefined ? '–' : durationText(seconds)}</td>
                   </tr>
                 ))}
               </tbody>

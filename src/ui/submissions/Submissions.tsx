@@ -1,30 +1,30 @@
 'use client';
 import { pause, resume, stop } from '@/actions/submissions';
-import { lasts } from '@/core/schedule/duration';
-import type { OutboxLine, OutboxView } from '@/server/submissions/list';
+import { durationText } from '@/core/schedule/duration';
+import type { SubmissionLine, SubmissionsView } from '@/server/submissions/list';
 import { Bar } from '../kit/display/Bar';
 import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { useAddress } from '../kit/hooks/useAddress';
-import { useLookAgain } from '../kit/hooks/usePolling';
-import { Choice } from '../kit/inputs/inputs';
+import { usePolling } from '../kit/hooks/usePolling';
+import { SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
-import { causeWords, stateWords } from '../send/stateLabels';
+import { causeLabels, stateLabels } from '../send/stateLabels';
 import './submissions.css';
 
 /** How far a submission is, 0 to 1: its parts that have left count half, all of it once it is answered. */
-const shareOf = ({ state, parts, partsSent }: OutboxLine): number =>
+const shareOf = ({ state, parts, partsSent }: SubmissionLine): number =>
   state === 'waiting' ? 0.75 : parts === 0 ? 0.02 : 0.02 + (0.7 * partsSent) / parts;
 
 /** Everything that is on its way, what was sent before, and when each feed goes next. */
-export function Outbox({ view }: { view: OutboxView }) {
+export function Submissions({ view }: { view: SubmissionsView }) {
   const { query, go, withChange } = useAddress();
   const moving = view.underWay.some(({ state }) => state !== 'held' && state !== 'paused');
-  useLookAgain(moving, 1500);
+  usePolling(moving, 1500);
   const first = view.feeds[0];
   return (
     <>
@@ -33,7 +33,7 @@ export function Outbox({ view }: { view: OutboxView }) {
           <section className="panel" aria-label="On its way">
             <h2>On its way</h2>
             {view.underWay.map((line) => (
-              <Going key={line.id} line={line} />
+              <SubmissionsUnderWay key={line.id} line={line} />
             ))}
           </section>
         )}
@@ -57,7 +57,7 @@ export function Outbox({ view }: { view: OutboxView }) {
       <div className="panel outbox">
         <div className="bench-head">
           <h2 className="grow">Sent</h2>
-          <Choice
+          <SelectField
             name="Feed"
             value={query.get('feed') ?? ''}
             options={[
@@ -85,7 +85,7 @@ export function Outbox({ view }: { view: OutboxView }) {
             </thead>
             <tbody>
               {view.done.map((line) => (
-                <Done key={line.id} line={line} />
+                <SubmissionsDone key={line.id} line={line} />
               ))}
             </tbody>
           </table>
@@ -102,10 +102,10 @@ export function Outbox({ view }: { view: OutboxView }) {
   );
 }
 
-const placeOf = ({ feed, id }: OutboxLine): string => `/feeds/${feed}/send?submission=${id}`;
+const placeOf = ({ feed, id }: SubmissionLine): string => `/feeds/${feed}/send?submission=${id}`;
 
-function Going({ line }: { line: OutboxLine }) {
-  const doing = useDoing();
+function SubmissionsUnderWay({ line }: { line: SubmissionLine }) {
+  const doing = useAction();
   const { id, state } = line;
   return (
     <div className="going" aria-busy={doing.busy}>
@@ -113,14 +113,14 @@ function Going({ line }: { line: OutboxLine }) {
         {line.name}
       </Link>
       <span className="muted small">{counted(line.total, 'listing')}</span>
-      <Bar segments={[{ share: shareOf(line), kind: 'primary' }]} label={stateWords[state]} />
+      <Bar segments={[{ share: shareOf(line), kind: 'primary' }]} label={stateLabels[state]} />
       <span className={state === 'held' || state === 'paused' ? 'tone-risk small' : 'muted small'}>
         {line.error ??
           (state === 'waiting' && line.usual !== undefined
-            ? `${stateWords[state]}, usually ${lasts(line.usual)}`
+            ? `${stateLabels[state]}, usually ${durationText(line.usual)}`
             : line.parts > 1
-              ? `${state === 'paused' ? `${stateWords[state]}, ` : ''}${line.partsSent} of ${line.parts} parts sent`
-              : stateWords[state])}
+              ? `${state === 'paused' ? `${stateLabels[state]}, ` : ''}${line.partsSent} of ${line.parts} parts sent`
+              : stateLabels[state])}
       </span>
       <span className="row small">
         {(state === 'queued' || state === 'sending') && (
@@ -135,7 +135,7 @@ function Going({ line }: { line: OutboxLine }) {
   );
 }
 
-function Done({ line }: { line: OutboxLine }) {
+function SubmissionsDone({ line }: { line: SubmissionLine }) {
   const { accepted, refused, withdrawn, silent, state } = line;
   const all = accepted + refused + withdrawn + silent;
   return (
@@ -149,7 +149,7 @@ function Done({ line }: { line: OutboxLine }) {
       <td className="muted nowrap">
         <When at={line.createdAt} />
       </td>
-      <td className="muted">{causeWords[line.cause]}</td>
+      <td className="muted">{causeLabels[line.cause]}</td>
       <td className="number">{line.total.toLocaleString()}</td>
       <td>
         {state === 'answered' ? (
@@ -174,7 +174,7 @@ function Done({ line }: { line: OutboxLine }) {
           </span>
         ) : (
           <span className={state === 'failed' ? 'tone-blocker' : 'muted'}>
-            {stateWords[state]}
+            {stateLabels[state]}
             {line.error && `: ${line.error}`}
           </span>
         )}

@@ -2,22 +2,22 @@
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { givePairsToItems, settlePartnerPair, takePartnerRangeAway } from '@/actions/catalog';
-import type { PairingView } from '@/server/suppliers/suppliers';
+import { applySupplierMatches, decideSupplierMatch, deleteSupplier } from '@/actions/catalog';
+import type { MatchingView } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { FilterChips } from '../kit/display/FilterChips';
 import { Empty } from '../kit/Empty';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Tick, Words } from '../kit/inputs/inputs';
+import { CheckboxField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
-import { Doubts } from '../matching/CandidateMatches';
-import { ItemName, Wares } from '../matching/Products';
+import { CandidateMatches } from '../matching/CandidateMatches';
+import { ItemName, Products } from '../matching/Products';
 
 type Show = 'doubts' | 'pairs' | 'items' | 'variants' | 'refused';
 
 /** A partner's range beside the merchant's items: what is paired, what is in doubt, and what is left on both sides. */
-export function PairingBench({ view }: { view: PairingView }) {
+export function MatchingPage({ view }: { view: MatchingView }) {
   const acts = useCatalog(undefined, false);
   const router = useRouter();
   const [asked, ask] = useState<Show>();
@@ -30,7 +30,7 @@ export function PairingBench({ view }: { view: PairingView }) {
   };
   const show: Show = asked ?? (view.doubts.length > 0 ? 'doubts' : 'pairs');
   const settle = (sku: string, variant: string, same: boolean | null) =>
-    acts.run((press) => settlePartnerPair(view.code, sku, variant, same, press));
+    acts.run((press) => decideSupplierMatch(view.code, sku, variant, same, press));
   return (
     <>
       <header className="page-head">
@@ -42,7 +42,7 @@ export function PairingBench({ view }: { view: PairingView }) {
           <TextButton
             onClick={() =>
               acts.run(
-                (press) => takePartnerRangeAway(view.code, press),
+                (press) => deleteSupplier(view.code, press),
                 () => router.push('/partners'),
               )
             }
@@ -62,7 +62,7 @@ export function PairingBench({ view }: { view: PairingView }) {
         <Give view={view} />
       </div>
       {show === 'doubts' && (
-        <Doubts
+        <CandidateMatches
           doubts={view.doubts}
           busy={acts.busy}
           theirs="May be the partner’s"
@@ -137,7 +137,7 @@ export function PairingBench({ view }: { view: PairingView }) {
       )}
       {(show === 'items' || show === 'variants') && (
         <div className="panel scrolling">
-          <Wares
+          <Products
             rows={view[show]}
             code="Code"
             money={show === 'items' ? 'Price' : 'Cost'}
@@ -150,7 +150,7 @@ export function PairingBench({ view }: { view: PairingView }) {
 }
 
 /** What pairs give their items, taken with one press. */
-function Give({ view }: { view: PairingView }) {
+function Give({ view }: { view: MatchingView }) {
   const acts = useCatalog();
   const [stock, setStock] = useState(view.gives.includes('inventoryLevel'));
   const [profit, setProfit] = useState('');
@@ -158,9 +158,11 @@ function Give({ view }: { view: PairingView }) {
   const wrong = share !== undefined && !(share >= 0 && share <= 95);
   return (
     <span className="row small">
-      {view.gives.includes('inventoryLevel') && <Tick name="Stock too" checked={stock} onChange={setStock} />}
+      {view.gives.includes('inventoryLevel') && (
+        <CheckboxField name="Stock too" checked={stock} onChange={setStock} />
+      )}
       {view.gives.includes('cost') && (
-        <Words
+        <TextField
           name="Prices for a profit of %"
           shown="beside"
           width={56}
@@ -174,7 +176,11 @@ function Give({ view }: { view: PairingView }) {
         disabled={view.pairs.length === 0 || wrong || acts.busy}
         onClick={() =>
           acts.run((press) =>
-            givePairsToItems(view.code, { stock, ...(share === undefined ? {} : { profit: share }) }, press),
+            applySupplierMatches(
+              view.code,
+              { stock, ...(share === undefined ? {} : { profit: share }) },
+              press,
+            ),
           )
         }
       >

@@ -2,29 +2,29 @@
 import { Button, FileButton } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { bringInPartnerRange, lookAtPartnerRange, takePartnerRangeAway } from '@/actions/catalog';
-import type { RangeLine, RangeLook } from '@/server/suppliers/suppliers';
+import { deleteSupplier, importSupplierRange, previewSupplierRange } from '@/actions/catalog';
+import type { RangePreview, SupplierLine } from '@/server/suppliers/suppliers';
 import { counted } from '../kit/display/counted';
 import { DataTable } from '../kit/display/DataTable';
 import { When } from '../kit/display/When';
 import { Empty } from '../kit/Empty';
 import { useCatalog } from '../kit/hooks/useCatalog';
-import { Choice, coded, Words } from '../kit/inputs/inputs';
+import { coded, SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import { textOfFile } from '../kit/inputs/textOfFile';
 import { Link } from '../kit/Link';
 import './suppliers.css';
 
 /** The ranges of makers and partners whose goods the merchant sells under codes of its own. */
-export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
+export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
   const acts = useCatalog();
   const router = useRouter();
-  const [file, setFile] = useState<{ name: string; text: string; look: RangeLook }>();
+  const [file, setFile] = useState<{ name: string; text: string; look: RangePreview }>();
   const look = (chosen: File | null) => {
     if (!chosen) return;
     acts.run(async () => {
       const text = await textOfFile(chosen);
-      const answer = await lookAtPartnerRange(text);
+      const answer = await previewSupplierRange(text);
       if (!answer.ok) return answer;
       setFile({ name: chosen.name.replace(/\.[^.]+$/, ''), text, look: answer.look });
       return { ok: true, words: `${counted(answer.look.rows, 'row')} in ${chosen.name}` };
@@ -52,7 +52,7 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
           onClose={() => setFile(undefined)}
           onBring={(name, mapping) =>
             acts.run(async (press) => {
-              const answer = await bringInPartnerRange(name, file.text, mapping, press);
+              const answer = await importSupplierRange(name, file.text, mapping, press);
               if (!answer.ok) return answer;
               router.push(`/partners/${answer.code}`);
               const refused =
@@ -103,7 +103,7 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
               width: 110,
               className: 'nowrap',
               cell: ({ code }) => (
-                <TextButton onClick={() => acts.run((press) => takePartnerRangeAway(code, press))}>
+                <TextButton onClick={() => acts.run((press) => deleteSupplier(code, press))}>
                   Take away
                 </TextButton>
               ),
@@ -124,7 +124,7 @@ export function RangeList({ ranges }: { ranges: readonly RangeLine[] }) {
 }
 
 interface MappingProps {
-  file: { name: string; look: RangeLook };
+  file: { name: string; look: RangePreview };
   onBring(name: string, mapping: Record<string, string>): void;
   onClose(): void;
 }
@@ -150,7 +150,7 @@ function Mapping({ file, onBring, onClose }: MappingProps) {
       }}
     >
       <div className="row">
-        <Words name="Name of the range" shown="beside" value={name} onChange={setName} width={240} />
+        <TextField name="Name of the range" shown="beside" value={name} onChange={setName} width={240} />
         <span className="grow" />
         <TextButton onClick={onClose}>Not now</TextButton>
         <Button type="submit" disabled={!ready}>
@@ -167,7 +167,7 @@ function Mapping({ file, onBring, onClose }: MappingProps) {
               <td>{column}</td>
               <td className="mono small muted cut">{samples.join(' · ')}</td>
               <td>
-                <Choice
+                <SelectField
                   name={`What ${column} is`}
                   width={210}
                   value={chosen[column] ?? ''}

@@ -6,7 +6,7 @@ import { type ReactNode, useRef, useState } from 'react';
 import { attributesOfParts } from '@/core/compose/composition';
 import { beginTitle, type PlanEdit, titleBeginnings, withOptions } from '@/core/plans/edit';
 import type { TitlePattern } from '@/core/titles/pattern';
-import type { SaidIn, TermsSaid, TitlesStage } from '@/server/stages/titles';
+import type { TermUse, TermUses, TitlesStage } from '@/server/stages/titles';
 import { PartStrip } from '../composition/PartStrip';
 import { useDraft, useEdited } from '../draft/useDraft';
 import { Gauge } from '../kit/display/Gauge';
@@ -14,11 +14,11 @@ import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
 import { LengthChart } from './LengthChart';
 import './titles.css';
-import { Choice, FindBox, SavedWords, Tick, Words } from '../kit/inputs/inputs';
+import { AutosaveTextField, CheckboxField, SearchField, SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 
 /** The Titles stage: one pattern from parts, fitted to the channel's limit, and every title it makes. */
-export function TitlesBench({ stage }: { stage: TitlesStage }) {
+export function TitlesStagePage({ stage }: { stage: TitlesStage }) {
   const { query, go, withChange } = useAddress();
   const branch = stage.patternOf?.code;
   const {
@@ -51,7 +51,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           {stage.fit} of {stage.total} fit whole, {stage.droppedCount} lose a part, {stage.shortenedCount} are
           shortened
         </span>
-        <FindBox name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
+        <SearchField name="Find a title" start={query.get('find') ?? ''} onFind={search} width={170} />
       </div>
       <div className="title-pattern" aria-busy={draft.busy}>
         {!stage.started && (
@@ -89,7 +89,7 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
             choices={choices}
             onChange={(keep) => save({ keep })}
           />
-          <Choice
+          <SelectField
             name="Capitals:"
             shown="beside"
             value={pattern.letterCase}
@@ -103,20 +103,20 @@ export function TitlesBench({ stage }: { stage: TitlesStage }) {
           <Abbreviations pattern={pattern} onSave={(abbreviations) => save({ abbreviations })} />
           <SearchWordsSetting stage={stage} />
           <Worth pattern={pattern} choices={choices} onSave={(worth) => save({ worth })} />
-          <Tick
+          <CheckboxField
             name="Say it once"
             title="A part goes where the name says it already"
             checked={pattern.sayOnce}
             onChange={(on) => save({ sayOnce: on })}
           />
-          <Tick
+          <CheckboxField
             name="Tell variants apart"
             title="What a family varies by is never cut, and is added where the pattern leaves it out"
             checked={pattern.tellApart}
             onChange={(on) => save({ tellApart: on })}
           />
           {stage.phone !== undefined && (
-            <Tick
+            <CheckboxField
               name="Name on a phone"
               title={`What stands before the name goes where the name would end behind ${stage.phone} characters`}
               checked={pattern.nameOnPhone}
@@ -225,7 +225,7 @@ function PatternOf({ stage }: { stage: TitlesStage }) {
   const put = (on: boolean) => branch && void draft.save({ edit: 'titleIn', branch: branch.code, own: on });
   return (
     <div className="row small">
-      <Choice
+      <SelectField
         name="Titles of"
         shown="beside"
         width={210}
@@ -291,7 +291,7 @@ function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
           <div key={word} className="row">
             <span className="grow">
               {word} <span className="muted">→</span>{' '}
-              <SavedWords
+              <AutosaveTextField
                 name={`Short for ${word}`}
                 needed
                 width={110}
@@ -303,8 +303,8 @@ function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
           </div>
         ))}
         <div className="row">
-          <Words name="Word" shown="above" width={150} value={long} onChange={setLong} onEnter={add} />
-          <Words
+          <TextField name="Word" shown="above" width={150} value={long} onChange={setLong} onEnter={add} />
+          <TextField
             name="Short form"
             shown="above"
             width={110}
@@ -321,7 +321,7 @@ function Abbreviations({ pattern, onSave }: AbbreviationsProps) {
   );
 }
 
-const saidWords: Record<NonNullable<SaidIn>, string> = {
+const termUseLabels: Record<NonNullable<TermUse>, string> = {
   title: 'title',
   highlights: 'highlights',
   description: 'description',
@@ -329,7 +329,7 @@ const saidWords: Record<NonNullable<SaidIn>, string> = {
 };
 
 /** What shoppers type for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
-function TermsPanel({ terms, filled }: { terms: TermsSaid; filled: TitlesStage['searchWords'] }) {
+function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesStage['searchWords'] }) {
   return (
     <section aria-label="What shoppers type">
       <h2>What shoppers type</h2>
@@ -344,7 +344,7 @@ function TermsPanel({ terms, filled }: { terms: TermsSaid; filled: TitlesStage['
             {terms.terms.map(({ term, volume, said }) => (
               <li key={term} className={said ? 'muted' : ''}>
                 <span className="grow">
-                  {term} {said && <span className="small">· {saidWords[said]}</span>}
+                  {term} {said && <span className="small">· {termUseLabels[said]}</span>}
                 </span>
                 <span className="mono small">{volume.toLocaleString()}</span>
               </li>
@@ -392,7 +392,7 @@ function SearchWordsSetting({ stage }: { stage: TitlesStage }) {
             </Link>
           </span>
         )}
-        <Choice
+        <SelectField
           name="Field"
           shown="beside"
           value={field ?? ''}
@@ -400,7 +400,7 @@ function SearchWordsSetting({ stage }: { stage: TitlesStage }) {
           onChange={(code) => put(code, never)}
         />
         {field !== undefined && (
-          <Words
+          <TextField
             name="Never these words, such as competitors’ names"
             shown="above"
             width="100%"
@@ -440,7 +440,7 @@ function Worth({ pattern, choices, onSave }: WorthProps) {
         <span className="small muted">Where parts must be cut, those worth more keep their words.</span>
         {cut.length === 0 && <span>No part is cut: all are kept or dropped whole.</span>}
         {cut.map(({ value, label }) => (
-          <Choice
+          <SelectField
             key={value}
             name={label}
             shown="beside"
@@ -466,7 +466,14 @@ function HandTitle({ current }: { current: NonNullable<TitlesStage['current']> }
   return (
     <section className="hand-title" aria-label="This title">
       <h2>This title</h2>
-      <SavedWords name="Written by hand" shown="above" needed width="100%" value={title} onSave={put} />
+      <AutosaveTextField
+        name="Written by hand"
+        shown="above"
+        needed
+        width="100%"
+        value={title}
+        onSave={put}
+      />
       {byHand === 'changed' && (
         <span className="small tone-risk">
           The item has changed since: the pattern now makes “{pattern}”.

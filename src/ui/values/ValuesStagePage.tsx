@@ -5,21 +5,21 @@ import { takeWordsFrom } from '@/core/values/suggestions';
 import type { ValuesStage, WordLine } from '@/server/stages/values';
 import { useAddress } from '../kit/hooks/useAddress';
 import { Link } from '../kit/Link';
-import { useSayWords } from './useValueMapping';
+import { useValueMapping } from './useValueMapping';
 import './values.css';
 import { counted } from '../kit/display/counted';
 import { Empty } from '../kit/Empty';
-import { Choice, Tick } from '../kit/inputs/inputs';
-import { TakeFrom } from '../kit/inputs/TakeFrom';
+import { CheckboxField, SelectField } from '../kit/inputs/inputs';
+import { ThresholdSlider } from '../kit/inputs/TakeFrom';
 
 const confidences = [95, 90, 80, 70, 60, 50] as const;
 
 /** The value tables of a feed: every word of the catalog and the choice of the channel that it means. */
-export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string }) {
+export function ValuesStagePage({ stage, feed }: { stage: ValuesStage; feed: string }) {
   const { withChange } = useAddress();
   const [from, setFrom] = useState<number>(takeWordsFrom);
   const { current, lines, sharing } = stage;
-  const { draft, share, setShare, shareWords, say: save } = useSayWords(current, sharing);
+  const { draft, share, setShare, shareWords, say: save } = useValueMapping(current, sharing);
   const takeable = lines.flatMap(({ word, choice, suggestions: [best] }) =>
     choice === undefined && best && best.score >= from ? [[word, best.choice] as const] : [],
   );
@@ -38,8 +38,8 @@ export function ValuesBench({ stage, feed }: { stage: ValuesStage; feed: string 
         <h2 className="grow">
           {stage.label}: {left === 0 ? 'every word is taken' : `${counted(left, 'word')} left to do`}
         </h2>
-        {shareWords && <Tick name={shareWords} checked={share} onChange={setShare} />}
-        <TakeFrom
+        {shareWords && <CheckboxField name={shareWords} checked={share} onChange={setShare} />}
+        <ThresholdSlider
           values={confidences}
           value={from}
           onChange={setFrom}
@@ -101,7 +101,7 @@ function Word({ line, choices, onChoose }: WordProps) {
       <Link className="text number" href={line.items}>
         {counted(count, 'item')}
       </Link>
-      <Choice
+      <SelectField
         name={`${shown} becomes`}
         value={choice ?? ''}
         {...(choice === undefined && { prompt: 'choose …' })}

@@ -1,6 +1,6 @@
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
-import { saveWordsOf } from '@/actions/feeds';
+import { saveValueMapping } from '@/actions/feeds';
 import { changedWords } from '../checks/useApplyFix';
 import { useDraft } from '../draft/useDraft';
 
@@ -8,7 +8,7 @@ import { useDraft } from '../draft/useDraft';
  * Says what words of a field mean, and to other feeds that take the same choices where a person wishes.
  * @param sharing those feeds, by what they are called
  */
-export function useSayWords(field: string | undefined, sharing: readonly { readonly name: string }[]) {
+export function useValueMapping(field: string | undefined, sharing: readonly { readonly name: string }[]) {
   const draft = useDraft();
   const [share, setShare] = useState(false);
   const others = [...new Set(sharing.map(({ name }) => name))];
@@ -24,7 +24,7 @@ export function useSayWords(field: string | undefined, sharing: readonly { reado
     say: (words: Record<string, string>) =>
       field !== undefined &&
       void draft.run(async (revision, request) => {
-        const result = await saveWordsOf(draft.feed, revision, field, words, share, request);
+        const result = await saveValueMapping(draft.feed, revision, field, words, share, request);
         if (result.ok && result.elsewhere && result.elsewhere.length > 0)
           notifications.show({ message: changedWords(result.elsewhere) });
         return result;

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useTransition } from 'react';
 import { fetchDictionaries } from '@/actions/workspace';
 import { languageName } from '@/core/locale/languages';
-import { useLookAgain } from '../kit/hooks/usePolling';
+import { usePolling } from '../kit/hooks/usePolling';
 
 interface DictionariesProps {
   there: readonly string[];
@@ -22,7 +22,7 @@ const lookEvery = 3000;
 export function Dictionaries({ there, missing, state, progress, error }: DictionariesProps) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  useLookAgain(state === 'fetching', lookEvery);
+  usePolling(state === 'fetching', lookEvery);
   return (
     <section className="panel setup-form" aria-label="Dictionaries">
       <h2>Dictionaries</h2>

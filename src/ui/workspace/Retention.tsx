@@ -1,12 +1,12 @@
 'use client';
 import { storeRetention } from '@/actions/workspace';
 import { type Retention, retentionSchema } from '@/core/forms/retention';
-import { useDoing } from '../kit/hooks/useAction';
+import { useAction } from '../kit/hooks/useAction';
 import { SavedSettings } from './SavedSettings';
 
 /** How long things are kept that pile up. */
-export function Keeping({ retention }: { retention: Retention }) {
-  const doing = useDoing();
+export function RetentionForm({ retention }: { retention: Retention }) {
+  const doing = useAction();
   return (
     <section className="panel setup-form" aria-label="How long things are kept" aria-busy={doing.busy}>
       <h2>How long things are kept, in days</h2>

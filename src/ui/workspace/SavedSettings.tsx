@@ -1,15 +1,15 @@
 'use client';
 import type { z } from 'zod';
 import { settingsOf, withSetting } from '@/core/forms/forms';
-import type { Doing } from '../kit/hooks/useAction';
+import type { Action } from '../kit/hooks/useAction';
 import { Settings } from '../kit/inputs/Settings';
 
 interface SavedSettingsProps<T extends z.ZodObject> {
   of: string;
   schema: T;
   values: z.infer<T>;
-  doing: Doing;
-  store(values: z.infer<T>): Parameters<Doing['run']>[0];
+  doing: Action;
+  store(values: z.infer<T>): Parameters<Action['run']>[0];
 }
 
 /** Settings of the whole shop in a row, each saved when it is set; what the type refuses is told in its words. */

@@ -4,8 +4,8 @@ import { storeVisits, visitShopNow } from '@/actions/workspace';
 import { type ShopVisits, shopVisitsSchema } from '@/core/forms/shopVisits';
 import { counted } from '../kit/display/counted';
 import { When } from '../kit/display/When';
-import { useDoing } from '../kit/hooks/useAction';
-import { useLookAgain } from '../kit/hooks/usePolling';
+import { useAction } from '../kit/hooks/useAction';
+import { usePolling } from '../kit/hooks/usePolling';
 import { SavedSettings } from './SavedSettings';
 
 export interface VisitsFigures {
@@ -29,9 +29,9 @@ const stateWords = [
 const lookEvery = 4000;
 
 /** Whether and how the shop's own pages are visited, and what they said. */
-export function Visits({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
-  const doing = useDoing();
-  useLookAgain(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
+export function ShopVisits({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
+  const doing = useAction();
+  usePolling(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
   return (
     <section className="panel setup-form" aria-label="The shop’s own pages" aria-busy={doing.busy}>
       <h2>The shop’s own pages</h2>

@@ -26,7 +26,7 @@ const languages = commonLanguages
   .sort((one, other) => one.label.localeCompare(other.label));
 
 /** The shop's name, the currency its amounts are in, and the zone its schedules go by. */
-export function SetupForm({ zones, ...given }: SetupFormProps) {
+export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
   const router = useRouter();
   const form = useForm({ initialValues: given });
   const [refused, setRefused] = useState('');

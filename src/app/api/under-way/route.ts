@@ -1,7 +1,7 @@
 import { route } from '@/app/gated';
-import { workUnderWay } from '@/server/rpc/rpc';
+import { workInProgress } from '@/server/rpc/rpc';
 
 /** What is being worked out over the whole catalog, and how far it is. */
 export const GET = route({ right: 'look', what: 'read what is under way' }, async () =>
-  Response.json(await workUnderWay()),
+  Response.json(await workInProgress()),
 );

@@ -1,9 +1,9 @@
 import { notFound } from 'next/navigation';
 import { type ReactNode, Suspense } from 'react';
 import { part } from '@/app/gated';
-import { letIn } from '@/server/auth/authorize';
+import { authorize } from '@/server/auth/authorize';
 import { isFeed } from '@/server/plans/drafts';
-import { WorkedOut } from '@/ui/frame/Calculating';
+import { Calculating } from '@/ui/frame/Calculating';
 
 /**
  * The pages of a feed. Whoever comes to one from elsewhere sees at once that it is being worked out; between the pages of one feed
@@ -17,9 +17,9 @@ export default async function Layout({
   params: Promise<{ feed: string }>;
 }) {
   const { data: feed } = part.safeParse((await params).feed);
-  if (feed === undefined || !(await letIn('look', 'opened a feed', () => isFeed(feed)))) notFound();
+  if (feed === undefined || !(await authorize('look', 'opened a feed', () => isFeed(feed)))) notFound();
   return (
-    <Suspense key={feed} fallback={<WorkedOut />}>
+    <Suspense key={feed} fallback={<Calculating />}>
       {children}
     </Suspense>
   );

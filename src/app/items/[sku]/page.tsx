@@ -4,12 +4,12 @@ import { page, part } from '@/app/gated';
 import { asList, asText } from '@/core/catalog/value';
 import { fieldLabels } from '@/core/channels/sheet';
 import { issueWords } from '@/core/checks/messages';
-import { standing } from '@/core/ledger/messages';
+import { ledgerStateText } from '@/core/ledger/messages';
 import { channelOf } from '@/server/channels/channels';
 import { findItem } from '@/server/items/items';
 import { valueGroups } from '@/server/items/valueViews';
 import { ledgerEntry } from '@/server/ledger/ledger';
-import { keptOfItem } from '@/server/listings/read';
+import { storedListingsOf } from '@/server/listings/read';
 import { nearDuplicates, picturesOf } from '@/server/pictures/pictures';
 import { listFeeds } from '@/server/plans/drafts';
 import { feedName } from '@/server/plans/feedName';
@@ -33,7 +33,7 @@ export default page(
     const [main] = pictures;
     const page = await pageOfItem(sku);
     const duplicates = main ? await nearDuplicates(sku, main.link) : [];
-    const kept = await keptOfItem(
+    const kept = await storedListingsOf(
       sku,
       heads.map(({ code }) => code),
     );
@@ -90,7 +90,7 @@ export default page(
                 </h2>
                 {feed.entry && (
                   <span className="small muted">
-                    At the channel: {standing(feed.entry)}
+                    At the channel: {ledgerStateText(feed.entry)}
                     {feed.entry.number && <span className="mono"> {feed.entry.number}</span>}
                   </span>
                 )}

@@ -1,7 +1,7 @@
 import { page } from '@/app/gated';
 import { insights } from '@/server/submissions/list';
 import { Link } from '@/ui/kit/Link';
-import { InsightsView } from '@/ui/submissions/Insights';
+import { InsightsPage } from '@/ui/submissions/Insights';
 
 export default page(async ({ query }) => {
   const found = await insights(Number(query.days) || 30);
@@ -16,7 +16,7 @@ export default page(async ({ query }) => {
           </Link>
         </div>
       </header>
-      <InsightsView insights={found} />
+      <InsightsPage insights={found} />
     </div>
   );
 });

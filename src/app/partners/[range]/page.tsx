@@ -1,16 +1,16 @@
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { page, part } from '@/app/gated';
-import { pairingView } from '@/server/suppliers/suppliers';
-import { PairingBench } from '@/ui/suppliers/MatchingPage';
+import { matchingView } from '@/server/suppliers/suppliers';
+import { MatchingPage } from '@/ui/suppliers/MatchingPage';
 
 export default page(
   async ({ params: { range } }) => {
-    const view = await pairingView(range);
+    const view = await matchingView(range);
     if (!view) notFound();
     return (
       <div className="page">
-        <PairingBench view={view} />
+        <MatchingPage view={view} />
       </div>
     );
   },

@@ -17,8 +17,8 @@ import {
   type RunPreview,
 } from '@/server/import/sources';
 import { importEffects } from '@/server/pages/importEffect';
-import { RunBench } from '@/ui/import/ImportRunPage';
-import { runStateWords } from '@/ui/import/runStateLabels';
+import { ImportRunPage } from '@/ui/import/ImportRunPage';
+import { runStateLabels } from '@/ui/import/runStateLabels';
 
 export default page(
   async ({ params: { run: id } }) => {
@@ -51,10 +51,10 @@ export default page(
           <h1 className="cut">{run.fileName}</h1>
           <span className="sub">
             {source && source.name !== run.fileName.replace(/\.[^.]+$/, '') ? `${source.name}, ` : ''}
-            {runStateWords[run.state]}
+            {runStateLabels[run.state]}
           </span>
         </header>
-        <RunBench
+        <ImportRunPage
           run={{ ...run, mapping: importMappingSchema.parse(run.mapping) }}
           preview={preview}
           trouble={trouble}

@@ -17,7 +17,7 @@ export function monthsIn(text: string): number | undefined {
 }
 
 /** From 36 months on small parts need no warning: Directive 2009/48/EC, annex V. */
-const warned = 36;
+const hasWarning = 36;
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (context.slotOf('ageRange') === undefined) return [];
@@ -29,7 +29,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
       const found = age(row);
       if (found === '' || warning(row) !== '') return;
       const months = monthsIn(found);
-      if (months !== undefined && months < warned) report('ageWarning', 'risk', field, { age: found });
+      if (months !== undefined && months < hasWarning) report('ageWarning', 'risk', field, { age: found });
     },
     ['ageRange'],
   );

@@ -1,5 +1,5 @@
 import { countryCode } from '../../locale/countries';
-import { remembering } from '../../text/remembering';
+import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 import { atFieldsOf, reader } from '../item';
 
@@ -9,7 +9,7 @@ interface Facts {
 
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
   const read = reader(context, 'countryOfOrigin');
-  const isCountry = remembering((text) => countryCode(text) !== undefined);
+  const isCountry = memoizedByText((text) => countryCode(text) !== undefined);
   return atFieldsOf(context, 'countryOfOrigin', (row, report, field) => {
     const found = read(row);
     if (found !== '' && !isCountry(found)) report('origin', 'risk', field, { found });

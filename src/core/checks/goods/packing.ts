@@ -1,5 +1,5 @@
 import { convert, readMeasure } from '../../measures/units';
-import { remembering } from '../../text/remembering';
+import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 import { atFieldsOf, reader } from '../item';
 
@@ -11,7 +11,7 @@ const base = { weight: 'kg', length: 'm' } as const;
 
 /** Reads measures in a base unit; undefined where a text is none, or of another dimension. */
 const amountIn = (unit: string) =>
-  remembering((text): number | undefined => {
+  memoizedByText((text): number | undefined => {
     if (text === '') return undefined;
     const measure = readMeasure(text);
     const amount = measure && convert(measure, unit);

@@ -35,7 +35,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 }
 
 /** Numbers of two fields that stand in a ratio to each other, e.g. a list price that makes the price look like a trick. */
-export const ratios: CheckModule<Facts> = {
+export const ratio: CheckModule<Facts> = {
   issues: {
     ratio: {
       about: 'One number divided by another lies outside what the sheet says.',

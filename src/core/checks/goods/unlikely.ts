@@ -1,5 +1,5 @@
 import { convert, readMeasure } from '../../measures/units';
-import { remembering } from '../../text/remembering';
+import { memoizedByText } from '../../text/remembering';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 import { atFieldsOf, reader } from '../item';
 
@@ -41,7 +41,7 @@ function unlikelySize(found: string): 'large' | 'small' | undefined {
 function onListing(context: CheckContext): ListingCheck<Facts>[] {
   return measures.flatMap((attribute) => {
     const read = reader(context, attribute);
-    const sizeOf = remembering(unlikelySize);
+    const sizeOf = memoizedByText(unlikelySize);
     return atFieldsOf(context, attribute, (row, report, field) => {
       const found = read(row);
       const size = sizeOf(found);

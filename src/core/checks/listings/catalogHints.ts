@@ -38,7 +38,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 }
 
 /** What the rest of the catalog tells of an item: a price far from those of its likes, the brand of others in its name. */
-export const remarks: CheckModule<Facts> = {
+export const catalogHints: CheckModule<Facts> = {
   issues: {
     priceOutlier: {
       about:

@@ -41,7 +41,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 }
 
 /** Days that have passed: what was to be sown by then, a sale that is over, something promised for a day that has been. */
-export const over: CheckModule<Facts> = {
+export const expired: CheckModule<Facts> = {
   issues: {
     over: {
       about: 'A day that has passed: to be sown by, the end of a sale, the day something is promised for.',

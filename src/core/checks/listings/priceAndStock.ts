@@ -72,7 +72,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
 }
 
 /** Prices and stock that contradict each other on the item itself, whatever a feed makes of them. */
-export const offer: CheckModule<Facts> = {
+export const priceAndStock: CheckModule<Facts> = {
   issues: {
     underCost: {
       about: 'A price below what the item costs.',

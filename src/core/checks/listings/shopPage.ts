@@ -1,6 +1,6 @@
 import { asText } from '../../catalog/value';
 import { readAmount } from '../../measures/money';
-import { type PageProduct, type PageSeen, termWords } from '../../shop/page';
+import { type PageFacts, type PageProduct, termWords } from '../../shop/page';
 import type { CheckContext, CheckModule, ListingCheck } from '../check';
 import { reader } from '../item';
 
@@ -13,7 +13,7 @@ interface Facts {
 }
 
 /** Members of schema.org's ItemAvailability by what a shopper can do: buy now, not, or wait. */
-const standing: Readonly<Record<string, 'now' | 'not' | 'later'>> = {
+const buyable: Readonly<Record<string, 'now' | 'not' | 'later'>> = {
   InStock: 'now',
   LimitedAvailability: 'now',
   OnlineOnly: 'now',
@@ -27,8 +27,8 @@ const standing: Readonly<Record<string, 'now' | 'not' | 'later'>> = {
   BackOrder: 'later',
   MadeToOrder: 'later',
 };
-const standingOf = (term: string | undefined) =>
-  term !== undefined && Object.hasOwn(standing, term) ? standing[term] : undefined;
+const buyableOf = (term: string | undefined) =>
+  term !== undefined && Object.hasOwn(buyable, term) ? buyable[term] : undefined;
 
 /** All digits of a GTIN as 14, as GS1 has them compared. */
 const padded = (gtin: string): string | undefined =>
@@ -39,7 +39,7 @@ const padded = (gtin: string): string | undefined =>
  * page of many variants often shows the data of one.
  * @returns undefined where none is surely it
  */
-export function productOnPage({ products }: PageSeen, sku: string, gtin: string): PageProduct | undefined {
+export function productOnPage({ products }: PageFacts, sku: string, gtin: string): PageProduct | undefined {
   const number = padded(gtin);
   const named =
     (number && products.find((one) => one.gtin !== undefined && padded(one.gtin) === number)) ||
@@ -52,14 +52,14 @@ export function productOnPage({ products }: PageSeen, sku: string, gtin: string)
 }
 
 /** Whether a page asks another price; where it names another currency, that is another thing. */
-export const asksOtherPrice = (said: PageProduct, amount: string, currency: string | undefined): boolean =>
+export const differsInPrice = (said: PageProduct, amount: string, currency: string | undefined): boolean =>
   said.price !== undefined &&
   (said.currency === undefined || said.currency === currency) &&
   Number(said.price) !== Number(amount);
 
 /** Whether a shopper can do something else there than an item's availability says: buy now, not, or wait. */
-export function standsOtherwise(said: PageProduct, availability: string): boolean {
-  const [there, here] = [standingOf(said.availability), standingOf(availability)];
+export function differsInAvailability(said: PageProduct, availability: string): boolean {
+  const [there, here] = [buyableOf(said.availability), buyableOf(availability)];
   return there !== undefined && here !== undefined && there !== here;
 }
 
@@ -123,11 +123,11 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
       const page = `${said.price} ${said.currency ?? currency}`;
       if (said.currency !== undefined && said.currency !== currency)
         tell({ what: 'currency', page, listing: currency });
-      else if (asksOtherPrice(said, own.amount, currency))
+      else if (differsInPrice(said, own.amount, currency))
         tell({ what: 'price', page, listing: `${own.amount} ${currency}` });
     }),
     ...ofProduct(fieldOf('availability'), (said, row, _values, tell) => {
-      if (standsOtherwise(said, availability(row)))
+      if (differsInAvailability(said, availability(row)))
         tell({ what: 'availability', page: said.availability ?? '', listing: availability(row) });
     }),
     ...ofProduct(fieldOf('gtin'), (said, row, _values, tell) => {

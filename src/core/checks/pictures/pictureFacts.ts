@@ -1,11 +1,11 @@
 import { asList } from '../../catalog/value';
-import { type Beside, besideWords } from '../../pictures/overlay';
+import { type Overlay, overlayLabels } from '../../pictures/overlay';
 import type { CheckModule, ValueCheckMaker } from '../check';
 
 interface Facts {
   pictureFormat: { found: string; takes: readonly string[] };
   pictureSize: { found: string; least?: number; most?: number; advised?: number };
-  pictureBeside: { found: readonly Beside[] };
+  pictureBeside: { found: readonly Overlay[] };
   pictureGround: { found: number; wanted: number };
 }
 
@@ -81,7 +81,7 @@ export const pictureFacts: CheckModule<Facts> = {
       example: { found: ['words'] },
       title: (label) => `${label} does not show the thing alone`,
       words: ({ found }, label) =>
-        `${label} shows ${found.map((one) => besideWords[one]).join(' and ')} beside the thing`,
+        `${label} shows ${found.map((one) => overlayLabels[one]).join(' and ')} beside the thing`,
     },
     pictureGround: {
       about:

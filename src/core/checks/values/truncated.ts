@@ -10,7 +10,7 @@ const onValue: ValueCheckMaker<Facts> = (field) => (value, report) => {
 };
 
 /** Nothing of the value is missing: it has not grown to the limit at which values are cut. */
-export const whole: CheckModule<Facts> = {
+export const truncated: CheckModule<Facts> = {
   issues: {
     cut: {
       about: 'A value grew past the longest there may be and was cut.',

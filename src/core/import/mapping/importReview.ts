@@ -69,7 +69,7 @@ const many = new Intl.PluralRules('en');
 const items = (count: number) => `${count} ${many.select(count) === 'one' ? 'item' : 'items'}`;
 
 /** Why an import is held, in words. */
-export function importAlarmWords(alarm: ImportAlarm): string {
+export function importAlarmText(alarm: ImportAlarm): string {
   switch (alarm.alarm) {
     case 'cutOff':
       return 'The file ends in the middle of a record, as if it was cut off';

@@ -30,9 +30,9 @@ import { spokenName } from '../../text/similarity';
 import { encodings, type Form, separators, sourceKinds } from '../encoding/decode';
 import { headingMeaning } from '../headings/headingLexicon';
 import { headingWords } from '../headings/headings';
-import { type Side, sizesTogether } from '../tables/joinedSizes';
+import { joinedSizes, type Side } from '../tables/joinedSizes';
 import type { SourceRecord } from '../tables/records';
-import { acrossColumns } from '../tables/sizeColumns';
+import { sizeColumnNames } from '../tables/sizeColumns';
 import type { ColumnSuggestion } from './columns';
 import {
   damageOf,
@@ -167,7 +167,7 @@ function monthComesFirst(cells: readonly string[]): boolean {
  * @param heading the column's, which may name a unit or a currency for cells that name none
  * @param cells of the first rows, as far as they are known
  */
-export function intakeSteps(
+export function importSteps(
   attribute: Attribute | undefined,
   heading = '',
   cells: readonly string[] = [],
@@ -281,7 +281,7 @@ export function mappingFrom(
         alternatives: [
           {
             parts: parts.map((one) => ({ attribute: one, glue: listSeparator, steps: [] })),
-            steps: intakeSteps(target, column),
+            steps: importSteps(target, column),
           },
         ],
         steps: [],
@@ -291,13 +291,13 @@ export function mappingFrom(
     const sign = agreedSign(telling.get(column) ?? []) ?? (telling.has(column) ? usual : undefined);
     fields[attribute] = fromAttribute(
       column,
-      intakeSteps(target, column, cellsOf(column)).map((step) =>
+      importSteps(target, column, cellsOf(column)).map((step) =>
         (step.step === 'number' || step.step === 'measure') && sign ? { ...step, decimalSign: sign } : step,
       ),
     );
   }
   for (const column of open) {
-    const together = sizesTogether(column, cellsOf(column));
+    const together = joinedSizes(column, cellsOf(column));
     const entries = Object.entries(together ?? {}).map(
       ([side, steps]) => [sideOf(column, side as Side), steps] as const,
     );
@@ -328,8 +328,8 @@ function keyOfSizes(fields: Record<string, Composition>, sample: readonly Source
     new Set(sample.map(({ cells }) => columns.map((column) => cells[column]).join('\0'))).size ===
     sample.length;
   const color = columnIn('color');
-  const short = [number, acrossColumns.size];
-  const columns = unique(short) || color === undefined ? short : [number, color, acrossColumns.size];
+  const short = [number, sizeColumnNames.size];
+  const columns = unique(short) || color === undefined ? short : [number, color, sizeColumnNames.size];
   const trim = [{ step: 'trim' as const }];
   fields.sku = {
     alternatives: [{ parts: columns.map((attribute) => ({ attribute, glue: '-', steps: trim })), steps: [] }],

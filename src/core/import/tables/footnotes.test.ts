@@ -1,4 +1,4 @@
-import { asideOf } from './footnotes';
+import { footnotesOf } from './footnotes';
 
 // Read off by a person.
 test.each([
@@ -8,7 +8,7 @@ test.each([
   [['Total', '', '12', '340.00 EUR'], 'sum'],
   [['Razem:', '', '', '99'], 'sum'],
 ])('%j stands beside the items', (cells, what) => {
-  expect(asideOf(cells, 4)).toContain(what);
+  expect(footnotesOf(cells, 4)).toContain(what);
 });
 test.each([
   [['A1', 'Pot', '', ''], 4],
@@ -17,5 +17,5 @@ test.each([
   [['', '', '', ''], 4],
   [['Sumatra', '', '', '12'], 4],
 ])('%j may be an item', (cells, columns) => {
-  expect(asideOf(cells, columns)).toBeUndefined();
+  expect(footnotesOf(cells, columns)).toBeUndefined();
 });

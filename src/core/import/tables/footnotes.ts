@@ -11,7 +11,7 @@ const sums = new Set(
  * Why a row of a table is no item but stands beside them: a note, a heading of a part, a sum. Undefined where it may be one.
  * @param columns how many the table has
  */
-export function asideOf(cells: readonly (string | undefined)[], columns: number): string | undefined {
+export function footnotesOf(cells: readonly (string | undefined)[], columns: number): string | undefined {
   if (columns < 3) return undefined;
   const filled = cells.flatMap((cell) => (cell?.trim() ? [cell.trim()] : []));
   if (filled.length === 1)

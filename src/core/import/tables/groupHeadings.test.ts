@@ -1,4 +1,4 @@
-import { beginsPart, repeatsHeading, sectionIn } from './groupHeadings';
+import { beginsPart, groupHeadingIn, repeatsHeading } from './groupHeadings';
 
 test.each<[string, (string | undefined)[], string | undefined]>([
   ['a word alone', ['Töpfe', '', ''], 'Töpfe'],
@@ -12,8 +12,8 @@ test.each<[string, (string | undefined)[], string | undefined]>([
   ['two cells', ['Töpfe', '12', ''], undefined],
   ['nothing', ['', '', ''], undefined],
 ])('the heading of a part: %s', (_name, row, section) => {
-  expect(sectionIn(row, 3)).toBe(section);
-  expect(sectionIn(row, 2)).toBeUndefined();
+  expect(groupHeadingIn(row, 3)).toBe(section);
+  expect(groupHeadingIn(row, 2)).toBeUndefined();
 });
 
 test('a heading said again is no item', () => {

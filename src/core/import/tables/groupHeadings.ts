@@ -1,7 +1,7 @@
 import { foldAlike } from '../../text/folding';
 
 /** The column under which the heading stands that rows of a table are gathered below. */
-export const sectionColumn = 'Heading above';
+export const groupColumn = 'Heading above';
 
 /** Longer ones are notes. */
 const MAX_CHARACTERS = 60;
@@ -10,7 +10,7 @@ const MAX_CHARACTERS = 60;
  * What a row says as the heading of those below it: "Pots" alone in one of the first cells. A code alone is an item that lacks the
  * rest, a sentence is a note.
  */
-export function sectionIn(row: readonly (string | undefined)[], columns: number): string | undefined {
+export function groupHeadingIn(row: readonly (string | undefined)[], columns: number): string | undefined {
   if (columns < 3) return undefined;
   const at = row.findIndex((cell) => cell?.trim());
   if (at < 0 || at > 1 || row.findLastIndex((cell) => cell?.trim()) !== at) return undefined;

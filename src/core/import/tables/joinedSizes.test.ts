@@ -1,4 +1,4 @@
-import { sidesNamed, sizesTogether } from './joinedSizes';
+import { joinedSizes, sidesNamed } from './joinedSizes';
 
 test.each<[string, string[] | undefined]>([
   ['LxBxH', ['depth', 'width', 'height']],
@@ -18,7 +18,7 @@ test.each<[string, string[] | undefined]>([
 
 describe('three numbers in one cell', () => {
   const places = (heading: string, cells: string[]) => {
-    const found = sizesTogether(heading, cells);
+    const found = joinedSizes(heading, cells);
     return (
       found &&
       Object.fromEntries(
@@ -53,6 +53,6 @@ describe('three numbers in one cell', () => {
     ['nothing', 'LxBxH (cm)', ['', ' ']],
     ['an order that nobody says', 'Size (cm)', ['14x15x13']],
   ])('are left alone with %s', (_why, heading, cells) => {
-    expect(sizesTogether(heading, cells)).toBeUndefined();
+    expect(joinedSizes(heading, cells)).toBeUndefined();
   });
 });

@@ -50,7 +50,7 @@ const three = new RegExp(
  * @returns steps by side; undefined where the heading does not say which is which, the cells are not three numbers each, or what
  *   they are in is not said in one way
  */
-export function sizesTogether(
+export function joinedSizes(
   heading: string,
   cells: readonly string[],
 ): Readonly<Record<Side, Step[]>> | undefined {

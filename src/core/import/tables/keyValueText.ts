@@ -1,7 +1,7 @@
 import { emptyRecord, listSeparator } from '../../catalog/value';
 
 /** What a block says of one thing, a line a value: `Colour: moss`. */
-export interface Block {
+export interface KeyValueBlock {
   readonly cells: Record<string, string>;
   /** Why it cannot be read. */
   readonly broken: string | undefined;
@@ -107,7 +107,7 @@ export class BlockReader {
   constructor(private readonly begins: BlocksBegin) {}
 
   /** The blocks that are whole with this piece of the text. */
-  *push(piece: string): Generator<Block> {
+  *push(piece: string): Generator<KeyValueBlock> {
     const lines = (this.rest + piece).split(/\r\n|\n|\r(?!$)/);
     this.rest = lines.pop() ?? '';
     for (const line of lines) yield* this.take(line);
@@ -118,13 +118,13 @@ export class BlockReader {
   }
 
   /** The block that is left. */
-  *end(): Generator<Block> {
+  *end(): Generator<KeyValueBlock> {
     yield* this.take(this.rest.replace(/\r$/, ''));
     this.rest = '';
     yield* this.done();
   }
 
-  private *take(text: string): Generator<Block> {
+  private *take(text: string): Generator<KeyValueBlock> {
     if (text.trim() === '') {
       if (this.begins === '') yield* this.done();
       return;
@@ -165,7 +165,7 @@ export class BlockReader {
     else if (value !== '') this.cells[name] += `${listSeparator}${value}`;
   }
 
-  private *done(): Generator<Block> {
+  private *done(): Generator<KeyValueBlock> {
     if (Object.values(this.cells).some((cell) => cell.trim() !== ''))
       yield {
         cells: this.cells,

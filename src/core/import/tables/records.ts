@@ -365,19 +365,19 @@ const entriesOf = (node: Branch, keys: RegExp): [string, string] | undefined => 
 };
 
 /** What a branch with nothing but a value, its unit, its name and its language says; undefined where it says more. */
-function saidBy(written: Branch): Said | undefined {
-  const plain = saidPlainly(written) ?? typedBy(written);
+function statedBy(written: Branch): Stated | undefined {
+  const plain = statedPlainly(written) ?? typedBy(written);
   if (plain) return plain;
   const prefix = prefixOf(Object.keys(written));
   if (prefix === '') return undefined;
-  const said = saidPlainly(
+  const said = statedPlainly(
     Object.fromEntries(Object.entries(written).map(([name, inner]) => [name.slice(prefix.length), inner])),
   );
   // Without its beginning a name may be about anything: only what names its value says it for certain.
   return said?.name === undefined ? undefined : said;
 }
 
-interface Said {
+interface Stated {
   readonly name: string | undefined;
   readonly language: string | undefined;
   readonly value: string;
@@ -389,7 +389,7 @@ const typeCode = /^[A-Z\d_-]{1,20}$/;
 const unitOfIt = /^\w*unit(_?code|_?text)?$/i;
 
 /** What a branch says that holds one value with its type, and perhaps its unit: `<Measure><MeasureType>01<Measurement>234<…Unit>mm`. */
-function typedBy(node: Branch): Said | undefined {
+function typedBy(node: Branch): Stated | undefined {
   const [key, type = ''] = entryOf(node, typeOfIt) ?? [];
   if (key === undefined || !typeCode.test(type.trim())) return undefined;
   const unit = entryOf(node, unitOfIt);
@@ -406,7 +406,7 @@ function typedBy(node: Branch): Said | undefined {
   };
 }
 
-function saidPlainly(node: Branch): Said | undefined {
+function statedPlainly(node: Branch): Stated | undefined {
   const value = entriesOf(node, holding);
   if (!value) return undefined;
   // In XML a mark of kind names the value of its element; in JSON-LD it names a type.
@@ -466,7 +466,7 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
   if (typeof node === 'string') put(path.replace(/\/#text$/, ''), node);
   else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
   else {
-    const said = path === '' ? undefined : saidBy(node);
+    const said = path === '' ? undefined : statedBy(node);
     const kind = said || path === '' ? undefined : kindOf(node);
     if (said)
       put(

@@ -5,7 +5,7 @@ import { emptyRecord } from '../../catalog/value';
 type Cells = Readonly<Record<string, string>>;
 
 /** Columns of the items that are made of such a row. */
-export const acrossColumns = { size: 'Size', stock: 'Stock' } as const;
+export const sizeColumnNames = { size: 'Size', stock: 'Stock' } as const;
 
 const MIN_SIZES = 3;
 const letterSizes = /^(?:\d?x{0,3}[sl]|x{1,4}s|x{1,4}l|[2-6]xl|m|[sml]\/[sml]l?|xs\/s|one ?size|os)$/i;
@@ -64,9 +64,9 @@ export function spread(cells: Cells, across: readonly string[]): Record<string, 
     const count = (cells[size] ?? '').trim();
     if (count === '' || /^[-–]$/.test(count)) return [];
     const own = Object.assign(emptyRecord<string>(), base);
-    own[acrossColumns.size] = size;
+    own[sizeColumnNames.size] = size;
     // A mark says that there is one to be had, and not how many.
-    own[acrossColumns.stock] = /^[x×]$/i.test(count) ? '' : count;
+    own[sizeColumnNames.stock] = /^[x×]$/i.test(count) ? '' : count;
     return [own];
   });
   return items.length > 0 ? items : [base];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { isTurned, turned } from './transposed';
+import { isTransposed, transposed } from './transposed';
 
 describe('tables whose items stand beside each other', () => {
   const beside = [
@@ -11,8 +11,8 @@ describe('tables whose items stand beside each other', () => {
     ['VK brutto', '12,90', '7,50'],
   ];
   test('are known by their first column, and an ordinary table is not', () => {
-    expect(isTurned(beside)).toBe(true);
-    expect(isTurned(turned(beside))).toBe(false);
+    expect(isTransposed(beside)).toBe(true);
+    expect(isTransposed(transposed(beside))).toBe(false);
   });
   test.each([
     [
@@ -27,7 +27,7 @@ describe('tables whose items stand beside each other', () => {
     ['a heading by itself', [['Name', 'Colour', 'Price']]],
     ['nothing', []],
   ])('%s is none', (_name, rows) => {
-    expect(isTurned(rows)).toBe(false);
+    expect(isTransposed(rows)).toBe(false);
   });
   test('turned twice they are what they were', () => {
     fc.assert(
@@ -35,7 +35,7 @@ describe('tables whose items stand beside each other', () => {
         const table = Array.from({ length: rows }, (_, row) =>
           Array.from({ length: columns }, (_, at) => `${row} ${at}`),
         );
-        expect(turned(turned(table))).toEqual(table);
+        expect(transposed(transposed(table))).toEqual(table);
       }),
     );
   });

@@ -33,7 +33,7 @@ const share = (cells: readonly string[]): number =>
  * Whether the items of a table stand beside each other: its first column reads as names of columns do, and no row does.
  * @param rows the whole table
  */
-export function isTurned(rows: readonly Cells[]): boolean {
+export function isTransposed(rows: readonly Cells[]): boolean {
   const table = rows.filter((row) => row.filter((cell) => cell?.trim()).length > 1);
   if (table.length < MIN_ROWS || table.length > MAX_TURNED_ROWS) return false;
   const first = table.map((row) => row[0]?.trim() ?? '');
@@ -42,7 +42,7 @@ export function isTurned(rows: readonly Cells[]): boolean {
 }
 
 /** A table with its rows as columns. */
-export function turned(rows: readonly Cells[]): string[][] {
+export function transposed(rows: readonly Cells[]): string[][] {
   const width = rows.reduce((most, row) => Math.max(most, row.length), 0);
   return Array.from({ length: width }, (_, column) => rows.map((row) => row[column] ?? ''));
 }

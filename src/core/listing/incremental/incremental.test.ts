@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { demoCatalog, demoIndex, demoPlan, demoRows, lanternry } from '../../../../tests/support/demo';
 import { attributeIndex, type Row, type Value } from '../../catalog/value';
 import { type Sheet, sheetSchema } from '../../channels/sheet';
-import { nothingSeen } from '../../checks/externalFacts';
+import { noExternalFacts } from '../../checks/externalFacts';
 import { fixedText, fromAttribute, topTermCode } from '../../compose/composition';
 import { readKeywords } from '../../keywords/keyword';
 import { applyEdit, type PlanEdit } from '../../plans/edit';
@@ -11,12 +11,12 @@ import type { Plan } from '../../plans/plan';
 import { ruleSchema } from '../../rules/rule';
 import { type CompiledPlan, compile } from '../compile';
 import { completenessOf } from '../completeness';
-import { coverageAgain, coverageOf } from '../coverage';
+import { coverageIncrementally, coverageOf } from '../coverage';
 import { type CatalogRows, evaluateAll } from '../evaluate';
 import { countingBetween, differences, type Pair } from '../impact';
 import { Listings } from '../listings';
 import { atOnce } from '../steps';
-import { evaluateAgain, evaluateRows, evaluatingRows, touchedBy } from './incremental';
+import { evaluateIncrementally, evaluateRows, evaluatingRows, touchedBy } from './incremental';
 
 const rule = (id: string, more: object): Plan['rules'][number] =>
   ruleSchema.parse({ id, name: id, when: { all: [] }, ...more });
@@ -206,12 +206,12 @@ const evaluated = (compiled: CompiledPlan, of: CatalogRows = catalog) =>
 function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void {
   const [a, b] = [compileDemo(before, sheet), compileDemo(after, sheet)];
   const base = evaluated(a);
-  const again = evaluateAgain(a, base, b, catalog);
+  const again = evaluateIncrementally(a, base, b, catalog);
   const whole = evaluated(b);
   expect([...again.listings]).toEqual([...whole]);
   const { fields } = lanternry.sheet;
   const counted = again.counted ?? fields.keys();
-  expect(coverageAgain(coverageOf(base, fields), base, again.listings, counted)).toEqual(
+  expect(coverageIncrementally(coverageOf(base, fields), base, again.listings, counted)).toEqual(
     coverageOf(whole, fields),
   );
 }
@@ -246,7 +246,7 @@ test('edit after edit, each evaluated and counted from the one before: the same 
               : (edits[name] as PlanEdit);
           plan = applyEdit(plan, edit);
           const compiled = compileDemo(plan);
-          const { listings } = evaluateAgain(before.compiled, before.listings, compiled, catalog);
+          const { listings } = evaluateIncrementally(before.compiled, before.listings, compiled, catalog);
           const whole = evaluated(compiled);
           expect([...listings]).toEqual([...whole]);
           const pair = { before: base, after: listings, fields: touchedBy(published, compiled)?.fields };
@@ -298,7 +298,7 @@ test('edits of the draft and of items by turns: the same as in full', () => {
         if (typeof one === 'string') {
           plan = applyEdit(plan, edits[one] as PlanEdit);
           const next = compileDemo(plan);
-          ({ listings } = evaluateAgain(compiled, listings, next, { rows, skus }));
+          ({ listings } = evaluateIncrementally(compiled, listings, next, { rows, skus }));
           compiled = next;
         } else if ('drop' in one) {
           const before = { rows, skus };
@@ -314,7 +314,7 @@ test('edits of the draft and of items by turns: the same as in full', () => {
           listings = evaluateRows(listings, before, compiled, { rows, skus });
           const { fields } = compiled.sheet;
           if (!isNew)
-            expect(coverageAgain(coverageOf(was, fields), was, listings, fields.keys())).toEqual(
+            expect(coverageIncrementally(coverageOf(was, fields), was, listings, fields.keys())).toEqual(
               coverageOf(listings, fields),
             );
         }
@@ -545,7 +545,7 @@ test('a picture that is found to be another’s is told at both, though no value
       : undefined;
   const compiled = compile(demoPlan, lanternry.sheet, lanternry.tree, index, {
     keywords,
-    seen: { ...nothingSeen, picture },
+    seen: { ...noExternalFacts, picture },
   });
   // Of two families, whose pictures nobody else has.
   const [pot = -1, book = -1] = ['QM-POT-RDG-MOS-10', 'QM-CLO-GLA-18'].map((sku) =>
@@ -580,7 +580,7 @@ test('a picture that is found to be another’s while listings are compared is t
     fc.property(fc.nat(40), (step) => {
       let [same, picturesAsOf]: [string | undefined, object] = [undefined, {}];
       const seen = {
-        ...nothingSeen,
+        ...noExternalFacts,
         get picturesAsOf() {
           return picturesAsOf;
         },
@@ -666,7 +666,7 @@ describe('what is touched', () => {
     };
     const after = compileDemo(applyEdit(demoPlan, edit));
     const run = jest.fn(after.title?.run);
-    const { listings } = evaluateAgain(
+    const { listings } = evaluateIncrementally(
       a,
       base,
       { ...after, title: after.title && { ...after.title, run } },
@@ -685,7 +685,7 @@ describe('what is touched', () => {
       edit: 'exceptions',
       exceptions: { 'QM-POT-RDG-MOS-14': { category: '3101' } },
     };
-    const { listings } = evaluateAgain(a, base, compileDemo(applyEdit(demoPlan, edit)), catalog);
+    const { listings } = evaluateIncrementally(a, base, compileDemo(applyEdit(demoPlan, edit)), catalog);
     expect(listings.positions((i) => !listings.same(base, i)).map((i) => listings.skuAt(i))).toEqual([
       'QM-POT-RDG-MOS-14',
     ]);

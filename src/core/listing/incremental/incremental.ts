@@ -5,7 +5,7 @@ import type { FieldChecks } from '../../checks/compileChecks';
 import { type Issue, issueOf, type Report } from '../../checks/issue';
 import { tablesIn, tablesOf } from '../../compose/composition';
 import { branchesIn, type Condition, factsIn, fieldsIn } from '../../conditions/conditions';
-import { conditionsOf, type Placement, type Plan, placementFor } from '../../plans/plan';
+import { type CategoryMapping, categoryMappingFor, conditionsOf, type Plan } from '../../plans/plan';
 import {
   type CompiledRule,
   leavesOut,
@@ -29,8 +29,8 @@ import {
 } from '../evaluate';
 import { Listings, ListingsEdit } from '../listings';
 import { atOnce, BATCH_ROWS, type Steps } from '../steps';
-import { type Rerun, saidAgain, sayingOtherwise } from './incrementalChecks';
-import { comparingAgain } from './incrementalComparisons';
+import { type Recheck, recheck, recheckingListings } from './incrementalChecks';
+import { comparingIncrementally } from './incrementalComparisons';
 
 /**
  * Evaluation after an edit. A compiled plan knows what each field, rule and check reads, so only what an edit touches is
@@ -51,7 +51,7 @@ export interface Touched {
   readonly rechecked: ReadonlySet<number>;
 }
 
-export interface Again {
+export interface IncrementalEvaluation {
   readonly listings: Listings;
   /** Undefined where everything was computed. */
   readonly touched: Touched | undefined;
@@ -275,9 +275,9 @@ function foreseeable(before: CompiledPlan, after: CompiledPlan): readonly Compil
 }
 
 /** Whether two placements say the same: where a listing goes, or why it is left out. */
-const saysOf = (placement: Placement): string =>
+const saysOf = (placement: CategoryMapping): string =>
   'category' in placement ? placement.category : placement.leaveOut;
-const samePlacement = (a: Placement | undefined, b: Placement | undefined): boolean =>
+const sameCategoryMapping = (a: CategoryMapping | undefined, b: CategoryMapping | undefined): boolean =>
   a === b ||
   (a !== undefined && b !== undefined && 'category' in a === 'category' in b && saysOf(a) === saysOf(b));
 
@@ -308,13 +308,16 @@ function movedBetween(before: CompiledPlan, after: CompiledPlan, { skus, rows }:
   const moved = new Uint8Array(rows.length);
   const look = (i: number) => {
     const row = rows[i] as Row;
-    if (!samePlacement(before.placementOf(row)?.placement, after.placementOf(row)?.placement)) moved[i] = 1;
+    if (!sameCategoryMapping(before.placementOf(row)?.placement, after.placementOf(row)?.placement))
+      moved[i] = 1;
   };
   const slot = after.index.slotOf('category');
   if (slot !== undefined && !same(was.placements, is.placements))
     for (const [category, members] of membersIn(rows, slot)) {
-      const [from, to] = [was, is].map(({ placements }) => placementFor(placements, category)?.placement);
-      if (!samePlacement(from, to)) members.forEach(look);
+      const [from, to] = [was, is].map(
+        ({ placements }) => categoryMappingFor(placements, category)?.placement,
+      );
+      if (!sameCategoryMapping(from, to)) members.forEach(look);
     }
   const excepted = Object.keys({ ...was.exceptions, ...is.exceptions }).filter(
     (sku) => !same(was.exceptions[sku], is.exceptions[sku]),
@@ -365,12 +368,12 @@ const lookedAt = ({ sheet, categoryAt, joins }: CompiledPlan, rules: readonly Co
  * A catalog through a plan that differs a little from one it has been through, step by step.
  * @param base the listings under `before`, of the same rows in the same order
  */
-export function* evaluatingAgain(
+export function* evaluatingIncrementally(
   before: CompiledPlan,
   base: Listings,
   after: CompiledPlan,
   catalog: CatalogRows,
-): Steps<Again> {
+): Steps<IncrementalEvaluation> {
   const touched = touchedBy(before, after);
   if (!touched || base.length !== catalog.rows.length) {
     const listings = new Listings(yield* evaluatingAll(after, catalog), after.sheet.fields);
@@ -407,8 +410,8 @@ export function* evaluatingAgain(
   if (looked > base.length / 8) for (const at of [...positions, ...copied, ...checked]) base.column(at);
   base.parted();
   const listings = new ListingsEdit(base, positions);
-  const rerun = checks.map((check) => ({ check, said: saidAgain(listings, check.at) }));
-  const besides = sayingOtherwise(checks, fields, base);
+  const rerun = checks.map((check) => ({ check, said: recheck(listings, check.at) }));
+  const besides = recheckingListings(checks, fields, base);
   let otherwise: readonly boolean[] | undefined;
   const values: (Value | undefined)[] = new Array(after.sheet.fields.length).fill(undefined);
   const placeTouched = after.categoryAt >= 0 && fields.has(after.categoryAt);
@@ -506,7 +509,7 @@ export function* evaluatingAgain(
       if (besides) otherwise = besides(row, values, i);
     }
     for (let n = 0; n < rerun.length; n++) {
-      const { check, said } = rerun[n] as Rerun;
+      const { check, said } = rerun[n] as Recheck;
       if (rechecked.has(check.at)) {
         // Asked of every listing.
       } else if (!changed) continue;
@@ -543,13 +546,14 @@ export function* evaluatingAgain(
   if (!compared && !flipped) return { listings, touched, counted };
   for (const { at } of after.compared) counted.add(at);
   const changed = listings.positions((i) => !listings.same(base, i));
-  yield* comparingAgain(after, { listings: base, ...catalog }, { listings, ...catalog }, changed);
+  yield* comparingIncrementally(after, { listings: base, ...catalog }, { listings, ...catalog }, changed);
   return { listings, touched, counted: flipped ? undefined : counted };
 }
 
 /** The same at once. */
-export const evaluateAgain = (...given: Parameters<typeof evaluatingAgain>): Again =>
-  atOnce(evaluatingAgain(...given));
+export const evaluateIncrementally = (
+  ...given: Parameters<typeof evaluatingIncrementally>
+): IncrementalEvaluation => atOnce(evaluatingIncrementally(...given));
 
 const nothing: readonly Issue[] = [];
 
@@ -578,7 +582,7 @@ export function* evaluatingRows(
     listings.replace(i, evaluate(compiled, skus[i] as string, rows[i] as Row));
   }
   const { rows: rowsBefore, skus: skusBefore } = before;
-  yield* comparingAgain(
+  yield* comparingIncrementally(
     compiled,
     { listings: base, rows: rowsBefore, skus: skusBefore },
     { listings, rows, skus },

@@ -6,9 +6,9 @@ import type { Listings } from '../listings';
 /** Checks of single listings that an edit has made again. */
 
 /** Checks of a field that are made again, and what gives the number of what they say now. */
-export interface Rerun {
+export interface Recheck {
   readonly check: FieldChecks;
-  readonly said: ReturnType<typeof saidAgain>;
+  readonly said: ReturnType<typeof recheck>;
 }
 
 /**
@@ -17,7 +17,7 @@ export interface Rerun {
  * @param listings as they were so far @param field its position
  * @returns for a listing, and what is found, of which so many count
  */
-export function saidAgain(listings: Listings, field: number) {
+export function recheck(listings: Listings, field: number) {
   const { lists } = listings;
   const before = listings.saidOf(field);
   let last = 0;
@@ -36,7 +36,7 @@ export function saidAgain(listings: Listings, field: number) {
  * @param checks all that may have to be made again @param fields positions of the fields that are edited
  * @returns tells by check, for values as they are now, of all that is read; undefined where there is no such check
  */
-export function sayingOtherwise(
+export function recheckingListings(
   checks: readonly FieldChecks[],
   fields: ReadonlySet<number>,
   before: Listings,

@@ -17,7 +17,7 @@ interface Standing<L extends Listings> extends CatalogRows {
  * Compares those of which one changed with the others they share something with, or shared.
  * @param after the changed ones evaluated alone; changed in place
  */
-export function* comparingAgain(
+export function* comparingIncrementally(
   compiled: CompiledPlan,
   before: Standing<Listings>,
   after: Standing<ListingsEdit>,

@@ -19,7 +19,7 @@ const wordsOf = ({ what, feed, done, of }: Work): string =>
 const askAfter = 1000;
 
 /** What is being worked out over the whole catalog, and how far it is, while this is shown. */
-export function UnderWay() {
+export function WorkProgress() {
   const [underWay, setUnderWay] = useState<readonly Work[]>([]);
   useEffect(() => {
     const left = new AbortController();

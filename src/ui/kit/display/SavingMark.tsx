@@ -1,6 +1,6 @@
 'use client';
 import { Button } from '@mantine/core';
-import { type Lane, type SavingState, useSavingState } from '../hooks/useSaveQueue';
+import { type SaveQueue, type SavingState, useSavingState } from '../hooks/useSaveQueue';
 
 const words: { readonly [K in Exclude<SavingState, 'saved'>]: string } = {
   pending: 'saving …',
@@ -9,7 +9,7 @@ const words: { readonly [K in Exclude<SavingState, 'saved'>]: string } = {
 };
 
 /** Says what is not saved yet, and nothing where everything is. */
-export function SavingMark({ lane }: { lane: Lane }) {
+export function SavingMark({ lane }: { lane: SaveQueue }) {
   const state = useSavingState(lane);
   if (state === 'saved') return null;
   return (

@@ -1,7 +1,7 @@
 /**
  * The number of a press, RFC 9562 version 4. Pages on plain HTTP have no `crypto.randomUUID`.
  */
-export function newPress(): string {
+export function newRequestId(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
   bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;

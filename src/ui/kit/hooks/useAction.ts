@@ -5,13 +5,13 @@ import { useTransition } from 'react';
 
 type Outcome = { readonly ok: true } | { readonly ok: false; readonly words?: string };
 
-export interface Doing {
+export interface Action {
   readonly busy: boolean;
   /** Does something on the server, says why where it is refused, and shows how things stand then. */
   run(work: Promise<Outcome>, said?: string): void;
 }
 
-export function useDoing(): Doing {
+export function useAction(): Action {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   return {

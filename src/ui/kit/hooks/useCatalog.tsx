@@ -5,7 +5,7 @@ import { useTransition } from 'react';
 import type { Press, Told } from '@/actions/action';
 import { undoCatalogEdit } from '@/actions/catalog';
 import { TextButton } from '../inputs/TextButton';
-import { useLane } from './useSaveQueue';
+import { useSaveQueue } from './useSaveQueue';
 import { useUndoKey } from './useUndoKey';
 
 /**
@@ -15,7 +15,7 @@ import { useUndoKey } from './useUndoKey';
 export function useCatalog(after?: () => void, undoKey = true) {
   const router = useRouter();
   const [busy, startBusy] = useTransition();
-  const lane = useLane();
+  const lane = useSaveQueue();
   /**
    * @param then what is done once it is changed
    * @param keep shows a refusal where the work stands, instead of beside the page

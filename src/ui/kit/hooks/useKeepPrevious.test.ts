@@ -1,12 +1,12 @@
 /** @jest-environment jsdom */
 import { renderHook } from '@testing-library/react';
-import { useStanding } from './useKeepPrevious';
+import { useKeepPrevious } from './useKeepPrevious';
 
 test('what was shown stays while it is made anew, and goes where it is not coming or where something else is shown', () => {
   const first = { words: 'first' };
   const { result, rerender } = renderHook(
     ({ key, now, coming }: { key: string; now: object | undefined; coming: boolean }) =>
-      useStanding(key, now, coming),
+      useKeepPrevious(key, now, coming),
     { initialProps: { key: 'a', now: undefined as object | undefined, coming: true } },
   );
   expect(result.current).toBeUndefined();

@@ -6,7 +6,7 @@ import { useState } from 'react';
  * @param now undefined while it is not there
  * @param coming whether it is being made
  */
-export function useStanding<T>(key: string, now: T | undefined, coming: boolean): T | undefined {
+export function useKeepPrevious<T>(key: string, now: T | undefined, coming: boolean): T | undefined {
   const [last, setLast] = useState<{ readonly key: string; readonly shown: T }>();
   if (now !== undefined && (now !== last?.shown || key !== last.key)) setLast({ key, shown: now });
   return now ?? (coming && last?.key === key ? last.shown : undefined);

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { renderHook } from '@testing-library/react';
-import { useLookAgain } from './usePolling';
+import { usePolling } from './usePolling';
 
 const refresh = jest.fn();
 const router = { refresh };
@@ -14,7 +14,7 @@ afterEach(() => {
 });
 
 test('a page is shown anew while something is under way, and no longer', () => {
-  const { rerender, unmount } = renderHook(({ underWay }) => useLookAgain(underWay, 1000), {
+  const { rerender, unmount } = renderHook(({ underWay }) => usePolling(underWay, 1000), {
     initialProps: { underWay: false },
   });
   jest.advanceTimersByTime(5000);

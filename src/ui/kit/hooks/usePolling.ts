@@ -2,7 +2,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 
 /** Shows the page anew now and then, while something it shows is under way. @param every in ms */
-export function useLookAgain(underWay: boolean, every: number): void {
+export function usePolling(underWay: boolean, every: number): void {
   const router = useRouter();
   useEffect(() => {
     if (!underWay) return;

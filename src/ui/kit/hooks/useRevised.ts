@@ -1,6 +1,6 @@
 'use client';
 import { useRef } from 'react';
-import type { Doing } from './useAction';
+import type { Action } from './useAction';
 
 type Outcome =
   | { readonly ok: true; readonly revision?: number }
@@ -11,7 +11,7 @@ type Outcome =
  * not refused as somebody else's.
  * @param revision as the page was made with
  */
-export function useRevised(revision: number, doing: Doing) {
+export function useRevised(revision: number, doing: Action) {
   const newest = useRef(revision);
   newest.current = Math.max(newest.current, revision);
   const last = useRef<Promise<unknown>>(Promise.resolve());

@@ -1,5 +1,5 @@
 import { UnrecognizedActionError } from 'next/dist/client/components/unrecognized-action-error';
-import { Lane } from './useSaveQueue';
+import { SaveQueue } from './useSaveQueue';
 
 const realWindow = globalThis.window;
 beforeEach(() => {
@@ -12,7 +12,7 @@ afterEach(() => {
 const turn = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 test('a lane saves one after the other, in the order asked, though the first takes longer', async () => {
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const order: string[] = [];
   let release = () => {};
   const first = lane.run(async () => {
@@ -36,7 +36,7 @@ test('a lane saves one after the other, in the order asked, though the first tak
 });
 
 test('what did not arrive is sent again when the network is back, before what waits behind it', async () => {
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const states: string[] = [];
   lane.subscribe(() => states.push(lane.state));
   const order: string[] = [];
@@ -61,7 +61,7 @@ test('what did not arrive is sent again when the network is back, before what wa
 
 test('where the server is reached and fails, it is given up in words, and what waits behind goes on', async () => {
   jest.useFakeTimers();
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const work = jest.fn(async () => {
     throw new Error('An unexpected response was received from the server.');
   });
@@ -80,7 +80,7 @@ test('where the server is reached and fails, it is given up in words, and what w
 });
 
 test('each try of one press has its number, and no other press has it', async () => {
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const presses: string[] = [];
   const work = async ({ press }: { press: string }) => {
     presses.push(press);
@@ -97,7 +97,7 @@ test('each try of one press has its number, and no other press has it', async ()
 });
 
 test('who has stopped listening is told no more', async () => {
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const told = jest.fn();
   lane.subscribe(told)();
   await lane.run(async () => undefined);
@@ -105,7 +105,7 @@ test('who has stopped listening is told no more', async () => {
 });
 
 test('where the application was renewed under the page, nothing is sent again and the page can say so', async () => {
-  const lane = new Lane();
+  const lane = new SaveQueue();
   const work = jest.fn(async () => {
     throw new UnrecognizedActionError('an action of an older build');
   });

@@ -2,7 +2,7 @@
 import { unstable_isUnrecognizedActionError as isOfOlderBuild } from 'next/navigation';
 import { useCallback, useRef, useSyncExternalStore } from 'react';
 import type { Press, Refusal } from '@/actions/action';
-import { newPress } from './requestId';
+import { newRequestId } from './requestId';
 
 /** How it stands with what a person has changed on a page. */
 export type SavingState = 'saved' | 'pending' | 'offline' | 'outdated';
@@ -21,7 +21,7 @@ const isUnreached = (error: unknown): boolean =>
  * Saves one after the other. One person's quick changes never stand in each other's way, and what does not reach the server
  * is kept and sent again until it does.
  */
-export class Lane {
+export class SaveQueue {
   private last: Promise<unknown> = Promise.resolve();
   private open = 0;
   private away = 0;
@@ -48,7 +48,7 @@ export class Lane {
    * @param work gets the number of the press, the same for each try, to hand on to the action
    */
   run<T>(work: (press: Press) => Promise<T>): Promise<T | Refusal> {
-    const press = { press: newPress() };
+    const press = { press: newRequestId() };
     const mine = this.last.then(() => this.reach(() => work(press)));
     this.last = mine.catch(() => undefined);
     return mine;
@@ -99,14 +99,14 @@ const untilOnline = (ms: number): Promise<void> =>
   });
 
 /** A lane of this component's own. */
-export function useLane(): Lane {
-  const lane = useRef<Lane>(null);
-  lane.current ??= new Lane();
+export function useSaveQueue(): SaveQueue {
+  const lane = useRef<SaveQueue>(null);
+  lane.current ??= new SaveQueue();
   return lane.current;
 }
 
 /** How it stands with a lane, kept current. */
-export const useSavingState = (lane: Lane): SavingState =>
+export const useSavingState = (lane: SaveQueue): SavingState =>
   useSyncExternalStore(
     lane.subscribe,
     useCallback(() => lane.state, [lane]),

@@ -1,6 +1,6 @@
 'use client';
 import { useAddress } from '../hooks/useAddress';
-import { Choice } from './inputs';
+import { SelectField } from './inputs';
 
 interface AddressFilterProps {
   /** The name it has in the address. */
@@ -35,7 +35,7 @@ export function AddressFilter({ param, what, options, total, most = 6 }: Address
         </button>
       ))}
       {rest.length > 0 && (
-        <Choice
+        <SelectField
           name={`Other ${what}s`}
           value={rest.some(({ key }) => key === current) ? current : ''}
           prompt={`${rest.length} other ${what}s`}

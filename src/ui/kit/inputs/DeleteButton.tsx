@@ -2,7 +2,7 @@
 import { Button, Popover } from '@mantine/core';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
-import { Words } from './inputs';
+import { TextField } from './inputs';
 
 interface DeleteProps {
   label: string;
@@ -16,7 +16,7 @@ interface DeleteProps {
 }
 
 /** A button that says what would go with something, and deletes it once its name is typed. */
-export function Delete({ label, words, type, act, then }: DeleteProps) {
+export function DeleteButton({ label, words, type, act, then }: DeleteProps) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState('');
@@ -45,7 +45,7 @@ export function Delete({ label, words, type, act, then }: DeleteProps) {
             Type <b className="mono">{type}</b> to delete it.
           </span>
           <span className="row">
-            <Words
+            <TextField
               name={`Type ${type} to delete it`}
               value={typed}
               onChange={setTyped}

@@ -33,7 +33,15 @@ interface OrderedProps<T> {
 }
 
 /** Rows in an order of the person's own: dragged by a grip, or moved with Space and the arrow keys on it. */
-export function Ordered<T>({ id, rows, keyOf, nameOf, className = '', onMove, children }: OrderedProps<T>) {
+export function OrderedList<T>({
+  id,
+  rows,
+  keyOf,
+  nameOf,
+  className = '',
+  onMove,
+  children,
+}: OrderedProps<T>) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),

@@ -1,7 +1,7 @@
 'use client';
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
-import { Words } from './inputs';
+import { TextField } from './inputs';
 
 interface AskWordProps {
   label: string;
@@ -15,7 +15,7 @@ interface AskWordProps {
 }
 
 /** A button that asks for one word before it acts. */
-export function AskWord({
+export function PromptButton({
   label,
   ask,
   optional = false,
@@ -50,7 +50,7 @@ export function AskWord({
         <div className="small muted" style={{ display: 'grid', gap: 4 }}>
           {ask}
           <span className="row">
-            <Words
+            <TextField
               name={ask}
               value={word}
               onChange={setWord}

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { settingsOf, withSetting } from '@/core/forms/forms';
-import { askedIn, type Schedule, scheduleSchema, scheduleTrouble } from '@/core/schedule/schedule';
+import { type Schedule, scheduleSchema, scheduleTrouble, timesAskedIn } from '@/core/schedule/schedule';
 import { Settings } from './Settings';
 
 const settings = settingsOf(scheduleSchema);
@@ -24,7 +24,7 @@ export function ScheduleFields({ of, schedule: saved, onSet, onRefused }: Schedu
     <>
       <Settings
         of={of}
-        settings={askedIn(schedule.every).flatMap((name) =>
+        settings={timesAskedIn(schedule.every).flatMap((name) =>
           settings.filter((setting) => setting.name === name),
         )}
         values={schedule}

@@ -1,7 +1,7 @@
 'use client';
 import type { UseFormReturnType } from '@mantine/form';
 import { type Setting, writtenSetting } from '@/core/forms/forms';
-import { bound, Choice, SavedWords, Tick, Words } from './inputs';
+import { AutosaveTextField, bound, CheckboxField, SelectField, TextField } from './inputs';
 
 interface SettingsProps {
   /** What the settings belong to; told to screen readers before each. Left out where a label above says enough. */
@@ -24,16 +24,16 @@ export function Settings({ of, settings, values, onSet }: SettingsProps) {
     };
     const input =
       kind === 'choice' ? (
-        <Choice {...common} options={choices} onChange={(text) => onSet(setting, text)} />
+        <SelectField {...common} options={choices} onChange={(text) => onSet(setting, text)} />
       ) : kind === 'tick' ? (
-        <Tick
+        <CheckboxField
           name={label}
           checked={value === 'true'}
           onChange={(on) => onSet(setting, String(on))}
           {...(help && { title: help })}
         />
       ) : (
-        <SavedWords
+        <AutosaveTextField
           {...common}
           mono={of !== undefined}
           exact={of !== undefined}
@@ -66,9 +66,9 @@ export function FormSettings({
     const { value = '', ...told } = bound(form, name);
     const common = { name: label, shown: 'above' as const, value, ...told, ...(help && { title: help }) };
     return kind === 'choice' ? (
-      <Choice key={name} {...common} options={choices} {...more[name]} />
+      <SelectField key={name} {...common} options={choices} {...more[name]} />
     ) : (
-      <Words key={name} {...common} placeholder={hint} width={signs * 8} {...more[name]} />
+      <TextField key={name} {...common} placeholder={hint} width={signs * 8} {...more[name]} />
     );
   });
 }

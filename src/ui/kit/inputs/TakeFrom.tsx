@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { counted } from '../display/counted';
-import { Choice } from './inputs';
+import { SelectField } from './inputs';
 
 interface ConfidenceProps {
   values: readonly number[];
@@ -21,7 +21,7 @@ export function Confidence({
   onChange,
 }: ConfidenceProps) {
   return (
-    <Choice
+    <SelectField
       name={name}
       {...(shown ? { shown: 'beside' } : { title: 'Suggestions from this confidence on are taken together' })}
       value={String(value)}
@@ -39,7 +39,7 @@ interface TakeFromProps extends ConfidenceProps {
 }
 
 /** Takes all suggestions from a confidence on together. */
-export function TakeFrom({ count, busy, onTake, ...confidence }: TakeFromProps) {
+export function ThresholdSlider({ count, busy, onTake, ...confidence }: TakeFromProps) {
   return (
     <>
       <Confidence {...confidence} />

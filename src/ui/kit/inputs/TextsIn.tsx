@@ -3,7 +3,7 @@ import { type Attribute, languageInCode } from '@/core/catalog/attributes';
 import { codeInLanguage } from '@/core/catalog/value';
 import { languageName } from '@/core/locale/languages';
 import { useAddress } from '../hooks/useAddress';
-import { Choice } from './inputs';
+import { SelectField } from './inputs';
 
 /** The languages that texts of some attributes are kept in, beside the catalog's own. */
 export const languagesOf = (attributes: readonly Attribute[]): string[] =>
@@ -18,7 +18,7 @@ export function TextsIn({ languages, all }: { languages: readonly string[]; all:
   const { query, go } = useAddress();
   if (languages.length === 0) return null;
   return (
-    <Choice
+    <SelectField
       name="Texts in"
       shown="beside"
       value={query.get('language') ?? ''}

@@ -22,7 +22,10 @@ interface Named {
  * What a person chose before the page came alive counts: the input shows it, so it is told once the page is there.
  * @param early what the input shows where it is not what the page was drawn with
  */
-function useEarly<E extends Element, V>(early: (input: E) => V | undefined, tell: (value: V) => void) {
+function usePreHydrationValue<E extends Element, V>(
+  early: (input: E) => V | undefined,
+  tell: (value: V) => void,
+) {
   const input = useRef<E>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only what was there before the first drawing is early
   useEffect(() => {
@@ -33,7 +36,7 @@ function useEarly<E extends Element, V>(early: (input: E) => V | undefined, tell
 }
 
 /** An input with its name before it, or as it is. */
-function Beside({ name, shown, children }: Named & { children: ReactNode }) {
+function InlineLabel({ name, shown, children }: Named & { children: ReactNode }) {
   return shown === 'beside' ? (
     // biome-ignore lint/a11y/noLabelWithoutControl: its control is what it is given
     <label className="row small muted">
@@ -79,7 +82,7 @@ interface ChoiceProps<T extends string> extends Named {
 }
 
 /** One of several, in a list that opens. */
-export function Choice<T extends string>({
+export function SelectField<T extends string>({
   name,
   shown,
   value,
@@ -94,7 +97,7 @@ export function Choice<T extends string>({
       ? { group: option.group, items: option.of.map(item) }
       : item(option),
   );
-  const input = useEarly<HTMLSelectElement, string>(
+  const input = usePreHydrationValue<HTMLSelectElement, string>(
     ({ options, selectedOptions: [shown], value: early }) =>
       shown && !shown.defaultSelected && [...options].some((option) => option.defaultSelected)
         ? early
@@ -104,7 +107,7 @@ export function Choice<T extends string>({
     },
   );
   return (
-    <Beside name={name} {...(shown && { shown })}>
+    <InlineLabel name={name} {...(shown && { shown })}>
       <NativeSelect
         ref={input}
         {...naming({ name, ...(shown && { shown }) })}
@@ -118,7 +121,7 @@ export function Choice<T extends string>({
         }}
         {...rest}
       />
-    </Beside>
+    </InlineLabel>
   );
 }
 
@@ -151,7 +154,7 @@ interface Handlers {
   onKeyDown?(event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void;
 }
 
-function Text({
+function TextInputBase({
   name,
   shown,
   mono = false,
@@ -171,7 +174,7 @@ function Text({
     ...(mono ? { classNames: { input: 'mono' } } : {}),
   };
   return (
-    <Beside name={name} {...(shown && { shown })}>
+    <InlineLabel name={name} {...(shown && { shown })}>
       {rows ? (
         <Textarea {...common} ref={input as RefObject<HTMLTextAreaElement>} rows={rows} spellCheck={!mono} />
       ) : (
@@ -188,7 +191,7 @@ function Text({
           ))}
         </datalist>
       )}
-    </Beside>
+    </InlineLabel>
   );
 }
 
@@ -204,13 +207,13 @@ interface WordsProps extends TextProps {
 }
 
 /** A text that is known letter by letter. */
-export function Words({ onChange, onEnter, onLeave, onBlur, quiet = false, ...rest }: WordsProps) {
-  const input = useEarly<HTMLInputElement | HTMLTextAreaElement, string>(
+export function TextField({ onChange, onEnter, onLeave, onBlur, quiet = false, ...rest }: WordsProps) {
+  const input = usePreHydrationValue<HTMLInputElement | HTMLTextAreaElement, string>(
     (box) => (box.value === box.defaultValue ? undefined : box.value),
     onChange,
   );
   return (
-    <Text
+    <TextInputBase
       {...rest}
       input={input}
       onChange={({ currentTarget }) => onChange(currentTarget.value)}
@@ -237,9 +240,15 @@ interface SavedWordsProps extends TextProps {
 }
 
 /** A text that is saved when it is left or Enter is pressed; Escape takes back what was typed. What is refused stays. */
-export function SavedWords({ value, needed = false, exact = false, onSave, ...rest }: SavedWordsProps) {
+export function AutosaveTextField({
+  value,
+  needed = false,
+  exact = false,
+  onSave,
+  ...rest
+}: SavedWordsProps) {
   return (
-    <Text
+    <TextInputBase
       {...rest}
       key={value}
       defaultValue={value}
@@ -263,7 +272,7 @@ interface FindBoxProps extends TextProps {
 }
 
 /** A box that narrows a list as one types; Escape empties it. */
-export function FindBox({ start = '', name, width = 150, onFind, ...rest }: FindBoxProps) {
+export function SearchField({ start = '', name, width = 150, onFind, ...rest }: FindBoxProps) {
   const [text, setText] = useState(start);
   const typing = useRef(false);
   // What is cleared elsewhere is cleared here too; what is being typed stays.
@@ -271,7 +280,7 @@ export function FindBox({ start = '', name, width = 150, onFind, ...rest }: Find
     if (!typing.current) setText(start);
   }, [start]);
   return (
-    <Text
+    <TextInputBase
       name={name}
       width={width}
       placeholder={name}
@@ -306,7 +315,7 @@ interface TickProps {
 }
 
 /** A box to tick. */
-export function Tick({
+export function CheckboxField({
   name,
   words = name,
   checked,
@@ -315,7 +324,7 @@ export function Tick({
   title,
   onChange,
 }: TickProps) {
-  const input = useEarly<HTMLInputElement, boolean>(
+  const input = usePreHydrationValue<HTMLInputElement, boolean>(
     (box) => (box.checked === box.defaultChecked ? undefined : box.checked),
     onChange,
   );

@@ -1,12 +1,12 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { CategoriesBench } from '@/ui/categories/CategoriesStagePage';
+import { CategoriesStagePage } from '@/ui/categories/CategoriesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="categories" query={query}>
-      {(stage) => <CategoriesBench stage={stage} />}
+      {(stage) => <CategoriesStagePage stage={stage} />}
     </FeedFrame>
   ),
   feedPage,

@@ -1,11 +1,11 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { leftDrafts, listVersions } from '@/server/plans/drafts';
+import { listSavedDrafts, listVersions } from '@/server/plans/drafts';
 import { History } from '@/ui/frame/History';
 
 export default page(async ({ params: { feed }, query }) => {
-  const [versions, left] = await Promise.all([listVersions(feed), leftDrafts(feed)]);
+  const [versions, left] = await Promise.all([listVersions(feed), listSavedDrafts(feed)]);
   const given = { versions, left, feed };
   return (
     <FeedFrame

@@ -1,12 +1,12 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { ListingBench } from '@/ui/listing/ListingPage';
+import { ListingPage } from '@/ui/listing/ListingPage';
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="listings" stage="checks" query={query}>
-      {({ listing }) => <ListingBench listing={listing} />}
+      {({ listing }) => <ListingPage listing={listing} />}
     </FeedFrame>
   ),
   feedPage,

@@ -3,7 +3,7 @@ import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
 import { Destination } from '@/ui/feedSettings/Destination';
 import { FeedSettings } from '@/ui/feedSettings/FeedSettings';
-import { Hours } from '@/ui/feedSettings/Schedule';
+import { ScheduleForm } from '@/ui/feedSettings/Schedule';
 
 const mannerOf = (manner: string) => (manner === 'fetched' || manner === 'byHand' ? manner : 'other');
 
@@ -12,7 +12,7 @@ export default page(
     <FeedFrame feed={feed} page="settings" query={query}>
       {({ stage, to, manner, hour }) => (
         <FeedSettings stage={stage} feed={feed}>
-          <Hours feed={feed} hour={hour} />
+          <ScheduleForm feed={feed} hour={hour} />
           <Destination feed={feed} to={to} manner={mannerOf(manner)} />
         </FeedSettings>
       )}

@@ -1,12 +1,12 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { TitlesBench } from '@/ui/titles/TitlesStagePage';
+import { TitlesStagePage } from '@/ui/titles/TitlesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="titles" query={query}>
-      {(stage) => <TitlesBench stage={stage} />}
+      {(stage) => <TitlesStagePage stage={stage} />}
     </FeedFrame>
   ),
   feedPage,

@@ -1,12 +1,12 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { ValuesBench } from '@/ui/values/ValuesStagePage';
+import { ValuesStagePage } from '@/ui/values/ValuesStagePage';
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="values" stage="fields" query={query}>
-      {(stage) => <ValuesBench stage={stage} feed={feed} />}
+      {(stage) => <ValuesStagePage stage={stage} feed={feed} />}
     </FeedFrame>
   ),
   feedPage,

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { lent, part, refuse, route } from '@/app/gated';
-import { madeFile } from '@/server/pages/stages';
+import { feedFile } from '@/server/pages/stages';
 
 /** The file of a feed as it would leave now: to look at, or to upload by hand where nothing takes it by itself. */
 export const GET = route(
   { right: 'look', what: 'save a feed’s file', params: z.object({ feed: part }) },
   async ({ params: { feed } }) => {
-    const made = await madeFile(feed);
+    const made = await feedFile(feed);
     if (!made) return refuse('There is no such feed.', 404);
     if ('failed' in made) return refuse(made.failed ?? '', 409);
     return lent(made.file, made.mediaType, made.name);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
-import { waitForRemedies } from '@/server/stages/checks';
+import { waitForFixes } from '@/server/stages/checks';
 
 /** Answers when what a Checks page shows is worked out. */
 export const GET = route(
@@ -11,5 +11,5 @@ export const GET = route(
     query: z.object({ remedy: z.string().max(400).optional() }),
   },
   async ({ params: { feed }, query: { remedy } }) =>
-    (await waitForRemedies(feed, remedy)) ? Response.json({}) : refuse('There is no such feed.', 404),
+    (await waitForFixes(feed, remedy)) ? Response.json({}) : refuse('There is no such feed.', 404),
 );

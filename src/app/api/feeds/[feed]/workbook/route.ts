@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { part, refuse, route } from '@/app/gated';
 import { tableOf } from '@/core/workbooks/workbook';
 import { writeWorkbook } from '@/files/workbooks/workbook';
-import { bringWorkbook, workbookOf } from '@/server/pages/workbook';
+import { importWorkbook, workbookOf } from '@/server/pages/workbook';
 
 const params = z.object({ feed: part });
 const text = z.string().max(400).optional();
@@ -47,5 +47,5 @@ export const GET = route(
 /** Takes such a table back. Its body is the file itself. */
 export const POST = route({ right: 'change', what: 'bring a workbook back', params }, async ({ request }) => {
   if (!request.body) return refuse('The file is empty. Nothing was changed. Choose another file.', 400);
-  return Response.json(await bringWorkbook(request.body));
+  return Response.json(await importWorkbook(request.body));
 });

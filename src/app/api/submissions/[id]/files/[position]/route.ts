@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { openKept } from '@/server/storage/files';
+import { openStored } from '@/server/storage/files';
 import { submissionFiles } from '@/server/submissions/delivery';
 import { findSubmission } from '@/server/submissions/submissions';
 
@@ -21,7 +21,7 @@ export const GET = route(
     const file = files.find((one) => one.position === position);
     if (!file) return refuse('This submission has no such file.', 404);
     if (file.fileDropped) return refuse('This file was kept as long as Setup says, and is gone.', 410);
-    return new Response(Readable.toWeb(openKept(file.file)) as ReadableStream, {
+    return new Response(Readable.toWeb(openStored(file.file)) as ReadableStream, {
       headers: { ...named, 'content-length': String(file.bytes) },
     });
   },
