@@ -14,6 +14,7 @@ import { closePools, db } from '../src/server/db/connection';
 import { feedSummary } from '../src/server/db/schema';
 import { queryItems } from '../src/server/items/items';
 import { enqueue } from '../src/server/jobs/queue';
+import { raiseLedgerRevision } from '../src/server/ledger/ledger';
 import { counting, planOf, surroundings } from '../src/server/listings/compiledPlans';
 import { type Chunk, endBehind, evaluateChunk, readChunk } from '../src/server/listings/evaluateChunk';
 import { isRefreshing } from '../src/server/listings/read';
@@ -56,15 +57,18 @@ const pages = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'] as c
 /** What is to be done about every listing of a feed whose channel has nearly all of them, from what is kept and afterwards. */
 async function findDue(feed: string): Promise<void> {
   await db.execute(sql`
-    insert ignore into ledger (feed, sku, held_digest, held_submission, problems, unsure, in_review, withdrawn, changed_at)
+    insert ignore into ledger (feed, sku, accepted_digest, accepted_submission, problems, unsure, in_review, withdrawn, changed_at)
     select feed, sku, digest, 1, '[]', 0, 0, 0, utc_timestamp(3) - interval 1 hour from feed_listing
     where feed = ${feed} and state = 'ready'`);
   const begun = performance.now();
   await dueOn(feed);
   say(`what is due on a feed, evaluated and read from nothing: ${(since(begun) / 1000).toFixed(1)} s`);
   const after = await timesOf(5, async (round) => {
-    await db.execute(sql`update ledger set held_digest = ${`changed ${round}`}, changed_at = utc_timestamp(3)
-      where feed = ${feed} order by sku limit 100`);
+    await db.transaction(async (tx) => {
+      const revision = await raiseLedgerRevision(tx, feed);
+      await tx.execute(sql`update ledger set accepted_digest = ${`changed ${round}`}, revision = ${revision}
+        where feed = ${feed} order by sku limit 100`);
+    });
     await dueOn(feed);
   });
   say(`what is due after 100 answers: ${after} (2000 wanted at 500,000)`);

@@ -448,11 +448,11 @@ describe('pictures', () => {
     );
     await db.insert(picture).values(links.map((link) => ({ link, facts, revision: 1 })));
     await db.insert(picture).values({ link: `${links[0]}?large`, facts, revision: 1 });
-    const found = await foundOf([{ sku: 'NEW-1', row: [links], remarks: null }], (code) =>
+    const found = await foundOf([{ sku: 'NEW-1', row: [links], hints: null }], (code) =>
       code === 'image' ? 0 : undefined,
     );
     expect(found.pictures.map(({ link }) => link).sort()).toEqual([...links].sort());
-    expect(found.remarks).toEqual([]);
+    expect(found.hints).toEqual([]);
   });
 
   test('what is no picture is refused, and nothing is kept', async () => {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { channelComparison, job, ledger } from '@/server/db/schema';
+import { channelComparison, job, ledger, ledgerRevision } from '@/server/db/schema';
 import { unattended } from '@/server/jobs/queue';
 import { listNotifications } from '@/server/notifications/notifications';
 import {
@@ -42,7 +42,7 @@ async function send() {
 }
 const heldBy = async () =>
   (await db.select().from(ledger).where(eq(ledger.feed, feed)))
-    .filter(({ heldDigest, withdrawn }) => heldDigest !== null && !withdrawn)
+    .filter(({ acceptedDigest, withdrawn }) => acceptedDigest !== null && !withdrawn)
     .map(({ sku }) => sku)
     .sort();
 const atChannel = async () =>
@@ -91,21 +91,22 @@ test('our records are compared with the channel’s own list, and the list can b
   if (!row) throw new Error('nothing is held');
   await db
     .insert(ledger)
-    .values({ ...row, sku: 'NEVER-THERE', heldSubmission: 1, heldValues: { ref: 'NEVER-THERE' } });
+    .values({ ...row, sku: 'NEVER-THERE', acceptedSubmission: 1, acceptedValues: { ref: 'NEVER-THERE' } });
   await db
     .update(ledger)
-    .set({ heldValues: { ...row.heldValues, price: '1.00 EUR' } })
+    .set({ acceptedValues: { ...row.acceptedValues, price: '1.00 EUR' } })
     .where(one(lost));
   await db
     .update(ledger)
     .set({
-      refusedDigest: row.heldDigest,
-      refusedSubmission: row.heldSubmission,
-      heldDigest: null,
-      heldSubmission: null,
+      rejectedDigest: row.acceptedDigest,
+      rejectedSubmission: row.acceptedSubmission,
+      acceptedDigest: null,
+      acceptedSubmission: null,
     })
     .where(one(other));
   await db.delete(ledger).where(one(unknown));
+  await db.delete(ledgerRevision).where(eq(ledgerRevision.feed, feed));
   const view = await compared();
   expect(view?.differing).toBe(4);
   expect(view?.differences).toEqual(

@@ -22,7 +22,7 @@ import {
 } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
-import { acceptedValues, ledgerOf } from '@/server/ledger/ledger';
+import { acceptedValues, ledgerOf, raiseLedgerRevision } from '@/server/ledger/ledger';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { listNotifications } from '@/server/notifications/notifications';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';
@@ -175,10 +175,13 @@ test('the ledger is read again where anything was written, also what is seen aft
     ),
   );
   const write = (sku: string, number: string, at: number) =>
-    db
-      .update(ledger)
-      .set({ number, changedAt: new Date(at) })
-      .where(and(eq(ledger.feed, feed), eq(ledger.sku, sku)));
+    db.transaction(async (tx) => {
+      const revision = await raiseLedgerRevision(tx, feed);
+      await tx
+        .update(ledger)
+        .set({ number, changedAt: new Date(at), revision })
+        .where(and(eq(ledger.feed, feed), eq(ledger.sku, sku)));
+    });
   await write(first, 'written last', latest + 5000);
   const after = await ledgerOf(feed);
   expect([after.get(first)?.number, await ledgerOf(feed)]).toEqual(['written last', after]);

@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
-import { batch, pace, sheetVersion, submission, submissionEntry } from '@/server/db/schema';
+import { batch, rateLimit, sheetVersion, submission, submissionEntry } from '@/server/db/schema';
 import { settings } from '@/server/runtime/settings';
 import { collectReport, failSubmission, sendSubmission } from '@/server/submissions/delivery';
 import { dueOn } from '@/server/submissions/due';
@@ -49,7 +49,7 @@ const entriesOf = (id: number) =>
 const taken = (_request: IncomingMessage, response: ServerResponse) => json(response, 202, { id: 'r1' });
 /** The next try, its pause taken for over. */
 async function tryAgain(id: number): Promise<number | undefined> {
-  await db.update(pace).set({ closedUntil: null, times: [] });
+  await db.update(rateLimit).set({ closedUntil: null, times: [] });
   return sendSubmission(id);
 }
 
@@ -167,11 +167,11 @@ describe('a file that cannot be handed over', () => {
     say = (_request, response) => json(response, 500, {});
     settings.haste = 1;
     for (let tried = 0; tried < 5; tried++)
-      await sendSubmission(id).then(() => db.update(pace).set({ times: [] }));
+      await sendSubmission(id).then(() => db.update(rateLimit).set({ times: [] }));
     const before = posts.length;
     expect(await sendSubmission(id)).toBeGreaterThan(10);
     expect(posts.length).toBe(before);
-    expect((await db.select().from(pace))[0]).toMatchObject({
+    expect((await db.select().from(rateLimit))[0]).toMatchObject({
       failures: 5,
       words: expect.stringContaining('failed 5 times in a row'),
     });
@@ -248,7 +248,7 @@ describe('a report', () => {
     // The same again, whose report is lost.
     const again = await sendFeed(feed, 'everything');
     if (!again.ok) throw new Error(again.reason);
-    await db.update(pace).set({ times: [] });
+    await db.update(rateLimit).set({ times: [] });
     say = taken;
     await sendSubmission(again.submission);
     say = (_request, response) => json(response, 404, { error: 'no such report' });

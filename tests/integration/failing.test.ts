@@ -97,7 +97,9 @@ test('a picture that was looked at and cannot be read blocks the listing that wo
   await db
     .insert(picture)
     .values({ link, trouble: 'cannot be read' })
-    .onDuplicateKeyUpdate({ set: { trouble: 'cannot be read', facts: null, print: null, revision: null } });
+    .onDuplicateKeyUpdate({
+      set: { trouble: 'cannot be read', facts: null, perceptualHash: null, revision: null },
+    });
   // The items that show it are told by what looks at pictures.
   await measureAll();
   const after = [...((await tryFeed(feed)).work?.draft.listings ?? [])].find(({ sku }) => sku === ready);

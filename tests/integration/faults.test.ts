@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
-import { ledger, pace, submission, submissionEntry } from '@/server/db/schema';
+import { ledger, ledgerRevision, rateLimit, submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { dueOn } from '@/server/submissions/due';
 import { findSubmission, resumeSubmission, sendFeed } from '@/server/submissions/submissions';
@@ -47,7 +47,7 @@ afterAll(async () => {
 
 async function forget(): Promise<void> {
   await channels.forget();
-  for (const table of [ledger, submissionEntry, submission, pace]) await db.delete(table);
+  for (const table of [ledger, submissionEntry, submission, rateLimit]) await db.delete(table);
 }
 
 async function begin(code: Code): Promise<number> {
@@ -92,7 +92,9 @@ describe.each(Object.keys(feeds) as Code[])('%s', (code) => {
   });
 
   test.each(Object.keys(faults))('%s', async (fault) => {
+    // As nothing else does: a ledger without a revision is read anew.
     await db.delete(ledger).where(eq(ledger.feed, feeds[code]));
+    await db.delete(ledgerRevision).where(eq(ledgerRevision.feed, feeds[code]));
     const before = (await channels.state())[code];
     await channels.fault(code, fault);
     const id = await begin(code);

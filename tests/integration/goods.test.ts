@@ -5,7 +5,7 @@ import { InputError } from '@/core/errors/inputError';
 import { undoEdit } from '@/server/catalog/editing';
 import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
-import { item, partnerRange } from '@/server/db/schema';
+import { item, supplierRange } from '@/server/db/schema';
 import { loadFeedContext } from '@/server/evaluation/feedContext';
 import { addGtinBlock, assignGtins, registerView, removeGtinBlock } from '@/server/items/gtinRegister';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
@@ -120,7 +120,7 @@ describe('a partner’s range', () => {
     await expect(importRange('Dunmoor Depot', file, { Description: 'name' })).rejects.toThrow(InputError);
     const many = `Code;Name\n${Array.from({ length: 19_000 }, (_, at) => `M${at};Pot apron gloves light seed book can`).join('\n')}`;
     await expect(importRange('Too many', many, { Code: 'sku', Name: 'name' })).rejects.toThrow('too many');
-    expect(await db.select().from(partnerRange)).toEqual([]);
+    expect(await db.select().from(supplierRange)).toEqual([]);
     expect(await matchingView('dunmoor-depot')).toBeUndefined();
     await importRange('Dunmoor Depot', 'Code;Name\nX1;Hose reel\n', { Code: 'sku', Name: 'name' });
     await expect(applyToItems('dunmoor-depot', { stock: false })).rejects.toThrow('No item is paired');

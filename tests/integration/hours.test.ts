@@ -12,11 +12,11 @@ import {
   activity,
   batch,
   feedSchedule,
-  hookDelivery,
   job,
   source,
   submission,
   submissionEntry,
+  webhookDelivery,
 } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { enqueueDue, failFetch } from '@/server/import/fetching';
@@ -515,7 +515,7 @@ describe('addresses that are told', () => {
     expect([calls.length, (await latest())?.words]).toEqual([0, 'switched off']);
     await changeHook(hook, { on: true, kinds: ['finished'] });
     await db.transaction((tx) => notify(tx, 'failing', lanternry.code, { submission: 7, words: 'Closed.' }));
-    expect((await db.select().from(hookDelivery)).length).toBe(1);
+    expect((await db.select().from(webhookDelivery)).length).toBe(1);
     await removeHook(hook);
     expect(await listHooks()).toEqual({ hooks: [], deliveries: [] });
   });

@@ -51,8 +51,8 @@ async function kept(code: string) {
       causes: feedListing.causes,
       digest: feedListing.digest,
       category: feedListing.category,
-      got: feedListing.got,
-      of: feedListing.of,
+      completed: feedListing.completed,
+      total: feedListing.total,
     })
     .from(feedListing)
     .where(eq(feedListing.feed, code))
@@ -82,7 +82,7 @@ async function fromNothing(code: string) {
       category: String(snapshot.rows[at]?.[slot] ?? ''),
       // What is shared with others does not make a value worth less.
       ...(listing.state === 'leftOut'
-        ? { got: 0, of: 0 }
+        ? { completed: 0, total: 0 }
         : weighed(
             compiled,
             { ...listing, issues: listing.issues.filter(({ check }) => !isCompared(check)) },
@@ -133,15 +133,15 @@ test('how complete each item is stands in the table of items, over all feeds tha
     columns: ['sku', completeCode],
   };
   const { rows } = await queryItems({ ...query, from: 0, count: 12 });
-  const sums = new Map<string, { got: number; of: number }>();
+  const sums = new Map<string, { completed: number; total: number }>();
   for (const code of feeds)
-    for (const { sku, got, of } of (await fromNothing(code)).rows) {
-      const sum = sums.get(sku) ?? { got: 0, of: 0 };
-      sums.set(sku, { got: sum.got + got, of: sum.of + of });
+    for (const { sku, completed, total } of (await fromNothing(code)).rows) {
+      const sum = sums.get(sku) ?? { completed: 0, total: 0 };
+      sums.set(sku, { completed: sum.completed + completed, total: sum.total + total });
     }
   const wanted = (sku: string) => {
-    const { got, of } = sums.get(sku) ?? { got: 0, of: 0 };
-    return of === 0 ? '' : `${Math.round((100 * got) / of)} %`;
+    const { completed, total } = sums.get(sku) ?? { completed: 0, total: 0 };
+    return total === 0 ? '' : `${Math.round((100 * completed) / total)} %`;
   };
   expect(rows.map(({ sku, cells }) => [sku, cells[completeCode]])).toEqual(
     rows.map(({ sku }) => [sku, wanted(sku)]),

@@ -3,7 +3,7 @@ import { eq, like } from 'drizzle-orm';
 import * as catalog from '@/actions/catalog';
 import { carryOutOnce, deleteOldRequests } from '@/server/auth/requestOnce';
 import { db } from '@/server/db/connection';
-import { activity, catalogEdit, item, pressed } from '@/server/db/schema';
+import { activity, catalogEdit, item, requestOnce } from '@/server/db/schema';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 /** A press whose answer was lost on the way is sent again, and carried out once. */
@@ -43,7 +43,7 @@ test('what was refused is tried again with the same press; another press is anot
 
 test('a press that ended in the middle is not carried out again; old presses are deleted', async () => {
   const press = randomUUID();
-  await db.insert(pressed).values({ press, at: new Date(0), answer: null });
+  await db.insert(requestOnce).values({ id: press, at: new Date(0), answer: null });
   const work = jest.fn(async () => ({ ok: true }));
   await expect(carryOutOnce(press, work, 300)).rejects.toThrow('The answer to this change was lost.');
   expect(work).not.toHaveBeenCalled();
@@ -54,5 +54,5 @@ test('a press that ended in the middle is not carried out again; old presses are
       throw new Error('it broke');
     }),
   ).rejects.toThrow('it broke');
-  expect(await db.select().from(pressed)).toHaveLength(1);
+  expect(await db.select().from(requestOnce)).toHaveLength(1);
 });

@@ -13,7 +13,7 @@ import { editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { feedListing, item, itemRemark, job, shopPage, source, workspace } from '@/server/db/schema';
+import { feedListing, item, itemHint, job, shopPage, source, workspace } from '@/server/db/schema';
 import { addDemoFeeds, followSimulators } from '@/server/demo/load';
 import { evaluationOf } from '@/server/evaluation/evaluation';
 import { enqueue, unattended } from '@/server/jobs/queue';
@@ -254,7 +254,7 @@ describe('a shop in trouble', () => {
   async function visitOne(): Promise<void> {
     const far = new Date(Date.now() + 86_400_000);
     await db.update(shopPage).set({ nextAt: far });
-    await db.execute('delete from pace');
+    await db.execute('delete from rate_limit');
     await db
       .update(shopPage)
       .set({ nextAt: new Date() })
@@ -469,8 +469,8 @@ test('a category that items have left, or that lost some, is held against itself
   });
   const told = async () => {
     await compareSimilarItems(unattended);
-    const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'WAX-%'));
-    return remarks.flatMap(({ sku, remarks: one }) => (one?.price ? [[sku, one.price.alike]] : []));
+    const hints = await db.select().from(itemHint).where(like(itemHint.sku, 'WAX-%'));
+    return hints.flatMap(({ sku, hints: one }) => (one?.price ? [[sku, one.price.alike]] : []));
   };
   expect(await told()).toEqual([['WAX-6', 6]]);
   await editCells([{ sku: 'WAX-0', attribute: 'category', text: 'Seals' }]);
@@ -510,8 +510,8 @@ test('a large category is held against itself a part at a time, each currency by
   await requestComparison();
   expect(await jobsOf('compareLikes')).toHaveLength(1);
   await compareSimilarItems(unattended);
-  const remarks = await db.select().from(itemRemark).where(like(itemRemark.sku, 'INK-%'));
-  expect(remarks.map((one) => [one.sku, one.remarks?.price]).sort()).toEqual(
+  const hints = await db.select().from(itemHint).where(like(itemHint.sku, 'INK-%'));
+  expect(hints.map((one) => [one.sku, one.hints?.price]).sort()).toEqual(
     [...slipped].map((at) => [`INK-${at}`, { of: '180', usual: '18.00', alike: 1299 }]).sort(),
   );
 });

@@ -8,7 +8,7 @@ import { archiveItems, editCells } from '@/server/catalog/itemEdits';
 import { currentSnapshot } from '@/server/catalog/snapshot';
 import { channelOf } from '@/server/channels/channels';
 import { db } from '@/server/db/connection';
-import { ledger, pace, submission, submissionEntry } from '@/server/db/schema';
+import { ledger, rateLimit, submission, submissionEntry } from '@/server/db/schema';
 import { addDemoFeeds } from '@/server/demo/load';
 import { unattended } from '@/server/jobs/queue';
 import { editDraft, feedPlans, listFeeds, publishDraft } from '@/server/plans/drafts';
@@ -40,7 +40,7 @@ beforeAll(async () => {
   channels = await startChannels(mkdtempSync(join(tmpdir(), 'lively-week-')), 0.02, 0.05);
   await channels.forget();
   // The demo’s own history is not what these channels have.
-  for (const table of [ledger, submissionEntry, submission, pace]) await db.delete(table);
+  for (const table of [ledger, submissionEntry, submission, rateLimit]) await db.delete(table);
 });
 afterAll(async () => {
   await channels.stop();
@@ -171,12 +171,11 @@ test(`after ${days} days our records are what each channel has`, async () => {
     const sheet = (await channelOf((await feedPlans(feed))?.head.channel ?? '')).sheet;
     const id = fieldWithRole(sheet, 'id')?.code ?? '';
     const rows = await db.select().from(ledger).where(eq(ledger.feed, feed));
-    const held = rows.filter(({ heldDigest, withdrawn }) => heldDigest !== null && !withdrawn);
+    const held = rows.filter(({ acceptedDigest, withdrawn }) => acceptedDigest !== null && !withdrawn);
     const before = await entriesOf(feed);
-    expect([feed, held.map(({ heldValues, sku }) => String(heldValues?.[id] ?? sku)).sort()]).toEqual([
-      feed,
-      [...before.keys()].sort(),
-    ]);
+    expect([feed, held.map(({ acceptedValues, sku }) => String(acceptedValues?.[id] ?? sku)).sort()]).toEqual(
+      [feed, [...before.keys()].sort()],
+    );
     expect([
       feed,
       rows.filter(({ pendingSubmission, unsure }) => pendingSubmission !== null || unsure),

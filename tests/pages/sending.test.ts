@@ -266,7 +266,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   await expect(page).toHaveURL(/lanternry-gb\/send\?submission=\d+/);
   await expect(page.locator('.sent').first()).toBeVisible();
   await page.goto('/notices');
-  await expect(told).toHaveAttribute('data-seen', 'true');
+  await expect(told).toHaveAttribute('data-read', 'true');
   await page.goto('/outbox/insights');
   const byFeed = page.getByRole('region', { name: 'Feeds' });
   await expect(byFeed.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');

@@ -12,7 +12,7 @@ export default page(async () => {
         <h1>Notices</h1>
         <span className="sub">what happened while nobody looked</span>
         <div className="acts">
-          <SeeAll count={notices.filter(({ seen }) => !seen).length} />
+          <SeeAll count={notices.filter(({ read }) => !read).length} />
         </div>
       </header>
       <div className="panel" style={{ marginBottom: 16 }}>

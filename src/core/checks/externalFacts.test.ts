@@ -279,18 +279,18 @@ describe('what the shop’s own page says', () => {
 });
 
 describe('what the rest of the catalog tells', () => {
-  const remarks = (found: CatalogHints) => ({
-    remarks: (sku: string) => (sku === 'POT-14' ? found : undefined),
+  const hints = (found: CatalogHints) => ({
+    hints: (sku: string) => (sku === 'POT-14' ? found : undefined),
   });
   it('a price far from its likes, as long as it is that price', () => {
-    const found = remarks({ price: { of: '24.90 EUR', usual: '2.49', alike: 7 } });
+    const found = hints({ price: { of: '24.90 EUR', usual: '2.49', alike: 7 } });
     expect(said(found)).toEqual([
       'risk: price 24.90 EUR is far from the 2.49 that is usual for 7 items like it; look at its decimal point',
     ]);
     expect(said(found, { price: '2.49 EUR' })).toEqual([]);
   });
   it('another brand in the name, as long as it is that name', () => {
-    const found = remarks({ brand: { of: 'Ridge pot', found: 'Tarnholt' } });
+    const found = hints({ brand: { of: 'Ridge pot', found: 'Tarnholt' } });
     expect(said(found)).toEqual(['risk: title names “Tarnholt”, which is the brand of other items']);
     expect(said(found, { name: 'Pot' })).toEqual([]);
   });

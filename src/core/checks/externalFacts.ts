@@ -35,7 +35,7 @@ export interface ExternalFacts {
   readonly picturesAsOf?: object;
   picture(link: string): PictureMeasurement | undefined;
   page(address: string): PageFacts | undefined;
-  remarks(sku: string): CatalogHints | undefined;
+  hints(sku: string): CatalogHints | undefined;
   /** How a listing of a feed stands at its channel; undefined where that was not looked up. */
   standing(feed: string, sku: string): readonly ChannelStatus[] | undefined;
 }
@@ -44,7 +44,7 @@ export interface ExternalFacts {
 export const noExternalFacts: ExternalFacts = {
   picture: () => undefined,
   page: () => undefined,
-  remarks: () => undefined,
+  hints: () => undefined,
   standing: () => undefined,
 };
 

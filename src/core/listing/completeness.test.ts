@@ -21,8 +21,10 @@ test('a listing with all that helps is complete; a value that is refused, or lac
   const musts = fields.filter(({ need }) => need === 'must').length;
   const shoulds = fields.filter(({ need }) => need === 'should').length;
   const empty = completenessOf(compiled, { values: fields.map(() => undefined), issues: [] }, row);
-  expect(empty.got).toBe(0);
-  expect(empty.of).toBeGreaterThanOrEqual(musts * needWeights.must + shoulds * needWeights.should - shoulds);
+  expect(empty.completed).toBe(0);
+  expect(empty.total).toBeGreaterThanOrEqual(
+    musts * needWeights.must + shoulds * needWeights.should - shoulds,
+  );
   const [first] = fields.filter(({ need }) => need === 'must');
   const refused = completenessOf(
     compiled,
@@ -32,7 +34,7 @@ test('a listing with all that helps is complete; a value that is refused, or lac
     },
     row,
   );
-  expect([refused.of - refused.got, refused.lacking]).toEqual([needWeights.must, [first?.code]]);
+  expect([refused.total - refused.completed, refused.lacking]).toEqual([needWeights.must, [first?.code]]);
 });
 
 test('the feed and its categories are the sums of their listings, and filling a field everywhere raises it by what is said', () => {
@@ -40,13 +42,13 @@ test('the feed and its categories are the sums of their listings, and filling a 
     listing.state === 'leftOut' ? [] : [{ listing, row: demoCatalog.rows[at] ?? [] }],
   );
   const own = open.map(({ listing, row }) => completenessOf(compiled, listing, row));
-  expect(whole.got).toBe(own.reduce((sum, { got }) => sum + got, 0));
-  expect(whole.of).toBe(own.reduce((sum, { of }) => sum + of, 0));
+  expect(whole.completed).toBe(own.reduce((sum, { completed }) => sum + completed, 0));
+  expect(whole.total).toBe(own.reduce((sum, { total }) => sum + total, 0));
   const sums = [...whole.categories.values()].reduce(
-    (sum, { got, of }) => [sum[0] + got, sum[1] + of] as [number, number],
+    (sum, { completed, total }) => [sum[0] + completed, sum[1] + total] as [number, number],
     [0, 0] as [number, number],
   );
-  expect(sums).toEqual([whole.got, whole.of]);
+  expect(sums).toEqual([whole.completed, whole.total]);
   for (const { code, lacking, gain } of whole.fields) {
     expect(own.filter((one) => one.lacking.includes(code))).toHaveLength(lacking);
     expect(gain).toBeGreaterThan(0);
@@ -63,7 +65,7 @@ test('filling a value never makes a listing less complete', () => {
       const before = completenessOf(compiled, listing, row);
       const values = listing.values.map((value, n) => (n === at ? (value ?? 'x') : value));
       const after = completenessOf(compiled, { ...listing, values }, row);
-      if (after.of === before.of) expect(after.got).toBeGreaterThanOrEqual(before.got);
+      if (after.total === before.total) expect(after.completed).toBeGreaterThanOrEqual(before.completed);
     }),
     { numRuns: 500 },
   );

@@ -13,14 +13,14 @@ export const needWeights = { must: 3, should: 2 } as const;
 
 export interface Completeness {
   /** Weight of what is there, and of what could be. */
-  readonly got: number;
-  readonly of: number;
+  readonly completed: number;
+  readonly total: number;
 }
 
 /** What of a compiled plan tells what counts; where items may join entries, those that do are asked for little. */
 type Counted = Pick<CompiledPlan, 'sheet' | 'mustHere' | 'joins'>;
 
-export const shareOf = ({ got, of }: Completeness): number => (of === 0 ? 1 : got / of);
+export const shareOf = ({ completed, total }: Completeness): number => (total === 0 ? 1 : completed / total);
 
 /**
  * Goes through the fields that count for a listing.
@@ -55,12 +55,12 @@ export function weighed(
   listing: Pick<Listing, 'values' | 'issues'>,
   row: Row,
 ): Completeness {
-  let [got, of] = [0, 0];
+  let [completed, total] = [0, 0];
   eachCounted(compiled, listing, row, (_at, weight, there) => {
-    of += weight;
-    if (there) got += weight;
+    total += weight;
+    if (there) completed += weight;
   });
-  return { got, of };
+  return { completed, total };
 }
 
 /** How complete a listing is, and the fields that would raise it, those that weigh most first. */
@@ -69,14 +69,14 @@ export function completenessOf(
   listing: Pick<Listing, 'values' | 'issues'>,
   row: Row,
 ): Completeness & { readonly lacking: readonly string[] } {
-  let [got, of] = [0, 0];
+  let [completed, total] = [0, 0];
   const lacking: { code: string; weight: number }[] = [];
   eachCounted(compiled, listing, row, (at, weight, there) => {
-    of += weight;
-    if (there) got += weight;
+    total += weight;
+    if (there) completed += weight;
     else lacking.push({ code: compiled.sheet.fields[at]?.code ?? '', weight });
   });
-  return { got, of, lacking: lacking.sort((a, b) => b.weight - a.weight).map(({ code }) => code) };
+  return { completed, total, lacking: lacking.sort((a, b) => b.weight - a.weight).map(({ code }) => code) };
 }
 
 export interface FeedCompleteness extends Completeness {
@@ -93,8 +93,8 @@ export function* completing(
   rows: readonly Row[],
   categoryOf: (row: Row) => string,
 ): Steps<FeedCompleteness> {
-  const whole = { got: 0, of: 0 };
-  const categories = new Map<string, { got: number; of: number }>();
+  const whole = { completed: 0, total: 0 };
+  const categories = new Map<string, { completed: number; total: number }>();
   const lacking = compiled.sheet.fields.map(() => ({ listings: 0, weight: 0 }));
   for (let i = 0; i < listings.length; i++) {
     if (i % BATCH_ROWS === 0) yield;
@@ -102,12 +102,12 @@ export function* completing(
     if (listings.stateAt(i) === 'leftOut') continue;
     const listing = { values: listings.valuesAt(i), issues: listings.issuesAt(i) };
     const name = categoryOf(row);
-    const group = categories.get(name) ?? { got: 0, of: 0 };
+    const group = categories.get(name) ?? { completed: 0, total: 0 };
     categories.set(name, group);
     eachCounted(compiled, listing, row, (at, weight, there) => {
       for (const sum of [whole, group]) {
-        sum.of += weight;
-        if (there) sum.got += weight;
+        sum.total += weight;
+        if (there) sum.completed += weight;
       }
       const own = lacking[at];
       if (there || !own) return;
@@ -122,7 +122,7 @@ export function* completing(
       .map(({ code }, at) => ({
         code,
         lacking: lacking[at]?.listings ?? 0,
-        gain: whole.of === 0 ? 0 : (lacking[at]?.weight ?? 0) / whole.of,
+        gain: whole.total === 0 ? 0 : (lacking[at]?.weight ?? 0) / whole.total,
       }))
       .filter(({ lacking: count }) => count > 0)
       .sort((a, b) => b.gain - a.gain),

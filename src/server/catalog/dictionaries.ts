@@ -6,6 +6,7 @@ import { dictionariesIn, dictionaryLanguages, expanderWith, fetchDictionaries } 
 import { db } from '../db/connection';
 import { job } from '../db/schema';
 import { enqueue } from '../jobs/queue';
+import { WeakMemo } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 
 /** Names read with all that is known about words by now. */
@@ -14,7 +15,9 @@ export const currentExpander = (): Expander => expanderWith(settings.wordsFolder
 /** Other words in English for one, as far as dictionaries are there: what a heading or the name of a field may be about. */
 export const inEnglish = (word: string): readonly string[] => currentExpander().otherWords(word);
 
-const searches = new WeakMap<CategoryTree, { expander: Expander; search: CategorySearch }>();
+const searches = new WeakMemo<CategoryTree, { expander: Expander; search: CategorySearch }>(
+  'category searches',
+);
 
 /** The search over a tree, built once, and again when dictionaries have come. */
 export function searchOf(tree: CategoryTree): CategorySearch {

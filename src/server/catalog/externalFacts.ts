@@ -6,7 +6,7 @@ import { channelStatusOf, type LedgerEntry } from '../../core/ledger/ledger';
 import type { PageFacts } from '../../core/shop/page';
 import { hasDigestOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { item, itemRemark, type PictureFacts, picture, shopPage } from '../db/schema';
+import { item, itemHint, type PictureFacts, picture, shopPage } from '../db/schema';
 
 /**
  * What was found of pictures, pages and likes, in memory. Whatever changes of it raises the revision of the items it is about,
@@ -28,7 +28,7 @@ export class StoredFacts implements ExternalFacts {
   page(address: string): PageFacts | undefined {
     return this.pages.get(address);
   }
-  remarks(sku: string): CatalogHints | undefined {
+  hints(sku: string): CatalogHints | undefined {
     return this.said.get(sku);
   }
   standing(feed: string, sku: string): readonly ChannelStatus[] | undefined {
@@ -63,36 +63,36 @@ export class StoredFacts implements ExternalFacts {
       if (seen) this.pages.set(address, seen);
       else this.pages.delete(address);
   }
-  private takeRemarks(rows: readonly { sku: string; remarks: CatalogHints | null }[]): void {
-    for (const { sku, remarks } of rows)
-      if (remarks) this.said.set(sku, remarks);
+  private takeHints(rows: readonly { sku: string; hints: CatalogHints | null }[]): void {
+    for (const { sku, hints } of rows)
+      if (hints) this.said.set(sku, hints);
       else this.said.delete(sku);
   }
 
   /** Reads whatever was found since a revision of the catalog. */
   async readSince(revision: number): Promise<this> {
-    const [pictures, pages, remarks] = await Promise.all([
+    const [pictures, pages, hints] = await Promise.all([
       db.select(ofPicture).from(picture).where(gt(picture.revision, revision)),
       db
         .select(ofPage)
         .from(shopPage)
         .where(and(gt(shopPage.revision, revision), isNotNull(shopPage.seen))),
-      db.select().from(itemRemark).where(gt(itemRemark.revision, revision)),
+      db.select().from(itemHint).where(gt(itemHint.revision, revision)),
     ]);
     this.takePictures(pictures);
     this.takePages(pages);
-    this.takeRemarks(remarks);
+    this.takeHints(hints);
     return this;
   }
 
   /** Takes what was found of some items, and forgets all else. */
-  takeOnly({ pictures, pages, remarks }: Found): void {
+  takeOnly({ pictures, pages, hints }: Found): void {
     this.pictures.clear();
     this.pages.clear();
     this.said.clear();
     this.takePictures(pictures);
     this.takePages(pages);
-    this.takeRemarks(remarks);
+    this.takeHints(hints);
   }
 }
 
@@ -101,7 +101,7 @@ export type Found = Awaited<ReturnType<typeof foundOf>>;
 
 /** Reads what was found of items. @param rows what the rest of the catalog tells of each was read with it */
 export async function foundOf(
-  rows: readonly { readonly sku: string; readonly row: Row; readonly remarks: CatalogHints | null }[],
+  rows: readonly { readonly sku: string; readonly row: Row; readonly hints: CatalogHints | null }[],
   slotOf: (attribute: string) => number | undefined,
 ) {
   const [image, url] = [slotOf('image') ?? -1, slotOf('url') ?? -1];
@@ -118,7 +118,7 @@ export async function foundOf(
       ? []
       : db.select(ofPage).from(shopPage).where(hasDigestOf(shopPage.digest, addresses)),
   ]);
-  return { pictures, pages, remarks: rows.filter(({ remarks }) => remarks !== null) };
+  return { pictures, pages, hints: rows.filter(({ hints }) => hints !== null) };
 }
 
 const ofPicture = { link: picture.link, facts: picture.facts, same: picture.same };

@@ -5,7 +5,7 @@ import { asText } from '../../core/catalog/value';
 import type { CatalogHints } from '../../core/checks/externalFacts';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
-import { comparedCategory, item, itemRemark, workspace } from '../db/schema';
+import { comparedCategory, item, itemHint, workspace } from '../db/schema';
 import { enqueue, isWaiting, type Work } from '../jobs/queue';
 import { md5 } from '../runtime/md5';
 import { raiseRevision } from './changes';
@@ -132,9 +132,9 @@ export async function compareSimilarItems(work: Work): Promise<void> {
     }
     await work.progress((at + 1) / categories.length);
   }
-  // Items that went have no remarks; where they come back, they are looked at as all that changed.
+  // Items that went have no hints; where they come back, they are looked at as all that changed.
   await db.execute(
-    sql`delete r from item_remark r left join item i on i.sku = r.sku where i.id is null or i.archived`,
+    sql`delete r from item_hint r left join item i on i.sku = r.sku where i.id is null or i.archived`,
   );
   await db.transaction(async (tx) => {
     await work.hold(tx);
@@ -169,7 +169,7 @@ async function otherSizes(sizes: ReadonlyMap<string, number>): Promise<string[]>
   return rows.flatMap(({ category, items }) => (sizes.get(category) === items ? [] : [category]));
 }
 
-function remarksOn(
+function hintsOn(
   row: Compared,
   prices: ReadonlyMap<string, LikePrices>,
   brands: ReturnType<typeof brandsOf>,
@@ -195,16 +195,13 @@ async function keep(
 ): Promise<void> {
   const skus = rows.map(({ sku }) => sku);
   const known = new Map(
-    (await db.select().from(itemRemark).where(inArray(itemRemark.sku, skus))).map((row) => [
-      row.sku,
-      row.remarks,
-    ]),
+    (await db.select().from(itemHint).where(inArray(itemHint.sku, skus))).map((row) => [row.sku, row.hints]),
   );
   const news = rows.flatMap((row) => {
-    const remarks = remarksOn(row, prices, brands);
-    return JSON.stringify(remarks) === JSON.stringify(known.get(row.sku) ?? null)
+    const hints = hintsOn(row, prices, brands);
+    return JSON.stringify(hints) === JSON.stringify(known.get(row.sku) ?? null)
       ? []
-      : [{ sku: row.sku, remarks }];
+      : [{ sku: row.sku, hints }];
   });
   if (news.length === 0) return;
   await db.transaction(async (tx) => {
@@ -212,9 +209,9 @@ async function keep(
     const revision = await raiseRevision(tx);
     await insertRows(
       tx,
-      itemRemark,
+      itemHint,
       news.map((one) => ({ ...one, revision })),
-      ['remarks', 'revision'],
+      ['hints', 'revision'],
     );
     await touchItems(
       tx,

@@ -2,10 +2,11 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Channel, readChannel } from '../../core/channels/bundle';
 import { InputError } from '../../core/errors/inputError';
+import { Memo } from '../runtime/memo';
 
 /** The bundled channels; every command runs in the project's folder. */
 const folder = join(process.cwd(), 'src', 'channels');
-const known = new Map<string, Channel>();
+const known = new Memo<Channel>({ owner: 'bundled channels' });
 
 /** The codes of all bundled channels. @throws InputError outside the project’s folder */
 export function channelCodes(): string[] {

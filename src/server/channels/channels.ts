@@ -7,25 +7,17 @@ import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { feed, sheetVersion } from '../db/schema';
 import { enqueue } from '../jobs/queue';
+import { Memo } from '../runtime/memo';
 import { bundledText, channelCodes } from './bundled';
 
 /** Versions already read; one that was taken on never changes. */
-const known = new Map<string, Channel>();
-const MAX_KNOWN = 60;
+const known = new Memo<Channel>({ owner: 'channels', maxEntries: 60 });
 
 type VersionRow = typeof sheetVersion.$inferSelect;
 
 function channelFrom(row: VersionRow): Channel {
   const key = `${row.channel}@${row.version}.${row.revision} ${row.createdAt.getTime()}`;
-  const read = known.get(key);
-  if (read) return read;
-  const channel = makeChannel(row.sheet, row.taxonomy);
-  known.set(key, channel);
-  for (const oldest of known.keys()) {
-    if (known.size <= MAX_KNOWN) break;
-    known.delete(oldest);
-  }
-  return channel;
+  return known.of(key, () => makeChannel(row.sheet, row.taxonomy));
 }
 
 /** Read before the text of a version, which is long: only its place and its age. */

@@ -146,36 +146,36 @@ export const keyword = mysqlTable(
 );
 
 /** Numbers of goods that were bought together. */
-export const numberBlock = mysqlTable('number_block', {
+export const gtinBlock = mysqlTable('gtin_block', {
   id: int('id').autoincrement().primaryKey(),
   /** The first of them without its check digit. */
-  body: varchar('body', { length: 13 }).notNull(),
+  firstNumber: varchar('first_number', { length: 13 }).notNull(),
   count: int('count').notNull(),
 });
 
 /** Which of them was given to which item: no number is given again to another. */
-export const numberGiven = mysqlTable(
-  'number_given',
+export const gtinAssignment = mysqlTable(
+  'gtin_assignment',
   {
     gtin: varchar('gtin', { length: 14 }).primaryKey(),
     sku: code('sku').notNull(),
     at: time('at').notNull(),
   },
-  (table) => [index('number_given_sku').on(table.sku)],
+  (table) => [index('gtin_assignment_sku').on(table.sku)],
 );
 
 /** What another makes or ships. */
-export const partnerRange = mysqlTable('partner_range', {
+export const supplierRange = mysqlTable('supplier_range', {
   code: code('code').primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
   /** Which attribute each column of its file is. */
   mapping: json('mapping', (stored) => rangeMappingSchema.parse(stored)).notNull(),
-  broughtAt: time('brought_at').notNull(),
+  importedAt: time('imported_at').notNull(),
 });
 
 /** A variant under the partner's own code. */
-export const partnerVariant = mysqlTable(
-  'partner_variant',
+export const supplierVariant = mysqlTable(
+  'supplier_variant',
   {
     range: code('range_code').notNull(),
     code: code('code').notNull(),
@@ -186,8 +186,8 @@ export const partnerVariant = mysqlTable(
 );
 
 /** Whether an item is a partner's variant, as it was settled. */
-export const partnerPair = mysqlTable(
-  'partner_pair',
+export const supplierMatch = mysqlTable(
+  'supplier_match',
   {
     range: code('range_code').notNull(),
     sku: code('sku').notNull(),
@@ -270,9 +270,9 @@ export const picture = mysqlTable(
     /** The catalog's revision as of which the items that show it were counted with what was found; null until they were. */
     revision: bigint('revision', { mode: 'number' }),
     /** Difference hash of what it looks like; pictures that are nearly the same have nearly the same one. */
-    print: char('print', { length: 14 }),
+    perceptualHash: char('perceptual_hash', { length: 14 }),
     /** What it looks like from afar (`core/pictures/thumbnail.ts`). */
-    look: bytes('look', 768),
+    thumbnail: bytes('thumbnail', 768),
     /** The picture that was there before and is the same, scaled or saved anew; null where it is the first of its kind. */
     same: varchar('same', { length: 700 }),
     alternativeText: varchar('alternative_text', { length: 500 }),
@@ -280,7 +280,7 @@ export const picture = mysqlTable(
   (table) => [
     index('picture_digest').on(table.digest),
     index('picture_revision').on(table.revision),
-    index('picture_print').on(table.print),
+    index('picture_perceptual_hash').on(table.perceptualHash),
     index('picture_same').on(table.same),
   ],
 );
@@ -324,14 +324,14 @@ export const shopRules = mysqlTable('shop_rules', {
 });
 
 /** What the rest of the catalog tells of an item; null where it told something once and does no more. */
-export const itemRemark = mysqlTable(
-  'item_remark',
+export const itemHint = mysqlTable(
+  'item_hint',
   {
     sku: code('sku').primaryKey(),
-    remarks: json<CatalogHints | null>('remarks'),
+    hints: json<CatalogHints | null>('hints'),
     revision: bigint('revision', { mode: 'number' }).notNull(),
   },
-  (table) => [index('item_remark_revision').on(table.revision)],
+  (table) => [index('item_hint_revision').on(table.revision)],
 );
 
 /** How many items each category had when its items were last held against each other; "" for those without one. */
@@ -651,8 +651,8 @@ export const feedListing = mysqlTable(
     /** What it is compared with others by. */
     shared: json<ValueShared[]>('shared').notNull(),
     /** How complete it is: the weight of what is there, and of what could be. */
-    got: int('got').notNull().default(0),
-    of: int('of').notNull().default(0),
+    completed: int('completed').notNull().default(0),
+    total: int('total').notNull().default(0),
   },
   (table) => [
     primaryKey({ columns: [table.feed, table.sku] }),
@@ -672,13 +672,13 @@ export const feedExpectation = mysqlTable(
 );
 
 /** Drafts that were left under a name, to be taken up again. */
-export const leftDraft = mysqlTable(
-  'left_draft',
+export const savedDraft = mysqlTable(
+  'saved_draft',
   {
     feed: ofFeed().notNull(),
     name: varchar('name', { length: 80 }).notNull(),
     plan: json('plan', storedPlan).notNull(),
-    at: time('left_at').notNull(),
+    at: time('saved_at').notNull(),
   },
   (table) => [primaryKey({ columns: [table.feed, table.name] })],
 );
@@ -724,15 +724,15 @@ export const ledger = mysqlTable(
   {
     feed: code('feed').notNull(),
     sku: code('sku').notNull(),
-    heldDigest: char('held_digest', { length: 32 }),
-    heldSubmission: int('held_submission'),
+    acceptedDigest: char('accepted_digest', { length: 32 }),
+    acceptedSubmission: int('accepted_submission'),
     /** The values it last accepted, by field. */
-    heldValues: json<Values | null>('held_values'),
+    acceptedValues: json<Values | null>('accepted_values'),
     pendingSubmission: int('pending_submission'),
     /** Null where what is on its way is a removal. */
     pendingDigest: char('pending_digest', { length: 32 }),
-    refusedDigest: char('refused_digest', { length: 32 }),
-    refusedSubmission: int('refused_submission'),
+    rejectedDigest: char('rejected_digest', { length: 32 }),
+    rejectedSubmission: int('rejected_submission'),
     draftDigest: char('draft_digest', { length: 32 }),
     draftSubmission: int('draft_submission'),
     problems: json<Problem[]>('problems').notNull(),
@@ -742,12 +742,20 @@ export const ledger = mysqlTable(
     /** The channel's own number. */
     number: varchar('number', { length: 100 }),
     changedAt: time('changed_at').notNull(),
+    /** The revision of the feed's ledger at which it was written. */
+    revision: bigint('revision', { mode: 'number' }).notNull().default(0),
   },
   (table) => [
     primaryKey({ columns: [table.feed, table.sku] }),
-    index('ledger_changed').on(table.feed, table.changedAt),
+    index('ledger_revision').on(table.feed, table.revision),
   ],
 );
+
+/** How often a feed's ledger was written: raised first, so that transactions on one ledger follow each other. */
+export const ledgerRevision = mysqlTable('ledger_revision', {
+  feed: ofFeed().primaryKey(),
+  revision: bigint('revision', { mode: 'number' }).notNull(),
+});
 
 /** What a feed's channel was found to have for an item that might join it. */
 export const channelEntry = mysqlTable(
@@ -945,21 +953,21 @@ export const feedSchedule = mysqlTable(
 );
 
 /** What happened that a person wants to hear of. */
-export const notice = mysqlTable(
-  'notice',
+export const notification = mysqlTable(
+  'notification',
   {
     id: int('id').autoincrement().primaryKey(),
     at: time('at').notNull(),
     kind: varchar('kind', { length: 20 }).notNull().$type<NotificationKind>(),
     feed: code('feed'),
     facts: json<NotificationFacts[NotificationKind]>('facts').notNull(),
-    seenAt: time('seen_at'),
+    readAt: time('read_at'),
   },
-  (table) => [index('notice_seen').on(table.seenAt), index('notice_at').on(table.at)],
+  (table) => [index('notification_read').on(table.readAt), index('notification_at').on(table.at)],
 );
 
 /** Addresses that are called when something happens. */
-export const hook = mysqlTable('hook', {
+export const webhook = mysqlTable('webhook', {
   id: int('id').autoincrement().primaryKey(),
   address: varchar('address', { length: 700 }).notNull(),
   /** Encrypted. */
@@ -970,12 +978,12 @@ export const hook = mysqlTable('hook', {
 });
 
 /** The calls: what was told to whom, and what was answered. */
-export const hookDelivery = mysqlTable(
-  'hook_delivery',
+export const webhookDelivery = mysqlTable(
+  'webhook_delivery',
   {
     id: int('id').autoincrement().primaryKey(),
-    hookId: int('hook_id').notNull(),
-    noticeId: int('notice_id'),
+    webhookId: int('webhook_id').notNull(),
+    notificationId: int('notification_id'),
     at: time('at').notNull(),
     body: text('body').notNull(),
     state: varchar('state', { length: 10 }).notNull().$type<'queued' | 'done' | 'failed'>(),
@@ -983,7 +991,10 @@ export const hookDelivery = mysqlTable(
     words: varchar('words', { length: 300 }),
     tries: int('tries').notNull(),
   },
-  (table) => [index('hook_delivery_hook').on(table.hookId), index('hook_delivery_at').on(table.at)],
+  (table) => [
+    index('webhook_delivery_webhook').on(table.webhookId),
+    index('webhook_delivery_at').on(table.at),
+  ],
 );
 
 /** Files that a channel fetches: the last of a feed counts, ten are kept. */
@@ -1002,7 +1013,7 @@ export const publication = mysqlTable(
 );
 
 /** One row a destination: when something went there, who is at it now, and whether it is left alone for a while. */
-export const pace = mysqlTable('pace', {
+export const rateLimit = mysqlTable('rate_limit', {
   destination: varchar('destination', { length: 190 }).primaryKey(),
   /** When what was sent last had an answer, in ms since the epoch by the database's clock; only as many as the rate needs. */
   times: json<number[]>('times').notNull(),
@@ -1040,15 +1051,15 @@ export const job = mysqlTable(
 );
 
 /** Presses that were carried out, so that one whose answer was lost on its way is not carried out again. */
-export const pressed = mysqlTable(
-  'pressed',
+export const requestOnce = mysqlTable(
+  'request_once',
   {
-    press: char('press', { length: 36 }).primaryKey(),
+    id: char('id', { length: 36 }).primaryKey(),
     at: time('at').notNull(),
     /** Null while it is being carried out. */
     answer: json<object | null>('answer'),
   },
-  (table) => [index('pressed_at').on(table.at)],
+  (table) => [index('request_once_at').on(table.at)],
 );
 
 /** Items pinned to the sample tray, in order. */

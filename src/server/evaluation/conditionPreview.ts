@@ -11,8 +11,8 @@ import {
 import { fillFields, fillingOnly, isOutside } from '../../core/listing/evaluate';
 import { BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import { asDay } from '../../core/plans/plan';
-import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import type { FeedContext } from './feedContext';
 import { titleMakerCount } from './titles';
@@ -60,7 +60,12 @@ function branchesOf({ draft, plans }: FeedContext): Named[] {
 
 /** How many items meet each part of a condition, by where it stands: "", "0", "0.1". */
 export const metBy = (work: FeedContext, when: Condition): Promise<Record<string, number>> =>
-  memoFor(work.draft, `condition ${JSON.stringify(when)}`, () => inSlices(countingConditions(work, when)));
+  memoFor(
+    work.draft,
+    'condition previews',
+    () => inSlices(countingConditions(work, when)),
+    JSON.stringify(when),
+  );
 
 function* countingConditions(work: FeedContext, when: Condition): Steps<Record<string, number>> {
   const { draft, snapshot, sheet } = work;

@@ -18,6 +18,7 @@ import { type EvaluationFailed, failureOf } from '../monitoring/failure';
 import { withProgress } from '../rpc/progress';
 import { today } from '../runtime/calendarDay';
 import { md5 } from '../runtime/md5';
+import { identityOf, Memo, memoBytes, setMemoBudget, WeakMemo } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 import { inSlices, type Patience, patience } from '../runtime/timeBudget';
 
@@ -35,25 +36,18 @@ export interface Evaluation {
 }
 let lastMade = 0;
 
-const failures = new Map<string, EvaluationFailed>();
-const evaluations = new Map<string, Evaluation>();
+const failures = new Memo<EvaluationFailed>({ owner: 'failed evaluations', maxEntries: 24 });
+/** An estimate of what a listing of an evaluation takes, since unchanged listings are shared between evaluations. */
+const BYTES_OF_LISTING = 1200;
+/** Few are always kept: an edit is counted from the one before it. */
+const evaluations = new Memo<Evaluation>({
+  owner: 'evaluations',
+  minEntries: 3,
+  bytesOf: ({ listings }) => listings.length * BYTES_OF_LISTING,
+});
+setMemoBudget(settings.evaluationBytes);
+/** Evaluations that are being made: whoever asks meanwhile waits for the same one. */
 const underWay = new Map<string, Promise<Evaluation>>();
-const MAX_FAILURES = 24;
-
-/** What a listing of an evaluation takes, in bytes: an estimate, since unchanged listings are shared between evaluations. */
-const bytesOfListing = 1200;
-/** Few evaluations are always kept: an edit is counted from the one before it. */
-const MIN_COUNT = 3;
-
-const identities = new WeakMap<Channel, number>();
-let nextIdentity = 1;
-
-/** A number for each channel as read: the versions of a sheet are told apart by it. */
-function identityOf(channel: Channel): number {
-  const known = identities.get(channel) ?? nextIdentity++;
-  identities.set(channel, known);
-  return known;
-}
 
 /**
  * Evaluates a plan over a snapshot. Results are kept as long as there is room, since most pages ask for the same ones, and a
@@ -68,11 +62,7 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
   const family = `${identityOf(channel)}:${snapshot.revision}:${day}:${JSON.stringify(plan.market)}:`;
   const key = family + digest;
   const known = evaluations.get(key);
-  if (known) {
-    evaluations.delete(key);
-    evaluations.set(key, known);
-    return known;
-  }
+  if (known) return known;
   const failed = failures.get(key);
   if (failed) throw failed;
   const begun = underWay.get(key);
@@ -81,10 +71,7 @@ export async function evaluationOf(given: Plan, channel: Channel, snapshot: Snap
     .catch((error: unknown) => {
       const failure = failureOf(error);
       // What the plan itself brings about comes again; what nobody expected is tried again.
-      if (failure.expected) {
-        if (failures.size >= MAX_FAILURES) failures.clear();
-        failures.set(key, failure);
-      }
+      if (failure.expected) failures.set(key, failure);
       throw failure;
     })
     .finally(() => underWay.delete(key));
@@ -179,24 +166,28 @@ async function evaluated(
   { family, digest, key, day }: { family: string; digest: string; key: string; day: string },
 ): Promise<Evaluation> {
   const [earlierKey, earlier] =
-    [...evaluations].findLast(
-      ([other, { snapshot: before }]) =>
-        other.startsWith(`${identityOf(channel)}:`) &&
-        other.endsWith(`:${digest}`) &&
-        before.index === snapshot.index &&
-        before.seen === snapshot.seen &&
-        before.keywords === snapshot.keywords &&
-        before.merchant === snapshot.merchant,
-    ) ?? [];
+    evaluations
+      .all()
+      .findLast(
+        ([other, { snapshot: before }]) =>
+          other.startsWith(`${identityOf(channel)}:`) &&
+          other.endsWith(`:${digest}`) &&
+          before.index === snapshot.index &&
+          before.seen === snapshot.seen &&
+          before.keywords === snapshot.keywords &&
+          before.merchant === snapshot.merchant,
+      ) ?? [];
   const by = earlier?.patience ?? patience();
   await lookUpChannelStatus(plan, snapshot);
   const compiled = earlier?.compiled ?? (await compiledFor(plan, channel, snapshot, day, by));
   by.begin();
   const near = nearestTo(
     compiled,
-    [...evaluations].flatMap(([other, one]) =>
-      other.startsWith(family) && one.compiled.index === snapshot.index ? [one] : [],
-    ),
+    evaluations
+      .all()
+      .flatMap(([other, one]) =>
+        other.startsWith(family) && one.compiled.index === snapshot.index ? [one] : [],
+      ),
   );
   const { fields } = compiled.sheet;
   const done = (listings: Listings, coverage?: readonly Coverage[]): Evaluation => ({
@@ -238,7 +229,6 @@ async function evaluated(
   if (earlierKey !== undefined && earlier && earlier.snapshot.revision < snapshot.revision)
     evaluations.delete(earlierKey);
   evaluations.set(key, evaluation);
-  makeRoom();
   return evaluation;
 }
 
@@ -259,23 +249,10 @@ function nearestTo(compiled: CompiledPlan, known: readonly Evaluation[]): Evalua
   return touches(used) < touches(newest) ? used : newest;
 }
 
-const bytesInMemory = (): number =>
-  [...evaluations.values()].reduce((sum, { listings }) => sum + listings.length * bytesOfListing, 0);
-
 /** Whether little of what may be kept is. */
-export const hasRoom = (): boolean => bytesInMemory() <= settings.evaluationBytes / 4;
+export const hasRoom = (): boolean => memoBytes() <= settings.evaluationBytes / 4;
 
-/** Lets the oldest evaluations go where all together take more than they may. */
-function makeRoom(): void {
-  let bytes = bytesInMemory();
-  for (const [oldest, { listings }] of evaluations) {
-    if (evaluations.size <= MIN_COUNT || bytes <= settings.evaluationBytes) return;
-    evaluations.delete(oldest);
-    bytes -= listings.length * bytesOfListing;
-  }
-}
-
-const digests = new WeakMap<Listing['values'], string>();
+const digests = new WeakMemo<Listing['values'], string>('listing digests');
 
 /** A digest of a listing's values: what is compared to know whether the channel has the latest. Made once for each. */
 export function digestOf({ values }: Pick<Listing, 'values'>): string {

@@ -5,8 +5,8 @@ import { checkExpectations, type Expectation, type Expected } from '../../core/l
 import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
 import { feedExpectation } from '../db/schema';
-import { memoFor } from '../rpc/memo';
 import { memoPerRequest } from '../rpc/rpc';
+import { memoFor } from '../runtime/memo';
 import type { FeedContext } from './feedContext';
 
 /** As many a feed has at most: each is looked at on every draft. */
@@ -52,16 +52,21 @@ export async function expectedOf({ plans, draft, sheet, snapshot }: FeedContext)
   const rows = await rowsOf(plans.head.code);
   if (rows.length === 0) return [];
   // Every page asks: held against a draft once, as long as nothing else is expected.
-  return memoFor(draft, `expected ${JSON.stringify(rows)}`, () => {
-    const slot = snapshot.index.slotOf('category') ?? -1;
-    return checkExpectations(
-      rows.map(({ expectation }) => expectation),
-      {
-        sheet,
-        listings: draft.listings,
-        positionOf: snapshot.positionOf,
-        categoryAt: (at) => asText(snapshot.rows[at]?.[slot]),
-      },
-    ).map((one, at) => ({ ...one, id: rows[at]?.id ?? 0 }));
-  });
+  return memoFor(
+    draft,
+    'expectations',
+    () => {
+      const slot = snapshot.index.slotOf('category') ?? -1;
+      return checkExpectations(
+        rows.map(({ expectation }) => expectation),
+        {
+          sheet,
+          listings: draft.listings,
+          positionOf: snapshot.positionOf,
+          categoryAt: (at) => asText(snapshot.rows[at]?.[slot]),
+        },
+      ).map((one, at) => ({ ...one, id: rows[at]?.id ?? 0 }));
+    },
+    JSON.stringify(rows),
+  );
 }

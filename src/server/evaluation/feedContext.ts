@@ -22,8 +22,8 @@ import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';
 import { type FeedPlans, feedPlans } from '../plans/drafts';
-import { memoFor } from '../rpc/memo';
 import { memoPerRequest } from '../rpc/rpc';
+import { identityOf, Memo, memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { type Evaluation, evaluationOf } from './evaluation';
 import { countIncrementally } from './incrementalCount';
@@ -49,26 +49,22 @@ export interface FeedContext {
 }
 
 interface Found {
-  readonly published: Evaluation;
   readonly found: readonly Difference[];
   readonly entries: Impact['entries'];
 }
 
-/** What lies between two evaluations, kept as long as both are: every part of a page asks for it. */
-const between = new WeakMap<Evaluation, Found>();
+/** What lies between two evaluations: every part of a page asks for it. */
+export const differencesBetween = (published: Evaluation, draft: Evaluation): Found =>
+  memoFor(draft, 'differences', () => findDifferences(published, draft), String(identityOf(published)));
 
-export function differencesBetween(published: Evaluation, draft: Evaluation): Found {
-  const known = between.get(draft);
-  if (known?.published === published) return known;
+function findDifferences(published: Evaluation, draft: Evaluation): Found {
   const shown = ({ compiled: { sheet, plan }, listings }: Evaluation) => ({
     sheet,
     families: plan.families,
     listings,
   });
   const all = differences(published.listings, draft.listings);
-  const found = { published, ...withEntries(all, shown(published), shown(draft)) };
-  between.set(draft, found);
-  return found;
+  return withEntries(all, shown(published), shown(draft));
 }
 
 /** Whether families are one entry of the file each in one of two evaluations alone, or other ones are. */
@@ -77,11 +73,11 @@ const entriesDiffer = (published: Evaluation, draft: Evaluation): boolean => {
   return (was?.asOne || is?.asOne) === true && JSON.stringify(was) !== JSON.stringify(is);
 };
 
-/** The last count between published and draft, by feed; of evaluations that nobody has any more it is none to go on from. */
-const lastBetween = new Map<
-  string,
-  { published: WeakRef<Evaluation>; draft: WeakRef<Evaluation>; between: Between }
->();
+/** The last count between published and draft, by feed, from which the next one goes on. */
+const lastBetween = new Memo<Between, readonly [published: Evaluation, draft: Evaluation]>({
+  owner: 'last impact',
+  maxEntries: 100,
+});
 
 const pairOf = (published: Evaluation, draft: Evaluation): Pair => ({
   before: published.listings,
@@ -90,15 +86,15 @@ const pairOf = (published: Evaluation, draft: Evaluation): Pair => ({
 });
 
 async function countBetween(feed: string, published: Evaluation, draft: Evaluation): Promise<Between> {
-  const last = lastBetween.get(feed);
-  const [before, after] = [last?.published.deref(), last?.draft.deref()];
-  if (last && before === published && after === draft) return last.between;
+  const last = lastBetween.withDependencies(feed);
+  const [before, after] = last?.dependencies ?? [];
+  if (last && before === published && after === draft) return last.value;
   const known =
     last && before && after && before.compiled.sheet === draft.compiled.sheet
-      ? { between: last.between, of: pairOf(before, after) }
+      ? { between: last.value, of: pairOf(before, after) }
       : undefined;
   const between = await inSlices(countingBetween(pairOf(published, draft), known));
-  lastBetween.set(feed, { published: new WeakRef(published), draft: new WeakRef(draft), between });
+  lastBetween.set(feed, between, published, draft);
   return between;
 }
 

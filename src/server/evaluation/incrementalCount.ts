@@ -3,7 +3,7 @@ import type { Listing } from '../../core/listing/evaluate';
 import type { Listings } from '../../core/listing/listings';
 import { atOnce, BATCH_ROWS, type Steps } from '../../core/listing/steps';
 import type { Snapshot } from '../catalog/snapshot';
-import { identityOf } from '../rpc/memo';
+import { identityOf, Memo } from '../runtime/memo';
 
 /** What is counted: the draft's listings of a feed, over a catalog. */
 interface CountedFeed {
@@ -13,14 +13,11 @@ interface CountedFeed {
   readonly channel: object;
 }
 
-/** The last count of its kind, and the listings and items it was made of, as long as anybody else has them. */
-interface LastCount {
-  readonly by: string;
-  readonly listings: WeakRef<Listings>;
-  readonly rows: WeakRef<readonly Row[]>;
-  readonly state: unknown;
-}
-const last = new Map<string, LastCount>();
+/** The last count of its kind, and the listings and items it was made of: whole catalogs are not kept for this alone. */
+const last = new Memo<{ readonly by: string; readonly state: unknown }, readonly [Listings, readonly Row[]]>({
+  owner: 'last counts',
+  maxEntries: 500,
+});
 
 /** {@link countingIncrementally}, at once: for what is counted in no time. */
 export const countIncrementally = <S>(...words: Parameters<typeof countingIncrementally<S>>): S =>
@@ -44,11 +41,10 @@ export function* countingIncrementally<S>(
 ): Steps<S> {
   const key = `${plans.head.code} ${name}`;
   const of = `${identityOf(snapshot.index)} ${identityOf(channel)} ${by}`;
-  const known = last.get(key);
-  // Neither is kept for this alone: whole catalogs would outlive the evaluations they belong to.
-  const rowsBefore = known?.rows.deref() ?? [];
-  const before = known?.by === of && known.rows.deref() ? known.listings.deref() : undefined;
-  const state = before ? (known?.state as S) : begin();
+  const found = last.withDependencies(key);
+  const known = found?.value.by === of ? found : undefined;
+  const [before, rowsBefore] = known?.dependencies ?? [undefined, []];
+  const state = known ? (known.value.state as S) : begin();
   // Where something fails half way, or asks while this is under way, nobody goes on with it.
   last.delete(key);
   const { rows } = snapshot;
@@ -61,7 +57,7 @@ export function* countingIncrementally<S>(
     if (was && rowBefore) add(state, was, rowBefore, -1);
     if (is && row) add(state, is, row, 1);
   }
-  last.set(key, { by: of, listings: new WeakRef(listings), rows: new WeakRef(rows), state });
+  last.set(key, { by: of, state }, listings, rows);
   return state;
 }
 

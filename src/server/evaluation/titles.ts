@@ -5,7 +5,7 @@ import type { Plan } from '../../core/plans/plan';
 import { fold } from '../../core/text/folding';
 import { lengthIn } from '../../core/text/length';
 import { type CompiledTitle, type Title, type TitleLimit, withHandTitles } from '../../core/titles/pattern';
-import { identityOf } from '../rpc/memo';
+import { identityOf, Memo } from '../runtime/memo';
 import type { FeedContext } from './feedContext';
 
 /** What a pattern makes of an item, apart from what somebody wrote by hand. */
@@ -38,8 +38,7 @@ export interface TitleMaker {
 
 type Known = { made: WeakMap<Row, BuiltTitle>; shown: WeakMap<Listing['values'], ShownTitle> };
 /** What was made, by what it was made by; the oldest go first. */
-const known = new Map<string, Known>();
-const MAX_KNOWN = 12;
+const known = new Memo<Known>({ owner: 'titles', maxEntries: 12 });
 /** Most titles leave nothing out: they share this. */
 const none: readonly string[] = [];
 
@@ -63,11 +62,7 @@ export function titleMaker(
     [channel, snapshot.index, snapshot.keywords].map(identityOf),
     ...(Object.keys(plan.titlesIn ?? {}).length > 0 ? [placements, exceptions] : []),
   ]);
-  const { made, shown } = known.get(by) ?? { made: new WeakMap(), shown: new WeakMap() };
-  known.delete(by);
-  known.set(by, { made, shown });
-  const [oldest] = known.keys();
-  if (known.size > MAX_KNOWN && oldest !== undefined) known.delete(oldest);
+  const { made, shown } = known.of(by, () => ({ made: new WeakMap(), shown: new WeakMap() }));
   const patterns = { plan: { ...plan, title }, tree: channel.tree, context, placementOf };
   const compiled = compileTitles(patterns, limit);
   const unlimited = compileTitles(patterns, { most: undefined, measure: limit.measure });

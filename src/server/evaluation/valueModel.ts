@@ -1,10 +1,9 @@
 import type { Row } from '../../core/catalog/value';
 import { inferring, type ValueInference } from '../../core/fixes/valueInference';
 import type { Snapshot } from '../catalog/snapshot';
+import { Memo } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
-/** Attributes that are kept as learned of a catalog: some tens of megabytes each where it is large. */
-const MAX_KEPT = 12;
 /** A large catalog tells the same after a few changes: learning of it anew would take seconds. */
 const large = 20_000;
 const FEW_CHANGES = 50;
@@ -14,7 +13,8 @@ interface Kept {
   readonly index: Snapshot['index'];
   readonly learned: Promise<ValueInference>;
 }
-const kept = new Map<string, Kept>();
+/** By attribute: some tens of megabytes each where the catalog is large. */
+const kept = new Memo<Kept>({ owner: 'value models', maxEntries: 12 });
 
 /** Places of the rows that are others than they were; undefined where they are many, or not the same items. */
 function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<number> | undefined {
@@ -34,19 +34,15 @@ export function valueModelOf(snapshot: Snapshot, attribute: string): Promise<Val
   const changed =
     before && (before.rows === snapshot.rows ? new Set<number>() : changedSince(before, snapshot));
   if (before && changed && (changed.size === 0 || snapshot.rows.length >= large)) {
-    kept.delete(attribute);
-    kept.set(attribute, before);
     return changed.size === 0
       ? before.learned
       : before.learned.then((learned) => (at: number) => (changed.has(at) ? undefined : learned(at)));
   }
   const { rows, index } = snapshot;
   const learned = inSlices(inferring(attribute, snapshot));
-  kept.delete(attribute);
   kept.set(attribute, { rows, index, learned });
   learned.catch(() => {
     if (kept.get(attribute)?.learned === learned) kept.delete(attribute);
   });
-  for (const oldest of [...kept.keys()].slice(0, -MAX_KEPT)) kept.delete(oldest);
   return learned;
 }

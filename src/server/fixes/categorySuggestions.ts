@@ -13,8 +13,8 @@ import { searchOf } from '../catalog/dictionaries';
 import type { Snapshot } from '../catalog/snapshot';
 import { type FeedContext, merchantCategories } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { identityOf, memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
+import { identityOf, memoFor } from '../runtime/memo';
 
 export interface CategoryOption {
   readonly code: string;
@@ -136,14 +136,18 @@ export async function categorySuggester(work: FeedContext): Promise<CategorySugg
   const suggestions = (category: string): CategoryOption[] => {
     const rows = rowsOf(category);
     const known = confirmed(category);
-    const found = memoFor(grouped, `${identityOf(search)} ${category} ${JSON.stringify(known)}`, () =>
-      suggestCategories(search, tree, {
-        name: category,
-        company: grouped.names,
-        itemNames: rows.slice(0, MAX_SAMPLED).map((row) => asText(row[nameSlot])),
-        described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
-        confirmed: known,
-      }),
+    const found = memoFor(
+      grouped,
+      'category suggestions',
+      () =>
+        suggestCategories(search, tree, {
+          name: category,
+          company: grouped.names,
+          itemNames: rows.slice(0, MAX_SAMPLED).map((row) => asText(row[nameSlot])),
+          described: { texts: descriptionsOf(snapshot, rows), catalog: grouped.words },
+          confirmed: known,
+        }),
+      `${identityOf(search)} ${category} ${JSON.stringify(known)}`,
     );
     return found.map(option);
   };

@@ -10,7 +10,7 @@ import type { Plan } from '../../core/plans/plan';
 import { triedAll } from '../evaluation/evaluation';
 import type { FeedContext } from '../evaluation/feedContext';
 import { foreseenGtins } from '../items/gtinRegister';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { listingsBlockedBy, parted, valueAt } from './lines';
 import { wordsEdit } from './valueChoices';
 

@@ -10,7 +10,7 @@ import { inEnglish } from '../catalog/dictionaries';
 import type { Snapshot } from '../catalog/snapshot';
 import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 
 /** How the other feeds fill their fields: what was published, or drafted where nothing was. */
 export async function mappedElsewhere(work: FeedContext): Promise<MappedElsewhere[]> {

@@ -6,7 +6,7 @@ import type { Plan } from '../../core/plans/plan';
 import type { FeedContext } from '../evaluation/feedContext';
 import { settledStamp } from '../evaluation/otherFeeds';
 import { registerView } from '../items/gtinRegister';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { suggestionsFor } from './fieldSuggestions';
 import {
   attributeFor,

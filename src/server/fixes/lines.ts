@@ -15,7 +15,7 @@ import { blockerCounts } from '../evaluation/blockerCounts';
 import { triedOn } from '../evaluation/evaluation';
 import type { FeedContext } from '../evaluation/feedContext';
 import { valueModelOf } from '../evaluation/valueModel';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { categorySuggester, likelyFrom, singleFrom } from './categorySuggestions';
 import { choicesFor } from './valueChoices';
@@ -146,16 +146,21 @@ export async function placeLines(work: FeedContext, held: readonly number[]): Pr
 
 /** How many items of each category have an attribute; counted once for a catalog. */
 export const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<string, number> =>
-  memoFor(snapshot, `filled by category: ${code}`, () => {
-    const counts = new Map<string, number>();
-    const [slot, categorySlot] = [code, 'category'].map((one) => snapshot.index.slotOf(one) ?? -1);
-    for (const row of snapshot.rows) {
-      if (row[slot ?? -1] === undefined) continue;
-      const category = asText(row[categorySlot ?? -1]);
-      counts.set(category, (counts.get(category) ?? 0) + 1);
-    }
-    return counts;
-  });
+  memoFor(
+    snapshot,
+    'filled by category',
+    () => {
+      const counts = new Map<string, number>();
+      const [slot, categorySlot] = [code, 'category'].map((one) => snapshot.index.slotOf(one) ?? -1);
+      for (const row of snapshot.rows) {
+        if (row[slot ?? -1] === undefined) continue;
+        const category = asText(row[categorySlot ?? -1]);
+        counts.set(category, (counts.get(category) ?? 0) + 1);
+      }
+      return counts;
+    },
+    code,
+  );
 
 /** The attribute in which these items' value belongs: of those that fill the field, the one most items of their categories have. */
 export function attributeFor(
@@ -188,7 +193,7 @@ export function typedAs(attribute: Attribute | undefined, value: string): string
 
 /** The sites that an attribute's addresses lead to. */
 export const sitesOf = (snapshot: Snapshot, attribute: string) =>
-  memoFor(snapshot, `sites of ${attribute}`, () => sitesIn(attribute, snapshot));
+  memoFor(snapshot, 'sites', () => sitesIn(attribute, snapshot), attribute);
 
 /** Values of items that the field is filled from, one line each. */
 export async function itemLines(
@@ -227,19 +232,24 @@ export async function itemLines(
 
 /** The words that items have of an attribute, the commonest first; none where each has its own. */
 export const wordsOf = ({ snapshot }: FeedContext, attribute: string): readonly string[] =>
-  memoFor(snapshot, `words of ${attribute}`, () => {
-    const slot = snapshot.index.slotOf(attribute) ?? -1;
-    const definition = snapshot.attributes.find(({ code }) => code === attribute);
-    const counts = new Map<string, number>();
-    for (const row of snapshot.rows) {
-      const value = row[slot];
-      if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
-      if (counts.size > MAX_OFFERED) return [];
-    }
-    return [...counts]
-      .sort((a, b) => b[1] - a[1])
-      .map(([word]) => (definition ? shownText(definition, word) : word));
-  });
+  memoFor(
+    snapshot,
+    'words of attributes',
+    () => {
+      const slot = snapshot.index.slotOf(attribute) ?? -1;
+      const definition = snapshot.attributes.find(({ code }) => code === attribute);
+      const counts = new Map<string, number>();
+      for (const row of snapshot.rows) {
+        const value = row[slot];
+        if (typeof value === 'string') counts.set(value, (counts.get(value) ?? 0) + 1);
+        if (counts.size > MAX_OFFERED) return [];
+      }
+      return [...counts]
+        .sort((a, b) => b[1] - a[1])
+        .map(([word]) => (definition ? shownText(definition, word) : word));
+    },
+    attribute,
+  );
 
 /** A text that stands in the field for all items of a category, for the person to say: where all of them want it. */
 export function textLines(work: FeedContext, held: readonly number[]): SuggestedLine[] {

@@ -4,7 +4,7 @@ import { db } from '../db/connection';
 import { item, source } from '../db/schema';
 import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { type Effect, sureEffect } from './effects';
 import { suggestedFixOf } from './fixes';
 import { attributeOf } from './lines';

@@ -47,6 +47,7 @@ import {
   source,
 } from '../db/schema';
 import { enqueue, stopJobs } from '../jobs/queue';
+import { Memo } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 import { isDiskFull } from '../storage/files';
 import { emptyCounts, missingColumns } from './checking';
@@ -285,20 +286,11 @@ export interface RunPreview {
   readonly words: Readonly<Record<string, readonly (readonly [string, number])[]>>;
 }
 
-const heads = new Map<string, Promise<Head>>();
-const MAX_HEADS = 20;
+const heads = new Memo<Promise<Head>>({ owner: 'heads of files', maxEntries: 20 });
 
 /** The head of a kept file, which never changes: a run's page is drawn many times, and a workbook is long to open. */
-function headOf(path: string, form: Form): Promise<Head> {
-  const key = JSON.stringify([path, form]);
-  const known = heads.get(key) ?? readHeadApart(path, form);
-  heads.delete(key);
-  heads.set(key, known);
-  known.catch(() => heads.delete(key));
-  const [oldest] = heads.keys();
-  if (heads.size > MAX_HEADS && oldest !== undefined) heads.delete(oldest);
-  return known;
-}
+const headOf = (path: string, form: Form): Promise<Head> =>
+  heads.of(JSON.stringify([path, form]), () => readHeadApart(path, form));
 
 /** What the first records of a run would be under its mapping. */
 export async function previewRun(found: RunRow): Promise<RunPreview> {

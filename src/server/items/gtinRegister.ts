@@ -1,7 +1,7 @@
 import { and, asc, between, eq, isNull, or, sql } from 'drizzle-orm';
 import {
   freePositions,
-  type NumberBlock,
+  type GtinBlock,
   numberAt,
   positionIn,
   rangesOf,
@@ -12,7 +12,7 @@ import { currentUser, recordActivity } from '../auth/authorize';
 import { byHand, type EditDone, editCatalog } from '../catalog/editing';
 import { insertRows, isOneOf } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { item, numberBlock, numberGiven } from '../db/schema';
+import { gtinAssignment, gtinBlock, item } from '../db/schema';
 
 /** The numbers a merchant has bought: which are used, what is left, and the next one for an item that has none. */
 
@@ -35,25 +35,25 @@ export interface RegisterView {
 
 const MAX_SHOWN = 500;
 
-interface Block extends NumberBlock {
+interface Block extends GtinBlock {
   readonly id: number;
   readonly used: ReadonlySet<number>;
 }
 
 /** Every block with the places that an item has, archived or not, or that was given once. */
 async function readBlocks(tx: Transaction | typeof db, lock = false): Promise<Block[]> {
-  const query = tx.select().from(numberBlock).orderBy(asc(numberBlock.id));
+  const query = tx.select().from(gtinBlock).orderBy(asc(gtinBlock.id));
   const blocks = lock ? await query.for('update') : await query;
   if (blocks.length === 0) return [];
   // Of a large catalog only those that may be of a block are read: the ones between its ends, and what is
   // written otherwise, with other signs or as an ISBN-10.
   const ranges = blocks.flatMap(rangesOf);
-  const within = (column: typeof item.gtin | typeof numberGiven.gtin) =>
+  const within = (column: typeof item.gtin | typeof gtinAssignment.gtin) =>
     or(...ranges.map(([first, last]) => between(column, first, last)));
   const [held, spelled, given] = await Promise.all([
     tx.select({ gtin: item.gtin }).from(item).where(within(item.gtin)),
     tx.select({ gtin: item.gtin }).from(item).where(sql`${item.gtin} regexp '[^0-9]|^[0-9]{10}$'`),
-    tx.select({ gtin: numberGiven.gtin }).from(numberGiven).where(within(numberGiven.gtin)),
+    tx.select({ gtin: gtinAssignment.gtin }).from(gtinAssignment).where(within(gtinAssignment.gtin)),
   ]);
   return blocks.map((block) => ({
     ...block,
@@ -110,14 +110,14 @@ export async function addGtinBlock(first: string, count: number): Promise<void> 
         positionIn(block, numberAt(one, 0)) !== undefined,
     );
     if (meets) throw new InputError('blockTwice', { found: first, known: numberAt(meets, 0) });
-    await tx.insert(numberBlock).values(block);
+    await tx.insert(gtinBlock).values(block);
   });
   await recordActivity(await currentUser(), 'entered bought numbers', `${count} from ${first}`);
 }
 
 /** Takes a block out of the register; the numbers that items have stay with them. */
 export async function removeGtinBlock(id: number): Promise<void> {
-  await db.delete(numberBlock).where(eq(numberBlock.id, id));
+  await db.delete(gtinBlock).where(eq(gtinBlock.id, id));
   await recordActivity(await currentUser(), 'took bought numbers out', String(id));
 }
 
@@ -127,8 +127,8 @@ export async function foreseenGtins(skus: readonly string[]): Promise<ReadonlyMa
   const free = freeNumbers(await readBlocks(db));
   const rows = await db
     .select()
-    .from(numberGiven)
-    .where(isOneOf(numberGiven.sku, [...skus]));
+    .from(gtinAssignment)
+    .where(isOneOf(gtinAssignment.sku, [...skus]));
   const before = new Map(rows.map(({ sku, gtin }) => [sku, gtin] as const));
   const found = new Map<string, string>();
   for (const sku of new Set(skus)) {
@@ -152,8 +152,8 @@ export const assignGtins = (skus: readonly string[]): Promise<EditDone> =>
         ? []
         : await desk.tx
             .select()
-            .from(numberGiven)
-            .where(isOneOf(numberGiven.sku, [...skus]))
+            .from(gtinAssignment)
+            .where(isOneOf(gtinAssignment.sku, [...skus]))
       ).map(({ sku, gtin }) => [sku, gtin] as const),
     );
     const free = freeNumbers(blocks);
@@ -175,6 +175,6 @@ export const assignGtins = (skus: readonly string[]): Promise<EditDone> =>
       });
     }
     if (given === 0) throw new InputError('numbersNotNeeded');
-    await insertRows(desk.tx, numberGiven, fresh);
+    await insertRows(desk.tx, gtinAssignment, fresh);
     return `gave ${given} ${given === 1 ? 'item its number' : 'items their numbers'}`;
   });

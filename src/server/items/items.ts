@@ -14,6 +14,7 @@ import { db } from '../db/connection';
 import { family, feed, feedListing, item, type Origin } from '../db/schema';
 import { pictureFile } from '../pictures/pictures';
 import { procedure } from '../rpc/rpc';
+import { Memo, WeakMemo } from '../runtime/memo';
 import { createTempDownload, type TempDownload } from '../storage/files';
 
 export interface ItemRow {
@@ -36,9 +37,11 @@ export interface ItemQuery {
 
 const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
-const folded = new WeakMap<Row, { readonly slots: string; readonly text: string }>();
-
-let searched: { snapshot: WeakRef<Snapshot>; key: string; texts: readonly string[] } | undefined;
+const folded = new WeakMemo<Row, { readonly slots: string; readonly text: string }>('searched items');
+const searched = new Memo<readonly string[], readonly [Snapshot]>({
+  owner: 'searched columns',
+  maxEntries: 1,
+});
 
 /**
  * What stands in some cells of every row, as it is searched; kept for the columns that were searched last, and of rows that
@@ -46,7 +49,8 @@ let searched: { snapshot: WeakRef<Snapshot>; key: string; texts: readonly string
  */
 function foldedTexts(snapshot: Snapshot, slots: readonly number[]): readonly string[] {
   const key = slots.join();
-  if (searched?.key === key && searched.snapshot.deref() === snapshot) return searched.texts;
+  const before = searched.withDependencies(key);
+  if (before?.dependencies[0] === snapshot) return before.value;
   const texts = snapshot.rows.map((row) => {
     const known = folded.get(row);
     if (known?.slots === key) return known.text;
@@ -54,7 +58,7 @@ function foldedTexts(snapshot: Snapshot, slots: readonly number[]): readonly str
     folded.set(row, { slots: key, text });
     return text;
   });
-  searched = { snapshot: new WeakRef(snapshot), key, texts };
+  searched.set(key, texts, snapshot);
   return texts;
 }
 
@@ -168,8 +172,8 @@ async function completeOf(skus: readonly string[]): Promise<Map<string, string>>
   const rows = await db
     .select({
       sku: feedListing.sku,
-      got: sql<number>`sum(${feedListing.got})`,
-      of: sql<number>`sum(${feedListing.of})`,
+      completed: sql<number>`sum(${feedListing.completed})`,
+      total: sql<number>`sum(${feedListing.total})`,
     })
     .from(feedListing)
     .where(
@@ -179,8 +183,8 @@ async function completeOf(skus: readonly string[]): Promise<Map<string, string>>
     )
     .groupBy(feedListing.sku);
   return new Map(
-    rows.flatMap(({ sku, got, of }) =>
-      Number(of) > 0 ? [[sku, `${Math.round((100 * Number(got)) / Number(of))} %`] as const] : [],
+    rows.flatMap(({ sku, completed, total }) =>
+      Number(total) > 0 ? [[sku, `${Math.round((100 * Number(completed)) / Number(total))} %`] as const] : [],
     ),
   );
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, getTableColumns, gte, inArray, max, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, gt, inArray, sql } from 'drizzle-orm';
 import type { Values } from '../../core/catalog/item';
 import { channelStatusOf, type LedgerEntry } from '../../core/ledger/ledger';
 import { asksChannelStatus } from '../../core/plans/plan';
@@ -6,17 +6,21 @@ import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
 import { insertRows } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { draft, ledger, planVersion } from '../db/schema';
+import { draft, ledger, ledgerRevision, planVersion } from '../db/schema';
+import { Memo } from '../runtime/memo';
 
 type Row = typeof ledger.$inferSelect;
 /** Rows written in one statement. */
 export const BATCH_ROWS = 500;
 
 /** The columns of the ledger without the values, which are long and wanted for few. */
-const { heldValues: _values, ...withoutValues } = getTableColumns(ledger);
+const { acceptedValues: _values, ...withoutValues } = getTableColumns(ledger);
 
-const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
-  held: row.heldDigest === null ? undefined : { digest: row.heldDigest, submission: row.heldSubmission ?? 0 },
+const entryOf = (row: Omit<Row, 'acceptedValues'>): LedgerEntry => ({
+  held:
+    row.acceptedDigest === null
+      ? undefined
+      : { digest: row.acceptedDigest, submission: row.acceptedSubmission ?? 0 },
   pending:
     row.pendingSubmission === null
       ? undefined
@@ -26,9 +30,9 @@ const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
           removal: row.pendingDigest === null,
         },
   refused:
-    row.refusedSubmission === null
+    row.rejectedSubmission === null
       ? undefined
-      : { digest: row.refusedDigest ?? undefined, submission: row.refusedSubmission },
+      : { digest: row.rejectedDigest ?? undefined, submission: row.rejectedSubmission },
   draft:
     row.draftDigest === null ? undefined : { digest: row.draftDigest, submission: row.draftSubmission ?? 0 },
   problems: row.problems,
@@ -40,95 +44,52 @@ const entryOf = (row: Omit<Row, 'heldValues'>): LedgerEntry => ({
 
 /** A ledger as this process read it last. */
 interface ReadLedger {
-  readonly entries: ReadonlyMap<string, Dated>;
-  /** When the latest entry was written. */
-  readonly latest: Date | null;
-  /** What was written last, as {@link refreshStateOf} tells it. */
-  readonly stand: string;
-  /** Whether it was read so long after that one that no older entry is still to come. */
-  readonly settled: boolean;
+  readonly entries: ReadonlyMap<string, LedgerEntry>;
+  readonly revision: number;
 }
-const read = new Map<string, ReadLedger>();
-interface Dated extends LedgerEntry {
-  readonly changedAt: Date;
-}
-/** An entry that was written before another may be seen after it: what is younger than the latest less this is read again. */
-const overlap = 120_000;
+const ledgers = new Memo<ReadLedger>({ owner: 'ledgers', maxEntries: 200 });
 
-/** From when on entries are read again. */
-const againFrom = (latest: Date | null): Date => new Date((latest?.getTime() ?? 0) - overlap);
-
-/** How many entries were written since a moment, and when, in ms from there: any that is written changes it. */
-async function standOf(feed: string, since: Date): Promise<string> {
-  const from = sql.param(since, ledger.changedAt);
-  const [found] = await db
-    .select({
-      count: sql<number>`count(*)`,
-      sum: sql<number | null>`sum(timestampdiff(microsecond, ${from}, ${ledger.changedAt}) div 1000)`,
-    })
-    .from(ledger)
-    .where(and(eq(ledger.feed, feed), gte(ledger.changedAt, since)));
-  return `${Number(found?.count ?? 0)} ${Number(found?.sum ?? 0)}`;
-}
-
-/** The same of entries that were read. */
-function standAmong(entries: ReadonlyMap<string, Dated>, since: Date): string {
-  const from = since.getTime();
-  let [count, sum] = [0, 0];
-  for (const { changedAt } of entries.values()) {
-    const after = changedAt.getTime() - from;
-    if (after < 0) continue;
-    count++;
-    sum += after;
-  }
-  return `${count} ${sum}`;
+/**
+ * Raises the revision of a feed's ledger and locks it for the transaction: writers of one ledger follow each other, so that a reader who
+ * knows a revision knows all entries up to it. It counts on from the database's clock, so that a feed that is made again under the code
+ * of one that was deleted never repeats a revision.
+ */
+export async function raiseLedgerRevision(tx: Transaction, feed: string): Promise<number> {
+  const clock = sql<number>`cast(unix_timestamp(now(3)) * 1000 as unsigned)`;
+  await tx
+    .insert(ledgerRevision)
+    .values({ feed, revision: clock as unknown as number })
+    .onDuplicateKeyUpdate({
+      set: { revision: sql`greatest(${ledgerRevision.revision} + 1, ${clock})` },
+    });
+  const [row] = await tx
+    .select({ revision: ledgerRevision.revision })
+    .from(ledgerRevision)
+    .where(eq(ledgerRevision.feed, feed));
+  return row?.revision ?? 0;
 }
 
 /**
  * All that a feed's channel has, by SKU. Only what was written since the last call is read; where nothing was, the answer is
- * the same object. After a whole feed was sent that is many: they are counted before they are read again.
+ * the same object.
  */
 export async function ledgerOf(feed: string): Promise<ReadonlyMap<string, LedgerEntry>> {
-  const known = read.get(feed);
   const [state] = await db
-    .select({ latest: max(ledger.changedAt) })
-    .from(ledger)
-    .where(eq(ledger.feed, feed));
-  const latest = state?.latest ?? null;
-  if (known?.settled && known.latest?.getTime() === latest?.getTime()) return known.entries;
-  const settled = latest === null || Date.now() - latest.getTime() > overlap;
-  if (
-    known &&
-    known.latest?.getTime() === latest?.getTime() &&
-    known.stand === (await standOf(feed, againFrom(latest)))
-  ) {
-    read.set(feed, { ...known, settled });
-    return known.entries;
-  }
-  // A database that stands where it stood before is another one: a copy that was brought back.
-  const since =
-    known?.latest && latest && latest >= known.latest ? known.latest.getTime() - overlap : undefined;
+    .select({ revision: ledgerRevision.revision })
+    .from(ledgerRevision)
+    .where(eq(ledgerRevision.feed, feed));
+  const revision = state?.revision ?? 0;
+  const known = ledgers.get(feed);
+  if (known?.revision === revision) return known.entries;
+  // A revision that went back is that of another database: a copy that was restored.
+  const since = known && known.revision < revision ? known : undefined;
   const rows = await db
     .select(withoutValues)
     .from(ledger)
-    .where(
-      and(eq(ledger.feed, feed), since === undefined ? undefined : gte(ledger.changedAt, new Date(since))),
-    );
-  if (since === undefined || !known) {
-    const entries = new Map(rows.map((row) => [row.sku, { ...entryOf(row), changedAt: row.changedAt }]));
-    read.set(feed, { entries, latest, stand: standAmong(entries, againFrom(latest)), settled });
-    return entries;
-  }
-  const fresh = rows.filter(
-    ({ sku, changedAt }) => known.entries.get(sku)?.changedAt.getTime() !== changedAt.getTime(),
-  );
-  if (fresh.length === 0) {
-    read.set(feed, { ...known, latest, stand: standAmong(known.entries, againFrom(latest)), settled });
-    return known.entries;
-  }
-  const entries = new Map(known.entries);
-  for (const row of fresh) entries.set(row.sku, { ...entryOf(row), changedAt: row.changedAt });
-  read.set(feed, { entries, latest, stand: standAmong(entries, againFrom(latest)), settled });
+    .where(and(eq(ledger.feed, feed), since && gt(ledger.revision, since.revision)));
+  const entries = new Map(since?.entries);
+  for (const row of rows) entries.set(row.sku, entryOf(row));
+  ledgers.set(feed, { entries, revision });
   return entries;
 }
 
@@ -146,7 +107,7 @@ export async function acceptedValues(feed: string, skus: readonly string[]): Pro
   const found = new Map<string, Values>();
   for (let at = 0; at < skus.length; at += BATCH_ROWS) {
     const rows = await db
-      .select({ sku: ledger.sku, values: ledger.heldValues })
+      .select({ sku: ledger.sku, values: ledger.acceptedValues })
       .from(ledger)
       .where(and(eq(ledger.feed, feed), inArray(ledger.sku, skus.slice(at, at + BATCH_ROWS))));
     for (const { sku, values } of rows) if (values) found.set(sku, values);
@@ -169,13 +130,18 @@ export async function ledgerEntries(
   return new Map((await someOf(db, feed, skus)).map((row) => [row.sku, entryOf(row)]));
 }
 
-/** Some entries, held until the transaction ends. */
+/** Some entries, locked until the transaction ends; the ledger's revision is locked before them, as {@link writeLedger} does. */
 export async function lockedLedger(
   tx: Transaction,
   feed: string,
   skus: readonly string[],
 ): Promise<Map<string, LedgerEntry>> {
   if (skus.length === 0) return new Map();
+  await tx
+    .select({ revision: ledgerRevision.revision })
+    .from(ledgerRevision)
+    .where(eq(ledgerRevision.feed, feed))
+    .for('update');
   return new Map((await someOf(tx, feed, skus).for('update')).map((row) => [row.sku, entryOf(row)]));
 }
 
@@ -220,17 +186,18 @@ export async function writeLedger(
   entries: readonly (readonly [sku: string, entry: LedgerEntry, values?: Values | undefined])[],
 ): Promise<void> {
   const changedAt = new Date();
+  const revision = await raiseLedgerRevision(tx, feed);
   const otherwise = await standingOtherwise(tx, feed, entries);
   const rows = entries.map(([sku, entry, values]) => ({
     feed,
     sku,
-    heldDigest: entry.held?.digest ?? null,
-    heldSubmission: entry.held?.submission ?? null,
-    heldValues: entry.held ? values : null,
+    acceptedDigest: entry.held?.digest ?? null,
+    acceptedSubmission: entry.held?.submission ?? null,
+    acceptedValues: entry.held ? values : null,
     pendingSubmission: entry.pending?.submission ?? null,
     pendingDigest: entry.pending?.digest ?? null,
-    refusedDigest: entry.refused?.digest ?? null,
-    refusedSubmission: entry.refused?.submission ?? null,
+    rejectedDigest: entry.refused?.digest ?? null,
+    rejectedSubmission: entry.refused?.submission ?? null,
     draftDigest: entry.draft?.digest ?? null,
     draftSubmission: entry.draft?.submission ?? null,
     problems: [...entry.problems],
@@ -239,14 +206,15 @@ export async function writeLedger(
     withdrawn: entry.withdrawn,
     number: entry.number ?? null,
     changedAt,
+    revision,
   }));
   const columns = [
-    'heldDigest',
-    'heldSubmission',
+    'acceptedDigest',
+    'acceptedSubmission',
     'pendingSubmission',
     'pendingDigest',
-    'refusedDigest',
-    'refusedSubmission',
+    'rejectedDigest',
+    'rejectedSubmission',
     'draftDigest',
     'draftSubmission',
     'problems',
@@ -255,17 +223,18 @@ export async function writeLedger(
     'withdrawn',
     'number',
     'changedAt',
+    'revision',
   ] as const;
-  const kept = rows.filter(({ heldValues }) => heldValues === undefined);
-  const given = rows.filter(({ heldValues }) => heldValues !== undefined);
+  const kept = rows.filter(({ acceptedValues }) => acceptedValues === undefined);
+  const given = rows.filter(({ acceptedValues }) => acceptedValues !== undefined);
   for (let at = 0; at < kept.length; at += BATCH_ROWS)
     await insertRows(
       tx,
       ledger,
-      kept.slice(at, at + BATCH_ROWS).map(({ heldValues: _none, ...row }) => row),
+      kept.slice(at, at + BATCH_ROWS).map(({ acceptedValues: _none, ...row }) => row),
       columns,
     );
   for (let at = 0; at < given.length; at += BATCH_ROWS)
-    await insertRows(tx, ledger, given.slice(at, at + BATCH_ROWS), [...columns, 'heldValues']);
+    await insertRows(tx, ledger, given.slice(at, at + BATCH_ROWS), [...columns, 'acceptedValues']);
   if (otherwise.length > 0) await touchItems(tx, otherwise, await raiseRevision(tx));
 }

@@ -13,6 +13,7 @@ import { draft, planVersion, workspace } from '../db/schema';
 import { type FeedHead, feedPlans } from '../plans/drafts';
 import { setDayZone, today } from '../runtime/calendarDay';
 import { md5 } from '../runtime/md5';
+import { Memo } from '../runtime/memo';
 import { patience } from '../runtime/timeBudget';
 
 /** The plans that feeds are counted by, compiled; kept as long as nothing they are made of changes. */
@@ -30,7 +31,7 @@ export interface Counted {
   readonly key: string;
 }
 
-const compiledPlans = new Map<string, Counted>();
+const compiledPlans = new Memo<Counted>({ owner: 'compiled plans', maxEntries: 200 });
 /** What the listings of all feeds are made of, besides items and plans; read once for all of them. */
 export interface Surroundings {
   readonly revision: number;

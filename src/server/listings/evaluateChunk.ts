@@ -9,7 +9,7 @@ import { asksChannelStatus } from '../../core/plans/plan';
 import { type Found, foundOf } from '../catalog/externalFacts';
 import { isOneOf } from '../db/bulk';
 import { db } from '../db/connection';
-import { family, item, itemRemark, packIssues, type ValueShared } from '../db/schema';
+import { family, item, itemHint, packIssues, type ValueShared } from '../db/schema';
 import { ledgerEntries } from '../ledger/ledger';
 import { type Counted, counting } from './compiledPlans';
 import { sharedDigest, valuesDigest } from './digest';
@@ -41,7 +41,8 @@ function evaluatedListing(counted: Counted, category: string, listing: Listing, 
   const { sku, state, reason, values, issues } = listing;
   const causes = causesOf(issues);
   const place = compiled.categoryAt < 0 ? undefined : values[compiled.categoryAt];
-  const { got, of } = state === 'leftOut' ? { got: 0, of: 0 } : weighed(compiled, listing, row);
+  const { completed, total } =
+    state === 'leftOut' ? { completed: 0, total: 0 } : weighed(compiled, listing, row);
   return {
     sku,
     state,
@@ -54,8 +55,8 @@ function evaluatedListing(counted: Counted, category: string, listing: Listing, 
     causes,
     issues: packIssues(issues),
     shared: JSON.stringify(sharedOf(counted, listing, row)),
-    got,
-    of,
+    completed,
+    total,
   };
 }
 
@@ -104,10 +105,10 @@ const itemsIn = (range: Range, most: number) =>
       category: item.category,
       archived: item.archived,
       changedOn: item.changedOn,
-      remarks: itemRemark.remarks,
+      hints: itemHint.hints,
     })
     .from(item)
-    .leftJoin(itemRemark, eq(itemRemark.sku, item.sku))
+    .leftJoin(itemHint, eq(itemHint.sku, item.sku))
     .where(isIn(range))
     .orderBy(asc(item.id))
     .limit(most);
@@ -136,9 +137,9 @@ export async function readChunk(range: Range, index: AttributeIndex, most = 2 * 
   const families = await familiesOf(rows);
   const items = rows
     .filter(({ archived }) => !archived)
-    .map(({ sku, family: own, values, category, changedOn, remarks }) => {
+    .map(({ sku, family: own, values, category, changedOn, hints }) => {
       const one = { sku, values, ...(own ? { family: own } : {}), ...(changedOn ? { changedOn } : {}) };
-      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index), remarks };
+      return { sku, category, row: rowOf(one, own ? families.get(own) : undefined, index), hints };
     });
   return {
     last: rows.length < most ? range.to : (rows.at(-1)?.id ?? range.to),

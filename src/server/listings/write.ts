@@ -19,8 +19,8 @@ const listingColumns = [
   'causes',
   'issues',
   'shared',
-  'got',
-  'of',
+  'completed',
+  'total',
 ] as const;
 
 type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;

@@ -5,6 +5,7 @@ import pino from 'pino';
 import { collectDefaultMetrics, Histogram, Registry } from 'prom-client';
 import { db, transactionsRetried } from '../db/connection';
 import { inWords, loggedError } from '../db/statement';
+import type { MemoFigures } from '../runtime/memo';
 
 /** What a line of the log belongs to: the request or the job, by its number. */
 const subjects = new AsyncLocalStorage<Readonly<Record<string, string | number>>>();
@@ -70,16 +71,66 @@ export async function observe<T>(
   });
 }
 
-/** Counters and timings of this process, and how many jobs stand in which state, in the text form that scrapers read. */
-export async function metricsText(): Promise<string> {
+/** Lines of one metric in the text form that scrapers read. */
+const metricLines = (
+  name: string,
+  type: 'counter' | 'gauge',
+  help: string,
+  values: readonly (readonly [labels: Readonly<Record<string, string>>, value: number])[],
+): string =>
+  [
+    `# HELP ${name} ${help}`,
+    `# TYPE ${name} ${type}`,
+    ...values.map(([labels, value]) => {
+      const named = Object.entries(labels).map(([label, text]) => `${label}=${JSON.stringify(text)}`);
+      return `${name}{${named.join()}} ${value}`;
+    }),
+    '',
+  ].join('\n');
+
+const memoMetrics = [
+  ['hits', 'lively_memo_hits_total', 'counter', 'derived values that were found in memory'],
+  ['misses', 'lively_memo_misses_total', 'counter', 'derived values that were made'],
+  ['evictions', 'lively_memo_evictions_total', 'counter', 'derived values that went for others'],
+  ['entries', 'lively_memo_entries', 'gauge', 'derived values in memory'],
+  ['bytes', 'lively_memo_bytes', 'gauge', 'estimated size of derived values in memory'],
+] as const;
+
+/**
+ * Counters and timings of this process, how many jobs are in which state, and what the memo did, in the text form that scrapers read.
+ * @param memo figures by process
+ */
+export async function metricsText(
+  memo: readonly { readonly process: string; readonly figures: readonly MemoFigures[] }[],
+): Promise<string> {
   const [rows] = (await db.execute(
     sql`select state, count(*) as count from job group by state`,
   )) as unknown as [{ state: string; count: number }[]];
-  const jobs = rows.map(({ state, count }) => `lively_jobs{state="${state}"} ${Number(count)}`);
-  const retried = Object.entries(transactionsRetried).map(
-    ([reason, count]) => `lively_transactions_retried_total{reason="${reason}"} ${count}`,
-  );
-  return `${await registry.metrics()}# HELP lively_transactions_retried_total transactions that the database gave up and that were run again\n# TYPE lively_transactions_retried_total counter\n${retried.join('\n')}\n# HELP lively_jobs jobs by state\n# TYPE lively_jobs gauge\n${jobs.join('\n')}\n`;
+  return [
+    await registry.metrics(),
+    metricLines(
+      'lively_transactions_retried_total',
+      'counter',
+      'transactions that the database gave up and that were run again',
+      Object.entries(transactionsRetried).map(([reason, count]) => [{ reason }, count]),
+    ),
+    metricLines(
+      'lively_jobs',
+      'gauge',
+      'jobs by state',
+      rows.map(({ state, count }) => [{ state }, Number(count)]),
+    ),
+    ...memoMetrics.map(([figure, name, type, help]) =>
+      metricLines(
+        name,
+        type,
+        help,
+        memo.flatMap(({ process, figures }) =>
+          figures.map((one) => [{ process, owner: one.owner }, one[figure]] as const),
+        ),
+      ),
+    ),
+  ].join('');
 }
 
 interface Health {

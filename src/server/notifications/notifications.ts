@@ -5,7 +5,7 @@ import {
   notificationText,
 } from '../../core/notifications/notifications';
 import { db, type Transaction } from '../db/connection';
-import { feed, hook, hookDelivery, notice } from '../db/schema';
+import { feed, notification, webhook, webhookDelivery } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { feedName } from '../plans/feedName';
 
@@ -21,9 +21,9 @@ export async function notify<K extends NotificationKind>(
   facts: NotificationFacts[K],
 ): Promise<void> {
   const at = new Date();
-  const [made] = await tx.insert(notice).values({ at, kind, feed: code, facts }).$returningId();
+  const [made] = await tx.insert(notification).values({ at, kind, feed: code, facts }).$returningId();
   const id = made?.id ?? 0;
-  const hooks = (await tx.select().from(hook).where(eq(hook.on, true))).filter(({ kinds }) =>
+  const hooks = (await tx.select().from(webhook).where(eq(webhook.on, true))).filter(({ kinds }) =>
     kinds.includes(kind),
   );
   for (const one of hooks) {
@@ -33,8 +33,8 @@ export async function notify<K extends NotificationKind>(
       data: { feed: code, words: notificationText(kind, facts), ...facts },
     });
     const [queued] = await tx
-      .insert(hookDelivery)
-      .values({ hookId: one.id, noticeId: id, at, body, state: 'queued', tries: 0 })
+      .insert(webhookDelivery)
+      .values({ webhookId: one.id, notificationId: id, at, body, state: 'queued', tries: 0 })
       .$returningId();
     await enqueue(tx, 'callHook', { delivery: queued?.id ?? 0 });
   }
@@ -51,18 +51,18 @@ export interface NotificationView {
   /** The submission or the source it leads to. */
   readonly submission: number | undefined;
   readonly source: number | undefined;
-  readonly seen: boolean;
+  readonly read: boolean;
 }
 
 /** The latest notices, the newest first. */
 export async function listNotifications(most = 200): Promise<NotificationView[]> {
-  const rows = await db.select().from(notice).orderBy(desc(notice.id)).limit(most);
+  const rows = await db.select().from(notification).orderBy(desc(notification.id)).limit(most);
   const codes = [...new Set(rows.flatMap((row) => (row.feed ? [row.feed] : [])))];
   const heads = codes.length === 0 ? [] : await db.select().from(feed).where(inArray(feed.code, codes));
   const names = new Map(
     await Promise.all(heads.map(async (head) => [head.code, await feedName(head)] as const)),
   );
-  return rows.map(({ id, at, kind, feed: code, facts, seenAt }) => ({
+  return rows.map(({ id, at, kind, feed: code, facts, readAt }) => ({
     id,
     at,
     kind,
@@ -71,25 +71,25 @@ export async function listNotifications(most = 200): Promise<NotificationView[]>
     words: notificationText(kind, facts as never),
     submission: 'submission' in facts ? facts.submission : undefined,
     source: 'source' in facts ? facts.source : undefined,
-    seen: seenAt !== null,
+    read: readAt !== null,
   }));
 }
 
 export async function unreadCount(): Promise<number> {
-  const [found] = await db.select({ count: count() }).from(notice).where(isNull(notice.seenAt));
+  const [found] = await db.select({ count: count() }).from(notification).where(isNull(notification.readAt));
   return found?.count ?? 0;
 }
 
 /** Marks notices as seen: one, or all there are by now. */
 export async function markRead(id?: number): Promise<void> {
   await db
-    .update(notice)
-    .set({ seenAt: new Date() })
-    .where(and(isNull(notice.seenAt), id === undefined ? undefined : eq(notice.id, id)));
+    .update(notification)
+    .set({ readAt: new Date() })
+    .where(and(isNull(notification.readAt), id === undefined ? undefined : eq(notification.id, id)));
 }
 
 /** Forgets notices that were told before a moment. @returns how many */
 export async function deleteOldNotifications(before: Date): Promise<number> {
-  const [done] = await db.delete(notice).where(lt(notice.at, before));
+  const [done] = await db.delete(notification).where(lt(notification.at, before));
   return done.affectedRows;
 }

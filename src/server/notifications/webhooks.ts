@@ -4,7 +4,7 @@ import { InputError } from '../../core/errors/inputError';
 import { type NotificationKind, notificationKinds } from '../../core/notifications/notifications';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { db } from '../db/connection';
-import { hook, hookDelivery } from '../db/schema';
+import { webhook, webhookDelivery } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
@@ -42,14 +42,14 @@ export interface DeliveryView {
 
 export async function listHooks(): Promise<{ hooks: HookView[]; deliveries: DeliveryView[] }> {
   const [hooks, deliveries] = await Promise.all([
-    db.select().from(hook).orderBy(hook.id),
-    db.select().from(hookDelivery).orderBy(desc(hookDelivery.id)).limit(50),
+    db.select().from(webhook).orderBy(webhook.id),
+    db.select().from(webhookDelivery).orderBy(desc(webhookDelivery.id)).limit(50),
   ]);
   return {
     hooks: hooks.map(({ id, address, kinds, on }) => ({ id, address, kinds, on })),
-    deliveries: deliveries.map(({ id, hookId, at, body, state, status, words, tries }) => ({
+    deliveries: deliveries.map(({ id, webhookId, at, body, state, status, words, tries }) => ({
       id,
-      hook: hookId,
+      hook: webhookId,
       at,
       type: String((JSON.parse(body) as { type?: unknown }).type ?? ''),
       state,
@@ -64,10 +64,10 @@ export async function listHooks(): Promise<{ hooks: HookView[]; deliveries: Deli
 export async function addHook(address: string): Promise<{ secret: string }> {
   const person = await currentUser();
   await guardAddress(address);
-  if ((await db.select({ id: hook.id }).from(hook)).length >= MAX_HOOKS)
+  if ((await db.select({ id: webhook.id }).from(webhook)).length >= MAX_HOOKS)
     throw new InputError('tooManyHooks', { most: MAX_HOOKS });
   const secret = `whsec_${randomBytes(32).toString('base64')}`;
-  await db.insert(hook).values({
+  await db.insert(webhook).values({
     address,
     secret: await encrypt(secret),
     kinds: notificationKinds.filter((kind) => kind !== 'finished'),
@@ -83,20 +83,20 @@ export async function changeHook(
   change: { readonly kinds?: readonly NotificationKind[] | undefined; readonly on?: boolean | undefined },
 ): Promise<void> {
   const [done] = await db
-    .update(hook)
+    .update(webhook)
     .set({
       ...(change.kinds && { kinds: [...change.kinds] }),
       ...(change.on === undefined ? {} : { on: change.on }),
     })
-    .where(eq(hook.id, id));
+    .where(eq(webhook.id, id));
   if (done.affectedRows === 0) throw new InputError('noHook');
 }
 
 export async function removeHook(id: number): Promise<void> {
   const person = await currentUser();
   await db.transaction(async (tx) => {
-    await tx.delete(hookDelivery).where(eq(hookDelivery.hookId, id));
-    await tx.delete(hook).where(eq(hook.id, id));
+    await tx.delete(webhookDelivery).where(eq(webhookDelivery.webhookId, id));
+    await tx.delete(webhook).where(eq(webhook.id, id));
   });
   await recordActivity(person, 'took away an address that is told', String(id));
 }
@@ -104,7 +104,7 @@ export async function removeHook(id: number): Promise<void> {
 /** Calls a hook once, to try it. */
 export async function tryHook(id: number): Promise<void> {
   await db.transaction(async (tx) => {
-    const [found] = await tx.select().from(hook).where(eq(hook.id, id));
+    const [found] = await tx.select().from(webhook).where(eq(webhook.id, id));
     if (!found) throw new InputError('noHook');
     const at = new Date();
     const body = JSON.stringify({
@@ -113,8 +113,8 @@ export async function tryHook(id: number): Promise<void> {
       data: { words: 'This is a trial.' },
     });
     const [made] = await tx
-      .insert(hookDelivery)
-      .values({ hookId: id, at, body, state: 'queued', tries: 0 })
+      .insert(webhookDelivery)
+      .values({ webhookId: id, at, body, state: 'queued', tries: 0 })
       .$returningId();
     await enqueue(tx, 'callHook', { delivery: made?.id ?? 0 });
   });
@@ -124,9 +124,9 @@ export async function tryHook(id: number): Promise<void> {
 export async function callAgain(delivery: number): Promise<void> {
   await db.transaction(async (tx) => {
     const [done] = await tx
-      .update(hookDelivery)
+      .update(webhookDelivery)
       .set({ state: 'queued', tries: 0, words: null })
-      .where(eq(hookDelivery.id, delivery));
+      .where(eq(webhookDelivery.id, delivery));
     if (done.affectedRows === 0) throw new InputError('noHook');
     await enqueue(tx, 'callHook', { delivery });
   });
@@ -143,18 +143,18 @@ export function signatureOf(secret: string, id: string, timestamp: number, body:
  * @returns in how many ms it is tried again, where it came to nothing yet
  */
 export async function callHook(id: number, seconds = limits.seconds): Promise<number | undefined> {
-  const [found] = await db.select().from(hookDelivery).where(eq(hookDelivery.id, id));
+  const [found] = await db.select().from(webhookDelivery).where(eq(webhookDelivery.id, id));
   if (found?.state !== 'queued') return undefined;
-  const [to] = await db.select().from(hook).where(eq(hook.id, found.hookId));
+  const [to] = await db.select().from(webhook).where(eq(webhook.id, found.webhookId));
   if (!to?.on) {
     await db
-      .update(hookDelivery)
+      .update(webhookDelivery)
       .set({ state: 'failed', words: 'switched off' })
-      .where(eq(hookDelivery.id, id));
+      .where(eq(webhookDelivery.id, id));
     return undefined;
   }
   const timestamp = Math.floor(Date.now() / 1000);
-  const name = `notice_${found.noticeId ?? 0}_${id}`;
+  const name = `notice_${found.notificationId ?? 0}_${id}`;
   let status: number | undefined;
   let words: string | undefined;
   try {
@@ -178,19 +178,19 @@ export async function callHook(id: number, seconds = limits.seconds): Promise<nu
   }
   const wait = words === undefined ? undefined : waits[found.tries];
   await db
-    .update(hookDelivery)
+    .update(webhookDelivery)
     .set({
       tries: found.tries + 1,
       status: status ?? null,
       words: words ?? null,
       state: words === undefined ? 'done' : wait === undefined ? 'failed' : 'queued',
     })
-    .where(and(eq(hookDelivery.id, id), eq(hookDelivery.state, 'queued')));
+    .where(and(eq(webhookDelivery.id, id), eq(webhookDelivery.state, 'queued')));
   return wait;
 }
 
 /** Forgets calls made before a moment. @returns how many */
 export async function deleteOldCalls(before: Date): Promise<number> {
-  const [done] = await db.delete(hookDelivery).where(lt(hookDelivery.at, before));
+  const [done] = await db.delete(webhookDelivery).where(lt(webhookDelivery.at, before));
   return done.affectedRows;
 }

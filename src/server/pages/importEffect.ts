@@ -11,8 +11,8 @@ import { stagedChunks } from '../import/staging';
 import { EvaluationFailed } from '../monitoring/failure';
 import { feedPlans, listFeeds } from '../plans/drafts';
 import { feedName } from '../plans/feedName';
-import { memoFor } from '../rpc/memo';
 import { procedure } from '../rpc/rpc';
+import { memoFor } from '../runtime/memo';
 
 /** What a checked import adds to one feed, as it is published (as it is drafted where nothing is). */
 export interface ImportEffect {
@@ -69,25 +69,30 @@ async function effectsOf(id: number): Promise<ImportEffects | undefined> {
     chosen?.sum,
     ...feeds.map(({ evaluation }) => evaluation),
   ];
-  const { tried, effects } = await memoFor(snapshot, `import ${key.join()}`, async () => {
-    let tried = 0;
-    for await (const rows of stagedChunks(id, wanted, CHUNK_ROWS)) {
-      for (const { sku, kind, family, values } of rows) {
-        const at = kind === 'changed' ? snapshot.positionOf(sku) : undefined;
-        const known = at === undefined ? undefined : snapshot.items[at];
-        const code = family ?? known?.family;
-        const row = rowOf(
-          { sku, values: { ...known?.values, ...values }, ...(code ? { family: code } : {}) },
-          code ? snapshot.families.get(code) : undefined,
-          snapshot.index,
-        );
-        for (const feed of feeds) feed.takes(sku, row, at);
+  const { tried, effects } = await memoFor(
+    snapshot,
+    'import effects',
+    async () => {
+      let tried = 0;
+      for await (const rows of stagedChunks(id, wanted, CHUNK_ROWS)) {
+        for (const { sku, kind, family, values } of rows) {
+          const at = kind === 'changed' ? snapshot.positionOf(sku) : undefined;
+          const known = at === undefined ? undefined : snapshot.items[at];
+          const code = family ?? known?.family;
+          const row = rowOf(
+            { sku, values: { ...known?.values, ...values }, ...(code ? { family: code } : {}) },
+            code ? snapshot.families.get(code) : undefined,
+            snapshot.index,
+          );
+          for (const feed of feeds) feed.takes(sku, row, at);
+        }
+        tried += rows.length;
+        if (tried >= MAX_ROWS) break;
       }
-      tried += rows.length;
-      if (tried >= MAX_ROWS) break;
-    }
-    return { tried, effects: feeds.map((feed) => feed.effect()) };
-  });
+      return { tried, effects: feeds.map((feed) => feed.effect()) };
+    },
+    key.join(),
+  );
   const waits = new Set(found.waits ?? []);
   return {
     feeds: effects.map((effect) => ({ ...effect, waits: waits.has(effect.feed) })),

@@ -31,6 +31,7 @@ import { family, item, type PictureFacts, picture, workspace } from '../db/schem
 import { enqueue, isWaiting } from '../jobs/queue';
 import { fetchOutside } from '../net/fetching';
 import { procedure } from '../rpc/rpc';
+import { Memo } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 
 export const pictureFolder = (): string => join(settings.dataFolder, 'pictures');
@@ -44,12 +45,11 @@ export function pictureFile(link: string): string | undefined {
 /** What is found of a picture by looking at it. */
 interface Found {
   readonly facts: PictureFacts;
-  readonly look: Thumbnail;
+  readonly thumbnail: Thumbnail;
 }
 
 /** What was found of the last files, by a digest of their bytes: shops show one picture of a thing on each of its variants. */
-const foundBefore = new Map<string, Found>();
-const MAX_FOUND = 1000;
+const foundBefore = new Memo<Found>({ owner: 'picture files', maxEntries: 1000 });
 
 /** Measures a picture file; one that is the same as another, byte for byte, is looked at once. */
 async function measurePicture(path: string): Promise<Found> {
@@ -58,7 +58,6 @@ async function measurePicture(path: string): Promise<Found> {
   const known = foundBefore.get(digest);
   if (known) return known;
   const found = await measureBytes(bytes);
-  if (foundBefore.size >= MAX_FOUND) foundBefore.clear();
   foundBefore.set(digest, found);
   return found;
 }
@@ -82,7 +81,7 @@ async function measureBytes(bytes: Uint8Array): Promise<Found> {
       whiteBorder,
       ...(beside.length > 0 ? { beside } : {}),
     },
-    look: thumbnailFrom(afar),
+    thumbnail: thumbnailFrom(afar),
   };
 }
 
@@ -124,7 +123,7 @@ async function rememberBroken(link: string, file: string): Promise<void> {
   const there = await stat(join(pictureFolder(), file)).catch(() => undefined);
   // A file that is not kept here was never looked at.
   if (!there) return;
-  const row = { file, facts: null, print: null, look: null, trouble: 'cannot be read' };
+  const row = { file, facts: null, perceptualHash: null, thumbnail: null, trouble: 'cannot be read' };
   const [known] = await db.select({ trouble: picture.trouble }).from(picture).where(eq(picture.link, link));
   if (!known?.trouble) await keepFound(link, row);
 }
@@ -132,7 +131,7 @@ async function rememberBroken(link: string, file: string): Promise<void> {
 /** Writes down what was found of a picture, and has the listings that show it counted with it. */
 const keepFound = (
   link: string,
-  found: Pick<typeof picture.$inferInsert, 'file' | 'facts' | 'print' | 'look' | 'trouble'>,
+  found: Pick<typeof picture.$inferInsert, 'file' | 'facts' | 'perceptualHash' | 'thumbnail' | 'trouble'>,
 ): Promise<void> =>
   db.transaction(async (tx) => {
     const row = { ...found, revision: null };
@@ -154,7 +153,7 @@ export const requestMissingMeasurements = (): Promise<void> =>
     const [one] = await tx
       .select({ link: picture.link })
       .from(picture)
-      .where(and(isNull(picture.print), isNull(picture.trouble), isNotNull(picture.file)))
+      .where(and(isNull(picture.perceptualHash), isNull(picture.trouble), isNotNull(picture.file)))
       .limit(1);
     if (one) await requestMeasuring(tx);
   });
@@ -167,15 +166,24 @@ async function measureAndKeep(link: string, file: string): Promise<MeasuredPictu
     await rememberBroken(link, file);
     return undefined;
   }
-  const { facts, look } = measured;
-  await keepFound(link, { file, facts, print: perceptualHashOf(look), look, trouble: null });
+  const { facts, thumbnail } = measured;
+  await keepFound(link, {
+    file,
+    facts,
+    perceptualHash: perceptualHashOf(thumbnail),
+    thumbnail,
+    trouble: null,
+  });
   return { link, file, facts, alternativeText: '' };
 }
 
-/** Small pictures already made, by file; the oldest go when they hold more than so many bytes. */
-const small = new Map<string, Buffer>();
 const MAX_SMALL_BYTES = 64 * 1024 ** 2;
-let smallBytes = 0;
+/** Small pictures already made, by file; the oldest go when they hold more than so many bytes. */
+const small = new Memo<Buffer>({
+  owner: 'small pictures',
+  maxBytes: MAX_SMALL_BYTES,
+  bytesOf: ({ length }) => length,
+});
 
 /** A kept picture, at most 320 pixels wide, as JPEG; undefined where there is none of that name that can be read. */
 export async function smallPicture(name: string): Promise<Buffer | undefined> {
@@ -191,12 +199,6 @@ export async function smallPicture(name: string): Promise<Buffer | undefined> {
   ).catch(() => undefined);
   if (!made) return undefined;
   small.set(file, made);
-  smallBytes += made.length;
-  for (const [oldest, bytes] of small) {
-    if (smallBytes <= MAX_SMALL_BYTES) break;
-    small.delete(oldest);
-    smallBytes -= bytes.length;
-  }
   return made;
 }
 
@@ -213,7 +215,7 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
       const row = known.get(link);
       const alternativeText = row?.alternativeText ?? '';
       if (row?.trouble) return { link, file: undefined, facts: undefined, alternativeText };
-      if (row?.print)
+      if (row?.perceptualHash)
         return { link, file: row.file ?? undefined, facts: row.facts ?? undefined, alternativeText };
       const file = row?.file ?? pictureFile(link);
       const made = file ? await measureAndKeep(link, file) : undefined;
@@ -263,7 +265,7 @@ const unannounced = (links: readonly string[]) =>
   and(
     isOneOf(picture.link, links),
     isNull(picture.revision),
-    or(isNotNull(picture.print), isNotNull(picture.trouble)),
+    or(isNotNull(picture.perceptualHash), isNotNull(picture.trouble)),
   );
 
 /** Links a transaction: each is looked for among the pictures that look like it. */
@@ -282,7 +284,7 @@ async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<
       // Raising it first has those who tell of pictures wait for each other: of two that are the same one is the first.
       const revision = await raiseRevision(tx);
       const fresh = await tx
-        .select({ link: picture.link, print: picture.print, look: picture.look })
+        .select({ link: picture.link, perceptualHash: picture.perceptualHash, thumbnail: picture.thumbnail })
         .from(picture)
         .where(unannounced(links))
         .orderBy(picture.link);
@@ -310,18 +312,18 @@ async function announce(shown: ReadonlyMap<string, readonly Holder[]>): Promise<
 async function firstOf(
   tx: Transaction,
   link: string,
-  { print, look }: Pick<typeof picture.$inferSelect, 'print' | 'look'>,
+  { perceptualHash, thumbnail }: Pick<typeof picture.$inferSelect, 'perceptualHash' | 'thumbnail'>,
 ): Promise<string | null> {
   // Others that were the same as this one: what this one looks like may have changed, so they look for another first.
   const [parted] = await tx.update(picture).set({ same: null, revision: null }).where(eq(picture.same, link));
   if (parted.affectedRows > 0) await requestMeasuring(tx);
-  if (print === null || look === null) return null;
+  if (perceptualHash === null || thumbnail === null) return null;
   const near = await tx
-    .select({ link: picture.link, look: picture.look })
+    .select({ link: picture.link, thumbnail: picture.thumbnail })
     .from(picture)
     .where(
       and(
-        inArray(picture.print, areHashesNear(print)),
+        inArray(picture.perceptualHash, areHashesNear(perceptualHash)),
         isNull(picture.same),
         isNotNull(picture.revision),
         ne(picture.link, link),
@@ -329,7 +331,7 @@ async function firstOf(
     )
     .orderBy(picture.link)
     .limit(MAX_ALIKE);
-  return near.find(({ look: other }) => other !== null && sameThumbnail(look, other))?.link ?? null;
+  return near.find(({ thumbnail: other }) => other !== null && sameThumbnail(thumbnail, other))?.link ?? null;
 }
 
 /** Pictures that one is laid beside; more that look so much alike are drawings by one hand. */
@@ -342,14 +344,19 @@ const MAX_ALIKE = 2000;
 async function notMeasured(links: readonly string[]): Promise<string[]> {
   if (links.length === 0) return [];
   const rows = await db
-    .select({ link: picture.link, file: picture.file, print: picture.print, trouble: picture.trouble })
+    .select({
+      link: picture.link,
+      file: picture.file,
+      perceptualHash: picture.perceptualHash,
+      trouble: picture.trouble,
+    })
     .from(picture)
     .where(isOneOf(picture.link, links));
   const known = new Map(rows.map((row) => [row.link, row]));
   const kept = await Promise.all(
     links.map(async (link) => {
       const row = known.get(link);
-      if (row && (row.print !== null || row.trouble !== null)) return false;
+      if (row && (row.perceptualHash !== null || row.trouble !== null)) return false;
       const file = row?.file ?? pictureFile(link);
       if (file === undefined) return false;
       return (await stat(join(pictureFolder(), file)).catch(() => undefined)) !== undefined;

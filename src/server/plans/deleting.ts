@@ -9,7 +9,7 @@ import {
   feedListing,
   feedValue,
   ledger,
-  notice,
+  notification,
   planVersion,
   publication,
   submission,
@@ -37,7 +37,7 @@ export async function feedDependents(code: string): Promise<FeedDependents> {
     db
       .select({ count: count() })
       .from(ledger)
-      .where(and(eq(ledger.feed, code), isNotNull(ledger.heldDigest), eq(ledger.withdrawn, false))),
+      .where(and(eq(ledger.feed, code), isNotNull(ledger.acceptedDigest), eq(ledger.withdrawn, false))),
     db
       .select({ id: submission.id })
       .from(submission)
@@ -89,7 +89,7 @@ export async function removeFeed(code: string): Promise<void> {
   await db.transaction(async (tx) => {
     // Locked, so that no submission of it begins meanwhile.
     await tx.select({ code: feed.code }).from(feed).where(eq(feed.code, code)).for('update');
-    await tx.delete(notice).where(eq(notice.feed, code));
+    await tx.delete(notification).where(eq(notification.feed, code));
     await tx.delete(feed).where(eq(feed.code, code));
   });
   await emptyLarge(code);

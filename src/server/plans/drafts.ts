@@ -7,7 +7,7 @@ import { currentUser, recordActivity } from '../auth/authorize';
 import { type LastEdit, undoEdit } from '../catalog/editing';
 import { channelOf } from '../channels/channels';
 import { db, type Transaction } from '../db/connection';
-import { catalogEdit, draft, draftStep, feed, leftDraft, planVersion } from '../db/schema';
+import { catalogEdit, draft, draftStep, feed, planVersion, savedDraft } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 
 export interface FeedHead {
@@ -322,10 +322,10 @@ export interface SavedDraft {
 /** The drafts of a feed that were left under a name, the latest first. */
 export const listSavedDrafts = (code: string): Promise<SavedDraft[]> =>
   db
-    .select({ name: leftDraft.name, at: leftDraft.at })
-    .from(leftDraft)
-    .where(eq(leftDraft.feed, code))
-    .orderBy(desc(leftDraft.at));
+    .select({ name: savedDraft.name, at: savedDraft.at })
+    .from(savedDraft)
+    .where(eq(savedDraft.feed, code))
+    .orderBy(desc(savedDraft.at));
 
 /** Leaves the draft under a name and goes on from what is published. One of the same name is written over. */
 export async function saveDraft(code: string, revision: number, name: string): Promise<EditResult> {
@@ -338,7 +338,7 @@ export async function saveDraft(code: string, revision: number, name: string): P
   if (!left.ok) return left;
   const row = { feed: code, name: trimmed, plan: plans.draft, at: new Date() };
   await db
-    .insert(leftDraft)
+    .insert(savedDraft)
     .values(row)
     .onDuplicateKeyUpdate({ set: { plan: row.plan, at: row.at } });
   return left;
@@ -346,11 +346,11 @@ export async function saveDraft(code: string, revision: number, name: string): P
 
 /** Takes a draft up again that was left; what the draft is now is kept for undo. */
 export async function resumeDraft(code: string, revision: number, name: string): Promise<EditResult> {
-  const mine = and(eq(leftDraft.feed, code), eq(leftDraft.name, name));
-  const [found] = await db.select().from(leftDraft).where(mine);
+  const mine = and(eq(savedDraft.feed, code), eq(savedDraft.name, name));
+  const [found] = await db.select().from(savedDraft).where(mine);
   if (!found) throw new InputError('noLeftDraft', { name });
   const taken = await editDraft(code, revision, { edit: 'plan', plan: found.plan });
-  if (taken.ok) await db.delete(leftDraft).where(mine);
+  if (taken.ok) await db.delete(savedDraft).where(mine);
   return taken;
 }
 

@@ -5,6 +5,7 @@ import { type ErrorCode, InputError } from '../../core/errors/inputError';
 import { isInTransaction } from '../db/connection';
 import { EvaluationFailed } from '../monitoring/failure';
 import { md5 } from '../runtime/md5';
+import { type MemoFigures, memoFigures } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 import { progressHere, type WorkInProgress } from './progress';
 
@@ -30,6 +31,7 @@ const findings = new AsyncLocalStorage<Map<unknown, Map<string, unknown>>>();
 export const ofItself: ReadonlyMap<string, () => unknown> = new Map<string, () => unknown>([
   ['alive', () => true],
   ['underWay', progressHere],
+  ['memo', memoFigures],
 ]);
 
 /** Answers a question in this process. @throws Error where there is none of that name */
@@ -183,4 +185,15 @@ export async function workInProgress(): Promise<WorkInProgress[]> {
   if (evaluators.length === 0) return progressHere();
   const told = await Promise.all(evaluators.map((evaluator) => answerFrom(evaluator, 'underWay')));
   return told.flatMap((one) => one ?? []) as WorkInProgress[];
+}
+
+/** What the memo of this process and of each evaluator did, for `/metrics`; an evaluator that is away says nothing. */
+export async function memoOfProcesses(): Promise<{ process: string; figures: readonly MemoFigures[] }[]> {
+  const others = await Promise.all(
+    settings.evaluators.map(async (evaluator, at) => ({
+      process: `evaluator ${at + 1}`,
+      figures: ((await answerFrom(evaluator, 'memo')) ?? []) as MemoFigures[],
+    })),
+  );
+  return [{ process: 'web', figures: memoFigures() }, ...others];
 }

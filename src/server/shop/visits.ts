@@ -25,7 +25,7 @@ import { raiseRevision } from '../catalog/changes';
 import { touchItems } from '../catalog/externalFacts';
 import { catalogCurrency } from '../catalog/snapshot';
 import { db, type Transaction } from '../db/connection';
-import { item, notice, shopPage, shopPageItem, shopRules, source, workspace } from '../db/schema';
+import { item, notification, shopPage, shopPageItem, shopRules, source, workspace } from '../db/schema';
 import { enqueue, hasten, isWaiting, type Work } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { type Fetched, fetchOutside, retryAfter } from '../net/fetching';
@@ -440,9 +440,14 @@ async function followShop(tx: Transaction, addresses: readonly string[], now: Da
     await enqueue(tx, 'fetchSource', { source: id });
   }
   const [told] = await tx
-    .select({ id: notice.id })
-    .from(notice)
-    .where(and(eq(notice.kind, 'shopDiffers'), sql`${notice.at} > ${new Date(now.getTime() - tellAgain)}`))
+    .select({ id: notification.id })
+    .from(notification)
+    .where(
+      and(
+        eq(notification.kind, 'shopDiffers'),
+        sql`${notification.at} > ${new Date(now.getTime() - tellAgain)}`,
+      ),
+    )
     .limit(1);
   if (!told)
     await notify(tx, 'shopDiffers', null, {

@@ -13,7 +13,7 @@ import {
   type Restriction,
   singleFrom,
 } from '../fixes/categorySuggestions';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 
 export interface TreeColumn {
   readonly parent: string;
@@ -99,7 +99,9 @@ export async function categoriesStage(work: FeedContext, query: CategoriesQuery)
     return before && after ? categoryRequirements(before, after, rows).filter(({ newly }) => newly) : [];
   };
   const needs =
-    current && looked !== undefined && leaf ? memoFor(draft, `asked ${looked} of ${current.name}`, asks) : [];
+    current && looked !== undefined && leaf
+      ? memoFor(draft, 'category requirements', asks, `${looked} ${current.name}`)
+      : [];
   return {
     categories,
     current: current?.name,

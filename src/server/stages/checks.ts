@@ -21,8 +21,8 @@ import { suggestedFixOf } from '../fixes/fixes';
 import { rankedFixesOf } from '../fixes/ranked';
 import { type SuggestedFixView, suggestedFixView } from '../fixes/view';
 import { ledgerOf } from '../ledger/ledger';
-import { memoFor } from '../rpc/memo';
 import { procedure } from '../rpc/rpc';
+import { identityOf, memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 export interface CheckGroup {
@@ -226,7 +226,7 @@ type WorkedOut = ReadonlyMap<string, Worked | undefined>;
 const MAX_WORKED_OUT = 40;
 
 /** The draft that each feed's page asked about last. */
-const latest = new Map<string, WeakRef<FeedContext['draft']>>();
+const latest = new Map<string, number>();
 
 /** The draft has been changed meanwhile: it is worked out for the later one. */
 class Overtaken extends Error {}
@@ -234,10 +234,10 @@ class Overtaken extends Error {}
 /** @throws Overtaken */
 async function workingAll(work: FeedContext): Promise<WorkedOut> {
   const { code } = work.plans.head;
-  latest.set(code, new WeakRef(work.draft));
+  latest.set(code, identityOf(work.draft));
   const found = new Map<string, Worked | undefined>();
   for (const { key } of (await fixesOf(work)).slice(0, MAX_WORKED_OUT)) {
-    if (latest.get(code)?.deref() !== work.draft) throw new Overtaken();
+    if (latest.get(code) !== identityOf(work.draft)) throw new Overtaken();
     const proposal = await suggestedFixOf(work, key);
     found.set(key, proposal && { proposal, effect: await sureEffect(work, proposal) });
   }
@@ -246,7 +246,7 @@ async function workingAll(work: FeedContext): Promise<WorkedOut> {
 
 /** @param stamp by which it is known whether other feeds decide as they did */
 const fixesInOrder = (work: FeedContext, stamp: string): Promise<WorkedOut> =>
-  memoFor(work.draft, `worked out ${stamp}`, () => workingAll(work));
+  memoFor(work.draft, 'suggested fixes', () => workingAll(work), stamp);
 
 /** Which changes to make next, of what blocks the listings of a draft. @param worked what is worked out; undefined while it is not */
 function pathAhead(
@@ -353,7 +353,7 @@ async function pathTried(work: FeedContext, worked: WorkedOut): Promise<ReturnTy
 }
 
 const triedPath = (work: FeedContext, stamp: string, worked: WorkedOut) =>
-  memoFor(work.draft, `fix path ${stamp}`, () => pathTried(work, worked));
+  memoFor(work.draft, 'tried fix plans', () => pathTried(work, worked), stamp);
 
 /** A page waits for so long for what is being worked out, in ms; what takes longer comes after it. */
 const pageWaits = 100;
@@ -466,9 +466,7 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
   const proposed = query.remedy ? await soon(suggestedFixView(work, query.remedy)) : { found: undefined };
   return {
     ...(tried?.found ??
-      memoFor(draft, `remedy path ${worked ? stamp : ''}`, () =>
-        pathAhead(holding, remedies, worked?.found),
-      )),
+      memoFor(draft, 'fix plans', () => pathAhead(holding, remedies, worked?.found), worked ? stamp : '')),
     later: tried === undefined || proposed === undefined,
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),

@@ -23,7 +23,7 @@ import { variantWordsIn } from '../catalog/snapshot';
 import type { FeedContext } from '../evaluation/feedContext';
 import { ledgerOf } from '../ledger/ledger';
 import { pictureFile } from '../pictures/pictures';
-import { memoFor } from '../rpc/memo';
+import { memoFor, WeakMemo } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 /** A family in the list of a feed's families. */
@@ -123,10 +123,10 @@ interface Known {
  * What was found of a family, by its first member's listing: an edit leaves the listings it does not touch the same objects, and a
  * family of which all are the same, seen through the same settings, is as it was.
  */
-const foundBefore = new WeakMap<
+const foundBefore = new WeakMemo<
   Listing,
   { readonly by: string; readonly family: unknown; readonly known: Known }
->();
+>('families of a feed');
 
 function asBefore(members: readonly Member[], family: unknown, by: string): Known | undefined {
   const [first] = members;

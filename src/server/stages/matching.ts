@@ -14,7 +14,7 @@ import { channelEntryNot } from '../db/schema';
 import type { FeedContext } from '../evaluation/feedContext';
 import { type CandidateMatchView, type ProductView, productOf, viewOf } from '../items/products';
 import { ledgerOf } from '../ledger/ledger';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { entriesOf, joinableSkus, searchedRecently } from '../submissions/channelSearch';
 
@@ -88,14 +88,18 @@ export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
   const pairs =
     candidates.length === 0
       ? nothingFound
-      : await memoFor(snapshot, `joining ${key}`, () =>
-          inSlices(
-            matchProducts(
-              candidates.map((sku) => wares.get(sku) as CatalogProduct),
-              [...entries.values()],
-              settled,
+      : await memoFor(
+          snapshot,
+          'matches',
+          () =>
+            inSlices(
+              matchProducts(
+                candidates.map((sku) => wares.get(sku) as CatalogProduct),
+                [...entries.values()],
+                settled,
+              ),
             ),
-          ),
+          key,
         );
   // One number with another brand or size is a mistake on one side: a person looks which.
   const odd = pairs.items.flatMap((sku): CandidateMatch[] => {

@@ -19,7 +19,7 @@ import { type ConditionPreview, conditionPreviewOf, metBy } from '../evaluation/
 import type { FeedContext } from '../evaluation/feedContext';
 import { otherFeeds } from '../evaluation/otherFeeds';
 import { titleMakerCount } from '../evaluation/titles';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 /** Something to be looked at in a rule. */

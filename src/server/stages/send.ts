@@ -11,8 +11,8 @@ import { durationText } from '../../core/schedule/duration';
 import { db } from '../db/connection';
 import { batch, type EntryAnswer } from '../db/schema';
 import type { FeedContext } from '../evaluation/feedContext';
-import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
+import { memoFor } from '../runtime/memo';
 import { settings } from '../runtime/settings';
 import { type ComparisonView, comparisonView } from '../submissions/channelRecords';
 import {
@@ -382,7 +382,7 @@ function* valuesOf({ listings, sheet }: FeedDue, wanted: (due: Due) => boolean) 
 const rejectedIn = (due: FeedDue, work: FeedContext, submissions: readonly SubmissionRow[]) =>
   memoFor(
     due.listings,
-    `rejected ${submissions.map(({ id, refused }) => `${id} ${refused}`).join()}`,
+    'rejected values',
     async (): Promise<SendStage['rejected']> =>
       rejectedBefore(
         due.sheet,
@@ -392,6 +392,7 @@ const rejectedIn = (due: FeedDue, work: FeedContext, submissions: readonly Submi
       )
         .slice(0, MAX_REJECTED)
         .map((one) => ({ ...one, label: work.labelOf(one.field) })),
+    submissions.map(({ id, refused }) => `${id} ${refused}`).join(),
   );
 
 /** The Send stage: what would leave, held against what the channel has; what went out, and what the channel said of it. */
@@ -407,7 +408,7 @@ export async function sendStage(work: FeedContext, query: SendQuery): Promise<Se
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
   const entries = current ? await submissionEntries(current.id) : [];
-  const standing = memoFor(work.published.listings, 'how they stand', () => standingOf(work));
+  const standing = memoFor(work.published.listings, 'channel statuses', () => standingOf(work));
   const byProblem = new Map<string, SendStage['byProblem'][number]>();
   for (const { problems } of entries)
     for (const { text, field } of problems) {
@@ -451,7 +452,7 @@ export async function sendStage(work: FeedContext, query: SendQuery): Promise<Se
     drafts: due?.counts.drafted ?? 0,
     figures: due ? memoFor(due.listings, 'figures', () => figuresOf(due)) : [],
     ...(due
-      ? memoFor(due.listings, `alarms ${JSON.stringify(due.limits)}`, () => reviewOf(due))
+      ? memoFor(due.listings, 'review reasons', () => reviewOf(due), JSON.stringify(due.limits))
       : { alarms: [], doubtful: { count: 0, reasons: [] } }),
     tabs,
     tab,

@@ -11,8 +11,8 @@ import { listChannels } from '../channels/sheets';
 import type { FeedContext } from '../evaluation/feedContext';
 import { type FeedDependents, feedDependents } from '../plans/deleting';
 import { listFeeds } from '../plans/drafts';
-import { memoFor } from '../rpc/memo';
 import { today } from '../runtime/calendarDay';
+import { memoFor } from '../runtime/memo';
 
 /** Something the merchant must have or do before the channel takes what is sent. */
 export interface MerchantCondition {
@@ -55,7 +55,7 @@ export interface SettingsStage {
 
 /** How many listings stand in each place of the channel's tree, counted once for a draft. */
 const placedIn = (draft: FeedContext['draft']): ReadonlyMap<string, number> =>
-  memoFor(draft, 'placed in', () => {
+  memoFor(draft, 'category mappings', () => {
     const counts = new Map<string, number>();
     const { listings, compiled } = draft;
     for (let i = 0; i < listings.length; i++) {

@@ -8,7 +8,7 @@ import {
 } from '../evaluation/feedContext';
 import { countingIncrementally, countWord } from '../evaluation/incrementalCount';
 import { titleMaker } from '../evaluation/titles';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { dueOn, toSendCount } from '../submissions/due';
 import { familiesToShape } from './families';

@@ -20,7 +20,7 @@ import type { TitlePattern } from '../../core/titles/pattern';
 import { stemsOf } from '../../core/words/stems';
 import type { FeedContext } from '../evaluation/feedContext';
 import { type BuiltTitle, type ShownTitle, titleMaker } from '../evaluation/titles';
-import { memoFor } from '../rpc/memo';
+import { Memo, memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 export interface TitleRow {
@@ -120,12 +120,10 @@ interface TitlesTogether extends Pick<TitlesStage, 'histogram' | 'fit' | 'shorte
 }
 
 /** All titles of a feed as they were counted last, by feed and branch, and the listings they were counted of. */
-const lastTitles = new Map<
-  string,
-  { by: string; listings: WeakRef<Listings>; rows: WeakRef<readonly Row[]>; together: TitlesTogether }
->();
-
-const MAX_TOGETHER = 12;
+const lastTitles = new Memo<
+  { readonly by: string; readonly together: TitlesTogether },
+  readonly [Listings, readonly Row[]]
+>({ owner: 'last titles', maxEntries: 12 });
 
 const MAX_ROWS = 400;
 const MAX_BRANCHES = 200;
@@ -164,8 +162,9 @@ export async function titlesStage(
   const inBranch = branch?.code;
   const { rows, twins, histogram, fit, shortenedCount, droppedCount } = await memoFor(
     draft,
-    `titles in ${inBranch ?? ''}`,
+    'titles of a branch',
     titlesTogether,
+    inBranch,
   );
   const sampleAt = sampleSku === undefined ? undefined : snapshot.positionOf(sampleSku);
   const sampleTitle = asText(sampleListing().listing?.values[at]);
@@ -311,16 +310,11 @@ export async function titlesStage(
   async function titlesTogether(): Promise<TitlesTogether> {
     const key = `${plans.head.code} ${inBranch ?? ''}`;
     const { rows } = snapshot;
-    const known = lastTitles.get(key);
-    const before = known?.by === by ? known.listings.deref() : undefined;
-    const rowsBefore = known?.rows.deref();
-    if (known && before && rowsBefore && (await inSlices(comparingTitles(before, rowsBefore))))
-      return known.together;
+    const known = lastTitles.withDependencies(key);
+    if (known?.value.by === by && (await inSlices(comparingTitles(...known.dependencies))))
+      return known.value.together;
     const together = await inSlices(countingTitles());
-    lastTitles.delete(key);
-    lastTitles.set(key, { by, listings: new WeakRef(draft.listings), rows: new WeakRef(rows), together });
-    const [oldest] = lastTitles.keys();
-    if (lastTitles.size > MAX_TOGETHER && oldest !== undefined) lastTitles.delete(oldest);
+    lastTitles.set(key, { by, together }, draft.listings, rows);
     return together;
   }
 

@@ -178,12 +178,12 @@ async function recordsOf(code: string, sheet: Sheet): Promise<Recorded[]> {
   const rows = await db
     .select({
       sku: ledger.sku,
-      held: ledger.heldDigest,
+      held: ledger.acceptedDigest,
       withdrawn: ledger.withdrawn,
       pending: ledger.pendingSubmission,
       inReview: ledger.inReview,
       unsure: ledger.unsure,
-      values: ledger.heldValues,
+      values: ledger.acceptedValues,
       ref: submissionEntry.ref,
     })
     .from(ledger)
@@ -192,7 +192,7 @@ async function recordsOf(code: string, sheet: Sheet): Promise<Recorded[]> {
       and(
         eq(
           submissionEntry.submissionId,
-          sql`coalesce(${ledger.heldSubmission}, ${ledger.refusedSubmission})`,
+          sql`coalesce(${ledger.acceptedSubmission}, ${ledger.rejectedSubmission})`,
         ),
         eq(submissionEntry.sku, ledger.sku),
       ),

@@ -31,6 +31,7 @@ import { acceptedValues, ledgerOf } from '../ledger/ledger';
 import { valuesDigest } from '../listings/digest';
 import { type FeedPlans, feedPlans } from '../plans/drafts';
 import { memoPerRequest } from '../rpc/rpc';
+import { memoFor, WeakMemo } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 import { destinationView } from '../transports/destinations';
 import { isLive } from '../transports/environment';
@@ -73,12 +74,16 @@ export function valuesByField(sheet: Sheet, values: readonly (Value | undefined)
 /** Of what the channel's values are looked at: what changes, goes, or stays as it was. */
 const wantsValues: ReadonlySet<Due> = new Set([...toPut, 'withdraw', 'left']);
 
-const made = new WeakMap<Evaluation, { outgoing: readonly Outgoing[]; digests: readonly string[] }>();
+interface OutgoingListings {
+  readonly outgoing: readonly Outgoing[];
+  readonly digests: readonly string[];
+}
 
-/** What would leave of an evaluation, families as the sheet shows them; made once. */
-async function outgoingOf(evaluation: Evaluation) {
-  const known = made.get(evaluation);
-  if (known) return known;
+/** What would leave of an evaluation, families as the sheet shows them. */
+const outgoingOf = (evaluation: Evaluation): Promise<OutgoingListings> =>
+  memoFor(evaluation, 'outgoing listings', () => findOutgoing(evaluation));
+
+async function findOutgoing(evaluation: Evaluation): Promise<OutgoingListings> {
   const { listings, compiled } = evaluation;
   // Digests of values are made once for each listing, as long as it is the same one.
   await inSlices(listings.settling());
@@ -100,9 +105,7 @@ async function outgoingOf(evaluation: Evaluation) {
     const listing = byHand.get(values);
     return listing ? digestOf(listing) : valuesDigest(values);
   });
-  const found = { outgoing, digests };
-  made.set(evaluation, found);
-  return found;
+  return { outgoing, digests };
 }
 
 /**
@@ -118,10 +121,10 @@ interface Lapsed {
 }
 
 /** What was found last for an evaluation, and the ledger it was held against. */
-const found = new WeakMap<
+const found = new WeakMemo<
   Evaluation,
   { readonly entries: ReadonlyMap<string, LedgerEntry>; readonly lapsed: Lapsed; readonly due: FeedDue }
->();
+>('due listings');
 
 /** So much of the time for which a channel keeps listings may pass before they are sent again. */
 const renewAt = 0.9;

@@ -5,7 +5,7 @@ import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
 import { variantWordsIn } from '../catalog/snapshot';
 import type { FeedContext } from '../evaluation/feedContext';
-import { memoFor } from '../rpc/memo';
+import { memoFor } from '../runtime/memo';
 import { fileHead, rowOfEntry } from './batches';
 import { dueOn } from './due';
 import { wouldLeave } from './submissions';
@@ -77,7 +77,12 @@ export async function fileView(work: FeedContext): Promise<FileView> {
   const due = await dueOn(work.plans.head.code);
   const head: FeedHead = await fileHead(work.plans.head, work.sheet, new Date());
   const { updated: _now, ...same } = head;
-  return memoFor(due?.listings ?? work.draft, `file ${JSON.stringify(same)}`, () => viewOf(work, head));
+  return memoFor(
+    due?.listings ?? work.draft,
+    'file previews',
+    () => viewOf(work, head),
+    JSON.stringify(same),
+  );
 }
 
 async function viewOf(work: FeedContext, head: FeedHead): Promise<FileView> {

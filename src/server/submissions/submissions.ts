@@ -16,7 +16,7 @@ import {
   batch,
   feed,
   feedSchedule,
-  notice,
+  notification,
   type SubmissionCause,
   sheetVersion,
   submission,
@@ -383,10 +383,10 @@ async function notifyHeld(
   const facts = { count, reasons, cause, which: md5([...skus].sort().join('\n')) };
   await db.transaction(async (tx) => {
     const [last] = await tx
-      .select({ facts: notice.facts })
-      .from(notice)
-      .where(and(eq(notice.feed, code), eq(notice.kind, 'listingsHeld')))
-      .orderBy(desc(notice.id))
+      .select({ facts: notification.facts })
+      .from(notification)
+      .where(and(eq(notification.feed, code), eq(notification.kind, 'listingsHeld')))
+      .orderBy(desc(notification.id))
       .limit(1);
     if (last && 'which' in last.facts && last.facts.which === facts.which) return;
     await notify(tx, 'listingsHeld', code, facts);

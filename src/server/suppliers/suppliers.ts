@@ -28,10 +28,10 @@ import { currentSnapshot, loadAttributes } from '../catalog/snapshot';
 import { readWorkspace } from '../catalog/workspace';
 import { insertRows } from '../db/bulk';
 import { db } from '../db/connection';
-import { item, partnerPair, partnerRange, partnerVariant } from '../db/schema';
+import { item, supplierMatch, supplierRange, supplierVariant } from '../db/schema';
 import { type CandidateMatchView, type ProductView, productOf, viewOf } from '../items/products';
-import { memoFor } from '../rpc/memo';
 import { procedure } from '../rpc/rpc';
+import { memoFor } from '../runtime/memo';
 import { inSlices } from '../runtime/timeBudget';
 
 /** A maker's or fulfilment partner's range: its variants, and which of the merchant's items each is. */
@@ -39,7 +39,7 @@ import { inSlices } from '../runtime/timeBudget';
 export interface SupplierLine {
   readonly code: string;
   readonly name: string;
-  readonly broughtAt: Date;
+  readonly importedAt: Date;
   readonly variants: number;
   readonly pairs: number;
 }
@@ -48,14 +48,14 @@ export interface SupplierLine {
 export async function listSuppliers(): Promise<SupplierLine[]> {
   const rows = await db
     .select({
-      code: partnerRange.code,
-      name: partnerRange.name,
-      broughtAt: partnerRange.broughtAt,
-      variants: sql<number>`(select count(*) from partner_variant v where v.range_code = partner_range.code)`,
-      pairs: sql<number>`(select count(*) from partner_pair p where p.range_code = partner_range.code and p.same)`,
+      code: supplierRange.code,
+      name: supplierRange.name,
+      importedAt: supplierRange.importedAt,
+      variants: sql<number>`(select count(*) from supplier_variant v where v.range_code = supplier_range.code)`,
+      pairs: sql<number>`(select count(*) from supplier_match p where p.range_code = supplier_range.code and p.same)`,
     })
-    .from(partnerRange)
-    .orderBy(sql`${partnerRange.broughtAt} desc`);
+    .from(supplierRange)
+    .orderBy(sql`${supplierRange.importedAt} desc`);
   return rows.map((row) => ({ ...row, variants: Number(row.variants), pairs: Number(row.pairs) }));
 }
 
@@ -115,25 +115,25 @@ export async function importRange(name: string, text: string, mapping: RangeMapp
   // What is refused is refused before anything is stored.
   const sure = await surePairs(code, variants);
   await db.transaction(async (tx) => {
-    const now = { name: name.trim(), mapping, broughtAt: new Date() };
+    const now = { name: name.trim(), mapping, importedAt: new Date() };
     await tx
-      .insert(partnerRange)
+      .insert(supplierRange)
       .values({ code, ...now })
       .onDuplicateKeyUpdate({ set: now });
-    await tx.delete(partnerVariant).where(eq(partnerVariant.range, code));
+    await tx.delete(supplierVariant).where(eq(supplierVariant.range, code));
     for (let at = 0; at < variants.length; at += 500)
       await insertRows(
         tx,
-        partnerVariant,
+        supplierVariant,
         variants.slice(at, at + 500).map((one, n) => ({ range: code, ...one, position: at + n })),
       );
     // What is no longer there cannot be a pair.
     await tx.execute(
-      sql`delete p from partner_pair p left join partner_variant v on v.range_code = p.range_code and v.code = p.variant where p.range_code = ${code} and v.code is null`,
+      sql`delete p from supplier_match p left join supplier_variant v on v.range_code = p.range_code and v.code = p.variant where p.range_code = ${code} and v.code is null`,
     );
     await insertRows(
       tx,
-      partnerPair,
+      supplierMatch,
       sure.map(({ sku, variant }) => ({ range: code, sku, variant, same: true, byHand: false })),
       'ignore',
     );
@@ -146,7 +146,7 @@ export async function importRange(name: string, text: string, mapping: RangeMapp
 async function settledWith(code: string, variants: readonly CatalogProduct[]) {
   const [snapshot, all] = await Promise.all([
     currentSnapshot(),
-    db.select().from(partnerPair).where(eq(partnerPair.range, code)),
+    db.select().from(supplierMatch).where(eq(supplierMatch.range, code)),
   ]);
   const there = new Set(variants.map((one) => one.code));
   const pairs = all.filter(({ variant }) => there.has(variant));
@@ -189,20 +189,25 @@ const MAX_SHOWN = 400;
 
 /** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
 export const matchingView = procedure('pairing', async (code: string): Promise<MatchingView | undefined> => {
-  const [range] = await db.select().from(partnerRange).where(eq(partnerRange.code, code));
+  const [range] = await db.select().from(supplierRange).where(eq(supplierRange.code, code));
   if (!range) return undefined;
   const variants = await db
-    .select({ code: partnerVariant.code, values: partnerVariant.values })
-    .from(partnerVariant)
-    .where(eq(partnerVariant.range, code))
-    .orderBy(asc(partnerVariant.position));
+    .select({ code: supplierVariant.code, values: supplierVariant.values })
+    .from(supplierVariant)
+    .where(eq(supplierVariant.range, code))
+    .orderBy(asc(supplierVariant.position));
   const { snapshot, items, pairs, settled } = await settledWith(code, variants);
   const [itemOf, variantOf] = [
     new Map(items.map((one) => [one.code, one])),
     new Map(variants.map((one) => [one.code, one])),
   ];
-  const known = JSON.stringify([code, range.broughtAt, pairs]);
-  const found = await memoFor(snapshot, known, () => inSlices(matchProducts(items, variants, settled)));
+  const known = JSON.stringify([code, range.importedAt, pairs]);
+  const found = await memoFor(
+    snapshot,
+    'matches',
+    () => inSlices(matchProducts(items, variants, settled)),
+    known,
+  );
   const ours = (sku: string) => viewOf(itemOf.get(sku) ?? { code: sku, values: {} }, 'price');
   const theirs = (variant: string) => viewOf(variantOf.get(variant) ?? { code: variant, values: {} }, 'cost');
   const attributes = new Set(Object.values(range.mapping));
@@ -246,23 +251,27 @@ export async function decideMatch(
   variant: string,
   same: boolean | undefined,
 ): Promise<void> {
-  const this_ = and(eq(partnerPair.range, code), eq(partnerPair.sku, sku), eq(partnerPair.variant, variant));
+  const this_ = and(
+    eq(supplierMatch.range, code),
+    eq(supplierMatch.sku, sku),
+    eq(supplierMatch.variant, variant),
+  );
   await db.transaction(async (tx) => {
     if (same === undefined) {
-      await tx.delete(partnerPair).where(this_);
+      await tx.delete(supplierMatch).where(this_);
       return;
     }
     if (same) {
       const standing = await tx
         .select()
-        .from(partnerPair)
-        .where(and(eq(partnerPair.range, code), eq(partnerPair.same, true)))
+        .from(supplierMatch)
+        .where(and(eq(supplierMatch.range, code), eq(supplierMatch.same, true)))
         .for('update');
       const taken = standing.find((one) => (one.sku === sku) !== (one.variant === variant));
       if (taken) throw new InputError('pairTaken', { sku: taken.sku, variant: taken.variant });
     }
     const row = { range: code, sku, variant, same, byHand: true };
-    await tx.insert(partnerPair).values(row).onDuplicateKeyUpdate({ set: row });
+    await tx.insert(supplierMatch).values(row).onDuplicateKeyUpdate({ set: row });
   });
 }
 
@@ -301,15 +310,15 @@ export async function applyToItems(code: string, given: Given): Promise<EditDone
   const definitionOf = (attribute: string) => known.find((one) => one.code === attribute);
   const [rows, { currency }] = await Promise.all([
     db
-      .select({ sku: partnerPair.sku, variant: partnerPair.variant, values: partnerVariant.values })
-      .from(partnerPair)
+      .select({ sku: supplierMatch.sku, variant: supplierMatch.variant, values: supplierVariant.values })
+      .from(supplierMatch)
       .innerJoin(
-        partnerVariant,
-        and(eq(partnerVariant.range, partnerPair.range), eq(partnerVariant.code, partnerPair.variant)),
+        supplierVariant,
+        and(eq(supplierVariant.range, supplierMatch.range), eq(supplierVariant.code, supplierMatch.variant)),
       )
       // An item that is gone since keeps its pair, for when it comes back.
-      .innerJoin(item, and(eq(item.sku, partnerPair.sku), eq(item.archived, false)))
-      .where(and(eq(partnerPair.range, code), eq(partnerPair.same, true))),
+      .innerJoin(item, and(eq(item.sku, supplierMatch.sku), eq(item.archived, false)))
+      .where(and(eq(supplierMatch.range, code), eq(supplierMatch.same, true))),
     readWorkspace(),
   ]);
   const unread: string[] = [];
@@ -350,8 +359,8 @@ export async function applyToItems(code: string, given: Given): Promise<EditDone
 /** Takes a range away; what its pairs gave to items stays. */
 export async function removeSupplier(code: string): Promise<void> {
   await db.transaction(async (tx) => {
-    for (const table of [partnerPair, partnerVariant]) await tx.delete(table).where(eq(table.range, code));
-    await tx.delete(partnerRange).where(eq(partnerRange.code, code));
+    for (const table of [supplierMatch, supplierVariant]) await tx.delete(table).where(eq(table.range, code));
+    await tx.delete(supplierRange).where(eq(supplierRange.code, code));
   });
   await recordActivity(await currentUser(), 'took a partner’s range away', code);
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
 import { db } from '../db/connection';
-import { pace } from '../db/schema';
+import { rateLimit } from '../db/schema';
 import { settings } from '../runtime/settings';
 
 /** So many in so many seconds at most. */
@@ -34,18 +34,18 @@ const timeAt = (ms: number) => sql`from_unixtime(${ms / 1000})`;
  * @param most how long a turn may last, in ms
  */
 export async function acquire(destination: string, rate: Rate | undefined, most: number): Promise<Permit> {
-  await db.insert(pace).ignore().values({ destination, times: [], failures: 0 });
+  await db.insert(rateLimit).ignore().values({ destination, times: [], failures: 0 });
   return db.transaction(async (tx): Promise<Permit> => {
     const [row] = await tx
       .select({
-        times: pace.times,
-        words: pace.words,
+        times: rateLimit.times,
+        words: rateLimit.words,
         now: clock,
-        held: sql<number | null>`round(unix_timestamp(${pace.heldUntil}) * 1000)`,
-        closed: sql<number | null>`round(unix_timestamp(${pace.closedUntil}) * 1000)`,
+        held: sql<number | null>`round(unix_timestamp(${rateLimit.heldUntil}) * 1000)`,
+        closed: sql<number | null>`round(unix_timestamp(${rateLimit.closedUntil}) * 1000)`,
       })
-      .from(pace)
-      .where(eq(pace.destination, destination))
+      .from(rateLimit)
+      .where(eq(rateLimit.destination, destination))
       .for('update');
     if (!row) throw new Error('The pace of a destination is gone.');
     const now = Number(row.now);
@@ -63,9 +63,9 @@ export async function acquire(destination: string, rate: Rate | undefined, most:
     }
     const holder = randomUUID();
     await tx
-      .update(pace)
+      .update(rateLimit)
       .set({ holder, heldUntil: timeAt(now + most), ...(held > 0 ? { times: [...row.times, held] } : {}) })
-      .where(eq(pace.destination, destination));
+      .where(eq(rateLimit.destination, destination));
     return { holder };
   });
 }
@@ -74,9 +74,9 @@ export async function acquire(destination: string, rate: Rate | undefined, most:
 export async function release(destination: string, holder: string, rate: Rate | undefined, end: Release) {
   await db.transaction(async (tx) => {
     const [row] = await tx
-      .select({ times: pace.times, failures: pace.failures, now: clock })
-      .from(pace)
-      .where(and(eq(pace.destination, destination), eq(pace.holder, holder)))
+      .select({ times: rateLimit.times, failures: rateLimit.failures, now: clock })
+      .from(rateLimit)
+      .where(and(eq(rateLimit.destination, destination), eq(rateLimit.holder, holder)))
       .for('update');
     // The turn was over before it ended: its time is counted already.
     if (!row) return;
@@ -89,7 +89,7 @@ export async function release(destination: string, holder: string, rate: Rate | 
           ? Math.min(MAX_REST, MIN_REST * 2 ** (failures - MAX_FAILURES)) / settings.haste
           : 0;
     await tx
-      .update(pace)
+      .update(rateLimit)
       .set({
         holder: null,
         heldUntil: null,
@@ -103,12 +103,12 @@ export async function release(destination: string, holder: string, rate: Rate | 
               ? 'The channel asked to wait.'
               : `The channel failed ${failures} times in a row; it is left alone for a while.`,
       })
-      .where(eq(pace.destination, destination));
+      .where(eq(rateLimit.destination, destination));
   });
 }
 
 /** How a destination stands: left alone until when, and why. */
 export async function rateOf(destination: string) {
-  const [row] = await db.select().from(pace).where(eq(pace.destination, destination));
+  const [row] = await db.select().from(rateLimit).where(eq(rateLimit.destination, destination));
   return row;
 }

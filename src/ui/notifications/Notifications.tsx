@@ -26,7 +26,7 @@ export function Notifications({ notices }: { notices: readonly NotificationView[
   return (
     <ul className="notices" aria-busy={doing.busy}>
       {notices.map((one) => (
-        <li key={one.id} data-seen={one.seen}>
+        <li key={one.id} data-read={one.read}>
           <span className="muted small">
             <When at={one.at} />
           </span>
@@ -34,7 +34,7 @@ export function Notifications({ notices }: { notices: readonly NotificationView[
             {one.about}
           </Link>
           <span className={urgentKinds.has(one.kind) ? 'tone-blocker' : ''}>{one.words}</span>
-          {!one.seen && (
+          {!one.read && (
             <TextButton small onClick={() => doing.run(markNotificationsRead(one.id))}>
               Seen
             </TextButton>

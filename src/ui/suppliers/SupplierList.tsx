@@ -95,8 +95,8 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
             },
             {
               head: 'Brought in',
-              by: ({ broughtAt }) => broughtAt.getTime(),
-              cell: ({ broughtAt }) => <When at={broughtAt} />,
+              by: ({ importedAt }) => importedAt.getTime(),
+              cell: ({ importedAt }) => <When at={importedAt} />,
             },
             {
               head: '',

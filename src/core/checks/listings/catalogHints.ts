@@ -19,7 +19,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
     checks.push({
       ...onItem(price, (row, report) => {
         if (filling.on && !filling.on(row)) return;
-        const found = seen.remarks(sku(row))?.price;
+        const found = seen.hints(sku(row))?.price;
         // It was said of a price that may stand there no more.
         if (found && found.of === asText(row[priceSlot]))
           report('priceOutlier', 'risk', price, { found: found.of, usual: found.usual, alike: found.alike });
@@ -29,7 +29,7 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (title !== undefined && nameSlot !== undefined)
     checks.push(
       onItem(title, (row, report) => {
-        const found = seen.remarks(sku(row))?.brand;
+        const found = seen.hints(sku(row))?.brand;
         if (found && found.of === asText(row[nameSlot]))
           report('otherBrand', 'risk', title, { found: found.found });
       }),
