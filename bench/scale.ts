@@ -293,10 +293,10 @@ for (const size of sizes.length > 0 ? sizes : [10_000, 200_000]) {
   }
   const byHand = median(Array.from({ length: 3 }, () => byHandOnce(records)));
   // Of small catalogs too, so that memory is compared of the same way.
-  const worker = await start('dist/worker.js', workerFlags, { LIVELY_THREADS_FROM: '1' });
+  const worker = await start('dist/worker.js', workerFlags);
   const all = await counted();
   say(
-    `${size} items in ${feeds} feeds counted by one worker, with threads for making listings: ${settings.threads.count}, in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
+    `${size} items in ${feeds} feeds counted by one worker in ${(all / 1000).toFixed(1)} s, ${((size * feeds) / all).toFixed(1)} thousand listings a second, reading and writing included; by hand, one feed, nothing read or written: ${(size / byHand).toFixed(1)} thousand: ratio ${((size * feeds * byHand) / (all * size)).toFixed(3)}`,
   );
   const { whole, made, alone, hand } = await evaluatedByWorker(records);
   const ratio = (ms: number) => (hand / ms).toFixed(2);

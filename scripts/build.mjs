@@ -67,7 +67,6 @@ export const buildPrograms = () =>
         absWorkingDir: root,
         entryPoints: {
           worker: 'src/worker/main.ts',
-          thread: 'src/worker/thread.ts',
           reader: 'src/server/import/readerMain.ts',
           evaluator: 'src/evaluator/main.ts',
           simulators: 'src/simulators/main.ts',

@@ -85,7 +85,7 @@ const exceptions = [
   },
 ];
 const notInCore =
-  /^(react|next|drizzle-orm|mysql2|piscina|pino|sharp|server-only|node:.*|fs|net|http|https|os|child_process|worker_threads)(\/|$)/;
+  /^(react|next|drizzle-orm|mysql2|pino|sharp|server-only|node:.*|fs|net|http|https|os|child_process|worker_threads)(\/|$)/;
 const statement =
   /(?:^|\n)\s*(?:import|export)\s+(type\s+)?([^'";]*?)from\s+['"]([^'"]+)['"]|(?:^|[\s(])import\(\s*['"]([^'"]+)['"]\s*\)|(?:^|\n)\s*import\s+['"]([^'"]+)['"]/g;
 

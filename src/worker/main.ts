@@ -39,7 +39,6 @@ import { askChannel, requestLaterReports } from '../server/submissions/channelRe
 import { abandonSearch, searchChannel } from '../server/submissions/channelSearch';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
 import { sendQuick, sendScheduled } from '../server/submissions/scheduled';
-import { startThreads } from './threads';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
 const POLL_MS = 50;
@@ -49,7 +48,6 @@ const CLEAR_MS = 3600_000;
 /** How often channels are looked for that are due to be asked, in ms. */
 const ASK_MS = 60_000;
 let stopping = false;
-const threads = startThreads(new URL('thread.js', import.meta.url).href);
 
 interface Handler<K extends JobKind> {
   /** @returns in how many ms it is to run again, where it is not done yet */
@@ -83,7 +81,7 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
   evaluateFeeds: {
     run: async (_payload, taken) => {
-      await evaluateFeeds(taken, threads);
+      await evaluateFeeds(taken);
       await requestQuickSend((await listFeeds()).map(({ code }) => code));
       return undefined;
     },
@@ -266,6 +264,5 @@ process.on('SIGTERM', stop).on('SIGINT', stop);
 process.on('disconnect', () => process.exit(0));
 process.send?.('ready');
 void Promise.all([...queues.map(runQueue), poll(), look()])
-  .then(() => threads?.end())
   .then(closePools)
   .then(() => process.exit(0));

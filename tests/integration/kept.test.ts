@@ -389,8 +389,7 @@ test('what a merchant says of shared titles is kept for an item as it is evaluat
 
 test('three workers, two of them killed while they count, end in the same, and nobody need ask', async () => {
   await db.update(feedSummary).set({ plan: 'another' });
-  const inThreads = { LIVELY_COUNTING_THREADS: '2', LIVELY_THREADS_FROM: '1' };
-  const workers = await Promise.all([startWorker(), startWorker(inThreads), startWorker(inThreads)]);
+  const workers = await Promise.all([startWorker(), startWorker(), startWorker()]);
   try {
     for (let round = 0; round < 12; round++) {
       await editCells(skus.map((sku, at) => ({ sku, attribute: 'price', text: `${10 + round}.${at}0` })));

@@ -132,6 +132,5 @@ test.each(dumps)('a database of schema %s becomes one of today, and holds what i
       ]),
     ),
   );
-  for (const [table, rows] of before)
-    expect([table, now.get(tables[table] ?? table)]).toEqual([table, rows]);
+  for (const [table, rows] of before) expect([table, now.get(tables[table] ?? table)]).toEqual([table, rows]);
 });

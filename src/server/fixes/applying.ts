@@ -26,11 +26,7 @@ export interface ChangedElsewhere {
 }
 
 /** Makes an edit in the feeds of the same channel, as far as they have not decided otherwise. */
-export async function editAlongside(
-  feed: string,
-  edit: PlanEdit,
-  joint: string,
-): Promise<ChangedElsewhere[]> {
+async function editAlongside(feed: string, edit: PlanEdit, joint: string): Promise<ChangedElsewhere[]> {
   const { head } = await plannedFeed(feed).then(({ plans }) => plans);
   const changed: ChangedElsewhere[] = [];
   for (const { head: other, plans, name, channel } of await otherFeeds(feed)) {
@@ -43,7 +39,7 @@ export async function editAlongside(
 }
 
 /** Of an edit what another plan has not decided for itself; undefined where nothing is left. */
-export function undecided(edit: PlanEdit, plan: Plan): PlanEdit | undefined {
+function undecided(edit: PlanEdit, plan: Plan): PlanEdit | undefined {
   const open = <T>(wanted: Readonly<Record<string, T>>, known: Readonly<Record<string, unknown>>) =>
     Object.fromEntries(Object.entries(wanted).filter(([key]) => !Object.hasOwn(known, key)));
   switch (edit.edit) {
@@ -72,7 +68,7 @@ export interface FixRequest {
   readonly picks?: Picks | undefined;
 }
 
-export const requestedChanges = procedure(
+const requestedChanges = procedure(
   'proposedChanges',
   async (feed: string, wanted: readonly FixRequest[]): Promise<{ field: string; changes: Changes }[]> => {
     const work = await loadFeedContext(feed);
@@ -88,20 +84,20 @@ export const requestedChanges = procedure(
 );
 
 /** A draft that refused an edit: all that belongs to it is rolled back. */
-export class Refused extends Error {
+class Refused extends Error {
   constructor(readonly result: Extract<EditResult, { ok: false }>) {
     super('a draft was changed meanwhile');
   }
 }
 
 /** @throws Refused */
-export function revisionOf(result: EditResult): number {
+function revisionOf(result: EditResult): number {
   if (!result.ok) throw new Refused(result);
   return result.revision;
 }
 
 /** Whether a press has been carried out already: it comes again where its answer was lost. */
-export async function isDone(joint: string): Promise<boolean> {
+async function isDone(joint: string): Promise<boolean> {
   const [steps, edits] = await Promise.all([
     db.select({ id: draftStep.id }).from(draftStep).where(eq(draftStep.joint, joint)).limit(1),
     db.select({ id: catalogEdit.id }).from(catalogEdit).where(eq(catalogEdit.joint, joint)).limit(1),

@@ -55,10 +55,7 @@ export function editsOf(plan: Plan, all: readonly FieldChanges[]): { plan: Plan;
 }
 
 /** The rows of items after changes, by their places. */
-export async function rowsAfter(
-  { snapshot }: FeedContext,
-  all: readonly FieldChanges[],
-): Promise<Map<number, Row>> {
+async function rowsAfter({ snapshot }: FeedContext, all: readonly FieldChanges[]): Promise<Map<number, Row>> {
   const cells = all.flatMap(({ changes }) => changes.cells);
   const numbers = await foreseenGtins(all.flatMap(({ changes }) => changes.numbers));
   for (const [sku, text] of numbers) cells.push({ sku, attribute: 'gtin', text });
@@ -90,15 +87,15 @@ export const changesIn = (work: FeedContext, proposal: SuggestedFix, picks?: Pic
   changes: changesOf(proposal, work.plans.draft, picks),
 });
 
-export const MAX_SHOWN = 3;
+const MAX_SHOWN = 3;
 
 /** Further causes that are named. */
-export const MAX_THEN = 3;
+const MAX_THEN = 3;
 
-export const weights = { blocker: 3, risk: 2, tip: 1 } as const;
+const weights = { blocker: 3, risk: 2, tip: 1 } as const;
 
 /** How serious the most serious of some issues is; 0 of none. */
-export const weightOf = (issues: readonly Issue[]): number =>
+const weightOf = (issues: readonly Issue[]): number =>
   Math.max(0, ...issues.map(({ severity }) => weights[severity]));
 
 /**

@@ -22,10 +22,10 @@ export async function mappedElsewhere(work: FeedContext): Promise<MappedElsewher
   );
 }
 
-export const surveyor = new Surveyor();
+const surveyor = new Surveyor();
 
 /** What the catalog's attributes hold; of each revision only what has changed since the one before is looked at. */
-export const surveyIn = (snapshot: Snapshot) =>
+const surveyIn = (snapshot: Snapshot) =>
   memoFor(snapshot, 'survey', () => {
     const { filled, words } = surveyor.survey(snapshot.index.codes, snapshot.rows);
     return {

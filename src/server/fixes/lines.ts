@@ -21,10 +21,10 @@ import { categorySuggester, likelyFrom, singleFrom } from './categorySuggestions
 import { choicesFor } from './valueChoices';
 
 /** From this confidence on a choice is put forward for a word. */
-export const offeredFrom = 60;
+const offeredFrom = 60;
 
 /** Words of an attribute that are offered while a value is typed. */
-export const MAX_OFFERED = 60;
+const MAX_OFFERED = 60;
 
 export const parted = (cause: string): readonly [check: string, field: string] => {
   const at = cause.indexOf(':');
@@ -43,7 +43,7 @@ export const attributeOf = ({ snapshot }: FeedContext, code: string | undefined)
 export const valueAt = ({ snapshot }: FeedContext, at: number, code: string): string =>
   asText(snapshot.rows[at]?.[snapshot.index.slotOf(code) ?? -1]);
 
-export const nothing: Omit<SuggestedLine, 'key' | 'what' | 'count'> = {
+const nothing: Omit<SuggestedLine, 'key' | 'what' | 'count'> = {
   now: '',
   to: '',
   shown: '',
@@ -145,7 +145,7 @@ export async function placeLines(work: FeedContext, held: readonly number[]): Pr
 }
 
 /** How many items of each category have an attribute; counted once for a catalog. */
-export const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<string, number> =>
+const filledByCategory = (snapshot: Snapshot, code: string): ReadonlyMap<string, number> =>
   memoFor(
     snapshot,
     'filled by category',
@@ -192,7 +192,7 @@ export function typedAs(attribute: Attribute | undefined, value: string): string
 }
 
 /** The sites that an attribute's addresses lead to. */
-export const sitesOf = (snapshot: Snapshot, attribute: string) =>
+const sitesOf = (snapshot: Snapshot, attribute: string) =>
   memoFor(snapshot, 'sites', () => sitesIn(attribute, snapshot), attribute);
 
 /** Values of items that the field is filled from, one line each. */
@@ -268,10 +268,10 @@ export function textLines(work: FeedContext, held: readonly number[]): Suggested
 }
 
 /** Listings that a change is tried on to see whether it is worth putting forward. */
-export const triedFirst = 200;
+const triedFirst = 200;
 
 /** It is put forward where it clears so much of what it was tried on. */
-export const worthIt = 0.8;
+const worthIt = 0.8;
 
 /** The change of the plan that clears most of a cause, of those that may; undefined where none clears enough. */
 export async function changeLine(work: FeedContext, field: Field, cause: string, held: readonly number[]) {

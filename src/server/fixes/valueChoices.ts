@@ -56,7 +56,7 @@ export async function sharingOf(feed: string, field: Field): Promise<Sharing[]> 
 }
 
 /** What became of words in fields of other feeds that are filled from the same attributes. */
-export async function settledWords(
+async function settledWords(
   work: FeedContext,
   { composition }: Mapped,
 ): Promise<(word: string) => WordElsewhere[]> {
@@ -82,7 +82,7 @@ export async function settledWords(
 }
 
 /** Hexadecimal codes that the merchant gave the terms of the attributes a field is filled from. */
-export function hexCodes({ snapshot }: FeedContext, { composition }: Mapped): Map<string, string> {
+function hexCodes({ snapshot }: FeedContext, { composition }: Mapped): Map<string, string> {
   const attributes = new Set(
     composition.alternatives.flatMap(({ parts }) =>
       parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),

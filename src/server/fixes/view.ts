@@ -11,10 +11,7 @@ import { attributeOf } from './lines';
 import { sharingOf } from './valueChoices';
 
 /** The other feeds that a proposal is taken in as well, if wished: those that take the same choices, and those of the same channel. */
-export async function sharedWith(
-  work: FeedContext,
-  { field, way }: SuggestedFix,
-): Promise<{ name: string }[]> {
+async function sharedWith(work: FeedContext, { field, way }: SuggestedFix): Promise<{ name: string }[]> {
   const own = work.sheet.fields.find(({ code }) => code === field);
   if (way.by === 'words') return own ? sharingOf(work.plans.head.code, own) : [];
   if (way.by === 'items' || way.by === 'numbers') return [];
@@ -38,10 +35,10 @@ export interface SuggestedFixView {
 }
 
 /** Items whose source is looked for. */
-export const MAX_ASKED = 5000;
+const MAX_ASKED = 5000;
 
 /** The sources of items whose value could not be worked out. */
-export async function sourcesOf({ way, lines }: SuggestedFix): Promise<SuggestedFixView['askers']> {
+async function sourcesOf({ way, lines }: SuggestedFix): Promise<SuggestedFixView['askers']> {
   const skus =
     way.by === 'items' ? lines.flatMap(({ key, sure }) => (sure ? [] : [key])).slice(0, MAX_ASKED) : [];
   if (skus.length === 0) return [];
@@ -55,7 +52,7 @@ export async function sourcesOf({ way, lines }: SuggestedFix): Promise<Suggested
 }
 
 /** Lines a page shows. */
-export const MAX_LINES = 60;
+const MAX_LINES = 60;
 
 export async function suggestedFixView(
   work: FeedContext,

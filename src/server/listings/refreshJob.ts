@@ -4,20 +4,12 @@ import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
 import { feedSummary, job, workspace } from '../db/schema';
 import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
-import { EvaluationFailed, failureOf } from '../monitoring/failure';
+import { type EvaluationFailed, failureOf } from '../monitoring/failure';
 import { type FeedHead, listFeeds } from '../plans/drafts';
 import { today } from '../runtime/calendarDay';
 import { type Counted, planOf, type Surroundings, surroundings } from './compiledPlans';
-import {
-  chunk,
-  type EvaluatedChunk,
-  endBehind,
-  evaluateChunk,
-  type Range,
-  readingOnce,
-} from './evaluateChunk';
+import { chunk, type EvaluatedChunk, endBehind, evaluateChunk, readingOnce } from './evaluateChunk';
 import { type RefreshState, refreshStateOf } from './read';
-import type { Threads } from './threads';
 import { type ChangeSink, figuresAfter, figuresOf, gathered, removeGone, write } from './write';
 
 /**
@@ -50,63 +42,15 @@ const where = (seen: RefreshState, { hold }: Work, work: (tx: Transaction) => Pr
 
 const untold: ChangeSink = () => undefined;
 
-/** Thrown where the plan by which a thread would make listings is another than the one they are counted by. */
-class OtherPlan extends Error {}
-/** Thrown where a thread ended, or could not read: that says nothing of the plan. */
-class ThreadFailed extends Error {}
-
-/** Makes listings of a chunk of items. @param target the revision that is counted to */
-type Make = (range: Range, target: number) => Promise<EvaluatedChunk>;
-
-/** Has them made in threads. */
-const makingIn =
-  (threads: Threads, head: FeedHead, { plan }: Counted, around: Surroundings): Make =>
-  async (range, target) => {
-    const asked = { head, plan, around: around.digest, range, target };
-    const answer = await threads.make(asked).catch((cause: unknown) => {
-      throw new ThreadFailed(cause instanceof Error ? cause.message : String(cause), { cause });
-    });
-    if (answer === 'other') throw new OtherPlan();
-    if ('failed' in answer) throw new EvaluationFailed(answer.failed, { expected: answer.expected });
-    return answer.made;
-  };
-
-/**
- * The chunks of a count, one after another.
- * @param ahead how many are begun before they are wanted, while the one before them is written
- */
-function chunksInOrder(
-  make: Make,
-  ahead: number,
-): (seen: RefreshState) => Promise<EvaluatedChunk | undefined> {
-  let begun: Promise<EvaluatedChunk | undefined>[] = [];
-  /** The last range of those that are begun; of its end alone the next is known to begin. */
-  let last: Promise<Range | undefined> = Promise.resolve(undefined);
-  /** The count, and how far it is, that the next of them is for. */
-  let next = '';
-  const following = async (before: Range | undefined): Promise<Range | undefined> => {
-    if (!before) return undefined;
-    const range = { behind: before.to, since: before.since };
-    const end = await endBehind(range);
-    return end.items > 0 ? { ...range, to: end.last } : undefined;
-  };
-  return async ({ plan, since, target, revision, upTo }) => {
-    const count = `${plan} ${since} ${target} `;
-    if (next !== count + upTo) {
-      begun = [];
-      last = Promise.resolve({ behind: upTo, to: upTo, since });
-    }
-    while (begun.length <= ahead) {
-      last = last.then(following);
-      const made = last.then((range) => range && make(range, target ?? revision));
-      // Where it is wanted no more, what went wrong with it is nobody's.
-      made.catch(() => undefined);
-      begun.push(made);
-    }
-    const first = await begun.shift();
-    next = count + first?.last;
-    return first;
-  };
+/** The next chunk of a count; undefined where no item is left. */
+async function nextChunk(
+  counted: Counted,
+  { since, upTo: behind, target, revision }: RefreshState,
+  read: ReturnType<typeof readingOnce>,
+): Promise<EvaluatedChunk | undefined> {
+  const end = await endBehind({ behind, since });
+  if (end.items === 0) return undefined;
+  return evaluateChunk(counted, await read({ behind, since, to: end.last }, target ?? revision));
 }
 
 /** Writes the next chunk of a count of many items. */
@@ -200,23 +144,7 @@ const fromTheStart = (plan: string, revision: number, since: number) => ({
 interface Means {
   readonly around: Surroundings;
   readonly read: ReturnType<typeof readingOnce>;
-  readonly threads: Threads | undefined;
   readonly work: Work;
-}
-
-/** The chunks of a feed's count: made in threads where there are any and that is worth it, else here. */
-async function chunksOf(
-  head: FeedHead,
-  counted: Counted,
-  seen: RefreshState,
-  { around, read, threads }: Means,
-): Promise<ReturnType<typeof chunksInOrder>> {
-  const { since, upTo: behind } = seen;
-  if (threads) {
-    const { items } = await endBehind({ behind, since }, threads.from);
-    if (items === threads.from) return chunksInOrder(makingIn(threads, head, counted, around), threads.count);
-  }
-  return chunksInOrder(async (range, target) => evaluateChunk(counted, await read(range, target)), 0);
 }
 
 /** @returns what nobody expected and is worth another try, where that happened */
@@ -225,7 +153,6 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFai
   const { around, read, work } = means;
   const { revision } = around;
   let plan = '';
-  let chunks: ReturnType<typeof chunksInOrder> | undefined;
   try {
     const counted = await planOf(head, around);
     if (!counted) return;
@@ -252,8 +179,7 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFai
         if (later?.plan !== plan) return later && evaluateAnew(head, means);
         await begin(-1);
       } else if (seen.target !== null) {
-        chunks ??= await chunksOf(head, counted, seen, means);
-        const made = await chunks(seen);
+        const made = await nextChunk(counted, seen, read);
         await (made ? writeChunk(seen, made, work) : finish(seen, around, work));
       } else if (seen.revision >= revision) return;
       // Where it failed, all of it is tried again.
@@ -261,10 +187,8 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFai
       else if (!(await countFew(counted, seen, around, read, work))) await begin(seen.revision);
     }
   } catch (error) {
-    if (error instanceof OtherPlan) return evaluateAnew(head, means);
-    // What the database, the queue or a thread's end says is about this try; all else is about the plan.
-    if (error instanceof JobLost || error instanceof DrizzleQueryError || error instanceof ThreadFailed)
-      throw error;
+    // What the database or the queue says is about this try; all else is about the plan.
+    if (error instanceof JobLost || error instanceof DrizzleQueryError) throw error;
     const failure = failureOf(error);
     await fail({ code, plan }, revision, failure.message);
     // The feed says so until the job is run again; other feeds are counted meanwhile.
@@ -278,11 +202,8 @@ async function evaluateAnew(head: FeedHead, means: Means): Promise<EvaluationFai
   return evaluateFeed(head, { ...means, around, read: readingOnce(around.index) });
 }
 
-/**
- * Brings what is kept of every feed's listings up to date. Other requests for the same that are waiting are done by it.
- * @param threads in which listings are made where they are many; here where left out
- */
-export async function evaluateFeeds(work: Work = unattended, threads?: Threads): Promise<void> {
+/** Brings what is stored of every feed's listings up to date. Other requests for the same that are waiting are done by it. */
+export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   // What stands in the queue by now was put there by changes that have ended: they are seen from here on.
   await db.transaction(async (tx) => {
     const waiting = await tx
@@ -300,7 +221,7 @@ export async function evaluateFeeds(work: Work = unattended, threads?: Threads):
   // While the database writes for one feed, the next is computed.
   const begun = Date.now();
   const waiting = [...feeds];
-  const means: Means = { around, read: readingOnce(around.index), threads, work };
+  const means: Means = { around, read: readingOnce(around.index), work };
   let unexpected: EvaluationFailed | undefined;
   const next = async (): Promise<void> => {
     for (let head = waiting.shift(); head; head = waiting.shift()) {

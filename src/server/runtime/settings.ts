@@ -1,10 +1,8 @@
-import { availableParallelism } from 'node:os';
 import { delimiter } from 'node:path';
-import { isMainThread } from 'node:worker_threads';
 import { z } from 'zod';
 
-// Files that any process of the application makes are its user’s alone; threads have it from their process.
-if (isMainThread) process.umask(0o077);
+// Files that any process of the application makes are its user’s alone.
+process.umask(0o077);
 
 /** What the processes are told by the start command, through the environment. */
 const settingsSchema = z.object({
@@ -28,14 +26,6 @@ const settingsSchema = z.object({
     .min(1)
     .transform((paths) => paths.split(delimiter))
     .default([]),
-  // A machine of two processors has none to spare: pages would wait for what is counted.
-  LIVELY_COUNTING_THREADS: z.coerce
-    .number()
-    .int()
-    .min(0)
-    .max(64)
-    .default(Math.min(4, Math.max(0, availableParallelism() - 2))),
-  LIVELY_THREADS_FROM: z.coerce.number().int().min(1).default(40_000),
   LIVELY_READER: z.string().optional(),
   LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
 });
@@ -64,8 +54,6 @@ export const settings = {
   evaluators: parsed.LIVELY_EVALUATOR,
   /** What the evaluations may take together that an evaluator keeps. */
   evaluationBytes: parsed.LIVELY_EVALUATION_MB * 1024 ** 2,
-  /** In how many threads a worker makes listings, and of how many items at least. */
-  threads: { count: parsed.LIVELY_COUNTING_THREADS, from: parsed.LIVELY_THREADS_FROM },
   /** The program that reads uploaded files in a process of its own; they are read here where left out. */
   reader: parsed.LIVELY_READER,
   leaseSeconds: parsed.LIVELY_LEASE_SECONDS,

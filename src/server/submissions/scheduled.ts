@@ -6,7 +6,7 @@ import { settings } from '../runtime/settings';
 import { gatherFor } from '../schedules/schedules';
 import { type SendResult, sendFeed } from './submissions';
 
-export const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
+const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
   unpublished: 'nothing is published yet',
   nothing: 'nothing had changed',
   underWay: 'another submission was still under way',
@@ -15,7 +15,7 @@ export const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reaso
   conditions: 'the channel asks for something of the merchant first: see the settings',
 };
 
-export const outcomeText = (result: SendResult): string =>
+const outcomeText = (result: SendResult): string =>
   result.ok
     ? `${result.count} ${result.count === 1 ? 'listing' : 'listings'} ${result.held ? 'made ready and held back' : 'sent'}${
         result.doubtful > 0 ? `, ${result.doubtful} held for review` : ''
