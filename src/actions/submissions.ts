@@ -6,11 +6,11 @@ import { editSchedule } from '@/server/schedules/schedules';
 import { askChannelNow, takeListOver } from '@/server/submissions/channelRecords';
 import { stopSubmission } from '@/server/submissions/delivery';
 import { answersFromFile, answersOfAll } from '@/server/submissions/manual';
+import { restoreEarlier } from '@/server/submissions/planning/restoring';
 import {
   dropSubmission,
   pauseSubmission,
   releaseSubmission,
-  restoreEarlier,
   resumeSubmission,
   sendFeed,
   sendHeldListings,

@@ -38,6 +38,7 @@ import { requestVisits, visitShop } from '../server/shop/visits';
 import { askChannel, requestLaterReports } from '../server/submissions/channelRecords';
 import { abandonSearch, searchChannel } from '../server/submissions/channelSearch';
 import { collectReport, FinalRefusal, failSubmission, sendSubmission } from '../server/submissions/delivery';
+import { resumePlanning } from '../server/submissions/planning/writing';
 import { sendQuick, sendScheduled } from '../server/submissions/scheduled';
 
 /** The job runner. Any number may run beside each other; each has one job of a lane at a time. */
@@ -141,6 +142,10 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   sendSubmission: {
     run: ({ submission }, work) => sendSubmission(submission, work),
     giveUp: ({ submission }, error) => failSubmission(submission, error),
+  },
+  resumePlanning: {
+    run: ({ submission }) => resumePlanning(submission),
+    giveUp: async (_payload, error) => log.warn(error),
   },
   collectReport: {
     run: ({ submission }, work) => collectReport(submission, work),

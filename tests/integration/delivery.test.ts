@@ -34,13 +34,13 @@ import { dueOn, listingsForReview, toSendCount } from '@/server/submissions/due'
 import { fileView, wholeFile } from '@/server/submissions/feedFile';
 import { insights } from '@/server/submissions/list';
 import { answersFromFile, answersInTable, answersOfAll } from '@/server/submissions/manual';
+import { restoreEarlier } from '@/server/submissions/planning/restoring';
 import {
   dropSubmission,
   findSubmission,
   listSubmissions,
   pauseSubmission,
   releaseSubmission,
-  restoreEarlier,
   resumeSubmission,
   sendFeed,
   sendHeldListings,

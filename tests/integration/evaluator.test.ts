@@ -122,7 +122,7 @@ test.each(Object.entries(questions))('%s: the same answer as in place', async (_
 test('every question that is made anywhere is known to an evaluator', async () => {
   const made = readdirSync('src/server', { recursive: true, encoding: 'utf8' })
     .filter((path) => path.endsWith('.ts'))
-    .flatMap((path) => [...readFileSync(`src/server/${path}`, 'utf8').matchAll(/\basked\(\s*'(\w+)'/g)])
+    .flatMap((path) => [...readFileSync(`src/server/${path}`, 'utf8').matchAll(/\bprocedure\(\s*'(\w+)'/g)])
     .map(([, name]) => name);
   // What an evaluator loads, and nothing else.
   const known = execFileSync(

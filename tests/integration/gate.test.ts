@@ -4,10 +4,10 @@ import { gateOf } from '@/actions/action';
 import * as catalog from '@/actions/catalog';
 import * as channels from '@/actions/channels';
 import * as feeds from '@/actions/feeds';
-import * as sources from '@/actions/import';
-import * as notices from '@/actions/notifications';
-import * as sending from '@/actions/submissions';
-import * as setup from '@/actions/workspace';
+import * as imports from '@/actions/import';
+import * as notifications from '@/actions/notifications';
+import * as submissions from '@/actions/submissions';
+import * as workspace from '@/actions/workspace';
 import { closeDatabase, freshDemo } from '../support/stack';
 
 // What is asked for by a number is there or not: that must not hang on what ran before.
@@ -79,27 +79,29 @@ const pages = [
 const actions = {
   catalog: {
     change:
-      'undoCatalogEdit setCells changeInBulk archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes letItemsJoin makeVariants moveToFamily mergeIntoFamily splitByAxis takeFamilyAway duplicateFamily storeAttribute dropAttribute orderTerms bringInKeywords takeKeywordsAway bringInPartnerRange settlePartnerPair givePairsToItems takePartnerRangeAway addNumbers takeNumbersOut giveNumbersTo rename setPictureOrder addPictureAddress describePicture keepView dropView',
-    look: 'lookAtBulk lookAtVariants lookAtRename lookAtPartnerRange',
+      'undoCatalogEdit setCells bulkEdit archive addItem duplicateItem addFamily setFamilyValue setFamilyAxes letItemsJoin makeVariants moveToFamily mergeIntoFamily splitByAxis deleteFamily duplicateFamily storeAttribute deleteAttribute orderTerms importKeywordList deleteKeywords importSupplierRange decideSupplierMatch applySupplierMatches deleteSupplier addGtins removeGtins assignGtinsTo rename setPictureOrder addPictureAddress describePicture storeView deleteView',
+    look: 'previewBulkEdit previewNewVariants previewTermRename previewSupplierRange',
   },
-  channels: { change: 'makeOwnChannel openVersionOf saveSheet saveSheetText takeOn drop deleteChannel' },
+  channels: {
+    change: 'makeOwnChannel openVersionOf saveSheet saveSheetText acceptVersion dropVersionOf deleteChannel',
+  },
   feeds: {
     change:
-      'saveEdit saveWordsOf takeProposed copyRuleTo searchEntries refuseEntryOf undoEdit publish leave takeUp expectOf expectNoMore discard restore pin pinTelling addFeed copyFeed',
-    look: 'lookAtCopy',
+      'saveEdit saveValueMapping applySuggestedFixes copyRuleTo searchEntries refuseEntryOf undoEdit publish storeDraft resumeStoredDraft createExpectation deleteExpectation discard restore pin pinRepresentative addFeed copyFeed',
+    look: 'previewCopy',
     send: 'deleteFeed',
   },
-  notices: {
-    change: 'addAddressToTell changeAddressToTell removeAddressToTell tryAddressToTell tellAgain',
-    look: 'see',
+  notifications: {
+    change: 'createWebhook editWebhook deleteWebhook testWebhook callWebhookAgain',
+    look: 'markNotificationsRead',
   },
-  sending: {
+  submissions: {
     send: 'send changeDestination changeSchedule release drop pause resume stop sendHeld goBack answerAll answerWithFile askChannelAgain takeChannelList',
   },
-  setup: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
-  sources: {
+  workspace: { change: 'storeSetup storeRetention fetchDictionaries storeVisits visitShopNow' },
+  import: {
     change:
-      'changeRun setForm beginRun haltRun choose saveAddress addSource fetchSourceNow holdBack deleteSource',
+      'changeImport setForm startImport stopImport choose saveAddress addSource fetchSourceNow holdForReview deleteSource',
   },
 } as const;
 
@@ -143,7 +145,7 @@ test('every page is in the table, and goes through the gate', () => {
 });
 
 test('every action is in the table, and goes through the gate with a parse of what it takes', () => {
-  const modules = { catalog, channels, feeds, notices, sending, setup, sources };
+  const modules = { catalog, channels, feeds, import: imports, notifications, submissions, workspace };
   expect(
     readdirSync('src/actions')
       .filter((name) => /^'use server'/.test(textOf(join('src/actions', name))))
@@ -189,8 +191,8 @@ const nasty: unknown[] = [
 test('whatever an action is given, it answers in words', async () => {
   // Not those that would send or fetch; what they are given is parsed by the same gate.
   const all = [
-    ...Object.values(sources),
-    setup.storeSetup,
+    ...Object.values(imports),
+    workspace.storeSetup,
     channels.acceptVersion,
     feeds.saveEdit,
     catalog.setCells,

@@ -39,12 +39,12 @@ import { dropOld, readRetention, saveRetention } from '@/server/schedules/retent
 import { editSchedule, enqueueSchedules, requestQuickSend, scheduleView } from '@/server/schedules/schedules';
 import { pathOfStored } from '@/server/storage/files';
 import { insights, submissionsView } from '@/server/submissions/list';
+import { restoreEarlier } from '@/server/submissions/planning/restoring';
 import { sendQuick, sendScheduled } from '@/server/submissions/scheduled';
 import {
   findSubmission,
   listSubmissions,
   releaseSubmission,
-  restoreEarlier,
   sendFeed,
 } from '@/server/submissions/submissions';
 import { type Channels, startChannels, untilAnswered } from '../support/simulators';

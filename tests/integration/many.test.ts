@@ -110,8 +110,11 @@ test('a job that kills its worker each time ends as failed, with words at its ru
       state: 'failed',
       error: expect.stringContaining(`ended its worker ${jobKinds.checkRun.attempts} times`),
     });
-    const [row] = await db.select().from(job);
-    expect(row).toMatchObject({ state: 'failed' });
+    // The run says so first, then the job ends.
+    const stateOf = async () => (await db.select({ state: job.state }).from(job))[0]?.state;
+    for (let i = 0; i < 400 && (await stateOf()) === 'running'; i++)
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(await stateOf()).toBe('failed');
     expect(await takeJob('work')).toBeUndefined();
   } finally {
     await worker.end();

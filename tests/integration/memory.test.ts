@@ -1,7 +1,10 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { type FeedContext, loadFeedContext } from '@/server/evaluation/feedContext';
+import { metricsText } from '@/server/monitoring/monitoring';
 import { editDraft, feedPlans } from '@/server/plans/drafts';
+import { memoOfProcesses } from '@/server/rpc/rpc';
+import { memoFigures, setMemoBudget } from '@/server/runtime/memo';
 import { settings } from '@/server/runtime/settings';
 import { checksStage } from '@/server/stages/checks';
 import { closeDatabase, freshDemo } from '../support/stack';
@@ -14,8 +17,7 @@ setFlagsFromString('--expose_gc');
 const collect = runInNewContext('gc') as () => void;
 
 test('evaluations of drafts that were edited on are not held beyond what may be kept', async () => {
-  const usual = settings.evaluationBytes;
-  (settings as { evaluationBytes: number }).evaluationBytes = 1;
+  setMemoBudget(1);
   const feed = 'lanternry-de';
   const seen: WeakRef<object>[] = [];
   try {
@@ -46,6 +48,20 @@ test('evaluations of drafts that were edited on are not held beyond what may be 
     // The last one, and the one that it was counted on from.
     expect(alive).toBeLessThanOrEqual(3);
   } finally {
-    (settings as { evaluationBytes: number }).evaluationBytes = usual;
+    setMemoBudget(settings.evaluationBytes);
   }
+});
+
+test('metrics tell what the memo of a process found, and within which bytes', async () => {
+  await loadFeedContext('lanternry-de');
+  const text = await metricsText(await memoOfProcesses());
+  const { hits = 0, bytes = 0 } = memoFigures().find(({ owner }) => owner === 'evaluations') ?? {};
+  expect([hits, bytes].every((figure) => figure > 0)).toBe(true);
+  expect(bytes).toBeLessThanOrEqual(settings.evaluationBytes);
+  const lines = text.split('\n');
+  expect(lines).toContain(`lively_memo_bytes{process="web",owner="evaluations"} ${bytes}`);
+  expect(lines).toContain(`lively_memo_hits_total{process="web",owner="evaluations"} ${hits}`);
+  // Every line is a comment or a metric with its value, as scrapers read it: the text exposition format of Prometheus, version 0.0.4.
+  for (const line of lines.filter((one) => one !== ''))
+    expect(line).toMatch(/^(?:# (?:HELP|TYPE) [a-z0-9_]+ .+|[a-z0-9_]+(?:\{[^{}]*\})? \S+)$/);
 });

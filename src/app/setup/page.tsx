@@ -5,7 +5,7 @@ import { readRetention } from '@/server/schedules/retention';
 import { readVisits, visitsView } from '@/server/shop/visits';
 import { Dictionaries } from '@/ui/workspace/Dictionaries';
 import { RetentionForm } from '@/ui/workspace/Retention';
-import { ShopVisits } from '@/ui/workspace/ShopVisits';
+import { ShopVisitsForm } from '@/ui/workspace/ShopVisits';
 import { WorkspaceForm } from '@/ui/workspace/WorkspaceForm';
 
 export default page(async () => {
@@ -29,7 +29,7 @@ export default page(async () => {
         language={language}
         zones={['UTC', ...Intl.supportedValuesOf('timeZone')]}
       />
-      <ShopVisits visits={visits} view={visited} />
+      <ShopVisitsForm visits={visits} view={visited} />
       <RetentionForm retention={retention} />
       <Dictionaries {...words} />
     </div>

@@ -803,7 +803,7 @@ export const channelEntryNot = mysqlTable(
 
 export type SubmissionState =
   /** Looks wrong; waits for a person's word. */
-  'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
+  'planning' | 'held' | 'queued' | 'sending' | 'paused' | 'waiting' | 'answered' | 'failed' | 'stopped';
 
 export type SubmissionCause = 'hand' | 'schedule' | 'quick' | 'back' | 'test' | 'draft';
 
@@ -834,6 +834,8 @@ export const submission = mysqlTable(
     causes: json<RejectionCause[] | null>('causes'),
     error: text('error'),
     createdAt: time('created_at').notNull(),
+    /** While it is being planned: the last sign of life of whoever plans it. */
+    plannedAt: time('planned_at'),
     sentAt: time('sent_at'),
     answeredAt: time('answered_at'),
   },

@@ -69,7 +69,7 @@ export interface FixRequest {
 }
 
 const requestedChanges = procedure(
-  'proposedChanges',
+  'requestedChanges',
   async (feed: string, wanted: readonly FixRequest[]): Promise<{ field: string; changes: Changes }[]> => {
     const work = await loadFeedContext(feed);
     if (!work) throw new InputError('noFeed');

@@ -19,6 +19,12 @@ export const jobKinds = {
   fetchSource: { payload: source, attempts: 5, lane: 'fetch', words: 'fetch a source' },
   fetchWords: { payload: z.strictObject({}), attempts: 3, lane: 'fetch', words: 'fetch dictionaries' },
   sendSubmission: { payload: submission, attempts: 8, lane: 'channels', words: 'send listings' },
+  resumePlanning: {
+    payload: submission,
+    attempts: 8,
+    lane: 'channels',
+    words: 'go on with a submission that was being prepared',
+  },
   sendScheduled: { payload: feed, attempts: 8, lane: 'hours', words: 'send a feed at its hour' },
   sendQuick: { payload: feed, attempts: 8, lane: 'hours', words: 'send prices and stock' },
   callHook: {

@@ -1,4 +1,4 @@
-/** Everything that makes questions: an evaluator loads it to know them all. */
+/** Every module with procedures: an evaluator loads it to know them all. */
 import '../catalog/attributes';
 import '../catalog/families';
 import '../catalog/itemEdits';
@@ -11,4 +11,7 @@ import '../channels/sheets';
 import './importEffect';
 import './stages';
 import './workbook';
-import '../submissions/submissions';
+import '../fixes/applying';
+import '../submissions/channelSearch';
+import '../submissions/planning/planned';
+import '../submissions/planning/restoring';

@@ -207,13 +207,16 @@ export const draftChanges = procedure('draftChanges', async (feed: string) => {
 });
 
 /** Items that tell much of a feed. */
-export const representativeItemsOf = procedure('tellingItems', async (feed: string): Promise<string[]> => {
-  const work = await loadFeedContext(feed);
-  return work ? representativeItems(work) : [];
-});
+export const representativeItemsOf = procedure(
+  'representativeItems',
+  async (feed: string): Promise<string[]> => {
+    const work = await loadFeedContext(feed);
+    return work ? representativeItems(work) : [];
+  },
+);
 
 /** The file of a feed as it would leave now, made to be fetched. */
-export const feedFile = procedure('madeFile', async (feed: string) => {
+export const feedFile = procedure('feedFile', async (feed: string) => {
   const { work, failed } = await tryFeed(feed);
   if (failed) return { failed: failed.words };
   if (!work) return undefined;

@@ -28,7 +28,7 @@ export interface FeedDependents {
   readonly underWay: boolean;
 }
 
-const underWay = ['held', 'queued', 'sending', 'paused', 'waiting'] as const;
+const underWay = ['planning', 'held', 'queued', 'sending', 'paused', 'waiting'] as const;
 
 export async function feedDependents(code: string): Promise<FeedDependents> {
   const [[versions], [submissions], [there], open] = await Promise.all([

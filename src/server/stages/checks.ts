@@ -379,7 +379,7 @@ async function soon<T>(work: Promise<T>): Promise<{ readonly found: T } | undefi
 
 /** Answers when all that a Checks page shows is worked out. */
 export const waitForFixes = procedure(
-  'waitForRemedies',
+  'waitForFixes',
   async (feed: string, remedy: string | undefined): Promise<boolean> => {
     const work = await loadFeedContext(feed);
     if (!work) return false;

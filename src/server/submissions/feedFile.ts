@@ -8,7 +8,7 @@ import type { FeedContext } from '../evaluation/feedContext';
 import { memoFor } from '../runtime/memo';
 import { fileHead, rowOfEntry } from './batches';
 import { dueOn } from './due';
-import { wouldLeave } from './submissions';
+import { wouldLeave } from './planning/choosing';
 
 /** The file of a feed as it would leave now, before it does. */
 export interface FileView {

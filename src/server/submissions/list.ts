@@ -58,7 +58,14 @@ export async function usualAnswer(code: string): Promise<number | undefined> {
   return median(rows.map(({ seconds }) => Number(seconds)).sort((a, b) => a - b));
 }
 
-const open = ['held', 'queued', 'sending', 'paused', 'waiting'] as const satisfies readonly SubmissionState[];
+const open = [
+  'planning',
+  'held',
+  'queued',
+  'sending',
+  'paused',
+  'waiting',
+] as const satisfies readonly SubmissionState[];
 const atOnce = 60;
 
 /** Everything that is on its way or was sent. @param query one feed alone; older than a submission */

@@ -4,7 +4,8 @@ import { feedSchedule, submission } from '../db/schema';
 import { notify } from '../notifications/notifications';
 import { settings } from '../runtime/settings';
 import { gatherFor } from '../schedules/schedules';
-import { type SendResult, sendFeed } from './submissions';
+import type { SendResult } from './planning/writing';
+import { sendFeed } from './submissions';
 
 const outcomes: Readonly<Record<Extract<SendResult, { ok: false }>['reason'], string>> = {
   unpublished: 'nothing is published yet',

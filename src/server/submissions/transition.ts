@@ -4,7 +4,8 @@ import { type SubmissionState, submission } from '../db/schema';
 
 /** Which states a submission may go to from each; what is not here never happens. */
 const next: Readonly<Record<SubmissionState, readonly SubmissionState[]>> = {
-  held: ['queued', 'stopped'],
+  planning: ['planning', 'held', 'queued', 'stopped'],
+  held: ['planning', 'stopped'],
   queued: ['sending', 'paused', 'waiting', 'answered', 'failed', 'stopped'],
   sending: ['sending', 'paused', 'waiting', 'answered', 'failed', 'stopped'],
   paused: ['queued', 'waiting', 'answered', 'failed', 'stopped'],

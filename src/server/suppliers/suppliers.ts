@@ -158,7 +158,7 @@ async function settledWith(code: string, variants: readonly CatalogProduct[]) {
   return { snapshot, items, pairs, settled };
 }
 
-const surePairs = procedure('surePairs', async (code: string, variants: readonly CatalogProduct[]) => {
+const surePairs = procedure('sureMatches', async (code: string, variants: readonly CatalogProduct[]) => {
   const { items, settled } = await settledWith(code, variants);
   const { sure } = await inSlices(matchProducts(items, variants, settled));
   return sure.map(({ sku, variant }) => ({ sku, variant }));
@@ -188,7 +188,7 @@ export interface MatchingView {
 const MAX_SHOWN = 400;
 
 /** A range with its pairs, what is in doubt with what speaks for and against, and what is left on both sides. */
-export const matchingView = procedure('pairing', async (code: string): Promise<MatchingView | undefined> => {
+export const matchingView = procedure('matching', async (code: string): Promise<MatchingView | undefined> => {
   const [range] = await db.select().from(supplierRange).where(eq(supplierRange.code, code));
   if (!range) return undefined;
   const variants = await db

@@ -1,6 +1,4 @@
-import type { MemberView } from './memberView';
-
-('use client');
+'use client';
 
 import { Button } from '@mantine/core';
 import { useRouter } from 'next/navigation';
@@ -20,6 +18,7 @@ import { Values } from '../items/Values';
 import { type CatalogActs, inDialog, useCatalog } from '../kit/hooks/useCatalog';
 import { PromptButton } from '../kit/inputs/PromptButton';
 import { Link } from '../kit/Link';
+import type { MemberView } from './memberView';
 import { type AxisOption, VariantMaker } from './VariantMaker';
 import './families.css';
 import { counted } from '../kit/display/counted';

@@ -14,7 +14,7 @@ const names: Readonly<Record<DrilldownKind, string>> = {
 };
 
 /** The items behind a figure of a field. */
-export function Drilldown({ behind, feed }: { behind: Drilldown; feed: string }) {
+export function DrilldownTable({ behind, feed }: { behind: Drilldown; feed: string }) {
   const { withChange } = useAddress();
   return (
     <>

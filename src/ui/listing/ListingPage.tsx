@@ -31,7 +31,7 @@ const tests: Readonly<Record<Shown, (row: ListingRow) => boolean>> = {
 };
 
 /** A listing whole: each field with what is asked and what is wrong, mended where it stands, and the next with one key. */
-export function ListingPage({ listing }: { listing: ListingPage | undefined }) {
+export function ListingEditor({ listing }: { listing: ListingPage | undefined }) {
   const { feed } = useDraft();
   if (!listing)
     return (

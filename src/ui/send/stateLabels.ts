@@ -2,6 +2,7 @@ import type { EntryAnswer, SubmissionCause, SubmissionState } from '@/server/db/
 
 /** A submission's state as a person says it. */
 export const stateLabels: Readonly<Record<SubmissionState, string>> = {
+  planning: 'being prepared',
   held: 'held back to be looked at',
   queued: 'waiting to be sent',
   sending: 'being sent',
@@ -36,4 +37,4 @@ export const answerLabels: Readonly<Record<EntryAnswer, readonly [words: string,
 
 /** Whether something is still to come of a submission. */
 export const isUnderWay = (state: SubmissionState): boolean =>
-  ['held', 'queued', 'sending', 'paused', 'waiting'].includes(state);
+  ['planning', 'held', 'queued', 'sending', 'paused', 'waiting'].includes(state);

@@ -29,7 +29,7 @@ const stateWords = [
 const lookEvery = 4000;
 
 /** Whether and how the shop's own pages are visited, and what they said. */
-export function ShopVisits({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
+export function ShopVisitsForm({ visits, view }: { visits: ShopVisits; view: VisitsFigures }) {
   const doing = useAction();
   usePolling(visits.on && (view.pages === 0 || (view.states.due ?? 0) > 0), lookEvery);
   return (

@@ -17,4 +17,5 @@ CREATE TABLE `ledger_revision` (
 	CONSTRAINT `ledger_revision_feed` PRIMARY KEY(`feed`)
 );
 --> statement-breakpoint
-ALTER TABLE `ledger_revision` ADD CONSTRAINT `ledger_revision_feed_feed_code_fk` FOREIGN KEY (`feed`) REFERENCES `feed`(`code`) ON DELETE cascade ON UPDATE cascade;
+ALTER TABLE `ledger_revision` ADD CONSTRAINT `ledger_revision_feed_feed_code_fk` FOREIGN KEY (`feed`) REFERENCES `feed`(`code`) ON DELETE cascade ON UPDATE cascade;--> statement-breakpoint
+ALTER TABLE `submission` ADD `planned_at` datetime(3);

@@ -1,12 +1,12 @@
 import { FeedFrame } from '@/app/feeds/FeedFrame';
 import { feedPage } from '@/app/feeds/feedPage';
 import { page } from '@/app/gated';
-import { ListingPage } from '@/ui/listing/ListingPage';
+import { ListingEditor } from '@/ui/listing/ListingPage';
 
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="listings" stage="checks" query={query}>
-      {({ listing }) => <ListingPage listing={listing} />}
+      {({ listing }) => <ListingEditor listing={listing} />}
     </FeedFrame>
   ),
   feedPage,
