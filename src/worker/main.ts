@@ -153,10 +153,10 @@ const handlers: { readonly [K in JobKind]: Handler<K> } = {
   },
 };
 
-async function perform<K extends JobKind>(kind: K, taken: TakenJob & { worn: boolean }): Promise<void> {
+async function perform<K extends JobKind>(kind: K, taken: TakenJob & { exhausted: boolean }): Promise<void> {
   const handler: Handler<K> = handlers[kind];
   const payload = jobKinds[kind].payload.parse(taken.payload) as Payload<K>;
-  if (taken.worn) {
+  if (taken.exhausted) {
     const words = `It ended its worker ${jobKinds[kind].attempts} times, to ${jobKinds[kind].words}.`;
     await handler.giveUp(payload, words);
     return finishJob(taken, 'failed', words);
@@ -182,7 +182,7 @@ async function perform<K extends JobKind>(kind: K, taken: TakenJob & { worn: boo
   }
 }
 
-async function work(taken: TakenJob & { worn: boolean }): Promise<void> {
+async function work(taken: TakenJob & { exhausted: boolean }): Promise<void> {
   const keepLease = setInterval(
     () => void renewLease(taken).catch((error) => log.warn(error)),
     (leaseSeconds * 1000) / 4,

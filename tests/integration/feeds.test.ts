@@ -269,7 +269,7 @@ describe('jobs', () => {
       .set({ leasedUntil: sql`utc_timestamp(3) - interval 1 second` })
       .where(eq(job.id, first.id));
     const second = await takeJob('work');
-    expect(second).toMatchObject({ id: first.id, attempts: 2, worn: false });
+    expect(second).toMatchObject({ id: first.id, attempts: 2, exhausted: false });
     // The first wakes up: it may write nothing any more, and nothing it says of the job counts.
     await expect(renewLease(first, 0.5)).rejects.toThrow('another worker');
     await expect(db.transaction((tx) => workOn(first).hold(tx))).rejects.toThrow('another worker');

@@ -99,7 +99,7 @@ test('a job that kills its worker each time ends as failed, with words at its ru
   await startRun(id, 'check');
   // Each worker takes it and dies: its lease runs out.
   for (let i = 0; i < jobKinds.checkRun.attempts; i++) {
-    expect(await takeJob('work')).toMatchObject({ attempts: i + 1, worn: false });
+    expect(await takeJob('work')).toMatchObject({ attempts: i + 1, exhausted: false });
     await db.update(job).set({ leasedUntil: sql`utc_timestamp(3) - interval 1 second` });
   }
   const worker = await startWorker();

@@ -4,6 +4,7 @@ import { db, type Transaction } from '../db/connection';
 import { job } from '../db/schema';
 import { settings } from '../runtime/settings';
 import { isJobKind, type JobKind, jobKinds, kindsIn, type Payload, type Queue } from './kinds';
+import { transitionJob } from './transition';
 
 /** A job that one worker holds until its lease ends. */
 export interface TakenJob {
@@ -96,9 +97,9 @@ export async function dueQueue(lanes: readonly Queue[]): Promise<Queue | undefin
 
 /**
  * Takes one job of a lane that is due, or whose worker has gone silent; undefined where there is none. A job whose workers
- * have died as often as it may be tried comes with `worn`, to be given up.
+ * have died as often as it may be tried comes as exhausted, to be given up.
  */
-export async function takeJob(lane: Queue): Promise<(TakenJob & { worn: boolean }) | undefined> {
+export async function takeJob(lane: Queue): Promise<(TakenJob & { exhausted: boolean }) | undefined> {
   return db.transaction(
     async (tx) => {
       // Each query walks the index in its order and stops at the first row, so that it locks that row and no other.
@@ -114,17 +115,15 @@ export async function takeJob(lane: Queue): Promise<(TakenJob & { worn: boolean 
       if (!found || !isJobKind(found.kind)) return undefined;
       const owner = randomUUID();
       const attempts = found.attempts + 1;
-      await tx
-        .update(job)
-        .set({ state: 'running', attempts, owner, leasedUntil: leaseEnd })
-        .where(eq(job.id, found.id));
+      const change = { state: 'running', attempts, owner, leasedUntil: leaseEnd } as const;
+      if (!(await transitionJob(tx, found.id, ['queued', 'running'], change))) return undefined;
       return {
         id: found.id,
         kind: found.kind,
         payload: found.payload,
         attempts,
         owner,
-        worn: attempts > jobKinds[found.kind].attempts,
+        exhausted: attempts > jobKinds[found.kind].attempts,
       };
     },
     { isolationLevel: 'read committed' },
@@ -161,43 +160,65 @@ export const workOn = (taken: TakenJob): Work => ({
   },
 });
 
+/** Ends a job, where it is still this worker's. */
 export async function finishJob(
   taken: TakenJob,
   state: 'done' | 'failed' | 'stopped' = 'done',
   error?: string,
-) {
-  await db
-    .update(job)
-    .set({
-      state,
-      ...(state === 'done' ? { progress: 1 } : { error: error ?? null }),
-      leasedUntil: null,
-      finishedAt: now,
-    })
-    .where(leased(taken));
+): Promise<void> {
+  await db.transaction((tx) =>
+    transitionJob(
+      tx,
+      taken.id,
+      ['running'],
+      {
+        state,
+        ...(state === 'done' ? { progress: 1 } : { error: error ?? null }),
+        leasedUntil: null,
+        finishedAt: now,
+      },
+      taken.owner,
+    ),
+  );
 }
+
+/** Puts a job back on the queue, where it is still this worker's. */
+const putBack = ({ id, owner }: TakenJob, afterMs: number, change: { error?: string; attempts?: number }) =>
+  db.transaction((tx) =>
+    transitionJob(
+      tx,
+      id,
+      ['running'],
+      { state: 'queued', ...change, runAt: inMs(afterMs), leasedUntil: null, owner: null },
+      owner,
+    ),
+  );
 
 /** Puts a job back with a growing, jittered delay, or gives it up. @returns whether it will run again */
 export async function postpone(taken: TakenJob, error: string, random: () => number): Promise<boolean> {
-  const again = taken.attempts < jobKinds[taken.kind].attempts;
-  if (!again) {
+  if (taken.attempts >= jobKinds[taken.kind].attempts) {
     await finishJob(taken, 'failed', error);
     return false;
   }
-  const delay = Math.min(60_000, 500 * 2 ** taken.attempts) * (0.5 + random() / 2);
-  await db
-    .update(job)
-    .set({ state: 'queued', error, runAt: inMs(delay), leasedUntil: null, owner: null })
-    .where(leased(taken));
+  const delayMs = Math.min(60_000, 500 * 2 ** taken.attempts) * (0.5 + random() / 2);
+  await putBack(taken, delayMs, { error });
   return true;
 }
 
-/** Gives a job another run later without counting it as a failure. @param after ms */
-export async function runAgain(taken: TakenJob, after: number): Promise<void> {
-  await db
-    .update(job)
-    .set({ state: 'queued', attempts: 0, runAt: inMs(after), leasedUntil: null, owner: null })
-    .where(leased(taken));
+/** Gives a job another run later without counting it as a failure. */
+export async function runAgain(taken: TakenJob, afterMs: number): Promise<void> {
+  await putBack(taken, afterMs, { attempts: 0 });
+}
+
+/** Ends waiting jobs of a kind that another one does as well; what another worker is about to take stays. */
+export async function completeWaiting(tx: Transaction, kind: JobKind): Promise<void> {
+  const waiting = await tx
+    .select({ id: job.id })
+    .from(job)
+    .where(and(eq(job.state, 'queued'), eq(job.kind, kind)))
+    .for('update', { skipLocked: true });
+  for (const { id } of waiting)
+    await transitionJob(tx, id, ['queued'], { state: 'done', finishedAt: now, progress: 1 });
 }
 
 /**
@@ -206,10 +227,14 @@ export async function runAgain(taken: TakenJob, after: number): Promise<void> {
  */
 export async function stopJobs<K extends JobKind>(kind: K, payload: Payload<K>): Promise<boolean> {
   const same = and(eq(job.kind, kind), sql`${job.payload} = ${JSON.stringify(payload)}`);
-  await db
-    .update(job)
-    .set({ state: 'stopped', finishedAt: now })
-    .where(and(same, eq(job.state, 'queued')));
+  await db.transaction(async (tx) => {
+    const waiting = await tx
+      .select({ id: job.id })
+      .from(job)
+      .where(and(same, eq(job.state, 'queued')));
+    for (const { id } of waiting)
+      await transitionJob(tx, id, ['queued'], { state: 'stopped', finishedAt: now });
+  });
   const [asked] = await db
     .update(job)
     .set({ stopAsked: true })

@@ -1,9 +1,8 @@
-import { and, DrizzleQueryError, eq, inArray } from 'drizzle-orm';
+import { DrizzleQueryError, eq } from 'drizzle-orm';
 import { type FeedFigures, noFigures } from '../../core/listing/figures';
-import { inParts } from '../db/bulk';
 import { db, type Transaction } from '../db/connection';
-import { feedSummary, job, workspace } from '../db/schema';
-import { enqueue, JobLost, unattended, type Work } from '../jobs/queue';
+import { feedSummary, workspace } from '../db/schema';
+import { completeWaiting, enqueue, JobLost, unattended, type Work } from '../jobs/queue';
 import { type EvaluationFailed, failureOf } from '../monitoring/failure';
 import { type FeedHead, listFeeds } from '../plans/drafts';
 import { today } from '../runtime/calendarDay';
@@ -205,18 +204,7 @@ async function evaluateAnew(head: FeedHead, means: Means): Promise<EvaluationFai
 /** Brings what is stored of every feed's listings up to date. Other requests for the same that are waiting are done by it. */
 export async function evaluateFeeds(work: Work = unattended): Promise<void> {
   // What stands in the queue by now was put there by changes that have ended: they are seen from here on.
-  await db.transaction(async (tx) => {
-    const waiting = await tx
-      .select({ id: job.id })
-      .from(job)
-      .where(and(eq(job.state, 'queued'), eq(job.kind, 'evaluateFeeds')))
-      .for('update', { skipLocked: true });
-    for (const part of inParts(waiting.map(({ id }) => id)))
-      await tx
-        .update(job)
-        .set({ state: 'done', finishedAt: new Date(), progress: 1 })
-        .where(inArray(job.id, part));
-  });
+  await db.transaction((tx) => completeWaiting(tx, 'evaluateFeeds'));
   const [around, feeds] = await Promise.all([surroundings(), listFeeds()]);
   // While the database writes for one feed, the next is computed.
   const begun = Date.now();

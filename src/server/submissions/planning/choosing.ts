@@ -21,11 +21,7 @@ export type SendWhat =
   | { readonly only: readonly string[] };
 
 /** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
-function leadsFor(
-  asked: readonly DueListing[],
-  listings: readonly DueListing[],
-  sheet: Sheet,
-): DueListing[] {
+function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[], sheet: Sheet): DueListing[] {
   if (sheet.delivery.families !== 'leads') return [];
   const at = sheet.fields.findIndex(({ role }) => role === 'group');
   const groupOf = ({ out }: DueListing) => asText(out?.values[at]);

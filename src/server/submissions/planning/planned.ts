@@ -17,6 +17,7 @@ import {
   type SendWhat,
   withoutDoubtful,
 } from './choosing';
+
 /** Submissions that are being written down, where the catalog is: what they take along is asked for a part at a time. */
 const beingWritten = new Map<string, Entries>();
 
