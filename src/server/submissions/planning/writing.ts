@@ -196,7 +196,7 @@ export async function completePlanning(
 }
 
 /** Gives up a submission that was being planned: nothing of it left, so the channel has what it had. */
-async function abandonPlanning(id: number, words: string): Promise<void> {
+export async function abandonPlanning(id: number, words: string): Promise<void> {
   for (;;) {
     const isDone = await db.transaction(async (tx) => {
       const row = await transition(tx, id, ['planning'], { state: 'planning', plannedAt: new Date() });
