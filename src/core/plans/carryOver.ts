@@ -3,8 +3,9 @@ import { fieldWithRole, merchantNeedsIn } from '../channels/sheet';
 import { withElsewhere } from '../channels/suggestions';
 import type { Composition } from '../compose/composition';
 import { attributesIn, branchesIn, type Condition, factsIn, fieldsIn } from '../conditions/conditions';
+import type { Action } from '../rules/actions';
 import { copiedRule } from '../rules/copying';
-import type { Action } from '../rules/rule';
+
 import { type CategoryMapping, emptyPlan, type Plan } from './plan';
 
 /** What a feed's plan becomes in another market or channel, and what of it stays behind. */

@@ -2,7 +2,8 @@ import { asText } from '../catalog/value';
 import type { Sheet } from '../channels/sheet';
 import { branchesIn, type Condition, comparingOperators } from '../conditions/conditions';
 import { foldAlike } from '../text/folding';
-import { type Action, type Rule, tablesOfRule } from './rule';
+import type { Action } from './actions';
+import { type Rule, tablesOfRule } from './rule';
 
 /** A rule as another channel would have it, or what keeps it from being had there. */
 export type CopiedRule = { readonly rule: Rule } | { readonly missing: readonly string[] };

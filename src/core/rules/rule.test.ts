@@ -2,17 +2,9 @@ import { bundled } from '../../../tests/support/sheets';
 import { attributeIndex, type Value } from '../catalog/value';
 import { fixedText } from '../compose/composition';
 import { conditionSchema } from '../conditions/conditions';
+import type { Action } from './actions';
 import { commonRules } from './commonRules';
-import {
-  type Action,
-  actionWords,
-  compileRule,
-  kept,
-  leavesOut,
-  readsOf,
-  ruleSchema,
-  writesOf,
-} from './rule';
+import { actionWords, compileRule, kept, leavesOut, readsOf, ruleSchema, writesOf } from './rule';
 
 const index = attributeIndex(['name', 'brand', 'price']);
 const fields = ['title', 'colour', 'price'];

@@ -2,10 +2,10 @@
 import { Menu } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconX } from '@tabler/icons-react';
-import { useTransition } from 'react';
+import { Fragment, useTransition } from 'react';
 import { copyRuleTo } from '@/actions/feeds';
-import { fixedText } from '@/core/compose/composition';
-import type { Action, Rule } from '@/core/rules/rule';
+import { type Action, type ActionName, actionKinds, kindOf } from '@/core/rules/actions';
+import type { Rule } from '@/core/rules/rule';
 import type { RulesStage, RuleView } from '@/server/stages/rules';
 import { CompositionEditor } from '../composition/CompositionEditor';
 import { StepsEditor } from '../composition/StepsEditor';
@@ -14,7 +14,6 @@ import { useDraft } from '../draft/useDraft';
 import { AutosaveTextField, coded, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
 import '../composition/composition.css';
-import { actionNames } from './ruleLabels';
 
 /** What of a rule is set; a group that is null is none. */
 export type RuleChanges = Partial<Omit<Rule, 'id' | 'group'>> & { group?: string | null };
@@ -189,32 +188,11 @@ interface ActionLineProps {
   onRemove: (() => void) | undefined;
 }
 
-const kinds = Object.keys(actionNames) as Action['do'][];
+const kinds = Object.keys(actionKinds) as ActionName[];
 
 /** An action of another kind, with what of the old one still means something. */
-function become(action: Action, kind: Action['do'], target: string): Action {
-  const text = 'text' in action ? action.text : '';
-  switch (kind) {
-    case 'leaveOut':
-      return { do: 'leaveOut', reason: 'not sold here' };
-    case 'keep':
-      return { do: 'keep' };
-    case 'review':
-      return { do: 'review', reason: 'look at it first' };
-    case 'replace':
-      return { do: 'replace', field: target, find: '', with: '' };
-    case 'clear':
-      return { do: 'clear', field: target };
-    case 'compose':
-      return { do: 'compose', field: target, composition: fixedText(text) };
-    case 'steps':
-      return { do: 'steps', field: target, steps: [{ step: 'trim' }] };
-    case 'copyWord':
-      return { do: 'copyWord', field: target, from: target, words: {} };
-    default:
-      return { do: kind, field: target, text };
-  }
-}
+const become = (action: Action, kind: ActionName, field: string): Action =>
+  actionKinds[kind].begin({ field, text: 'text' in action ? action.text : '' });
 
 /** Words and what each becomes, as a person writes them: navy = blue, sky = blue. */
 const tableText = (words: Readonly<Record<string, string>>): string =>
@@ -257,7 +235,7 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
           name="What is done"
           width={118}
           value={action.do}
-          options={kinds.map((kind) => [kind, actionNames[kind]] as const)}
+          options={kinds.map((kind) => [kind, actionKinds[kind].label] as const)}
           onChange={(text) => onChange(become(action, kinds.find((one) => one === text) ?? 'set', field))}
         />
         {'field' in action && (
@@ -269,12 +247,16 @@ function ActionLine({ action, first, stage, onChange, onRemove }: ActionLineProp
             onChange={(text) => onChange({ ...action, field: text })}
           />
         )}
-        {(action.do === 'set' || action.do === 'before' || action.do === 'after') &&
-          input('text', action.text, (text) => ({ ...action, text }))}
-        {action.do === 'replace' && input('find', action.find, (find) => ({ ...action, find }), true)}
-        {action.do === 'replace' && input('with', action.with, (by) => ({ ...action, with: by }))}
-        {(action.do === 'leaveOut' || action.do === 'review') &&
-          input('reason', action.reason, (reason) => ({ ...action, reason }), true)}
+        {kindOf(action).inputs?.map(({ name, label, needed }) => (
+          <Fragment key={name}>
+            {input(
+              label,
+              String(action[name as keyof Action] ?? ''),
+              (text) => ({ ...action, [name]: text }),
+              needed,
+            )}
+          </Fragment>
+        ))}
         {onRemove && (
           <button type="button" className="plain" aria-label="Take out the action" onClick={onRemove}>
             <IconX size={13} />
