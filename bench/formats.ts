@@ -10,7 +10,7 @@ import { stringify } from 'csv-stringify/sync';
 import ExcelJS from 'exceljs';
 import { asList, asText, type Value } from '../src/core/catalog/value';
 import { readChannel } from '../src/core/channels/bundle';
-import { type FeedFormat, formatLabels } from '../src/core/channels/delivery';
+import { type FeedFormat, formatFacts } from '../src/core/channels/formats';
 import type { Sheet } from '../src/core/channels/sheet';
 import { changesBetween, dueOf, emptyEntry, type LedgerEntry } from '../src/core/ledger/ledger';
 import { feedPieces } from '../src/files/formats';
@@ -173,7 +173,7 @@ else {
   console.log(
     `Writing ${count.toLocaleString('en')} listings; speed as a share of the library alone (0.3 wanted)`,
   );
-  for (const code of Object.keys(formatLabels) as FeedFormat[]) {
+  for (const code of Object.keys(formatFacts) as FeedFormat[]) {
     const [few, many, alone] = [
       measured('ours', code, count / 10),
       measured('ours', code, count),
@@ -181,7 +181,7 @@ else {
     ];
     const speed = (all: { bytes: number; time: number }) => all.bytes / all.time / 1e6;
     console.log(
-      `  ${formatLabels[code].padEnd(18)} ${speed(many).toFixed(0).padStart(4)} MB/s, ${(speed(many) / speed(alone)).toFixed(2)} of the library; peak memory ${(many.peak / 1e6).toFixed(0)} MB, ${(many.peak / few.peak).toFixed(2)} times that of a tenth`,
+      `  ${formatFacts[code].label.padEnd(18)} ${speed(many).toFixed(0).padStart(4)} MB/s, ${(speed(many) / speed(alone)).toFixed(2)} of the library; peak memory ${(many.peak / 1e6).toFixed(0)} MB, ${(many.peak / few.peak).toFixed(2)} times that of a tenth`,
     );
   }
   changes(count);

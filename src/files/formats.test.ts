@@ -6,7 +6,8 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { Parser } from 'htmlparser2';
 import type { Value } from '@/core/catalog/value';
-import { type Delivery, deliverySettings, formatLabels } from '@/core/channels/delivery';
+import { type Delivery, deliverySettings } from '@/core/channels/delivery';
+import { formatFacts } from '@/core/channels/formats';
 import type { Sheet } from '@/core/channels/sheet';
 import type { FeedRow } from '@/core/formats/format';
 import { trialField, trialSheet } from '../../tests/support/sheets';
@@ -330,7 +331,7 @@ test('a workbook reads in openpyxl as it was meant, and holds no formula', async
 });
 
 test('every format that a sheet may name can be written, also without a listing', async () => {
-  for (const format of Object.keys(formatLabels) as Delivery['format'][]) {
+  for (const format of Object.keys(formatFacts) as Delivery['format'][]) {
     expect(formats[format].code).toBe(format);
     expect((await fileOf({ format }, [])).length).toBeGreaterThan(format === 'ndjson' ? -1 : 2);
     expect(deliverySettings(sheetWith({ format }).delivery).map(({ name }) => name)).toContain('format');

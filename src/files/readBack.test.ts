@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { formatLabels } from '@/core/channels/delivery';
+import { formatFacts } from '@/core/channels/formats';
 import { extraOf, type FeedRow } from '@/core/formats/format';
 import { trialField, trialSheet } from '../../tests/support/sheets';
 import { feedPieces } from './formats';
@@ -29,7 +29,7 @@ const rows: FeedRow[] = [
   { values: ['A-2', 'Two\nlines; and\ttabs', '9.90 EUR', undefined, undefined, undefined] },
   { values: ['A-3', 'Ärger über Öl', undefined, ['c.jpg'], 'false', '0'] },
 ];
-const formats = Object.keys(formatLabels);
+const formats = Object.keys(formatFacts);
 
 async function bytesOf(sheet: ReturnType<typeof sheetIn>, given: readonly FeedRow[]): Promise<Buffer> {
   const pieces: Uint8Array[] = [];

@@ -364,7 +364,7 @@ describe('finding', () => {
     ['barcode', 'field', 'Barcode'],
     ['watering cans', 'category', 'Watering cans'],
     ['british plug', 'rule', 'Lights with a British plug stay out'],
-    ['lanternry titles', 'stage', 'Lanternry DE: titles'],
+    ['lanternry titles', 'stage', 'Lanternry DE: Titles'],
     ['QM-POT-RDG-MOS-14', 'item', 'Ridge pot with drip tray and felt feet'],
     ['9520000030148', 'item', 'Ridge pot with drip tray and felt feet'],
   ])('%s finds a %s', async (query, kind, label) => {

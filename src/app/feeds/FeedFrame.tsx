@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { shownAway } from '@/app/gated';
-import type { StageKey } from '@/server/evaluation/feedContext';
+import type { StageKey } from '@/core/plans/stages';
 import { type FeedBody, type FeedPageName, type FeedQuery, feedPageOf } from '@/server/pages/stages';
 import { DraftBar, DraftButtons, DraftConflict, DraftScope } from '@/ui/frame/DraftControls';
 import { StageLink } from '@/ui/frame/StageLink';

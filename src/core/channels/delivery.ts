@@ -1,31 +1,7 @@
 import { z } from 'zod';
 import { named, type Setting, settingsOf } from '../forms/forms';
-
-/** The formats a sheet may name, and what people call them; `files/formats.ts` has one of each. */
-export const formatLabels = {
-  atom: 'Atom',
-  rss: 'RSS',
-  xml: 'XML',
-  csv: 'CSV',
-  tsv: 'Tab-separated',
-  json: 'JSON',
-  ndjson: 'JSON, a line each',
-  jsonLd: 'JSON-LD',
-  xlsx: 'Workbook',
-} as const;
-export type FeedFormat = keyof typeof formatLabels;
-const feedFormats = Object.keys(formatLabels) as [FeedFormat, ...FeedFormat[]];
-
-/** The ways out a sheet may name, and what people call them; `server/ways/` has one of each. */
-export const transportKindLabels = {
-  fetched: 'the channel fetches a file',
-  sent: 'files are sent',
-  calls: 'sent in calls',
-  paced: 'one listing at a time',
-  byHand: 'a file is uploaded by hand',
-} as const;
-export type TransportKind = keyof typeof transportKindLabels;
-const transportKinds = Object.keys(transportKindLabels) as [TransportKind, ...TransportKind[]];
+import { feedFormats, formatFacts, labelsOf } from './formats';
+import { transportFacts, transportKinds } from './transports';
 
 /** A name that an element of XML may have too: a letter, then letters, digits, points, hyphens and low lines. */
 const elementName = z.string().regex(/^[\p{L}_][\p{L}\p{N}._-]*$/u, 'is no name that a file can use');
@@ -138,9 +114,9 @@ export type AnswerCode = z.infer<typeof answerCodeSchema>;
 /** How listings reach the channel, and what the file looks like that they are written in. */
 export const deliverySchema = z.strictObject({
   manner: named(z.enum(transportKinds).meta({ description: 'how listings reach the channel' }), 'Manner', {
-    options: transportKindLabels,
+    options: labelsOf(transportFacts),
   }),
-  format: named(z.enum(feedFormats), 'Format', { options: formatLabels }),
+  format: named(z.enum(feedFormats), 'Format', { options: labelsOf(formatFacts) }),
   namespace: named(z.string().optional().meta({ description: 'of the elements of XML files' }), 'Namespace'),
   most: named(
     z.number().int().positive().default(1000).meta({ description: 'listings in one file or call' }),
@@ -286,33 +262,18 @@ export const deliverySchema = z.strictObject({
 });
 export type Delivery = z.infer<typeof deliverySchema>;
 
-/** Which settings of a delivery count for each format, beside those that always do. */
-const settingsByFormat: Readonly<Partial<Record<FeedFormat, readonly string[]>>> = {
-  csv: ['separator', 'decimalSign', 'listSeparator', 'lineEnd', 'mark'],
-  tsv: ['decimalSign', 'listSeparator', 'lineEnd', 'mark'],
-  xlsx: ['decimalSign', 'listSeparator'],
-  json: ['envelope'],
-  atom: ['namespace'],
-  rss: ['namespace'],
-  xml: ['namespace', 'root', 'entry'],
-};
-
 /** The settings of a delivery that a form asks for, for the format and the manner it has. */
 export const deliverySettings = ({ format, manner, removal, families }: Delivery): Setting[] => {
+  const { automatic, published } = transportFacts[manner];
   const shown = new Set([
     'manner',
     'format',
     'most',
     'families',
     ...(families === 'leads' ? ['relation'] : []),
-    ...(settingsByFormat[format] ?? []),
-    ...(manner === 'byHand'
-      ? []
-      : [
-          'patience',
-          'removal',
-          ...(manner === 'fetched' ? [] : ['path', 'method', 'repeatable', 'partial']),
-        ]),
+    ...formatFacts[format].settings,
+    ...(automatic ? ['patience', 'removal'] : []),
+    ...(automatic && !published ? ['path', 'method', 'repeatable', 'partial'] : []),
     ...(removal === 'row' ? ['action', 'put', 'remove'] : []),
   ]);
   return settingsOf(deliverySchema).filter(({ name }) => shown.has(name));

@@ -18,6 +18,7 @@ import {
 import { touchedBy } from '../../core/listing/incremental/incremental';
 import { countChanges } from '../../core/plans/edit';
 import { categoryMappingFor, emptyPlan } from '../../core/plans/plan';
+import type { StageKey } from '../../core/plans/stages';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { channelOf } from '../channels/channels';
 import { EvaluationFailed } from '../monitoring/failure';
@@ -151,9 +152,6 @@ export async function tryFeed(code: string): Promise<{ work?: FeedContext; faile
     return plans ? { failed: { plans, words: error.message } } : {};
   }
 }
-
-const stageKeys = ['fields', 'categories', 'families', 'titles', 'rules', 'checks', 'send'] as const;
-export type StageKey = (typeof stageKeys)[number];
 
 export interface StageView {
   readonly key: StageKey;

@@ -1,4 +1,5 @@
 import { max } from 'drizzle-orm';
+import { feedStages } from '../../core/plans/stages';
 import { db } from '../db/connection';
 import { draftStep, planVersion } from '../db/schema';
 import { hasRoom } from '../evaluation/evaluation';
@@ -9,7 +10,7 @@ import type { FeedPageName } from './stages';
 /** What pages of feeds are made of, made before somebody asks: the first page after a start is not the one that waits. */
 
 /** Each makes more of what the others are made of too. */
-const pages: readonly FeedPageName[] = ['fields', 'categories', 'titles', 'rules', 'checks', 'send'];
+const pages: readonly FeedPageName[] = feedStages.filter(({ prewarmed }) => prewarmed).map(({ key }) => key);
 
 /** The feeds, those first that were edited or published last. */
 async function feedsByWork(): Promise<string[]> {

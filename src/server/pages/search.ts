@@ -1,4 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
+import { feedStages } from '../../core/plans/stages';
 import { fold } from '../../core/text/folding';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
@@ -41,9 +42,9 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
   for (const head of await listFeeds()) {
     const name = await feedName(head);
     const base = `/feeds/${head.code}`;
-    for (const stage of ['fields', 'categories', 'titles', 'rules', 'checks', 'send'])
-      if (matches(name, stage))
-        hits.push({ kind: 'stage', label: `${name}: ${stage}`, detail: '', href: `${base}/${stage}` });
+    for (const { key, label } of feedStages)
+      if (matches(name, label))
+        hits.push({ kind: 'stage', label: `${name}: ${label}`, detail: '', href: `${base}/${key}` });
     if (words.length === 0) continue;
     const [{ sheet }, plans] = await Promise.all([channelOf(head.channel), feedPlans(head.code)]);
     for (const field of sheet.fields)

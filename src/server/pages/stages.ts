@@ -110,7 +110,7 @@ const makers = {
     body: async (work) => ({
       stage: await settingsStage(work),
       to: await destinationView(work.plans.head),
-      manner: work.sheet.delivery.manner,
+      transport: work.sheet.delivery.manner,
       hour: await scheduleView(work.plans.head),
     }),
     tray: none,

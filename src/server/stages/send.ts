@@ -1,6 +1,6 @@
 import { inArray } from 'drizzle-orm';
 import { asList, asText, type Value } from '../../core/catalog/value';
-import { formatLabels } from '../../core/channels/delivery';
+import { formatFacts } from '../../core/channels/formats';
 import { fieldWithRole, merchantNeedsIn, type Sheet } from '../../core/channels/sheet';
 import { type Due, type Problem, toPut } from '../../core/ledger/ledger';
 import { alarmText, dueText, reviewReasonText } from '../../core/ledger/messages';
@@ -272,7 +272,7 @@ async function howOf(work: FeedContext, count: number, destination: DestinationV
     ? await rateOf(rateKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
     : undefined;
   const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
-  const kind = formatLabels[delivery.format];
+  const kind = formatFacts[delivery.format].label;
   const usual = await usualAnswer(work.plans.head.code);
   const span = rate && files > 1 ? Math.ceil(files / rate.count - 1) * rate.seconds : 0;
   return [

@@ -1,4 +1,5 @@
 import type { Steps } from '../../core/listing/steps';
+import { feedStages, type StageKey } from '../../core/plans/stages';
 import {
   type FeedContext,
   fieldsToFill,
@@ -99,10 +100,8 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
   const families = await familiesToShape(work);
   const due = await dueOn(plans.head.code);
   const leaving = due ? toSendCount(due) : 0;
-  return [
-    {
-      key: 'fields',
-      label: 'Fields',
+  const views: Readonly<Record<StageKey, Omit<StageView, 'key' | 'label'>>> = {
+    fields: {
       words:
         toFill > 0
           ? `${inThousands(toFill)} to fill`
@@ -112,9 +111,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: toFill + unknown > 0 ? 'blocker' : 'ready',
       share: pass.fields / total,
     },
-    {
-      key: 'categories',
-      label: 'Categories',
+    categories: {
       words: !hasCategories
         ? 'none asked for'
         : toPlace > 0
@@ -123,9 +120,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: hasCategories && toPlace > 0 ? 'blocker' : 'ready',
       share: hasCategories ? pass.categories / total : 1,
     },
-    {
-      key: 'families',
-      label: 'Families',
+    families: {
       words:
         families.toShape > 0
           ? `${inThousands(families.toShape)} to shape`
@@ -135,9 +130,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: families.toShape > 0 ? 'draft' : 'ready',
       share: families.total === 0 ? 1 : 1 - families.toShape / families.total,
     },
-    {
-      key: 'titles',
-      label: 'Titles',
+    titles: {
       words:
         titleTrouble > 0
           ? `${inThousands(titleTrouble)} failing`
@@ -147,9 +140,7 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: titleTrouble > 0 ? 'blocker' : 'ready',
       share: pass.titles / total,
     },
-    {
-      key: 'rules',
-      label: 'Rules',
+    rules: {
       words: rulesDiffer
         ? 'changed in draft'
         : plans.draft.rules.length > 0
@@ -158,16 +149,12 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: rulesDiffer ? 'draft' : 'ready',
       share: 1,
     },
-    {
-      key: 'checks',
-      label: 'Checks',
+    checks: {
       words: blocked > 0 ? `${inThousands(blocked)} blocked` : 'none blocked',
       tone: blocked > 0 ? 'blocker' : 'ready',
       share: ready / total,
     },
-    {
-      key: 'send',
-      label: 'Send',
+    send: {
       words:
         leaving > 0
           ? `${inThousands(leaving)} to send`
@@ -179,5 +166,6 @@ export async function stageViews(work: FeedContext): Promise<StageView[]> {
       tone: leaving > 0 ? 'ready' : 'plain',
       share: ready / total,
     },
-  ];
+  };
+  return feedStages.map(({ key, label }) => ({ key, label, ...views[key] }));
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, isNotNull, not, or, type SQL } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
+import { transportFacts } from '../../core/channels/transports';
 import { extraOf, type FeedHead, type FeedRow } from '../../core/formats/format';
 import { feedPieces } from '../../files/formats';
 import { readBack } from '../../files/readBack';
@@ -24,7 +25,7 @@ export const fileHead = async (
   id: `urn:lively-cart:feed:${head.code}`,
   title: `${sheet.name} ${head.country}`,
   author: await merchantName(),
-  ...(sheet.delivery.manner === 'fetched' ? { self: (await destinationView(head)).fetchAt } : {}),
+  ...(transportFacts[sheet.delivery.manner].published ? { self: (await destinationView(head)).fetchAt } : {}),
   updated: made.toISOString(),
 });
 

@@ -1,5 +1,5 @@
 import { asList } from '../../core/catalog/value';
-import { formatLabels } from '../../core/channels/delivery';
+import { formatFacts } from '../../core/channels/formats';
 import { extraNames, extraOf, type FeedHead, type FeedRow, nameIn } from '../../core/formats/format';
 import { shaped, sheetAsShown } from '../../core/ledger/families';
 import { feedPieces, formats } from '../../files/formats';
@@ -105,7 +105,7 @@ async function viewOf(work: FeedContext, head: FeedHead): Promise<FileView> {
     first.some(({ values }) => values[at] !== undefined) ? [{ field, at }] : [],
   );
   return {
-    label: formatLabels[sheet.delivery.format],
+    label: formatFacts[sheet.delivery.format].label,
     name: nameOf(work),
     count: rows.length,
     ofDraft,

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { Sheet } from '../../core/channels/sheet';
+import { transportFacts } from '../../core/channels/transports';
 import { InputError } from '../../core/errors/inputError';
 import type { OfBlocked } from '../../core/ledger/ledger';
 import { type LimitName, type Limits, limitsSchema } from '../../core/ledger/review';
@@ -116,10 +117,10 @@ export async function destinationOf(
 export const rateKey = (to: Destination): string => `${to.channel} ${to.address}`.slice(0, 190);
 
 /** Whether something takes a feed's listings by itself, or can fetch them. */
-export const goesBySelf = ({ delivery }: Sheet): boolean => delivery.manner !== 'byHand';
+export const goesBySelf = ({ delivery }: Sheet): boolean => transportFacts[delivery.manner].automatic;
 
 /** Whether a channel may have a test account: one that fetches, or that is uploaded to, is tried by its file alone. */
-const takesTests = ({ delivery: { manner } }: Sheet): boolean => manner !== 'byHand' && manner !== 'fetched';
+const takesTests = ({ delivery: { manner } }: Sheet): boolean => transportFacts[manner].testable;
 
 /** One change of where a feed goes, by name. */
 export type DestinationEdit =

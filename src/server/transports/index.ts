@@ -1,11 +1,11 @@
-import type { TransportKind } from '../../core/channels/delivery';
 import type { Sheet } from '../../core/channels/sheet';
+import { type AutomaticTransport, isAutomatic } from '../../core/channels/transports';
 import { pull } from './pull';
 import { push } from './push';
 import type { Transport } from './transport';
 
-/** Every way out, by the code a sheet names; by hand is none. A new one is an entry here. */
-const transports: Readonly<Record<Exclude<TransportKind, 'byHand'>, Transport>> = {
+/** Every way out that leaves by itself, by the code a sheet names. A new one is an entry here, and its facts in `core/channels/transports.ts`. */
+const transports: Readonly<Record<AutomaticTransport, Transport>> = {
   fetched: pull,
   sent: push,
   // A call a batch, answered at once as far as the channel can; what it looks at first is asked for.
@@ -16,4 +16,4 @@ const transports: Readonly<Record<Exclude<TransportKind, 'byHand'>, Transport>> 
 
 /** The way out of a sheet; undefined where files are uploaded by hand. */
 export const transportOf = ({ delivery: { manner } }: Sheet): Transport | undefined =>
-  manner === 'byHand' ? undefined : transports[manner];
+  isAutomatic(manner) ? transports[manner] : undefined;

@@ -1,5 +1,6 @@
 import type { Sheet } from '../../core/channels/sheet';
 import { fieldWithRole } from '../../core/channels/sheet';
+import { transportFacts } from '../../core/channels/transports';
 import { transportOf } from './';
 
 /**
@@ -8,7 +9,7 @@ import { transportOf } from './';
  */
 export function quickFields(sheet: Sheet): readonly string[] {
   const { quick, partial, manner } = sheet.delivery;
-  if (transportOf(sheet)?.whole === true || partial === 'no' || manner === 'byHand') return [];
+  if (transportOf(sheet)?.whole === true || partial === 'no' || !transportFacts[manner].automatic) return [];
   if (quick) return quick.fields;
   return [fieldWithRole(sheet, 'price'), fieldWithRole(sheet, 'availability')].flatMap((field) =>
     field ? [field.code] : [],

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { deliverySettings, reportSchema, reportSettings } from '@/core/channels/delivery';
 import { freeName } from '@/core/channels/drafting';
 import type { Field, Sheet } from '@/core/channels/sheet';
+import { transportFacts } from '@/core/channels/transports';
 import { withSetting } from '@/core/forms/forms';
 import { NeedMark } from '../fields/NeedMark';
 import { FilterChips } from '../kit/display/FilterChips';
@@ -248,7 +249,7 @@ function Terms({ state }: { state: SheetState }) {
           values={sheet.delivery}
           onSet={(setting, text) => setSheet({ delivery: withSetting(sheet.delivery, setting, text) })}
         />
-        {sheet.delivery.manner !== 'byHand' && (
+        {transportFacts[sheet.delivery.manner].automatic && (
           <AutosaveTextField
             name="At most, in s"
             shown="beside"
@@ -262,7 +263,7 @@ function Terms({ state }: { state: SheetState }) {
           />
         )}
       </div>
-      {sheet.delivery.manner !== 'byHand' && (
+      {transportFacts[sheet.delivery.manner].automatic && (
         <div className="line">
           <span className="word">Answer</span>
           <Settings

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { formatLabels, transportKindLabels } from '@/core/channels/delivery';
+import { formatFacts } from '@/core/channels/formats';
 import type { Sheet } from '@/core/channels/sheet';
+import { transportFacts } from '@/core/channels/transports';
 import type { NeedsOfItem } from '@/server/channels/sheets';
 import { NeedMark } from '../fields/NeedMark';
 import { useAddress } from '../kit/hooks/useAddress';
@@ -179,7 +180,7 @@ export function SheetPage({ sheet, categories, needs, unknown }: SheetPageProps)
                 : [],
             )}
             <span className="muted">
-              {formatLabels[sheet.delivery.format]}, {transportKindLabels[sheet.delivery.manner]}, of{' '}
+              {formatFacts[sheet.delivery.format].label}, {transportFacts[sheet.delivery.manner].label}, of{' '}
               {sheet.delivery.most.toLocaleString()} at most
               {sheet.delivery.rate && `, ${sheet.delivery.rate.count} in ${sheet.delivery.rate.seconds} s`}
             </span>

@@ -1,5 +1,6 @@
 'use client';
 import { changeDestination } from '@/actions/submissions';
+import { type TransportKind, transportFacts } from '@/core/channels/transports';
 import { type Setting, settingsOf, withSetting } from '@/core/forms/forms';
 import { type LimitName, limitsSchema } from '@/core/ledger/review';
 import type { DestinationView } from '@/server/transports/destinations';
@@ -16,13 +17,14 @@ const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
 export function Destination({
   feed,
   to,
-  manner,
+  transport,
 }: {
   feed: string;
   to: DestinationView;
-  manner: 'fetched' | 'byHand' | 'other';
+  transport: TransportKind;
 }) {
   const doing = useAction();
+  const { automatic, published } = transportFacts[transport];
   const revised = useRevised(to.revision, doing);
   const change = (edit: Parameters<typeof changeDestination>[2]) =>
     revised((revision) => changeDestination(feed, revision, edit));
@@ -33,13 +35,13 @@ export function Destination({
   return (
     <section aria-label="Where it goes" aria-busy={doing.busy}>
       <h2>Where it goes</h2>
-      {manner === 'byHand' ? (
+      {!automatic ? (
         <p className="muted">
           Nothing takes this channel’s files by itself: they are uploaded there by hand.
         </p>
       ) : (
         <>
-          {manner === 'other' && (
+          {!published && (
             <div className="row">
               <span className="muted">What is sent goes to</span>
               <SelectField
@@ -80,7 +82,7 @@ export function Destination({
           )}
         </>
       )}
-      {manner === 'fetched' && (
+      {published && (
         <p>
           The channel fetches at <span className="mono">{to.fetchAt}</span>{' '}
           <TextButton onClick={() => change({ set: 'token' })}>Make another address</TextButton>

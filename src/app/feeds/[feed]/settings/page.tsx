@@ -5,15 +5,13 @@ import { Destination } from '@/ui/feedSettings/Destination';
 import { FeedSettings } from '@/ui/feedSettings/FeedSettings';
 import { ScheduleForm } from '@/ui/feedSettings/Schedule';
 
-const mannerOf = (manner: string) => (manner === 'fetched' || manner === 'byHand' ? manner : 'other');
-
 export default page(
   async ({ params: { feed }, query }) => (
     <FeedFrame feed={feed} page="settings" query={query}>
-      {({ stage, to, manner, hour }) => (
+      {({ stage, to, transport, hour }) => (
         <FeedSettings stage={stage} feed={feed}>
           <ScheduleForm feed={feed} hour={hour} />
-          <Destination feed={feed} to={to} manner={mannerOf(manner)} />
+          <Destination feed={feed} to={to} transport={transport} />
         </FeedSettings>
       )}
     </FeedFrame>
