@@ -12,7 +12,20 @@ const config: NextConfig = {
     turbopackFileSystemCacheForBuild: false,
   },
   // Before anything of the page is sent: what is sent piece by piece can be led elsewhere only by the browser.
-  redirects: async () => [{ source: '/feeds/:feed', destination: '/feeds/:feed/fields', permanent: false }],
+  redirects: async () => [
+    { source: '/feeds/:feed', destination: '/feeds/:feed/fields', permanent: false },
+    // Addresses of earlier versions, which may be in bookmarks and messages.
+    ...[
+      ['/outbox', '/submissions'],
+      ['/outbox/insights', '/submissions/insights'],
+      ['/notices', '/notifications'],
+      ['/partners', '/suppliers'],
+      ['/partners/:range', '/suppliers/:range'],
+      ['/numbers', '/gtins'],
+      ['/setup', '/settings'],
+      ['/feeds/:feed/joining', '/feeds/:feed/matching'],
+    ].map(([source = '', destination = '']) => ({ source, destination, permanent: true })),
+  ],
   // Headers are set by scripts/web.mjs, which writes a nonce of its own for each answer.
 };
 

@@ -77,7 +77,7 @@ for (const { key } of (page.body?.stage?.groups ?? [])
   .slice(0, 6)) {
   const first = await took(() => waitForFixes(feed, key));
   say(
-    `${key} open: worked out and tried in ${seconds(first)}, then shown in ${(await took(() => checks(feed, { remedy: key }))).toFixed(0)} ms`,
+    `${key} open: worked out and tried in ${seconds(first)}, then shown in ${(await took(() => checks(feed, { fix: key }))).toFixed(0)} ms`,
   );
 }
 say(`evaluator's peak memory: ${evaluator.peak().toFixed(0)} MB`);

@@ -1,4 +1,4 @@
-/** `npm run bench [evaluate|impact|rules|placement|sources|suggestions|formats|import|remedies|checks|scale|outbox]`: every measurement, as ratios in one run. */
+/** `npm run bench [evaluate|impact|rules|placement|sources|suggestions|formats|import|fixes|checks|scale|submissions]`: every measurement, as ratios in one run. */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -8,8 +8,8 @@ import { ensureDebian, ensurePackages, main, root } from './machine.mjs';
 import { evaluatorFlags, workerEnv, workerFlags } from './worker.mjs';
 
 /** Measurements of the core alone, and those that need a database. */
-const alone = ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats', 'remedies'];
-const databased = ['import', 'checks', 'scale', 'outbox'];
+const alone = ['evaluate', 'impact', 'rules', 'placement', 'sources', 'suggestions', 'formats', 'fixes'];
+const databased = ['import', 'checks', 'scale', 'submissions'];
 const known = [...alone, ...databased];
 
 await main(async () => {

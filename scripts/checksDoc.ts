@@ -41,7 +41,7 @@ export function checksText(): string {
     [heads, heads.map(() => '---'), ...lines].map((line) => `| ${line.map(cell).join(' | ')} |`).join('\n');
   return `# Checks
 
-Made from \`src/core/checks/definitions.ts\` and the words in \`words.ts\` by \`npm run schemas\`. A merchant may take a check more or
+Made from the files of the checks in \`src/core/checks/\` by \`npm run schemas\`. A merchant may take a check more or
 less serious on a feed, or waive it for items with a reason and an end; two listings with one number cannot be waived.
 
 ${table(['Check', 'What it finds', 'On', 'Severity', 'An example'], rows)}

@@ -1,10 +1,11 @@
-/** Writes the JSON Schemas of the documents people exchange, from their Zod types, and what each check is: `npm run schemas`. */
+/** Writes the JSON Schemas of the documents people exchange, from their Zod types, what each check is, and what can be set: `npm run schemas`. */
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { sheetSchema } from '../src/core/channels/sheet';
 import { importMappingSchema } from '../src/core/import/mapping/mapping';
 import { planSchema } from '../src/core/plans/plan';
 import { checksText } from './checksDoc';
+import { configurationText } from './configurationDoc';
 
 /** The published documents: file in docs/, title, type. */
 export const documents = [
@@ -20,4 +21,5 @@ export const schemaText = (title: string, schema: z.ZodType): string =>
 if (process.argv[1]?.endsWith('schemas.ts')) {
   for (const [file, title, schema] of documents) writeFileSync(`docs/${file}`, schemaText(title, schema));
   writeFileSync('docs/checks.md', checksText());
+  writeFileSync('docs/configuration.md', configurationText());
 }

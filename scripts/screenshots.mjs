@@ -12,18 +12,18 @@ const wanted = process.argv.slice(2);
 
 /** Each view: its picture, its address, and what is done there before it is taken. */
 const views = [
-  ['board', '/'],
-  ['bring-in', '/sources/2', (page) => page.getByText('Price', { exact: true }).first().click()],
+  ['overview', '/'],
+  ['import', '/sources/2', (page) => page.getByText('Price', { exact: true }).first().click()],
   ['categories', '/feeds/lanternry-de/categories?category=Seed%20kits'],
   ['checks', '/feeds/lanternry-de/checks'],
   ['families', '/feeds/orrin-bazaar-de/families?family=POT-RDG'],
   ['fields', '/feeds/lanternry-de/fields?field=colour'],
-  ['insights', '/outbox/insights'],
+  ['insights', '/submissions/insights'],
   ['item', '/items/QM-POT-RDG-MOS-14'],
   ['items', '/items'],
   ['keywords', '/keywords'],
   ['listing', '/feeds/lanternry-de/listings?item=QM-GLV-SOF-FER-L'],
-  ['outbox', '/outbox'],
+  ['submissions', '/submissions'],
   [
     'rules',
     '/feeds/lanternry-de/rules',
@@ -35,7 +35,7 @@ const views = [
   ['values', '/feeds/lanternry-de/values?field=colour'],
   [
     'differences',
-    '/feeds/lanternry-de/checks?remedy=choice%3Acolour&field=colour',
+    '/feeds/lanternry-de/checks?fix=choice%3Acolour&field=colour',
     async (page) => {
       await page.getByRole('button', { name: /^Add \d+ words?, \d+ listings$/ }).click();
       await page.getByRole('link', { name: 'See differences' }).click();
@@ -46,8 +46,8 @@ const views = [
     },
   ],
   [
-    'pairing',
-    '/partners',
+    'matching',
+    '/suppliers',
     async (page) => {
       await page.locator('input[type="file"]').setInputFiles({
         name: 'Dunmoor Depot.csv',
@@ -55,7 +55,7 @@ const views = [
         buffer: readFileSync(join(root, 'demo/partners/dunmoor-depot.csv')),
       });
       await page.getByRole('button', { name: /^Pair its \d+ variants$/ }).click();
-      await page.waitForURL(/partners\/dunmoor-depot/);
+      await page.waitForURL(/suppliers\/dunmoor-depot/);
       // The one of which two are offered.
       await page.locator('main').click({ position: { x: 600, y: 8 } });
       for (let n = 0; n < 12 && !(await page.getByText('QM-APR-LIN-FER-M').isVisible()); n++)

@@ -137,7 +137,7 @@ async function integration(folder, prepared) {
 const applications = {
   // These look at the demo with all of its feeds; the others make feeds of their own.
   shown: { demo: 'all', files: ['sending', 'views'], env: { LIVELY_MINUTE: '4' } },
-  made: { demo: 'first', files: ['catalog', 'channels', 'doors', 'mapping', 'path', 'together'] },
+  made: { demo: 'first', files: ['catalog', 'channels', 'access', 'mapping', 'path', 'together'] },
   large: { demo: 'first', files: ['workload', 'written'] },
 };
 

@@ -50,7 +50,35 @@ const inNames = {
   knot: 'LineageStep',
   letIn: 'authorize',
   whoAsks: 'currentUser',
+  // Gone: none of these may come back.
+  AskWord: 'PromptButton',
+  Judgement: 'CheckSettings',
+  Knot: 'LineageStep',
+  SaidLists: 'IssueListPool',
+  Spine: 'Sidebar',
+  Tick: 'CheckboxField',
+  Tray: 'SamplePanel',
+  Ware: 'CatalogProduct',
+  beat: 'renewLease',
+  doorOf: 'environmentOf',
+  glance: 'poll',
+  keptFor: 'memoFor',
+  lendFile: 'createTempDownload',
+  mostSigns: 'MAX_CHARACTERS',
+  oncePerQuestion: 'memoPerRequest',
+  openLent: 'openTempDownload',
+  standins: 'simulators',
+  takeTurn: 'acquire',
+  twinsOf: 'duplicateTitles',
+  useDoing: 'useAction',
+  useEarly: 'usePreHydrationValue',
+  useLane: 'useSaveQueue',
+  useStanding: 'useKeepPrevious',
+  wayOf: 'transportOf',
 };
+/** What no file or folder is called. */
+const inPaths =
+  /(?:^|\/)(?:utils?|helpers?|misc|common|managers?|intake|remedies|pairing|notices|standins|people|ways|evaluating)(?:\.tsx?$|\/|$)/;
 
 const escaped = (text) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 const textPattern = (words) => new RegExp(`(?<![A-Za-z])${escaped(words)}(?![A-Za-z])`, 'g');
@@ -75,6 +103,13 @@ const textsOf = (code) =>
 
 const counts = {};
 const places = {};
+const wrongPaths = filesIn(source)
+  .map((path) => relative(source, path))
+  .filter((path) => inPaths.test(path));
+if (wrongPaths.length > 0) {
+  process.stderr.write(`No file or folder is called so: ${wrongPaths.join(', ')}\n`);
+  process.exit(1);
+}
 for (const path of filesIn(source)) {
   const code = readFileSync(path, 'utf8');
   const looked = [

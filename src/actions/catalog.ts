@@ -31,7 +31,7 @@ import * as partners from '@/server/suppliers/suppliers';
 import { action } from './action';
 import { code, type ItemSelection, id, parseItemQuery, selection, text } from './inputs';
 
-const said = async (work: Promise<EditDone>): Promise<{ ok: true; words: string; edit: number }> => {
+const stated = async (work: Promise<EditDone>): Promise<{ ok: true; words: string; edit: number }> => {
   const { id: edit, words } = await work;
   return { ok: true, words: `${words.charAt(0).toUpperCase()}${words.slice(1)}`, edit };
 };
@@ -61,7 +61,7 @@ export const setCells = action(
       .min(1)
       .max(50_000),
   ]),
-  (cells) => said(editCells(cells)),
+  (cells) => stated(editCells(cells)),
 );
 
 const bulk = z.tuple([code, compositionSchema.nullable(), selection]);
@@ -80,32 +80,32 @@ export const bulkEdit = action(
   'change',
   'changed items in bulk',
   bulk,
-  async (attribute, composition, items) => said(applyBulk(attribute, composition, await skusOf(items))),
+  async (attribute, composition, items) => stated(applyBulk(attribute, composition, await skusOf(items))),
 );
 
 export const archive = action(
   'change',
   'archived items',
   z.tuple([selection, z.boolean()]),
-  async (items, on) => said(archiveItems(await skusOf(items), on)),
+  async (items, on) => stated(archiveItems(await skusOf(items), on)),
 );
 
 export const letItemsJoin = action(
   'change',
   'let items join a feed',
   z.tuple([code, text.optional()]),
-  (feed, source) => said(letJoin(feed, source)),
+  (feed, source) => stated(letJoin(feed, source)),
 );
 
 export const addItem = action(
   'change',
   'added an item',
   z.tuple([code, z.record(code, text), code.nullable()]),
-  (sku, values, family) => said(createItem(sku, values, family)),
+  (sku, values, family) => stated(createItem(sku, values, family)),
 );
 
 export const duplicateItem = action('change', 'copied an item', z.tuple([code, code]), (sku, to) =>
-  said(copyItem(sku, to)),
+  stated(copyItem(sku, to)),
 );
 
 const axes = z.array(code).max(6);
@@ -114,18 +114,18 @@ export const addFamily = action(
   'change',
   'added a family',
   z.tuple([code, text, axes]),
-  (family, name, given) => said(families.createFamily(family, name, given)),
+  (family, name, given) => stated(families.createFamily(family, name, given)),
 );
 
 export const setFamilyValue = action(
   'change',
   'changed a family',
   z.tuple([code, code, text]),
-  (family, attribute, value) => said(families.editFamilyValue(family, attribute, value)),
+  (family, attribute, value) => stated(families.editFamilyValue(family, attribute, value)),
 );
 
 export const setFamilyAxes = action('change', 'changed axes', z.tuple([code, axes]), (family, given) =>
-  said(families.setAxes(family, given)),
+  stated(families.setAxes(family, given)),
 );
 
 const variants = z.tuple([
@@ -148,33 +148,33 @@ export const previewNewVariants = action(
 );
 
 export const makeVariants = action('change', 'made variants', variants, (family, { name, ...request }) =>
-  said(families.makeVariants(family, { ...request, name })),
+  stated(families.makeVariants(family, { ...request, name })),
 );
 
 export const moveToFamily = action(
   'change',
   'moved items',
   z.tuple([selection, code.nullable()]),
-  async (items, family) => said(families.moveItems(await skusOf(items), family)),
+  async (items, family) => stated(families.moveItems(await skusOf(items), family)),
 );
 
 export const mergeIntoFamily = action(
   'change',
   'merged items',
   z.tuple([selection, code]),
-  async (items, family) => said(families.mergeItems(await skusOf(items), family)),
+  async (items, family) => stated(families.mergeItems(await skusOf(items), family)),
 );
 
 export const splitByAxis = action('change', 'split a family', z.tuple([code, code]), (family, axis) =>
-  said(families.splitFamily(family, axis)),
+  stated(families.splitFamily(family, axis)),
 );
 
 export const deleteFamily = action('change', 'took a family away', z.tuple([code]), (family) =>
-  said(families.removeFamily(family)),
+  stated(families.removeFamily(family)),
 );
 
 export const duplicateFamily = action('change', 'copied a family', z.tuple([code, code]), (family, to) =>
-  said(families.copyFamily(family, to)),
+  stated(families.copyFamily(family, to)),
 );
 
 export const storeAttribute = action(
@@ -208,7 +208,7 @@ export const previewTermRename = action(
 );
 
 export const rename = action('change', 'renamed a term', renaming, (attribute, from, to) =>
-  said(renameTerm(attribute, from, to)),
+  stated(renameTerm(attribute, from, to)),
 );
 
 const holder = z.union([z.strictObject({ sku: code }), z.strictObject({ family: code })]);
@@ -218,14 +218,14 @@ export const setPictureOrder = action(
   'change',
   'ordered pictures',
   z.tuple([holder, z.array(z.string().max(700)).max(100)]),
-  (of, links) => said(orderPictures(of, links)),
+  (of, links) => stated(orderPictures(of, links)),
 );
 
 export const addPictureAddress = action(
   'change',
   'added a picture',
   z.tuple([holder, z.url('That is not a whole address; write it with https://.').max(700)]),
-  (of, address) => said(addPicture(of, address)),
+  (of, address) => stated(addPicture(of, address)),
 );
 
 export const describePicture = action(
@@ -300,7 +300,7 @@ export const applySupplierMatches = action(
   'change',
   'gave items what their partner says',
   z.tuple([code, z.strictObject({ stock: z.boolean(), profit: z.number().min(0).max(95).optional() })]),
-  (range, given) => said(partners.applyToItems(range, given)),
+  (range, given) => stated(partners.applyToItems(range, given)),
 );
 
 export const deleteSupplier = action('change', 'took a partner’s range away', z.tuple([code]), (range) =>
@@ -323,5 +323,5 @@ export const assignGtinsTo = action(
   'change',
   'gave items numbers',
   z.tuple([z.array(code).min(1).max(5000)]),
-  (skus) => said(register.assignGtins(skus)),
+  (skus) => stated(register.assignGtins(skus)),
 );

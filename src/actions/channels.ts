@@ -46,22 +46,22 @@ export const makeOwnChannel = action(
   'made a channel',
   z.tuple([beginning, anyHead]),
   async (given, typed) => {
-    const made = async (sheet: unknown, taxonomy: string) => ({
+    const created = async (sheet: unknown, taxonomy: string) => ({
       ok: true as const,
       code: await createChannel(sheet, taxonomy),
     });
-    if (given.from === 'file') return made(readJson(given.text), given.taxonomy);
+    if (given.from === 'file') return created(readJson(given.text), given.taxonomy);
     const named = head.parse(typed);
     const full = { ...named, code: await freeCode(named.name), effective: today() };
     if (given.from === 'copy') {
       const { sheet } = await channelOf(given.of);
       const taxonomy = (await taxonomyOf(given.of, sheet.version)) ?? '';
       const copy = { ...sheet, code: full.code, name: full.name, version: 1, effective: full.effective };
-      return made(copy, taxonomy);
+      return created(copy, taxonomy);
     }
-    if (given.from === 'schema') return made(sheetFromJsonSchema(full, given.text), '');
+    if (given.from === 'schema') return created(sheetFromJsonSchema(full, given.text), '');
     const [headings = [], ...rows] = readPastedRows(given.text);
-    return made(sheetFromHeadings(full, headings, rows), '');
+    return created(sheetFromHeadings(full, headings, rows), '');
   },
 );
 

@@ -122,14 +122,14 @@ export function route<P extends z.ZodType = typeof nothing, Q extends z.ZodType 
   return async (request: Request, context: { params: Promise<Given | undefined> }): Promise<Response> => {
     const parts = (params ?? nothing).safeParse((await context.params) ?? {});
     if (!parts.success) return refuse('There is nothing at this address.', 404);
-    const asked = (query ?? anyQuery).safeParse(firstOf(queryOf(request)));
-    if (!asked.success) {
-      const [issue] = asked.error.issues;
+    const requested = (query ?? anyQuery).safeParse(firstOf(queryOf(request)));
+    if (!requested.success) {
+      const [issue] = requested.error.issues;
       return refuse(`“${issue?.path.join('.') || 'The query'}” is not valid: ${issue?.message}`, 400);
     }
     try {
       return await authorize(right, what, () =>
-        handle({ request, params: parts.data as z.output<P>, query: asked.data as z.output<Q> }),
+        handle({ request, params: parts.data as z.output<P>, query: requested.data as z.output<Q> }),
       );
     } catch (error) {
       const { words, status, ...more } = errorAnswer(error, what);

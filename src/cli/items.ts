@@ -147,14 +147,14 @@ async function writeItems(
   if (!mapping.fields[mapping.key])
     throw new InputError('noSkuColumn', { columns: head.columns.slice(0, 20).join(', ') });
 
-  const way: GroupingWay | undefined =
+  const route: GroupingWay | undefined =
     mapping.grouping?.by ?? (mapping.fields.family ? 'sharedCode' : undefined);
   const rows: GroupRow[] = [];
   for await (const outcome of outcomes(path, mapping)) {
     const row = groupRow(outcome, mapping);
-    if (row && (way || rows.length < MAX_SUGGESTED)) rows.push(row);
+    if (row && (route || rows.length < MAX_SUGGESTED)) rows.push(row);
   }
-  const grouping: Grouping = way ? groupRows(rows, way, axisCodes) : { families: [], loose: [] };
+  const grouping: Grouping = route ? groupRows(rows, route, axisCodes) : { families: [], loose: [] };
   const familyOf = new Map(
     grouping.families.flatMap(({ code, skus }) => skus.map((sku) => [sku, code] as const)),
   );
@@ -193,7 +193,7 @@ async function writeItems(
     families: briefly(grouping),
     loose: grouping.loose,
     repairs: found.map((one) => ({ ...one, accepted: mapping.repairs?.includes(one.damage) ?? false })),
-    ...(way
+    ...(route
       ? {}
       : {
           suggestedFamilies: briefly(groupRows(rows, 'names', axisCodes)).map(({ name, items, axes }) => ({

@@ -65,15 +65,15 @@ describe('a file in an archive', () => {
   });
 
   test('what is locked, broken off or damaged is refused in words', async () => {
-    const whole = readFileSync(archive({ 'items.csv': table.repeat(2000) }));
-    const locked = Buffer.from(whole);
+    const complete = readFileSync(archive({ 'items.csv': table.repeat(2000) }));
+    const locked = Buffer.from(complete);
     locked.writeUInt16LE(locked.readUInt16LE(6) | 1, 6);
     const directory = locked.indexOf('PK\x01\x02', 0, 'latin1');
     locked.writeUInt16LE(locked.readUInt16LE(directory + 8) | 1, directory + 8);
-    const damaged = Buffer.from(whole).fill(0x55, 60, 100);
+    const damaged = Buffer.from(complete).fill(0x55, 60, 100);
     for (const [bytes, words] of [
       [locked, /is locked with a password/],
-      [whole.subarray(0, 90), /is not a readable archive/],
+      [complete.subarray(0, 90), /is not a readable archive/],
       [damaged, /cannot be unpacked/],
     ] as const) {
       const path = join(folder, 'bad.zip');

@@ -127,8 +127,8 @@ async function familiesOf(file: string) {
   writeFileSync(path, shapes[file] ?? '');
   const head = await readHead(path);
   const mapping = suggestMapping(head, startingAttributes);
-  const way = mapping.grouping?.by;
-  if (!way) throw new Error(`${file} is not grouped`);
+  const route = mapping.grouping?.by;
+  if (!route) throw new Error(`${file} is not grouped`);
   const read = compileMapping(mapping, startingAttributes);
   const rows: GroupRow[] = [];
   for await (const chunk of readSource(path, mapping, 100, () => undefined))
@@ -144,7 +144,7 @@ async function familiesOf(file: string) {
         parent: column === undefined ? undefined : record.cells[column],
       });
     }
-  const { families } = groupRows(rows, way, axisCodes);
+  const { families } = groupRows(rows, route, axisCodes);
   const items = families.flatMap(({ code, skus, shared }) =>
     skus.map((sku): Item => {
       const own = rows.find((row) => row.sku === sku)?.values ?? {};
@@ -166,7 +166,7 @@ async function familiesOf(file: string) {
       values: only(values),
     })),
     items: gathered.items.map(({ sku, family, values }) => ({ sku, family, values: only(values) })),
-    whole: rows.every((row) => groupKeyOf(row, way, axisCodes) !== undefined || way === 'parentCode'),
+    whole: rows.every((row) => groupKeyOf(row, route, axisCodes) !== undefined || route === 'parentCode'),
   };
 }
 

@@ -8,13 +8,13 @@ import { readHead, readSource, type SourceRow } from './reading';
 import { csvPieces, sheetPieces } from './workbooks/sheets';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-files-'));
-const kept = (name: string, bytes: string | Uint8Array): string => {
+const stored = (name: string, bytes: string | Uint8Array): string => {
   const path = join(folder, name);
   writeFileSync(path, bytes);
   return path;
 };
 
-async function whole(path: string): Promise<SourceRow[]> {
+async function complete(path: string): Promise<SourceRow[]> {
   const { form } = await readHead(path);
   const rows: SourceRow[] = [];
   for await (const chunk of readSource(path, form, 3, () => undefined)) rows.push(...chunk);
@@ -37,7 +37,7 @@ async function written(pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>)
 describe('a written workbook', () => {
   // Source: Debian's python3-openpyxl, an independent reader.
   test('is read back by openpyxl cell for cell, all of them text and none a formula', async () => {
-    const path = kept('out.xlsx', await written(sheetPieces('Items', headings, nasty)));
+    const path = stored('out.xlsx', await written(sheetPieces('Items', headings, nasty)));
     const { stdout, stderr } = spawnSync('/usr/bin/python3', [
       '-c',
       `import json, openpyxl\nb = openpyxl.load_workbook(${JSON.stringify(path)})\ns = b['Items']\nprint(json.dumps([[[c.value or '', c.data_type] for c in r] for r in s.iter_rows()]))`,
@@ -56,7 +56,7 @@ describe('a written workbook', () => {
       Array.isArray(sheet) ? await readXlsx(Buffer.from(bytes)) : (sheet as { data: unknown[][] }).data
     ) as unknown[][];
     expect(rows.map((row) => row.map((cell) => cell ?? ''))).toEqual([headings, ...nasty]);
-    const ours = await whole(kept('again.xlsx', bytes));
+    const ours = await complete(stored('again.xlsx', bytes));
     expect(ours.map(({ record }) => Object.values(record?.cells ?? {}))).toEqual(nasty);
   });
 });
@@ -64,7 +64,7 @@ describe('a written workbook', () => {
 // Source: Python's csv module (RFC 4180).
 test('written CSV is read back by Python, formulas disarmed, however many rows', async () => {
   const many = Array.from({ length: 400 }, () => nasty).flat();
-  const path = kept('out.csv', await written(csvPieces(headings, many)));
+  const path = stored('out.csv', await written(csvPieces(headings, many)));
   const { stdout } = spawnSync('python3', [
     '-c',
     `import csv, json\nprint(json.dumps(list(csv.reader(open(${JSON.stringify(path)}, encoding='utf-8-sig', newline='')))))`,
@@ -91,7 +91,7 @@ async function stockBook(...before: string[]): Promise<Uint8Array> {
 
 describe('reading', () => {
   test('a workbook: the sheet that looks like a table is found, and its heading row', async () => {
-    const path = kept('stock.xlsx', await stockBook('Notes'));
+    const path = stored('stock.xlsx', await stockBook('Notes'));
     const first = await readHead(path);
     expect(first).toMatchObject({
       form: { kind: 'xlsx', sheet: 'Stock', headingRow: 3 },
@@ -100,9 +100,9 @@ describe('reading', () => {
   });
 
   test('a workbook’s chosen sheet', async () => {
-    const path = kept('sheet.xlsx', await stockBook());
+    const path = stored('sheet.xlsx', await stockBook());
     expect((await readHead(path)).form).toMatchObject({ headingRow: 3 });
-    expect((await whole(path)).map(({ row, record }) => [row, record?.cells])).toEqual([
+    expect((await complete(path)).map(({ row, record }) => [row, record?.cells])).toEqual([
       [4, { sku: 'A', price: '12.5', since: '2026-03-12', name: 'Pot L' }],
       [5, { sku: '42', price: '0.1', since: '', name: 'Link' }],
     ]);
@@ -111,7 +111,7 @@ describe('reading', () => {
 
   test('delimited text with rows above its heading, in UTF-16, with tabs', async () => {
     const text = 'Price list\nvalid from Monday\nsku\tname\nA\tGröße\nB\tx\ty\n';
-    const path = kept('list.tsv', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]));
+    const path = stored('list.tsv', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]));
     const head = await readHead(path, { headingRow: 3, separator: '\t' });
     expect(head.form).toEqual({ kind: 'delimited', encoding: 'utf-16le', separator: '\t', headingRow: 3 });
     const rows: SourceRow[] = [];
@@ -125,7 +125,7 @@ describe('reading', () => {
   test('XML in Latin-1, as its first line says', async () => {
     const xml =
       '<?xml version="1.0" encoding="ISO-8859-1"?><l><i id="1"><n>Größe</n></i><i id="2"><n>b</n></i></l>';
-    const rows = await whole(kept('latin.xml', Buffer.from(xml, 'latin1')));
+    const rows = await complete(stored('latin.xml', Buffer.from(xml, 'latin1')));
     expect(rows.map(({ record }) => record?.cells)).toEqual([
       { '@id': '1', n: 'Größe' },
       { '@id': '2', n: 'b' },
@@ -133,7 +133,7 @@ describe('reading', () => {
   });
 
   test('a list that holds no end within 16 MB is the wrong one', async () => {
-    const path = kept(
+    const path = stored(
       'long.json',
       `{"a":{"b":[${'{"x":"yyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyyy"},'.repeat(400_000)}{}]}}`,
     );

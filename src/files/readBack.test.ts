@@ -95,12 +95,12 @@ test.each(formats.filter((format) => format !== 'xlsx'))(
       fc.asyncProperty(
         fc.array(fc.tuple(text, fc.array(text, { maxLength: 3 })), { maxLength: 6 }),
         async (given) => {
-          const made = given.map(
+          const created = given.map(
             ([title, pictures], at): FeedRow => ({
               values: [`K-${at}`, title || undefined, '1.00 EUR', pictures.length > 0 ? pictures : undefined],
             }),
           );
-          expect(await readBack(sheet, saved(await bytesOf(sheet, made)), made)).toBe(made.length);
+          expect(await readBack(sheet, saved(await bytesOf(sheet, created)), created)).toBe(created.length);
         },
       ),
       { numRuns: 40 },

@@ -171,10 +171,10 @@ function tableHead(
   written: readonly Cells[],
   form: Form,
   given: Partial<Form>,
-  whole: boolean,
+  complete: boolean,
   sheets: readonly string[] = [],
 ): Head {
-  const turning = given.turned ?? (given.kind === undefined && whole && isTransposed(written));
+  const turning = given.turned ?? (given.kind === undefined && complete && isTransposed(written));
   if (turning && written.length > MAX_TURNED_ROWS)
     throw new InputError('tooManyTurned', { most: MAX_TURNED_ROWS });
   const rows = turning ? transposed(written) : written;
@@ -201,8 +201,8 @@ function tableHead(
   const sections = new Set(records.flatMap(({ cells }) => cells[groupColumn] ?? []));
   // One may be a note; as many as there are items head nothing.
   const parted = columns.includes(groupColumn) || (sections.size > 1 && sections.size <= records.length / 3);
-  const made = across.length === 0 ? [] : Object.values(sizeColumnNames);
-  const all = [...new Set([...columns, ...made, ...outline.keys()])].filter(
+  const created = across.length === 0 ? [] : Object.values(sizeColumnNames);
+  const all = [...new Set([...columns, ...created, ...outline.keys()])].filter(
     (column) => !paired.has(column) && !across.includes(column) && (parted || column !== groupColumn),
   );
   return {
@@ -225,7 +225,7 @@ function tableHead(
     lists: [],
     variantLists: [],
     sizes,
-    whole,
+    whole: complete,
   };
 }
 
@@ -324,11 +324,11 @@ async function sheetHead(path: string, given: Partial<Form>): Promise<Head> {
 }
 
 /** The head of a text with a line a value. */
-function blocksHead(text: string, form: Form, whole: boolean): Head {
+function blocksHead(text: string, form: Form, complete: boolean): Head {
   const reader = new BlockReader(form.begins ?? '');
   const blocks = [...chain(reader.push(text), reader.end())];
   // The last block may go on.
-  const records = (whole || blocks.length < 2 ? blocks : blocks.slice(0, -1))
+  const records = (complete || blocks.length < 2 ? blocks : blocks.slice(0, -1))
     .slice(0, headRecords)
     .map(({ cells }) => ({ cells, group: undefined }));
   const lines = linesOf(records);
@@ -346,7 +346,7 @@ function blocksHead(text: string, form: Form, whole: boolean): Head {
     lists: [],
     variantLists: [],
     sizes: [],
-    whole,
+    whole: complete,
   };
 }
 

@@ -23,13 +23,13 @@ export async function* unpacked(body: AsyncIterable<Uint8Array>): AsyncGenerator
       if (next.done) break;
       begin = Buffer.concat([begin, next.value]);
     }
-    async function* whole() {
+    async function* complete() {
       yield begin;
       for (let next = await chunks.next(); !next.done; next = await chunks.next()) yield next.value;
     }
-    if (!isGzip(begin)) return yield* whole();
+    if (!isGzip(begin)) return yield* complete();
     const gunzip = createGunzip();
-    const fed = pipeline(whole, gunzip);
+    const fed = pipeline(complete, gunzip);
     // Whoever takes no more of it says why by itself.
     fed.catch(() => undefined);
     try {

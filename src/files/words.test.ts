@@ -26,11 +26,11 @@ describe('places of names that nothing was tuned on, in all six trees, without d
     expect(wrong(sure)).toEqual([]);
   });
   test('the names of two items make them better, and more of them sure', () => {
-    const told = labelledResults('held', expander, true);
-    const sure = told.filter(({ confidence }) => confidence >= 95);
+    const reported = labelledResults('held', expander, true);
+    const sure = reported.filter(({ confidence }) => confidence >= 95);
     expect(sure.length).toBeGreaterThan(100);
     expect(wrong(sure)).toEqual([]);
-    const withItems = sharesOf(told);
+    const withItems = sharesOf(reported);
     expect(withItems.first).toBeGreaterThan(sharesOf(results).first);
     expect(withItems.three).toBeGreaterThanOrEqual(0.93);
   });

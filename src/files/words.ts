@@ -29,7 +29,7 @@ const fileOf = (folder: string, language: Language) => join(folder, `${language}
 export const dictionariesIn = (folder: string): Language[] =>
   languages.filter((language) => existsSync(fileOf(folder, language)));
 
-const kept = new Map<string, { there: string; expander: Expander }>();
+const stored = new Map<string, { there: string; expander: Expander }>();
 let wordNet: WordNet | undefined;
 let vectors: WordVectors | undefined;
 
@@ -39,7 +39,7 @@ let vectors: WordVectors | undefined;
  */
 export function expanderWith(folder?: string): Expander {
   const there = folder === undefined ? [] : dictionariesIn(folder);
-  const known = kept.get(folder ?? '');
+  const known = stored.get(folder ?? '');
   if (known && known.there === there.join()) return known.expander;
   vectors ??= new WordVectors(gunzipSync(readFileSync('src/files/words/vectors.gz')));
   wordNet ??= new WordNet(gunzipSync(readFileSync('src/files/words/wordnet.txt.gz')).toString());
@@ -50,7 +50,7 @@ export function expanderWith(folder?: string): Expander {
       there.map((language) => [language, new PackedWords(readFileSync(fileOf(folder ?? '', language)))]),
     ),
   });
-  kept.set(folder ?? '', { there: there.join(), expander });
+  stored.set(folder ?? '', { there: there.join(), expander });
   return expander;
 }
 
@@ -73,7 +73,7 @@ const packagesOf = (language: Language): string[] => {
  */
 export async function fetchDictionaries(
   folder: string,
-  told: (done: number, of: number) => Promise<void>,
+  reported: (done: number, of: number) => Promise<void>,
 ): Promise<void> {
   mkdirSync(folder, { recursive: true });
   const missing = languages.filter((language) => !existsSync(fileOf(folder, language)));
@@ -104,6 +104,6 @@ export async function fetchDictionaries(
     } finally {
       rmSync(place, { recursive: true, force: true });
     }
-    await told(at + 1, missing.length);
+    await reported(at + 1, missing.length);
   }
 }

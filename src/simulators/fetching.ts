@@ -20,10 +20,10 @@ export async function fetchFile(address: string): Promise<FetchedFile> {
     throw new NotFetched(`the address cannot be fetched: ${error instanceof Error ? error.message : error}`);
   }
   if (!answer.ok) throw new NotFetched(`the address answered ${answer.status}`);
-  const said = /sha-256=:([^:]+):/.exec(answer.headers.get('x-file-digest') ?? '')?.[1];
-  if (said) {
+  const stated = /sha-256=:([^:]+):/.exec(answer.headers.get('x-file-digest') ?? '')?.[1];
+  if (stated) {
     const { createHash } = await import('node:crypto');
-    if (createHash('sha256').update(bytes).digest('base64') !== said)
+    if (createHash('sha256').update(bytes).digest('base64') !== stated)
       throw new Error('the file is not what its checksum says');
   }
   return { text: bytes.toString('utf8'), etag: answer.headers.get('etag') ?? '' };

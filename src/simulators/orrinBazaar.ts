@@ -156,18 +156,18 @@ export class OrrinBazaar extends Service {
     let refused = 0;
     const answers = rows.map((row) => {
       const offer = one(row, 'offer_code');
-      const held = this.kept.listings[offer];
-      const wrong = !held
+      const blocked = this.kept.listings[offer];
+      const wrong = !blocked
         ? { id: 'OB-404', column: 'offer_code', message: 'offer_code: not known' }
         : /^\d+(\.\d+)? [A-Z]{3}$/.test(one(row, 'offer_price'))
           ? undefined
           : { id: 'OB-210', column: 'offer_price', message: 'offer_price: amount' };
-      if (!held || wrong) {
+      if (!blocked || wrong) {
         refused++;
         return { offer, outcome: 'error', messages: [wrong] };
       }
-      this.kept.listings[offer] = { number: held.number, row: { ...held.row, ...row } };
-      return { offer, outcome: 'ok', entry: held.number, messages: [] };
+      this.kept.listings[offer] = { number: blocked.number, row: { ...blocked.row, ...row } };
+      return { offer, outcome: 'ok', entry: blocked.number, messages: [] };
     });
     return { answers, refused };
   }

@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import Ajv2020 from 'ajv/dist/2020';
+import { configurationText } from '../../scripts/configurationDoc';
 import { documents, schemaText } from '../../scripts/schemas';
 
 const json = (path: string) => JSON.parse(readFileSync(path, 'utf8'));
@@ -34,6 +35,32 @@ describe('the published JSON Schemas', () => {
       }),
     ).toBe(false);
   });
+});
+
+test('docs/configuration.md is what the settings say; `npm run schemas` makes it', () => {
+  expect(readFileSync('docs/configuration.md', 'utf8')).toBe(configurationText());
+});
+
+test('every link of a document leads somewhere', () => {
+  const files = ['README.md', 'CONTRIBUTING.md', 'CHANGELOG.md', 'src/channels/README.md'].concat(
+    readdirSync('docs').flatMap((name) => (name.endsWith('.md') ? [`docs/${name}`] : [])),
+  );
+  for (const file of files) {
+    const links = [...readFileSync(file, 'utf8').matchAll(/\]\((?!https?:)([^)#\s]+)/g)].map(
+      ([, path]) => path ?? '',
+    );
+    for (const path of links)
+      expect([file, path, existsSync(join(dirname(file), path))]).toEqual([file, path, true]);
+  }
+});
+
+test('every file and folder that a document names in code is there', () => {
+  const files = readdirSync('docs').filter((name) => name.endsWith('.md') && name !== 'measurements.md');
+  for (const name of files)
+    for (const [, path = ''] of readFileSync(`docs/${name}`, 'utf8').matchAll(
+      /`((?:src|tests|scripts|demo|docs|core|server|ui|files|app|actions)\/[\w./[\]-]+\.\w+)`/g,
+    ))
+      expect([name, path, existsSync(path) || existsSync(join('src', path))]).toEqual([name, path, true]);
 });
 
 test('every screenshot is linked from the README and every link of the README leads somewhere', () => {

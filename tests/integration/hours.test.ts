@@ -400,7 +400,7 @@ test('a source that cannot be fetched is told; notices are seen one by one or al
     notify(tx, 'failing', lanternry.code, { submission: 3, words: 'It is closed.' }),
   );
   const [second, first] = await listNotifications();
-  expect(first).toMatchObject({ about: 'Sources', source: 1, seen: false });
+  expect(first).toMatchObject({ about: 'Sources', source: 1, read: false });
   expect(second).toMatchObject({ about: 'Lanternry DE', submission: 3, words: 'It is closed.' });
   expect(await unreadCount()).toBe(2);
   await markRead(first?.id);

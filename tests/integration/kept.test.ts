@@ -341,7 +341,7 @@ test('the board is what is kept, and a plan that cannot be computed is told on i
     board.rows.reduce((total, { cells }) => total + (cells[0]?.[state] ?? 0), 0);
   expect([sum('ready'), sum('blocked'), sum('leftOut')]).toEqual(Object.values(first.states));
   expect(board.feeds[0]?.blocked).toBe(first.states.blocked);
-  const [top] = board.remedies;
+  const [top] = board.fixes;
   const alone = (await fromNothing(top?.feed ?? '')).rows.filter(({ causes }) => causes === top?.key);
   expect(top?.frees).toBe(alone.length);
 });

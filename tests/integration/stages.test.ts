@@ -256,7 +256,7 @@ describe('checks', () => {
     // What takes longer than a page waits for comes after it.
     const asked = async () => {
       expect(await waitForFixes(feed, 'choice:colour')).toBe(true);
-      return checksStage(await work(), { remedy: 'choice:colour' });
+      return checksStage(await work(), { fix: 'choice:colour' });
     };
     let stage = await asked();
     // On a busy machine even what is worked out may take longer to look up.
@@ -296,7 +296,7 @@ describe('checks', () => {
     expect((await checksStage(await work(), { category: '-' })).total).toBe(3);
     expect((await checksStage(await work(), { find: 'no such thing' })).total).toBe(0);
     // What is waived is what the page is narrowed to.
-    const narrowed = await checksStage(await work(), { remedy: 'choice:colour', find: 'RDG-MOS-14' });
+    const narrowed = await checksStage(await work(), { fix: 'choice:colour', find: 'RDG-MOS-14' });
     expect(narrowed.open?.skus).toEqual(['QM-POT-RDG-MOS-14']);
   });
 
@@ -353,7 +353,7 @@ test('the board counts every item once a feed, and names what frees most', async
   for (const row of board.rows)
     for (const { ready, blocked, leftOut } of row.cells) expect(ready + blocked + leftOut).toBe(row.items);
   expect(board.rows.reduce((sum, { items }) => sum + items, 0)).toBe(board.items);
-  expect(board.remedies[0]).toMatchObject({ title: 'Age group is missing' });
+  expect(board.fixes[0]).toMatchObject({ title: 'Age group is missing' });
   expect((await sidebarView()).feeds).toMatchObject([
     { name: 'Lanternry DE', blocked: board.blocked, lastSent: undefined },
   ]);

@@ -47,7 +47,7 @@ const blocked = async (cause: string) =>
   ).length;
 
 test('what is wrong goes out with its lists, notes and a heading that stays, every cell a text', async () => {
-  const book = await saved({ remedy: 'missing:made_in' });
+  const book = await saved({ fix: 'missing:made_in' });
   expect(book.rows).toHaveLength((await blocked('missing:made_in')) ?? -1);
   expect(book.columns.map(({ attribute }) => attribute)).toContain('countryOfOrigin');
   const found = python(`
@@ -76,7 +76,7 @@ print(json.dumps({
 });
 
 test('mended by openpyxl it comes back: what fits is taken, what does not comes back in a file with its reason', async () => {
-  const book = await saved({ remedy: 'measure:weight' });
+  const book = await saved({ fix: 'measure:weight' });
   const [first, second] = book.rows.map(({ sku }) => sku);
   expect(book.rows).toHaveLength(2);
   python(`
@@ -164,7 +164,7 @@ b.save(${JSON.stringify(path)})`);
 });
 
 test('as CSV it is the same table, in any encoding and with any separator that a spreadsheet writes', async () => {
-  const book = await workbookOf(feed, { remedy: 'missing:size' });
+  const book = await workbookOf(feed, { fix: 'missing:size' });
   const [heading = [], ...rows] = book ? [...tableOf(book)] : [];
   const size = heading.indexOf('Size');
   expect(size).toBeGreaterThan(2);

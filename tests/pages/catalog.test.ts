@@ -269,7 +269,7 @@ const partnersRange = readFileSync('demo/partners/dunmoor-depot.csv');
 test('a partner’s range is brought in and paired; what is in doubt is settled with the keyboard alone', async ({
   page,
 }) => {
-  await page.goto('/partners');
+  await page.goto('/suppliers');
   await expect(page.getByText('No range yet.')).toBeVisible();
   await page
     .locator('input[type="file"]')
@@ -277,7 +277,7 @@ test('a partner’s range is brought in and paired; what is in doubt is settled 
   await expect(page.getByLabel('What Item code is')).toHaveValue('sku');
   await expect(page.getByLabel('What Description is')).toHaveValue('name');
   await page.getByRole('button', { name: 'Pair its 90 variants' }).click();
-  await expect(page).toHaveURL(/\/partners\/dunmoor-depot$/);
+  await expect(page).toHaveURL(/\/suppliers\/dunmoor-depot$/);
   await expect(page.getByText(/^90 variants brought in, 5\d paired$/)).toBeVisible();
   const left = page.getByText(/^\d+ doubts? left$/);
   const before = Number.parseInt((await left.textContent()) ?? '', 10);
@@ -344,7 +344,7 @@ test('keywords brought in: what was not taken is told by its line', async ({ pag
 });
 
 test('bought numbers: the next free one for items that have none, none twice, and back', async ({ page }) => {
-  await page.goto('/numbers');
+  await page.goto('/gtins');
   await expect(page.getByText('No numbers yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Enter a block' }).click();
   await page.getByLabel('First number').fill('9520000091072');
@@ -367,7 +367,7 @@ test('bought numbers: the next free one for items that have none, none twice, an
   await expect(page.getByRole('row').filter({ hasText: 'QM-APR-LIN-FER-S' })).toContainText('9520000091071');
 
   // Taken back: the numbers are kept for them, and never given to another.
-  await page.goto('/numbers');
+  await page.goto('/gtins');
   await expect(block).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/^Undone: gave 2 items their numbers/)).toBeVisible();

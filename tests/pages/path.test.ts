@@ -161,7 +161,7 @@ test('publish, send, and read the channel’s answer at the field it concerns', 
   await expect(refused).toContainText('Barcode: Another entry of the file has this barcode too');
   await expect(page.locator('.sent', { hasText: 'FH-W1' })).toContainText('accepted');
   await expect(page.locator('.sent', { hasText: 'FH-W3' })).toContainText('accepted');
-  await page.goto('/outbox');
+  await page.goto('/submissions');
   await expect(page.getByRole('row', { name: /Lanternry DE.*sent by a person/ }).first()).toContainText(
     /\d+ accepted, \d+ refused/,
   );

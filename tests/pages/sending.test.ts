@@ -91,7 +91,7 @@ test('Tessel Boards takes a card at a time; it can be paused, go on and be stopp
   await side.getByRole('button', { name: 'Go on' }).click();
   await expect(side.getByText(/\d of \d+ parts sent/)).toBeVisible();
   // The same from the outbox, where everything that is on its way stands together.
-  await page.goto('/outbox');
+  await page.goto('/submissions');
   const going = page.getByRole('region', { name: 'On its way' }).locator('.going', { hasText: 'Tessel' });
   await going.getByRole('button', { name: 'Pause' }).click();
   await expect(going).toContainText('paused');
@@ -245,7 +245,7 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   await expect(hours).toContainText(/Next (Sunday|tomorrow|today) 05:3\d \(Berlin\)/);
   await hours.getByRole('button', { name: 'Pause' }).click();
   await expect(hours).toContainText('Paused.');
-  await page.goto('/outbox');
+  await page.goto('/submissions');
   const next = page.getByRole('region', { name: 'Next' });
   await expect(next.locator('.next', { hasText: 'Lanternry GB' })).toContainText('paused');
   await page.goto('/feeds/lanternry-gb/settings');
@@ -253,21 +253,21 @@ test('a feed gets an hour, seen in the shop’s zone; when it comes it is sent, 
   await expect(hours).not.toContainText('Paused.');
 
   await itsHourComes('lanternry-gb');
-  await page.goto('/outbox');
+  await page.goto('/submissions');
   const sent = page.getByRole('row', { name: /Lanternry GB.*its hour came/ }).first();
   await expect(async () => {
     await page.reload();
     await expect(sent).toContainText('131 accepted', { timeout: 2000 });
   }).toPass({ timeout: 120_000 });
-  await page.goto('/notices');
+  await page.goto('/notifications');
   const told = page.getByRole('listitem').filter({ hasText: 'Lanternry GB' }).first();
   await expect(told).toContainText(/accepted|refused/);
   await told.getByRole('link').click();
   await expect(page).toHaveURL(/lanternry-gb\/send\?submission=\d+/);
   await expect(page.locator('.sent').first()).toBeVisible();
-  await page.goto('/notices');
+  await page.goto('/notifications');
   await expect(told).toHaveAttribute('data-read', 'true');
-  await page.goto('/outbox/insights');
+  await page.goto('/submissions/insights');
   const byFeed = page.getByRole('region', { name: 'Feeds' });
   await expect(byFeed.getByRole('row', { name: /Lanternry GB/ })).toContainText('%');
 });

@@ -5,7 +5,7 @@ import { answering, expect, type Page, test } from '../support/pages';
 
 const feed = '/feeds/lanternry-de';
 const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [
-  ['board', '/', /Board/],
+  ['overview', '/', /Overview/],
   ['items', '/items', /Items/],
   ['item', '/items/QM-POT-RDG-MOS-14', /Ridge pot/],
   ['archived', '/items/archived', /Archived/],
@@ -24,11 +24,11 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['open sheet', '/channels/lanternry/edit', /Lanternry/],
   ['values', `${feed}/values`, /Lanternry/],
   ['settings', `${feed}/settings`, /Lanternry/],
-  ['behind a figure', `${feed}/behind?field=colour&is=failing`, /Lanternry/],
+  ['behind a figure', `${feed}/drilldown?field=colour&is=failing`, /Lanternry/],
   ['categories', `${feed}/categories`, /Lanternry/],
   ['items without a category', `${feed}/categories?category=-`, /Lanternry/],
   ['shapes of families', '/feeds/orrin-bazaar-de/families?family=POT-RDG', /Orrin/],
-  ['what the channel has', '/feeds/orrin-bazaar-de/joining', /Orrin/],
+  ['what the channel has', '/feeds/orrin-bazaar-de/matching', /Orrin/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
   ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
@@ -37,12 +37,12 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['history', `${feed}/history`, /Lanternry/],
   ['differences', `${feed}/differences`, /Lanternry/],
   ['keywords', '/keywords', /Keywords/],
-  ['partners', '/partners', /Partners/],
-  ['numbers', '/numbers', /Numbers/],
-  ['outbox', '/outbox', /Outbox/],
-  ['insights', '/outbox/insights', /Insights/],
-  ['notices', '/notices', /Notices/],
-  ['setup', '/setup', /Setup/],
+  ['suppliers', '/suppliers', /Suppliers/],
+  ['gtins', '/gtins', /GTINs/],
+  ['submissions', '/submissions', /Submissions/],
+  ['insights', '/submissions/insights', /Insights/],
+  ['notifications', '/notifications', /Notifications/],
+  ['settings', '/settings', /Settings/],
 ];
 
 const dark: ReadonlySet<string> = new Set(['board', 'items', 'run', 'fields', 'rules', 'checks', 'send']);
@@ -116,7 +116,7 @@ test('a page that is long on its way says what is worked out for it, and what co
   const words = page.getByText('The page is being worked out');
   const underWay = [{ what: 'evaluating', feed: 'Lanternry DE', done: 120_000, of: 200_000 }];
   await page.goto('/feeds/lanternry-de/titles');
-  await page.route('**/api/under-way', (route) => route.fulfill({ json: underWay }));
+  await page.route('**/api/progress', (route) => route.fulfill({ json: underWay }));
   let open: () => void = () => undefined;
   const closed = new Promise<void>((resolve) => {
     open = resolve;
@@ -615,7 +615,7 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
   await expect(left).toHaveText(new RegExp(`^${before} doubts? left$`));
   await page.goto(`${orrin}/listings?item=QM-TRY-OVA-HON`);
   await expect(page.getByText('Joins OB-700003')).toBeVisible();
-  await page.goto(`${orrin}/joining?show=joined`);
+  await page.goto(`${orrin}/matching?show=joined`);
   await expect(row).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: doubted })).toHaveCount(0);
   await row.getByRole('button', { name: 'Part' }).click();
@@ -625,7 +625,7 @@ test('what a channel has is looked for; one surely the same is joined, a doubt i
 test('the shop’s own pages are visited when asked to, and an item says what its page said', async ({
   page,
 }) => {
-  await page.goto('/setup');
+  await page.goto('/settings');
   const pages = page.getByRole('region', { name: 'The shop’s own pages' });
   const visit = pages.getByRole('checkbox', { name: 'visit the shop’s pages' });
   await visit.click();

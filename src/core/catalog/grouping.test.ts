@@ -111,8 +111,8 @@ test('whichever way: no row is lost, none is in two places', () => {
       ),
     );
   fc.assert(
-    fc.property(rows, fc.constantFrom(...groupingWays), (list, way) => {
-      const { families, loose } = groupRows(list, way, axes);
+    fc.property(rows, fc.constantFrom(...groupingWays), (list, route) => {
+      const { families, loose } = groupRows(list, route, axes);
       const placed = [
         ...families.flatMap(({ skus }) => skus),
         // A row that the source itself puts into a family stays there, told apart or not.

@@ -68,19 +68,19 @@ function stemOf(row: GroupRow, axisCodes: readonly string[]): string {
  */
 export function groupRows(
   rows: readonly GroupRow[],
-  way: GroupingWay,
+  route: GroupingWay,
   axisCodes: readonly string[],
 ): Grouping {
   const loose: { sku: string; why: Misfit }[] = [];
   const groups = new Map<string, GroupRow[]>();
   const bySku = new Map(rows.map((row) => [row.sku, row]));
   const parents =
-    way === 'parentCode' ? new Set(rows.flatMap((row) => parentOf(row) ?? [])) : new Set<string>();
+    route === 'parentCode' ? new Set(rows.flatMap((row) => parentOf(row) ?? [])) : new Set<string>();
   for (const row of rows) {
     if (parents.has(row.sku)) continue;
-    const key = groupKeyOf(row, way, axisCodes);
+    const key = groupKeyOf(row, route, axisCodes);
     if (key === undefined)
-      loose.push({ sku: row.sku, why: way === 'sameName' || way === 'names' ? 'noName' : 'alone' });
+      loose.push({ sku: row.sku, why: route === 'sameName' || route === 'names' ? 'noName' : 'alone' });
     else {
       const known = groups.get(key);
       if (known) known.push(row);
@@ -89,22 +89,22 @@ export function groupRows(
   }
   const families: FoundFamily[] = [];
   for (const [key, members] of groups) {
-    const parent = way === 'parentCode' ? bySku.get(key) : undefined;
+    const parent = route === 'parentCode' ? bySku.get(key) : undefined;
     if (members.length < 2 && !parent) {
-      for (const { sku } of members) loose.push({ sku, why: way === 'parentCode' ? 'noParent' : 'alone' });
+      for (const { sku } of members) loose.push({ sku, why: route === 'parentCode' ? 'noParent' : 'alone' });
       continue;
     }
     const axes = axisCodes.filter(
       (axis) => new Set(members.map((row) => fold(asText(row.values[axis])))).size > 1,
     );
     // A source that says itself what belongs together is believed; a likeness of names is not.
-    const said = way !== 'sameName' && way !== 'names';
+    const stated = route !== 'sameName' && route !== 'names';
     const taken = new Set<string>();
     const fitting = members.filter((row) => {
       const place = JSON.stringify(axes.map((axis) => fold(asText(row.values[axis]))));
       if (members.length > 1 && taken.has(place)) {
         loose.push({ sku: row.sku, why: 'sameAxes' });
-        return said;
+        return stated;
       }
       taken.add(place);
       return true;
@@ -114,14 +114,14 @@ export function groupRows(
       continue;
     }
     const [first] = fitting;
-    const code = way === 'sameName' || way === 'names' ? (first?.sku ?? key) : key;
+    const code = route === 'sameName' || route === 'names' ? (first?.sku ?? key) : key;
     families.push({
       code,
       name: parent ? nameOf(parent) : commonName(fitting, axes) || (first ? nameOf(first) : key),
       skus: fitting.map(({ sku }) => sku),
       axes,
       parent: parent !== undefined,
-      shared: parent?.values ?? (said ? valuesStatedOnce(fitting, axisCodes) : undefined),
+      shared: parent?.values ?? (stated ? valuesStatedOnce(fitting, axisCodes) : undefined),
     });
   }
   return { families, loose };
@@ -189,10 +189,10 @@ function valuesStatedOnce(rows: readonly GroupRow[], axisCodes: readonly string[
 /** What the rows of one family have in common; undefined where a row has nothing to be grouped by. */
 export function groupKeyOf(
   row: GroupRow,
-  way: GroupingWay,
+  route: GroupingWay,
   axisCodes: readonly string[],
 ): string | undefined {
-  switch (way) {
+  switch (route) {
     case 'sharedCode':
     case 'nesting':
       return row.group || undefined;

@@ -10,9 +10,9 @@ interface Priced {
 const priced = (prices: readonly number[], family?: string): Priced[] =>
   prices.map((price, at) => ({ sku: `${family ?? 'S'}${at}`, family, price }));
 function outliersAmong(items: readonly Priced[]): string[] {
-  const likes = new LikePrices();
-  for (const { price, family } of items) likes.add(price, family);
-  return items.filter(({ price, family }) => likes.outlier(price, family)).map(({ sku }) => sku);
+  const similar = new LikePrices();
+  for (const { price, family } of items) similar.add(price, family);
+  return items.filter(({ price, family }) => similar.outlier(price, family)).map(({ sku }) => sku);
 }
 const found = (prices: readonly number[], family?: string) => outliersAmong(priced(prices, family));
 

@@ -55,19 +55,19 @@ export class LikePrices {
   /** What is said of a price that was added; asked once all of them were. */
   outlier(price: number, family: string | undefined): PriceOutlier | undefined {
     const siblings = (family === undefined ? undefined : this.families.get(family)) ?? [];
-    const likes = siblings.length > MIN_FAMILY ? siblings : this.all;
-    if (likes === this.all && likes.length <= MIN_CATEGORY) return undefined;
+    const similar = siblings.length > MIN_FAMILY ? siblings : this.all;
+    if (similar === this.all && similar.length <= MIN_CATEGORY) return undefined;
     const own = Math.log10(price);
-    const { middle, spread } = this.around(likes, own);
+    const { middle, spread } = this.around(similar, own);
     const far = Math.abs(own - middle) > Math.max(near, 4 * spread + Math.log10(2));
     const slipped = slips.some((by) => Math.abs(own + by - middle) <= Math.max(Math.log10(2.5), 2 * spread));
-    return far && slipped ? { usual: 10 ** middle, alike: likes.length - 1 } : undefined;
+    return far && slipped ? { usual: 10 ** middle, alike: similar.length - 1 } : undefined;
   }
 
-  private around(likes: Logs, own: number) {
-    if (likes.length <= large) return measured(without(likes, own));
-    const known = this.whole.get(likes) ?? measured(likes);
-    this.whole.set(likes, known);
+  private around(similar: Logs, own: number) {
+    if (similar.length <= large) return measured(without(similar, own));
+    const known = this.whole.get(similar) ?? measured(similar);
+    this.whole.set(similar, known);
     return known;
   }
 }

@@ -182,7 +182,7 @@ export function categoriesByMeaning(tree: CategoryTree, expander: Expander): Cat
         .map((word) => [fold(word), word.toLowerCase()]),
     );
     const near = readings.map(({ units }) => units.map(nearness));
-    const told = readings
+    const reported = readings
       .slice(0, MAX_WHOLES)
       .flatMap(({ vector, sure }) => (vector ? [{ vector, sure }] : []));
     const share =
@@ -223,14 +223,14 @@ export function categoriesByMeaning(tree: CategoryTree, expander: Expander): Cat
           if (score > best) [best, matched, leastMet] = [score, [...new Set(led)], least];
         }
       }
-      let whole = 0;
-      for (const { vector, sure } of told)
+      let complete = 0;
+      for (const { vector, sure } of reported)
         for (const { own, withBranch, share: says } of wholes) {
           const near =
             shares.ownInWhole * cosine(vector, own) + (1 - shares.ownInWhole) * cosine(vector, withBranch);
-          whole = Math.max(whole, sure * says * near);
+          complete = Math.max(complete, sure * says * near);
         }
-      best = (best + share * whole) / (1 + share);
+      best = (best + share * complete) / (1 + share);
       return best > 0.05 ? [{ code, score: best, least: leastMet, matched }] : [];
     });
   };

@@ -43,16 +43,16 @@ export function searchTree(tree: CategoryTree, expander?: Expander): CategorySea
   const byText = searchByText(tree);
   if (!expander) return byText;
   const byMeaning = categoriesByMeaning(tree, expander);
-  const kept = new Map<string, CategoryHit[]>();
+  const stored = new Map<string, CategoryHit[]>();
   let shop: { names: readonly string[]; near: ReadonlyMap<string, number> } | undefined;
   return {
     find(query, most = 8, every = true) {
       const key = `${every}\t${query}`;
-      let hits = kept.get(key);
+      let hits = stored.get(key);
       if (!hits) {
         hits = both(byMeaning.find(query), byText.find(query, MAX_HITS, every)).slice(0, MAX_HITS);
-        if (kept.size >= MAX_KEPT) kept.clear();
-        kept.set(key, hits);
+        if (stored.size >= MAX_KEPT) stored.clear();
+        stored.set(key, hits);
       }
       return hits.slice(0, most);
     },
@@ -297,9 +297,9 @@ export function suggestCategories(
     string,
     { score: number; least: number; matched: Set<string>; learned: string | undefined }
   >();
-  const asked = evidence.filter(({ query }) => query !== '');
-  const weights = asked.reduce((sum, { weight }) => sum + weight, 0);
-  for (const { query, weight, every, where } of asked) {
+  const requested = evidence.filter(({ query }) => query !== '');
+  const weights = requested.reduce((sum, { weight }) => sum + weight, 0);
+  for (const { query, weight, every, where } of requested) {
     const hits = search.find(query, 20, every);
     // Where not one word is found as it stands, only guessed at, the query has little to say.
     const says = (weight / weights) * ((hits[0]?.score ?? 0) < 50 ? 0.3 : 1);
@@ -336,7 +336,7 @@ export function suggestCategories(
     );
   const [first, second] = ranked;
   const same =
-    asked.length > 1 ||
+    requested.length > 1 ||
     (first !== undefined && first.alone >= calledTheSame.score && first.least >= calledTheSame.least);
   const sure = Math.min(
     first ? sureness(first.score / 100, (second?.score ?? 0) / 100) : 0,

@@ -159,9 +159,10 @@ export function sheetFromHeadings(
     const guessed = values.length > 0 ? guessAttribute(code, values).kind : 'text';
     const choices = guessed === 'text' || guessed === 'choice' ? choicesIn(values) : undefined;
     // A word for a choice is no choice before there are words to choose among.
-    const told: FieldKind = guessed === 'choice' ? 'text' : guessed;
+    const reported: FieldKind = guessed === 'choice' ? 'text' : guessed;
     const role = roleOf(heading);
-    const kind: FieldKind = (role && kindOfRole[role]) ?? (choices && role === undefined ? 'choice' : told);
+    const kind: FieldKind =
+      (role && kindOfRole[role]) ?? (choices && role === undefined ? 'choice' : reported);
     return {
       ...fieldDefaults,
       synonyms: [],
@@ -238,16 +239,16 @@ function kindOf(schema: Json, code: string): FieldKind {
 export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet {
   const root = readJson(document);
   if (!isRecord(root)) throw new InputError('schemaNoObject');
-  const whole = root;
+  const complete = root;
   // A schema of a list of listings is as good as one of a listing.
-  let start = resolved(whole, whole);
-  if ([start.type].flat().includes('array')) start = resolved(start.items, whole);
+  let start = resolved(complete, complete);
+  if ([start.type].flat().includes('array')) start = resolved(start.items, complete);
   const fields: Field[] = [];
   const codes = new Set<string>();
   const walk = (object: Json, before: string, above: boolean, depth: number): void => {
     const required = new Set(Array.isArray(object.required) ? object.required.map(String) : []);
     for (const [name, given] of Object.entries(isRecord(object.properties) ? object.properties : {})) {
-      const property = resolved(given, whole);
+      const property = resolved(given, complete);
       const path = before === '' ? name : `${before} ${name}`;
       const must = above && required.has(name);
       if (isRecord(property.properties) && depth < 4) {
@@ -255,7 +256,7 @@ export function sheetFromJsonSchema(head: ChannelHead, document: string): Sheet 
         continue;
       }
       const list = [property.type].flat().includes('array');
-      const one = list ? resolved(property.items, whole) : property;
+      const one = list ? resolved(property.items, complete) : property;
       const code = freeName(codeFrom(path), codes, '_');
       codes.add(code);
       const kind = kindOf(one, code);

@@ -19,7 +19,7 @@ export const conditionWords = settings.get('because');
 
 /** The lines that a field has, with their settings: bounds of a number stand at numbers alone, units at measures. */
 export function fieldLines(field: Field): readonly (readonly [line: FieldLine, settings: Setting[]])[] {
-  const asked = (line: FieldLine, name: string) =>
+  const requested = (line: FieldLine, name: string) =>
     (line !== 'Number' || field.kind === 'number') &&
     (name !== 'units' || field.kind === 'measure') &&
     (name !== 'pattern.words' || field.pattern !== undefined) &&
@@ -27,7 +27,7 @@ export function fieldLines(field: Field): readonly (readonly [line: FieldLine, s
   return (Object.keys(lines) as FieldLine[]).flatMap((line) => {
     const found = lines[line].flatMap((name) => {
       const setting = settings.get(name);
-      return setting && asked(line, name) ? [setting] : [];
+      return setting && requested(line, name) ? [setting] : [];
     });
     return found.length > 0 ? [[line, found] as const] : [];
   });

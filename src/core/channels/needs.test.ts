@@ -302,8 +302,8 @@ describe.each(Object.keys(situations))('%s', (code) => {
   test('every condition of the sheet is met by some situation, and not by every one', () => {
     for (const field of channelOf(code).sheet.fields) {
       if (!field.mustWhen) continue;
-      const asked = (situations[code] ?? []).filter(({ must }) => must.includes(field.code));
-      expect([field.code, asked.length > 0]).toEqual([field.code, true]);
+      const requested = (situations[code] ?? []).filter(({ must }) => must.includes(field.code));
+      expect([field.code, requested.length > 0]).toEqual([field.code, true]);
     }
   });
   test('what is a must everywhere is one here', () => {

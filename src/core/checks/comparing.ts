@@ -55,7 +55,7 @@ const MIN_TEXT = 60;
 const textOf = (value: Value | undefined) => (typeof value === 'string' ? value : undefined);
 
 /** What the listings of a sheet are compared by. @param seen says which pictures are the same */
-export function comparisonsOf({ fields }: Sheet, seen: ExternalFacts): Comparison[] {
+export function comparisonsOf({ fields }: Sheet, known: ExternalFacts): Comparison[] {
   return fields.flatMap((field, at): Comparison[] => {
     const { code, role, unique } = field;
     if (unique) return [{ check: 'duplicate', field: code, at, keyOf: textOf, withinFamilies: false }];
@@ -89,9 +89,9 @@ export function comparisonsOf({ fields }: Sheet, seen: ExternalFacts): Compariso
             at,
             keyOf: (value) => {
               const [link] = asList(value);
-              return link === undefined ? undefined : firstPicture(link, seen);
+              return link === undefined ? undefined : firstPicture(link, known);
             },
-            beside: () => seen.picturesAsOf,
+            beside: () => known.picturesAsOf,
             withinFamilies: true,
           },
         ];

@@ -55,18 +55,18 @@ export function compileChecks(context: CheckContext): FieldChecks[] {
  * what was seen by looking: that changes.
  */
 function onValue(field: Field, context: CheckContext): ValueCheck<Facts> | undefined {
-  let asked = false;
+  let requested = false;
   const watched = Object.defineProperty({ ...context }, 'seen', {
     get: () => {
-      asked = true;
+      requested = true;
       return context.seen;
     },
   });
   let looks = false;
   const checks = modules.flatMap(({ onValue: make }) => {
-    asked = false;
+    requested = false;
     const check = make?.(field, watched);
-    if (check && asked) looks = true;
+    if (check && requested) looks = true;
     return check ?? [];
   });
   if (checks.length === 0) return undefined;
@@ -74,14 +74,14 @@ function onValue(field: Field, context: CheckContext): ValueCheck<Facts> | undef
     for (let i = 0; i < checks.length; i++) (checks[i] as ValueCheck<Facts>)(value, report);
   };
   if (looks) return each;
-  const said = memoizedByText((text): readonly Reported[] => {
+  const stated = memoizedByText((text): readonly Reported[] => {
     const found: Reported[] = [];
     each(text, (...issue) => found.push(issue));
     return found.length === 0 ? nothingReported : found;
   });
   return (value, report) => {
     if (typeof value !== 'string') return each(value, report);
-    const found = said(value);
+    const found = stated(value);
     for (let i = 0; i < found.length; i++) report(...(found[i] as Reported));
   };
 }

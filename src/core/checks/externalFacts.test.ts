@@ -63,7 +63,7 @@ const item: Readonly<Record<string, string | string[]>> = {
 };
 
 /** What is said of a listing in words, where this was found by looking. */
-function said(
+function stated(
   found: Partial<ExternalFacts>,
   more: Readonly<Record<string, string | string[] | undefined>> = {},
   on: Sheet = sheet,
@@ -90,7 +90,7 @@ function said(
 }
 
 test('what is looked at between two evaluations counts in the second', () => {
-  let seen: PictureMeasurement | undefined;
+  let known: PictureMeasurement | undefined;
   const compiled = compile(
     {
       ...emptyPlan('trial', { country: 'DE', language: 'de', currency: 'EUR' }),
@@ -99,13 +99,13 @@ test('what is looked at between two evaluations counts in the second', () => {
     sheet,
     tree,
     index,
-    { seen: { ...noExternalFacts, picture: () => seen } },
+    { seen: { ...noExternalFacts, picture: () => known } },
   );
   const row = index.codes.map((code) => item[code]);
   const pictures = () =>
     evaluate(compiled, 'POT-14', row).issues.flatMap(({ check }) => (check === 'picture' ? [check] : []));
   expect(pictures()).toEqual([]);
-  seen = 'unreadable';
+  known = 'unreadable';
   expect(pictures()).toEqual(['picture']);
 });
 
@@ -154,21 +154,21 @@ describe('pictures as they were measured', () => {
       { ...good, beside: ['words', 'frame'] },
       ['risk: picture shows words and a frame beside the thing'],
     ],
-  ])('%s', (_what, facts, expected) => expect(said(picture(facts))).toEqual(expected));
+  ])('%s', (_what, facts, expected) => expect(stated(picture(facts))).toEqual(expected));
 
   it('a wrong picture beside the main one is dropped by the channel, and blocks nothing; one word for all of them', () => {
     const found = {
       picture: (link: string) =>
         link.endsWith('/1.jpg') ? good : { ...good, width: 500, height: 500, whiteBorder: 0 },
     };
-    expect(said(found, { otherImages: ['https://a.example/2.jpg', 'https://a.example/3.jpg'] })).toEqual([
+    expect(stated(found, { otherImages: ['https://a.example/2.jpg', 'https://a.example/3.jpg'] })).toEqual([
       'risk: more is 500 × 500 pixels; 1000 along the longest side are the least',
     ]);
   });
 
   it('a channel that says nothing of pictures asks nothing of them', () =>
     expect(
-      said(
+      stated(
         picture({ ...good, width: 10, height: 10, format: 'bmp', whiteBorder: 0, beside: ['words'] }),
         {},
         plain,
@@ -180,9 +180,9 @@ describe('pictures as they were measured', () => {
       picture: (link: string): PictureMeasurement =>
         link.endsWith('/1.jpg') ? good : { ...good, beside: ['words'] },
     };
-    expect(said(further, { otherImages: ['https://a.example/2.jpg'] })).toEqual([]);
+    expect(stated(further, { otherImages: ['https://a.example/2.jpg'] })).toEqual([]);
     const taken: Sheet = { ...sheet, pictures: sheet.pictures && { ...sheet.pictures, plain: undefined } };
-    expect(said(picture({ ...good, beside: ['words'] }), {}, taken)).toEqual([]);
+    expect(stated(picture({ ...good, beside: ['words'] }), {}, taken)).toEqual([]);
   });
 });
 
@@ -194,8 +194,8 @@ const product = {
   availability: 'InStock',
   condition: 'NewCondition',
 };
-const page = (seen: PageFacts) => ({
-  page: (address: string) => (address === item.url ? seen : undefined),
+const page = (known: PageFacts) => ({
+  page: (address: string) => (address === item.url ? known : undefined),
 });
 const shows = (more: Partial<typeof product> = {}) =>
   page({ state: 'read', products: [{ ...product, ...more }] });
@@ -248,33 +248,33 @@ describe('what the shop’s own page says', () => {
       ['risk: page: the page has moved to https://quillmoss.example/new'],
     ],
     ['nothing to visitors', page({ state: 'forbidden', products: [] }), []],
-  ])('it says %s', (_what, found, expected) => expect(said(found)).toEqual(expected));
+  ])('it says %s', (_what, found, expected) => expect(stated(found)).toEqual(expected));
 
   it('of several products the one that is the item counts, and none where it is not surely there', () => {
     const other = { ...product, sku: 'POT-10', gtin: '9520000030070', price: '18.90' };
     const both = (own: object) => page({ state: 'read', products: [other, { ...product, ...own }] });
-    expect(said(both({}))).toEqual([]);
-    expect(said(both({ gtin: undefined, price: '30' }))).toHaveLength(1);
-    expect(said(both({ gtin: undefined, sku: undefined, price: '30' }))).toEqual([]);
+    expect(stated(both({}))).toEqual([]);
+    expect(stated(both({ gtin: undefined, price: '30' }))).toHaveLength(1);
+    expect(stated(both({ gtin: undefined, sku: undefined, price: '30' }))).toEqual([]);
   });
 
   it('a page of many variants that shows the data of one says nothing of the others', () => {
     const one = (own: object) => page({ state: 'read', products: [{ ...product, price: '30', ...own }] });
-    expect(said(one({ sku: 'POT-10', gtin: '9520000030070' }))).toEqual([]);
-    expect(said(one({ sku: 'POT-10', gtin: undefined }))).toEqual([]);
-    expect(said(one({ sku: undefined, gtin: '9520000030070' }))).toEqual([]);
-    expect(said(one({ sku: undefined, gtin: undefined }))).toHaveLength(1);
+    expect(stated(one({ sku: 'POT-10', gtin: '9520000030070' }))).toEqual([]);
+    expect(stated(one({ sku: 'POT-10', gtin: undefined }))).toEqual([]);
+    expect(stated(one({ sku: undefined, gtin: '9520000030070' }))).toEqual([]);
+    expect(stated(one({ sku: undefined, gtin: undefined }))).toHaveLength(1);
   });
 
   it('another market with its own currency is shown other pages; other facts count there too', () => {
-    expect(said(shows({ price: '19.90' }), { price: '21.00 GBP' }, sheet, 'GBP')).toEqual([]);
-    expect(said(shows({ availability: 'SoldOut' }), { price: '21.00 GBP' }, sheet, 'GBP')).toHaveLength(1);
+    expect(stated(shows({ price: '19.90' }), { price: '21.00 GBP' }, sheet, 'GBP')).toEqual([]);
+    expect(stated(shows({ availability: 'SoldOut' }), { price: '21.00 GBP' }, sheet, 'GBP')).toHaveLength(1);
   });
 
   it('a listing that leads nowhere, and the shop itself, are not held against it', () => {
     const wrong = shows({ price: '1', availability: 'SoldOut' });
-    expect(said(wrong, { url: undefined })).toEqual([]);
-    expect(said(wrong, {}, { ...sheet, makesPages: true })).toEqual([]);
+    expect(stated(wrong, { url: undefined })).toEqual([]);
+    expect(stated(wrong, {}, { ...sheet, makesPages: true })).toEqual([]);
   });
 });
 
@@ -284,15 +284,15 @@ describe('what the rest of the catalog tells', () => {
   });
   it('a price far from its likes, as long as it is that price', () => {
     const found = hints({ price: { of: '24.90 EUR', usual: '2.49', alike: 7 } });
-    expect(said(found)).toEqual([
+    expect(stated(found)).toEqual([
       'risk: price 24.90 EUR is far from the 2.49 that is usual for 7 items like it; look at its decimal point',
     ]);
-    expect(said(found, { price: '2.49 EUR' })).toEqual([]);
+    expect(stated(found, { price: '2.49 EUR' })).toEqual([]);
   });
   it('another brand in the name, as long as it is that name', () => {
     const found = hints({ brand: { of: 'Ridge pot', found: 'Tarnholt' } });
-    expect(said(found)).toEqual(['risk: title names “Tarnholt”, which is the brand of other items']);
-    expect(said(found, { name: 'Pot' })).toEqual([]);
+    expect(stated(found)).toEqual(['risk: title names “Tarnholt”, which is the brand of other items']);
+    expect(stated(found, { name: 'Pot' })).toEqual([]);
   });
 });
 

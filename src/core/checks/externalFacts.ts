@@ -49,7 +49,7 @@ export const noExternalFacts: ExternalFacts = {
 };
 
 /** One name for a picture and all that are the same, scaled or saved anew: the address of the first. */
-export function firstPicture(link: string, seen: ExternalFacts): string {
-  const found = seen.picture(link);
+export function firstPicture(link: string, known: ExternalFacts): string {
+  const found = known.picture(link);
   return (found !== 'unreadable' && found?.same) || link;
 }

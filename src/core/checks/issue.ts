@@ -39,9 +39,9 @@ export class ByCause<T> {
     }
     const known = checks.get(check);
     if (known !== undefined) return known;
-    const made = this.make(check, field);
-    checks.set(check, made);
-    return made;
+    const created = this.make(check, field);
+    checks.set(check, created);
+    return created;
   }
 
   /** All that were asked for, those of one field beside each other. */
@@ -71,18 +71,18 @@ export function issueOf<K extends CheckName>(
   field: string,
   facts: Facts[K],
 ): Issue {
-  const said = recent.of(check, field);
-  for (let n = 0; n < said.length; n++) {
-    const known = said[n] as Issue;
+  const stated = recent.of(check, field);
+  for (let n = 0; n < stated.length; n++) {
+    const known = stated[n] as Issue;
     if (known.severity !== severity || !alike(facts, known.facts as Facts[K])) continue;
-    for (let back = n; back > 0; back--) said[back] = said[back - 1] as Issue;
-    said[0] = known;
+    for (let back = n; back > 0; back--) stated[back] = stated[back - 1] as Issue;
+    stated[0] = known;
     return known;
   }
   const issue = { check, severity, field, facts } as Issue;
-  for (let back = Math.min(said.length, MAX_LATELY - 1); back > 0; back--)
-    said[back] = said[back - 1] as Issue;
-  said[0] = issue;
+  for (let back = Math.min(stated.length, MAX_LATELY - 1); back > 0; back--)
+    stated[back] = stated[back - 1] as Issue;
+  stated[0] = issue;
   return issue;
 }
 

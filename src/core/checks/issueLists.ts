@@ -31,12 +31,12 @@ export class IssueListPool {
     const alike = this.byHash.get(hash) ?? [];
     for (let n = 0; n < alike.length; n++)
       if (this.saysSame(alike[n] as number, issues, from, to)) return alike[n] as number;
-    const said = issues.slice(from, to);
+    const stated = issues.slice(from, to);
     const number = this.lists.length;
     alike.push(number);
     this.byHash.set(hash, alike);
-    this.lists.push(said);
-    this.blocking.push(said.some(({ severity }) => severity === 'blocker'));
+    this.lists.push(stated);
+    this.blocking.push(stated.some(({ severity }) => severity === 'blocker'));
     return number;
   }
 

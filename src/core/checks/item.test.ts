@@ -67,7 +67,7 @@ beforeAll(async () => {
 
 type Values = Readonly<Record<string, Value>>;
 /** What the checks say of an item, as "check field". */
-function said(values: Values, { country = 'DE', language = 'en' } = {}): string[] {
+function stated(values: Values, { country = 'DE', language = 'en' } = {}): string[] {
   const plan = {
     ...emptyPlan('trial', { country, language, currency: 'EUR' }),
     fields: Object.fromEntries(
@@ -118,7 +118,7 @@ const clean: Values = {
 };
 
 test('an item with nothing wrong', () => {
-  expect(said(clean)).toEqual([]);
+  expect(stated(clean)).toEqual([]);
 });
 
 const german =
@@ -230,7 +230,7 @@ test.each<[wanted: string, Values]>([
   ['language description', { description: german }],
   ['', { description: 'Hocker, Esche' }],
 ])('%s: %j', (wanted, change) => {
-  expect(said({ ...clean, ...change })).toEqual(wanted === '' ? [] : wanted.split('|'));
+  expect(stated({ ...clean, ...change })).toEqual(wanted === '' ? [] : wanted.split('|'));
 });
 
 test.each([
@@ -264,14 +264,14 @@ test.each([
     'En lätt pall för odlingslotten, med en ram av ask och en sits av vaxad duk som fälls ihop helt platt.',
   ],
 ])('a text in the feed’s own language: %s', (language, description) => {
-  expect(said({ ...clean, description }, { language })).toEqual([]);
-  expect(said({ ...clean, description }, { language: 'en' })).toEqual(['language description']);
+  expect(stated({ ...clean, description }, { language })).toEqual([]);
+  expect(stated({ ...clean, description }, { language: 'en' })).toEqual(['language description']);
 });
 
 test('a plug that fits here fits elsewhere or does not', () => {
-  expect(said({ ...clean, plug: 'Type G' }, { country: 'GB' })).toEqual([]);
-  expect(said({ ...clean, plug: 'Type C' }, { country: 'GB' })).toEqual(['plug plug']);
-  expect(said({ ...clean, plug: 'Type G' }, { country: 'VA' })).toEqual([]);
+  expect(stated({ ...clean, plug: 'Type G' }, { country: 'GB' })).toEqual([]);
+  expect(stated({ ...clean, plug: 'Type C' }, { country: 'GB' })).toEqual(['plug plug']);
+  expect(stated({ ...clean, plug: 'Type G' }, { country: 'VA' })).toEqual([]);
 });
 
 test.each([
@@ -289,7 +289,7 @@ test.each([
 test('of two hundred further goods with nothing wrong, in nine languages, nothing is said', () => {
   expect(cleanGoods.length).toBeGreaterThanOrEqual(200);
   const found = cleanGoods.flatMap(({ language, values }) =>
-    said(values, { language }).map((issue) => `${String(values.sku)} ${String(values.name)}: ${issue}`),
+    stated(values, { language }).map((issue) => `${String(values.sku)} ${String(values.name)}: ${issue}`),
   );
   expect(found).toEqual([]);
 });

@@ -23,7 +23,7 @@ test.each([demoPlan, ...morePlans(demoPlan)].map((plan) => [`${plan.channel} ${p
     const compiled = compile({ ...plan, checks }, sheet, tree, demoIndex);
     const unnamed = new Set<string>();
     let named: ReadonlySet<number> = new Set();
-    const told = new Set<string>();
+    const reported = new Set<string>();
     let read = 0;
     const watched = (values: readonly (Value | undefined)[]) =>
       new Proxy(values, {
@@ -43,9 +43,9 @@ test.each([demoPlan, ...morePlans(demoPlan)].map((plan) => [`${plan.channel} ${p
       for (const some of [values, values.map((value, at) => (at % 3 === i % 3 ? undefined : value))])
         for (const check of compiled.checks) {
           named = check.reads;
-          check.run(row, watched(some), (...[, , field]) => void told.add(field));
-          if (told.size > 0) expect([...told]).toEqual([sheet.fields[check.at]?.code]);
-          told.clear();
+          check.run(row, watched(some), (...[, , field]) => void reported.add(field));
+          if (reported.size > 0) expect([...reported]).toEqual([sheet.fields[check.at]?.code]);
+          reported.clear();
           for (const one of check.onListing) {
             named = one.reads;
             one.run(row, watched(some), () => undefined);

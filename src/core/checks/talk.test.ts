@@ -32,7 +32,7 @@ const checks = compileChecks({
 });
 
 /** The checks that say something of one field's value, with how serious they are. */
-function said(code: string, value: string): string[] {
+function stated(code: string, value: string): string[] {
   const issues: Issue[] = [];
   const values = sheet.fields.map((field) =>
     field.code === code ? value : field.code === 'ref' ? 'X1' : undefined,
@@ -87,7 +87,7 @@ test.each([
   ['number', '9811234567891', 'identifier blocker'],
   ['number', '1234567890128', 'identifier blocker'],
 ])('%s “%s”: %s', (field, value, wanted) => {
-  expect(said(field, value)).toEqual([wanted]);
+  expect(stated(field, value)).toEqual([wanted]);
 });
 
 test.each([
@@ -112,7 +112,7 @@ test.each([
   ['number', '9520000030070'],
   ['number', '4006381333931'],
 ])('%s “%s”: nothing to say', (field, value) => {
-  expect(said(field, value)).toEqual([]);
+  expect(stated(field, value)).toEqual([]);
 });
 
 describe('prices and stock that contradict each other on the item', () => {

@@ -268,7 +268,7 @@ function traceComposition(
       tie({ kind: 'attribute', what: translated ? own : part.attribute, value: found });
       return through(found, part.steps);
     });
-    const kept = parts.flatMap((part, i) => {
+    const stored = parts.flatMap((part, i) => {
       const leader = lead[i] as number;
       return read[i] !== undefined && (leader < 0 || read[leader] !== undefined)
         ? [{ glue: part.glue, value: read[i] as Value }]
@@ -277,9 +277,9 @@ function traceComposition(
     for (const part of parts)
       if ('text' in part && parts.length === 1) tie({ kind: 'text', what: part.text, value: part.text });
     if (parts.length === 1) value = read[0];
-    else if (kept.length > 0) {
-      value = cutText(kept.map((part, i) => (i === 0 ? '' : part.glue) + asText(part.value)).join(''));
-      tie({ kind: 'joined', what: String(kept.length), value });
+    else if (stored.length > 0) {
+      value = cutText(stored.map((part, i) => (i === 0 ? '' : part.glue) + asText(part.value)).join(''));
+      tie({ kind: 'joined', what: String(stored.length), value });
     } else value = undefined;
     value = through(value, steps);
     if (value !== undefined) break;

@@ -306,20 +306,20 @@ const growing: ReadonlySet<StepName> = new Set<StepName>([
 
 /** Replaces a text wherever it stands, as far as a value may reach. */
 function replaceText(text: string, find: string, by: string): string {
-  let made = '';
+  let created = '';
   let from = 0;
-  for (let at = text.indexOf(find); at >= 0 && made.length < MAX_TEXT; at = text.indexOf(find, from)) {
-    made += text.slice(from, at) + by;
+  for (let at = text.indexOf(find); at >= 0 && created.length < MAX_TEXT; at = text.indexOf(find, from)) {
+    created += text.slice(from, at) + by;
     from = at + find.length;
   }
-  return cutText(made + text.slice(from));
+  return cutText(created + text.slice(from));
 }
 
 /** Joins texts with something between, as far as a value may reach. */
 function joinTexts(texts: readonly string[], glue: string): string {
-  let made = texts[0] ?? '';
-  for (let i = 1; i < texts.length && made.length < MAX_TEXT; i++) made += glue + (texts[i] as string);
-  return made;
+  let created = texts[0] ?? '';
+  for (let i = 1; i < texts.length && created.length < MAX_TEXT; i++) created += glue + (texts[i] as string);
+  return created;
 }
 
 /** Blanks, commas and dashes that are left at the ends of a text when words are taken out. */
@@ -625,9 +625,9 @@ export function compileStep(step: Step, context: StepContext): StepFunction {
   if (!growing.has(step.step)) return run;
   const { watch } = context;
   return (value, row) => {
-    const made = run(value, row);
-    if (watch && made !== undefined && made.length > longMade) watch();
-    return cutValue(made);
+    const created = run(value, row);
+    if (watch && created !== undefined && created.length > longMade) watch();
+    return cutValue(created);
   };
 }
 

@@ -25,14 +25,14 @@ test.each([
   ['digital', 'no', 'true', false],
   // Elsewhere the words are only words.
   ['name', 'in stock', 'InStock', false],
-])('%s is %s, of an item that has %s: %s', (attribute, value, kept, wanted) => {
+])('%s is %s, of an item that has %s: %s', (attribute, value, stored, wanted) => {
   const own = { ...scope, index: attributeIndex([attribute]) };
   for (const condition of [
     { attribute, is: 'equals', value },
     { attribute, is: 'oneOf', value: ['nothing', value] },
     { not: { attribute, is: 'differs', value } },
   ] as Condition[])
-    expect(compileCondition(condition, own)([kept], [])).toBe(wanted);
+    expect(compileCondition(condition, own)([stored], [])).toBe(wanted);
 });
 
 test.each<[Condition, boolean]>([

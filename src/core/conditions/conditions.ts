@@ -266,10 +266,10 @@ const standardTerms = new Map(
  * standard.
  */
 const alike = (word: string, attribute: string | undefined): string[] => {
-  const kept =
+  const stored =
     (attribute === undefined ? undefined : standardTerms.get(attribute)?.(word)?.toLowerCase()) ??
     readYesNo(word);
-  return kept === undefined || kept === word ? [word] : [word, kept];
+  return stored === undefined || stored === word ? [word] : [word, stored];
 };
 
 function compileTest({ is, value, attribute }: Test): (found: Value | undefined) => boolean {

@@ -22,14 +22,14 @@ test('the place of what is wrong is told apart from its words', () => {
 });
 
 /** Facts that stand for themselves, so that words which forget one show it. */
-const told = new Proxy({}, { get: (_, name) => `‹${String(name)}›` });
+const reported = new Proxy({}, { get: (_, name) => `‹${String(name)}›` });
 
 test.each(Object.entries(errorWords))('%s says something and forgets no fact', (_code, words) => {
-  const said = (words as (facts: unknown) => string)(told);
-  expect(said.length).toBeGreaterThan(10);
-  expect(said).not.toContain('undefined');
-  const asked = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
-  for (const name of asked) expect(said).toContain(`‹${name}›`);
+  const stated = (words as (facts: unknown) => string)(reported);
+  expect(stated.length).toBeGreaterThan(10);
+  expect(stated).not.toContain('undefined');
+  const requested = [...words.toString().matchAll(/\$\{(\w+)\}/g)].map(([, name]) => name);
+  for (const name of requested) expect(stated).toContain(`‹${name}›`);
 });
 
 test('every code is used somewhere', () => {

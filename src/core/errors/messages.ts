@@ -203,14 +203,14 @@ export const errorWords = {
   visitsOff: () => 'The shop’s pages are not visited; switch that on first.',
   noRule: () => 'There is no such rule any more.',
   noWorkspace: () => 'There is no workspace yet.',
-  uploadDropped: () => 'This file was kept as long as Setup says, and is gone. What it brought is there.',
+  uploadDropped: () => 'This file was kept as long as Settings say, and is gone. What it brought is there.',
   scheduleChanged: () =>
     'Somebody else has changed when this feed is sent. Look at it again, then change it.',
   noHook: () => 'There is no such address any more.',
   tooManyHooks: ({ most }: { most: number }) =>
     `No more than ${most} addresses are told. Take one away first.`,
   listingsDropped: () =>
-    'What was sent by then is not kept any more, see Setup, so nobody can say what the channel had.',
+    'What was sent by then is not kept any more, see Settings, so nobody can say what the channel had.',
   nothingToBringBack: () => 'The channel has nothing else than it had then.',
   destinationChanged: () =>
     'Somebody else changed where this feed goes. Load the page again to see how it stands.',

@@ -33,15 +33,15 @@ const apron = (members: FamilyMember[], more: Partial<FamilyView> = {}): FamilyV
   lead: true,
   ...more,
 });
-const whole = ['fern', 'oat', 'umber', 'lake'].flatMap((color) =>
+const complete = ['fern', 'oat', 'umber', 'lake'].flatMap((color) =>
   ['S', 'M', 'L'].map((size) => member([color, size])),
 );
 const found = (view: FamilyView) => familyIssues(view).map(({ fault }) => fault);
 const changed = (at: number, more: Partial<FamilyMember>) =>
-  whole.map((one, i) => (i === at ? { ...one, ...more } : one));
+  complete.map((one, i) => (i === at ? { ...one, ...more } : one));
 
 test('an apron in four colours and three sizes has nothing against it', () => {
-  expect(familyIssues(apron(whole))).toEqual([]);
+  expect(familyIssues(apron(complete))).toEqual([]);
 });
 
 /** Each fault with a family that has it; the apron above is the one that has none. */
@@ -56,28 +56,28 @@ const faulty: readonly [fault: string, family: FamilyView, words: RegExp][] = [
   ['noAxis', apron(changed(5, { axes: ['oat', ''] })), /has no size/],
   [
     'notAllowed',
-    apron(whole, { axes: [axis('color'), axis('size', { allowed: false })] }),
+    apron(complete, { axes: [axis('color'), axis('size', { allowed: false })] }),
     /^size tells no variants apart there$/,
   ],
   [
     'axisAlike',
     apron(
-      whole.slice(0, 3).map((one) => ({ ...one, picture: 'a' })),
+      complete.slice(0, 3).map((one) => ({ ...one, picture: 'a' })),
       {},
     ),
     /all members are “fern”/,
   ],
-  ['leadNumber', apron(whole, { number: '9520000000011' }), /9520000000011; only members/],
+  ['leadNumber', apron(complete, { number: '9520000000011' }), /9520000000011; only members/],
   ['brands', apron(changed(2, { brand: 'Tarnholt' })), /Quillmoss, Tarnholt/],
-  ['alone', apron(whole.slice(0, 1)), /a family of one/],
+  ['alone', apron(complete.slice(0, 1)), /a family of one/],
   ['noPicture', apron(changed(0, { picture: '' })), /QM-APR-fern-S, its first member/],
-  ['samePicture', apron(whole.map((one) => ({ ...one, picture: 'a' }))), /different color show the same/],
+  ['samePicture', apron(complete.map((one) => ({ ...one, picture: 'a' }))), /different color show the same/],
   ['sameTitle', apron(changed(1, { title: 'LINEN APRON, fern, S' })), /2 members have one title/],
-  ['gap', apron(whole.slice(1)), /^fern, S is missing/],
+  ['gap', apron(complete.slice(1)), /^fern, S is missing/],
 ];
 
 test.each(faulty)('%s is found and said', (fault, family, words) => {
-  expect(found(apron(whole))).not.toContain(fault);
+  expect(found(apron(complete))).not.toContain(fault);
   const mine = familyIssues(family).filter((one) => one.fault === fault);
   expect(mine).toHaveLength(1);
   for (const one of mine) {
@@ -88,18 +88,18 @@ test.each(faulty)('%s is found and said', (fault, family, words) => {
 
 test('what a title tells, or what parts families, need not be an axis of the channel', () => {
   expect(
-    found(apron(whole, { axes: [axis('color'), axis('size', { allowed: false, told: true })] })),
+    found(apron(complete, { axes: [axis('color'), axis('size', { allowed: false, told: true })] })),
   ).toEqual([]);
 });
 
 test('members of one size that share a picture over sizes mislead nobody', () => {
-  expect(found(apron(whole))).not.toContain('samePicture');
+  expect(found(apron(complete))).not.toContain('samePicture');
 });
 
 test('a family of which most would be missing has no gaps: its axes belong together', () => {
   const diagonal = Array.from({ length: 9 }, (_, at) => member([`c${at}`, `s${at}`]));
   expect(gapsOf(diagonal)).toEqual([]);
-  expect(gapsOf(whole.slice(2))).toEqual([
+  expect(gapsOf(complete.slice(2))).toEqual([
     ['fern', 'S'],
     ['fern', 'M'],
   ]);

@@ -87,10 +87,10 @@ export function* blockerIndexOf(
   );
   const together = new Map(holding.together);
   const textOf = togetherOf();
-  const take = (issues: readonly Issue[], at: number, way: 'less' | 'more') => {
+  const take = (issues: readonly Issue[], at: number, route: 'less' | 'more') => {
     for (let n = 0; n < issues.length; n++) {
       const issue = issues[n] as Issue;
-      const list = changes.of(issue.check, issue.field)[way][isBlocker(issue) ? 'blocked' : 'told'];
+      const list = changes.of(issue.check, issue.field)[route][isBlocker(issue) ? 'blocked' : 'told'];
       // A check may say more than one thing of a field.
       if (list.at(-1) !== at) list.push(at);
     }
@@ -127,13 +127,13 @@ export function* blockerIndexOf(
     const key = `${check}:${field}`;
     const held = causes.get(key) ?? { blocked: [], told: [] };
     const blocked = changed(held.blocked, less.blocked, more.blocked);
-    const told = changed(held.told, less.told, more.told);
-    const lastTold = told.at(-1);
+    const reported = changed(held.told, less.told, more.told);
+    const lastTold = reported.at(-1);
     const last = (lastTold === undefined ? [] : listings.issuesAt(lastTold)).findLast(
       (issue) => issue.check === check && issue.field === field && !isBlocker(issue),
     );
-    if (blocked.length + told.length === 0) causes.delete(key);
-    else causes.set(key, { check, field, blocked, told, severity: last?.severity ?? 'tip' });
+    if (blocked.length + reported.length === 0) causes.delete(key);
+    else causes.set(key, { check, field, blocked, told: reported, severity: last?.severity ?? 'tip' });
   }
   return { causes, together: [...together].sort(([a], [b]) => (a < b ? -1 : 1)) };
 }

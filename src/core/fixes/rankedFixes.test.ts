@@ -8,7 +8,7 @@ import { blockerIndexOf } from './blockerIndex';
 import { rankedFixes } from './rankedFixes';
 
 const fields = [...lanternry.sheet.fields, { code: 'sizes' }, { code: 'colours' }];
-const remedies = (listings: readonly Listing[]) =>
+const fixes = (listings: readonly Listing[]) =>
   rankedFixes(
     new Listings(listings, fields),
     atOnce(blockerIndexOf(new Listings(listings, fields))),
@@ -28,7 +28,7 @@ test.each([
       issues.filter(({ severity }) => severity === 'blocker').map(({ check, field }) => `${check}:${field}`),
     );
   const all = new Set(listings.flatMap((one) => [...causesOf(one)]));
-  const found = remedies(listings);
+  const found = fixes(listings);
   expect(found.map(({ key }) => key).sort()).toEqual([...all].sort());
   expect(all.size).toBeGreaterThan(3);
   for (const { key, count, frees } of found) {
@@ -54,7 +54,7 @@ test('what one check says twice of a field is one cause, and what is no blocker 
     values: [],
     issues,
   });
-  const found = remedies([
+  const found = fixes([
     listing('A', issue('blocker', 'sizes'), issue('blocker', 'sizes')),
     listing('B', issue('tip', 'sizes')),
     listing('C', issue('blocker', 'colours'), issue('risk', 'sizes')),

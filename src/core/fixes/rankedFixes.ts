@@ -18,7 +18,7 @@ export interface RankedFix {
 }
 
 /**
- * Blockers as remedies, those that free most listings first, then those that touch most.
+ * Blockers as fixes, those that free most listings first, then those that touch most.
  * @param listings those whose causes were gathered
  */
 export function rankedFixes(

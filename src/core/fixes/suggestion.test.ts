@@ -21,10 +21,10 @@ const line = (key: string, to = '', sure = to !== ''): SuggestedLine => ({
   sure,
   why: '',
 });
-const proposal = (way: SuggestedFix['way'], ...lines: SuggestedLine[]): SuggestedFix => ({
+const proposal = (route: SuggestedFix['way'], ...lines: SuggestedLine[]): SuggestedFix => ({
   cause: 'missing:age',
   field: 'age',
-  way,
+  way: route,
   lines,
   options: [],
 });

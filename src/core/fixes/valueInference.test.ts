@@ -17,7 +17,7 @@ function catalog(items: readonly (readonly [sku: string, values: Readonly<Record
     index,
   };
 }
-const said = (attribute: string, known: Known, sku: string) => {
+const stated = (attribute: string, known: Known, sku: string) => {
   const worked = atOnce(inferring(attribute, known))(known.skus.indexOf(sku));
   return worked && [worked.value, worked.ground.from, worked.sure];
 };
@@ -36,7 +36,7 @@ const clothes = catalog(
 );
 
 test('a part of the SKU that means a value everywhere else says it where it lacks', () => {
-  expect(said('size', clothes, 'Q-HAT-L')).toEqual(['L', 'sku', true]);
+  expect(stated('size', clothes, 'Q-HAT-L')).toEqual(['L', 'sku', true]);
   // Nothing tells what the size of a single thing without a family is, nor of one whose SKU is of another form.
   const odd = catalog([
     ...clothes.skus.map(
@@ -45,8 +45,8 @@ test('a part of the SKU that means a value everywhere else says it where it lack
     ['Q-SCARF', { family: '' }],
     ['QHATXL', { family: 'HAT' }],
   ]);
-  expect(said('size', odd, 'Q-SCARF')).toBeUndefined();
-  expect(said('size', odd, 'QHATXL')).toBeUndefined();
+  expect(stated('size', odd, 'Q-SCARF')).toBeUndefined();
+  expect(stated('size', odd, 'QHATXL')).toBeUndefined();
 });
 
 test('members of a family say what they all have, not what they differ in', () => {
@@ -62,9 +62,9 @@ test('members of a family say what they all have, not what they differ in', () =
     ),
     ['D3', { family: 'D', '#axes': ['color'] }],
   ]);
-  expect(said('gender', known, 'A4')).toEqual(['unisex', 'siblings', true]);
-  expect(said('color', known, 'A4')).toBeUndefined();
-  expect(said('gender', known, 'D3')).toBeUndefined();
+  expect(stated('gender', known, 'A4')).toEqual(['unisex', 'siblings', true]);
+  expect(stated('color', known, 'A4')).toBeUndefined();
+  expect(stated('gender', known, 'D3')).toBeUndefined();
 });
 
 test('a way that is often wrong where the value is known is not put forward; one that is seldom wrong is not sure', () => {
@@ -74,9 +74,9 @@ test('a way that is often wrong where the value is known is not put forward; one
       ...Array.from({ length: wrong }, (_, n) => [`W${n}`, { name: 'Oak shelf', material: 'pine' }] as const),
       ['X', { name: 'Oak shelf' }],
     ]);
-  expect(said('material', named(50, 0), 'X')).toEqual(['oak', 'name', true]);
-  expect(said('material', named(45, 5), 'X')).toEqual(['oak', 'name', false]);
-  expect(said('material', named(20, 20), 'X')).toBeUndefined();
+  expect(stated('material', named(50, 0), 'X')).toEqual(['oak', 'name', true]);
+  expect(stated('material', named(45, 5), 'X')).toEqual(['oak', 'name', false]);
+  expect(stated('material', named(20, 20), 'X')).toBeUndefined();
 });
 
 test('what all of a category have is said of the one that lacks it, where there are enough', () => {
@@ -86,9 +86,9 @@ test('what all of a category have is said of the one that lacks it, where there 
       ['X', { category: 'Books' }],
       ['Y', { category: '' }],
     ]);
-  expect(said('format', of(6), 'X')).toEqual(['paper', 'category', true]);
-  expect(said('format', of(4), 'X')).toBeUndefined();
-  expect(said('format', of(6), 'Y')).toBeUndefined();
+  expect(stated('format', of(6), 'X')).toEqual(['paper', 'category', true]);
+  expect(stated('format', of(4), 'X')).toBeUndefined();
+  expect(stated('format', of(6), 'Y')).toBeUndefined();
 });
 
 test('prices and stock are never taken unseen; what the law asks about not from other goods of the kind', () => {
@@ -101,11 +101,11 @@ test('prices and stock are never taken unseen; what the law asks about not from 
       ['X', { category: 'Cans' }],
       ['A8', { category: 'Cans', family: 'A' }],
     ]);
-  expect(said('price', of('price', '9.00 EUR'), 'A8')).toEqual(['9.00 EUR', 'siblings', false]);
-  expect(said('availability', of('availability', 'InStock'), 'X')).toEqual(['InStock', 'category', false]);
-  expect(said('countryOfOrigin', of('countryOfOrigin', 'PT'), 'X')).toEqual(['PT', 'category', false]);
-  expect(said('countryOfOrigin', of('countryOfOrigin', 'PT'), 'A8')).toEqual(['PT', 'siblings', true]);
-  expect(said('material', of('material', 'tin'), 'X')).toEqual(['tin', 'category', true]);
+  expect(stated('price', of('price', '9.00 EUR'), 'A8')).toEqual(['9.00 EUR', 'siblings', false]);
+  expect(stated('availability', of('availability', 'InStock'), 'X')).toEqual(['InStock', 'category', false]);
+  expect(stated('countryOfOrigin', of('countryOfOrigin', 'PT'), 'X')).toEqual(['PT', 'category', false]);
+  expect(stated('countryOfOrigin', of('countryOfOrigin', 'PT'), 'A8')).toEqual(['PT', 'siblings', true]);
+  expect(stated('material', of('material', 'tin'), 'X')).toEqual(['tin', 'category', true]);
 });
 
 test('what each item has for itself is never worked out', () => {
@@ -115,7 +115,7 @@ test('what each item has for itself is never worked out', () => {
     ),
     ['A7', { family: 'A', category: 'C' }],
   ]);
-  expect(said('gtin', known, 'A7')).toBeUndefined();
+  expect(stated('gtin', known, 'A7')).toBeUndefined();
 });
 
 test('hidden values of any catalog: what is called sure is what all siblings have, or what the SKU carries', () => {

@@ -175,7 +175,7 @@ export function* inferring(attribute: string, known: Known): Steps<ValueInferenc
     (item) => {
       const siblings = siblingsOf(item);
       if (siblings.length === 0) return undefined;
-      const said = new Map<string, { part: string; count: number }>();
+      const stated = new Map<string, { part: string; count: number }>();
       partsOfSku(skus[item] ?? '').forEach(({ key, part }, place) => {
         const meant = bySku.only(key, own(item));
         if (!meant || meant.count < 2) return;
@@ -186,23 +186,25 @@ export function* inferring(attribute: string, known: Known): Steps<ValueInferenc
           return theirs !== undefined && bySku.only(theirs.key, undefined)?.value === own(other);
         });
         const differs = parts.some((theirs) => theirs?.key !== key);
-        if (tells && differs) said.set(meant.value, { part, count: meant.count });
+        if (tells && differs) stated.set(meant.value, { part, count: meant.count });
       });
-      const [first] = said;
-      return said.size === 1 && first ? { value: first[0], ground: { from: 'sku', ...first[1] } } : undefined;
+      const [first] = stated;
+      return stated.size === 1 && first
+        ? { value: first[0], ground: { from: 'sku', ...first[1] } }
+        : undefined;
     },
     (item) => {
       if (words.size > MAX_WORDS) return undefined;
       const name = fold(nameOf(item)).split(' ');
-      const said = new Set<string>();
+      const stated = new Set<string>();
       for (let from = 0; from < name.length; from++)
         for (let length = 1; length <= Math.min(longestWord, name.length - from); length++) {
           const word = name.slice(from, from + length).join(' ');
           const value = word.length < MIN_WORD ? undefined : words.get(word);
-          if (value !== undefined) said.add(value);
+          if (value !== undefined) stated.add(value);
         }
-      const [value] = said;
-      return said.size === 1 && value !== undefined
+      const [value] = stated;
+      return stated.size === 1 && value !== undefined
         ? { value, ground: { from: 'name', word: value } }
         : undefined;
     },
@@ -220,12 +222,12 @@ export function* inferring(attribute: string, known: Known): Steps<ValueInferenc
   for (let n = 0; n < holders.length; n += every) {
     if ((n / every) % (BATCH_ROWS / 10) === 0) yield;
     const item = holders[n] as number;
-    ways.forEach((way, at) => {
-      const said = way(item);
+    ways.forEach((route, at) => {
+      const stated = route(item);
       const trial = trials[at];
-      if (!said || !trial) return;
+      if (!stated || !trial) return;
       trial.of++;
-      if (said.value === own(item)) trial.right++;
+      if (stated.value === own(item)) trial.right++;
     });
   }
   const [bare = attribute] = attribute.split('@');
@@ -235,14 +237,14 @@ export function* inferring(attribute: string, known: Known): Steps<ValueInferenc
     !dayToDay.has(bare) &&
     !(from === 'category' && ofTheThing.has(bare));
   return (item) => {
-    const said = ways.flatMap((way, at) => {
+    const stated = ways.flatMap((route, at) => {
       const trial = trials[at] as Trial;
-      const one = trial.right < worthFrom * trial.of ? undefined : way(item);
+      const one = trial.right < worthFrom * trial.of ? undefined : route(item);
       return one ? [{ ...one, trial, sure: sureOf(trial, one.ground) }] : [];
     });
-    const best = said.find(({ sure }) => sure) ?? said[0];
+    const best = stated.find(({ sure }) => sure) ?? stated[0];
     return (
-      best && { ...best, sure: best.sure && said.every(({ sure, value }) => !sure || value === best.value) }
+      best && { ...best, sure: best.sure && stated.every(({ sure, value }) => !sure || value === best.value) }
     );
   };
 }

@@ -64,15 +64,15 @@ export function readCatalogCsv(text: string, attributes: readonly Attribute[] = 
   }
   const kinds = new Map(attributes.map((one) => [one.code, one]));
   if (records.length === 0) throw new InputError('catalogEmpty');
-  const seen = new Map<string, number>();
+  const known = new Map<string, number>();
   return records.map((record, i) => {
     const { sku, family, ...others } = record;
     const row = i + 2;
     if (sku === undefined) throw new InputError('catalogWithoutSku');
     if (sku === '') throw new InputError('rowWithoutSku', { row });
-    const before = seen.get(sku);
+    const before = known.get(sku);
     if (before !== undefined) throw new InputError('skuTwice', { row, sku, before });
-    seen.set(sku, row);
+    known.set(sku, row);
     const values: Record<string, Value> = emptyRecord();
     for (const [code, cell] of Object.entries(others)) {
       const value = readLoosely(kinds.get(code) ?? kinds.get(code.split('@')[0] ?? ''), cell);

@@ -19,8 +19,8 @@ function jsonOf(field: Field, value: Value): Json {
   if (field.values) return asList(value);
   const text = asText(value);
   if (field.kind === 'number' && String(Number(text)) === text) return Number(text);
-  const said = field.kind === 'yesNo' ? readYesNo(text) : undefined;
-  return said === undefined ? text : said === 'true';
+  const stated = field.kind === 'yesNo' ? readYesNo(text) : undefined;
+  return stated === undefined ? text : stated === 'true';
 }
 
 /** A listing as an object by the file's names; what is empty is left out. */

@@ -13,7 +13,7 @@ interface SettingWords {
   readonly among?: readonly string[];
 }
 
-const said = z.registry<SettingWords>();
+const stated = z.registry<SettingWords>();
 
 /** Gives a setting its words in forms. @returns the same type */
 export function named<T extends z.ZodType>(
@@ -21,7 +21,7 @@ export function named<T extends z.ZodType>(
   label: string,
   more: Omit<SettingWords, 'label'> = {},
 ): T {
-  said.add(type, { label, ...more });
+  stated.add(type, { label, ...more });
   return type;
 }
 
@@ -63,7 +63,7 @@ function kindOf(type: z.ZodType): Setting['kind'] {
  */
 export function settingsOf(type: z.ZodObject, without: readonly string[] = []): Setting[] {
   return Object.entries(type.shape as Record<string, z.ZodType>).flatMap(([name, given]): Setting[] => {
-    const words = said.get(given);
+    const words = stated.get(given);
     const { type: own, open } = inner(given);
     if (without.includes(name)) return [];
     if (own instanceof z.ZodObject && !words)

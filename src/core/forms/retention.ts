@@ -21,7 +21,7 @@ export const retentionSchema = z.strictObject({
     },
   ),
   uploads: named(days(60, 'files that were brought in'), 'Files that were brought in', { signs: 7 }),
-  notices: named(days(120, 'notices'), 'Notices', { signs: 7 }),
+  notices: named(days(120, 'notices'), 'Notifications', { signs: 7 }),
   calls: named(days(30, 'calls of addresses'), 'Calls of addresses', { signs: 7 }),
 });
 export type Retention = z.infer<typeof retentionSchema>;

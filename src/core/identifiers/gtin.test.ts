@@ -33,11 +33,11 @@ describe('check digits', () => {
       { numRuns: 500, seed: 952 },
     );
     // The program takes one code a run; a shell runs it for all of them.
-    const said = spawnSync('sh', ['-c', 'for code; do eancheck "$code"; done', 'sh', ...codes], {
+    const stated = spawnSync('sh', ['-c', 'for code; do eancheck "$code"; done', 'sh', ...codes], {
       encoding: 'utf8',
       maxBuffer: 1 << 26,
     });
-    const lines = said.stdout.split('\n').filter((line) => /check digit/i.test(line));
+    const lines = stated.stdout.split('\n').filter((line) => /check digit/i.test(line));
     expect(lines).toHaveLength(codes.length);
     const theirs = codes.map((code, i) => [code, lines[i] === 'Check digit correct']);
     expect(codes.map((code) => [code, readIdentifier(code).normal !== ''])).toEqual(theirs);

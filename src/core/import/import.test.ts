@@ -33,8 +33,8 @@ describe('encoding', () => {
   });
 
   test('a sign cut in two at the end of the sample is still UTF-8', () => {
-    const whole = bytes('Grö');
-    expect(detectEncoding(whole.subarray(0, whole.length - 1))).toBe('utf-8');
+    const complete = bytes('Grö');
+    expect(detectEncoding(complete.subarray(0, complete.length - 1))).toBe('utf-8');
   });
 });
 
@@ -62,8 +62,8 @@ test('bytes that are no UTF-8 are told with their line, and a sign cut in two is
     for await (const piece of decodeStream(chunks(), 'utf-8')) text += piece;
     return text;
   };
-  const whole = bytes('a\nGröße\n');
-  expect(await read(whole.subarray(0, 5), whole.subarray(5))).toBe('a\nGröße\n');
+  const complete = bytes('a\nGröße\n');
+  expect(await read(complete.subarray(0, 5), complete.subarray(5))).toBe('a\nGröße\n');
   await expect(read(bytes('a\nb\n'), new Uint8Array([99, 10, 0x9c, 100]))).rejects.toThrow('About line 4');
 });
 
@@ -336,14 +336,14 @@ describe('mapping', () => {
       ['> 10', '10'],
       ['in stock', undefined],
     ] as const) {
-      const told = {
+      const reported = {
         attribute: 'inventoryLevel',
         proposal: { damage: 'stockWord', from: cell, to: accepted },
       };
       const [left, taken] = [item(cell, ['cut']), item(cell, ['stockWord'])];
       expect([left, taken]).toMatchObject([
-        { sku: 'A', proposals: [told] },
-        { sku: 'A', proposals: [told] },
+        { sku: 'A', proposals: [reported] },
+        { sku: 'A', proposals: [reported] },
       ]);
       const levels = [left, taken].map((one) => ('values' in one ? one.values.inventoryLevel : 'refused'));
       expect(levels).toEqual([undefined, accepted]);

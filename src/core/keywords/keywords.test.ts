@@ -196,22 +196,24 @@ describe('search words', () => {
     index.codes.map((code) => ({ name, brand, category })[code]);
   const title = (values: readonly unknown[]) => `Tarnholt ${String(values[1])}`;
   const bytes = (most: number) => field({ length: { most, measure: 'bytes' } });
-  const made = (name: string, most: number) =>
+  const created = (name: string, most: number) =>
     compileSearchWords(bytes(most), terms, context, title).run(row(name));
 
   test('say what the title does not, each word once in its shortest form, never a brand and none that is never said', () => {
     // "geschenk" alone is of any category and has no word of the listing, "topf geschenk" has one.
-    expect(made('Rillentopf mit Topf', 250)).toBe('übertopf blumentopf innen keramik kräutertopf geschenk');
-    expect(made('Übertopf aus Keramik', 250)).toBe('blumentopf innen topf kräutertopf geschenk');
+    expect(created('Rillentopf mit Topf', 250)).toBe(
+      'übertopf blumentopf innen keramik kräutertopf geschenk',
+    );
+    expect(created('Übertopf aus Keramik', 250)).toBe('blumentopf innen topf kräutertopf geschenk');
   });
 
   test('never go over the bytes, and the most searched go first', () => {
     for (let most = 1; most < 60; most++) {
-      const text = String(made('Rillentopf', most) ?? '');
+      const text = String(created('Rillentopf', most) ?? '');
       expect(Buffer.byteLength(text)).toBeLessThanOrEqual(most);
     }
-    expect(made('Rillentopf', 9)).toBe('übertopf');
-    expect(made('Rillentopf', 8)).toBe('topf');
+    expect(created('Rillentopf', 9)).toBe('übertopf');
+    expect(created('Rillentopf', 8)).toBe('topf');
   });
 
   test('a field that takes a list takes whole terms', () => {

@@ -99,14 +99,14 @@ export function compileSearchWords(
   const categorySlot = context.index.slotOf('category');
   const measure = field.length?.measure ?? 'characters';
   const most = field.length?.most ?? 250;
-  const kept = new Map<string, Value | undefined>();
+  const stored = new Map<string, Value | undefined>();
 
-  const asWords = (candidates: readonly Term[], said: ReadonlySet<string>): Value | undefined => {
+  const asWords = (candidates: readonly Term[], stated: ReadonlySet<string>): Value | undefined => {
     const forms = new Map<string, string>();
     const wanted: Candidate[] = candidates.map(({ volume, words, stems }) => {
       const missing = new Set<string>();
       for (const [at, stem] of stems.entries()) {
-        if (said.has(stem)) continue;
+        if (stated.has(stem)) continue;
         missing.add(stem);
         const form = words[at] as string;
         const known = forms.get(stem);
@@ -119,8 +119,8 @@ export function compileSearchWords(
     const chosen = selectWords(wanted, (stem) => lengthIn(formOf(stem), measure) + 1, most + 1);
     return chosen.words.map(formOf).join(' ') || undefined;
   };
-  const asTerms = (candidates: readonly Term[], said: ReadonlySet<string>): Value | undefined => {
-    const now = new Set(said);
+  const asTerms = (candidates: readonly Term[], stated: ReadonlySet<string>): Value | undefined => {
+    const now = new Set(stated);
     const list: string[] = [];
     for (const { term, stems } of candidates) {
       if (list.length >= (field.values?.most ?? 1)) break;
@@ -134,20 +134,20 @@ export function compileSearchWords(
   const run = (row: Row): Value | undefined => {
     const category = categorySlot === undefined ? '' : asText(row[categorySlot]);
     const title = titleOf(row) ?? '';
-    const said = stemsOf(`${title} ${asText(brandOf(row))}`, language);
+    const stated = stemsOf(`${title} ${asText(brandOf(row))}`, language);
     const candidates = terms
       .forItem(category, `${title} ${asText(nameOf(row))}`)
-      .filter(({ stems }) => stems.some((stem) => !said.has(stem)))
+      .filter(({ stems }) => stems.some((stem) => !stated.has(stem)))
       .slice(0, MAX_CANDIDATES);
     if (candidates.length === 0) return undefined;
     // Variants and much else differ in words that no term has.
     const key = candidates
-      .map(({ term, stems }) => `${term}:${stems.map((stem) => Number(said.has(stem))).join('')}`)
+      .map(({ term, stems }) => `${term}:${stems.map((stem) => Number(stated.has(stem))).join('')}`)
       .join('|');
-    if (kept.has(key)) return kept.get(key);
-    const value = field.values ? asTerms(candidates, said) : asWords(candidates, said);
-    if (kept.size >= MAX_KEPT) kept.clear();
-    kept.set(key, value);
+    if (stored.has(key)) return stored.get(key);
+    const value = field.values ? asTerms(candidates, stated) : asWords(candidates, stated);
+    if (stored.size >= MAX_KEPT) stored.clear();
+    stored.set(key, value);
     return value;
   };
   return {
@@ -166,8 +166,8 @@ export function topTermReader(terms: Terms, context: StepContext): (row: Row) =>
   const categorySlot = context.index.slotOf('category');
   return (row) => {
     const name = asText(nameOf(row));
-    const said = stemsOf(name, terms.language);
+    const stated = stemsOf(name, terms.language);
     const category = categorySlot === undefined ? '' : asText(row[categorySlot]);
-    return terms.forItem(category, name).find(({ stems }) => stems.some((stem) => !said.has(stem)))?.term;
+    return terms.forItem(category, name).find(({ stems }) => stems.some((stem) => !stated.has(stem)))?.term;
   };
 }

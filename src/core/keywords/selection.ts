@@ -39,18 +39,18 @@ export function selectWords(
   const better = (volume: number, used: number) =>
     volume > best.volume || (volume === best.volume && used < best.used);
   const steps = { left: candidates.length <= exactTerms ? Number.POSITIVE_INFINITY : MAX_STEPS };
-  const said = new Map<string, number>();
+  const stated = new Map<string, number>();
 
   /** The most that the terms from one on can add in the room that is left. */
   const bound = (from: number, left: number): number => {
     const needed = new Map<string, number>();
     for (let at = from; at < candidates.length; at++)
       for (const word of (candidates[at] as Candidate).words)
-        if (!said.has(word)) needed.set(word, (needed.get(word) ?? 0) + 1);
+        if (!stated.has(word)) needed.set(word, (needed.get(word) ?? 0) + 1);
     const rest = candidates.slice(from).map(({ volume, words }) => ({
       volume,
       share: words.reduce(
-        (sum, word) => sum + (said.has(word) ? 0 : cost(word) / (needed.get(word) ?? 1)),
+        (sum, word) => sum + (stated.has(word) ? 0 : cost(word) / (needed.get(word) ?? 1)),
         0,
       ),
     }));
@@ -72,14 +72,14 @@ export function selectWords(
     if (candidate === undefined || steps.left-- <= 0) return;
     // Rounding must not cut off what is exactly as good and shorter.
     if (volume + bound(at, room - used) < best.volume - 1e-6) return;
-    const missing = candidate.words.filter((word) => !said.has(word));
+    const missing = candidate.words.filter((word) => !stated.has(word));
     const more = missing.reduce((sum, word) => sum + cost(word), 0);
     if (used + more <= room) {
-      for (const word of missing) said.set(word, at);
+      for (const word of missing) stated.set(word, at);
       taken.push(at);
       walk(at + 1, volume + candidate.volume, used + more);
       taken.pop();
-      for (const word of missing) said.delete(word);
+      for (const word of missing) stated.delete(word);
     }
     // What costs nothing is never left out.
     if (more > 0) walk(at + 1, volume, used);

@@ -50,8 +50,8 @@ function commonBeginning(texts: readonly string[]): string {
     while (at < length && text[at] === first[at]) at++;
     length = at;
   }
-  const whole = texts.every((text) => text.length === length || /[\s\p{P}]/u.test(text[length] ?? ' '));
-  const shared = whole ? first.slice(0, length) : first.slice(0, length).replace(/[^\s]+$/u, '');
+  const complete = texts.every((text) => text.length === length || /[\s\p{P}]/u.test(text[length] ?? ' '));
+  const shared = complete ? first.slice(0, length) : first.slice(0, length).replace(/[^\s]+$/u, '');
   return shared.replace(/[\s\p{P}]+$/u, '');
 }
 
@@ -96,8 +96,8 @@ export function shaped(
   /** What all titles begin with, without a word of one member alone. */
   const titleOf = (members: readonly Given[], i: number): string | undefined => {
     const common = commonBeginning(members.map((one) => asText(one.values[i])));
-    const told = members.flatMap(({ sku }) => variantWords(sku));
-    return withoutWords(common, told) || common || asText(members[0]?.values[i]) || undefined;
+    const reported = members.flatMap(({ sku }) => variantWords(sku));
+    return withoutWords(common, reported) || common || asText(members[0]?.values[i]) || undefined;
   };
   const leadOf = (group: string, members: readonly Given[]): Outgoing => {
     const key = keyOf(group);

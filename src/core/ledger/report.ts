@@ -49,18 +49,18 @@ export function readReport(body: unknown, shape: ReportShape, codes: readonly An
   const known = new Map(codes.map((one) => [one.code, one]));
   const problemOf = (given: unknown): Problem => {
     const code = textAt(given, shape.code) ?? '';
-    const said = known.get(code);
+    const stated = known.get(code);
     return {
       code,
-      field: said?.field ?? (textAt(given, shape.field) || null),
-      text: said?.words ?? textAt(given, shape.text) ?? code,
+      field: stated?.field ?? (textAt(given, shape.field) || null),
+      text: stated?.words ?? textAt(given, shape.text) ?? code,
     };
   };
   let unread = 0;
   const answers = entries.flatMap((entry): ChannelAnswer[] => {
     const key = textAt(entry, shape.key);
-    const said = textAt(entry, shape.result)?.toLowerCase() ?? '';
-    const result = results.find(([, words]) => words.has(said))?.[0];
+    const stated = textAt(entry, shape.result)?.toLowerCase() ?? '';
+    const result = results.find(([, words]) => words.has(stated))?.[0];
     if (key === undefined || result === undefined) {
       unread++;
       return [];

@@ -163,10 +163,10 @@ export function compile(
     const composition = ownEntry(plan.fields, field.code);
     const usual = composition && compileComposition(composition, context);
     const variants = ownEntry(plan.perCategory, field.code) ?? [];
-    const made = variants.length > 0 ? byCategory(usual, variants, context) : usual;
-    if (made && field.role === 'availability') return onBackOrder(made, field, index);
-    if (made && field.role === 'axes') return ofVariants(made, index);
-    return made && field.role === 'group' ? asChosen(made, plan, tree, index, placementOf) : made;
+    const created = variants.length > 0 ? byCategory(usual, variants, context) : usual;
+    if (created && field.role === 'availability') return onBackOrder(created, field, index);
+    if (created && field.role === 'axes') return ofVariants(created, index);
+    return created && field.role === 'group' ? asChosen(created, plan, tree, index, placementOf) : created;
   });
   const compiled: CompiledPlan = {
     plan,
@@ -222,13 +222,13 @@ export function compile(
 function joinsOf({ joined = {} }: Plan, sheet: Sheet, index: AttributeIndex): Joins | undefined {
   const { joins } = sheet.delivery;
   if (!joins) return undefined;
-  const asked = new Set([joins.field, ...joins.asked]);
+  const requested = new Set([joins.field, ...joins.asked]);
   return {
     at: sheet.fields.findIndex(({ code }) => code === joins.field),
     skuSlot: index.slotOf('sku') ?? -1,
     entries: new Map(Object.entries(joined).map(([sku, { entry }]) => [sku, entry])),
     asked: new Set(
-      sheet.fields.flatMap(({ code, role }, at) => (role === 'id' || asked.has(code) ? [at] : [])),
+      sheet.fields.flatMap(({ code, role }, at) => (role === 'id' || requested.has(code) ? [at] : [])),
     ),
   };
 }
@@ -435,13 +435,13 @@ function byCategory(
 
 /** The code of a listing's group as the merchant has chosen: taken away where members stand singly, parted by axes. */
 function asChosen(
-  made: CompiledComposition,
+  created: CompiledComposition,
   { families }: Plan,
   tree: CategoryTree,
   index: AttributeIndex,
   placementOf: CompiledPlan['placementOf'],
 ): CompiledComposition {
-  if (!families) return made;
+  if (!families) return created;
   const familySlot = index.slotOf('family');
   const apart = families.apart.flatMap((code) => index.slotOf(code) ?? []);
   const above = branchesAbove(tree, placementOf);
@@ -455,9 +455,9 @@ function asChosen(
     );
   };
   return {
-    run: (row) => chosen(row, made.run(row)),
+    run: (row) => chosen(row, created.run(row)),
     trace: (row, tie) => {
-      const group = made.trace(row, tie);
+      const group = created.trace(row, tie);
       const value = chosen(row, group);
       if (value !== group) tie({ kind: 'family', what: value === undefined ? 'singly' : 'apart', value });
       return value;
@@ -466,13 +466,13 @@ function asChosen(
 }
 
 /** Keeps a field about variants empty for an item of no family. */
-function ofVariants(made: CompiledComposition, index: AttributeIndex): CompiledComposition {
+function ofVariants(created: CompiledComposition, index: AttributeIndex): CompiledComposition {
   const slot = index.slotOf('family');
   const isVariant = (row: Row) => slot !== undefined && row[slot] !== undefined;
   return {
-    run: (row) => (isVariant(row) ? made.run(row) : undefined),
+    run: (row) => (isVariant(row) ? created.run(row) : undefined),
     trace: (row, tie) => {
-      if (isVariant(row)) return made.trace(row, tie);
+      if (isVariant(row)) return created.trace(row, tie);
       tie({ kind: 'family', what: 'alone', value: undefined });
       return undefined;
     },
@@ -481,12 +481,12 @@ function ofVariants(made: CompiledComposition, index: AttributeIndex): CompiledC
 
 /** Sends a sold-out item that may be back-ordered as back-order, where the value mapping leads to a choice of the channel. */
 function onBackOrder(
-  made: CompiledComposition,
+  created: CompiledComposition,
   { choices }: Field,
   index: AttributeIndex,
 ): CompiledComposition {
   const [may, stock] = [index.slotOf('backOrder'), index.slotOf('availability')];
-  if (may === undefined || stock === undefined) return made;
+  if (may === undefined || stock === undefined) return created;
   const taken = choices && new Set(choices.map(({ code }) => code));
   const soldOut = new Set<Value | undefined>(['OutOfStock', 'SoldOut']);
   /** The row as if it said back-order; undefined where it does not apply or the channel does not take it. */
@@ -494,15 +494,15 @@ function onBackOrder(
     if (row[may] !== 'true' || !soldOut.has(row[stock])) return undefined;
     const changed = [...row];
     changed[stock] = 'BackOrder';
-    const value = made.run(changed);
+    const value = created.run(changed);
     return value !== undefined && (!taken || taken.has(asText(value))) ? changed : undefined;
   };
   return {
-    run: (row) => made.run(other(row) ?? row),
+    run: (row) => created.run(other(row) ?? row),
     trace: (row, tie) => {
       const changed = other(row);
       if (changed) tie({ kind: 'attribute', what: 'backOrder', value: 'true' });
-      return made.trace(changed ?? row, tie);
+      return created.trace(changed ?? row, tie);
     },
   };
 }

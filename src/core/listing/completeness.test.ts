@@ -9,7 +9,7 @@ import { atOnce } from './steps';
 const compiled = compileDemo();
 const listings = evaluateAll(compiled, demoCatalog);
 const categorySlot = demoIndex.slotOf('category') ?? -1;
-const whole = atOnce(
+const complete = atOnce(
   completing(compiled, new Listings(listings, []), demoCatalog.rows, (row) => asText(row[categorySlot])),
 );
 const { fields } = compiled.sheet;
@@ -42,18 +42,18 @@ test('the feed and its categories are the sums of their listings, and filling a 
     listing.state === 'leftOut' ? [] : [{ listing, row: demoCatalog.rows[at] ?? [] }],
   );
   const own = open.map(({ listing, row }) => completenessOf(compiled, listing, row));
-  expect(whole.completed).toBe(own.reduce((sum, { completed }) => sum + completed, 0));
-  expect(whole.total).toBe(own.reduce((sum, { total }) => sum + total, 0));
-  const sums = [...whole.categories.values()].reduce(
+  expect(complete.completed).toBe(own.reduce((sum, { completed }) => sum + completed, 0));
+  expect(complete.total).toBe(own.reduce((sum, { total }) => sum + total, 0));
+  const sums = [...complete.categories.values()].reduce(
     (sum, { completed, total }) => [sum[0] + completed, sum[1] + total] as [number, number],
     [0, 0] as [number, number],
   );
-  expect(sums).toEqual([whole.completed, whole.total]);
-  for (const { code, lacking, gain } of whole.fields) {
+  expect(sums).toEqual([complete.completed, complete.total]);
+  for (const { code, lacking, gain } of complete.fields) {
     expect(own.filter((one) => one.lacking.includes(code))).toHaveLength(lacking);
     expect(gain).toBeGreaterThan(0);
   }
-  expect(whole.fields.reduce((sum, { gain }) => sum + gain, 0)).toBeCloseTo(1 - shareOf(whole), 9);
+  expect(complete.fields.reduce((sum, { gain }) => sum + gain, 0)).toBeCloseTo(1 - shareOf(complete), 9);
 });
 
 test('filling a value never makes a listing less complete', () => {

@@ -93,7 +93,7 @@ export function* completing(
   rows: readonly Row[],
   categoryOf: (row: Row) => string,
 ): Steps<FeedCompleteness> {
-  const whole = { completed: 0, total: 0 };
+  const complete = { completed: 0, total: 0 };
   const categories = new Map<string, { completed: number; total: number }>();
   const lacking = compiled.sheet.fields.map(() => ({ listings: 0, weight: 0 }));
   for (let i = 0; i < listings.length; i++) {
@@ -105,7 +105,7 @@ export function* completing(
     const group = categories.get(name) ?? { completed: 0, total: 0 };
     categories.set(name, group);
     eachCounted(compiled, listing, row, (at, weight, there) => {
-      for (const sum of [whole, group]) {
+      for (const sum of [complete, group]) {
         sum.total += weight;
         if (there) sum.completed += weight;
       }
@@ -116,13 +116,13 @@ export function* completing(
     });
   }
   return {
-    ...whole,
+    ...complete,
     categories,
     fields: compiled.sheet.fields
       .map(({ code }, at) => ({
         code,
         lacking: lacking[at]?.listings ?? 0,
-        gain: whole.total === 0 ? 0 : (lacking[at]?.weight ?? 0) / whole.total,
+        gain: complete.total === 0 ? 0 : (lacking[at]?.weight ?? 0) / complete.total,
       }))
       .filter(({ lacking: count }) => count > 0)
       .sort((a, b) => b.gain - a.gain),

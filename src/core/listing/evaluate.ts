@@ -37,7 +37,7 @@ export const isOutside = (reason: string | undefined): boolean => outside.has(re
 export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing {
   const values: (Value | undefined)[] = new Array(compiled.sheet.fields.length).fill(undefined);
   const reason = fillValues(compiled, row, values);
-  const kept = compiled.joins && onlyAsked(compiled.joins, row, values);
+  const stored = compiled.joins && onlyAsked(compiled.joins, row, values);
   if (reason !== undefined) return { sku, state: 'leftOut', reason, values, issues: none };
   let issues: Issue[] | undefined;
   let blocked = false;
@@ -51,7 +51,7 @@ export function evaluate(compiled: CompiledPlan, sku: string, row: Row): Listing
   };
   for (let i = 0; i < checks.length; i++) {
     const check = checks[i] as FieldChecks;
-    if (kept === undefined || kept.has(check.at)) check.run(row, values, report);
+    if (stored === undefined || stored.has(check.at)) check.run(row, values, report);
   }
   return { sku, state: blocked ? 'blocked' : 'ready', reason: undefined, values, issues: issues ?? none };
 }
@@ -161,11 +161,11 @@ export function* evaluatingAlone(compiled: CompiledPlan, { skus, rows }: Catalog
 export function* evaluatingAll(compiled: CompiledPlan, catalog: CatalogRows): Steps<Listing[]> {
   const listings = yield* evaluatingAlone(compiled, catalog);
   addCompared(compiled, listings, catalog.rows);
-  const said = new IssueListPool();
+  const stated = new IssueListPool();
   for (let i = 0; i < listings.length; i++) {
     if (i % BATCH_ROWS === 0) yield;
     const listing: { issues: readonly Issue[] } = listings[i] as Listing;
-    listing.issues = said.list(said.numberOf(listing.issues));
+    listing.issues = stated.list(stated.numberOf(listing.issues));
   }
   return listings;
 }
@@ -212,7 +212,7 @@ export function sharedIssues(
     [...named].flatMap(([one, sku]) => (one === own ? [] : [sku])).slice(0, MAX_NAMED);
   const others = othersThan('');
   // Nearly all are told the same: it is made once, and not for each of thousands that have one text.
-  const said = new Map<string, Issue>();
+  const stated = new Map<string, Issue>();
   return parts.map((own, n) => {
     const found = shownOfShared(check, listings.valueAt(group[n] as number, at));
     const severity = severityOfShared(judge, skuOf(n), check, field);
@@ -220,11 +220,11 @@ export function sharedIssues(
     const count = group.length - (sizes.get(own) ?? 0);
     const isNamed = named.has(own);
     const key = `${severity} ${count} ${isNamed ? own : ''}`;
-    const known = said.get(key);
+    const known = stated.get(key);
     if (known && (known.facts as Shared).found === found) return known;
     const facts = { found, others: isNamed ? othersThan(own) : others, count };
     const issue: Issue = { check, severity, field, facts };
-    said.set(key, issue);
+    stated.set(key, issue);
     return issue;
   });
 }

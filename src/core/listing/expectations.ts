@@ -49,7 +49,7 @@ export function checkExpectations(
     return found;
   };
   const held = (expectation: Expectation): Expected => {
-    const said = (words: string, instead: string | undefined, found?: string): Expected => ({
+    const stated = (words: string, instead: string | undefined, found?: string): Expected => ({
       expectation,
       words,
       holds: instead === undefined,
@@ -62,10 +62,10 @@ export function checkExpectations(
         const words = `${labelOf(field)} of ${sku} stays “${value}”`;
         const position = positionOf(sku);
         const listing = position === undefined ? undefined : listings.at(position);
-        if (!listing) return said(words, 'there is no such item any more');
-        if (listing.state === 'leftOut') return said(words, `it is left out: ${listing.reason}`);
+        if (!listing) return stated(words, 'there is no such item any more');
+        if (listing.state === 'leftOut') return stated(words, `it is left out: ${listing.reason}`);
         const found = asText(listing.values[sheet.fields.findIndex(({ code }) => code === field)]);
-        return said(
+        return stated(
           words,
           found === value ? undefined : found === '' ? 'it is empty' : `it is “${found}”`,
           found,
@@ -73,7 +73,7 @@ export function checkExpectations(
       }
       case 'ready': {
         const ready = count((state) => state === 'ready');
-        return said(
+        return stated(
           `at least ${expectation.least} listings are ready`,
           ready >= expectation.least ? undefined : `${ready} are`,
         );
@@ -81,7 +81,7 @@ export function checkExpectations(
       case 'noneBlocked': {
         const { category } = expectation;
         const blocked = count((state, at) => state === 'blocked' && categoryAt(at) === category);
-        return said(
+        return stated(
           `no listing of ${category || 'items without a category'} is blocked`,
           blocked === 0 ? undefined : `${blocked} ${blocked === 1 ? 'is' : 'are'}`,
         );

@@ -13,7 +13,7 @@ export function explain(compiled: CompiledPlan, row: Row, field: string): Lineag
   const at = compiled.sheet.fields.findIndex(({ code }) => code === field);
   const knots: LineageStep[] = [];
   if (at < 0) return knots;
-  const tie = (knot: LineageStep) => knots.push(knot);
+  const tie = (step: LineageStep) => knots.push(step);
   if (at === compiled.categoryAt) {
     const categorySlot = compiled.index.slotOf('category');
     const category = categorySlot === undefined ? undefined : row[categorySlot];

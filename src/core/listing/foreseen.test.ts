@@ -127,8 +127,8 @@ describe.each(Object.entries(worlds))('%s', (_name, { sheet, tree, plan: start }
         const compiled = compiledOf(plan);
         const again = evaluateIncrementally(before.compiled, before.listings, compiled, catalog);
         const { listings } = again;
-        const whole = evaluated(compiled);
-        expect([...listings]).toEqual([...whole]);
+        const complete = evaluated(compiled);
+        expect([...listings]).toEqual([...complete]);
         expect(
           coverageIncrementally(
             coverageOf(before.listings, sheet.fields),
@@ -136,15 +136,15 @@ describe.each(Object.entries(worlds))('%s', (_name, { sheet, tree, plan: start }
             listings,
             again.counted ?? sheet.fields.keys(),
           ),
-        ).toEqual(coverageOf(whole, sheet.fields));
+        ).toEqual(coverageOf(complete, sheet.fields));
 
         const pair = { before: base, after: listings, fields: touchedBy(published, compiled)?.fields };
         const between = atOnce(countingBetween(pair, known));
-        expect(between).toEqual(atOnce(countingBetween({ before: base, after: whole })));
+        expect(between).toEqual(atOnce(countingBetween({ before: base, after: complete })));
         const found = differences(base, listings);
         expect(found.length).toBe(between.impact.changed);
 
-        const [then, now] = [fileOf(published, base), fileOf(compiled, whole)];
+        const [then, now] = [fileOf(published, base), fileOf(compiled, complete)];
         const shown = withEntries(
           found,
           { sheet, families: start.families, listings: base },
@@ -153,16 +153,16 @@ describe.each(Object.entries(worlds))('%s', (_name, { sheet, tree, plan: start }
         if (shown.entries)
           expect(shown.entries).toEqual({ before: then.entries.size, after: now.entries.size });
         // What differs in the file stands among the differences: an entry's own listing, or one of its family.
-        const told = new Set(shown.found.map(({ sku }) => sku));
+        const reported = new Set(shown.found.map(({ sku }) => sku));
         for (const [sku, values] of now.entries) {
           if (JSON.stringify(then.entries.get(sku)) === JSON.stringify(values)) continue;
           const within = [...now.entryOf].filter(([, entry]) => entry === sku || entry === `family ${sku}`);
           const members = within.length > 0 ? within.map(([one]) => one) : catalog.skus;
-          expect(members.some((one) => told.has(one))).toBe(true);
+          expect(members.some((one) => reported.has(one))).toBe(true);
         }
         for (const sku of then.entries.keys())
           if (!now.entries.has(sku) && then.entryOf.has(sku))
-            expect([sku, told.has(sku)]).toEqual([sku, true]);
+            expect([sku, reported.has(sku)]).toEqual([sku, true]);
 
         known = { between, of: pair };
         before = { compiled, listings };

@@ -202,8 +202,8 @@ export function* countingBetween(
   for (let i = 0; i < after.length; i++) if (i >= afterThen.length || !after.same(afterThen, i)) others++;
   const many = others > after.length / 8 && from.fields !== undefined && pair.fields !== undefined;
   /** Fields that stand as they did, whichever listing it is. */
-  const standing = either.filter((at) => many && after.column(at) === afterThen.column(at));
-  const moving = either.filter((at) => !standing.includes(at));
+  const status = either.filter((at) => many && after.column(at) === afterThen.column(at));
+  const moving = either.filter((at) => !status.includes(at));
   if (many) for (const at of either) before.column(at);
   /**
    * Counts a listing of which an edit changed values alone, as most do: what is said of it clears and appears as it did. Here are
@@ -221,8 +221,8 @@ export function* countingBetween(
       if (was !== is) fields[at] = (fields[at] ?? 0) + (is ? 1 : -1);
     }
     if (differed === differs || !before.alike(afterThen, i)) return;
-    for (let n = 0; n < standing.length; n++) {
-      const at = standing[n] as number;
+    for (let n = 0; n < status.length; n++) {
+      const at = status[n] as number;
       if (!sameValue(before.valueAt(i, at), after.valueAt(i, at))) return;
     }
     const { cleared, appeared } = missingSince(i);

@@ -229,18 +229,18 @@ describe('the impact, counted on from the last one', () => {
     { edit: 'fields', fields: { barcode: null } },
   ];
   const plans = [[], ...edits.map((edit) => [edit]), edits].map((some) => some.reduce(applyEdit, demoPlan));
-  const made = plans.map((plan) => {
+  const created = plans.map((plan) => {
     const compiled = compileDemo(plan);
     return { compiled, listings: evaluateAll(compiled, demoCatalog) };
   });
 
   test('is what a comparison of all listings one by one says, whatever it goes on from', () => {
-    const evaluation = fc.nat(made.length - 1).map((n) => made[n] as (typeof made)[number]);
+    const evaluation = fc.nat(created.length - 1).map((n) => created[n] as (typeof created)[number]);
     const cut = fc.tuple(evaluation, evaluation, fc.boolean());
     const place = fc.nat(demoCatalog.skus.length);
     /** A part of what two plans make; of some it is known which fields they can differ in. */
     const pairOf = (
-      [one, other, told]: [(typeof made)[number], (typeof made)[number], boolean],
+      [one, other, told]: [(typeof created)[number], (typeof created)[number], boolean],
       part: (listings: readonly Listing[]) => readonly Listing[],
     ) => ({
       before: new Listings(part(one.listings), lanternry.sheet.fields),

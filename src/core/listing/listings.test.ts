@@ -42,7 +42,7 @@ const saidOf = (at: number) =>
 const sharing = fc
   .array(fc.tuple(severity, fc.nat(2)), { maxLength: 1 })
   .map((list) => list.map((one) => shared(...one)));
-const whole = fc
+const complete = fc
   .tuple(word, word, word, saidOf(0), saidOf(1), saidOf(2), sharing, fc.boolean())
   .map(([name, colour, barcode, first, second, third, of, out]) =>
     out
@@ -53,7 +53,7 @@ const whole = fc
 const change = fc.oneof(
   fc.record({ at: fc.nat(11), put: fc.tuple(word, saidOf(1)) }),
   fc.record({ at: fc.nat(11), share: sharing }),
-  fc.record({ at: fc.nat(11), replace: whole }),
+  fc.record({ at: fc.nat(11), replace: complete }),
 );
 
 /** The same done to a listing as a thing by itself. */
@@ -79,12 +79,12 @@ function changed(
 test('whatever is put, said, shared and replaced in edits upon edits, each stands as it was made', () => {
   fc.assert(
     fc.property(
-      fc.array(whole, { minLength: 3, maxLength: 8 }),
+      fc.array(complete, { minLength: 3, maxLength: 8 }),
       fc.array(
         fc.record({
           from: fc.nat(9),
           changes: fc.array(change, { maxLength: 6 }),
-          more: fc.array(whole, { maxLength: 2 }),
+          more: fc.array(complete, { maxLength: 2 }),
           less: fc.nat(2),
           asked: fc.nat(2),
           settle: fc.boolean(),
@@ -136,9 +136,9 @@ test('whatever is put, said, shared and replaced in edits upon edits, each stand
             model.flatMap(({ state }, i) => (state === 'blocked' ? [i] : [])),
           );
           const { lists } = listings;
-          const said = (i: number) =>
+          const stated = (i: number) =>
             listings.told.flatMap((slot) => lists.list(listings.saidIn(slot)?.[i] ?? 0));
-          for (const [i, { issues }] of model.entries()) expect(new Set(said(i))).toEqual(new Set(issues));
+          for (const [i, { issues }] of model.entries()) expect(new Set(stated(i))).toEqual(new Set(issues));
         }
         // What is told to be the same is.
         for (const { listings, model } of versions)

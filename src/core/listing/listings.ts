@@ -145,8 +145,8 @@ export class Listings implements Iterable<Listing> {
     const found: Issue[] = [];
     const { lists, columns } = this.parted();
     for (let slot = 0; slot < columns.length; slot++) {
-      const said = lists.list(columns[slot]?.[i] ?? 0);
-      for (let n = 0; n < said.length; n++) found.push(said[n] as Issue);
+      const stated = lists.list(columns[slot]?.[i] ?? 0);
+      for (let n = 0; n < stated.length; n++) found.push(stated[n] as Issue);
     }
     return found;
   }
@@ -197,7 +197,7 @@ export class Listings implements Iterable<Listing> {
     const { length } = this;
     const lists = new IssueListPool();
     const columns: IssueColumns['columns'] = new Array(this.places.size * 2).fill(undefined);
-    const said = { lists, columns, blocked: new Uint8Array(length) };
+    const stated = { lists, columns, blocked: new Uint8Array(length) };
     // Lists that say the same are mostly one: each is parted once.
     const known = new Map<readonly Issue[], Map<number, number>>();
     for (let i = 0; i < length; i++) {
@@ -205,9 +205,9 @@ export class Listings implements Iterable<Listing> {
       if (issues.length === 0) continue;
       const parts = known.get(issues) ?? this.partsOf(issues, lists);
       known.set(issues, parts);
-      for (const [slot, number] of parts) setIssues(said, slot, i, number);
+      for (const [slot, number] of parts) setIssues(stated, slot, i, number);
     }
-    return said;
+    return stated;
   }
 
   /** A list of issues by slot, each with the number of what is said there. */
@@ -407,17 +407,17 @@ export class ListingsEdit extends Listings {
 
   /** Puts the number of a list in its place; a column is copied before its first number changes, most never are. */
   private sayIn(slot: number, i: number, number: number): void {
-    const said = this.parted();
-    const column = said.columns[slot];
+    const stated = this.parted();
+    const column = stated.columns[slot];
     if ((column?.[i] ?? 0) === number) return;
     if (!this.ownSlots.has(slot)) {
       this.ownSlots.add(slot);
-      if (column) said.columns[slot] = sized(column, new Uint32Array(this.length));
+      if (column) stated.columns[slot] = sized(column, new Uint32Array(this.length));
     }
-    setIssues(said, slot, i, number);
+    setIssues(stated, slot, i, number);
     this.edited[i] = (this.edited[i] as number) | ISSUES_EDITED;
     this.made[i] = this.edit;
-    if (!this.isLeftOut(i)) this.states[i] = said.blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
+    if (!this.isLeftOut(i)) this.states[i] = stated.blocked[i] === 0 ? codeOf.ready : codeOf.blocked;
   }
 
   /** Forgets what stands in columns behind the last listing: others may come to stand there. */
@@ -440,15 +440,15 @@ export class ListingsEdit extends Listings {
 }
 
 /** The same with lists of their own, where most of those there are were said by edits that nobody has any more. */
-function withoutUnsaid(said: IssueColumns): IssueColumns {
-  if (said.lists.size <= MAX_LISTS + said.blocked.length) return said;
+function withoutUnsaid(stated: IssueColumns): IssueColumns {
+  if (stated.lists.size <= MAX_LISTS + stated.blocked.length) return stated;
   const [lists, numbers] = [new IssueListPool(), new Map<number, number>()];
-  const columns = said.columns.map((column) =>
+  const columns = stated.columns.map((column) =>
     column?.map((was) => {
-      const number = numbers.get(was) ?? lists.numberOf(said.lists.list(was));
+      const number = numbers.get(was) ?? lists.numberOf(stated.lists.list(was));
       numbers.set(was, number);
       return number;
     }),
   );
-  return { lists, columns, blocked: said.blocked };
+  return { lists, columns, blocked: stated.blocked };
 }

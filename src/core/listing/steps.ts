@@ -14,10 +14,10 @@ export function atOnce<T>(steps: Steps<T>): T {
 
 /** Makes something of each in a list, step by step. */
 export function* making<T, R>(list: readonly T[], make: (one: T) => R): Steps<R[]> {
-  const made: R[] = [];
+  const created: R[] = [];
   for (let n = 0; n < list.length; n++) {
     if (n % BATCH_ROWS === 0) yield;
-    made.push(make(list[n] as T));
+    created.push(make(list[n] as T));
   }
-  return made;
+  return created;
 }

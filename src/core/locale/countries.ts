@@ -90,9 +90,9 @@ const displayNames = new Map<string, Intl.DisplayNames>();
 function namesIn(language: string): Intl.DisplayNames {
   const known = displayNames.get(language);
   if (known) return known;
-  const made = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' });
-  displayNames.set(language, made);
-  return made;
+  const created = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' });
+  displayNames.set(language, created);
+  return created;
 }
 
 /** A name as it is looked up: folded, without articles and conjunctions, "St." written out. */

@@ -53,17 +53,17 @@ test('among all items of the catalog they are as sure, and what is in doubt is f
 });
 
 test('some of a shop’s own goods in its own words are found again, whatever the others are like', () => {
-  const told = demoItems
+  const reported = demoItems
     .filter(
       ({ values }) =>
         typeof values.name === 'string' && (values.glaze ?? values.color) && (values.diameter ?? values.size),
     )
     .map(({ sku, values }) => ({ code: sku, values }));
-  expect(told.length).toBeGreaterThan(80);
+  expect(reported.length).toBeGreaterThan(80);
   let sureOnes = 0;
   let offered = 0;
   fc.assert(
-    fc.property(fc.subarray(told, { minLength: 1, maxLength: 12 }), (some) => {
+    fc.property(fc.subarray(reported, { minLength: 1, maxLength: 12 }), (some) => {
       const theirs = some.map(({ code, values: { name, glaze, color, diameter, size } }) => ({
         code: `P ${code}`,
         values: Object.fromEntries(
@@ -72,7 +72,7 @@ test('some of a shop’s own goods in its own words are found again, whatever th
           ),
         ) as Values,
       }));
-      const { sure } = pairAll(told, theirs);
+      const { sure } = pairAll(reported, theirs);
       expect(sure.filter(({ sku, variant }) => variant !== `P ${sku}`)).toEqual([]);
       sureOnes += sure.length;
       offered += theirs.length;

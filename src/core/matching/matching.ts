@@ -96,8 +96,8 @@ const lengthUnits = new Set(['mm', 'cm', 'dm', 'm', 'in', 'ft', 'yd']);
 
 /** The measures a text names: "14 cm", `5 1/2"`, "30 x 40 cm". */
 function measuresIn(text: string): Measure[] {
-  const whole = readMeasure(text);
-  if (whole) return [whole];
+  const complete = readMeasure(text);
+  if (complete) return [complete];
   const plain = text
     .replace(/(\d+)[\s-]+(\d)\/(\d)/g, (_, n, a, b) => String(Number(n) + Number(a) / Number(b)))
     .replace(/(\d+)\s*½/g, '$1.5')
@@ -140,13 +140,13 @@ function read(ware: CatalogProduct): Read {
   );
   const gtin = readIdentifier(text('gtin'));
   const words = nameWords(name);
-  const said = new Set([...nameWords(named), ...nameWords(text('brand'))]);
+  const stated = new Set([...nameWords(named), ...nameWords(text('brand'))]);
   return {
     ware,
     group: fold(text('family')) || nameWords(name.replace(named === '' ? /$^/ : named, ' ')).join(' '),
     name,
     words,
-    named: [...new Set(words)].filter((word) => !said.has(word) && !readSize(word)),
+    named: [...new Set(words)].filter((word) => !stated.has(word) && !readSize(word)),
     measures,
     size: readSize(sizeText === '' ? inName : sizeText),
     sizeText: fold(sizeText === '' ? inName : sizeText),
@@ -446,8 +446,8 @@ function matchFamilies(
       );
       // Either may have variants that the other has not: a partner ships a few of many colours, and makes sizes nobody sells.
       const most = Math.min(rows.length, columns.length);
-      const whole = paired.length / rows.length + paired.length / columns.length;
-      return paired.reduce((sum, one) => sum + one, 0) / most + 5 * whole;
+      const complete = paired.length / rows.length + paired.length / columns.length;
+      return paired.reduce((sum, one) => sum + one, 0) / most + 5 * complete;
     }),
   );
   const score = (row: number, column: number) => (scores[row] as number[])[column] as number;
@@ -650,13 +650,13 @@ export function* matchProducts(
   for (const [row, column] of assigned.entries()) {
     // What only one of the two says may be another colour or size.
     const [a, b] = [left[row] as Read, right[column]];
-    const told =
+    const reported =
       b !== undefined &&
       saysAsMuch(a, b) &&
       at(row, column).open === 0 &&
       (at(row, column).numbered || sameName(a, b)) &&
       worth(row, column) >= sureWorth;
-    if (told && leadOf(row) >= sureLead) {
+    if (reported && leadOf(row) >= sureLead) {
       sure.push(pair(row, column));
       gone.add(column);
     } else unsure.push(row);

@@ -44,15 +44,15 @@ export function variantsOf(
 ): { variants: CatalogProduct[]; refused: RefusedVariant[] } {
   const codeColumn = Object.entries(mapping).find(([, attribute]) => attribute === 'sku')?.[0];
   if (codeColumn === undefined || !columns.includes(codeColumn)) throw new InputError('rangeWithoutCode');
-  const seen = new Set<string>();
+  const known = new Set<string>();
   const refused: RefusedVariant[] = [];
   const variants = rows.flatMap(({ line, cells }): CatalogProduct[] => {
     const code = cells[codeColumn] ?? '';
-    if (code === '' || seen.has(code)) {
+    if (code === '' || known.has(code)) {
       refused.push({ line, why: code === '' ? 'noCode' : 'codeTwice' });
       return [];
     }
-    seen.add(code);
+    known.add(code);
     const values = Object.entries(mapping).flatMap(([column, attribute]) => {
       const value = cells[column] ?? '';
       return attribute === 'sku' || value === '' ? [] : [[attribute, value] as const];

@@ -91,13 +91,17 @@ test.each([
 
 test('what is written in any usual form is read back', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 0, max: 9_999_999 }), fc.integer({ min: 0, max: 99 }), (whole, cents) => {
-      const plain = `${whole}.${String(cents).padStart(2, '0')}`;
-      const number = Number(plain);
-      expect(Number(readNumber(number.toLocaleString('de-DE', { minimumFractionDigits: 2 })))).toBe(number);
-      expect(Number(readNumber(number.toLocaleString('en-US', { minimumFractionDigits: 2 })))).toBe(number);
-      expect(Number(readNumber(number.toLocaleString('fr-FR', { minimumFractionDigits: 2 })))).toBe(number);
-    }),
+    fc.property(
+      fc.integer({ min: 0, max: 9_999_999 }),
+      fc.integer({ min: 0, max: 99 }),
+      (complete, cents) => {
+        const plain = `${complete}.${String(cents).padStart(2, '0')}`;
+        const number = Number(plain);
+        expect(Number(readNumber(number.toLocaleString('de-DE', { minimumFractionDigits: 2 })))).toBe(number);
+        expect(Number(readNumber(number.toLocaleString('en-US', { minimumFractionDigits: 2 })))).toBe(number);
+        expect(Number(readNumber(number.toLocaleString('fr-FR', { minimumFractionDigits: 2 })))).toBe(number);
+      },
+    ),
   );
 });
 

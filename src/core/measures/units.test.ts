@@ -52,10 +52,10 @@ test('there and back again is where one was', () => {
     fc.property(
       fc.integer({ min: 1, max: 99_999 }),
       fc.constantFrom(['cm', 'in'], ['kg', 'lb'], ['l', 'fl oz']),
-      (whole, [a, b]) => {
-        const there = convert({ amount: String(whole), unit: a as string }, b as string) ?? '';
+      (complete, [a, b]) => {
+        const there = convert({ amount: String(complete), unit: a as string }, b as string) ?? '';
         expect(
-          Math.abs(Number(convert({ amount: there, unit: b as string }, a as string)) - whole),
+          Math.abs(Number(convert({ amount: there, unit: b as string }, a as string)) - complete),
         ).toBeLessThan(1e-6);
       },
     ),

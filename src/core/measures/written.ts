@@ -28,11 +28,12 @@ function plainNumber(body: string, decimalSign: ',' | '.' | undefined): string |
     sign = (repeated || thousands) === (only === ',') ? '.' : ',';
   }
   const at = body.lastIndexOf(sign);
-  const whole = at < 0 ? body : body.slice(0, at);
+  const complete = at < 0 ? body : body.slice(0, at);
   const decimals = at < 0 ? '' : body.slice(at + 1);
-  if (whole.includes(sign) || !/^\d*$/.test(decimals)) return undefined;
-  if (whole === '' ? decimals === '' : !/^\d+$/.test(whole) && !grouped.test(whole)) return undefined;
-  const digits = whole.replace(/\D/g, '') || '0';
+  if (complete.includes(sign) || !/^\d*$/.test(decimals)) return undefined;
+  if (complete === '' ? decimals === '' : !/^\d+$/.test(complete) && !grouped.test(complete))
+    return undefined;
+  const digits = complete.replace(/\D/g, '') || '0';
   return decimals === '' ? digits : `${digits}.${decimals}`;
 }
 

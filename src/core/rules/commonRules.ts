@@ -5,7 +5,7 @@ import type { Rule } from './rule';
 export function commonRules(sheet: Sheet): Rule[] {
   const code = (role: Parameters<typeof fieldWithRole>[1]) => fieldWithRole(sheet, role)?.code;
   const [title, price, availability] = [code('title'), code('price'), code('availability')];
-  const made: (Omit<Rule, 'on'> | undefined)[] = [
+  const created: (Omit<Rule, 'on'> | undefined)[] = [
     title && {
       id: 'common-no-talk',
       name: 'No price talk in titles',
@@ -56,5 +56,5 @@ export function commonRules(sheet: Sheet): Rule[] {
       then: [{ do: 'steps', field: title, steps: [{ step: 'shorten', most: 80, measure: 'characters' }] }],
     },
   ].map((one) => (one ? (one as Omit<Rule, 'on'>) : undefined));
-  return made.flatMap((one) => (one ? [{ ...one, on: true }] : []));
+  return created.flatMap((one) => (one ? [{ ...one, on: true }] : []));
 }

@@ -212,7 +212,7 @@ export function readPage(html: string): PageProduct[] {
   const tops: Record<string, unknown>[] = [];
   const scopes: Scope[] = [];
   /** Microdata whose value is the text of the element that is open. */
-  let told: { readonly name: string; readonly depth: number; text: string } | undefined;
+  let reported: { readonly name: string; readonly depth: number; text: string } | undefined;
   let depth = 0;
   const say = (name: string, value: unknown) => {
     const node = scopes.at(-1)?.node;
@@ -251,21 +251,22 @@ export function readPage(html: string): PageProduct[] {
       } else if (itemprop !== undefined) {
         const given = attributes.content ?? attributes.href ?? attributes.value ?? attributes.datetime;
         if (given !== undefined) say(itemprop, given);
-        else if (!voidElements.has(tag) && told === undefined) told = { name: itemprop, depth, text: '' };
+        else if (!voidElements.has(tag) && reported === undefined)
+          reported = { name: itemprop, depth, text: '' };
       }
     },
     ontext(text) {
       if (script !== undefined) script += text;
-      else if (told && told.text.length < MAX_TEXT_LENGTH) told.text += text;
+      else if (reported && reported.text.length < MAX_TEXT_LENGTH) reported.text += text;
     },
     onclosetag(tag) {
       if (tag === 'script' && script !== undefined) {
         scripts.push(script);
         script = undefined;
       }
-      if (told?.depth === depth) {
-        say(told.name, told.text);
-        told = undefined;
+      if (reported?.depth === depth) {
+        say(reported.name, reported.text);
+        reported = undefined;
       }
       while ((scopes.at(-1)?.depth ?? 0) >= depth && scopes.length > 0) scopes.pop();
       depth--;

@@ -88,16 +88,16 @@ export function compilePattern(expression: string): Pattern {
 function replaceAll(expression: RE2JS, text: string, by: string, most: number): string {
   const matcher = expression.matcher(text);
   const groups = expression.groupCount();
-  let made = '';
+  let created = '';
   let end = 0;
-  while (matcher.find() && made.length < most) {
-    made += text.slice(end, matcher.start());
-    made += by.replace(/\$(\$|&|\d)/g, (all, sign: string) => {
+  while (matcher.find() && created.length < most) {
+    created += text.slice(end, matcher.start());
+    created += by.replace(/\$(\$|&|\d)/g, (all, sign: string) => {
       if (sign === '$') return '$';
       const group = sign === '&' ? 0 : Number(sign);
       return group > groups || (sign !== '&' && group === 0) ? all : (matcher.group(group) ?? '');
     });
     end = matcher.end();
   }
-  return made + text.slice(end, end + most);
+  return created + text.slice(end, end + most);
 }

@@ -14,39 +14,39 @@ describe('answers that are remembered', () => {
   });
 
   test('a text that comes again is answered once, nothing as an answer too', () => {
-    let asked = 0;
+    let requested = 0;
     const remembered = memoizedByText(() => {
-      asked++;
+      requested++;
       return undefined;
     });
     for (let n = 0; n < 5000; n++) remembered(String(n % 7));
-    expect(asked).toBe(7);
+    expect(requested).toBe(7);
   });
 
   test('long texts do not pile up', () => {
-    let asked = 0;
+    let requested = 0;
     const remembered = memoizedByText((text) => {
-      asked++;
+      requested++;
       return text.length;
     });
     const long = (sign: string) => sign.repeat(200_000);
     for (const sign of ['a', 'b', 'c', 'a', 'd', 'a']) expect(remembered(long(sign))).toBe(200_000);
     // The first three were let go of for the fourth.
-    expect(asked).toBe(5);
+    expect(requested).toBe(5);
   });
 
   test('where texts hardly come again nothing is kept, until they do', () => {
-    let asked = 0;
+    let requested = 0;
     const remembered = memoizedByText((text) => {
-      asked++;
+      requested++;
       return text;
     });
     for (let n = 0; n < 10_000; n++) expect(remembered(String(n))).toBe(String(n));
-    expect(asked).toBe(10_000);
+    expect(requested).toBe(10_000);
     for (let n = 0; n < 100_000; n++) remembered('again');
-    expect(asked).toBeLessThan(70_000);
-    const before = asked;
+    expect(requested).toBeLessThan(70_000);
+    const before = requested;
     for (let n = 0; n < 10_000; n++) remembered('again');
-    expect(asked).toBe(before);
+    expect(requested).toBe(before);
   });
 });

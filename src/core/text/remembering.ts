@@ -15,28 +15,28 @@ const rest = 50_000;
 export function memoizedByText<T>(answer: (text: string) => T): (text: string) => T {
   const known = new Map<string, T>();
   let signs = 0;
-  let asked = 0;
+  let requested = 0;
   let met = 0;
   return (text) => {
-    if (asked < 0) {
-      asked++;
+    if (requested < 0) {
+      requested++;
       return answer(text);
     }
-    const kept = known.get(text);
-    if (++asked === trial) {
+    const stored = known.get(text);
+    if (++requested === trial) {
       if (met < worthwhile) {
         known.clear();
         signs = 0;
-        asked = -rest;
-      } else asked = 0;
+        requested = -rest;
+      } else requested = 0;
       met = 0;
     }
-    if (kept !== undefined || known.has(text)) {
+    if (stored !== undefined || known.has(text)) {
       met++;
-      return kept as T;
+      return stored as T;
     }
     const found = answer(text);
-    if (asked >= 0) {
+    if (requested >= 0) {
       if (known.size >= MAX_KEPT || signs >= MAX_CHARACTERS) {
         known.clear();
         signs = 0;

@@ -74,15 +74,15 @@ test('what the name says stands once, wherever the name says it', () => {
 });
 
 test('what is kept is never dropped and never cut, whatever else there is', () => {
-  const kept = { brand: 'Tarnholt', name: 'Pot', color: 'dark sea green', size: '14 cm', use: 'for herbs' };
+  const stored = { brand: 'Tarnholt', name: 'Pot', color: 'dark sea green', size: '14 cm', use: 'for herbs' };
   // "dark sea green, 14 cm" has 21 characters: the name goes when there is no room for it.
-  expect(make(kept, 26).text).toBe('Pot, dark sea green, 14 cm');
-  expect(make(kept, 24).text).toBe('dark sea green, 14 cm');
-  expect(make(kept, 21).text).toBe('dark sea green, 14 cm');
+  expect(make(stored, 26).text).toBe('Pot, dark sea green, 14 cm');
+  expect(make(stored, 24).text).toBe('dark sea green, 14 cm');
+  expect(make(stored, 21).text).toBe('dark sea green, 14 cm');
   // Nothing else can go: the title stays too long, and the check on its length says so.
-  expect(make(kept, 15).text).toBe('dark sea green, 14 cm');
+  expect(make(stored, 15).text).toBe('dark sea green, 14 cm');
   // Also where a kept part is named among those that may go.
-  expect(make(kept, 24, { dropFirst: ['color', 'use', 'brand'] }).text).toBe('dark sea green, 14 cm');
+  expect(make(stored, 24, { dropFirst: ['color', 'use', 'brand'] }).text).toBe('dark sea green, 14 cm');
 });
 
 test('a part that was dropped for room comes back where a later one made more', () => {
@@ -122,10 +122,10 @@ test('never over the limit, and siblings that differ in a kept axis stay differe
         const title = compileTitle(pattern, { most, measure: measure as 'bytes' }, context);
         const [first, second] = ['10 cm', '14 cm'].map((size) => {
           const row = index.codes.map((code) => ({ brand, name, use, size, color: 'moss' })[code]);
-          const made = title.make(row).text ?? '';
-          expect(title.run(row)).toBe(made);
-          expect(lengthIn(made, measure as 'bytes')).toBeLessThanOrEqual(most);
-          return made;
+          const created = title.make(row).text ?? '';
+          expect(title.run(row)).toBe(created);
+          expect(lengthIn(created, measure as 'bytes')).toBeLessThanOrEqual(most);
+          return created;
         });
         expect(first).not.toBe(second);
       },
@@ -349,8 +349,8 @@ test('the title is the best of all that fit, as brute force over every choice fi
         const title = compiled.run(texts);
         // Where what is kept is too long by itself nothing fits; the title stays too long and is told.
         if (right === undefined) return;
-        const told = JSON.stringify({ texts, dropFirst, keep, glue, ...given });
-        expect([title, told]).toEqual([right, told]);
+        const reported = JSON.stringify({ texts, dropFirst, keep, glue, ...given });
+        expect([title, reported]).toEqual([right, reported]);
       },
     ),
     { numRuns: Number(process.env.LIVELY_CASES ?? 1500), seed: 15 },
@@ -405,10 +405,10 @@ test('all titles of a family are distinct, also where its pattern, its limit or 
                   : shared
                 : ({ name, brand: 'Tarnholt', ...member } as Record<string, string>)[code],
           );
-          const made = title.run(row) ?? '';
-          expect(made).toBe(title.make(row).text ?? '');
-          expect(lengthIn(made, given.measure)).toBeLessThanOrEqual(given.most);
-          return made;
+          const created = title.run(row) ?? '';
+          expect(created).toBe(title.make(row).text ?? '');
+          expect(lengthIn(created, given.measure)).toBeLessThanOrEqual(given.most);
+          return created;
         });
         expect(new Set(titles).size).toBe(members.length);
       },
@@ -426,9 +426,9 @@ test('what one axis says already another does not say again, however short it is
       parts: parts.map((attribute) => ({ attribute, glue: ', ' })),
     });
     const row = codes.map((code) => (code === axesCode ? ['color', 'size'] : values[code]));
-    const made = compileTitle(pattern, { most: 100, measure: 'characters' }, context);
-    expect(made.run(row)).toBe(made.make(row).text);
-    return made.run(row);
+    const created = compileTitle(pattern, { most: 100, measure: 'characters' }, context);
+    expect(created.run(row)).toBe(created.make(row).text);
+    return created.run(row);
   };
   const apron = { name: 'Apron', color: 'red S', size: 'S' };
   expect(title(['name', 'color', 'size'], apron)).toBe('Apron, red S');
@@ -442,8 +442,8 @@ test('what one axis says already another does not say again, however short it is
 test('abbreviations are taken where they save what would go, and only as many as must', () => {
   const change = { abbreviations: { 'drip tray': 'tray', felt: 'f.', with: 'w/' } };
   expect(make(pot, 100, change).text).toContain('with drip tray and felt feet');
-  const made = make(pot, 68, change);
-  expect(made).toMatchObject({
+  const created = make(pot, 68, change);
+  expect(created).toMatchObject({
     text: 'Tarnholt Ridge pot with tray and felt feet, moss, 14 cm · for herbs',
     abbreviated: ['drip tray'],
   });

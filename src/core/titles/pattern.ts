@@ -73,7 +73,7 @@ export interface Title {
 
 export interface CompiledTitle {
   run(row: Row): string | undefined;
-  make(row: Row, tie?: (knot: LineageStep) => void): Title;
+  make(row: Row, tie?: (step: LineageStep) => void): Title;
 }
 
 /** One part of one item's title. */
@@ -137,32 +137,32 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     });
     const { axes, sharedName, further } = familyOf(row);
     for (const at of repeatedAt(texts, axes)) texts[at] = undefined;
-    const made = texts.map(
-      (whole, at): TitlePart => ({
+    const created = texts.map(
+      (complete, at): TitlePart => ({
         attribute: attributeAt[at],
         glue: (parts[at] as (typeof parts)[number]).glue,
         lead: lead[at] as number,
         kind: axes.includes(attributeAt[at] ?? '') ? 'kept' : (kindOf[at] as TitlePart['kind']),
         worth: pattern.worth[attributeAt[at] ?? ''] ?? 1,
-        whole,
+        whole: complete,
         // A name that all the family shares may name another's colour as well.
         once: sayOnce && at !== nameAt && !(sharedName && axes.includes(attributeAt[at] ?? '')),
-        text: whole,
+        text: complete,
         places: [],
       }),
     );
     for (const { attribute, whole } of further) {
-      const said = made.some(
+      const stated = created.some(
         ({ kind, whole: other, attribute: of }, at) =>
           other !== undefined &&
           (((kind === 'kept' || (at === nameAt && !sharedName)) && says(other, whole)) ||
             (axes.includes(of ?? '') && contains(other, whole))),
       );
-      if (said && !(nameAt >= 0 && kindOf[nameAt] === 'dropped')) continue;
-      made.push({
+      if (stated && !(nameAt >= 0 && kindOf[nameAt] === 'dropped')) continue;
+      created.push({
         attribute,
         glue: ', ',
-        lead: made.length,
+        lead: created.length,
         kind: 'kept',
         worth: 1,
         whole,
@@ -171,18 +171,18 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
         places: [],
       });
     }
-    return made;
+    return created;
   };
 
   /** The title up to a part, as it stands. */
-  const join = (made: readonly TitlePart[], end = made.length): string => {
-    const name = sayOnce ? made[nameAt]?.text : undefined;
+  const join = (created: readonly TitlePart[], end = created.length): string => {
+    const name = sayOnce ? created[nameAt]?.text : undefined;
     let title = '';
     for (let at = 0; at < end; at++) {
-      const part = made[at] as TitlePart;
+      const part = created[at] as TitlePart;
       if (part.text === undefined) continue;
       if (part.lead !== at && part.lead !== -1) {
-        const led = made[part.lead] as TitlePart;
+        const led = created[part.lead] as TitlePart;
         if (led.text === undefined || (led.once && name !== undefined && says(name, led.text))) continue;
       }
       if (part.once && name !== undefined && part.attribute !== undefined && says(name, part.text)) continue;
@@ -199,14 +199,14 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
   const cased = (title: string): string =>
     pattern.letterCase === 'asis' ? title : changeCase(title, pattern.letterCase, context.language);
   /** Whether a phone shows the name to its end, or nothing stands before it that could go. */
-  const onPhone = (made: readonly TitlePart[]): boolean =>
+  const onPhone = (created: readonly TitlePart[]): boolean =>
     phone === undefined ||
-    made[nameAt]?.text === undefined ||
-    cased(join(made, nameAt + 1)).length <= phone ||
-    made
+    created[nameAt]?.text === undefined ||
+    cased(join(created, nameAt + 1)).length <= phone ||
+    created
       .slice(0, nameAt)
       .every(({ text, kind, attribute }) => text === undefined || attribute === undefined || kind === 'kept');
-  const fits = (made: readonly TitlePart[]): boolean => within(cased(join(made))) && onPhone(made);
+  const fits = (created: readonly TitlePart[]): boolean => within(cased(join(created))) && onPhone(created);
 
   const setText = (part: TitlePart, text: string | undefined): void => {
     part.text = text;
@@ -217,8 +217,8 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
    * Cuts the parts that may be, between words, so that as much as can be stays of them all together; of equal choices the one
    * that leaves more of the earlier parts. Where nothing of them fits they all go.
    */
-  const cut = (made: readonly TitlePart[]): void => {
-    const free = made.filter(
+  const cut = (created: readonly TitlePart[]): void => {
+    const free = created.filter(
       ({ kind, whole, attribute }) => kind === 'cut' && whole !== undefined && attribute !== undefined,
     );
     const options = free.map(({ whole, worth }) => {
@@ -241,7 +241,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     // What letter case or a word said once does to lengths is only known of a whole title.
     const room =
       pattern.letterCase === 'asis' && !sayOnce
-        ? most - lengthIn(join(made), measure)
+        ? most - lengthIn(join(created), measure)
         : Number.POSITIVE_INFINITY;
     /** The most that can be left of the parts from one on. */
     const rest = free.map((_, n) => options.slice(n).reduce((sum, some) => sum + (some(0)?.worth ?? 0), 0));
@@ -252,7 +252,7 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
       const part = free[n];
       if (part === undefined) {
         // Longer choices are tried before shorter ones, so that of equals the first found stands.
-        if (fits(made)) best = { chosen: [...chosen], left };
+        if (fits(created)) best = { chosen: [...chosen], left };
         return;
       }
       for (let at = 0; ; at++) {
@@ -272,45 +272,47 @@ export function compileTitle(pattern: TitlePattern, limit: TitleLimit, context: 
     for (const [n, part] of free.entries()) setText(part, options[n]?.(best?.chosen[n] ?? -1)?.text);
   };
 
-  const make = (row: Row, tie?: (knot: LineageStep) => void): Title => {
-    const made = read(row);
+  const make = (row: Row, tie?: (step: LineageStep) => void): Title => {
+    const created = read(row);
     if (tie)
-      for (const { attribute, whole } of made)
+      for (const { attribute, whole } of created)
         if (attribute !== undefined) tie({ kind: 'attribute', what: attribute, value: whole });
-    let title = cased(join(made));
+    let title = cased(join(created));
     if (title === '') return nothing;
-    tie?.({ kind: 'joined', what: String(made.length), value: title });
-    if (fits(made)) return { ...nothing, text: title };
+    tie?.({ kind: 'joined', what: String(created.length), value: title });
+    if (fits(created)) return { ...nothing, text: title };
     // First with every word as short as it can be: what is cut, and what goes, is what must even then.
-    for (const part of made) setText(part, part.whole);
-    const droppable = dropOrder.filter((at) => made[at]?.whole !== undefined && made[at]?.kind === 'dropped');
-    for (const at of droppable) setText(made[at] as TitlePart, undefined);
+    for (const part of created) setText(part, part.whole);
+    const droppable = dropOrder.filter(
+      (at) => created[at]?.whole !== undefined && created[at]?.kind === 'dropped',
+    );
+    for (const at of droppable) setText(created[at] as TitlePart, undefined);
     let shortened: string | undefined;
-    if (!fits(made)) {
-      cut(made);
-      shortened = made.find(({ kind, text, whole }) => kind === 'cut' && text !== whole)?.attribute;
+    if (!fits(created)) {
+      cut(created);
+      shortened = created.find(({ kind, text, whole }) => kind === 'cut' && text !== whole)?.attribute;
     }
     // What goes last is put back first: each part comes back that still fits, and none stays away for one that goes before it.
     for (const at of droppable.toReversed()) {
-      const part = made[at] as TitlePart;
+      const part = created[at] as TitlePart;
       setText(part, part.whole);
-      if (!fits(made)) setText(part, undefined);
+      if (!fits(created)) setText(part, undefined);
     }
-    const gone = droppable.filter((at) => made[at]?.text === undefined);
+    const gone = droppable.filter((at) => created[at]?.text === undefined);
     // Then each word is whole again that may be.
     const abbreviated: string[] = [];
-    for (const part of made)
+    for (const part of created)
       for (let at = 0; at < part.places.length; at++) {
         const place = part.places[at] as Places[number];
         part.places = part.places.with(at, { ...place, on: false });
-        if (fits(made)) continue;
+        if (fits(created)) continue;
         part.places = part.places.with(at, place);
         abbreviated.push(place.long);
       }
     if (tie)
       for (const at of gone)
-        tie({ kind: 'dropped', what: attributeAt[at] as string, value: cased(join(made)) });
-    title = cased(join(made));
+        tie({ kind: 'dropped', what: attributeAt[at] as string, value: cased(join(created)) });
+    title = cased(join(created));
     if (shortened !== undefined) tie?.({ kind: 'shortened', what: shortened, value: title });
     if (abbreviated.length > 0) tie?.({ kind: 'abbreviated', what: abbreviated.join(', '), value: title });
     const dropped = gone.map((at) => attributeAt[at] as string);
@@ -389,8 +391,8 @@ function familyReader(
       sharedName: familyName !== undefined && nameSlot !== undefined && row[nameSlot] === familyName,
       further: axes.flatMap((attribute) => {
         if (taken.includes(attribute)) return [];
-        const whole = asText(readerOf(attribute)?.(row));
-        return whole === '' ? [] : [{ attribute, whole }];
+        const complete = asText(readerOf(attribute)?.(row));
+        return complete === '' ? [] : [{ attribute, whole: complete }];
       }),
     };
   };
@@ -476,10 +478,10 @@ const MAX_FOLDINGS = 5000;
 function folded(text: string): string {
   const known = foldings.get(text);
   if (known !== undefined) return known;
-  const made = ` ${fold(text)} `;
+  const created = ` ${fold(text)} `;
   if (foldings.size >= MAX_FOLDINGS) foldings.clear();
-  foldings.set(text, made);
-  return made;
+  foldings.set(text, created);
+  return created;
 }
 
 /** A text is cut in so many places at most; of longer ones those that leave most. */
@@ -487,10 +489,10 @@ const MAX_CUTS = 24;
 
 /** Makes each of a row of things once, and none before it is asked for. @param make asked in order, from 0 on */
 function onceEach<T>(make: (at: number) => T | undefined): (at: number) => T | undefined {
-  const made: (T | undefined)[] = [];
+  const created: (T | undefined)[] = [];
   return (at) => {
-    while (made.length <= at) made.push(make(made.length));
-    return made[at];
+    while (created.length <= at) created.push(make(created.length));
+    return created[at];
   };
 }
 

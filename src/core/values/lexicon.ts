@@ -164,11 +164,11 @@ export interface ReadChoice {
 
 /** Reads one part of a composition. */
 function readPart(text: string): ReadChoice | undefined {
-  const whole = senses.get(squeeze(text));
-  if (whole)
+  const complete = senses.get(squeeze(text));
+  if (complete)
     return {
-      meanings: whole.map(({ meaning }) => meaning),
-      sure: whole.some((sense) => sense.plain) ? 1 : 0.95,
+      meanings: complete.map(({ meaning }) => meaning),
+      sure: complete.some((sense) => sense.plain) ? 1 : 0.95,
     };
   const words = fold(text).split(' ');
   const found: { senses: readonly Sense[]; kind: 'word' | 'end' }[] = [];
@@ -206,7 +206,7 @@ function readPart(text: string): ReadChoice | undefined {
   };
 }
 
-const kept = new Map<string, ReadChoice | undefined>();
+const stored = new Map<string, ReadChoice | undefined>();
 
 /** What is longer is no word of a choice. */
 const MAX_CHARACTERS = 200;
@@ -217,12 +217,12 @@ const MAX_CHARACTERS = 200;
  */
 export function readChoice(text: string): ReadChoice | undefined {
   if (text.length > MAX_CHARACTERS) return undefined;
-  if (kept.has(text)) return kept.get(text);
-  const whole = readPart(text);
+  if (stored.has(text)) return stored.get(text);
+  const complete = readPart(text);
   const parts = text
     .split(/[/,;+&|]|\s-\s|\s(?:and|und|y|et|e|en|i|och)\s/)
     .filter((part) => fold(part) !== '');
-  let read = whole;
+  let read = complete;
   if (parts.length > 1 && !senses.has(squeeze(text))) {
     const each = parts.flatMap((part) => readPart(part) ?? []);
     const [first] = each;
@@ -231,7 +231,7 @@ export function readChoice(text: string): ReadChoice | undefined {
     else if (each.length >= 3) read = { meanings: [many, ...(first?.meanings ?? [])], sure: 0.85 };
     else if (first) read = { ...first, sure: first.sure * 0.85 };
   }
-  if (kept.size < 20_000) kept.set(text, read);
+  if (stored.size < 20_000) stored.set(text, read);
   return read;
 }
 

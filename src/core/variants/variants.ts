@@ -71,12 +71,12 @@ export function planVariants(
   const nameOf = patterns.name ? compileComposition(patterns.name, context).run : undefined;
   const placeOf = (value: (code: string) => Value | undefined) =>
     JSON.stringify(codes.map((code) => fold(asText(value(code)))));
-  const standing = new Map(
+  const status = new Map(
     members.map(({ sku, values }) => [placeOf((code) => values[code] ?? family.values[code]), sku]),
   );
   const used = new Set<string>();
   return combinations(axes).map((place): PlannedVariant => {
-    const existing = standing.get(placeOf((code) => place[code]));
+    const existing = status.get(placeOf((code) => place[code]));
     const row = index.codes.map((code) =>
       code === 'family' ? family.code : (place[code] ?? family.values[code]),
     );

@@ -164,12 +164,12 @@ let longest = 1;
 const keyOf = (words: readonly string[]): string => words.map(stem).join(' ');
 for (const line of lines.trim().split('\n')) {
   const [plain = '', names = ''] = line.split(': ');
-  const said = plain.split(', ').map(wordsOf);
+  const stated = plain.split(', ').map(wordsOf);
   for (const name of names.split('|')) {
     const words = wordsOf(name);
     longest = Math.max(longest, words.length);
     const key = keyOf(words);
-    if (!plainly.has(key)) plainly.set(key, said);
+    if (!plainly.has(key)) plainly.set(key, stated);
   }
 }
 
@@ -183,11 +183,13 @@ export function putPlainly(words: readonly string[]): readonly (readonly string[
   for (let at = 0; at < words.length; ) {
     let count = Math.min(longest, words.length - at);
     while (count > 0 && !plainly.has(keyOf(words.slice(at, at + count)))) count--;
-    const said = plainly.get(keyOf(words.slice(at, at + count)));
-    parts.push(said ?? [[words[at] ?? '']]);
-    met += said ? 1 : 0;
+    const stated = plainly.get(keyOf(words.slice(at, at + count)));
+    parts.push(stated ?? [[words[at] ?? '']]);
+    met += stated ? 1 : 0;
     at += count || 1;
   }
-  const ways = met === 0 ? 0 : Math.max(...parts.map((said) => said.length));
-  return Array.from({ length: ways }, (_, way) => parts.flatMap((said) => said[way] ?? said[0] ?? []));
+  const ways = met === 0 ? 0 : Math.max(...parts.map((stated) => stated.length));
+  return Array.from({ length: ways }, (_, route) =>
+    parts.flatMap((stated) => stated[route] ?? stated[0] ?? []),
+  );
 }

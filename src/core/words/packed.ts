@@ -49,8 +49,8 @@ export class PackedWords {
   }
 
   private valuesAt(line: number): string[] {
-    const whole = this.lineAt(line);
-    return whole.slice(whole.indexOf('\t') + 1).split('|');
+    const complete = this.lineAt(line);
+    return complete.slice(complete.indexOf('\t') + 1).split('|');
   }
 
   /** The first line whose key is not before a text. */

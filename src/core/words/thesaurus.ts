@@ -356,14 +356,14 @@ export class Expander {
         if (this.isEnglish(parts.join(' '))) this.addMeanings(terms, parts.join(' '), says);
         else if (parts.length > 1) this.addMeanings(terms, parts.at(-1) ?? '', says * ways.head);
       }
-    const whole = english || found.some(({ sure }) => sure === 1);
+    const complete = english || found.some(({ sure }) => sure === 1);
     for (const { first, head, sure, language: tag } of this.partsOf(word, language)) {
       for (const [part, says] of [
         [head, ways.head],
         [first, ways.modifier],
       ] as const)
         for (const [term, weight] of this.termsOf(part, tag))
-          raise(terms, term, weight * says * sure * (whole ? ways.partsOfKnown : 1));
+          raise(terms, term, weight * says * sure * (complete ? ways.partsOfKnown : 1));
     }
     // What another word for it is in the shop's own words, in whatever language.
     for (const [term, weight] of [...terms])

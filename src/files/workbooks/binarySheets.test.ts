@@ -14,7 +14,7 @@ const bookOf = (cells: unknown[][]) => {
   utils.book_append_sheet(book, utils.aoa_to_sheet(cells, { UTC: true }), 'Items');
   return book;
 };
-const kept = (bytes: Uint8Array, name = 'book') => {
+const stored = (bytes: Uint8Array, name = 'book') => {
   const path = join(folder, name);
   writeFileSync(path, bytes);
   return path;
@@ -24,7 +24,7 @@ test.each(['biff8', 'biff5', 'xlsb', 'ods'] as const)(
   '%s: texts, numbers, days and yes stay what they are',
   async (bookType) => {
     const day = new Date(Date.UTC(2027, 2, 31));
-    const path = kept(
+    const path = stored(
       write(
         bookOf([
           ['SKU', 'Name', 'Price', 'From', 'Sold'],
@@ -68,10 +68,10 @@ test.each<[string, () => Uint8Array]>([
     () => Buffer.concat([Buffer.from('d0cf11e0a1b11ae1', 'hex'), Buffer.alloc(3000, 7)]),
   ],
 ])('%s is refused in words', async (_name, bytes) => {
-  await expect(readHead(kept(bytes(), 'bad'))).rejects.toMatchObject({ code: 'workbookRefused' });
+  await expect(readHead(stored(bytes(), 'bad'))).rejects.toMatchObject({ code: 'workbookRefused' });
 });
 
 test('text that is said to be a workbook is no workbook', async () => {
-  const text = kept(Buffer.from('SKU,From\nA,3-4\n'), 'text');
+  const text = stored(Buffer.from('SKU,From\nA,3-4\n'), 'text');
   await expect(readHead(text, { kind: 'xlsx' })).rejects.toMatchObject({ code: 'workbookRefused' });
 });

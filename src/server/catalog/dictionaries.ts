@@ -70,5 +70,5 @@ export async function requestDictionaries(): Promise<boolean> {
 }
 
 /** The job's work. @param told called after each language, with the share done */
-export const downloadDictionaries = (told: (share: number) => Promise<void>): Promise<void> =>
-  fetchDictionaries(settings.wordsFolder, (done, of) => told(done / of));
+export const downloadDictionaries = (reported: (share: number) => Promise<void>): Promise<void> =>
+  fetchDictionaries(settings.wordsFolder, (done, of) => reported(done / of));

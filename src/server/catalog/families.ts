@@ -187,8 +187,8 @@ export async function moveItems(skus: readonly string[], to: string | null): Pro
     const states = await desk.items(skus);
     for (const [sku, state] of states) {
       const from = state.family ? await desk.family(state.family) : undefined;
-      const whole = valuesAlone(state, from && asFamily(state.family ?? '', from));
-      desk.putItem(sku, { ...state, family: to, values: target ? valuesIn(whole, target) : whole });
+      const complete = valuesAlone(state, from && asFamily(state.family ?? '', from));
+      desk.putItem(sku, { ...state, family: to, values: target ? valuesIn(complete, target) : complete });
     }
     return to === null
       ? `took ${states.size} items out of their family`
@@ -234,8 +234,8 @@ export async function mergeItems(skus: readonly string[], code: string): Promise
   return editCatalog(async (desk) => {
     if (await desk.family(trimmed)) throw new InputError('mergeIntoThere', { family: trimmed });
     const states = await desk.items(skus);
-    const held = [...states].find(([, state]) => state.family !== null);
-    if (held) throw new InputError('memberElsewhere', { sku: held[0], family: held[1].family });
+    const blocked = [...states].find(([, state]) => state.family !== null);
+    if (blocked) throw new InputError('memberElsewhere', { sku: blocked[0], family: blocked[1].family });
     const gathered = gatherFamilies(
       [...states].map(([sku, { values }]) => ({ sku, values, family: trimmed })),
       axisCodes,

@@ -93,10 +93,10 @@ async function composed(
     const at = snapshot.positionOf(sku);
     const row = at === undefined ? undefined : snapshot.rows[at];
     if (!row) return [];
-    const made = run(row);
+    const created = run(row);
     const before = row[slot];
     try {
-      const after = typeof made === 'string' ? readValue(definition, made) : made;
+      const after = typeof created === 'string' ? readValue(definition, created) : created;
       return [{ sku, before, after, refused: undefined }];
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
@@ -111,12 +111,12 @@ export async function previewBulk(
   composition: Composition | null,
   skus: readonly string[],
 ): Promise<BulkPreview> {
-  const made = await compose(attribute, composition, skus);
-  const changed = made.filter(({ before, after, refused }) => !refused && !sameValue(before, after));
-  const refused = made.filter((one) => one.refused);
+  const created = await compose(attribute, composition, skus);
+  const changed = created.filter(({ before, after, refused }) => !refused && !sameValue(before, after));
+  const refused = created.filter((one) => one.refused);
   return {
     count: changed.length,
-    same: made.length - changed.length - refused.length,
+    same: created.length - changed.length - refused.length,
     refused: refused.length,
     examples: [...refused.slice(0, 3), ...changed.slice(0, 12)].map((one) => ({
       sku: one.sku,
@@ -133,10 +133,10 @@ export async function applyBulk(
   composition: Composition | null,
   skus: readonly string[],
 ): Promise<EditDone> {
-  const made = await compose(attribute, composition, skus);
+  const created = await compose(attribute, composition, skus);
   const { label } = editable(await loadAttributes(), attribute);
   const next = new Map(
-    made.flatMap(({ sku, before, after, refused }) =>
+    created.flatMap(({ sku, before, after, refused }) =>
       refused || sameValue(before, after) ? [] : [[sku, after] as const],
     ),
   );

@@ -99,8 +99,8 @@ function bookRow(sheet: Sheet, values: Values, relation: 'lead' | 'member' | und
 async function fillBooks(channel: string, listings: object): Promise<void> {
   const folder = join(settings.dataFolder, 'simulators');
   await mkdir(folder, { recursive: true });
-  const kept = { listings, nextNumber: Object.keys(listings).length + 1 };
-  await writeFile(join(folder, `${channel}.json`), JSON.stringify(kept));
+  const stored = { listings, nextNumber: Object.keys(listings).length + 1 };
+  await writeFile(join(folder, `${channel}.json`), JSON.stringify(stored));
 }
 
 /** The weeks in which the shop began to sell there: how long ago, how many listings, and how many of them were refused. */

@@ -14,7 +14,7 @@ interface Kept {
   readonly learned: Promise<ValueInference>;
 }
 /** By attribute: some tens of megabytes each where the catalog is large. */
-const kept = new Memo<Kept>({ owner: 'value models', maxEntries: 12 });
+const stored = new Memo<Kept>({ owner: 'value models', maxEntries: 12 });
 
 /** Places of the rows that are others than they were; undefined where they are many, or not the same items. */
 function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<number> | undefined {
@@ -30,7 +30,7 @@ function changedSince(before: Kept, { rows, index }: Snapshot): ReadonlySet<numb
  * one it is learned anew when more than a few items have changed; until then nothing is told of those that did.
  */
 export function valueModelOf(snapshot: Snapshot, attribute: string): Promise<ValueInference> {
-  const before = kept.get(attribute);
+  const before = stored.get(attribute);
   const changed =
     before && (before.rows === snapshot.rows ? new Set<number>() : changedSince(before, snapshot));
   if (before && changed && (changed.size === 0 || snapshot.rows.length >= large)) {
@@ -40,9 +40,9 @@ export function valueModelOf(snapshot: Snapshot, attribute: string): Promise<Val
   }
   const { rows, index } = snapshot;
   const learned = inSlices(inferring(attribute, snapshot));
-  kept.set(attribute, { rows, index, learned });
+  stored.set(attribute, { rows, index, learned });
   learned.catch(() => {
-    if (kept.get(attribute)?.learned === learned) kept.delete(attribute);
+    if (stored.get(attribute)?.learned === learned) stored.delete(attribute);
   });
   return learned;
 }

@@ -127,12 +127,12 @@ export async function effectOf(work: FeedContext, proposal: SuggestedFix, picks?
     if (was !== 'ready' && is === 'ready') frees++;
     if (was === 'ready' && is === 'blocked') blocks++;
   }
-  const held = (await listingsBlockedBy(work, proposal.cause)).filter(
+  const blocked = (await listingsBlockedBy(work, proposal.cause)).filter(
     (at) => inPlan || items.has(snapshot.skus[at] ?? ''),
   );
   const rid: number[] = [];
   const shown: Effect['shown'][number][] = [];
-  for (const at of held) {
+  for (const at of blocked) {
     // What was a blocker and is only advised now has cleared.
     if (weightOf(after.issuesAt(at).filter(isCause)) >= weightOf(before.issuesAt(at).filter(isCause)))
       continue;
@@ -148,7 +148,7 @@ export async function effectOf(work: FeedContext, proposal: SuggestedFix, picks?
       });
   }
   return {
-    of: held.length,
+    of: blocked.length,
     clears: rid.length,
     frees,
     blocks,

@@ -33,34 +33,34 @@ const choicesOf = (field: Field) =>
 async function suggestFix(work: FeedContext, cause: string, left: number): Promise<SuggestedFix | undefined> {
   const [check, code] = parted(cause);
   const field = work.sheet.fields.find((one) => one.code === code);
-  const held = await listingsBlockedBy(work, cause);
+  const blocked = await listingsBlockedBy(work, cause);
   // What is held back to be looked at is cleared by a person who has looked.
-  if (!field || held.length === 0 || check === 'review') return undefined;
+  if (!field || blocked.length === 0 || check === 'review') return undefined;
   const make = (
-    way: SuggestedFix['way'],
+    route: SuggestedFix['way'],
     lines: readonly SuggestedLine[],
     options: SuggestedFix['options'] = [],
   ) => ({
     cause,
     field: code,
-    way,
+    way: route,
     lines,
     options,
   });
   if (check === 'choice') return make({ by: 'words' }, await wordLines(work, field), choicesOf(field));
   const wanting = check === 'missing' || check === 'oneOfSets';
   if (field.kind === 'category')
-    return wanting ? make({ by: 'places' }, await placeLines(work, held)) : undefined;
+    return wanting ? make({ by: 'places' }, await placeLines(work, blocked)) : undefined;
   const { draft } = work.plans;
-  const change = await changeLine(work, field, cause, held);
+  const change = await changeLine(work, field, cause, blocked);
   if (change) return make({ by: 'change', edits: change.edits }, [change.line]);
   if (field.role === 'title' && draft.title) return undefined;
   const attributes = filling(draft, code).flatMap(attributesOf);
-  const attribute = attributeFor(work, attributes, held);
+  const attribute = attributeFor(work, attributes, blocked);
   if (attribute === 'gtin' && wanting && left > 0)
     return make(
       { by: 'numbers' },
-      (await itemLines(work, held, attribute, check)).map((line, n) => ({
+      (await itemLines(work, blocked, attribute, check)).map((line, n) => ({
         ...line,
         to: n < left ? 'next' : '',
         shown: n < left ? 'the next free number' : '',
@@ -71,13 +71,13 @@ async function suggestFix(work: FeedContext, cause: string, left: number): Promi
   if (attribute !== undefined)
     return make(
       { by: 'items', attribute },
-      await itemLines(work, held, attribute, check),
+      await itemLines(work, blocked, attribute, check),
       wordsOf(work, attribute).map((word) => ({ code: word, label: word })),
     );
   if (!wanting || attributes.length > 0) return undefined;
   const [best] = (await suggestionsFor(work, field)).filter(({ score }) => score >= takeAllFrom);
   if (best) {
-    const has = held.filter((at) => valueAt(work, at, best.attribute) !== '').length;
+    const has = blocked.filter((at) => valueAt(work, at, best.attribute) !== '').length;
     if (has > 0)
       return make({ by: 'field', composition: best.composition }, [
         {
@@ -92,7 +92,7 @@ async function suggestFix(work: FeedContext, cause: string, left: number): Promi
         },
       ]);
   }
-  const lines = textLines(work, held);
+  const lines = textLines(work, blocked);
   return lines.length > 0
     ? make({ by: 'text', everywhere: field.need === 'must' }, lines, choicesOf(field))
     : undefined;
@@ -108,11 +108,11 @@ export async function suggestedFixOf(work: FeedContext, cause: string): Promise<
   const numbered = work.sheet.fields.find(({ code }) => code === parted(cause)[1])?.role === 'gtin';
   const left = numbered ? (await registerView()).left : 0;
   const stamp = `${await settledStamp('')} ${left}`;
-  const kept = memoFor(work.draft, 'proposals', () => new Map<string, Kept>());
-  const known = kept.get(cause);
+  const stored = memoFor(work.draft, 'proposals', () => new Map<string, Kept>());
+  const known = stored.get(cause);
   if (known?.stamp === stamp) return known.made;
-  const made = suggestFix(work, cause, left);
-  kept.set(cause, { stamp, made });
-  made.catch(() => kept.delete(cause));
-  return made;
+  const created = suggestFix(work, cause, left);
+  stored.set(cause, { stamp, made: created });
+  created.catch(() => stored.delete(cause));
+  return created;
 }

@@ -2,7 +2,7 @@ import { type RankedFix, rankedFixes } from '../../core/fixes/rankedFixes';
 import { blockerCounts } from '../evaluation/blockerCounts';
 import type { FeedContext } from '../evaluation/feedContext';
 
-/** The remedies for a feed's draft, cheapest first. */
+/** The fixes for a feed's draft, cheapest first. */
 export async function rankedFixesOf(work: FeedContext): Promise<RankedFix[]> {
   const title = work.sheet.fields.find(({ role }) => role === 'title')?.code;
   return rankedFixes(work.draft.listings, await blockerCounts(work), work.labelOf, (issue) => {

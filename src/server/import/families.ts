@@ -16,7 +16,7 @@ type Staged = typeof runItem.$inferSelect;
 /** The staged rows that are to be grouped, whole groups at a time, so that memory does not grow with the file. */
 async function* groups(id: number): AsyncGenerator<Staged[]> {
   let from: { key: string; row: number } | undefined;
-  let held: Staged[] = [];
+  let blocked: Staged[] = [];
   for (;;) {
     const rows = await db
       .select()
@@ -36,21 +36,21 @@ async function* groups(id: number): AsyncGenerator<Staged[]> {
       .orderBy(asc(runItem.groupKey), asc(runItem.row))
       .limit(CHUNK_ROWS);
     const last = rows.at(-1);
-    held.push(...rows);
+    blocked.push(...rows);
     if (!last || rows.length < CHUNK_ROWS) break;
     from = { key: last.groupKey ?? '', row: last.row };
     // The last group may go on in the next chunk.
-    const whole = held.filter((row) => row.groupKey !== last.groupKey);
-    if (whole.length > 0) yield whole;
-    held = held.filter((row) => row.groupKey === last.groupKey);
+    const complete = blocked.filter((row) => row.groupKey !== last.groupKey);
+    if (complete.length > 0) yield complete;
+    blocked = blocked.filter((row) => row.groupKey === last.groupKey);
   }
-  if (held.length > 0) yield held;
+  if (blocked.length > 0) yield blocked;
 }
 
 /** Makes families of a run's staged rows, as they would be; nothing in the catalog changes. */
 export async function groupStaged(
   id: number,
-  way: GroupingWay,
+  route: GroupingWay,
   work: Work,
   refuse: (tx: Transaction, refused: Refused[]) => Promise<void>,
 ): Promise<void> {
@@ -59,7 +59,7 @@ export async function groupStaged(
       await work.hold(tx);
       const keys = [...new Set(rows.flatMap((row) => row.groupKey ?? []))];
       const parents =
-        way === 'parentCode'
+        route === 'parentCode'
           ? await tx
               .select()
               .from(runItem)
@@ -85,18 +85,18 @@ export async function groupStaged(
       });
       const grouping = groupRows(
         [...rows.map(asRow), ...parents.map((row) => ({ sku: row.sku, values: valuesOf(row) }))],
-        way,
+        route,
         axisCodes,
       );
       const familyOf = new Map<string, string>();
       const sharedOf = new Map<string, Values>();
-      const made = grouping.families.map((found) => {
+      const created = grouping.families.map((found) => {
         // Named by their first item, such families keep the code they got when they were first made.
-        const kept =
-          way === 'sameName' || way === 'names'
+        const stored =
+          route === 'sameName' || route === 'names'
             ? found.skus.flatMap((sku) => known.get(sku)?.family ?? [])[0]
             : undefined;
-        const code = kept ?? found.code;
+        const code = stored ?? found.code;
         for (const sku of found.skus) familyOf.set(sku, code);
         if (found.shared) sharedOf.set(code, found.shared);
         return { ...found, code };
@@ -151,11 +151,11 @@ export async function groupStaged(
           .update(runItem)
           .set({ kind: 'parent', chosen: false })
           .where(and(eq(runItem.runId, id), inArray(runItem.sku, [...parentSkus])));
-      if (made.length > 0)
+      if (created.length > 0)
         await tx
           .insert(runFamily)
           .values(
-            made.map((one) => ({
+            created.map((one) => ({
               runId: id,
               code: one.code,
               name: one.name.slice(0, 500),

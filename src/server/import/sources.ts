@@ -95,13 +95,13 @@ const suggestedMapping = async (
 async function keepFile(body: AsyncIterable<Uint8Array>): Promise<{ path: string; bytes: number }> {
   const folder = join(settings.dataFolder, 'uploads');
   await mkdir(folder, { recursive: true, mode: 0o700 });
-  const whole = await keepBytes(join(folder, randomUUID()), body);
+  const complete = await keepBytes(join(folder, randomUUID()), body);
   try {
-    const inside = await withPacked(whole.path, (packed) => keepBytes(join(folder, randomUUID()), packed));
-    if (inside) await rm(whole.path, { force: true });
-    return inside ?? whole;
+    const inside = await withPacked(complete.path, (packed) => keepBytes(join(folder, randomUUID()), packed));
+    if (inside) await rm(complete.path, { force: true });
+    return inside ?? complete;
   } catch (error) {
-    await rm(whole.path, { force: true });
+    await rm(complete.path, { force: true });
     throw error;
   }
 }

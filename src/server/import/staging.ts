@@ -106,15 +106,18 @@ function withoutMended(
   overwrite: ReadonlySet<string>,
 ): { values: Values; kept: string[] } {
   if (!known) return { values, kept: [] };
-  const kept = Object.keys(values).filter(
+  const stored = Object.keys(values).filter(
     (attribute) =>
       known.origins[attribute]?.file === '' &&
       !overwrite.has(attribute) &&
       !sameValue(known.values[attribute] ?? shared?.[attribute], values[attribute]),
   );
-  if (kept.length === 0) return { values, kept };
-  const left = new Set(kept);
-  return { values: Object.fromEntries(Object.entries(values).filter(([code]) => !left.has(code))), kept };
+  if (stored.length === 0) return { values, kept: stored };
+  const left = new Set(stored);
+  return {
+    values: Object.fromEntries(Object.entries(values).filter(([code]) => !left.has(code))),
+    kept: stored,
+  };
 }
 
 /**
@@ -169,7 +172,7 @@ export async function stageRows(
     ...parsed.map(({ found }) => found.family),
   ]);
   const staged: RunItemRow[] = [];
-  const held: Record<string, number> = {};
+  const blocked: Record<string, number> = {};
   const overwrite = new Set(mapping.overwrite);
   for (const { row, found, group, cells } of parsed) {
     const key = normalKey(found.key, kind);
@@ -209,7 +212,7 @@ export async function stageRows(
     const family = grouping ? undefined : found.family;
     const common = shared.get(family ?? old?.family ?? '');
     const { values, kept } = withoutMended(found.values, old, common, overwrite);
-    for (const attribute of kept) held[attribute] = (held[attribute] ?? 0) + 1;
+    for (const attribute of kept) blocked[attribute] = (blocked[attribute] ?? 0) + 1;
     const changes = changesOf(values, family, old, common);
     // With a grouping the name may come from the parent row; that is seen when families are made.
     if (!old && found.values.name === undefined && common?.name === undefined && !groupKey) {
@@ -230,7 +233,7 @@ export async function stageRows(
       changes: old ? changes : [],
     });
   }
-  return { staged, refused, items, held };
+  return { staged, refused, items, held: blocked };
 }
 
 /** Staged rows of a run in the order of its file, some at a time. @param where which of them; undefined for all */

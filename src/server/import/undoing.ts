@@ -38,16 +38,18 @@ function takeBack(
   const current = (attribute: string): Value | undefined => now.values[attribute] ?? shared?.[attribute];
   const { before } = row;
   if (!before) {
-    const kept = [
+    const stored = [
       ...Object.keys(now.values).filter(
         (code) => !aboutImport.has(code) && !sameValue(now.values[code], row.values[code]),
       ),
       ...Object.keys(row.values).filter((code) => current(code) === undefined),
       ...(now.archived ? ['archived'] : []),
     ];
-    return kept.length === 0 ? { state: undefined, kept } : { state: now, kept: [...new Set(kept)] };
+    return stored.length === 0
+      ? { state: undefined, kept: stored }
+      : { state: now, kept: [...new Set(stored)] };
   }
-  const kept: string[] = [];
+  const stored: string[] = [];
   const values: Record<string, Value> = { ...now.values };
   const origins = { ...now.origins };
   let { family: code, archived, sourceId } = now;
@@ -63,19 +65,19 @@ function takeBack(
   for (const [attribute] of row.changes) {
     if (attribute === 'family') {
       if (now.family === row.family) code = before.family;
-      else kept.push('family');
+      else stored.push('family');
     } else if (attribute === 'archived') {
       if (now.archived === !before.archived) archived = before.archived;
-      else kept.push('archived');
+      else stored.push('archived');
     } else if (sameValue(current(attribute), written[attribute])) back(attribute);
-    else kept.push(attribute);
+    else stored.push(attribute);
   }
   // Values that moved up to a family come back down with the item.
   for (const attribute of Object.keys(before.values))
     if (values[attribute] === undefined && sameValue(shared?.[attribute], before.values[attribute]))
       back(attribute);
   sourceId = before.sourceId;
-  return { state: { family: code, values, origins, archived, sourceId }, kept };
+  return { state: { family: code, values, origins, archived, sourceId }, kept: stored };
 }
 
 /** Undoes a run that was brought in, chunk by chunk; what was changed since is listed and stays. */

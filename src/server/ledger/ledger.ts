@@ -146,7 +146,7 @@ export async function lockedLedger(
 }
 
 /** Whether a feed's draft, or what it has published, asks how its listings stand at the channel. */
-async function asked(tx: Transaction, feed: string): Promise<boolean> {
+async function requested(tx: Transaction, feed: string): Promise<boolean> {
   const [own, [latest]] = await Promise.all([
     tx.select({ plan: draft.plan }).from(draft).where(eq(draft.feed, feed)),
     tx
@@ -165,7 +165,7 @@ async function standingOtherwise(
   feed: string,
   entries: readonly (readonly [sku: string, entry: LedgerEntry, ...unknown[]])[],
 ): Promise<string[]> {
-  if (!(await asked(tx, feed))) return [];
+  if (!(await requested(tx, feed))) return [];
   const before = await lockedLedger(
     tx,
     feed,
@@ -225,13 +225,13 @@ export async function writeLedger(
     'changedAt',
     'revision',
   ] as const;
-  const kept = rows.filter(({ acceptedValues }) => acceptedValues === undefined);
+  const stored = rows.filter(({ acceptedValues }) => acceptedValues === undefined);
   const given = rows.filter(({ acceptedValues }) => acceptedValues !== undefined);
-  for (let at = 0; at < kept.length; at += BATCH_ROWS)
+  for (let at = 0; at < stored.length; at += BATCH_ROWS)
     await insertRows(
       tx,
       ledger,
-      kept.slice(at, at + BATCH_ROWS).map(({ acceptedValues: _none, ...row }) => row),
+      stored.slice(at, at + BATCH_ROWS).map(({ acceptedValues: _none, ...row }) => row),
       columns,
     );
   for (let at = 0; at < given.length; at += BATCH_ROWS)

@@ -23,16 +23,20 @@ const longToTell = 1000;
 const atOnce = 3;
 
 /** Runs work where the feed still stands as `seen` says; does nothing where another worker was there first. */
-const where = (seen: RefreshState, { hold }: Work, work: (tx: Transaction) => Promise<void>): Promise<void> =>
+const where = (
+  known: RefreshState,
+  { hold }: Work,
+  work: (tx: Transaction) => Promise<void>,
+): Promise<void> =>
   db.transaction(
     async (tx) => {
       await hold(tx);
-      const now = await refreshStateOf(tx, seen.feed, true);
+      const now = await refreshStateOf(tx, known.feed, true);
       const same =
-        now?.plan === seen.plan &&
-        now.revision === seen.revision &&
-        now.target === seen.target &&
-        now.upTo === seen.upTo;
+        now?.plan === known.plan &&
+        now.revision === known.revision &&
+        now.target === known.target &&
+        now.upTo === known.upTo;
       if (same) await work(tx);
     },
     // The summary's row keeps others out; gaps between rows need not be locked, where feeds would stand in each other's way.
@@ -53,38 +57,40 @@ async function nextChunk(
 }
 
 /** Writes the next chunk of a count of many items. */
-const writeChunk = (seen: RefreshState, made: EvaluatedChunk, work: Work): Promise<void> =>
-  where(seen, work, async (tx) => {
-    await write(tx, seen.feed, made, untold);
-    await tx.update(feedSummary).set({ upTo: made.last }).where(eq(feedSummary.feed, seen.feed));
+const writeChunk = (known: RefreshState, created: EvaluatedChunk, work: Work): Promise<void> =>
+  where(known, work, async (tx) => {
+    await write(tx, known.feed, created, untold);
+    await tx.update(feedSummary).set({ upTo: created.last }).where(eq(feedSummary.feed, known.feed));
   });
 
 /** Counts the few items that changed, figures and all, in one transaction. @returns false where they are too many for that */
 async function countFew(
   counted: Counted,
-  seen: RefreshState,
+  known: RefreshState,
   { revision, reload }: Surroundings,
   read: ReturnType<typeof readingOnce>,
   work: Work,
 ): Promise<boolean> {
-  const all = { behind: 0, to: Number.POSITIVE_INFINITY, since: seen.revision };
+  const all = { behind: 0, to: Number.POSITIVE_INFINITY, since: known.revision };
   const few = await read(all, revision, chunk);
   if (few.last !== all.to) return false;
-  const made = await evaluateChunk(counted, few);
-  await where(seen, work, async (tx) => {
+  const created = await evaluateChunk(counted, few);
+  await where(known, work, async (tx) => {
     const { tell, all } = gathered();
-    await write(tx, seen.feed, made, tell);
-    await removeGone(tx, seen.feed, { since: seen.revision, reload }, tell);
-    const told = all();
+    await write(tx, known.feed, created, tell);
+    await removeGone(tx, known.feed, { since: known.revision, reload }, tell);
+    const reported = all();
     await tx
       .update(feedSummary)
       .set({
         revision,
         at: new Date(),
         // Figures are long, and most changes leave them as they are.
-        ...(told.length > 0 ? { figures: figuresAfter(await standingFigures(tx, seen.feed), told) } : {}),
+        ...(reported.length > 0
+          ? { figures: figuresAfter(await standingFigures(tx, known.feed), reported) }
+          : {}),
       })
-      .where(eq(feedSummary.feed, seen.feed));
+      .where(eq(feedSummary.feed, known.feed));
   });
   return true;
 }
@@ -98,19 +104,19 @@ async function standingFigures(tx: Transaction, code: string): Promise<FeedFigur
 }
 
 /** Every item is counted: what is gone goes, and the figures are of the new revision. */
-const finish = (seen: RefreshState, { reload }: Surroundings, work: Work): Promise<void> =>
-  where(seen, work, async (tx) => {
-    await removeGone(tx, seen.feed, { since: seen.since, reload }, untold);
+const finish = (known: RefreshState, { reload }: Surroundings, work: Work): Promise<void> =>
+  where(known, work, async (tx) => {
+    await removeGone(tx, known.feed, { since: known.since, reload }, untold);
     await tx
       .update(feedSummary)
       .set({
-        revision: seen.target ?? seen.revision,
+        revision: known.target ?? known.revision,
         target: null,
-        figures: await figuresOf(tx, seen.feed),
+        figures: await figuresOf(tx, known.feed),
         failed: null,
         at: new Date(),
       })
-      .where(eq(feedSummary.feed, seen.feed));
+      .where(eq(feedSummary.feed, known.feed));
   });
 
 /** What is said of a feed that cannot be computed, until its plan or the catalog changes. */
@@ -157,33 +163,33 @@ async function evaluateFeed(head: FeedHead, means: Means): Promise<EvaluationFai
     if (!counted) return;
     plan = counted.plan;
     for (;;) {
-      const seen = await refreshStateOf(db, code);
+      const known = await refreshStateOf(db, code);
       const begin = (since: number) =>
-        seen &&
-        where(seen, work, async (tx) => {
+        known &&
+        where(known, work, async (tx) => {
           await tx
             .update(feedSummary)
             .set(fromTheStart(plan, revision, since))
             .where(eq(feedSummary.feed, code));
         });
-      if (!seen) {
+      if (!known) {
         const empty = { feed: code, revision: -1, figures: noFigures, at: new Date() };
         await db
           .insert(feedSummary)
           .ignore()
           .values({ ...empty, ...fromTheStart(plan, revision, -1) });
-      } else if (seen.plan !== plan) {
+      } else if (known.plan !== plan) {
         // Another worker may know of a later plan: only one who has just looked begins anew.
         const later = await planOf(head, await surroundings());
         if (later?.plan !== plan) return later && evaluateAnew(head, means);
         await begin(-1);
-      } else if (seen.target !== null) {
-        const made = await nextChunk(counted, seen, read);
-        await (made ? writeChunk(seen, made, work) : finish(seen, around, work));
-      } else if (seen.revision >= revision) return;
+      } else if (known.target !== null) {
+        const created = await nextChunk(counted, known, read);
+        await (created ? writeChunk(known, created, work) : finish(known, around, work));
+      } else if (known.revision >= revision) return;
       // Where it failed, all of it is tried again.
-      else if (seen.failed !== null) await begin(-1);
-      else if (!(await countFew(counted, seen, around, read, work))) await begin(seen.revision);
+      else if (known.failed !== null) await begin(-1);
+      else if (!(await countFew(counted, known, around, read, work))) await begin(known.revision);
     }
   } catch (error) {
     // What the database or the queue says is about this try; all else is about the plan.

@@ -26,7 +26,7 @@ const listingColumns = [
 type Standing = Pick<typeof feedListing.$inferSelect, 'category' | 'state' | 'causes'>;
 
 /** Counts a listing in, or out, of a feed's figures. */
-export type ChangeSink = (standing: Standing, by: number) => void;
+export type ChangeSink = (status: Standing, by: number) => void;
 
 /** What was told together: listings that stand alike, and how many more there are of them. */
 export type ChangedListings = readonly (readonly [Standing, number])[];
@@ -35,8 +35,8 @@ export type ChangedListings = readonly (readonly [Standing, number])[];
 export function gathered(): { tell: ChangeSink; all(): ChangedListings } {
   const net = new Map<string, [Standing, number]>();
   return {
-    tell: (standing, by) => {
-      const { category, state, causes } = standing;
+    tell: (status, by) => {
+      const { category, state, causes } = status;
       const key = `${state}\n${category}\n${causes}`;
       const known = net.get(key);
       if (known) known[1] += by;
@@ -47,11 +47,11 @@ export function gathered(): { tell: ChangeSink; all(): ChangedListings } {
 }
 
 /** Figures after what was told. */
-export function figuresAfter(figures: FeedFigures, told: ChangedListings): FeedFigures {
+export function figuresAfter(figures: FeedFigures, reported: ChangedListings): FeedFigures {
   const states = { ...figures.states };
   const categories = new Map(figures.categories.map(([name, counts]) => [name, { ...counts }]));
   const causes = new Map(figures.causes);
-  for (const [{ category, state, causes: together }, by] of told) {
+  for (const [{ category, state, causes: together }, by] of reported) {
     states[state] += by;
     const counts = categories.get(category) ?? { ready: 0, blocked: 0, leftOut: 0 };
     counts[state] += by;
@@ -173,8 +173,8 @@ const storedColumns = {
   shared: sql<string>`cast(${feedListing.shared} as char)`,
 };
 
-const standsAs = (made: EvaluatedListing, stored: Stored): boolean =>
-  ownColumns.every((name) => made[name] === stored[name]);
+const standsAs = (created: EvaluatedListing, stored: Stored): boolean =>
+  ownColumns.every((name) => created[name] === stored[name]);
 
 /** What listings share that share nothing, as it is kept. */
 const nothingShared = '[]';
@@ -186,11 +186,7 @@ const standsMarked = ({ causes, ownCauses }: Stored): boolean => causes !== ownC
 const blocks = ([check]: ValueShared): boolean => check === 'duplicate';
 
 /** How some listings stand, by item. */
-async function standing(
-  tx: Transaction,
-  code: string,
-  skus: readonly string[],
-): Promise<Map<string, Stored>> {
+async function status(tx: Transaction, code: string, skus: readonly string[]): Promise<Map<string, Stored>> {
   const stood = new Map<string, Stored>();
   for (const part of inParts(skus)) {
     const found = await tx
@@ -249,7 +245,7 @@ export async function write(
   { archived, listings }: EvaluatedChunk,
   tell: ChangeSink,
 ): Promise<void> {
-  const stood = await standing(tx, code, [...archived, ...listings.map(({ sku }) => sku)]);
+  const stood = await status(tx, code, [...archived, ...listings.map(({ sku }) => sku)]);
   const gone = archived.filter((sku) => stood.has(sku));
   // Most listings are as they were, whatever has changed: reading what stands takes a part of the time that writing does.
   const written = listings.filter((listing) => {
@@ -294,7 +290,7 @@ export async function removeGone(
     .leftJoin(item, eq(item.sku, feedListing.sku))
     .where(and(eq(feedListing.feed, code), sql`(${item.id} is null or ${item.archived})`));
   const skus = gone.map(({ sku }) => sku);
-  const stood = await standing(tx, code, skus);
+  const stood = await status(tx, code, skus);
   for (const before of stood.values()) tell(before, -1);
   await remove(tx, code, skus);
   const digests = await writeShared(

@@ -71,15 +71,15 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
       void agent.destroy();
     };
     const { body: given, headers = {} } = limits;
-    const whole = given instanceof Uint8Array || given === undefined;
+    const complete = given instanceof Uint8Array || given === undefined;
     try {
       const answer = await send(guarded.url, {
         dispatcher: agent,
         redirect: 'manual',
         signal: stop.signal,
-        headers: whole ? headers : { ...headers, 'content-length': String(given.bytes) },
+        headers: complete ? headers : { ...headers, 'content-length': String(given.bytes) },
         method: limits.method ?? 'GET',
-        ...(whole ? (given ? { body: given } : {}) : { body: given.read, duplex: 'half' }),
+        ...(complete ? (given ? { body: given } : {}) : { body: given.read, duplex: 'half' }),
       });
       const next = answer.headers.get('location');
       const redirects = limits.redirects ?? 5;
@@ -110,13 +110,13 @@ export async function fetchOutside(address: string, limits: FetchLimits): Promis
       };
     } catch (error) {
       end();
-      throw told(error, stop.signal);
+      throw reported(error, stop.signal);
     }
   }
 }
 
 /** What a connection's end says of itself, or that time was up. */
-function told(error: unknown, signal: AbortSignal): unknown {
+function reported(error: unknown, signal: AbortSignal): unknown {
   if (signal.aborted && signal.reason instanceof InputError) return signal.reason;
   if (error instanceof Error && error.cause instanceof Error) return new Error(error.cause.message);
   return error;
@@ -137,7 +137,7 @@ async function* bounded(
       yield chunk;
     }
   } catch (error) {
-    throw told(error, signal);
+    throw reported(error, signal);
   } finally {
     end();
   }

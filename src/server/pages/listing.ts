@@ -100,7 +100,7 @@ export interface ListingPage {
 
 export interface ListingQuery {
   readonly item?: string | undefined;
-  readonly remedy?: string | undefined;
+  readonly fix?: string | undefined;
   readonly category?: string | undefined;
   readonly find?: string | undefined;
   readonly show?: string | undefined;
@@ -282,7 +282,7 @@ export async function listingPage(work: FeedContext, query: ListingQuery): Promi
   const listing = at === undefined ? undefined : draft.listings.at(at);
   if (at === undefined || !listing) return undefined;
   const matches = matchesFilter(work, query);
-  const narrowed = query.remedy !== undefined || query.show !== undefined;
+  const narrowed = query.fix !== undefined || query.show !== undefined;
   const among = draft.listings.positions(
     (place) => (narrowed || draft.listings.stateAt(place) === 'blocked') && matches(place),
   );

@@ -54,8 +54,8 @@ const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
   const [heads, summaries, sent] = await Promise.all([listFeeds(), readSummaries(), lastSent()]);
   return Promise.all(
     heads.map(async (head): Promise<CountedFeed> => {
-      const kept = summaries.get(head.code);
-      const figures = kept?.figures ?? noFigures;
+      const stored = summaries.get(head.code);
+      const figures = stored?.figures ?? noFigures;
       return {
         head,
         figures,
@@ -64,7 +64,7 @@ const countedFeeds = cache(async (): Promise<CountedFeed[]> => {
           name: await feedName(head),
           blocked: figures.states.blocked,
           lastSent: sent.get(head.code),
-          failed: kept?.failed ?? undefined,
+          failed: stored?.failed ?? undefined,
         },
       };
     }),
@@ -133,7 +133,7 @@ export interface OverviewView {
   readonly rows: readonly { category: string; items: number; cells: readonly OverviewCell[] }[];
   readonly blocked: number;
   readonly frees: number;
-  readonly remedies: readonly { feed: string; title: string; frees: number; key: string }[];
+  readonly fixes: readonly { feed: string; title: string; frees: number; key: string }[];
 }
 
 /** Readiness of every merchant category in every feed, and the changes that would free most listings. */
@@ -152,7 +152,7 @@ export async function overviewView(): Promise<OverviewView> {
       feeds.map(async ({ head }) => [head.code, fieldLabels((await channelOf(head.channel)).sheet)] as const),
     ),
   );
-  const remedies = feeds
+  const fixes = feeds
     .flatMap(({ entry: { code }, figures }) =>
       causesIn(figures).map(({ check, field, frees }) => ({
         feed: code,
@@ -170,7 +170,7 @@ export async function overviewView(): Promise<OverviewView> {
     feeds: feeds.map(({ entry }) => entry),
     rows,
     blocked: feeds.reduce((sum, { entry }) => sum + entry.blocked, 0),
-    frees: remedies.reduce((sum, { frees }) => sum + frees, 0),
-    remedies,
+    frees: fixes.reduce((sum, { frees }) => sum + frees, 0),
+    fixes,
   };
 }

@@ -217,22 +217,22 @@ function lineageOf(
   let last = '';
   const tied = explain(work.draft.compiled, row, field);
   const empty = tied.filter(({ kind, value }) => kind === 'attribute' && value === undefined);
-  const told = tied.filter((knot) => empty.length < 3 || !empty.includes(knot));
-  const knots = told.map((knot): LineageEntry => {
+  const reported = tied.filter((step) => empty.length < 3 || !empty.includes(step));
+  const knots = reported.map((step): LineageEntry => {
     // What the catalog keeps as a code of a standard is read as a word.
     const value =
-      knot.kind === 'attribute'
-        ? shownText(attributeOf(snapshot, knot.what), knot.value)
-        : asText(knot.value);
+      step.kind === 'attribute'
+        ? shownText(attributeOf(snapshot, step.what), step.value)
+        : asText(step.value);
     const pieces =
-      last !== '' && value !== '' && knot.kind !== 'attribute' && knot.kind !== 'place' && last !== value
+      last !== '' && value !== '' && step.kind !== 'attribute' && step.kind !== 'place' && last !== value
         ? wordDifference(last, value)
         : undefined;
     const words = ((): string => {
-      switch (knot.kind) {
+      switch (step.kind) {
         case 'attribute': {
-          const origin = origins[knot.what];
-          const label = attributeLabel(snapshot, knot.what);
+          const origin = origins[step.what];
+          const label = attributeLabel(snapshot, step.what);
           if (value === '') return `${label} is empty`;
           return origin?.file
             ? `${label}: ${origin.file}, row ${origin.row}, column “${origin.column}”${origin.cell !== value && origin.cell !== '' && origin.cell.length < 60 ? `, there “${origin.cell}”` : ''}`
@@ -243,41 +243,41 @@ function lineageOf(
         case 'joined':
           return 'parts joined';
         case 'step':
-          return value === last ? `${knot.what}: nothing to do` : knot.what;
+          return value === last ? `${step.what}: nothing to do` : step.what;
         case 'fallback':
           return 'empty so far: the fallback is tried';
         case 'place':
-          return value === '' ? `left out: ${knot.what}` : `“${knot.what}” is placed here`;
+          return value === '' ? `left out: ${step.what}` : `“${step.what}” is placed here`;
         case 'byHand':
           return 'written by hand for this item';
         case 'family':
-          return knot.what === 'singly'
+          return step.what === 'singly'
             ? 'members stand singly here'
-            : knot.what === 'alone'
+            : step.what === 'alone'
               ? 'left empty: the item is of no family'
               : 'parted by an axis, as the Families stage says';
         case 'dropped':
-          return `${attributeLabel(snapshot, knot.what)} left out to fit`;
+          return `${attributeLabel(snapshot, step.what)} left out to fit`;
         case 'shortened':
-          return knot.what
-            ? `${attributeLabel(snapshot, knot.what)} shortened between words to fit`
+          return step.what
+            ? `${attributeLabel(snapshot, step.what)} shortened between words to fit`
             : 'shortened between words to fit';
         case 'searchWords':
           return 'the words that shoppers type most and the title does not say';
         case 'abbreviated':
-          return `abbreviated to fit: ${knot.what}`;
+          return `abbreviated to fit: ${step.what}`;
         case 'cleaned':
           return 'scripts and markup that the field does not take are taken out';
         case 'rule':
-          return `rule “${knot.what}”`;
+          return `rule “${step.what}”`;
       }
     })();
     if (value !== '') last = value;
     return { value, words, pieces };
   });
-  if (told.length < tied.length) {
+  if (reported.length < tied.length) {
     const names = empty.map(({ what }) => attributeLabel(snapshot, what)).join(', ');
-    const joined = told.findIndex(({ kind }) => kind === 'joined');
+    const joined = reported.findIndex(({ kind }) => kind === 'joined');
     knots.splice(joined < 0 ? knots.length : joined, 0, {
       value: '',
       words: `${names} are empty and take their glue along`,

@@ -16,16 +16,21 @@ export interface Hit {
 }
 
 const pages: readonly Hit[] = [
-  { kind: 'page', label: 'Board', detail: '', href: '/' },
+  { kind: 'page', label: 'Overview', detail: '', href: '/' },
   { kind: 'page', label: 'Items', detail: '', href: '/items' },
   { kind: 'page', label: 'Families', detail: 'variants', href: '/families' },
   { kind: 'page', label: 'Attributes', detail: 'terms, quality', href: '/attributes' },
   { kind: 'page', label: 'Channels', detail: 'requirement sheets, add a feed', href: '/channels' },
   { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
   { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
-  { kind: 'page', label: 'Outbox', detail: 'submissions, when each feed goes next', href: '/outbox' },
-  { kind: 'page', label: 'Insights', detail: 'accepted, refused', href: '/outbox/insights' },
-  { kind: 'page', label: 'Notices', detail: 'what happened, webhooks', href: '/notices' },
+  {
+    kind: 'page',
+    label: 'Submissions',
+    detail: 'submissions, when each feed goes next',
+    href: '/submissions',
+  },
+  { kind: 'page', label: 'Insights', detail: 'accepted, refused', href: '/submissions/insights' },
+  { kind: 'page', label: 'Notifications', detail: 'what happened, webhooks', href: '/notifications' },
 ];
 
 /** Everything with a name that holds all words of a query; pages and feeds first. */
@@ -38,7 +43,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
     return words.every((word) => text.includes(word));
   };
   const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
-  const kept = await readSummaries();
+  const stored = await readSummaries();
   for (const head of await listFeeds()) {
     const name = await feedName(head);
     const base = `/feeds/${head.code}`;
@@ -55,7 +60,7 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
           detail: name,
           href: `${base}/fields?field=${field.code}`,
         });
-    for (const [category] of kept.get(head.code)?.figures.categories ?? [])
+    for (const [category] of stored.get(head.code)?.figures.categories ?? [])
       if (category && matches(category))
         hits.push({
           kind: 'category',

@@ -75,8 +75,8 @@ const makers = {
   }),
   checks: maker({
     body: async (work, query) => ({ stage: await checksStage(work, query) }),
-    traySample: (_work, { stage }, query) => (query.remedy ? stage.listings[0]?.sku : undefined),
-    trayField: (_work, _body, query) => query.remedy?.split(':')[1],
+    traySample: (_work, { stage }, query) => (query.fix ? stage.listings[0]?.sku : undefined),
+    trayField: (_work, _body, query) => query.fix?.split(':')[1],
   }),
   differences: maker({
     body: differencesPage,

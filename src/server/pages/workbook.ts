@@ -164,8 +164,7 @@ export const workbookOf = procedure(
       if (listings.isLeftOut(at) || (ofSource && !ofSource.has(listings.skuAt(at)))) return false;
       if (place !== undefined)
         return isUnder(draft.compiled.tree, asText(listings.valueAt(at, categoryAt)), place);
-      const shown =
-        query.remedy !== undefined || query.show === 'ready' || listings.stateAt(at) === 'blocked';
+      const shown = query.fix !== undefined || query.show === 'ready' || listings.stateAt(at) === 'blocked';
       return shown && matches(at);
     });
     if (places.length > MAX_WORKBOOK_ROWS)
@@ -175,7 +174,7 @@ export const workbookOf = procedure(
         listings
           .issuesAt(at)
           .flatMap(({ severity, field, check }) =>
-            severity === 'blocker' || query.remedy === `${check}:${field}` ? [field] : [],
+            severity === 'blocker' || query.fix === `${check}:${field}` ? [field] : [],
           ),
       ),
     );
@@ -195,7 +194,7 @@ export const workbookOf = procedure(
     const slots = columns.map(({ attribute }) => snapshot.index.slotOf(attribute) ?? -1);
     const nameSlot = snapshot.index.slotOf('name') ?? -1;
     return {
-      title: `${feed} ${place ?? query.remedy ?? 'issues'}`,
+      title: `${feed} ${place ?? query.fix ?? 'issues'}`,
       columns,
       rows: places.map((at) => ({
         sku: snapshot.skus[at] ?? '',

@@ -191,15 +191,15 @@ export async function smallPicture(name: string): Promise<Buffer | undefined> {
   if (file === undefined) return undefined;
   const known = small.get(file);
   if (known) return known;
-  const made = await sharpTurn(() =>
+  const created = await sharpTurn(() =>
     sharp(join(pictureFolder(), file), { limitInputPixels: MAX_PIXELS })
       .resize(320, 320, { fit: 'inside', withoutEnlargement: true })
       .jpeg({ quality: 80 })
       .toBuffer(),
   ).catch(() => undefined);
-  if (!made) return undefined;
-  small.set(file, made);
-  return made;
+  if (!created) return undefined;
+  small.set(file, created);
+  return created;
 }
 
 /** Facts of pictures by address; what has not been measured yet is measured now and kept. */
@@ -218,9 +218,9 @@ export async function picturesOf(links: readonly string[]): Promise<MeasuredPict
       if (row?.perceptualHash)
         return { link, file: row.file ?? undefined, facts: row.facts ?? undefined, alternativeText };
       const file = row?.file ?? pictureFile(link);
-      const made = file ? await measureAndKeep(link, file) : undefined;
-      return made
-        ? { ...made, alternativeText }
+      const created = file ? await measureAndKeep(link, file) : undefined;
+      return created
+        ? { ...created, alternativeText }
         : { link, file: undefined, facts: undefined, alternativeText };
     }),
   );
@@ -353,7 +353,7 @@ async function notMeasured(links: readonly string[]): Promise<string[]> {
     .from(picture)
     .where(isOneOf(picture.link, links));
   const known = new Map(rows.map((row) => [row.link, row]));
-  const kept = await Promise.all(
+  const stored = await Promise.all(
     links.map(async (link) => {
       const row = known.get(link);
       if (row && (row.perceptualHash !== null || row.trouble !== null)) return false;
@@ -362,7 +362,7 @@ async function notMeasured(links: readonly string[]): Promise<string[]> {
       return (await stat(join(pictureFolder(), file)).catch(() => undefined)) !== undefined;
     }),
   );
-  return links.filter((_link, at) => kept[at]);
+  return links.filter((_link, at) => stored[at]);
 }
 
 /** Measures every picture of the catalog that has not been measured. @returns how many were */

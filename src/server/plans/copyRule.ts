@@ -17,7 +17,7 @@ export async function copyRule(feed: string, id: string, targets: readonly strin
   const { plans, sheet } = await plannedFeed(feed);
   const rule = plans.draft.rules.find((one) => one.id === id);
   if (!rule) throw new InputError('noRule');
-  const told: string[] = [];
+  const reported: string[] = [];
   const refused: string[] = [];
   for (const target of targets) {
     const there = await plannedFeed(target);
@@ -37,8 +37,8 @@ export async function copyRule(feed: string, id: string, targets: readonly strin
       edit: 'addRule',
       rule: { ...copied.rule, id: nextRuleId(rules) },
     });
-    if (done.ok) told.push(name);
+    if (done.ok) reported.push(name);
     else refused.push(`${name} was changed by somebody else at this moment`);
   }
-  return { told, refused };
+  return { told: reported, refused };
 }

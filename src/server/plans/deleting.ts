@@ -111,7 +111,7 @@ async function dropFiles(files: readonly string[]): Promise<void> {
       .from(batch)
       .where(inArray(batch.file, some))
       .union(db.select({ file: publication.file }).from(publication).where(inArray(publication.file, some)));
-    const kept = new Set(named.map(({ file }) => file));
-    for (const file of some) if (!kept.has(file)) await rm(pathOfStored(file), { force: true });
+    const stored = new Set(named.map(({ file }) => file));
+    for (const file of some) if (!stored.has(file)) await rm(pathOfStored(file), { force: true });
   }
 }

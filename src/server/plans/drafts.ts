@@ -129,12 +129,12 @@ export async function editDraft(
     }
     const labels = fieldLabels((await channelOf(own.plan.channel)).sheet);
     let { plan } = own;
-    const said: string[] = [];
+    const stated: string[] = [];
     for (const edit of edits) {
-      said.push(editWords(edit, plan, labels));
+      stated.push(editWords(edit, plan, labels));
       plan = applyEdit(plan, edit);
     }
-    const words = said.join('; ');
+    const words = stated.join('; ');
     await tx.insert(draftStep).values({
       feed: code,
       words: words.slice(0, 300),

@@ -1,7 +1,7 @@
 import { progressHere, withProgress } from './progress';
 
 test('work is told of while it goes on, as far as it is by then, and not after it has ended or failed', async () => {
-  let make: (made: string) => void = () => undefined;
+  let make: (created: string) => void = () => undefined;
   let fail: (why: Error) => void = () => undefined;
   const first = new Promise<string>((resolve) => {
     make = resolve;

@@ -145,8 +145,8 @@ const answerFrom = (evaluator: string, name: string): Promise<unknown> =>
 /** Whether every evaluator answers; true where this process needs none. */
 export async function evaluatorAnswers(): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), 2000).unref());
-  const told = Promise.all(settings.evaluators.map((evaluator) => answerFrom(evaluator, 'alive')));
-  return Promise.race([told.then((all) => all.every(Boolean)), late]);
+  const reported = Promise.all(settings.evaluators.map((evaluator) => answerFrom(evaluator, 'alive')));
+  return Promise.race([reported.then((all) => all.every(Boolean)), late]);
 }
 
 /**
@@ -183,8 +183,8 @@ export function procedure<A extends unknown[], R>(
 export async function workInProgress(): Promise<WorkInProgress[]> {
   const { evaluators } = settings;
   if (evaluators.length === 0) return progressHere();
-  const told = await Promise.all(evaluators.map((evaluator) => answerFrom(evaluator, 'underWay')));
-  return told.flatMap((one) => one ?? []) as WorkInProgress[];
+  const reported = await Promise.all(evaluators.map((evaluator) => answerFrom(evaluator, 'underWay')));
+  return reported.flatMap((one) => one ?? []) as WorkInProgress[];
 }
 
 /** What the memo of this process and of each evaluator did, for `/metrics`; an evaluator that is away says nothing. */

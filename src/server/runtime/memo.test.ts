@@ -5,8 +5,8 @@ afterEach(() => setMemoBudget(Number.POSITIVE_INFINITY));
 
 test('a value of an object is made once for an owner and a key; a promise that fails is forgotten', async () => {
   const object = {};
-  let made = 0;
-  const make = () => ++made;
+  let created = 0;
+  const make = () => ++created;
   expect([
     memoFor(object, 'a', make),
     memoFor(object, 'a', make),
@@ -39,13 +39,13 @@ test('the least recently used value goes first, and a promise that fails is forg
 
 test('a value goes with what it was derived from', () => {
   const memo = new Memo<string, readonly [object]>({ owner: 'dependent' });
-  const kept = {};
-  memo.set('kept', 'there', kept);
+  const stored = {};
+  memo.set('kept', 'there', stored);
   const deref = jest.spyOn(WeakRef.prototype, 'deref').mockReturnValueOnce(undefined);
   expect(memo.get('kept')).toBeUndefined();
   deref.mockRestore();
-  memo.set('kept', 'there', kept);
-  expect(memo.withDependencies('kept')).toEqual({ value: 'there', dependencies: [kept] });
+  memo.set('kept', 'there', stored);
+  expect(memo.withDependencies('kept')).toEqual({ value: 'there', dependencies: [stored] });
 });
 
 test('all owners stay within the budget together, but for what each may keep', () => {

@@ -1,34 +1,7 @@
-import { delimiter } from 'node:path';
-import { z } from 'zod';
+import { settingsSchema } from './settingsSchema';
 
 // Files that any process of the application makes are its user’s alone.
 process.umask(0o077);
-
-/** What the processes are told by the start command, through the environment. */
-const settingsSchema = z.object({
-  LIVELY_DATA: z.string().default('.data'),
-  LIVELY_WORDS: z.string().default('.words'),
-  LIVELY_DB_HOST: z.string().default('127.0.0.1'),
-  LIVELY_DB_NAME: z.string().default('lively'),
-  LIVELY_DB_PORT: z.coerce.number().int().default(33361),
-  LIVELY_DB_PASSWORD: z.string().default('lively'),
-  LIVELY_SIMULATORS_PORT: z.coerce.number().int().default(3461),
-  PORT: z.coerce.number().int().default(3160),
-  LIVELY_PUBLIC_ADDRESS: z.string().optional(),
-  LIVELY_SECRET_KEY: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/)
-    .optional(),
-  LIVELY_MINUTE: z.coerce.number().positive().default(60),
-  LIVELY_EVALUATION_MB: z.coerce.number().positive().default(2048),
-  LIVELY_EVALUATOR: z
-    .string()
-    .min(1)
-    .transform((paths) => paths.split(delimiter))
-    .default([]),
-  LIVELY_READER: z.string().optional(),
-  LIVELY_LEASE_SECONDS: z.coerce.number().int().min(2).default(20),
-});
 
 const parsed = settingsSchema.parse(process.env);
 

@@ -115,17 +115,17 @@ async function dropUploads(before: Date): Promise<number> {
 
 /** Drops what has been kept as long as it was to be; the next time goes on where this one came to. @returns how much of each */
 export async function dropOld(now: Date): Promise<Dropped> {
-  const kept = await readRetention();
+  const stored = await readRetention();
   const before = (days: number) => new Date(now.getTime() - days * 86_400_000);
   const dropped = {
-    files: await dropFiles(before(kept.files)),
-    entries: await dropEntries(before(kept.entries)),
-    uploads: await dropUploads(before(kept.uploads)),
-    notices: await deleteOldNotifications(before(kept.notices)),
-    calls: await deleteOldCalls(before(kept.calls)),
+    files: await dropFiles(before(stored.files)),
+    entries: await dropEntries(before(stored.entries)),
+    uploads: await dropUploads(before(stored.uploads)),
+    notices: await deleteOldNotifications(before(stored.notices)),
+    calls: await deleteOldCalls(before(stored.calls)),
   };
-  const said = Object.entries(dropped).flatMap(([what, count]) => (count > 0 ? [`${count} ${what}`] : []));
-  if (said.length > 0)
-    await recordActivity(await currentUser(), 'dropped what was kept long enough', said.join(', '));
+  const stated = Object.entries(dropped).flatMap(([what, count]) => (count > 0 ? [`${count} ${what}`] : []));
+  if (stated.length > 0)
+    await recordActivity(await currentUser(), 'dropped what was kept long enough', stated.join(', '));
   return dropped;
 }

@@ -201,12 +201,13 @@ async function politely<T>(
       redirects: 'told',
     });
     const found = await read(answer);
-    const asked = answer.status === 429 || answer.status === 503 ? answer.header('retry-after') : undefined;
+    const requested =
+      answer.status === 429 || answer.status === 503 ? answer.header('retry-after') : undefined;
     await release(
       destination,
       turn.holder,
       rate,
-      asked !== undefined ? { wait: retryAfter(asked) } : answer.status >= 500 ? 'failed' : 'well',
+      requested !== undefined ? { wait: retryAfter(requested) } : answer.status >= 500 ? 'failed' : 'well',
     );
     return found;
   } catch (error) {
@@ -410,13 +411,13 @@ async function followShop(tx: Transaction, addresses: readonly string[], now: Da
     .where(inArray(shopPageItem.address, [...addresses]));
   const currency = await catalogCurrency();
   const otherwise = rows.filter(({ sku, values, seen }) => {
-    const said = seen?.state === 'read' ? productOnPage(seen, sku, asText(values.gtin)) : undefined;
-    if (!said) return false;
+    const stated = seen?.state === 'read' ? productOnPage(seen, sku, asText(values.gtin)) : undefined;
+    if (!stated) return false;
     const own = readAmount(asText(values.price));
     const inCurrency = own?.currency ?? (asText(values.priceCurrency) || currency);
     return (
-      (own !== undefined && differsInPrice(said, own.amount, inCurrency)) ||
-      differsInAvailability(said, asText(values.availability))
+      (own !== undefined && differsInPrice(stated, own.amount, inCurrency)) ||
+      differsInAvailability(stated, asText(values.availability))
     );
   });
   if (otherwise.length === 0) return;

@@ -146,7 +146,7 @@ async function completeView(work: FeedContext): Promise<CompleteView> {
 
 /** Which listings the page shows. */
 export interface CheckFilter {
-  readonly remedy?: string | undefined;
+  readonly fix?: string | undefined;
   readonly field?: string | undefined;
   readonly category?: string | undefined;
   readonly find?: string | undefined;
@@ -171,8 +171,8 @@ export function matchesFilter({ draft, snapshot }: FeedContext, query: CheckFilt
       return false;
     if (query.show && listings.stateAt(at) !== query.show) return false;
     const tells = (wanted: (issue: Issue) => boolean) => listings.issuesAt(at).some(wanted);
-    if (query.remedy && !tells(({ check, field }) => `${check}:${field}` === query.remedy)) return false;
-    if (!query.remedy && query.field && !tells(({ field }) => field === query.field)) return false;
+    if (query.fix && !tells(({ check, field }) => `${check}:${field}` === query.fix)) return false;
+    if (!query.fix && query.field && !tells(({ field }) => field === query.field)) return false;
     return wanted === '' || `${asText(row[nameSlot])} ${listings.skuAt(at)}`.toLowerCase().includes(wanted);
   };
 }
@@ -211,7 +211,7 @@ async function ownOpen(work: FeedContext, query: ChecksQuery): Promise<OwnOpen |
 }
 
 /** What would clear blockers, found once for a draft. */
-const fixesOf = (work: FeedContext) => memoFor(work.draft, 'remedies', () => rankedFixesOf(work));
+const fixesOf = (work: FeedContext) => memoFor(work.draft, 'fixes', () => rankedFixesOf(work));
 
 /** What would clear a cause, and what taking it does. */
 interface Worked {
@@ -254,15 +254,15 @@ function pathAhead(
   of: readonly RankedFix[],
   worked: WorkedOut | undefined,
 ): Pick<ChecksStage, 'blocked' | 'ofBest' | 'path'> {
-  const remedies = new Map(of.map((one) => [one.key, one]));
+  const fixes = new Map(of.map((one) => [one.key, one]));
   /** What only a person knows is typed listing by listing; all else is one choice. */
   const typed = (cause: string): number => {
     const proposal = worked?.get(cause)?.proposal;
     if (proposal?.way.by === 'items') return proposal.lines.filter(({ sure }) => !sure).length;
     if (proposal) return 0;
-    const remedy = remedies.get(cause);
+    const fix = fixes.get(cause);
     // What is held back is looked at listing by listing as well.
-    return remedy?.stage === 'items' || remedy?.stage === 'rules' ? remedy.count : 0;
+    return fix?.stage === 'items' || fix?.stage === 'rules' ? fix.count : 0;
   };
   const { sets, blocked } = fixPlan({ causes }, (cause) => 1 + typed(cause) / 2, MAX_SETS);
   const last = sets.at(-1);
@@ -276,7 +276,7 @@ function pathAhead(
         titles: own.map((key) => ({
           key,
           field: key.slice(key.indexOf(':') + 1),
-          title: remedies.get(key)?.title ?? key,
+          title: fixes.get(key)?.title ?? key,
         })),
         frees,
         freed,
@@ -380,7 +380,7 @@ async function soon<T>(work: Promise<T>): Promise<{ readonly found: T } | undefi
 /** Answers when all that a Checks page shows is worked out. */
 export const waitForFixes = procedure(
   'waitForFixes',
-  async (feed: string, remedy: string | undefined): Promise<boolean> => {
+  async (feed: string, fix: string | undefined): Promise<boolean> => {
     const work = await loadFeedContext(feed);
     if (!work) return false;
     try {
@@ -389,7 +389,7 @@ export const waitForFixes = procedure(
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error;
     }
-    if (remedy) await suggestedFixView(work, remedy);
+    if (fix) await suggestedFixView(work, fix);
     return true;
   },
 );
@@ -399,31 +399,31 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
   const { draft, snapshot, plans, wordsOf, labelOf } = work;
   const sent = await ledgerOf(plans.head.code);
   const holding = await blockerCounts(work);
-  const remedies = await fixesOf(work);
-  const blockers = remedies.map(
-    (remedy): CheckGroup => ({
-      key: remedy.key,
-      field: remedy.issue.field,
-      title: remedy.title,
+  const fixes = await fixesOf(work);
+  const blockers = fixes.map(
+    (fix): CheckGroup => ({
+      key: fix.key,
+      field: fix.issue.field,
+      title: fix.title,
       severity: 'blocker',
-      listings: remedy.count,
-      frees: remedy.frees,
+      listings: fix.count,
+      frees: fix.frees,
       tried: false,
-      stage: remedy.stage,
+      stage: fix.stage,
     }),
   );
   const others = memoFor(draft, 'lighter issues', lighterIssues);
   const categorySlot = snapshot.index.slotOf('category') ?? -1;
   const nameSlot = snapshot.index.slotOf('name') ?? -1;
   const matches = matchesFilter(work, query);
-  const [askedCheck, askedField] = query.remedy?.split(':') ?? [];
+  const [askedCheck, askedField] = query.fix?.split(':') ?? [];
   const isAsked = ({ check, field }: { check: string; field: string }) =>
     check === askedCheck && field === askedField;
   const listings: CheckedListing[] = [];
-  const filtered = [query.category, query.show, query.remedy, query.field, query.find].some((one) => one);
-  const held = query.remedy ? holding.causes.get(query.remedy) : undefined;
+  const filtered = [query.category, query.show, query.fix, query.field, query.find].some((one) => one);
+  const held = query.fix ? holding.causes.get(query.fix) : undefined;
   /** Of a cause only those it is said of are looked at; all where none is asked for. */
-  const positions = query.remedy
+  const positions = query.fix
     ? [...new Set([...(held?.blocked ?? []), ...(held?.told ?? [])])].sort((a, b) => a - b)
     : undefined;
   /** Without a filter the page begins with what the feed takes: of the rest nothing is checked. */
@@ -463,18 +463,18 @@ export async function checksStage(work: FeedContext, query: ChecksQuery): Promis
   const stamp = await settledStamp('');
   const worked = await soon(fixesInOrder(work, stamp));
   const tried = worked && (await soon(triedPath(work, stamp, worked.found)));
-  const proposed = query.remedy ? await soon(suggestedFixView(work, query.remedy)) : { found: undefined };
+  const proposed = query.fix ? await soon(suggestedFixView(work, query.fix)) : { found: undefined };
   return {
     ...(tried?.found ??
-      memoFor(draft, 'fix plans', () => pathAhead(holding, remedies, worked?.found), worked ? stamp : '')),
+      memoFor(draft, 'fix plans', () => pathAhead(holding, fixes, worked?.found), worked ? stamp : '')),
     later: tried === undefined || proposed === undefined,
     own: Object.entries(checks.own).map(([id, { words, severity }]) => ({ id, words, severity })),
     ownOpen: await ownOpen(work, query),
-    open: query.remedy
+    open: query.fix
       ? {
-          key: query.remedy,
-          title: titleOf(query.remedy),
-          judged: checks.severity[query.remedy],
+          key: query.fix,
+          title: titleOf(query.fix),
+          judged: checks.severity[query.fix],
           skus: skus.slice(0, MAX_WAIVED),
           fixed: askedCheck === 'duplicate',
           compared: isCompared(askedCheck ?? ''),

@@ -417,10 +417,10 @@ async function detailOf(
     const theirs = axes
       .slice(0, Math.max(1, last))
       .map(({ attribute }, n) => {
-        const said = words(attribute, own[0] ?? -1);
-        return said !== '' && !foldAlike(said, values[n] ?? '') ? said : '';
+        const stated = words(attribute, own[0] ?? -1);
+        return stated !== '' && !foldAlike(stated, values[n] ?? '') ? stated : '';
       })
-      .filter((said) => said !== '')
+      .filter((stated) => stated !== '')
       .join(', ');
     return {
       words: values.map((value) => value || '(none)').join(', '),

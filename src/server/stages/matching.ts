@@ -105,7 +105,7 @@ export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
   const odd = pairs.items.flatMap((sku): CandidateMatch[] => {
     const ware = wares.get(sku);
     const gtin = asText(ware?.values.gtin);
-    const said = found
+    const stated = found
       .get(sku)
       ?.entries.filter(
         ({ entry, values }) =>
@@ -114,11 +114,11 @@ export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
           asText(values.gtin) === gtin &&
           !settled.not.has(pairKey(sku, entry)),
       );
-    if (!ware || !said?.length) return [];
+    if (!ware || !stated?.length) return [];
     return [
       {
         sku,
-        candidates: said.map(({ entry, values }) => ({
+        candidates: stated.map(({ entry, values }) => ({
           sku,
           variant: entry,
           ...similarityOf(ware, { code: entry, values }),
@@ -146,12 +146,12 @@ export async function matchingStage(work: FeedContext): Promise<MatchingStage> {
     asked: done.length,
     trouble: rows.find(({ trouble }) => trouble !== null)?.trouble ?? undefined,
     joined: Object.entries(joined).map(([sku, { entry, name }]) => {
-      const kept = ledger.get(sku);
+      const stored = ledger.get(sku);
       return {
         item: ours(sku),
         entry: entries.has(entry) ? theirs(entry) : { ...theirs(entry), name: name || entry },
         supports: [],
-        sent: kept?.held ? 'taken' : kept?.pending ? 'on its way' : kept?.refused ? 'refused' : '',
+        sent: stored?.held ? 'taken' : stored?.pending ? 'on its way' : stored?.refused ? 'refused' : '',
       };
     }),
     sure: pairs.sure.map(({ sku, variant, supports }) => ({

@@ -77,7 +77,7 @@ function* countingRules(work: FeedContext, rules: readonly Rule[], counts: reado
   const { snapshot, sheet, labelOf } = work;
   const compiled = { ...work.draft.compiled, title: titleMakerCount(work) };
   const positions = new Map(sheet.fields.map(({ code }, at) => [code, at]));
-  const whole = rules.map(
+  const complete = rules.map(
     ({ then }) =>
       new Set(
         then.flatMap((action) =>
@@ -144,7 +144,7 @@ function* countingRules(work: FeedContext, rules: readonly Rule[], counts: reado
         const earlier = last && counts[last.rule];
         if (earlier && last.rule !== n) {
           if (sameValue(last.before, after[position])) count(earlier.undone, n);
-          else if (whole[n]?.has(position)) count(earlier.overwritten, n);
+          else if (complete[n]?.has(position)) count(earlier.overwritten, n);
         }
         writers.set(position, { rule: n, before: values[position] });
       }
@@ -196,7 +196,7 @@ export async function rulesStage(work: FeedContext, open: string | undefined): P
   const { rules } = plans.draft;
   const { scope, context } = draft.compiled;
   const counts = await memoFor(draft, 'rules', async () => {
-    const made = rules.map(
+    const created = rules.map(
       (rule): Counting => ({
         trial: compileRule({ ...rule, on: true }, scope, context),
         accepted:
@@ -212,8 +212,8 @@ export async function rulesStage(work: FeedContext, open: string | undefined): P
         examples: [],
       }),
     );
-    if (rules.length > 0) await inSlices(countingRules(work, rules, made));
-    return made;
+    if (rules.length > 0) await inSlices(countingRules(work, rules, created));
+    return created;
   });
   const current = rules.find(({ id }) => id === open);
   const met = current ? await metBy(work, current.when) : {};

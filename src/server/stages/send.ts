@@ -193,7 +193,7 @@ function linesOf(due: FeedDue, work: FeedContext): Map<string, ChangeLine[]> {
       add('all', line);
     }
   }
-  const whole = ({ sku, out, values, due: what, reason }: DueListing): ChangeLine => ({
+  const complete = ({ sku, out, values, due: what, reason }: DueListing): ChangeLine => ({
     sku,
     lead: out?.relation === 'lead',
     title: titleOf(sheet, sku, out ? valuesByField(sheet, out.values) : values),
@@ -208,14 +208,14 @@ function linesOf(due: FeedDue, work: FeedContext): Map<string, ChangeLine[]> {
     change: undefined,
   });
   for (const one of listings) {
-    if (one.due === 'new') add('new', whole(one));
+    if (one.due === 'new') add('new', complete(one));
     // Of what the channel never had there is nothing to compare with.
-    if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, whole(one));
-    if (one.due === 'renew') add('renew', whole(one));
-    if (one.due === 'drafted') add('drafted', whole(one));
-    if (one.due === 'withdraw') add('withdraw', whole(one));
-    if (one.due === 'refused') add('refused', whole(one));
-    if (one.due === 'waiting') add('waiting', whole(one));
+    if ((one.due === 'mended' || one.due === 'again') && !one.values) add(one.due, complete(one));
+    if (one.due === 'renew') add('renew', complete(one));
+    if (one.due === 'drafted') add('drafted', complete(one));
+    if (one.due === 'withdraw') add('withdraw', complete(one));
+    if (one.due === 'refused') add('refused', complete(one));
+    if (one.due === 'waiting') add('waiting', complete(one));
   }
   const prices = price ? tabs.get(price) : undefined;
   prices?.sort((a, b) => Math.abs(b.change ?? 0) - Math.abs(a.change ?? 0));
@@ -257,18 +257,18 @@ function tabsOf(
   }));
 }
 
-function goesTo({ testing, testAddress, address }: DestinationView, way: boolean): string {
+function goesTo({ testing, testAddress, address }: DestinationView, route: boolean): string {
   if (testing) return `the test account${testAddress ? ` at ${testAddress}` : ' of the simulated channel'}`;
-  return address || (way ? 'the simulated channel' : 'nowhere by itself');
+  return address || (route ? 'the simulated channel' : 'nowhere by itself');
 }
 
 async function howOf(work: FeedContext, count: number, destination: DestinationView) {
   const { delivery } = work.sheet;
   const { rate, waits } = delivery;
-  const way = transportOf(work.sheet);
-  const size = way?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
+  const route = transportOf(work.sheet);
+  const size = route?.most(work.sheet) ?? Number.POSITIVE_INFINITY;
   const files = Number.isFinite(size) ? Math.ceil(count / size) : Math.min(count, 1);
-  const pace = way
+  const pace = route
     ? await rateOf(rateKey(await destinationOf(work.plans.head, destination.testing ? 'test' : 'live')))
     : undefined;
   const rest = pace?.closedUntil && pace.closedUntil > new Date() ? pace.words : undefined;
@@ -278,9 +278,9 @@ async function howOf(work: FeedContext, count: number, destination: DestinationV
   return [
     {
       label: 'File',
-      words: !way
+      words: !route
         ? `${kind}, uploaded by hand`
-        : way.whole
+        : route.whole
           ? `${kind}, fetched by the channel`
           : size === 1
             ? `${kind}, one listing at a time`
@@ -299,7 +299,7 @@ async function howOf(work: FeedContext, count: number, destination: DestinationV
       : waits
         ? [{ label: 'Answer', words: `within ${durationText(waits)}, as the channel says` }]
         : []),
-    { label: 'Goes to', words: goesTo(destination, way !== undefined) },
+    { label: 'Goes to', words: goesTo(destination, route !== undefined) },
     ...(delivery.quick ? [{ label: 'Prices', words: 'prices and stock go by themselves' }] : []),
     ...(delivery.families === 'leads'
       ? [{ label: 'Families', words: 'a lead, and its members below it' }]
@@ -408,7 +408,7 @@ export async function sendStage(work: FeedContext, query: SendQuery): Promise<Se
   const cards = await cardsOf(submissions);
   const current = cards.find(({ id }) => id === query.submission);
   const entries = current ? await submissionEntries(current.id) : [];
-  const standing = memoFor(work.published.listings, 'channel statuses', () => standingOf(work));
+  const status = memoFor(work.published.listings, 'channel statuses', () => standingOf(work));
   const byProblem = new Map<string, SendStage['byProblem'][number]>();
   for (const { problems } of entries)
     for (const { text, field } of problems) {
@@ -443,7 +443,7 @@ export async function sendStage(work: FeedContext, query: SendQuery): Promise<Se
   };
   return {
     published: plans.published !== undefined,
-    ...standing,
+    ...status,
     draftDiffers: work.changes > 0,
     bySelf: goesBySelf(sheet),
     wanted: merchantNeedsIn(sheet, country).flatMap((need) => (met.has(need.code) ? [] : [need.label])),

@@ -69,13 +69,13 @@ const placedIn = (draft: FeedContext['draft']): ReadonlyMap<string, number> =>
 /** The conditions of the channel on the merchant in this market, and the documents of branches that listings are placed in. */
 export function merchantConditions({ sheet, draft, plans }: FeedContext): MerchantCondition[] {
   const met = new Set(planOn(plans.draft, today()).met);
-  const standing = (code: string) => ({
+  const status = (code: string) => ({
     met: met.has(code),
     proof: plans.draft.proofs?.[code],
     ended: plans.draft.met.includes(code) && !met.has(code),
   });
   const conditions = merchantNeedsIn(sheet, plans.head.country).map(
-    (one): MerchantCondition => ({ ...one, ...standing(one.code), listings: undefined }),
+    (one): MerchantCondition => ({ ...one, ...status(one.code), listings: undefined }),
   );
   const { tree } = draft.compiled;
   const documents = sheet.branches.flatMap(({ under, restricted }): MerchantCondition[] => {
@@ -88,7 +88,7 @@ export function merchantConditions({ sheet, draft, plans }: FeedContext): Mercha
             code: restricted.document,
             label: restricted.document.charAt(0).toUpperCase() + restricted.document.slice(1),
             words: restricted.words,
-            ...standing(restricted.document),
+            ...status(restricted.document),
             listings,
           },
         ]

@@ -271,13 +271,13 @@ export async function titlesStage(
     const row = sampleAt === undefined ? undefined : snapshot.rows[sampleAt];
     const listing = sampleAt === undefined ? undefined : draft.listings.at(sampleAt);
     if (!row || !listing) return undefined;
-    const made = compiled.make(row).text ?? '';
+    const created = compiled.make(row).text ?? '';
     const hand = plans.draft.titlesByHand?.[listing.sku];
     return {
       sku: listing.sku,
-      title: hand?.text ?? made,
-      pattern: made,
-      byHand: hand && (hand.instead === made ? 'same' : 'changed'),
+      title: hand?.text ?? created,
+      pattern: created,
+      byHand: hand && (hand.instead === created ? 'same' : 'changed'),
     };
   }
 
@@ -352,16 +352,16 @@ export async function titlesStage(
       const listing = draft.listings.isLeftOut(i) ? undefined : draft.listings.at(i);
       if (!listing) continue;
       if (inBranch !== undefined && !pathOf(tree, placeOf(i) ?? '').includes(inBranch)) continue;
-      const made = madeOf(row, listing.values[at]);
+      const created = madeOf(row, listing.values[at]);
       const shown = shownOf(listing, at, row);
-      const one = { sku: listing.sku, title: shown.title, shown, made };
-      const others = byLength.get(made.full);
+      const one = { sku: listing.sku, title: shown.title, shown, made: created };
+      const others = byLength.get(created.full);
       if (others) others.push(one);
-      else byLength.set(made.full, [one]);
-      lengths.push(made.full);
-      if (made.shortened !== undefined) shortenedCount++;
+      else byLength.set(created.full, [one]);
+      lengths.push(created.full);
+      if (created.shortened !== undefined) shortenedCount++;
       else if (shown.length <= most) fit++;
-      if (made.dropped.length > 0) droppedCount++;
+      if (created.dropped.length > 0) droppedCount++;
     }
     yield;
     const rows = [...byLength].sort(([one], [other]) => other - one).flatMap(([, some]) => some);

@@ -69,7 +69,7 @@ function usesOf({ draft, snapshot }: FeedContext, { at, composition }: Mapped) {
 }
 
 /** The value tables: for each choice field every word of the catalog, left to do first, with the choices it may mean. */
-export async function valuesStage(work: FeedContext, asked: string | undefined): Promise<ValuesStage> {
+export async function valuesStage(work: FeedContext, requested: string | undefined): Promise<ValuesStage> {
   const { language } = work.plans.head;
   const mapped = mappedChoices(work);
   const uses = mapped.map((one) => {
@@ -83,7 +83,7 @@ export async function valuesStage(work: FeedContext, asked: string | undefined):
     };
   });
   const current =
-    uses.find(({ field }) => field.code === asked) ?? [...uses].sort((a, b) => b.open - a.open)[0];
+    uses.find(({ field }) => field.code === requested) ?? [...uses].sort((a, b) => b.open - a.open)[0];
   const fields = uses
     .map(({ field, words, open }) => ({ code: field.code, label: field.label, open, words: words.length }))
     .sort((a, b) => Number(b.open > 0) - Number(a.open > 0));
@@ -95,8 +95,8 @@ export async function valuesStage(work: FeedContext, asked: string | undefined):
   const [attribute = ''] = composition.alternatives.flatMap(({ parts }) =>
     parts.flatMap((part) => ('attribute' in part ? [part.attribute] : [])),
   );
-  const kept = work.snapshot.attributes.find(({ code }) => code === attribute);
-  const shown = (word: string) => (kept ? shownText(kept, word) : word);
+  const stored = work.snapshot.attributes.find(({ code }) => code === attribute);
+  const shown = (word: string) => (stored ? shownText(stored, word) : word);
   return {
     fields,
     current: field.code,

@@ -51,11 +51,11 @@ async function written(path: string, pieces: FilePieces): Promise<StoredFile> {
 export async function storeFile(pieces: FilePieces): Promise<StoredFile> {
   const half = join(settings.dataFolder, 'made', `.${randomUUID()}`);
   try {
-    const kept = await written(half, pieces);
-    const place = pathOfStored(kept.hash);
+    const stored = await written(half, pieces);
+    const place = pathOfStored(stored.hash);
     await mkdir(dirname(place), { recursive: true });
     await rename(half, place);
-    return kept;
+    return stored;
   } finally {
     await rm(half, { force: true });
   }

@@ -108,9 +108,9 @@ async function enter(tx: Transaction, found: SubmissionRow, answers: readonly Ap
     tx,
     found.feed,
     answers.map(({ entry, event }) => {
-      const kept = known.get(entry.sku);
-      const next = after(kept ?? emptyEntry, event, { digest: entry.digest ?? undefined });
-      const took = next.held !== kept?.held && next.held?.submission === found.id;
+      const stored = known.get(entry.sku);
+      const next = after(stored ?? emptyEntry, event, { digest: entry.digest ?? undefined });
+      const took = next.held !== stored?.held && next.held?.submission === found.id;
       return [entry.sku, next, took ? entry.values : undefined];
     }),
   );
@@ -142,9 +142,9 @@ export async function applyAnswers(
   answers: readonly ChannelAnswer[],
   { whole, last }: { whole: boolean; last: boolean },
 ): Promise<number> {
-  const said = new Map(answers.map((one) => [one.key, one]));
+  const stated = new Map(answers.map((one) => [one.key, one]));
   const appliedTo = (entry: EntryRow): Applied[] => {
-    const answer = said.get(entry.ref);
+    const answer = stated.get(entry.ref);
     const ours = { submission: found.id, number: answer?.number };
     if (!answer)
       return whole && entry.digest === null
@@ -154,8 +154,8 @@ export async function applyAnswers(
     if (entry.digest !== null && (result === 'draft' || (result === 'accepted' && found.cause === 'draft')))
       return [{ entry, answer: 'drafted', problems, event: { event: 'drafted', problems, ...ours } }];
     if (result === 'accepted' || result === 'draft') {
-      const said = entry.digest === null ? 'withdrawn' : 'accepted';
-      return [{ entry, answer: said, problems, event: { event: 'accepted', problems, ...ours } }];
+      const stated = entry.digest === null ? 'withdrawn' : 'accepted';
+      return [{ entry, answer: stated, problems, event: { event: 'accepted', problems, ...ours } }];
     }
     if (result === 'refused')
       // Refused are some of its fields, not the listing: the next time all of it is sent.
@@ -194,7 +194,7 @@ export async function applyLater(
   answers: readonly ChannelAnswer[],
 ): Promise<{ accepted: number; refused: number }> {
   const counts = { accepted: 0, refused: 0 };
-  const said = new Map(answers.map((one) => [one.key, one]));
+  const stated = new Map(answers.map((one) => [one.key, one]));
   for await (const part of entriesWith(tx, found, position, ['accepted', 'refused', 'silent'])) {
     const known = await lockedLedger(
       tx,
@@ -202,12 +202,13 @@ export async function applyLater(
       part.map(({ sku }) => sku),
     );
     const applied = part.flatMap((entry): Applied[] => {
-      const answer = said.get(entry.ref);
-      const kept = known.get(entry.sku);
+      const answer = stated.get(entry.ref);
+      const stored = known.get(entry.sku);
       const latest = Math.max(
-        ...[kept?.held, kept?.refused, kept?.draft, kept?.pending].map((one) => one?.submission ?? 0),
+        ...[stored?.held, stored?.refused, stored?.draft, stored?.pending].map((one) => one?.submission ?? 0),
       );
-      if (!answer || entry.digest === null || entry.quick || latest > found.id || kept?.withdrawn) return [];
+      if (!answer || entry.digest === null || entry.quick || latest > found.id || stored?.withdrawn)
+        return [];
       const { result, problems, number } = answer;
       if (result === entry.answer || (result !== 'accepted' && result !== 'refused')) return [];
       counts[result]++;

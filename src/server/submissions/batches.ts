@@ -20,13 +20,13 @@ type EntryRow = typeof submissionEntry.$inferSelect;
 export const fileHead = async (
   head: { readonly code: string; readonly channel: string; readonly country: string },
   sheet: Sheet,
-  made: Date,
+  created: Date,
 ): Promise<FeedHead> => ({
   id: `urn:lively-cart:feed:${head.code}`,
   title: `${sheet.name} ${head.country}`,
   author: await merchantName(),
   ...(transportFacts[sheet.delivery.manner].published ? { self: (await destinationView(head)).fetchAt } : {}),
-  updated: made.toISOString(),
+  updated: created.toISOString(),
 });
 
 export const batchesOf = (id: number) =>
@@ -160,12 +160,12 @@ export async function writeFiles(
     const quick = !(await holds(found.id, position, not(submissionEntry.quick)));
     const written = quick ? quickSheet(sheet) : sheet;
     const rows = () => rowsIn(written, found.id, position);
-    const kept = await storeFile(
+    const stored = await storeFile(
       byCalls
         ? [Buffer.from(await callFor(found.id, position))]
         : feedPieces(written, await fileHead(head, sheet, found.createdAt), rows()),
     );
-    const listings = byCalls ? 1 : await readBack(written, pathOfStored(kept.hash), rows());
+    const listings = byCalls ? 1 : await readBack(written, pathOfStored(stored.hash), rows());
     await db.transaction(async (tx) => {
       await work.hold(tx);
       await tx.insert(batch).ignore().values({
@@ -174,8 +174,8 @@ export async function writeFiles(
         state: 'checked',
         count: listings,
         quick,
-        file: kept.hash,
-        bytes: kept.bytes,
+        file: stored.hash,
+        bytes: stored.bytes,
         key: randomUUID(),
         sentAt: new Date(),
       });

@@ -129,7 +129,7 @@ export async function askChannel(code: string, work: Work): Promise<void> {
 
 /** Asks for what the channel decided since it answered the last live submission. @returns what did not work */
 async function askForLater(code: string, sheet: Sheet, to: Destination, work: Work): Promise<string[]> {
-  const way = transportOf(sheet);
+  const route = transportOf(sheet);
   const [last] = await db
     .select()
     .from(submission)
@@ -138,17 +138,17 @@ async function askForLater(code: string, sheet: Sheet, to: Destination, work: Wo
     )
     .orderBy(desc(submission.id))
     .limit(1);
-  if (!way || last?.state !== 'answered') return [];
+  if (!route || last?.state !== 'answered') return [];
   const parts = await db
     .select()
     .from(batch)
     .where(and(eq(batch.submissionId, last.id), eq(batch.state, 'answered'), isNotNull(batch.receipt)));
   const troubles: string[] = [];
   for (const { receipt, position } of parts) {
-    const asked = await way.ask(receipt ?? '', sheet, to);
-    if (asked.asked !== 'report') troubles.push(asked.words);
-    if (asked.asked !== 'report' || !asked.report.ready) continue;
-    const { answers } = asked.report;
+    const requested = await route.ask(receipt ?? '', sheet, to);
+    if (requested.asked !== 'report') troubles.push(requested.words);
+    if (requested.asked !== 'report' || !requested.report.ready) continue;
+    const { answers } = requested.report;
     await db.transaction(async (tx) => {
       await work.hold(tx);
       const { accepted, refused } = await applyLater(tx, last, position, answers);

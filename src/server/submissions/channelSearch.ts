@@ -36,8 +36,8 @@ export const joinableSkus = procedure('joinableSkus', async (code: string): Prom
   const { listings } = work.draft;
   return listings.taken().flatMap((i) => {
     const sku = listings.skuAt(i);
-    const kept = ledger.get(sku);
-    return kept?.held || kept?.pending || ownEntry(joined, sku) ? [] : [sku];
+    const stored = ledger.get(sku);
+    return stored?.held || stored?.pending || ownEntry(joined, sku) ? [] : [sku];
   });
 });
 

@@ -68,8 +68,8 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
   const { found, head, sheet } = await loaded(id);
   if (found.state !== 'queued' && found.state !== 'sending') return undefined;
   await writeFiles(found, head, sheet, work);
-  const way = transportOf(sheet);
-  if (!way) {
+  const route = transportOf(sheet);
+  if (!route) {
     // By hand: the file waits to be taken there, and its answer to be brought back.
     await db.transaction(async (tx) => {
       await work.hold(tx);
@@ -92,10 +92,10 @@ export async function sendSubmission(id: number, work: Work = unattended): Promi
       return undefined;
     }
     await work.progress(0.5 + (batches.length === 0 ? 0 : next.position / batches.length / 2));
-    const wait = await sendBatch(next, { found, head, sheet, way, work });
+    const wait = await sendBatch(next, { found, head, sheet, way: route, work });
     if (wait === undefined) continue;
     // While it waits for its turn it asks what came of what has left.
-    if (wait > longWait) await collectSent({ found, head, sheet, way, work });
+    if (wait > longWait) await collectSent({ found, head, sheet, way: route, work });
     return wait;
   }
 }
@@ -250,9 +250,9 @@ const MAX_ASKS = 3;
 export async function collectReport(id: number, work: Work = unattended): Promise<number | undefined> {
   const { found, head, sheet } = await loaded(id);
   if (found.state !== 'waiting') return undefined;
-  const way = transportOf(sheet);
-  if (!way) return undefined;
-  const wait = await collectSent({ found, head, sheet, way, work });
+  const route = transportOf(sheet);
+  if (!route) return undefined;
+  const wait = await collectSent({ found, head, sheet, way: route, work });
   if (wait === undefined) await settle(id, work);
   return wait;
 }
@@ -276,12 +276,12 @@ async function collectBatch(
   to: Destination,
 ): Promise<number | undefined> {
   const ours = { submission: row.submissionId, position: row.position };
-  const asked: ReportAnswer =
+  const requested: ReportAnswer =
     row.receipt === null
       ? { asked: 'gone', words: 'The channel gave no number to ask for.' }
       : await way.ask(row.receipt, sheet, to);
   const late = since(row.sentAt) > patienceOf(sheet);
-  const said = async (words: string | null, tries = row.tries) => {
+  const stated = async (words: string | null, tries = row.tries) => {
     await db
       .update(batch)
       .set({ tries, error: words?.slice(0, 500) ?? null })
@@ -295,23 +295,23 @@ async function collectBatch(
     await endBatch(row, found, 'lost', words, work);
     return undefined;
   };
-  if (asked.asked === 'gone' || asked.asked === 'later') {
-    const again = asked.asked === 'later' ? !late : row.tries < MAX_ASKS && !late;
-    if (!again) return giveUp(asked.words);
-    await said(asked.words, row.tries + 1);
-    return Math.max(('wait' in asked ? asked.wait : undefined) ?? 0, waitAfter(row.tries + 1));
+  if (requested.asked === 'gone' || requested.asked === 'later') {
+    const again = requested.asked === 'later' ? !late : row.tries < MAX_ASKS && !late;
+    if (!again) return giveUp(requested.words);
+    await stated(requested.words, row.tries + 1);
+    return Math.max(('wait' in requested ? requested.wait : undefined) ?? 0, waitAfter(row.tries + 1));
   }
-  if (asked.asked === 'credentials') {
-    if (late) return giveUp(asked.words);
-    await said(
-      `${asked.words} Correct the credentials in the feed’s settings; the report is asked for again.`,
+  if (requested.asked === 'credentials') {
+    if (late) return giveUp(requested.words);
+    await stated(
+      `${requested.words} Correct the credentials in the feed’s settings; the report is asked for again.`,
     );
     return 30_000 / settings.haste;
   }
-  const { report } = asked;
+  const { report } = requested;
   if (!report.ready) {
     if (late) return giveUp('The channel did not finish within the time that its sheet gives it.');
-    return asked.wait ?? 1000;
+    return requested.wait ?? 1000;
   }
   const last = row.tries >= MAX_ASKS || late;
   const { rest, reviewing } = await db.transaction(async (tx) => {
@@ -335,10 +335,13 @@ async function collectBatch(
   });
   if (rest === 0) return undefined;
   if (reviewing > 0 && rest === reviewing) {
-    await said(null, 0);
-    return asked.wait ?? 2000;
+    await stated(null, 0);
+    return requested.wait ?? 2000;
   }
-  await said(`The channel’s answer does not name ${rest} of the listings; it is asked again.`, row.tries + 1);
+  await stated(
+    `The channel’s answer does not name ${rest} of the listings; it is asked again.`,
+    row.tries + 1,
+  );
   return waitAfter(row.tries + 1);
 }
 

@@ -174,14 +174,14 @@ async function findDue(code: string): Promise<FeedDue | undefined> {
   const seen = new Set<string>();
   const add = (sku: string, wanted: Wanted, more: Pick<DueListing, 'reason' | 'out'>) => {
     seen.add(sku);
-    const kept = entries.get(sku);
-    const due = dueOf(kept, wanted, ofBlocked, lapsed);
+    const stored = entries.get(sku);
+    const due = dueOf(stored, wanted, ofBlocked, lapsed);
     counts[due]++;
     if (due === 'none') return;
     listings.push({
       sku,
       due,
-      kept,
+      kept: stored,
       values: undefined,
       digest: wanted.state === 'ready' ? wanted.digest : undefined,
       ...more,

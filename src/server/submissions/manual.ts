@@ -61,11 +61,11 @@ export function answersInTable(text: string): ChannelAnswer[] {
   const found = new Map<string, ChannelAnswer>();
   for (const [at, line] of lines.entries()) {
     const key = line[keyAt] ?? '';
-    const said = line[resultAt] ?? '';
-    const result = yes.test(said) ? 'accepted' : no.test(said) ? 'refused' : undefined;
+    const stated = line[resultAt] ?? '';
+    const result = yes.test(stated) ? 'accepted' : no.test(stated) ? 'refused' : undefined;
     if (key === '' || !result)
       throw new InputError('answerUnreadable', {
-        why: `line ${at + 2} says ${key === '' ? 'no key' : `“${said}”, which is neither accepted nor refused`}`,
+        why: `line ${at + 2} says ${key === '' ? 'no key' : `“${stated}”, which is neither accepted nor refused`}`,
       });
     const words = (textAt < 0 ? '' : line[textAt]) || (codeAt < 0 ? '' : line[codeAt]) || '';
     const before = found.get(key);

@@ -76,13 +76,13 @@ async function notifyHeld(
  */
 export async function sendHeldListings(code: string, words: string): Promise<SendResult> {
   const planned = await planSubmission(code, 'due', false);
-  const held = typeof planned === 'string' ? undefined : planned.held;
-  if (!held || held.count === 0) throw new InputError('notHeld');
-  const result = await sendFeed(code, { only: held.skus });
+  const forReview = typeof planned === 'string' ? undefined : planned.held;
+  if (!forReview || forReview.count === 0) throw new InputError('notHeld');
+  const result = await sendFeed(code, { only: forReview.skus });
   if (result.ok)
     await recordActivity(
       await currentUser(),
-      `let ${held.count} listings go that were held for review: ${words}`,
+      `let ${forReview.count} listings go that were held for review: ${words}`,
       code,
     );
   return result;
@@ -105,15 +105,15 @@ export async function releaseSubmission(id: number, words: string): Promise<void
   const person = await currentUser();
   const row = await db.transaction(async (tx) => {
     await locked(tx, id);
-    const held = await transition(tx, id, ['held'], {
+    const released = await transition(tx, id, ['held'], {
       state: 'planning',
       plannedAt: new Date(),
       releasedBy: person.name,
       releaseWords: words.slice(0, 300),
     });
-    if (!held) throw new InputError('notHeld');
+    if (!released) throw new InputError('notHeld');
     await watchPlanning(tx, id);
-    return held;
+    return released;
   });
   await completePlanning(id);
   await recordActivity(person, `let a submission go that was held back: ${words}`, row.feed);

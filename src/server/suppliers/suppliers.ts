@@ -262,12 +262,12 @@ export async function decideMatch(
       return;
     }
     if (same) {
-      const standing = await tx
+      const status = await tx
         .select()
         .from(supplierMatch)
         .where(and(eq(supplierMatch.range, code), eq(supplierMatch.same, true)))
         .for('update');
-      const taken = standing.find((one) => (one.sku === sku) !== (one.variant === variant));
+      const taken = status.find((one) => (one.sku === sku) !== (one.variant === variant));
       if (taken) throw new InputError('pairTaken', { sku: taken.sku, variant: taken.variant });
     }
     const row = { range: code, sku, variant, same, byHand: true };

@@ -61,8 +61,8 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
     });
     begun = true;
     const text = (await answer.bytes()).toString('utf8');
-    const asked = answer.header('retry-after');
-    const wait = asked === undefined ? undefined : retryAfter(asked);
+    const requested = answer.header('retry-after');
+    const wait = requested === undefined ? undefined : retryAfter(requested);
     const words = `The channel answered ${answer.status}${text === '' ? '' : `: ${wordsIn(text)}`}`.slice(
       0,
       MAX_WORDS,
@@ -102,8 +102,8 @@ async function exchange(address: string, to: Destination, ask: Ask): Promise<Exc
 function wordsIn(text: string): string {
   try {
     const body = JSON.parse(text);
-    const said = body?.error ?? body?.message;
-    if (typeof said === 'string') return said;
+    const stated = body?.error ?? body?.message;
+    if (typeof stated === 'string') return stated;
   } catch {
     // No JSON: the text itself.
   }

@@ -41,11 +41,11 @@ export async function answerFetch(code: string, token: string, request: Request)
     'x-listings': String(found.count),
     'accept-ranges': 'bytes',
   };
-  const asked = request.headers.get('if-none-match');
+  const requested = request.headers.get('if-none-match');
   const since = Date.parse(request.headers.get('if-modified-since') ?? '');
   const unchanged =
-    asked !== null
-      ? asked === '*' || asked.split(',').some((one) => one.trim().replace(/^W\//, '') === etag)
+    requested !== null
+      ? requested === '*' || requested.split(',').some((one) => one.trim().replace(/^W\//, '') === etag)
       : Number.isFinite(since) && Math.floor(found.at.getTime() / 1000) * 1000 <= since;
   if (unchanged) return new Response(null, { status: 304, headers });
   const head = request.method === 'HEAD';

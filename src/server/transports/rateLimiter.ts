@@ -49,14 +49,14 @@ export async function acquire(destination: string, rate: Rate | undefined, most:
       .for('update');
     if (!row) throw new Error('The pace of a destination is gone.');
     const now = Number(row.now);
-    const held = row.held === null ? 0 : Number(row.held);
+    const blocked = row.held === null ? 0 : Number(row.held);
     const closed = row.closed === null ? 0 : Number(row.closed);
-    if (held > now) return { wait: Math.min(held - now, 250), words: undefined };
+    if (blocked > now) return { wait: Math.min(blocked - now, 250), words: undefined };
     if (closed > now) return { wait: closed - now, words: row.words ?? undefined };
     if (rate) {
       const span = (rate.seconds * 1000) / settings.haste;
       // A worker that died in its turn may have sent something at any time until the turn was over.
-      const times = held > 0 ? [...row.times, held] : row.times;
+      const times = blocked > 0 ? [...row.times, blocked] : row.times;
       const first = times.at(-rate.count);
       if (first !== undefined && first + span + margin > now)
         return { wait: first + span + margin - now, words: undefined };
@@ -64,7 +64,11 @@ export async function acquire(destination: string, rate: Rate | undefined, most:
     const holder = randomUUID();
     await tx
       .update(rateLimit)
-      .set({ holder, heldUntil: timeAt(now + most), ...(held > 0 ? { times: [...row.times, held] } : {}) })
+      .set({
+        holder,
+        heldUntil: timeAt(now + most),
+        ...(blocked > 0 ? { times: [...row.times, blocked] } : {}),
+      })
       .where(eq(rateLimit.destination, destination));
     return { holder };
   });

@@ -41,7 +41,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
   const [taxonomy, setTaxonomy] = useState('');
   const [of, setOf] = useState(channels[0]?.code ?? '');
   const [error, setError] = useState('');
-  const way = ways[from];
+  const route = ways[from];
   const make = () =>
     startBusy(async () => {
       const beginning: Beginning =
@@ -93,7 +93,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
             {input('currency', 'Currency', 70)}
           </div>
         )}
-        <p className="muted">{way.words}</p>
+        <p className="muted">{route.words}</p>
         {from === 'copy' ? (
           <SelectField
             name="Channel to copy"
@@ -104,12 +104,12 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
         ) : (
           <>
             <TextField
-              name={way.label}
+              name={route.label}
               value={text}
               onChange={setText}
               mono
               rows={12}
-              placeholder={way.place}
+              placeholder={route.place}
             />
             {from === 'file' && (
               <TextField

@@ -34,10 +34,10 @@ const states = [
 export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
   const { query, go, withChange } = useAddress();
   const { feed } = useDraft();
-  const failed = useCalculated(feed, stage, query.get('remedy'));
+  const failed = useCalculated(feed, stage, query.get('fix'));
   const [report, setReport] = useState<WorkbookReport>();
   const search = useDebouncedCallback((find: string) => go({ find: find || undefined }), 200);
-  const remedy = stage.groups.find(({ key }) => key === query.get('remedy'));
+  const fix = stage.groups.find(({ key }) => key === query.get('fix'));
   const sample = query.get('sample');
   const blockers = stage.groups.filter(({ severity }) => severity === 'blocker');
   const others = stage.groups.filter(({ severity }) => severity !== 'blocker');
@@ -45,11 +45,11 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
     <Group
       key={group.key}
       group={group}
-      here={group.key === remedy?.key}
+      here={group.key === fix?.key}
       href={withChange({
         own: undefined,
         complete: undefined,
-        remedy: group.key === remedy?.key ? undefined : group.key,
+        fix: group.key === fix?.key ? undefined : group.key,
         field: group.field,
         show: undefined,
       })}
@@ -78,8 +78,8 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
         <SearchField name="Find an item" start={query.get('find') ?? ''} onFind={search} width={130} />
       </div>
       <div className="checks-grid">
-        <div className="remedies">
-          {stage.path.length > 1 && !remedy && <Ahead stage={stage} failed={failed} />}
+        <div className="fixes">
+          {stage.path.length > 1 && !fix && <Ahead stage={stage} failed={failed} />}
           <h2>What frees most by itself, first</h2>
           {blockers.length === 0 && (
             <p style={{ padding: '4px 12px' }} className="tone-ready">
@@ -90,7 +90,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
           {others.length > 0 && <h2>Risks and tips</h2>}
           {others.map(line)}
           <Link
-            href={withChange({ complete: '1', remedy: undefined, field: undefined, own: undefined })}
+            href={withChange({ complete: '1', fix: undefined, field: undefined, own: undefined })}
             scroll={false}
             aria-current={stage.complete !== undefined}
           >
@@ -100,14 +100,14 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
           </Link>
           <div className="row own-head">
             <h2 className="grow">Checks of your own</h2>
-            <TextButton onClick={() => go({ own: 'new', remedy: undefined, field: undefined })}>
+            <TextButton onClick={() => go({ own: 'new', fix: undefined, field: undefined })}>
               Add one
             </TextButton>
           </div>
           {stage.own.map(({ id, words, severity }) => (
             <Link
               key={id}
-              href={withChange({ own: id, remedy: undefined, field: undefined })}
+              href={withChange({ own: id, fix: undefined, field: undefined })}
               scroll={false}
               aria-current={stage.ownOpen?.id === id}
             >
@@ -116,14 +116,14 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
             </Link>
           ))}
           {stage.said.length > 0 && <h2>Said by you</h2>}
-          {stage.said.map((said) => (
-            <OverrideLine key={said.waiver ?? said.key} said={said} />
+          {stage.said.map((stated) => (
+            <OverrideLine key={stated.waiver ?? stated.key} said={stated} />
           ))}
         </div>
         <div className="bench-body">
           {stage.complete && <Completeness view={stage.complete} />}
           {report && <ImportedWorkbook report={report} onClose={() => setReport(undefined)} />}
-          {remedy && <Fix remedy={remedy} stage={stage} failed={failed} />}
+          {fix && <Fix fix={fix} stage={stage} failed={failed} />}
           {stage.ownOpen && <OwnCheckForm key={stage.ownOpen.id} open={stage.ownOpen} />}
           {stage.open && !stage.open.fixed && <SeverityOverrides key={stage.open.key} open={stage.open} />}
           {stage.listings.length === 0 && (
@@ -132,7 +132,7 @@ export function ChecksStagePage({ stage }: { stage: ChecksStage }) {
                 variant="default"
                 onClick={() =>
                   go({
-                    remedy: undefined,
+                    fix: undefined,
                     category: undefined,
                     show: undefined,
                     find: undefined,
@@ -204,7 +204,7 @@ function Ahead({ stage, failed }: { stage: ChecksStage; failed: boolean }) {
                 {titles.map(({ key, field, title }, at) => (
                   <span key={key}>
                     {at > 0 && ' and '}
-                    <Link href={withChange({ remedy: key, field, show: undefined })} scroll={false}>
+                    <Link href={withChange({ fix: key, field, show: undefined })} scroll={false}>
                       {title}
                     </Link>
                   </span>
@@ -274,43 +274,38 @@ function Group({ group, here, href }: { group: CheckGroup; here: boolean; href: 
   );
 }
 
-/** How the remedy at hand is carried out: in place where that is possible, else a way to the place. */
-function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage; failed: boolean }) {
+/** How the fix at hand is carried out: in place where that is possible, else a way to the place. */
+function Fix({ fix, stage, failed }: { fix: CheckGroup; stage: ChecksStage; failed: boolean }) {
   const { path } = useAddress();
   const base = path.replace(/\/checks$/, '');
   const coming = stage.later && !failed;
-  const view = useKeepPrevious(remedy.key, stage.proposed, coming);
+  const view = useKeepPrevious(fix.key, stage.proposed, coming);
   if (view)
     return (
-      <SuggestedFix
-        key={remedy.key}
-        view={view}
-        title={remedy.title}
-        outdated={stage.proposed === undefined}
-      />
+      <SuggestedFix key={fix.key} view={view} title={fix.title} outdated={stage.proposed === undefined} />
     );
   if (coming)
     return (
       <div className="fix" role="status">
-        <h2>{remedy.title}</h2>
+        <h2>{fix.title}</h2>
         <p className="small muted">What would clear it is being worked out …</p>
       </div>
     );
   const [href, words] =
-    remedy.stage === 'categories'
+    fix.stage === 'categories'
       ? [`${base}/categories?show=toPlace`, 'Place the categories']
-      : remedy.stage === 'titles'
+      : fix.stage === 'titles'
         ? [`${base}/titles`, 'Change the title pattern']
-        : remedy.stage === 'rules'
+        : fix.stage === 'rules'
           ? [`${base}/rules`, 'See the rules']
           : [
-              `${base}/fields?field=${remedy.field}`,
-              remedy.stage === 'fields' ? 'Map the field' : 'See what fills the field',
+              `${base}/fields?field=${fix.field}`,
+              fix.stage === 'fields' ? 'Map the field' : 'See what fills the field',
             ];
   return (
     <div className="fix">
       <div className="row">
-        <h2 className="grow">{remedy.title}</h2>
+        <h2 className="grow">{fix.title}</h2>
         <LinkButton href={href}>{words}</LinkButton>
       </div>
       {failed && (
@@ -319,13 +314,13 @@ function Fix({ remedy, stage, failed }: { remedy: CheckGroup; stage: ChecksStage
           hand.
         </span>
       )}
-      {remedy.stage === 'rules' && (
+      {fix.stage === 'rules' && (
         <span className="small muted">
           A rule holds these back. Look at each, then waive it below for those that are listed: find one, or
           choose a category, to waive it for fewer.
         </span>
       )}
-      {remedy.stage === 'items' && (
+      {fix.stage === 'items' && (
         <span className="small muted">Click an item, then its name, to change its value.</span>
       )}
     </div>

@@ -23,7 +23,7 @@ export function Completeness({ view }: { view: CompleteView }) {
               <Link
                 href={withChange({
                   complete: undefined,
-                  remedy: `missing:${code}`,
+                  fix: `missing:${code}`,
                   field: code,
                   show: undefined,
                 })}

@@ -8,20 +8,20 @@ import { useCatalog } from '../kit/hooks/useCatalog';
 import { TextButton } from '../kit/inputs/TextButton';
 
 /** What the page's address says of the listings that it shows. */
-const shownBy = ['remedy', 'category', 'find', 'show'] as const;
+const shownBy = ['fix', 'category', 'find', 'show'] as const;
 
 /** The listings that are shown, out to a spreadsheet and back. */
 export function Spreadsheet({ feed, onReport }: { feed: string; onReport(report: WorkbookReport): void }) {
   const { query } = useAddress();
   const catalog = useCatalog(undefined, false);
   const reset = useRef<() => void>(null);
-  const asked = new URLSearchParams(
+  const requested = new URLSearchParams(
     shownBy.flatMap((name) => {
       const value = query.get(name);
       return value === null ? [] : [[name, value]];
     }),
   );
-  const href = (format: string) => `/api/feeds/${feed}/workbook?format=${format}&${asked}`;
+  const href = (format: string) => `/api/feeds/${feed}/workbook?format=${format}&${requested}`;
   const bring = (file: File | null) => {
     if (!file) return;
     catalog.run(async () => {

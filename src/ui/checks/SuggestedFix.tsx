@@ -167,7 +167,7 @@ export function SuggestedFix({
       )}
       {own && way.attribute === 'gtin' && (
         <p className="small">
-          <Link className="text" href="/numbers">
+          <Link className="text" href="/gtins">
             Enter the numbers you bought
           </Link>
           : the next free ones are put forward here then.
@@ -213,7 +213,7 @@ export function SuggestedFix({
               <a
                 className="text"
                 download
-                href={`/api/feeds/${feed}/workbook?remedy=${encodeURIComponent(proposal.cause)}&source=${id}`}
+                href={`/api/feeds/${feed}/workbook?fix=${encodeURIComponent(proposal.cause)}&source=${id}`}
               >
                 {name}, {counted(items, 'item')}
               </a>
@@ -232,7 +232,7 @@ export function SuggestedFix({
           {effect.then.map(({ key, title: words, listings }, at) => (
             <span key={key}>
               {at > 0 && ', '}
-              <Link className="text" href={`/feeds/${feed}/checks?remedy=${encodeURIComponent(key)}`}>
+              <Link className="text" href={`/feeds/${feed}/checks?fix=${encodeURIComponent(key)}`}>
                 {words}
               </Link>{' '}
               ({listings})

@@ -7,25 +7,22 @@ const router = { refresh };
 jest.mock('next/navigation', () => ({ useRouter: () => router }));
 
 const answers = (answer: () => Promise<{ ok: boolean }>) => {
-  const asked = jest.fn(answer);
-  Object.assign(globalThis, { fetch: asked });
-  return asked;
+  const requested = jest.fn(answer);
+  Object.assign(globalThis, { fetch: requested });
+  return requested;
 };
 beforeEach(() => refresh.mockReset());
 
 test('what comes later is waited for, and the page shown anew when it is there', async () => {
-  const asked = answers(async () => ({ ok: true }));
+  const requested = answers(async () => ({ ok: true }));
   const there = { later: false };
   const { result, rerender } = renderHook(({ stage }) => useCalculated('a-feed', stage, 'missing:made_in'), {
     initialProps: { stage: there },
   });
-  expect(asked).not.toHaveBeenCalled();
+  expect(requested).not.toHaveBeenCalled();
   rerender({ stage: { later: true } });
   await waitFor(() => expect(refresh).toHaveBeenCalledTimes(1));
-  expect(asked).toHaveBeenCalledWith(
-    '/api/feeds/a-feed/remedies?remedy=missing%3Amade_in',
-    expect.anything(),
-  );
+  expect(requested).toHaveBeenCalledWith('/api/feeds/a-feed/fixes?fix=missing%3Amade_in', expect.anything());
   expect(result.current).toBe(false);
 });
 

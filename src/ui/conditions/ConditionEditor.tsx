@@ -98,7 +98,7 @@ function Group({
     : { field: fields[0]?.code ?? '', is: 'filled' };
   const put = (at: number, changed: Condition) => set(of.map((old, i) => (i === at ? changed : old)));
   const without = (at: number) => set(of.filter((_, i) => i !== at));
-  const whole = met?.[path ?? ''];
+  const complete = met?.[path ?? ''];
   return (
     <div className={depth === 0 ? 'condition-group' : 'condition-group inner'}>
       <div className="line">
@@ -110,9 +110,9 @@ function Group({
           onChange={(text) => set(of, joinWords.find(([one]) => one === text)?.[0] ?? 'all')}
         />
         {onRemove && <TakeOut label="Take out the group" onClick={onRemove} />}
-        {whole !== undefined && (
+        {complete !== undefined && (
           <span className="small muted met">
-            <b>{whole.toLocaleString()}</b> {whole === 1 ? 'item meets' : 'items meet'} it
+            <b>{complete.toLocaleString()}</b> {complete === 1 ? 'item meets' : 'items meet'} it
           </span>
         )}
       </div>
@@ -281,8 +281,12 @@ function TestLine({ test, attributes, fields, onChange }: TestLineProps) {
         onChange={(text) => {
           const is = operators.find((one) => one === text) ?? 'equals';
           const other = own.find(({ code }) => code === value)?.code ?? own[0]?.code ?? '';
-          const kept = chosen && is !== 'oneOf' ? (entries[0] ?? '') : value;
-          put(subject, is, comparingOperators.has(is) ? other : comparingOperators.has(test.is) ? '' : kept);
+          const stored = chosen && is !== 'oneOf' ? (entries[0] ?? '') : value;
+          put(
+            subject,
+            is,
+            comparingOperators.has(is) ? other : comparingOperators.has(test.is) ? '' : stored,
+          );
         }}
       />
       {comparingOperators.has(test.is) ? (

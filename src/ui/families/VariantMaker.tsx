@@ -53,14 +53,14 @@ export function VariantMaker({ code, variesBy, members, axes, attributes, acts }
   const request = JSON.stringify({ axes: usable, sku: pattern, ...(name ? { name } : {}) });
   // biome-ignore lint/correctness/useExhaustiveDependencies: planned again when the items have changed
   useEffect(() => {
-    const asked = JSON.parse(request);
-    if (asked.axes.length === 0) {
+    const requested = JSON.parse(request);
+    if (requested.axes.length === 0) {
       setPlanned([]);
       setTrouble('');
       return;
     }
     let stale = false;
-    void previewNewVariants(code, asked).then((answer) => {
+    void previewNewVariants(code, requested).then((answer) => {
       if (stale) return;
       setTrouble(answer.ok ? '' : answer.words);
       setPlanned(answer.ok ? answer.planned : []);

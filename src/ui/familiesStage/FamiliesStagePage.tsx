@@ -35,8 +35,8 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
     (find: string) => go({ find: find || undefined, family: undefined }),
     200,
   );
-  const asked = query.get('show');
-  const show = asked === 'toShape' || asked === 'joinable' ? asked : 'all';
+  const requested = query.get('show');
+  const show = requested === 'toShape' || requested === 'joinable' ? requested : 'all';
   const { current } = stage;
   if (stage.total === 0 && stage.joinable.length === 0)
     return (
@@ -88,7 +88,7 @@ export function FamiliesStagePage({ stage }: { stage: FamiliesStage }) {
           }
         />
         {stage.joins && (
-          <Link className="text" href={`/feeds/${draft.feed}/joining`} style={{ marginLeft: 'auto' }}>
+          <Link className="text" href={`/feeds/${draft.feed}/matching`} style={{ marginLeft: 'auto' }}>
             Join what the channel has
           </Link>
         )}

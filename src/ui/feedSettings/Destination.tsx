@@ -11,7 +11,7 @@ import { Settings } from '../kit/inputs/Settings';
 import { TextButton } from '../kit/inputs/TextButton';
 
 const limits = settingsOf(limitsSchema, ['refused']);
-const told = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
+const reported = settingsOf(limitsSchema).filter(({ name }) => name === 'refused');
 
 /** Where a feed goes, and from where on a submission is held back to be looked at. */
 export function Destination({
@@ -118,7 +118,7 @@ export function Destination({
         <Settings of="Held back" settings={limits} values={to.limits} onSet={setLimit} />
       </div>
       <div className="row">
-        <Settings of="Notice" settings={told} values={to.limits} onSet={setLimit} />
+        <Settings of="Notice" settings={reported} values={to.limits} onSet={setLimit} />
       </div>
     </section>
   );

@@ -3,4 +3,4 @@ export const drilldownHref = (
   fieldsPath: string,
   field: string,
   is: 'filled' | 'failing' | 'missing' | 'bad' | 'empty',
-): string => `${fieldsPath.replace(/\/fields$/, '/behind')}?field=${field}&is=${is}`;
+): string => `${fieldsPath.replace(/\/fields$/, '/drilldown')}?field=${field}&is=${is}`;

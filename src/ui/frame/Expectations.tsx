@@ -13,7 +13,7 @@ export function useExpectations(feed: string) {
   const { busy, run } = useAction();
   return {
     busy,
-    expect: (expectation: Expectation, said?: string) => run(createExpectation(feed, expectation), said),
+    expect: (expectation: Expectation, stated?: string) => run(createExpectation(feed, expectation), stated),
     noMore: (id: number) => run(deleteExpectation(feed, id)),
   };
 }

@@ -52,15 +52,15 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
         </Link>
         {!folded && (
           <>
-            <Entry href="/" label="Board" whole />
+            <Entry href="/" label="Overview" whole />
             <div className="group">Catalog</div>
             <Entry href="/items" label="Items" figure={spine.items} />
             <Entry href="/families" label="Families" figure={spine.families} />
             <Entry href="/attributes" label="Attributes" />
             <Entry href="/keywords" label="Keywords" />
             <Entry href="/sources" label="Sources" />
-            <Entry href="/partners" label="Partners" />
-            <Entry href="/numbers" label="Numbers" />
+            <Entry href="/suppliers" label="Suppliers" />
+            <Entry href="/gtins" label="GTINs" />
             <div className="group">
               Feeds, blocked {spine.counting && <span aria-live="polite">· counting …</span>}
             </div>
@@ -79,13 +79,13 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
             ))}
             <Entry href="/channels" label="Channels" />
             <div className="group">Out</div>
-            <Entry href="/outbox" label="Outbox" />
+            <Entry href="/submissions" label="Submissions" />
             <Entry
-              href="/notices"
-              label="Notices"
+              href="/notifications"
+              label="Notifications"
               {...(spine.unseen > 0 && { figure: spine.unseen, tone: 'bad' as const })}
             />
-            <Entry href="/setup" label="Setup" />
+            <Entry href="/settings" label="Settings" />
           </>
         )}
         <div className="foot">

@@ -21,7 +21,7 @@ export function useSidebar(drawn: SidebarView): SidebarView {
     let timer: ReturnType<typeof setTimeout>;
     const look = (after: number) => {
       timer = setTimeout(async () => {
-        const found: SidebarView | undefined = await fetch('/api/spine').then(
+        const found: SidebarView | undefined = await fetch('/api/sidebar').then(
           (answer) => (answer.ok ? answer.json() : undefined),
           () => undefined,
         );

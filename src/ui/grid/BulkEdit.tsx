@@ -29,8 +29,8 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
   const [composition, setComposition] = useState<Composition | null>(() => fromAttribute('name'));
   const [preview, setPreview] = useState<BulkPreview>();
   const [trouble, setTrouble] = useState('');
-  const asked = JSON.stringify([attribute, composition, selection]);
-  const [settled] = useDebouncedValue(asked, 250);
+  const requested = JSON.stringify([attribute, composition, selection]);
+  const [settled] = useDebouncedValue(requested, 250);
   useEffect(() => {
     let stale = false;
     const [code, parts, chosen] = JSON.parse(settled) as [string, Composition | null, ItemSelection];
@@ -43,7 +43,7 @@ export function BulkEdit({ attributes, selection, count, acts, onDone }: BulkEdi
       stale = true;
     };
   }, [settled]);
-  const waiting = asked !== settled;
+  const waiting = requested !== settled;
   const options = attributes.map(({ code, label }) => ({ code, label }));
   return (
     <section className="panel bulk" aria-label="Bulk edit">

@@ -52,7 +52,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
   );
   const search = query.get('q') ?? '';
   const only = query.get('only') ?? '';
-  const asked = useMemo(
+  const requested = useMemo(
     () => ({
       columns: columns.map(({ code }) => code).join(','),
       q: search,
@@ -63,7 +63,7 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
     }),
     [columns, search, query, filters, only],
   );
-  const base = useMemo(() => new URLSearchParams(asked).toString(), [asked]);
+  const base = useMemo(() => new URLSearchParams(requested).toString(), [requested]);
   const items = useItemRows(base);
   const acts = useCatalog(items.refresh);
   const [marks, setMarks] = useState<ReadonlySet<string>>(new Set());
@@ -72,8 +72,8 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
   const total = items.state?.total ?? 0;
   const count = all ? total : marks.size;
   const selection: ItemSelection = useMemo(
-    () => (all ? { query: asked } : { skus: [...marks] }),
-    [all, asked, marks],
+    () => (all ? { query: requested } : { skus: [...marks] }),
+    [all, requested, marks],
   );
   const unmark = () => {
     setMarks(new Set());
@@ -190,8 +190,8 @@ export function ItemsGrid({ attributes, views, archived }: ItemsGridProps) {
           <GridHead
             columns={columns}
             filters={filters}
-            sort={asked.sort}
-            descending={asked.descending === '1'}
+            sort={requested.sort}
+            descending={requested.descending === '1'}
             allMarked={count > 0 && count === total}
             onMarkAll={(on) => {
               setMarks(new Set());

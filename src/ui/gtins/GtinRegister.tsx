@@ -31,7 +31,7 @@ export function GtinRegister({ view }: { view: RegisterView }) {
   return (
     <>
       <header className="page-head">
-        <h1>Numbers</h1>
+        <h1>GTINs</h1>
         <span className="sub">
           GTINs that you bought: {view.left.toLocaleString()} left, {counted(view.withoutCount, 'item')}{' '}
           without one

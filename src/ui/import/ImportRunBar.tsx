@@ -39,7 +39,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
   const ready = mapping.fields[mapping.key] !== undefined;
   const chosen = findings.chosen.new + findings.chosen.changed + findings.chosen.missing;
   const more = run.state === 'checked' ? blockedMore(findings.effects) : 0;
-  const told = run.state === 'checked' || run.state === 'done' || run.state === 'undone';
+  const reported = run.state === 'checked' || run.state === 'done' || run.state === 'undone';
   return (
     <div className="run-bar" role="status">
       {acts.underWay && <UnderWay run={run} acts={acts} />}
@@ -57,7 +57,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
         </span>
       )}
       {run.error && <span className="tone-blocker">{run.error}</span>}
-      {told && (
+      {reported && (
         <>
           {run.state === 'undone' && <b>Undone.</b>}
           <span className="tone-ready">
@@ -98,7 +98,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
             name="Missing ones are"
             value={mapping.missing}
             shown="beside"
-            options={missingWays.map((way) => [way, missingNames[way]])}
+            options={missingWays.map((route) => [route, missingNames[route]])}
             disabled={acts.busy}
             onChange={(missing) =>
               acts.change({ edit: 'missing', missing: missing as (typeof missingWays)[number] })
@@ -157,16 +157,16 @@ function UnderWay({ run, acts }: { run: RunRow; acts: RunActs }) {
   const [progress, setProgress] = useState<RunProgress>();
   const begun = useRef(Date.now());
   const [moving, startMoving] = useTransition();
-  const asked = useRef({ at: 0, moving: false });
-  asked.current.moving = moving;
-  const waiting = () => asked.current.moving || Date.now() - asked.current.at < 1000;
+  const requested = useRef({ at: 0, moving: false });
+  requested.current.moving = moving;
+  const waiting = () => requested.current.moving || Date.now() - requested.current.at < 1000;
   const poll = useInterval(async () => {
     // A page that is being drawn anew is not asked for again: drawing a large catalog takes longer than the interval.
     if (waiting()) return;
     const answer = await fetch(`/api/runs/${run.id}`).then((response) => response.json());
     setProgress(answer);
     if (answer.state === run.state || waiting()) return;
-    asked.current.at = Date.now();
+    requested.current.at = Date.now();
     startMoving(() => router.refresh());
   }, 350);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the interval object is new at each render

@@ -144,7 +144,7 @@ function Families({ run, preview, findings, acts }: RunSideProps) {
           shown="beside"
           options={[
             ['', 'nothing: no families'],
-            ...groupingWays.map((way) => [way, groupingLabels[way]] as const),
+            ...groupingWays.map((route) => [route, groupingLabels[route]] as const),
           ]}
           disabled={acts.locked || acts.busy}
           onChange={(by) =>
@@ -269,9 +269,9 @@ function Damages({ run, targets, acts }: RunSideProps) {
 
 /** Attributes of which a run keeps, or overwrites, what a person mended by hand. */
 function keptValuesOf(run: RunSideProps['run'], acts: RunActs): [string, number][] {
-  const held = run.held ?? {};
-  const asked = (acts.mapping.overwrite ?? []).filter((code) => held[code] === undefined);
-  return [...Object.entries(held), ...asked.map((code): [string, number] => [code, 0])];
+  const blocked = run.held ?? {};
+  const requested = (acts.mapping.overwrite ?? []).filter((code) => blocked[code] === undefined);
+  return [...Object.entries(blocked), ...requested.map((code): [string, number] => [code, 0])];
 }
 
 const kindLabels = { new: 'new', changed: 'changed', missing: 'missing from the file' } as const;

@@ -13,13 +13,13 @@ interface ShopPageProps {
 
 /** What the shop's own page of an item said when it was last visited. */
 export function ShopPage({ address, seen, at, trouble, sku, gtin }: ShopPageProps) {
-  const said = seen?.state === 'read' ? productOnPage(seen, sku, gtin) : undefined;
-  const facts = said
+  const stated = seen?.state === 'read' ? productOnPage(seen, sku, gtin) : undefined;
+  const facts = stated
     ? [
-        ['price', [said.price, said.currency].filter(Boolean).join(' ')],
-        ['stock', said.availability && termWords(said.availability)],
-        ['condition', said.condition && termWords(said.condition)],
-        ['number', said.gtin],
+        ['price', [stated.price, stated.currency].filter(Boolean).join(' ')],
+        ['stock', stated.availability && termWords(stated.availability)],
+        ['condition', stated.condition && termWords(stated.condition)],
+        ['number', stated.gtin],
       ].filter(([, value]) => value)
     : [];
   return (
@@ -28,7 +28,7 @@ export function ShopPage({ address, seen, at, trouble, sku, gtin }: ShopPageProp
       <a className="mono small cut" href={address} rel="noreferrer" target="_blank">
         {address}
       </a>
-      {seen?.state === 'read' && !said && (
+      {seen?.state === 'read' && !stated && (
         <span>It shows several products, none of which is surely this one.</span>
       )}
       {seen?.state === 'silent' && (

@@ -263,29 +263,29 @@ describe('a find box', () => {
 });
 
 test('a box to tick tells on and off, shows some, and cannot be changed where it is locked', async () => {
-  const told = jest.fn();
+  const reported = jest.fn();
   show(
     <>
-      <CheckboxField name="Brand once" checked onChange={told} />
-      <CheckboxField name="All new" words={false} checked={false} some onChange={told} />
-      <CheckboxField name="Locked" checked={false} disabled onChange={told} />
+      <CheckboxField name="Brand once" checked onChange={reported} />
+      <CheckboxField name="All new" words={false} checked={false} some onChange={reported} />
+      <CheckboxField name="Locked" checked={false} disabled onChange={reported} />
     </>,
   );
   expect(screen.getByRole('checkbox', { name: 'All new' })).toHaveProperty('indeterminate', true);
   await userEvent.click(screen.getByText('Brand once'));
   await userEvent.click(screen.getByRole('checkbox', { name: 'All new' }));
   await userEvent.click(screen.getByText('Locked'));
-  expect(told.mock.calls).toEqual([[false], [true]]);
+  expect(reported.mock.calls).toEqual([[false], [true]]);
 });
 
 test('what was chosen before the page came alive counts', async () => {
-  const told = jest.fn();
+  const reported = jest.fn();
   const page = (
     <MantineProvider env="test">
-      <SelectField name="Kind" value="pots" options={['pots', 'lamps']} onChange={told} />
-      <TextField name="Term" value="" onChange={told} />
-      <CheckboxField name="Brand once" checked onChange={told} />
-      <SelectField name="Untouched" value="gone" options={['pots', 'lamps']} onChange={told} />
+      <SelectField name="Kind" value="pots" options={['pots', 'lamps']} onChange={reported} />
+      <TextField name="Term" value="" onChange={reported} />
+      <CheckboxField name="Brand once" checked onChange={reported} />
+      <SelectField name="Untouched" value="gone" options={['pots', 'lamps']} onChange={reported} />
     </MantineProvider>
   );
   const place = document.createElement('div');
@@ -299,7 +299,7 @@ test('what was chosen before the page came alive counts', async () => {
   term.value = 'elm';
   once.checked = false;
   render(page, { container: place, hydrate: true });
-  expect(told.mock.calls.map(([value]) => value)).toEqual(['lamps', 'elm', false]);
+  expect(reported.mock.calls.map(([value]) => value)).toEqual(['lamps', 'elm', false]);
 });
 
 test('suggestions are taken from a confidence on', async () => {
@@ -316,12 +316,12 @@ test('suggestions are taken from a confidence on', async () => {
 
 test('the form of a step is made from its type: labels, choices, help, and what a setting may not be', async () => {
   show(<StepPage />);
-  const said = () => JSON.parse(screen.getByRole('status').textContent ?? '');
+  const stated = () => JSON.parse(screen.getByRole('status').textContent ?? '');
   const percent = screen.getByRole('textbox', { name: 'Change the amount: %' });
   expect(percent.title).toContain('added first');
   await userEvent.clear(percent);
   await userEvent.type(percent, '-2,5{Enter}');
-  expect(said()).toMatchObject({ step: 'adjust', percent: -2.5 });
+  expect(stated()).toMatchObject({ step: 'adjust', percent: -2.5 });
   const ending = screen.getByRole('combobox', { name: 'Change the amount: ending in' });
   expect(
     within(ending)
@@ -329,9 +329,9 @@ test('the form of a step is made from its type: labels, choices, help, and what 
       .map((option) => option.textContent),
   ).toEqual(['anything', '.99', '.95', '.90']);
   await userEvent.selectOptions(ending, '.95');
-  expect(said()).toMatchObject({ ending: '0.95' });
+  expect(stated()).toMatchObject({ ending: '0.95' });
   await userEvent.selectOptions(ending, 'anything');
-  expect(said()).not.toHaveProperty('ending');
+  expect(stated()).not.toHaveProperty('ending');
 });
 
 test('a form complains at the field it concerns', async () => {
@@ -354,14 +354,14 @@ test('words with commas between become a list, without empty ones', () => {
 
 test('what is asked for and refused stays typed, with the reason at its field', async () => {
   const answers = ['POT-2 is used already.', undefined];
-  const asked: string[] = [];
+  const requested: string[] = [];
   show(
     <PromptButton
       label="Copy"
       ask="SKU of the copy"
       start="POT-1-COPY"
       onAnswer={async (word) => {
-        asked.push(word);
+        requested.push(word);
         return answers.shift();
       }}
     />,
@@ -374,5 +374,5 @@ test('what is asked for and refused stays typed, with the reason at its field', 
   expect(await screen.findByRole('alert')).toHaveProperty('textContent', 'POT-2 is used already.');
   expect(screen.getByRole('textbox', { name: 'SKU of the copy' })).toHaveProperty('value', 'POT-2');
   await user.type(screen.getByRole('textbox', { name: 'SKU of the copy' }), 'B{Enter}');
-  expect(asked).toEqual(['POT-2', 'POT-2B']);
+  expect(requested).toEqual(['POT-2', 'POT-2B']);
 });

@@ -154,18 +154,18 @@ describe('rows in an order', () => {
 });
 
 describe('what is open, and what is shown', () => {
-  const told = jest.fn();
+  const reported = jest.fn();
   const begin = (search: string) =>
     render(
       <NuqsTestingAdapter
         searchParams={search}
-        onUrlUpdate={({ queryString, options }: UrlUpdateEvent) => told(queryString, options.shallow)}
+        onUrlUpdate={({ queryString, options }: UrlUpdateEvent) => reported(queryString, options.shallow)}
         hasMemory
       >
         <OpenPage />
       </NuqsTestingAdapter>,
     );
-  beforeEach(() => told.mockClear());
+  beforeEach(() => reported.mockClear());
 
   test('are read from the address', () => {
     begin('?row=price&show=odd');
@@ -186,8 +186,8 @@ describe('what is open, and what is shown', () => {
     expect(screen.getByRole('status').textContent).toBe('all ');
     await userEvent.click(screen.getByRole('button', { name: 'Odd' }));
     expect(screen.getByRole('status').textContent).toBe('odd ');
-    expect(told.mock.calls.every(([, shallow]) => shallow === true)).toBe(true);
-    expect(told.mock.calls.at(-1)?.[0]).toBe('?show=odd');
+    expect(reported.mock.calls.every(([, shallow]) => shallow === true)).toBe(true);
+    expect(reported.mock.calls.at(-1)?.[0]).toBe('?show=odd');
   });
 });
 

@@ -66,7 +66,7 @@ function ListingBody({ listing }: { listing: ListingPage }) {
           <span className="grow" />
           <span className="small muted">
             {listing.position > 0 ? `${listing.position} of ${listing.of}` : `none of the ${listing.of}`}{' '}
-            {query.get('remedy') ? 'with this cause' : 'blocked'}
+            {query.get('fix') ? 'with this cause' : 'blocked'}
           </span>
           <Button
             variant="default"

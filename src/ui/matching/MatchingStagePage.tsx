@@ -28,7 +28,7 @@ export function MatchingStagePage({ stage }: { stage: MatchingStage }) {
   const { query, go, path } = useAddress();
   const waiting = stage.waiting > 0;
   usePolling(waiting, 1200);
-  const families = path.replace(/\/joining$/, '/families');
+  const families = path.replace(/\/matching$/, '/families');
   if (!stage.can)
     return (
       <Empty title={`${stage.channel} cannot be asked for what it has.`}>

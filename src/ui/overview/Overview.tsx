@@ -23,13 +23,13 @@ function Stack({ cell, items }: { cell: OverviewCell; items: number }) {
 
 /** The first page: the merchant's categories against the feeds, and what most deserves attention now. */
 export function Overview({ board }: { board: OverviewView }) {
-  const [first] = board.remedies;
-  const count = board.remedies.length;
+  const [first] = board.fixes;
+  const count = board.fixes.length;
   const numbers = ['No', 'One change', 'Two changes', 'Three changes'];
   return (
     <div className="page scrolls">
       <header className="page-head">
-        <h1>Board</h1>
+        <h1>Overview</h1>
         <span className="sub">
           {board.items.toLocaleString()} items in {board.families.toLocaleString()} families,{' '}
           {counted(board.feeds.length, 'feed')}
@@ -47,16 +47,16 @@ export function Overview({ board }: { board: OverviewView }) {
         {first ? (
           <>
             <h2>
-              <Link href={`/feeds/${first.feed}/checks?remedy=${encodeURIComponent(first.key)}`}>
+              <Link href={`/feeds/${first.feed}/checks?fix=${encodeURIComponent(first.key)}`}>
                 {numbers[count]}: the only blocker of {board.frees} of the {board.blocked} blocked listings.
               </Link>
             </h2>
             <ol>
-              {board.remedies.map((remedy) => (
-                <li key={remedy.feed + remedy.key}>
-                  <Link href={`/feeds/${remedy.feed}/checks?remedy=${encodeURIComponent(remedy.key)}`}>
-                    <b>{remedy.frees}</b>
-                    {remedy.title}
+              {board.fixes.map((fix) => (
+                <li key={fix.feed + fix.key}>
+                  <Link href={`/feeds/${fix.feed}/checks?fix=${encodeURIComponent(fix.key)}`}>
+                    <b>{fix.frees}</b>
+                    {fix.title}
                   </Link>
                 </li>
               ))}

@@ -24,7 +24,7 @@ import { Picture } from '../kit/Picture';
 /** The sample tray: a real item before and after the draft, its issues, and how its value came about. */
 export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string }) {
   const { go, withChange, query } = useAddress();
-  const remedy = query.get('remedy');
+  const fix = query.get('fix');
   const router = useRouter();
   const [busy, startBusy] = useTransition();
   const [folded, setFolded] = useLocalStorage({ key: 'tray-folded', defaultValue: false });
@@ -107,7 +107,7 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
           <div className="small muted cut">{sample.origin}</div>
           <Link
             className="text small"
-            href={`/feeds/${feed}/listings?${new URLSearchParams({ item: sample.sku, ...(remedy && { remedy }) })}`}
+            href={`/feeds/${feed}/listings?${new URLSearchParams({ item: sample.sku, ...(fix && { fix }) })}`}
           >
             See it whole
           </Link>
@@ -181,15 +181,15 @@ export function SamplePanel({ sample, feed }: { sample: SampleView; feed: string
       </div>
       <h2 className="part">How {field.label} came about</h2>
       <ol className="thread">
-        {sample.thread.map((knot, i) => (
+        {sample.thread.map((step, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: knots have no other identity than their place in the thread
           <li key={i}>
-            {knot.value !== '' && (
-              <div className={knot.value.length > 40 ? 'value long' : 'value'}>
-                {knot.pieces ? <Marked pieces={knot.pieces} /> : knot.value}
+            {step.value !== '' && (
+              <div className={step.value.length > 40 ? 'value long' : 'value'}>
+                {step.pieces ? <Marked pieces={step.pieces} /> : step.value}
               </div>
             )}
-            <div className="words">{knot.words}</div>
+            <div className="words">{step.words}</div>
           </li>
         ))}
       </ol>

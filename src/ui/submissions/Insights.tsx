@@ -50,7 +50,7 @@ export function InsightsPage({ insights }: { insights: Insights }) {
       {feeds.length === 0 ? (
         <div className="panel">
           <Empty title="No channel has answered in this time.">
-            <LinkButton href="/outbox">See what was sent</LinkButton>
+            <LinkButton href="/submissions">See what was sent</LinkButton>
           </Empty>
         </div>
       ) : (

@@ -43,7 +43,7 @@ export function MatchingPage({ view }: { view: MatchingView }) {
             onClick={() =>
               acts.run(
                 (press) => deleteSupplier(view.code, press),
-                () => router.push('/partners'),
+                () => router.push('/suppliers'),
               )
             }
           >

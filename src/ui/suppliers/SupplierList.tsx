@@ -33,7 +33,7 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
   return (
     <>
       <header className="page-head">
-        <h1>Partners</h1>
+        <h1>Suppliers</h1>
         <span className="sub">ranges that another makes or ships, under that partner’s own codes</span>
         <div className="acts">
           <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={look}>
@@ -54,7 +54,7 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
             acts.run(async (press) => {
               const answer = await importSupplierRange(name, file.text, mapping, press);
               if (!answer.ok) return answer;
-              router.push(`/partners/${answer.code}`);
+              router.push(`/suppliers/${answer.code}`);
               const refused =
                 answer.refused.length > 0
                   ? `; ${counted(answer.refused.length, 'row')} not taken, the first in line ${answer.refused[0]?.line}: ${answer.refused[0]?.why === 'noCode' ? 'no code' : 'its code stands twice'}`
@@ -76,7 +76,7 @@ export function SupplierList({ ranges }: { ranges: readonly SupplierLine[] }) {
               head: 'Range',
               by: ({ name }) => name,
               cell: ({ code, name }) => (
-                <Link className="text" href={`/partners/${code}`}>
+                <Link className="text" href={`/suppliers/${code}`}>
                   {name}
                 </Link>
               ),

@@ -42,7 +42,7 @@ export function WorkspaceForm({ zones, ...given }: SetupFormProps) {
       router.refresh();
     });
   return (
-    <form className="panel setup-form" aria-label="Setup" onSubmit={form.onSubmit(save)}>
+    <form className="panel setup-form" aria-label="Settings" onSubmit={form.onSubmit(save)}>
       <TextInput
         label="Name of the shop"
         description="Files that are sent name it as their author."

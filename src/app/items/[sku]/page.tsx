@@ -33,14 +33,14 @@ export default page(
     const [main] = pictures;
     const page = await pageOfItem(sku);
     const duplicates = main ? await nearDuplicates(sku, main.link) : [];
-    const kept = await storedListingsOf(
+    const stored = await storedListingsOf(
       sku,
       heads.map(({ code }) => code),
     );
     const feeds = await Promise.all(
       heads.map(async (head) => {
         const [{ sheet }, entry] = await Promise.all([channelOf(head.channel), ledgerEntry(head.code, sku)]);
-        const listing = kept.get(head.code);
+        const listing = stored.get(head.code);
         // What is archived here may still be there.
         if (!listing && !entry?.held) return [];
         const labelOf = fieldLabels(sheet);

@@ -35,8 +35,8 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   if (priceField !== undefined && context.currency === context.catalogCurrency)
     checks.push(
       onItem(priceField, (row, report) => {
-        const asked = Number.parseFloat(price(row));
-        if (!(asked > 0)) return;
+        const requested = Number.parseFloat(price(row));
+        if (!(requested > 0)) return;
         const paid = Number.parseFloat(cost(row));
         if (paid > 0 && compareAmounts(cost(row), price(row)) > 0)
           report('underCost', 'risk', priceField, { price: price(row), cost: cost(row) });
@@ -51,7 +51,11 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
           full > 0 &&
           (compareAmounts(list(row), price(row)) <= 0 || compareAmounts(list(row), price(row), farAbove) > 0)
         )
-          report('listPrice', 'risk', priceField, { list: list(row), price: price(row), far: full > asked });
+          report('listPrice', 'risk', priceField, {
+            list: list(row),
+            price: price(row),
+            far: full > requested,
+          });
       }),
     );
   const stockField = fieldOf('availability')?.code;

@@ -52,14 +52,14 @@ export function productOnPage({ products }: PageFacts, sku: string, gtin: string
 }
 
 /** Whether a page asks another price; where it names another currency, that is another thing. */
-export const differsInPrice = (said: PageProduct, amount: string, currency: string | undefined): boolean =>
-  said.price !== undefined &&
-  (said.currency === undefined || said.currency === currency) &&
-  Number(said.price) !== Number(amount);
+export const differsInPrice = (stated: PageProduct, amount: string, currency: string | undefined): boolean =>
+  stated.price !== undefined &&
+  (stated.currency === undefined || stated.currency === currency) &&
+  Number(stated.price) !== Number(amount);
 
 /** Whether a shopper can do something else there than an item's availability says: buy now, not, or wait. */
-export function differsInAvailability(said: PageProduct, availability: string): boolean {
-  const [there, here] = [buyableOf(said.availability), buyableOf(availability)];
+export function differsInAvailability(stated: PageProduct, availability: string): boolean {
+  const [there, here] = [buyableOf(stated.availability), buyableOf(availability)];
   return there !== undefined && here !== undefined && there !== here;
 }
 
@@ -82,7 +82,12 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
   /** A check on what the page says of the product, told at a field of the listing. */
   const ofProduct = (
     field: string | undefined,
-    look: (said: PageProduct, row: Run[0], values: Run[1], tell: (facts: Facts['shopPage']) => void) => void,
+    look: (
+      stated: PageProduct,
+      row: Run[0],
+      values: Run[1],
+      tell: (facts: Facts['shopPage']) => void,
+    ) => void,
   ): ListingCheck<Facts>[] =>
     field === undefined
       ? []
@@ -93,8 +98,8 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
             readsPlace: false,
             run: (row, values, report) => {
               const page = pageOf(row, values);
-              const said = page?.state === 'read' ? productOnPage(page, sku(row), gtin(row)) : undefined;
-              if (said) look(said, row, values, (facts) => report('shopPage', 'risk', field, facts));
+              const stated = page?.state === 'read' ? productOnPage(page, sku(row), gtin(row)) : undefined;
+              if (stated) look(stated, row, values, (facts) => report('shopPage', 'risk', field, facts));
             },
           },
         ];
@@ -111,28 +116,29 @@ function onListing(context: CheckContext): ListingCheck<Facts>[] {
           report('shopPage', 'risk', link, { what: state, page: words, listing: url(row) });
       },
     },
-    ...ofProduct(link, (said, row, _values, tell) => {
+    ...ofProduct(link, (stated, row, _values, tell) => {
       const own = condition(row);
-      if (said.condition !== undefined && own !== '' && said.condition !== own)
-        tell({ what: 'condition', page: said.condition, listing: own });
+      if (stated.condition !== undefined && own !== '' && stated.condition !== own)
+        tell({ what: 'condition', page: stated.condition, listing: own });
     }),
     // A market with another currency is shown other pages.
-    ...ofProduct(currency === catalogCurrency ? price : undefined, (said, _row, values, tell) => {
+    ...ofProduct(currency === catalogCurrency ? price : undefined, (stated, _row, values, tell) => {
       const own = readAmount(asText(values[priceAt]), currency);
-      if (!own || said.price === undefined) return;
-      const page = `${said.price} ${said.currency ?? currency}`;
-      if (said.currency !== undefined && said.currency !== currency)
+      if (!own || stated.price === undefined) return;
+      const page = `${stated.price} ${stated.currency ?? currency}`;
+      if (stated.currency !== undefined && stated.currency !== currency)
         tell({ what: 'currency', page, listing: currency });
-      else if (differsInPrice(said, own.amount, currency))
+      else if (differsInPrice(stated, own.amount, currency))
         tell({ what: 'price', page, listing: `${own.amount} ${currency}` });
     }),
-    ...ofProduct(fieldOf('availability'), (said, row, _values, tell) => {
-      if (differsInAvailability(said, availability(row)))
-        tell({ what: 'availability', page: said.availability ?? '', listing: availability(row) });
+    ...ofProduct(fieldOf('availability'), (stated, row, _values, tell) => {
+      if (differsInAvailability(stated, availability(row)))
+        tell({ what: 'availability', page: stated.availability ?? '', listing: availability(row) });
     }),
-    ...ofProduct(fieldOf('gtin'), (said, row, _values, tell) => {
-      const [there, here] = [said.gtin && padded(said.gtin), padded(gtin(row))];
-      if (there && here && there !== here) tell({ what: 'gtin', page: said.gtin ?? '', listing: gtin(row) });
+    ...ofProduct(fieldOf('gtin'), (stated, row, _values, tell) => {
+      const [there, here] = [stated.gtin && padded(stated.gtin), padded(gtin(row))];
+      if (there && here && there !== here)
+        tell({ what: 'gtin', page: stated.gtin ?? '', listing: gtin(row) });
     }),
   ];
 }

@@ -16,7 +16,7 @@ const onValue: ValueCheckMaker<Facts> = (field, { sheet, seen }) => {
   const { longestSide: side = {}, formats, white, plain } = demands;
   const takes: ReadonlySet<string> = new Set(formats);
   return (value, report) => {
-    let told: 'size' | 'advised' | undefined;
+    let reported: 'size' | 'advised' | undefined;
     asList(value).forEach((link, at) => {
       const facts = seen.picture(link);
       if (facts === undefined || facts === 'unreadable') return;
@@ -28,14 +28,14 @@ const onValue: ValueCheckMaker<Facts> = (field, { sheet, seen }) => {
         report('pictureFormat', severity, field.code, { found: format, takes: formats });
       if (side.least !== undefined && longest < side.least) {
         // One word about the size of all: the first says it.
-        if (told !== 'size') report('pictureSize', severity, field.code, { found, least: side.least });
-        told = 'size';
+        if (reported !== 'size') report('pictureSize', severity, field.code, { found, least: side.least });
+        reported = 'size';
       } else if (side.most !== undefined && longest > side.most) {
-        if (told !== 'size') report('pictureSize', severity, field.code, { found, most: side.most });
-        told = 'size';
-      } else if (side.advised !== undefined && longest < side.advised && told === undefined) {
+        if (reported !== 'size') report('pictureSize', severity, field.code, { found, most: side.most });
+        reported = 'size';
+      } else if (side.advised !== undefined && longest < side.advised && reported === undefined) {
         report('pictureSize', 'tip', field.code, { found, advised: side.advised });
-        told = 'advised';
+        reported = 'advised';
       }
       if (plain && main && at === 0 && beside) report('pictureBeside', 'risk', field.code, { found: beside });
       if (main && at === 0 && white !== undefined && whiteBorder < white)

@@ -19,7 +19,7 @@ const plan = {
 };
 const compiled = compile(plan, sheet, readTree('code,parent,name_en\n1,,Garden\n'), index);
 /** What is said of listings with these alternative texts, one after the other. */
-const said = (...texts: (string | undefined)[]) =>
+const stated = (...texts: (string | undefined)[]) =>
   evaluateAll(compiled, {
     skus: texts.map((_text, at) => `P-${at}`),
     rows: texts.map((text, at) => [`P-${at}`, `Ridge pot ${at}`, text, undefined]),
@@ -34,7 +34,7 @@ test.each([
   ['Produktbild', 'Picture text “Produktbild” says nothing of what the picture shows'],
   ['Zdjęcie produktu', 'Picture text “Zdjęcie produktu” says nothing of what the picture shows'],
 ])('“%s” does not tell what the picture shows', (text, words) => {
-  expect(said(text)).toEqual([[words]]);
+  expect(stated(text)).toEqual([[words]]);
 });
 
 test.each([
@@ -43,11 +43,11 @@ test.each([
   'Photo frame of ash wood',
   undefined,
 ])('“%s” does, or is not there', (text) => {
-  expect(said(text)).toEqual([[]]);
+  expect(stated(text)).toEqual([[]]);
 });
 
 test('one text on pictures of several items is told on each of them', () => {
-  const [one, two, other] = said('A pot on a sill', 'a pot on a sill ', 'A can beside a fern');
+  const [one, two, other] = stated('A pot on a sill', 'a pot on a sill ', 'A can beside a fern');
   expect(one).toHaveLength(1);
   expect(two).toHaveLength(1);
   expect(one?.[0]).toContain('says the same as that of');

@@ -10,11 +10,11 @@ const onValue: ValueCheckMaker<Facts> = (field) => {
   const isPictures = field.kind === 'pictures';
   return (value, report) => {
     if (typeof value === 'string' || value.length < 2) return;
-    const seen = new Set<string>();
+    const known = new Set<string>();
     for (const entry of value) {
       const key = isPictures ? entry : fold(entry);
-      if (seen.has(key)) return report('entryTwice', 'tip', field.code, { found: entry });
-      seen.add(key);
+      if (known.has(key)) return report('entryTwice', 'tip', field.code, { found: entry });
+      known.add(key);
     }
   };
 };

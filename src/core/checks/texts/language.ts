@@ -28,7 +28,7 @@ const onValue: ValueCheckMaker<Facts> = (field, context: CheckContext) => {
   const wanted = context.language?.split('-')[0];
   if (field.role !== 'description' || languageOf === undefined || wanted === undefined) return undefined;
   // Variants share their texts: each is looked at once.
-  const kept = new Map<string, string | undefined>();
+  const stored = new Map<string, string | undefined>();
   const otherIn = (text: string): string | undefined => {
     const plain = text.replace(/<[^>]*>/g, ' ');
     const letters = plain.match(/\p{L}/gu)?.length ?? 0;
@@ -38,11 +38,11 @@ const onValue: ValueCheckMaker<Facts> = (field, context: CheckContext) => {
   };
   return (value, report) => {
     if (typeof value !== 'string' || value.length < MIN_LETTERS) return;
-    let found = kept.get(value);
-    if (found === undefined && !kept.has(value)) {
+    let found = stored.get(value);
+    if (found === undefined && !stored.has(value)) {
       found = otherIn(value);
-      if (kept.size >= MAX_KEPT) kept.clear();
-      kept.set(value, found);
+      if (stored.size >= MAX_KEPT) stored.clear();
+      stored.set(value, found);
     }
     if (found !== undefined) report('language', 'risk', field.code, { found, wanted });
   };

@@ -11,15 +11,15 @@ interface Facts {
  * "pot" of two things; and so may what stands by itself, by which a variant is told: "…, a small trowel, small".
  */
 export function wordsTwice(text: string): string[] {
-  const seen = new Set<string>();
+  const known = new Set<string>();
   const twice: string[] = [];
   for (const part of text.split(/[,·|–;()]/)) {
     const words = letterRuns(part, 5);
     if (words.length === 1 && part.trim() === words[0]) continue;
     for (const word of words) {
       const key = fold(word);
-      if (seen.has(key)) twice.push(word);
-      seen.add(key);
+      if (known.has(key)) twice.push(word);
+      known.add(key);
     }
   }
   return twice;

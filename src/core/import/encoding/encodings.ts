@@ -88,15 +88,15 @@ const isAccented = (sign: string | undefined): boolean =>
  * encoding. All bytes where no other evidence would be left.
  */
 function withoutDamage(bytes: Buffer): Buffer {
-  const kept: number[] = [];
+  const stored: number[] = [];
   const isRest = (byte: number | undefined) => byte !== undefined && byte >= 0x80 && byte < 0xc0;
   for (let at = 0; at < bytes.length; at++) {
     const byte = bytes[at] as number;
     if (byte >= 0xc2 && byte <= 0xc5 && isRest(bytes[at + 1])) at++;
     else if (byte === 0xe2 && isRest(bytes[at + 1]) && isRest(bytes[at + 2])) at += 2;
-    else kept.push(byte);
+    else stored.push(byte);
   }
-  return kept.some((byte) => byte >= 0x80) ? Buffer.from(kept) : bytes;
+  return stored.some((byte) => byte >= 0x80) ? Buffer.from(stored) : bytes;
 }
 
 /** The encoding of one byte a sign in which the bytes make the most sense. */

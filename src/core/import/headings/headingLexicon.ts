@@ -444,15 +444,15 @@ export function headingMeaning(
   // A letter by itself joins words ("w", "d’", "l’"); where it is all there is it says what is measured.
   const letters = all.every((word) => word.length === 1 || idle.has(word) || /^\d+$/.test(word));
   const found = new Set<string>();
-  let whole = true;
+  let complete = true;
   for (const word of all) {
     if (word === '' || /^\d+$/.test(word) || (word.length === 1 && !letters)) continue;
     const meant = meaningOfWord(word, english);
-    whole &&= meant?.whole === true;
+    complete &&= meant?.whole === true;
     for (const one of meant?.about ?? []) found.add(one);
   }
-  if (found.size === 0 || (!whole && [...found].every((one) => vague.has(one)))) return undefined;
-  return { about: [...found].sort().join(' '), whole };
+  if (found.size === 0 || (!complete && [...found].every((one) => vague.has(one)))) return undefined;
+  return { about: [...found].sort().join(' '), whole: complete };
 }
 
 /** What joins the parts of a word. */

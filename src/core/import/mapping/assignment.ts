@@ -22,7 +22,7 @@ export function bestAssignment(
   const columnPotential = new Float64Array(columns + 1);
   /** Row of each column, counted from 1; 0 where it has none. */
   const rowOf = new Int32Array(columns + 1);
-  const way = new Int32Array(columns + 1);
+  const route = new Int32Array(columns + 1);
   for (let row = 1; row <= rows; row++) {
     rowOf[0] = row;
     let column = 0;
@@ -41,7 +41,7 @@ export function bestAssignment(
           (columnPotential[other] as number);
         if (reduced < (least[other] as number)) {
           least[other] = reduced;
-          way[other] = column;
+          route[other] = column;
         }
         if ((least[other] as number) < step) {
           step = least[other] as number;
@@ -58,7 +58,7 @@ export function bestAssignment(
       column = next;
     } while (rowOf[column] !== 0);
     do {
-      const before = way[column] as number;
+      const before = route[column] as number;
       rowOf[column] = rowOf[before] as number;
       column = before;
     } while (column !== 0);

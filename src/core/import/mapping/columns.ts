@@ -218,7 +218,7 @@ function lexiconMatcher(code: string): LexiconMatcher {
   const known = matchersByCode.get(code);
   if (known) return known;
   const words = headingLexicon.get(code) ?? [];
-  const made = {
+  const created = {
     names: new Set(words.map((word) => fold(word).replace(/ /g, ''))),
     meant: headingMeanings.get(code) ?? new Set<string>(),
     matchers: words
@@ -226,8 +226,8 @@ function lexiconMatcher(code: string): LexiconMatcher {
       .filter((word) => fold(word).length >= 6 && !/ \S{1,2}$/.test(word))
       .map((word) => [word, nameMatcher(word)] as const),
   };
-  matchersByCode.set(code, made);
-  return made;
+  matchersByCode.set(code, created);
+  return created;
 }
 
 /** Whether a word is put together of others and ends in a name, which then says what it is: "Endverkaufspreis". */
@@ -420,20 +420,20 @@ function matchColumns(
     const meant = lexicon.map(({ meant: all }) => meanings.find(({ about }) => all.has(about)));
     const understood = meanings.some(({ whole }) => whole);
     const near = [...exact, ...meant].every((one) => one === undefined) && fuzzy-- > 0;
-    const made = names.map(({ matchers }, at) => {
+    const created = names.map(({ matchers }, at) => {
       const own = exact[at];
       let best = { likeness: 0, name: '' };
-      const whole = spokenName(heading);
+      const complete = spokenName(heading);
       const bare = spokenName(headingWords(heading).name);
       const last = spokenName(lastName(heading));
       for (const [name, match] of matchers) {
         // In a tree ("variant/price") the last name says what the value is; the way there says a little less.
         // What a value is says its own name: the keywords of an article are no article number.
-        const above = whole !== last && !holdsAlone.test(last) && !sharesWord(last, name);
+        const above = complete !== last && !holdsAlone.test(last) && !sharesWord(last, name);
         const likeness = Math.max(
-          above ? 0 : match(whole),
-          above || bare === whole ? 0 : 0.99 * match(bare),
-          last === whole ? 0 : 0.97 * match(last),
+          above ? 0 : match(complete),
+          above || bare === complete ? 0 : 0.99 * match(bare),
+          last === complete ? 0 : 0.97 * match(last),
         );
         if (likeness > best.likeness) best = { likeness, name };
       }
@@ -457,10 +457,10 @@ function matchColumns(
       if (ownRows.test(last) && best.likeness > 0.9) best = { ...best, likeness: 0.9 };
       // The same for a measure's name that stands beside another word, and for words that are about another thing.
       const other =
-        isPerUnit(whole) ||
+        isPerUnit(complete) ||
         (!about?.whole &&
           (((partly === 0 || understood) && /\S \S/.test(bare)) ||
-            isAside(whole) ||
+            isAside(complete) ||
             isPartOf(bare, best.name)));
       if (other && own === undefined && best.likeness < 0.95)
         best = { ...best, likeness: Math.min(best.likeness, 0.39) };
@@ -468,11 +468,11 @@ function matchColumns(
     });
     // A heading that is one attribute's very name, or whose every word is understood, is another's by half of it at most:
     // "EAN code" is no item code.
-    if (meant.some((one) => one?.whole) || made.some(({ likeness }) => likeness >= 0.98))
-      for (const [at, one] of made.entries())
+    if (meant.some((one) => one?.whole) || created.some(({ likeness }) => likeness >= 0.98))
+      for (const [at, one] of created.entries())
         if (one.likeness < 0.95) one.likeness *= meant[at]?.whole ? 1 : meant[at] ? 0.75 : 0.5;
-    known.set(heading, made);
-    return made;
+    known.set(heading, created);
+    return created;
   };
   for (const column of columns) {
     const evidence = evidenceOf(sample.map((record) => record[column] ?? ''));
@@ -495,13 +495,13 @@ function matchColumns(
       const net = taxed && withoutTax.test(fold(column)) ? -45 : 0;
       // A barcode column heading over cells whose check digits fail stays a barcode column: the damage is found later.
       const named = likeness >= 0.97 && attribute.code === 'gtin' ? Math.max(weight, -20) : weight;
-      const said = likeness >= 0.4 ? likeness * 75 : 0;
+      const stated = likeness >= 0.4 ? likeness * 75 : 0;
       const was = before.find((one) => one.attribute === attribute.code);
       if (was) reasons.unshift(`“${column}” is ${attribute.label} in ${was.where}`);
       else if (emptied) reasons.push(`“${column}” fills nothing in ${emptied.where}`);
       const wasAnother = onlyEmptied ? wasNothing : wasOther;
-      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - said) : -wasAnother;
-      const score = Math.min(100, Math.round(said + named + net + taught));
+      const taught = before.length === 0 ? 0 : was ? Math.max(wasThis, 75 + wasThis - stated) : -wasAnother;
+      const score = Math.min(100, Math.round(stated + named + net + taught));
       if (score >= perhapsFrom && reasons.length > 0)
         own.push({ column, attribute: attribute.code, score, reasons });
     });

@@ -33,9 +33,9 @@ describe('numbers', () => {
         fc.integer({ min: 10_000_000, max: 999_999_999 }),
         (zeros, seed) => {
           const body = `${'0'.repeat(zeros)}${seed}`.padEnd(12, '7').slice(0, 12);
-          const whole = body + checkDigit(body);
-          const found = gtinDamage(whole.replace(/^0+/, ''));
-          if (found?.to) expect(readIdentifier(found.to).normal).toBe(whole.padStart(14, '0'));
+          const complete = body + checkDigit(body);
+          const found = gtinDamage(complete.replace(/^0+/, ''));
+          if (found?.to) expect(readIdentifier(found.to).normal).toBe(complete.padStart(14, '0'));
         },
       ),
     );

@@ -49,13 +49,13 @@ export function gtinDamage(cell: string): Proposal | undefined {
   if (scientific) {
     const digits = `${scientific[1]}${scientific[2] ?? ''}`;
     const length = Number(scientific[3]) + 1;
-    const whole = digits.padEnd(length, '0');
+    const complete = digits.padEnd(length, '0');
     // Only where every digit survived is the number whole; otherwise the end was rounded away and is never invented.
-    if (digits.length >= length && readIdentifier(whole.slice(0, length)).normal !== '')
+    if (digits.length >= length && readIdentifier(complete.slice(0, length)).normal !== '')
       return {
         damage: 'scientific',
         from: cell,
-        to: whole.slice(0, length),
+        to: complete.slice(0, length),
         reason: 'written in scientific notation with all its digits',
       };
     return {
@@ -323,9 +323,9 @@ function readAsUtf8(text: string): string | undefined {
  */
 export function encodingDamage(cell: string): Proposal | undefined {
   if (!/[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/.test(cell)) return undefined;
-  const whole = readAsUtf8(cell);
+  const complete = readAsUtf8(cell);
   const to =
-    whole ?? (asShown.test(cell) ? cell.replace(everyShown, (found) => readAsUtf8(found) ?? found) : cell);
+    complete ?? (asShown.test(cell) ? cell.replace(everyShown, (found) => readAsUtf8(found) ?? found) : cell);
   return to === cell
     ? undefined
     : { damage: 'encoding', from: cell, to, reason: 'UTF-8 that was read as Windows-1252' };

@@ -459,13 +459,13 @@ interface AttributeReader {
 
 /** A composition in which amounts keep the currency that stands beside them, also where it was saved before that was asked. */
 function keepingCurrency(composition: Composition): Composition {
-  const kept = (steps: readonly Step[]): Step[] =>
+  const stored = (steps: readonly Step[]): Step[] =>
     steps.map((step) => (step.step === 'number' && !step.currency ? { ...step, currency: 'keep' } : step));
   return {
-    steps: kept(composition.steps),
+    steps: stored(composition.steps),
     alternatives: composition.alternatives.map((one) => ({
-      steps: kept(one.steps),
-      parts: one.parts.map((part) => ('attribute' in part ? { ...part, steps: kept(part.steps) } : part)),
+      steps: stored(one.steps),
+      parts: one.parts.map((part) => ('attribute' in part ? { ...part, steps: stored(part.steps) } : part)),
     })),
   };
 }
@@ -586,8 +586,8 @@ function tellCurrencies(
   readers: readonly AttributeReader[],
   catalog: string | undefined,
 ): Rejection | undefined {
-  const said = values.priceCurrency === undefined ? undefined : asText(values.priceCurrency);
-  let own = said === undefined ? undefined : (currencyOf(said, catalog) ?? said);
+  const stated = values.priceCurrency === undefined ? undefined : asText(values.priceCurrency);
+  let own = stated === undefined ? undefined : (currencyOf(stated, catalog) ?? stated);
   if (own !== undefined) values.priceCurrency = own;
   const money = readers.filter(({ kind, attribute }) => kind === 'money' && values[attribute] !== undefined);
   // The price says it first; other amounts only where there is no price and no currency of the catalog.
@@ -608,8 +608,8 @@ function tellCurrencies(
         if (cell) cells.priceCurrency = cell;
       }
     } else if (named !== undefined && named !== (own ?? catalog)) {
-      if (said !== undefined && attribute === 'price')
-        return { reason: 'currencies', attribute, found: asText(values[attribute]), currency: own ?? said };
+      if (stated !== undefined && attribute === 'price')
+        return { reason: 'currencies', attribute, found: asText(values[attribute]), currency: own ?? stated };
       const beside = codeInCurrency(attribute, named);
       values[beside] = amount.amount;
       const cell = cells[attribute];
@@ -636,10 +636,10 @@ function readRow(
   let family: string | undefined;
   let swappedSign: { readonly attribute: string; readonly found: string } | undefined;
   for (const { attribute, run, column, slot, kind, sign, bare, term } of readers) {
-    const made = run(row);
-    if (made === undefined) continue;
-    const taken = bare ? row[slot] : made;
-    const found = bare && typeof taken === 'string' ? taken.replace(/^[ \t\r\n]+|[ \t\r\n]+$/g, '') : made;
+    const created = run(row);
+    if (created === undefined) continue;
+    const taken = bare ? row[slot] : created;
+    const found = bare && typeof taken === 'string' ? taken.replace(/^[ \t\r\n]+|[ \t\r\n]+$/g, '') : created;
     const cell = source[column] ?? '';
     const swapped = sign === undefined ? undefined : decimalDamage(cell, sign);
     if (swapped) {

@@ -187,14 +187,14 @@ export class DelimitedReader {
   private split(plain: string): string[] {
     const cells = plain.split(this.separator);
     if (!this.escapes || !plain.includes('\\')) return cells;
-    const whole: string[] = [];
+    const complete: string[] = [];
     for (let at = 0; at < cells.length; at++) {
       let cell = cells[at] ?? '';
       // A separator behind a backslash is a sign of the cell.
       while (isEscaped(cell, cell.length) && at + 1 < cells.length) cell += `${this.separator}${cells[++at]}`;
-      whole.push(unescaped(cell));
+      complete.push(unescaped(cell));
     }
-    return whole;
+    return complete;
   }
 
   /** A row with marks in it, which may run over several lines. */
@@ -279,9 +279,9 @@ export class DelimitedReader {
         continue;
       }
       const value = text.slice(begin, mark);
-      const whole = doubled ? value.replaceAll('""', '"') : value;
+      const complete = doubled ? value.replaceAll('""', '"') : value;
       return {
-        value: this.escapes ? unescaped(whole) : whole,
+        value: this.escapes ? unescaped(complete) : complete,
         end: mark,
         lines: value.match(/\r\n|\n|\r/g)?.length ?? 0,
       };

@@ -89,8 +89,8 @@ describe('what parts lines', () => {
 describe('rows of fixed width', () => {
   test('come out whole in pieces of any size, with any line end', () => {
     const text = 'No.  Name     Price\r\n---  ----     -----\r1    Pöttchen  4.90\n\n2    Can      12.00';
-    const whole = rowsOf(text, [0, 5, 14]);
-    expect(whole.map(({ line, cells }) => [line, ...cells])).toEqual([
+    const complete = rowsOf(text, [0, 5, 14]);
+    expect(complete.map(({ line, cells }) => [line, ...cells])).toEqual([
       [1, 'No.', 'Name', 'Price'],
       [3, '1', 'Pöttchen', '4.90'],
       [5, '2', 'Can', '12.00'],
@@ -99,7 +99,7 @@ describe('rows of fixed width', () => {
       const reader = new FixedWidthReader([0, 5, 14]);
       const rows = [];
       for (let at = 0; at < text.length; at += size) rows.push(...reader.push(text.slice(at, at + size)));
-      expect([...rows, ...reader.end()]).toEqual(whole);
+      expect([...rows, ...reader.end()]).toEqual(complete);
     }
   });
 

@@ -61,15 +61,15 @@ export type BlocksBegin = string;
 export function findBlocks(text: string): BlocksBegin | undefined {
   const lines = text.split(/\r\n|\n|\r/).slice(0, MAX_LOOKED);
   // What goes on with the line above it, further in, says nothing for or against.
-  const said = lines.filter(
+  const stated = lines.filter(
     (line) =>
       line.trim() !== '' &&
       !comment.test(line) &&
       !titled.test(line) &&
       (lineOf(line) || !/^\s{2,}/.test(line)),
   );
-  const read = said.flatMap((line) => lineOf(line) ?? []);
-  if (read.length < 4 || read.length < said.length * 0.7) return undefined;
+  const read = stated.flatMap((line) => lineOf(line) ?? []);
+  if (read.length < 4 || read.length < stated.length * 0.7) return undefined;
   const counts = new Map<string, number>();
   for (const { name } of read) counts.set(name, (counts.get(name) ?? 0) + 1);
   // The same few names come again and again, or these are settings of one thing, or only lines with a colon in them.

@@ -212,9 +212,9 @@ export function recordsOf(entry: Branch, variants: string, fallback: string): So
   const own = emptyRecord<string>();
   flatten(entry, '', own, names[0]);
   if (names.length === 0 || entriesAt(entry, variants).length === 0) {
-    const whole = emptyRecord<string>();
-    flatten(entry, '', whole, undefined);
-    return [{ cells: whole, group: undefined }];
+    const complete = emptyRecord<string>();
+    flatten(entry, '', complete, undefined);
+    return [{ cells: complete, group: undefined }];
   }
   const list = /([^/]*)-\d+$/.exec(fallback)?.[1] ?? '';
   if (isSection(list, own, entriesAt(entry, variants))) {
@@ -370,11 +370,11 @@ function statedBy(written: Branch): Stated | undefined {
   if (plain) return plain;
   const prefix = prefixOf(Object.keys(written));
   if (prefix === '') return undefined;
-  const said = statedPlainly(
+  const stated = statedPlainly(
     Object.fromEntries(Object.entries(written).map(([name, inner]) => [name.slice(prefix.length), inner])),
   );
   // Without its beginning a name may be about anything: only what names its value says it for certain.
-  return said?.name === undefined ? undefined : said;
+  return stated?.name === undefined ? undefined : stated;
 }
 
 interface Stated {
@@ -466,12 +466,12 @@ function flatten(node: Tree, path: string, into: Record<string, string>, skip: s
   if (typeof node === 'string') put(path.replace(/\/#text$/, ''), node);
   else if (Array.isArray(node)) for (const entry of node) flatten(entry, path, into, skip);
   else {
-    const said = path === '' ? undefined : statedBy(node);
-    const kind = said || path === '' ? undefined : kindOf(node);
-    if (said)
+    const stated = path === '' ? undefined : statedBy(node);
+    const kind = stated || path === '' ? undefined : kindOf(node);
+    if (stated)
       put(
-        `${said.name ? join(path, said.name) : path}${said.language ? `@${said.language}` : ''}`,
-        said.value,
+        `${stated.name ? join(path, stated.name) : path}${stated.language ? `@${stated.language}` : ''}`,
+        stated.value,
       );
     else if (kind !== undefined)
       for (const [name, inner] of Object.entries(node)) {

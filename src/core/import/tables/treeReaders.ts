@@ -93,9 +93,9 @@ export function jsonReader(builder: TreeBuilder): TreeReader {
   };
   /** Gives out what was held back of a first row that names nothing. */
   const release = (row: Open) => {
-    const held = row.first ?? [];
+    const blocked = row.first ?? [];
     delete row.first;
-    for (const text of held) {
+    for (const text of blocked) {
       const name = cellName(row);
       if (text !== '') builder.value(name, text);
     }

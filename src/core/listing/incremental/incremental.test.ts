@@ -207,12 +207,12 @@ function check(before: Plan, after: Plan, sheet: Sheet = lanternry.sheet): void 
   const [a, b] = [compileDemo(before, sheet), compileDemo(after, sheet)];
   const base = evaluated(a);
   const again = evaluateIncrementally(a, base, b, catalog);
-  const whole = evaluated(b);
-  expect([...again.listings]).toEqual([...whole]);
+  const complete = evaluated(b);
+  expect([...again.listings]).toEqual([...complete]);
   const { fields } = lanternry.sheet;
   const counted = again.counted ?? fields.keys();
   expect(coverageIncrementally(coverageOf(base, fields), base, again.listings, counted)).toEqual(
-    coverageOf(whole, fields),
+    coverageOf(complete, fields),
   );
 }
 
@@ -247,11 +247,11 @@ test('edit after edit, each evaluated and counted from the one before: the same 
           plan = applyEdit(plan, edit);
           const compiled = compileDemo(plan);
           const { listings } = evaluateIncrementally(before.compiled, before.listings, compiled, catalog);
-          const whole = evaluated(compiled);
-          expect([...listings]).toEqual([...whole]);
+          const complete = evaluated(compiled);
+          expect([...listings]).toEqual([...complete]);
           const pair = { before: base, after: listings, fields: touchedBy(published, compiled)?.fields };
           const between = atOnce(countingBetween(pair, known));
-          expect(between).toEqual(atOnce(countingBetween({ before: base, after: whole })));
+          expect(between).toEqual(atOnce(countingBetween({ before: base, after: complete })));
           expect(differences(base, listings).length).toBe(between.impact.changed);
           known = { between, of: pair };
           before = { compiled, listings };
@@ -261,14 +261,14 @@ test('edit after edit, each evaluated and counted from the one before: the same 
         for (const { listings, was } of onTheWay) expect(JSON.stringify([...listings]) === was).toBe(true);
         const last = before.listings;
         const all = lanternry.sheet.fields.map((_field, at) => at);
-        const whole = [...last];
+        const complete = [...last];
         expect(all.map((at) => last.column(at))).toEqual(
-          all.map((at) => whole.map(({ values }) => values[at])),
+          all.map((at) => complete.map(({ values }) => values[at])),
         );
         atOnce(last.settling());
-        expect([...last]).toEqual(whole);
-        const kept = [...last];
-        expect([...last].every((listing, i) => listing === kept[i])).toBe(true);
+        expect([...last]).toEqual(complete);
+        const stored = [...last];
+        expect([...last].every((listing, i) => listing === stored[i])).toBe(true);
       },
     ),
     { numRuns: 60 },
@@ -369,9 +369,9 @@ describe('what is computed again equals what is computed in full', () => {
       rules: rules.map(({ id, on, ...more }) => ({ ...rule(id, more), on })),
     });
     fc.assert(
-      fc.property(some, some, fc.nat(3), (first, second, kept) => {
+      fc.property(some, some, fc.nat(3), (first, second, stored) => {
         // Some of the rules stay, the others are as they come.
-        const stay = first.slice(0, kept);
+        const stay = first.slice(0, stored);
         const ids = new Set(stay.map(({ id }) => id));
         check(plan(first), plan([...stay, ...second.filter(({ id }) => !ids.has(id))]));
       }),

@@ -353,11 +353,11 @@ function foreseen(before: CompiledPlan, after: CompiledPlan, catalog: CatalogRow
 
 /** Positions of what rules, and the joining of entries, may ask for. */
 const lookedAt = ({ sheet, categoryAt, joins }: CompiledPlan, rules: readonly CompiledRule[]): number[] => {
-  const asked = new Set(rules.flatMap(({ rule }) => readsOf(rule)));
+  const requested = new Set(rules.flatMap(({ rule }) => readsOf(rule)));
   const places = rules.some(({ rule }) => branchesIn(rule.when).length > 0) && categoryAt >= 0;
   return [
     ...new Set([
-      ...sheet.fields.flatMap(({ code }, at) => (asked.has(code) ? [at] : [])),
+      ...sheet.fields.flatMap(({ code }, at) => (requested.has(code) ? [at] : [])),
       ...(places ? [categoryAt] : []),
       ...(joins ? [joins.at] : []),
     ]),
@@ -421,9 +421,9 @@ export function* evaluatingIncrementally(
   const joinedAt = (i: number) => joins !== undefined && base.valueAt(i, joins.at) !== undefined;
 
   /** Says what is found of a listing that is in now but was left out, or that joins an entry: all of it, anew. */
-  const replace = (i: number, row: Row, all: Listing['values'], kept?: ReadonlySet<number>): void => {
+  const replace = (i: number, row: Row, all: Listing['values'], stored?: ReadonlySet<number>): void => {
     many = 0;
-    for (const check of after.checks) if (!kept || kept.has(check.at)) check.run(row, all, report);
+    for (const check of after.checks) if (!stored || stored.has(check.at)) check.run(row, all, report);
     const issues = [...found.slice(0, many), ...base.issuesAt(i).filter(({ check }) => isCompared(check))];
     listings.replace(i, { sku, state: stateOf(issues), reason: undefined, values: all, issues });
   };
@@ -435,7 +435,7 @@ export function* evaluatingIncrementally(
   const joinAgain = (i: number, row: Row): void => {
     const all: (Value | undefined)[] = new Array(values.length).fill(undefined);
     const reason = fillValues(after, row, all);
-    const kept = joins && onlyAsked(joins, row, all);
+    const stored = joins && onlyAsked(joins, row, all);
     if (
       rechecked.size === 0 &&
       reason === base.reasonAt(i) &&
@@ -445,7 +445,7 @@ export function* evaluatingIncrementally(
     sku = catalog.skus[i] as string;
     flipped ||= base.isLeftOut(i);
     if (reason !== undefined) leaveOut(i, reason, all);
-    else replace(i, row, all, kept);
+    else replace(i, row, all, stored);
   };
   /** Any other: the edited fields, the rules that meet them, and the checks that read them. */
   const again = (i: number, k: number, row: Row): void => {
@@ -453,7 +453,7 @@ export function* evaluatingIncrementally(
       const at = copied[n] as number;
       values[at] = base.valueAt(i, at);
     }
-    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = made[n]?.[k];
+    for (let n = 0; n < positions.length; n++) values[positions[n] as number] = created[n]?.[k];
     const wasOut = base.isLeftOut(i);
     const reasonThen = wasOut ? base.reasonAt(i) : undefined;
     let reason = reasons ? undefined : reasonThen;
@@ -479,7 +479,7 @@ export function* evaluatingIncrementally(
       const value = values[at];
       if (value !== undefined) values[at] = clean(value);
     }
-    const kept = joins && onlyAsked(joins, row, values);
+    const stored = joins && onlyAsked(joins, row, values);
 
     let changed = reason !== reasonThen;
     for (let n = 0; !changed && n < positions.length; n++)
@@ -496,7 +496,7 @@ export function* evaluatingIncrementally(
       if (reason !== undefined) leaveOut(i, reason, all);
       else {
         flipped = true;
-        replace(i, row, all, kept);
+        replace(i, row, all, stored);
       }
       return;
     }
@@ -515,14 +515,14 @@ export function* evaluatingIncrementally(
       } else if (!changed) continue;
       else if (otherwise && !fields.has(check.at) && !otherwise[n]) continue;
       many = 0;
-      if (!kept || kept.has(check.at)) check.run(row, values, report);
+      if (!stored || stored.has(check.at)) check.run(row, values, report);
       listings.say(i, check.at, said(i, found, many));
     }
   };
 
   // Some listings at a time: what a field is made of is read in a row, instead of by turns with all else that a listing needs.
   const todo = new Int32Array(BATCH_ROWS);
-  const made = positions.map((): (Value | undefined)[] => new Array(BATCH_ROWS).fill(undefined));
+  const created = positions.map((): (Value | undefined)[] => new Array(BATCH_ROWS).fill(undefined));
   for (let from = 0; from < looked; from += BATCH_ROWS) {
     yield;
     let count = 0;
@@ -534,7 +534,7 @@ export function* evaluatingIncrementally(
     }
     for (let n = 0; n < positions.length; n++) {
       const composition = compositions[n];
-      const own = made[n] as (Value | undefined)[];
+      const own = created[n] as (Value | undefined)[];
       for (let k = 0; composition && k < count; k++) {
         if (after.watch && k % watchEvery === 0) after.watch(from + k);
         own[k] = composition.run(catalog.rows[todo[k] as number] as Row);

@@ -74,7 +74,7 @@ const besideOf = ({ beside }: Comparison): object | undefined => (beside ? besid
 /** Found once for a column, and as long as what they are found by is the same. */
 const keysOf = new WeakMap<readonly (Value | undefined)[], Keys>();
 
-function kept(comparison: Comparison, column: readonly (Value | undefined)[]): Keys | undefined {
+function stored(comparison: Comparison, column: readonly (Value | undefined)[]): Keys | undefined {
   const known = keysOf.get(column);
   return known?.by !== undefined && known.by === besideOf(comparison) ? known : undefined;
 }
@@ -85,7 +85,7 @@ function keep(column: readonly (Value | undefined)[], keys: Keys): Keys {
 }
 
 function* keysIn(comparison: Comparison, column: readonly (Value | undefined)[]): Steps<Keys> {
-  const known = kept(comparison, column);
+  const known = stored(comparison, column);
   if (known) return known;
   // It may change while this is under way: then nobody takes these for what it is by then.
   const by = besideOf(comparison);
@@ -105,7 +105,7 @@ function* keysIn(comparison: Comparison, column: readonly (Value | undefined)[])
 /** The same after an edit: where few listings have another value, all others keep their numbers. @param then those before */
 function* keysAfter(comparison: Comparison, then: Keys, is: Listings, open: Uint8Array): Steps<Keys> {
   const column = is.column(comparison.at);
-  const known = kept(comparison, column);
+  const known = stored(comparison, column);
   if (known) return known;
   const places: number[] = [];
   for (let i = 0; i < is.length; i++) if (open[i]) places.push(i);

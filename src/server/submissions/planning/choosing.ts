@@ -21,12 +21,16 @@ export type SendWhat =
   | { readonly only: readonly string[] };
 
 /** Leads that are not there yet, of members that are sent by themselves: without them no channel takes a member. */
-function leadsFor(asked: readonly DueListing[], listings: readonly DueListing[], sheet: Sheet): DueListing[] {
+function leadsFor(
+  requested: readonly DueListing[],
+  listings: readonly DueListing[],
+  sheet: Sheet,
+): DueListing[] {
   if (sheet.delivery.families !== 'leads') return [];
   const at = sheet.fields.findIndex(({ role }) => role === 'group');
   const groupOf = ({ out }: DueListing) => asText(out?.values[at]);
-  const groups = new Set(asked.filter(({ out }) => out?.relation === 'member').map(groupOf));
-  const mine = new Set(asked);
+  const groups = new Set(requested.filter(({ out }) => out?.relation === 'member').map(groupOf));
+  const mine = new Set(requested);
   return listings.filter(
     (one) => one.out?.relation === 'lead' && !mine.has(one) && toPut.has(one.due) && groups.has(groupOf(one)),
   );
@@ -49,8 +53,8 @@ export function chosen(
   what: SendWhat,
 ): { whole: boolean; taken: DueListing[] } {
   if (what === 'asDrafts' || what === 'drafts') {
-    const asked = listings.filter(({ due }) => (what === 'drafts' ? due === 'drafted' : toPut.has(due)));
-    return { whole: false, taken: [...leadsFor(asked, listings, sheet), ...asked] };
+    const requested = listings.filter(({ due }) => (what === 'drafts' ? due === 'drafted' : toPut.has(due)));
+    return { whole: false, taken: [...leadsFor(requested, listings, sheet), ...requested] };
   }
   if (what === 'quick') return { whole: false, taken: listings.filter(changedIn(sheet, quickFields(sheet))) };
   const only = typeof what === 'object' ? new Set(what.only) : undefined;
@@ -60,18 +64,18 @@ export function chosen(
       : toPut.has(due) ||
         due === 'withdraw' ||
         (what === 'everything' && (due === 'unchanged' || due === 'refused' || due === 'drafted'));
-  const asked = listings.filter(wanted);
-  const due = [...leadsFor(asked, listings, sheet), ...asked];
+  const requested = listings.filter(wanted);
+  const due = [...leadsFor(requested, listings, sheet), ...requested];
   const { delivery } = sheet;
-  const whole =
+  const complete =
     transportOf(sheet)?.whole === true ||
     delivery.partial === 'no' ||
     (delivery.removal === 'absence' && due.some((one) => one.due === 'withdraw'));
-  if (!whole || due.length === 0) return { whole, taken: due };
+  if (!complete || due.length === 0) return { whole: complete, taken: due };
   // The last file counts, so it holds all that is to stay: the unchanged, and the blocked with what the channel has.
   const mine = new Set(due);
   return {
-    whole,
+    whole: complete,
     taken: listings.flatMap((one): DueListing[] => {
       if (mine.has(one) || one.due === 'unchanged' || one.due === 'refused' || one.due === 'left')
         return [one];

@@ -68,15 +68,15 @@ export const planSubmission = procedure(
     const doubts = looked
       ? new Map<string, Doubt>()
       : listingsForReview(due, changedListings({ ...due, listings: all.taken }));
-    const held = {
+    const forReview = {
       count: doubts.size,
       reasons: reviewReasonText(doubts, due.limits),
       skus: [...doubts.keys()],
     };
-    const { whole, taken } = withoutDoubtful(all, new Set(held.skus));
+    const { whole, taken } = withoutDoubtful(all, new Set(forReview.skus));
     // A file that holds all takes rejected listings along; by themselves they are no reason to send it.
     const dueCount = what === 'due' || what === 'quick' ? taken.filter(isDue).length : movingOf(taken);
-    if (doubts.size > 0 && dueCount === 0) return { held };
+    if (doubts.size > 0 && dueCount === 0) return { held: forReview };
     if (taken.length === 0) return due.counts.waiting > 0 ? ('underWay' as const) : ('nothing' as const);
     return {
       ...toBeWritten(entriesOf(due, taken, whole || what === 'everything')),
@@ -94,7 +94,7 @@ export const planSubmission = procedure(
               due,
               changedListings({ ...due, listings: due.listings.filter(({ sku }) => !doubts.has(sku)) }),
             ),
-      held,
+      held: forReview,
       moving: movingOf(taken),
     };
   },

@@ -98,12 +98,12 @@ const planRestore = procedure('restorePlan', async (code: string, channel: strin
   });
   if (listings.every(({ due }) => due === 'unchanged')) throw new InputError('nothingToBringBack');
   const { delivery } = sheet;
-  const whole =
+  const complete =
     transportOf(sheet)?.whole === true || delivery.partial === 'no' || delivery.removal === 'absence';
-  const taken = listings.filter(({ due }) => whole || due !== 'unchanged');
+  const taken = listings.filter(({ due }) => complete || due !== 'unchanged');
   return {
     ...toBeWritten(entriesOf({ sheet }, taken, true)),
-    whole,
+    whole: complete,
     moving: movingOf(taken),
   };
 });

@@ -27,7 +27,7 @@ export function WorkProgress() {
     const askLater = () => {
       timer = window.setTimeout(async () => {
         try {
-          const answer = await fetch('/api/under-way', { signal: left.signal });
+          const answer = await fetch('/api/progress', { signal: left.signal });
           if (answer.ok) setUnderWay(await answer.json());
         } catch {
           // Where nobody answers now the next time may.

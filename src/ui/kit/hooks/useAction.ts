@@ -8,7 +8,7 @@ type Outcome = { readonly ok: true } | { readonly ok: false; readonly words?: st
 export interface Action {
   readonly busy: boolean;
   /** Does something on the server, says why where it is refused, and shows how things stand then. */
-  run(work: Promise<Outcome>, said?: string): void;
+  run(work: Promise<Outcome>, stated?: string): void;
 }
 
 export function useAction(): Action {
@@ -16,12 +16,12 @@ export function useAction(): Action {
   const [busy, startBusy] = useTransition();
   return {
     busy,
-    run: (work, said) =>
+    run: (work, stated) =>
       startBusy(async () => {
         const outcome = await work;
         if (!outcome.ok)
           notifications.show({ color: 'yellow', message: outcome.words ?? 'It was not done.' });
-        else if (said) notifications.show({ message: said });
+        else if (stated) notifications.show({ message: stated });
         router.refresh();
       }),
   };

@@ -7,8 +7,11 @@ import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
  * @param param the name it has in the address
  * @param told whether the server draws something of it too
  */
-export function useOpen(param: string, told = false) {
-  const [open, setOpen] = useQueryState(param, parseAsString.withDefault('').withOptions({ shallow: !told }));
+export function useOpen(param: string, reported = false) {
+  const [open, setOpen] = useQueryState(
+    param,
+    parseAsString.withDefault('').withOptions({ shallow: !reported }),
+  );
   return {
     open,
     setOpen: (key: string) => void setOpen(key || null),

@@ -98,10 +98,10 @@ test('each try of one press has its number, and no other press has it', async ()
 
 test('who has stopped listening is told no more', async () => {
   const lane = new SaveQueue();
-  const told = jest.fn();
-  lane.subscribe(told)();
+  const reported = jest.fn();
+  lane.subscribe(reported)();
   await lane.run(async () => undefined);
-  expect(told).not.toHaveBeenCalled();
+  expect(reported).not.toHaveBeenCalled();
 });
 
 test('where the application was renewed under the page, nothing is sent again and the page can say so', async () => {

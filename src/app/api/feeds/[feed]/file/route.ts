@@ -6,9 +6,9 @@ import { feedFile } from '@/server/pages/stages';
 export const GET = route(
   { right: 'look', what: 'save a feed’s file', params: z.object({ feed: part }) },
   async ({ params: { feed } }) => {
-    const made = await feedFile(feed);
-    if (!made) return refuse('There is no such feed.', 404);
-    if ('failed' in made) return refuse(made.failed ?? '', 409);
-    return lent(made.file, made.mediaType, made.name);
+    const created = await feedFile(feed);
+    if (!created) return refuse('There is no such feed.', 404);
+    if ('failed' in created) return refuse(created.failed ?? '', 409);
+    return lent(created.file, created.mediaType, created.name);
   },
 );

@@ -9,7 +9,7 @@ const params = z.object({ feed: part });
 const text = z.string().max(400).optional();
 const query = z.object({
   format: z.enum(['csv', 'xlsx']).default('xlsx'),
-  remedy: text,
+  fix: text,
   field: text,
   category: text,
   find: text,

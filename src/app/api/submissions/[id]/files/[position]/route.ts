@@ -20,7 +20,7 @@ export const GET = route(
       return new Response(Readable.toWeb(Readable.from(again)) as ReadableStream, { headers: named });
     const file = files.find((one) => one.position === position);
     if (!file) return refuse('This submission has no such file.', 404);
-    if (file.fileDropped) return refuse('This file was kept as long as Setup says, and is gone.', 410);
+    if (file.fileDropped) return refuse('This file was kept as long as Settings say, and is gone.', 410);
     return new Response(Readable.toWeb(openStored(file.file)) as ReadableStream, {
       headers: { ...named, 'content-length': String(file.bytes) },
     });

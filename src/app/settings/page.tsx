@@ -19,7 +19,7 @@ export default page(async () => {
   return (
     <div className="page scrolls">
       <header className="page-head">
-        <h1>Setup</h1>
+        <h1>Settings</h1>
         <span className="sub">what holds for the whole shop</span>
       </header>
       <WorkspaceForm

@@ -9,7 +9,7 @@ export default page(async () => {
   return (
     <div className="page scrolls">
       <header className="page-head">
-        <h1>Notices</h1>
+        <h1>Notifications</h1>
         <span className="sub">what happened while nobody looked</span>
         <div className="acts">
           <SeeAll count={notices.filter(({ read }) => !read).length} />

@@ -321,7 +321,7 @@ test('what nobody here knows can be asked of the source it came from', async () 
     const [first] = view?.askers ?? [];
     if (!first) continue;
     found++;
-    const book = await workbookOf(feed, { remedy: key, source: String(first.id) });
+    const book = await workbookOf(feed, { fix: key, source: String(first.id) });
     const rows = await db.select({ sku: item.sku }).from(item).where(eq(item.sourceId, first.id));
     const theirs = new Set(rows.map(({ sku }) => sku));
     expect(book?.rows.length).toBeGreaterThanOrEqual(first.items);

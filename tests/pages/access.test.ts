@@ -41,7 +41,7 @@ test('only known names are answered to, whatever headers say', async ({ baseURL 
     forwarded: `host=${new URL(baseURL ?? '').host}`,
   };
   expect((await ask(`${baseURL}/`, { headers: forged })).status).toBe(421);
-  expect((await ask(`http://localhost:${new URL(baseURL ?? '').port}/outbox`)).status).toBe(200);
+  expect((await ask(`http://localhost:${new URL(baseURL ?? '').port}/submissions`)).status).toBe(200);
 });
 
 test('requests for another protocol are refused and ended, however many come and from wherever', async ({
@@ -204,7 +204,7 @@ test('a feed that cannot be computed says why, leads back, and every other page 
   });
   // The history stands below it, and every other page works.
   await expect(page.getByRole('heading', { name: 'Published versions' })).toBeVisible();
-  for (const path of ['/', '/items', '/outbox']) {
+  for (const path of ['/', '/items', '/submissions']) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   }

@@ -6,10 +6,10 @@ import { waitForFixes } from '@/server/stages/checks';
 export const GET = route(
   {
     right: 'look',
-    what: 'wait for remedies',
+    what: 'wait for fixes',
     params: z.object({ feed: part }),
-    query: z.object({ remedy: z.string().max(400).optional() }),
+    query: z.object({ fix: z.string().max(400).optional() }),
   },
-  async ({ params: { feed }, query: { remedy } }) =>
-    (await waitForFixes(feed, remedy)) ? Response.json({}) : refuse('There is no such feed.', 404),
+  async ({ params: { feed }, query: { fix } }) =>
+    (await waitForFixes(feed, fix)) ? Response.json({}) : refuse('There is no such feed.', 404),
 );

@@ -11,10 +11,10 @@ export default page(async ({ query }) => {
   return (
     <div className="page scrolls">
       <header className="page-head">
-        <h1>Outbox</h1>
+        <h1>Submissions</h1>
         <span className="sub">everything that was sent, and what came back</span>
         <div className="acts">
-          <Link className="text" href="/outbox/insights">
+          <Link className="text" href="/submissions/insights">
             Insights
           </Link>
         </div>

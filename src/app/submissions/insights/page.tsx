@@ -11,8 +11,8 @@ export default page(async ({ query }) => {
         <h1>Insights</h1>
         <span className="sub">whether it is getting better</span>
         <div className="acts">
-          <Link className="text" href="/outbox">
-            Outbox
+          <Link className="text" href="/submissions">
+            Submissions
           </Link>
         </div>
       </header>
