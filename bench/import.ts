@@ -11,7 +11,8 @@ import { parse } from 'csv-parse';
 import { createConnection } from 'mysql2/promise';
 import { checkDigit } from '../src/core/identifiers/gtin';
 import { closePools } from '../src/server/db/connection';
-import { findRun, startRun, takeFile } from '../src/server/import/sources';
+import { findRun, startRun } from '../src/server/import/runs';
+import { takeFile } from '../src/server/import/sources';
 import { settings } from '../src/server/runtime/settings';
 import { emptyDatabase, emptyWorkspace } from './database';
 

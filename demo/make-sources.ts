@@ -8,7 +8,8 @@ import iconv from 'iconv-lite';
 import { axisCodes, startingAttributes } from '../src/core/catalog/attributes';
 import { type Composition, fromAttribute } from '../src/core/compose/composition';
 import type { Step } from '../src/core/compose/steps';
-import { type ImportMapping, importMappingSchema, importSteps } from '../src/core/import/mapping/mapping';
+import { type ImportMapping, importMappingSchema } from '../src/core/import/mapping/importMapping';
+import { importSteps } from '../src/core/import/mapping/suggestMapping';
 import type { DemoItem } from './world';
 
 const pictureBase = 'https://quillmoss.example/pictures/';

@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
 import { sheetSchema } from '../src/core/channels/sheet';
-import { importMappingSchema } from '../src/core/import/mapping/mapping';
+import { importMappingSchema } from '../src/core/import/mapping/importMapping';
 import { planSchema } from '../src/core/plans/plan';
 import { checksText } from './checksDoc';
 import { configurationText } from './configurationDoc';

@@ -25,7 +25,7 @@ import { letJoin } from '@/server/catalog/waiting';
 import * as register from '@/server/items/gtinRegister';
 import { matchingSkus } from '@/server/items/items';
 import { removeView, saveView } from '@/server/items/savedViews';
-import { addPicture, orderPictures, setAlternativeText } from '@/server/pictures/pictures';
+import { addPicture, orderPictures, setAlternativeText } from '@/server/pictures/editing';
 import { undoJointEdit } from '@/server/plans/drafts';
 import * as partners from '@/server/suppliers/suppliers';
 import { action } from './action';

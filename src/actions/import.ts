@@ -1,19 +1,12 @@
 'use server';
 import { z } from 'zod';
+import { importMappingSchema } from '@/core/import/mapping/importMapping';
 import { importLimitsSchema } from '@/core/import/mapping/importReview';
-import { importMappingSchema } from '@/core/import/mapping/mapping';
 import { mappingEditSchema } from '@/core/import/mapping/mappingEdit';
 import { scheduleSchema } from '@/core/schedule/schedule';
 import { addAddress, fetchNow, setAddress } from '@/server/import/fetching';
-import {
-  changeForm,
-  chooseRows,
-  editMapping,
-  removeSource,
-  setWaiting,
-  startRun,
-  stopRun,
-} from '@/server/import/sources';
+import { changeForm, editMapping, startRun, stopRun } from '@/server/import/runs';
+import { chooseRows, removeSource, setWaiting } from '@/server/import/sources';
 import { action, done } from './action';
 import { id } from './inputs';
 

@@ -8,7 +8,8 @@ import { codesIn, gatherFamilies, type Item, rowCodes, rowOf } from '../core/cat
 import { attributeIndex, type Value } from '../core/catalog/value';
 import { InputError } from '../core/errors/inputError';
 import { readCatalogCsv, readCatalogNdjson } from '../core/formats/catalogCsv';
-import { type CompiledPlan, compile } from '../core/listing/compile';
+import { compile } from '../core/listing/compile';
+import type { CompiledPlan } from '../core/listing/compiling/compiledPlan';
 import { evaluateAll, type Listing } from '../core/listing/evaluate';
 import { explain } from '../core/listing/explain';
 import { minorUnits } from '../core/measures/currencies';

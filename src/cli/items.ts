@@ -7,19 +7,18 @@ import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type Grouping, type GroupingWay, type GroupRow, groupRows } from '../core/catalog/grouping';
 import { InputError } from '../core/errors/inputError';
 import { type Damage, damages } from '../core/import/mapping/damage';
+import { formOf, type ImportMapping, importMappingSchema } from '../core/import/mapping/importMapping';
 import {
   compileMapping,
-  formOf,
-  type ImportMapping,
-  importMappingSchema,
   type ReadItem,
   type Rejection,
   rejectionWords,
 } from '../core/import/mapping/mapping';
 import { type Repair, tallyRepairs } from '../core/import/mapping/repairs';
-import { readHead, readSource } from '../files/reading';
+import { readHead } from '../files/head';
+import { withPlainFile } from '../files/packed/unpacking';
+import { readSource } from '../files/reading';
 import { suggestMapping } from '../files/suggesting';
-import { withPlainFile } from '../files/unpacking';
 import { expanderWith } from '../files/words';
 import { fileText, pathOption, readArguments } from './arguments';
 

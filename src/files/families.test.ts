@@ -5,7 +5,8 @@ import { axisCodes, startingAttributes } from '../core/catalog/attributes';
 import { type GroupRow, groupKeyOf, groupRows } from '../core/catalog/grouping';
 import { gatherFamilies, type Item, type Values } from '../core/catalog/item';
 import { compileMapping } from '../core/import/mapping/mapping';
-import { readHead, readSource } from './reading';
+import { readHead } from './head';
+import { readSource } from './reading';
 import { suggestMapping } from './suggesting';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-families-'));

@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import ExcelJS from 'exceljs';
 import readXlsx from 'read-excel-file/node';
-import { readHead, readSource, type SourceRow } from './reading';
+import { readHead } from './head';
+import { readSource, type SourceRow } from './reading';
 import { csvPieces, sheetPieces } from './workbooks/sheets';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-files-'));

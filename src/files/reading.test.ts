@@ -2,7 +2,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import iconv from 'iconv-lite';
-import { readHead, readSource, type SourceRow } from './reading';
+import { readHead } from './head';
+import { readSource, type SourceRow } from './reading';
 
 let folder: string;
 beforeAll(() => {

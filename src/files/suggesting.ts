@@ -5,10 +5,11 @@ import {
   headingKey,
   readColumns,
 } from '../core/import/mapping/columns';
-import { columnsOf, type ImportMapping, mappingFrom } from '../core/import/mapping/mapping';
+import type { ImportMapping } from '../core/import/mapping/importMapping';
+import { columnsOf } from '../core/import/mapping/mapping';
+import { mappingFrom } from '../core/import/mapping/suggestMapping';
 import type { English } from '../core/words/forms';
-import type { Head } from './reading';
-
+import type { Head } from './head';
 /** What a column may become: every attribute, and the family, which is none but is named by a column all the same. */
 export const targetsFrom = (attributes: readonly Attribute[]): Attribute[] => [
   ...attributes,

@@ -11,7 +11,8 @@ import { closePools, db } from './db/connection';
 import { addDemoFeeds, followSimulators, loadDemo } from './demo/load';
 import { repairCountries } from './items/countryRepair';
 import { countFrom, evaluateFeeds } from './listings/refreshJob';
-import { measureAll, pictureFolder, requestMissingMeasurements } from './pictures/pictures';
+import { measureAll } from './pictures/duplicates';
+import { pictureFolder, requestMissingMeasurements } from './pictures/pictures';
 import { settings } from './runtime/settings';
 import { addDestinations } from './transports/destinations';
 

@@ -7,7 +7,7 @@ import { errorWords } from '../server/db/statement';
 import { applyRun } from '../server/import/applying';
 import { checkRun } from '../server/import/checking';
 import { enqueueDue, failFetch, fetchSource, importUnattended } from '../server/import/fetching';
-import { failRun } from '../server/import/sources';
+import { failRun } from '../server/import/runs';
 import { undoRun } from '../server/import/undoing';
 import { type JobKind, jobKinds, type Payload, type Queue, queues } from '../server/jobs/kinds';
 import {
@@ -28,7 +28,7 @@ import { countOnNewDay, evaluateFeeds } from '../server/listings/refreshJob';
 import { log, observe } from '../server/monitoring/monitoring';
 import { notify } from '../server/notifications/notifications';
 import { callHook } from '../server/notifications/webhooks';
-import { measureAll } from '../server/pictures/pictures';
+import { measureAll } from '../server/pictures/duplicates';
 import { listFeeds } from '../server/plans/drafts';
 import { today } from '../server/runtime/calendarDay';
 import { settings } from '../server/runtime/settings';

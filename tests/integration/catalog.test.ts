@@ -40,15 +40,9 @@ import { db } from '@/server/db/connection';
 import { item, picture } from '@/server/db/schema';
 import { findItem, itemTable, matchingSkus, queryItems } from '@/server/items/items';
 import { listViews, removeView, saveView } from '@/server/items/savedViews';
-import {
-  addPicture,
-  measureAll,
-  nearDuplicates,
-  orderPictures,
-  picturesOf,
-  setAlternativeText,
-  takePicture,
-} from '@/server/pictures/pictures';
+import { measureAll, nearDuplicates } from '@/server/pictures/duplicates';
+import { addPicture, orderPictures, setAlternativeText, takePicture } from '@/server/pictures/editing';
+import { picturesOf } from '@/server/pictures/pictures';
 import { bringIn, editItem, wholeCatalog } from '../support/runs';
 import { bodyOf, closeDatabase, freshDemo } from '../support/stack';
 

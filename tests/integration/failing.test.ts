@@ -14,7 +14,7 @@ import { loadFeedContext, tryFeed } from '@/server/evaluation/feedContext';
 import { findItem, itemTable } from '@/server/items/items';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { overviewView, sidebarView } from '@/server/pages/overview';
-import { measureAll } from '@/server/pictures/pictures';
+import { measureAll } from '@/server/pictures/duplicates';
 import { editDraft, undoDraft } from '@/server/plans/drafts';
 import { pathOfStored } from '@/server/storage/files';
 import { sendSubmission, submissionFiles } from '@/server/submissions/delivery';

@@ -1,7 +1,8 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
 import { activity, draft, feed, job, planVersion } from '@/server/db/schema';
-import { findRun, startRun, takeFile } from '@/server/import/sources';
+import { findRun, startRun } from '@/server/import/runs';
+import { takeFile } from '@/server/import/sources';
 import { jobKinds } from '@/server/jobs/kinds';
 import { clearOldJobs, enqueue, takeJob } from '@/server/jobs/queue';
 import { editDraft, feedPlans, publishDraft } from '@/server/plans/drafts';

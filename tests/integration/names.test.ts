@@ -1,6 +1,8 @@
 import { editCells } from '@/server/catalog/itemEdits';
 import { loadFeedContext } from '@/server/evaluation/feedContext';
-import { changeMapping, findRun, previewRun, takeFile } from '@/server/import/sources';
+import { previewRun } from '@/server/import/preview';
+import { changeMapping, findRun } from '@/server/import/runs';
+import { takeFile } from '@/server/import/sources';
 import { itemQuerySchema } from '@/server/items/itemQuery';
 import { itemTable, queryItems } from '@/server/items/items';
 import { saveWords } from '@/server/stages/values';

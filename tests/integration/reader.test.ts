@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Head, readHead, readSource, type SourceRow } from '@/files/reading';
+import { type Head, readHead } from '@/files/head';
+import { readSource, type SourceRow } from '@/files/reading';
 import { readHeadApart, readSourceApart } from '@/server/import/reader';
 import { settings } from '@/server/runtime/settings';
 import { temporaryFolder } from '../support/stack';

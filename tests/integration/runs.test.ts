@@ -8,15 +8,13 @@ import { db } from '@/server/db/connection';
 import { item, run } from '@/server/db/schema';
 import { demoSources, importDemoFile } from '@/server/demo/load';
 import { applyRun } from '@/server/import/applying';
+import { editMapping, findRun, startRun } from '@/server/import/runs';
 import {
   chooseRows,
-  editMapping,
-  findRun,
   listKept,
   listRejections,
   listRunFamilies,
   listStaged,
-  startRun,
   takeFile,
 } from '@/server/import/sources';
 import { unattended } from '@/server/jobs/queue';

@@ -19,7 +19,9 @@ import { evaluationOf } from '@/server/evaluation/evaluation';
 import { enqueue, unattended } from '@/server/jobs/queue';
 import { evaluateFeeds } from '@/server/listings/refreshJob';
 import { listNotifications } from '@/server/notifications/notifications';
-import { measureAll, pictureFolder, takePicture } from '@/server/pictures/pictures';
+import { measureAll } from '@/server/pictures/duplicates';
+import { takePicture } from '@/server/pictures/editing';
+import { pictureFolder } from '@/server/pictures/pictures';
 import { feedPlans } from '@/server/plans/drafts';
 import { settings } from '@/server/runtime/settings';
 import {

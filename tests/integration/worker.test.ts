@@ -8,7 +8,7 @@ import { currentSnapshot } from '@/server/catalog/snapshot';
 import { db } from '@/server/db/connection';
 import { job, run, source } from '@/server/db/schema';
 import { addAddress, enqueueDue, setAddress } from '@/server/import/fetching';
-import { editMapping, findRun, startRun } from '@/server/import/sources';
+import { editMapping, findRun, startRun } from '@/server/import/runs';
 import { settings } from '@/server/runtime/settings';
 import { closeDatabase, freshDemo } from '../support/stack';
 

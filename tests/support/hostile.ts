@@ -5,7 +5,8 @@
 import { createReadStream } from 'node:fs';
 import { closePools } from '../../src/server/db/connection';
 import { checkRun } from '../../src/server/import/checking';
-import { failRun, findRun, listRejections, startRun, takeFile } from '../../src/server/import/sources';
+import { failRun, findRun, startRun } from '../../src/server/import/runs';
+import { listRejections, takeFile } from '../../src/server/import/sources';
 import { unattended } from '../../src/server/jobs/queue';
 
 export interface HostileOutcome {

@@ -2,21 +2,14 @@
 import { readFileSync } from 'node:fs';
 import { asc } from 'drizzle-orm';
 import { InputError } from '@/core/errors/inputError';
-import { type ImportMapping, importMappingSchema } from '@/core/import/mapping/mapping';
+import { type ImportMapping, importMappingSchema } from '@/core/import/mapping/importMapping';
 import { editCells } from '@/server/catalog/itemEdits';
 import { db } from '@/server/db/connection';
 import { family, item } from '@/server/db/schema';
 import { applyRun } from '@/server/import/applying';
 import { checkRun } from '@/server/import/checking';
-import {
-  changeMapping,
-  failRun,
-  findRun,
-  type RunRow,
-  type RunStage,
-  startRun,
-  takeFile,
-} from '@/server/import/sources';
+import { changeMapping, failRun, findRun, type RunRow, type RunStage, startRun } from '@/server/import/runs';
+import { takeFile } from '@/server/import/sources';
 import { undoRun } from '@/server/import/undoing';
 import { unattended } from '@/server/jobs/queue';
 import { bodyOf } from './stack';

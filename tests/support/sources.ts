@@ -3,9 +3,10 @@ import { join } from 'node:path';
 import { startingAttributes } from '@/core/catalog/attributes';
 import { asList, asText, type Value } from '@/core/catalog/value';
 import { compileMapping } from '@/core/import/mapping/mapping';
-import { readHead, readSource } from '@/files/reading';
+import { readHead } from '@/files/head';
+import { withPlainFile } from '@/files/packed/unpacking';
+import { readSource } from '@/files/reading';
 import { suggestMapping } from '@/files/suggesting';
-import { withPlainFile } from '@/files/unpacking';
 
 /** How a source came in by itself: each value as it should be, wrong, missing, or where none should be. */
 export interface Outcome {

@@ -1,6 +1,7 @@
 import { compileDemo, demoCatalog, demoPlan } from '../../../tests/support/demo';
 import { evaluateAll } from '../listing/evaluate';
-import { applyEdit, editWords } from '../plans/edit';
+import { applyEdit } from '../plans/edit';
+import { editWords } from '../plans/editWords';
 import { planOn } from '../plans/plan';
 import { checkSettingsOn, checkSettingsSchema, compileSeverities } from './severityOverrides';
 

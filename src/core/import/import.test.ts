@@ -10,13 +10,9 @@ import {
   refuseFile,
 } from './encoding/decode';
 import { suggestColumns } from './mapping/columns';
-import {
-  columnsOf,
-  compileMapping,
-  type ImportMapping,
-  importMappingSchema,
-  mappingFrom,
-} from './mapping/mapping';
+import { type ImportMapping, importMappingSchema } from './mapping/importMapping';
+import { columnsOf, compileMapping } from './mapping/mapping';
+import { mappingFrom } from './mapping/suggestMapping';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 

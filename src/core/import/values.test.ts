@@ -3,7 +3,8 @@ import { readValue, shownText } from '../catalog/reading';
 import { readYesNo } from '../locale/yesNo';
 import { headingWords } from './headings/headings';
 import { suggestColumns } from './mapping/columns';
-import { compileMapping, mappingFrom, type ReadItem, type Rejection } from './mapping/mapping';
+import { compileMapping, type ReadItem, type Rejection } from './mapping/mapping';
+import { mappingFrom } from './mapping/suggestMapping';
 
 /** Reads rows of a file under the mapping that is suggested for them. */
 function read(

@@ -1,6 +1,6 @@
 import type { Row } from '../catalog/value';
 import type { Field } from '../channels/sheet';
-import type { CompiledPlan } from './compile';
+import type { CompiledPlan } from './compiling/compiledPlan';
 import type { Listing } from './evaluate';
 import type { Listings } from './listings';
 import { BATCH_ROWS, type Steps } from './steps';

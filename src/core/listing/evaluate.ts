@@ -5,7 +5,7 @@ import { type Issue, issueOf, type Report } from '../checks/issue';
 import { IssueListPool } from '../checks/issueLists';
 import type { Shared } from '../checks/listings/sharedValues';
 import type { CompiledRule } from '../rules/rule';
-import type { CompiledPlan, Joins } from './compile';
+import type { CompiledPlan, Joins } from './compiling/compiledPlan';
 import { atOnce, BATCH_ROWS, type Steps } from './steps';
 
 export type ListingState = 'ready' | 'blocked' | 'leftOut';

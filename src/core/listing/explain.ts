@@ -2,7 +2,7 @@ import { type Row, sameValue, type Value } from '../catalog/value';
 import { pathName } from '../categories/tree';
 import type { LineageStep } from '../compose/composition';
 import { kept } from '../rules/rule';
-import type { CompiledPlan } from './compile';
+import type { CompiledPlan } from './compiling/compiledPlan';
 import { cleanFields, fillFields } from './evaluate';
 
 /**

@@ -10,11 +10,13 @@ import { readKeywords } from '../keywords/keyword';
 import { entryOfEach, shaped, sheetAsShown } from '../ledger/families';
 import { applyEdit, type PlanEdit } from '../plans/edit';
 import { type Plan, planSchema } from '../plans/plan';
-import { type CompiledPlan, compile } from './compile';
+import { compile } from './compile';
+import type { CompiledPlan } from './compiling/compiledPlan';
 import { coverageIncrementally, coverageOf } from './coverage';
 import { type CatalogRows, evaluateAll } from './evaluate';
 import { countingBetween, differences, type Pair, withEntries } from './impact';
-import { evaluateIncrementally, touchedBy } from './incremental/incremental';
+import { evaluateIncrementally } from './incremental/incremental';
+import { touchedBy } from './incremental/touched';
 import { Listings } from './listings';
 import { atOnce } from './steps';
 

@@ -5,14 +5,15 @@ import { asText, attributeIndex } from '../catalog/value';
 import { fixedText, fromAttribute } from '../compose/composition';
 import { blockerIndexOf } from '../fixes/blockerIndex';
 import { rankedFixes } from '../fixes/rankedFixes';
-import { applyEdit, countChanges, editWords, type PlanEdit } from '../plans/edit';
+import { applyEdit, type PlanEdit } from '../plans/edit';
+import { countChanges, editWords } from '../plans/editWords';
 import { categoryMappingFor, planSchema } from '../plans/plan';
 import { compile } from './compile';
 import { coverageOf } from './coverage';
 import { evaluateAll, fillFields, fillingOnly, type Listing } from './evaluate';
 import { explain } from './explain';
 import { countingBetween, differences } from './impact';
-import { touchedBy } from './incremental/incremental';
+import { touchedBy } from './incremental/touched';
 import { Listings } from './listings';
 import { atOnce } from './steps';
 

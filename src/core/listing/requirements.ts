@@ -1,6 +1,6 @@
 import type { Row, Value } from '../catalog/value';
 import { fieldsIn } from '../conditions/conditions';
-import type { CompiledPlan } from './compile';
+import type { CompiledPlan } from './compiling/compiledPlan';
 import { fillFields, fillingOnly } from './evaluate';
 
 /** What a place in the tree asks of a group of items, for one field. */

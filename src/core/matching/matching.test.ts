@@ -3,7 +3,9 @@ import fc from 'fast-check';
 import { demoItems } from '../../../tests/support/demo';
 import type { Values } from '../catalog/item';
 import { atOnce } from '../listing/steps';
-import { type CatalogProduct, matchProducts, pairKey, priceForProfit, similarityOf } from './matching';
+import type { CatalogProduct } from './comparing';
+import { pairKey } from './familyMatching';
+import { matchProducts, priceForProfit, similarityOf } from './matching';
 import { readRangeTable, variantsOf } from './supplierRange';
 
 const pairAll = (...given: Parameters<typeof matchProducts>) => atOnce(matchProducts(...given));

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { InputError } from '../errors/inputError';
 import { tableRows } from '../import/tables/delimited';
-import type { CatalogProduct } from './matching';
-
+import type { CatalogProduct } from './comparing';
 /** Which attribute each column of a partner's range is; `sku` is the partner's own code. */
 export const rangeMappingSchema = z.record(z.string(), z.string());
 export type RangeMapping = z.infer<typeof rangeMappingSchema>;

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { utils, write } from '@e965/xlsx';
-import { readHead } from '../reading';
+import { readHead } from '../head';
 import { readSheets } from './xlsx';
 
 // Files that LibreOffice wrote are read in `sources.test.ts` as well (`de-sommer.xls`, `fr-hiver.ods`).

@@ -1,7 +1,7 @@
 import type { CellValue } from 'exceljs';
 import { InputError } from '../../core/errors/inputError';
 import { isArchive, isCompound, isSheetsAsXml } from '../../core/import/encoding/decode';
-import { beginningOf, partsOfWorkbook } from '../archives';
+import { beginningOf, partsOfWorkbook } from '../packed/archives';
 import { readOtherSheets, type SheetRow } from './binarySheets';
 
 const refusal = (why: string) => new InputError('workbookRefused', { why });

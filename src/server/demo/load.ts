@@ -4,7 +4,7 @@ import { eq, sql } from 'drizzle-orm';
 import { nextLanternry } from '../../../demo/nextSheet';
 import { morePlans } from '../../../demo/plans';
 import { startingAttributes } from '../../core/catalog/attributes';
-import { importMappingSchema } from '../../core/import/mapping/mapping';
+import { importMappingSchema } from '../../core/import/mapping/importMapping';
 import { type Plan, planSchema } from '../../core/plans/plan';
 import { nextDue, scheduleSchema } from '../../core/schedule/schedule';
 import { startingRow } from '../catalog/attributes';
@@ -26,7 +26,8 @@ import {
 } from '../db/schema';
 import { applyRun } from '../import/applying';
 import { checkRun } from '../import/checking';
-import { startRun, takeFile } from '../import/sources';
+import { startRun } from '../import/runs';
+import { takeFile } from '../import/sources';
 import { unattended } from '../jobs/queue';
 import { settings } from '../runtime/settings';
 import { encrypt } from '../storage/secrets';

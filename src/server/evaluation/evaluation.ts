@@ -1,13 +1,11 @@
 import type { Row } from '../../core/catalog/value';
 import type { Channel } from '../../core/channels/bundle';
-import { type CompiledPlan, compile } from '../../core/listing/compile';
+import { compile } from '../../core/listing/compile';
+import type { CompiledPlan } from '../../core/listing/compiling/compiledPlan';
 import { type Coverage, coverageIncrementally, coverageOf } from '../../core/listing/coverage';
 import { type CatalogRows, evaluatingAll, evaluatingAlone, type Listing } from '../../core/listing/evaluate';
-import {
-  evaluatingIncrementally,
-  evaluatingRows,
-  touchedBy,
-} from '../../core/listing/incremental/incremental';
+import { evaluatingIncrementally, evaluatingRows } from '../../core/listing/incremental/incremental';
+import { touchedBy } from '../../core/listing/incremental/touched';
 import { Listings } from '../../core/listing/listings';
 import { asksChannelStatus, type Plan, planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';

@@ -15,8 +15,8 @@ import {
   type Pair,
   withEntries,
 } from '../../core/listing/impact';
-import { touchedBy } from '../../core/listing/incremental/incremental';
-import { countChanges } from '../../core/plans/edit';
+import { touchedBy } from '../../core/listing/incremental/touched';
+import { countChanges } from '../../core/plans/editWords';
 import { categoryMappingFor, emptyPlan } from '../../core/plans/plan';
 import type { StageKey } from '../../core/plans/stages';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';

@@ -1,7 +1,8 @@
 import type { Field } from '../../core/channels/sheet';
 import type { Composition } from '../../core/compose/composition';
 import { InputError } from '../../core/errors/inputError';
-import { editWords, type PlanEdit, planEditSchema } from '../../core/plans/edit';
+import { type PlanEdit, planEditSchema } from '../../core/plans/edit';
+import { editWords } from '../../core/plans/editWords';
 import type { Plan } from '../../core/plans/plan';
 import { fold } from '../../core/text/folding';
 import {

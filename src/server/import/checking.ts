@@ -1,7 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
 import { InputError } from '../../core/errors/inputError';
+import { formOf, type ImportMapping } from '../../core/import/mapping/importMapping';
 import { importLimitsSchema } from '../../core/import/mapping/importReview';
-import { columnsOf, compileMapping, formOf, type ImportMapping } from '../../core/import/mapping/mapping';
+import { columnsOf, compileMapping } from '../../core/import/mapping/mapping';
 import { tallyRepairs } from '../../core/import/mapping/repairs';
 import { catalogCurrency, loadAttributes } from '../catalog/snapshot';
 import { insertRows } from '../db/bulk';

@@ -10,7 +10,8 @@ import { enqueue } from '../jobs/queue';
 import { guardAddress } from '../net/address';
 import { fetchOutside } from '../net/fetching';
 import { notify } from '../notifications/notifications';
-import { countChosen, startRun, takeFile } from './sources';
+import { startRun } from './runs';
+import { countChosen, takeFile } from './sources';
 
 /** Time for a whole file, its last byte included, and its size. */
 const limits = { seconds: 600, bytes: 2 * 1024 ** 3 };

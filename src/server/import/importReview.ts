@@ -1,5 +1,6 @@
 import { open } from 'node:fs/promises';
 import { and, eq, gt, sql } from 'drizzle-orm';
+import type { ImportMapping } from '../../core/import/mapping/importMapping';
 import {
   changesBeyond,
   endsWithinRecord,
@@ -7,7 +8,6 @@ import {
   type ImportLimits,
   importAlarms,
 } from '../../core/import/mapping/importReview';
-import type { ImportMapping } from '../../core/import/mapping/mapping';
 import { db } from '../db/connection';
 import { type RunCounts, run, runItem } from '../db/schema';
 

@@ -2,7 +2,8 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import type { ErrorCode } from '../../core/errors/inputError';
 import { InputError } from '../../core/errors/inputError';
 import type { Form } from '../../core/import/encoding/decode';
-import { type Head, readHead, readSource, type SourceRow } from '../../files/reading';
+import { type Head, readHead } from '../../files/head';
+import { readSource, type SourceRow } from '../../files/reading';
 import { settings } from '../runtime/settings';
 
 /** Memory that reading one file may take, in MB; more ends it. */

@@ -1,5 +1,6 @@
 import { InputError } from '../../core/errors/inputError';
-import { readHead, readSource } from '../../files/reading';
+import { readHead } from '../../files/head';
+import { readSource } from '../../files/reading';
 import type { ReaderAnswer, ReaderTask } from './reader';
 
 /**

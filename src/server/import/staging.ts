@@ -4,13 +4,8 @@ import { groupKeyOf } from '../../core/catalog/grouping';
 import type { Values } from '../../core/catalog/item';
 import { asText, sameValue } from '../../core/catalog/value';
 import { readIdentifier, shortForm } from '../../core/identifiers/gtin';
-import {
-  type ImportMapping,
-  type ItemKey,
-  type ReadItem,
-  type Rejection,
-  rejectionWords,
-} from '../../core/import/mapping/mapping';
+import type { ImportMapping, ItemKey } from '../../core/import/mapping/importMapping';
+import { type ReadItem, type Rejection, rejectionWords } from '../../core/import/mapping/mapping';
 import type { SourceRow } from '../../files/reading';
 import { readFamilyValues } from '../catalog/changes';
 import { db, type Transaction } from '../db/connection';

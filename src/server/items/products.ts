@@ -1,7 +1,7 @@
 import { axisCodes } from '../../core/catalog/attributes';
 import type { Family, Item } from '../../core/catalog/item';
 import { asText } from '../../core/catalog/value';
-import type { CatalogProduct, Similarity } from '../../core/matching/matching';
+import type { CatalogProduct, Similarity } from '../../core/matching/comparing';
 import { valuesAlone } from '../../core/variants/variants';
 import { pictureFile } from '../pictures/pictures';
 

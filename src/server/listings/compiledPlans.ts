@@ -1,7 +1,8 @@
 import { eq, max } from 'drizzle-orm';
 import type { AttributeIndex } from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
-import { type CompiledPlan, compile } from '../../core/listing/compile';
+import { compile } from '../../core/listing/compile';
+import type { CompiledPlan } from '../../core/listing/compiling/compiledPlan';
 import { planOn } from '../../core/plans/plan';
 import { languageDetector } from '../../files/languageDetector';
 import { StoredFacts } from '../catalog/externalFacts';

@@ -1,7 +1,8 @@
 import { and, desc, eq, gt, max } from 'drizzle-orm';
 import { fieldLabels, type Sheet } from '../../core/channels/sheet';
 import { InputError } from '../../core/errors/inputError';
-import { applyEdit, editWords, type PlanEdit } from '../../core/plans/edit';
+import { applyEdit, type PlanEdit } from '../../core/plans/edit';
+import { editWords } from '../../core/plans/editWords';
 import { emptyPlan, type Plan, planOfFeed, readPlan } from '../../core/plans/plan';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { type LastEdit, undoEdit } from '../catalog/editing';

@@ -1,11 +1,11 @@
 import { and, eq } from 'drizzle-orm';
 import { asText, ownEntry } from '../../core/catalog/value';
+import type { CatalogProduct } from '../../core/matching/comparing';
+import { pairKey } from '../../core/matching/familyMatching';
 import {
   type CandidateMatch,
-  type CatalogProduct,
   type Matching,
   matchProducts,
-  pairKey,
   similarityOf,
 } from '../../core/matching/matching';
 import { currentUser, recordActivity } from '../auth/authorize';

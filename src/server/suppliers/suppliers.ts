@@ -5,14 +5,9 @@ import { asText } from '../../core/catalog/value';
 import { codeFrom } from '../../core/channels/drafting';
 import { InputError } from '../../core/errors/inputError';
 import { suggestColumns } from '../../core/import/mapping/columns';
-import {
-  type CatalogProduct,
-  matchProducts,
-  pairKey,
-  priceForProfit,
-  type Similarity,
-  similarityOf,
-} from '../../core/matching/matching';
+import type { CatalogProduct, Similarity } from '../../core/matching/comparing';
+import { pairKey } from '../../core/matching/familyMatching';
+import { matchProducts, priceForProfit, similarityOf } from '../../core/matching/matching';
 import {
   type RangeMapping,
   type RefusedVariant,

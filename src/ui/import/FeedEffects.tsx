@@ -1,6 +1,6 @@
 'use client';
 import { holdForReview } from '@/actions/import';
-import type { RunRow } from '@/server/import/sources';
+import type { RunRow } from '@/server/import/runs';
 import type { ImportEffects } from '@/server/pages/importEffect';
 import { counted } from '../kit/display/counted';
 import { SelectField } from '../kit/inputs/inputs';

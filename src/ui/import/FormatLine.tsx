@@ -1,7 +1,8 @@
 'use client';
 import { setForm } from '@/actions/import';
 import { type Encoding, type Form, isTable, type Separator } from '@/core/import/encoding/decode';
-import type { RunPreview, RunRow } from '@/server/import/sources';
+import type { RunPreview } from '@/server/import/preview';
+import type { RunRow } from '@/server/import/runs';
 import { AutosaveTextField, CheckboxField, SelectField } from '../kit/inputs/inputs';
 import type { RunActs } from './useImportRun';
 

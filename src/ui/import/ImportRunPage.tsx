@@ -1,6 +1,7 @@
 'use client';
 import type { Attribute } from '@/core/catalog/attributes';
-import type { RunPreview, RunRow } from '@/server/import/sources';
+import type { RunPreview } from '@/server/import/preview';
+import type { RunRow } from '@/server/import/runs';
 import { FormatLine } from './FormatLine';
 import { ImportRunBar } from './ImportRunBar';
 import { ImportRunPanel, type RunFindings } from './ImportRunPanel';

@@ -1,6 +1,6 @@
 'use client';
 import { Fragment } from 'react';
-import type { ColumnView } from '@/server/import/sources';
+import type { ColumnView } from '@/server/import/preview';
 
 interface SourceTreeProps {
   columns: readonly ColumnView[];

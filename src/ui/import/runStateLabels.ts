@@ -1,5 +1,4 @@
-import type { RunRow } from '@/server/import/sources';
-
+import type { RunRow } from '@/server/import/runs';
 export const runStateLabels: Readonly<Record<RunRow['state'], string>> = {
   uploaded: 'to be mapped',
   checking: 'being checked',

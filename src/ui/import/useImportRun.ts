@@ -5,7 +5,7 @@ import { useOptimistic, useTransition } from 'react';
 import type { Press } from '@/actions/action';
 import { changeImport } from '@/actions/import';
 import { applyMappingEdit, type MappingEdit } from '@/core/import/mapping/mappingEdit';
-import type { RunRow } from '@/server/import/sources';
+import type { RunRow } from '@/server/import/runs';
 import { useSaveQueue } from '../kit/hooks/useSaveQueue';
 
 export type Answer = { ok: true } | { ok: false; words: string };

@@ -2,7 +2,8 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { drop, release, send, sendHeld } from '@/actions/submissions';
-import type { ChangeLine, SendStage } from '@/server/stages/send';
+import type { SendStage } from '@/server/stages/send';
+import type { ChangeLine } from '@/server/stages/sendChanges';
 import { useDraft } from '../draft/useDraft';
 import { counted } from '../kit/display/counted';
 import { FilterChips } from '../kit/display/FilterChips';

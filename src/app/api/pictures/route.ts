@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { refuse, route } from '@/app/gated';
-import { takePicture } from '@/server/pictures/pictures';
+import { takePicture } from '@/server/pictures/editing';
 
 const query = z.object({
   sku: z.string().min(1).max(190).optional(),

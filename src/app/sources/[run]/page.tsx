@@ -2,19 +2,18 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { number, page } from '@/app/gated';
 import { InputError } from '@/core/errors/inputError';
-import { importMappingSchema } from '@/core/import/mapping/mapping';
+import { importMappingSchema } from '@/core/import/mapping/importMapping';
 import { targetsFrom } from '@/files/suggesting';
 import { loadAttributes } from '@/server/catalog/snapshot';
+import { previewRun, type RunPreview } from '@/server/import/preview';
+import { findRun } from '@/server/import/runs';
 import {
   countChosen,
-  findRun,
   findSource,
   listKept,
   listRejections,
   listRunFamilies,
   listStaged,
-  previewRun,
-  type RunPreview,
 } from '@/server/import/sources';
 import { importEffects } from '@/server/pages/importEffect';
 import { ImportRunPage } from '@/ui/import/ImportRunPage';

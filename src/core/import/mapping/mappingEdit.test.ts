@@ -1,6 +1,6 @@
 import { earlierColumns } from '../../../files/suggesting';
 import { fromAttribute } from '../../compose/composition';
-import { type ImportMapping, importMappingSchema } from './mapping';
+import { type ImportMapping, importMappingSchema } from './importMapping';
 import { applyMappingEdit, type MappingEdit } from './mappingEdit';
 
 const mapping = importMappingSchema.parse({

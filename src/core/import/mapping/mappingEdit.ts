@@ -3,7 +3,8 @@ import { attributeSchema } from '../../catalog/attributes';
 import { ownEntry } from '../../catalog/value';
 import { compositionSchema } from '../../compose/composition';
 import { damages } from './damage';
-import { columnsOf, type ImportMapping, importMappingSchema, itemKeys, missingWays } from './mapping';
+import { type ImportMapping, importMappingSchema, itemKeys, missingWays } from './importMapping';
+import { columnsOf } from './mapping';
 
 /** One change to how a source is read. Small on purpose: two quick changes to different things both count. */
 export const mappingEditSchema = z.discriminatedUnion('edit', [

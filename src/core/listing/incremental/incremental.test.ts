@@ -9,14 +9,16 @@ import { readKeywords } from '../../keywords/keyword';
 import { applyEdit, type PlanEdit } from '../../plans/edit';
 import type { Plan } from '../../plans/plan';
 import { ruleSchema } from '../../rules/rule';
-import { type CompiledPlan, compile } from '../compile';
+import { compile } from '../compile';
+import type { CompiledPlan } from '../compiling/compiledPlan';
 import { completenessOf } from '../completeness';
 import { coverageIncrementally, coverageOf } from '../coverage';
 import { type CatalogRows, evaluateAll } from '../evaluate';
 import { countingBetween, differences, type Pair } from '../impact';
 import { Listings } from '../listings';
 import { atOnce } from '../steps';
-import { evaluateIncrementally, evaluateRows, evaluatingRows, touchedBy } from './incremental';
+import { evaluateIncrementally, evaluateRows, evaluatingRows } from './incremental';
+import { touchedBy } from './touched';
 
 const rule = (id: string, more: object): Plan['rules'][number] =>
   ruleSchema.parse({ id, name: id, when: { all: [] }, ...more });

@@ -1,7 +1,7 @@
 import { sameValue, type Value } from '../../catalog/value';
 import { type Comparison, partOf } from '../../checks/comparing';
 import type { Issue } from '../../checks/issue';
-import type { CompiledPlan } from '../compile';
+import type { CompiledPlan } from '../compiling/compiledPlan';
 import { type CatalogRows, sharedIssues } from '../evaluate';
 import type { Listings, ListingsEdit } from '../listings';
 import { BATCH_ROWS, type Steps } from '../steps';

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { findRun, progressOf } from '@/server/import/sources';
-
+import { findRun, progressOf } from '@/server/import/runs';
 /** How far a run is. */
 export const GET = route(
   { right: 'look', what: 'look at a run', params: z.object({ run: number }) },

@@ -1,9 +1,10 @@
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { number, refuse, route } from '@/app/gated';
-import { formOf, importMappingSchema } from '@/core/import/mapping/mapping';
+import { formOf, importMappingSchema } from '@/core/import/mapping/importMapping';
 import { readHeadApart } from '@/server/import/reader';
-import { findRun, listRejections } from '@/server/import/sources';
+import { findRun } from '@/server/import/runs';
+import { listRejections } from '@/server/import/sources';
 
 /** The rejected rows as CSV, with their row numbers and reasons first; formulas cannot start in any cell. */
 export const GET = route(

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { InputError } from '../core/errors/inputError';
+import { InputError } from '../../core/errors/inputError';
 import { withPlainFile } from './unpacking';
 
 const folder = mkdtempSync(join(tmpdir(), 'lively-archives-'));

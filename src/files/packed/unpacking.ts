@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
-import { InputError } from '../core/errors/inputError';
-import { isArchive } from '../core/import/encoding/decode';
+import { InputError } from '../../core/errors/inputError';
+import { isArchive } from '../../core/import/encoding/decode';
 import { beginningOf, withPacked } from './archives';
 
 const isGzip = (begin: Uint8Array): boolean => begin[0] === 0x1f && begin[1] === 0x8b;

@@ -1,9 +1,9 @@
 import { open } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import yauzl from 'yauzl';
-import { InputError } from '../core/errors/inputError';
-import { isArchive } from '../core/import/encoding/decode';
-import { RepeatCounter } from './repeats';
+import { InputError } from '../../core/errors/inputError';
+import { isArchive } from '../../core/import/encoding/decode';
+import { RepeatCounter } from '../repeats';
 
 /** Unpacked, a workbook may be this large, and this many times its packed size; more is an attack, not a price list. */
 const MAX_UNPACKED = 2 * 1024 ** 3;
