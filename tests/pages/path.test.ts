@@ -129,7 +129,7 @@ test('a rule, tried on the whole catalog while it is written', async ({ page }) 
 });
 
 test('check, and fix a blocker for many listings at once', async ({ page }) => {
-  await page.goto(`${feed}/checks?remedy=choice%3Acolour`);
+  await page.goto(`${feed}/checks?fix=choice%3Acolour`);
   await expect(page.getByLabel('moss')).toHaveValue('green');
   await page.getByLabel('ochsenblut').selectOption('red');
   await expect(page.getByRole('heading', { name: 'Colour uses words not taken here' })).toBeVisible();

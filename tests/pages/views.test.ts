@@ -31,7 +31,7 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['what the channel has', '/feeds/orrin-bazaar-de/matching', /Orrin/],
   ['titles', `${feed}/titles`, /Lanternry/],
   ['rules', `${feed}/rules?rule=no-shouting`, /Lanternry/],
-  ['checks', `${feed}/checks?remedy=choice%3Acolour`, /Lanternry/],
+  ['checks', `${feed}/checks?fix=choice%3Acolour`, /Lanternry/],
   ['listing', `${feed}/listings?item=QM-GLV-SOF-FER-L`, /Lanternry/],
   ['send', `${feed}/send`, /Lanternry/],
   ['history', `${feed}/history`, /Lanternry/],
@@ -42,10 +42,10 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['submissions', '/submissions', /Submissions/],
   ['insights', '/submissions/insights', /Insights/],
   ['notifications', '/notifications', /Notifications/],
-  ['settings', '/settings', /Settings/],
+  ['workspace settings', '/settings', /Settings/],
 ];
 
-const dark: ReadonlySet<string> = new Set(['board', 'items', 'run', 'fields', 'rules', 'checks', 'send']);
+const dark: ReadonlySet<string> = new Set(['overview', 'items', 'run', 'fields', 'rules', 'checks', 'send']);
 
 test.describe('nothing that axe objects to, nothing wider than the window', () => {
   test.describe.configure({ mode: 'default' });
@@ -343,7 +343,7 @@ test('a title by hand for one item: marked so, warned of when its item changes, 
 test('words of a cause change other drafts only where that is ticked, and it says where', async ({
   page,
 }) => {
-  await page.goto('/feeds/lanternry-de/checks?remedy=choice%3Acolour');
+  await page.goto('/feeds/lanternry-de/checks?fix=choice%3Acolour');
   const also = page.getByLabel(/^Change the drafts? of .*Lanternry GB.* too$/);
   await expect(also).not.toBeChecked();
   await also.check();
@@ -357,7 +357,7 @@ test('from the board to ready: one value typed for sixty items, a set that is wo
   page,
 }) => {
   await page.goto('/');
-  await page.locator('a[href*="flickerstall-de-en/checks?remedy=missing%3Amade_in"]').first().click();
+  await page.locator('a[href*="flickerstall-de-en/checks?fix=missing%3Amade_in"]').first().click();
   const take = page.getByRole('button', { name: /^Take \d+ values/ });
   await expect(page.getByText(/right for \d+ of \d+ that have it/).first()).toBeVisible();
   await page.getByLabel(/^The same .* for all others$/).fill('DE');
@@ -373,7 +373,7 @@ test('from the board to ready: one value typed for sixty items, a set that is wo
   await expect(page.getByRole('button', { name: 'Take', exact: true })).toBeDisabled();
 
   // All of it is worked out: pressed where it is proposed, published, and the listings are ready.
-  await page.goto('/feeds/plazuela-norte-es/checks?remedy=choice%3Acolor');
+  await page.goto('/feeds/plazuela-norte-es/checks?fix=choice%3Acolor');
   const first = page.locator('.checked').first();
   const sku = (await first.locator('.mono').textContent()) ?? '';
   await page.goto('/feeds/plazuela-norte-es/checks');
@@ -421,7 +421,7 @@ b.save(sys.argv[1])`,
     ]);
     await chooser.setFiles(path);
   };
-  await page.goto('/feeds/flickerstall-de-en/checks?remedy=measure%3Aweight');
+  await page.goto('/feeds/flickerstall-de-en/checks?fix=measure%3Aweight');
   const path = await save('Save these as a workbook');
   mend(path, 'Weight', 'quite heavy', '1.4 kg');
   await bring(path);
@@ -440,7 +440,7 @@ b.save(sys.argv[1])`,
   await expect(page.getByText('No listing matches.')).toBeVisible();
 
   // All that the channel asks at a place, filled in for what is listed there, and brought back.
-  await page.goto('/feeds/orrin-bazaar-de/checks?remedy=missing%3Apot_diameter');
+  await page.goto('/feeds/orrin-bazaar-de/checks?fix=missing%3Apot_diameter');
   const sku = (await page.locator('.checked .mono').first().textContent()) ?? '';
   await page.goto(`/feeds/orrin-bazaar-de/categories?category=${encodeURIComponent('Pots, glazed')}`);
   await page.getByRole('button', { name: 'as a workbook' }).click();
@@ -497,7 +497,7 @@ test('what a shopper meets is as the market writes it: prices, cuts and pictures
 test('a listing is mended by keyboard alone, and on to the next; its shopper’s view follows', async ({
   page,
 }) => {
-  await page.goto('/feeds/plazuela-norte-es/checks?remedy=missing%3Atalla&sample=QM-GLV-SOF-SLA-L');
+  await page.goto('/feeds/plazuela-norte-es/checks?fix=missing%3Atalla&sample=QM-GLV-SOF-SLA-L');
   await page.getByRole('link', { name: 'See it whole' }).click();
   await expect(page.getByRole('heading', { level: 2, name: 'Soft grip gloves' })).toBeVisible();
   await expect(page.getByText(/^\d+ of 5 with this cause$/)).toBeVisible();
