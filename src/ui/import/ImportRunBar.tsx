@@ -13,7 +13,7 @@ import { SelectField } from '../kit/inputs/inputs';
 import { Link } from '../kit/Link';
 import { LinkButton } from '../kit/LinkButton';
 import { blockedMore } from './FeedEffects';
-import type { RunFindings } from './ImportRunPanel';
+import type { RunFindings } from './runFindings';
 import type { RunActs } from './useImportRun';
 
 const stateWords = {

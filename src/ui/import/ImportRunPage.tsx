@@ -4,8 +4,9 @@ import type { RunPreview } from '@/server/import/preview';
 import type { RunRow } from '@/server/import/runs';
 import { FormatLine } from './FormatLine';
 import { ImportRunBar } from './ImportRunBar';
-import { ImportRunPanel, type RunFindings } from './ImportRunPanel';
+import { ImportRunPanel } from './ImportRunPanel';
 import { MappingRows } from './MappingRows';
+import type { RunFindings } from './runFindings';
 import { useImportRun } from './useImportRun';
 import './import.css';
 

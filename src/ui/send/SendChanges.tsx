@@ -1,0 +1,154 @@
+'use client';
+import type { SendStage } from '@/server/stages/send';
+import type { ChangeLine } from '@/server/stages/sendChanges';
+import { counted } from '../kit/display/counted';
+import { FilterChips } from '../kit/display/FilterChips';
+import { Empty } from '../kit/Empty';
+import { useAddress } from '../kit/hooks/useAddress';
+import { SearchField } from '../kit/inputs/inputs';
+import { TextButton } from '../kit/inputs/TextButton';
+import { Link } from '../kit/Link';
+import './send.css';
+
+/** What would change at the channel, a line each. */
+export function Changes({ stage, onSend }: { stage: SendStage; onSend(sku: string): void }) {
+  const { query, go, path } = useAddress();
+  if (stage.tabs.length === 0)
+    return (
+      <Empty title={stage.published ? 'The channel has all of it.' : 'Nothing can be sent yet.'}>
+        <span className="muted">
+          {stage.published
+            ? 'What changes from here on is shown here, value by value, before it leaves.'
+            : 'Publish the feed, and what would leave is shown here.'}
+        </span>
+        {stage.ready === 0 && stage.blocked > 0 && (
+          <Link className="text" href={`${path.replace(/\/send$/, '')}/checks?show=blocked`}>
+            See what blocks {counted(stage.blocked, 'listing')}
+          </Link>
+        )}
+      </Empty>
+    );
+  const values = !['new', 'mended', 'again', 'renew', 'drafted', 'withdraw', 'refused', 'waiting'].includes(
+    stage.tab,
+  );
+  const mayBeSent = stage.tab !== 'waiting';
+  const priced = stage.lines.some(({ change }) => change !== undefined);
+  return (
+    <>
+      <div className="said">
+        <FilterChips
+          options={stage.tabs.map(({ code, label, count }) => [code, `${label} ${count.toLocaleString()}`])}
+          current={stage.tab}
+          onPick={(show) => go({ show })}
+        />
+        <SearchField
+          name="Find a listing"
+          start={query.get('find') ?? ''}
+          onFind={(find) => go({ find: find || undefined })}
+        />
+      </div>
+      <div className="bench-body">
+        <table className={`plain changes${values ? ' values' : ''}`}>
+          <thead>
+            <tr>
+              <th scope="col">Listing</th>
+              {stage.tab === 'all' && <th scope="col">Field</th>}
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values ? 'The channel has' : stage.tab === 'withdraw' ? 'It has' : ''}
+              </th>
+              <th scope="col" className={priced ? 'amount' : ''}>
+                {values
+                  ? 'Will have'
+                  : stage.tab === 'withdraw'
+                    ? 'Why'
+                    : ['new', 'mended', 'again', 'renew', 'drafted'].includes(stage.tab)
+                      ? 'Price'
+                      : ''}
+              </th>
+              {priced && (
+                <th scope="col" className="amount">
+                  Change
+                </th>
+              )}
+              {mayBeSent && <th scope="col" aria-label="Send alone" />}
+            </tr>
+          </thead>
+          <tbody>
+            {stage.lines.map((line) => (
+              <Line
+                key={line.sku + (line.field ?? '')}
+                line={line}
+                field={stage.tab === 'all'}
+                priced={priced}
+                onSend={mayBeSent ? onSend : undefined}
+              />
+            ))}
+          </tbody>
+        </table>
+        {stage.matching > stage.lines.length && (
+          <p className="muted" style={{ padding: '8px 12px' }}>
+            The first {stage.lines.length} of {stage.matching.toLocaleString()}. Find to see others.
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** From this change on a price is looked at twice. In per cent. */
+const striking = 30;
+
+function Line({
+  line,
+  field,
+  priced,
+  onSend,
+}: {
+  line: ChangeLine;
+  field: boolean;
+  priced: boolean;
+  onSend: ((sku: string) => void) | undefined;
+}) {
+  const { withChange } = useAddress();
+  const { change } = line;
+  const big = change !== undefined && Math.abs(change) > striking;
+  return (
+    <tr>
+      <td>
+        {line.lead ? (
+          <span className="whole">
+            <span className="cut">{line.title}</span> <span className="mono muted">{line.sku}, lead</span>
+          </span>
+        ) : (
+          <Link href={withChange({ sample: line.sku })} scroll={false}>
+            <span className="cut" title={line.title}>
+              {line.title}
+            </span>{' '}
+            <span className="mono muted">{line.sku}</span>
+          </Link>
+        )}
+      </td>
+      {field && <td className="small">{line.field}</td>}
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.before}>
+        {line.before}
+      </td>
+      <td className={line.change === undefined ? 'cut' : 'amount'} title={line.after}>
+        {line.after}
+      </td>
+      {priced && (
+        <td className={big ? 'amount tone-blocker' : 'amount'}>
+          {change !== undefined && `${change > 0 ? '+' : ''}${change.toFixed(1)} %`}
+        </td>
+      )}
+      {onSend && (
+        <td className="alone">
+          {!line.lead && (
+            <TextButton small aria-label={`Send ${line.sku} alone`} onClick={() => onSend(line.sku)}>
+              Send
+            </TextButton>
+          )}
+        </td>
+      )}
+    </tr>
+  );
+}

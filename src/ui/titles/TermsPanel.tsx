@@ -1,0 +1,47 @@
+'use client';
+import type { TermUse, TermUses, TitlesStage } from '@/server/stages/titles';
+import './titles.css';
+
+const termUseLabels: Record<NonNullable<TermUse>, string> = {
+  title: 'title',
+  highlights: 'highlights',
+  description: 'description',
+  searchWords: 'search words',
+};
+
+/** What shoppers type for the item at hand, what its listing lacks of it first, and the search words that fill themselves. */
+export function TermsPanel({ terms, filled }: { terms: TermUses; filled: TitlesStage['searchWords'] }) {
+  return (
+    <section aria-label="What shoppers type">
+      <h2>What shoppers type</h2>
+      {terms.total === 0 ? (
+        <span className="muted">No term is for its category, or has a word of it.</span>
+      ) : (
+        <>
+          <span className="small muted">
+            {terms.saidCount} of {terms.total} said, {Math.round(terms.share * 100)} % of the searches
+          </span>
+          <ul className="terms">
+            {terms.terms.map(({ term, volume, said }) => (
+              <li key={term} className={said ? 'muted' : ''}>
+                <span className="grow">
+                  {term} {said && <span className="small">· {termUseLabels[said]}</span>}
+                </span>
+                <span className="mono small">{volume.toLocaleString()}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {filled.field !== undefined && (
+        <div className="search-words">
+          <span className="small muted">
+            Search words, {filled.length}
+            {filled.most !== undefined && ` of ${filled.most}`} {filled.measure}
+          </span>
+          <span>{filled.value || <span className="muted">nothing left to say</span>}</span>
+        </div>
+      )}
+    </section>
+  );
+}
