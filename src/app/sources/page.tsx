@@ -2,7 +2,7 @@ import { page } from '@/app/gated';
 import { importLimitsSchema } from '@/core/import/mapping/importReview';
 import { readWorkspace } from '@/server/catalog/workspace';
 import { listSources } from '@/server/import/sources';
-import { runStateLabels } from '@/ui/import/runStateLabels';
+import { runStateLabels } from '@/ui/import/run/runStateLabels';
 import { When } from '@/ui/kit/display/When';
 import { Link } from '@/ui/kit/Link';
 import { AddressForm } from '@/ui/sources/AddressForm';

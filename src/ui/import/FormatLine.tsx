@@ -4,7 +4,7 @@ import { type Encoding, type Form, isTable, type Separator } from '@/core/import
 import type { RunPreview } from '@/server/import/preview';
 import type { RunRow } from '@/server/import/runs';
 import { AutosaveTextField, CheckboxField, SelectField } from '../kit/inputs/inputs';
-import type { RunActs } from './useImportRun';
+import type { RunActs } from './run/useImportRun';
 
 const kindNames = {
   delimited: 'Delimited text',

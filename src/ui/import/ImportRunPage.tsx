@@ -3,11 +3,11 @@ import type { Attribute } from '@/core/catalog/attributes';
 import type { RunPreview } from '@/server/import/preview';
 import type { RunRow } from '@/server/import/runs';
 import { FormatLine } from './FormatLine';
-import { ImportRunBar } from './ImportRunBar';
-import { ImportRunPanel } from './ImportRunPanel';
 import { MappingRows } from './MappingRows';
-import type { RunFindings } from './runFindings';
-import { useImportRun } from './useImportRun';
+import { ImportRunBar } from './run/ImportRunBar';
+import { ImportRunPanel } from './run/ImportRunPanel';
+import type { RunFindings } from './run/runFindings';
+import { useImportRun } from './run/useImportRun';
 import './import.css';
 
 interface RunBenchProps {

@@ -17,8 +17,8 @@ import { counted } from '../kit/display/counted';
 import { useOpen } from '../kit/hooks/useOpen';
 import { SearchField, SelectField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
+import type { RunActs } from './run/useImportRun';
 import { SourceTree } from './SourceTree';
-import type { RunActs } from './useImportRun';
 import { tablesOf, ValueMappings } from './ValueMappings';
 
 interface MappingRowsProps {

@@ -17,7 +17,7 @@ import {
 } from '@/server/import/sources';
 import { importEffects } from '@/server/pages/importEffect';
 import { ImportRunPage } from '@/ui/import/ImportRunPage';
-import { runStateLabels } from '@/ui/import/runStateLabels';
+import { runStateLabels } from '@/ui/import/run/runStateLabels';
 
 export default page(
   async ({ params: { run: id } }) => {

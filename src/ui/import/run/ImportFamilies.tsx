@@ -1,6 +1,6 @@
 'use client';
 import { type GroupingWay, groupingWays, type Misfit } from '@/core/catalog/grouping';
-import { SelectField } from '../kit/inputs/inputs';
+import { SelectField } from '../../kit/inputs/inputs';
 import type { RunSideProps } from './runFindings';
 
 const groupingLabels: Record<GroupingWay, string> = {

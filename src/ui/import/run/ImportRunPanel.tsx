@@ -2,8 +2,8 @@
 import { startImport } from '@/actions/import';
 import type { Damage } from '@/core/import/mapping/damage';
 import { damageWords } from '@/core/import/mapping/repairs';
-import { useOpen } from '../kit/hooks/useOpen';
-import { CheckboxField } from '../kit/inputs/inputs';
+import { useOpen } from '../../kit/hooks/useOpen';
+import { CheckboxField } from '../../kit/inputs/inputs';
 import { FeedEffects } from './FeedEffects';
 import { Changes } from './ImportChanges';
 import { Families } from './ImportFamilies';

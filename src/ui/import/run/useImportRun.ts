@@ -6,7 +6,7 @@ import type { Press } from '@/actions/action';
 import { changeImport } from '@/actions/import';
 import { applyMappingEdit, type MappingEdit } from '@/core/import/mapping/mappingEdit';
 import type { RunRow } from '@/server/import/runs';
-import { useSaveQueue } from '../kit/hooks/useSaveQueue';
+import { useSaveQueue } from '../../kit/hooks/useSaveQueue';
 
 export type Answer = { ok: true } | { ok: false; words: string };
 

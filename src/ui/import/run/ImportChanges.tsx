@@ -1,7 +1,7 @@
 'use client';
 import { choose, startImport } from '@/actions/import';
-import { CheckboxField } from '../kit/inputs/inputs';
-import { TextButton } from '../kit/inputs/TextButton';
+import { CheckboxField } from '../../kit/inputs/inputs';
+import { TextButton } from '../../kit/inputs/TextButton';
 import type { RunSideProps } from './runFindings';
 import type { RunActs } from './useImportRun';
 

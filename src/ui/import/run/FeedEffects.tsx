@@ -2,9 +2,9 @@
 import { holdForReview } from '@/actions/import';
 import type { RunRow } from '@/server/import/runs';
 import type { ImportEffects } from '@/server/pages/importEffect';
-import { counted } from '../kit/display/counted';
-import { SelectField } from '../kit/inputs/inputs';
-import { Link } from '../kit/Link';
+import { counted } from '../../kit/display/counted';
+import { SelectField } from '../../kit/inputs/inputs';
+import { Link } from '../../kit/Link';
 import type { RunActs } from './useImportRun';
 
 /** Blocked listings that an import adds, over all feeds; 0 where it adds none. */
