@@ -4,7 +4,7 @@ import '../catalog/families';
 import '../catalog/itemEdits';
 import '../items/items';
 import '../suppliers/suppliers';
-import '../pictures/pictures';
+import '../pictures/duplicates';
 import '../items/valueViews';
 import '../evaluation/sheetReview';
 import '../channels/sheets';
