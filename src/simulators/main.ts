@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { existsSync, renameSync } from 'node:fs';
 import { readFile as readWhole } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
@@ -19,12 +20,14 @@ process.umask(0o077);
 /** All simulated channels behind one port. */
 const port = Number(process.env.LIVELY_SIMULATORS_PORT ?? 3461);
 const MAX_BYTES = 256 * 1024 * 1024;
+const data = process.env.LIVELY_DATA;
+// The folder's name in earlier versions.
+if (data && existsSync(join(data, 'standins')) && !existsSync(join(data, 'simulators')))
+  renameSync(join(data, 'standins'), join(data, 'simulators'));
 const world: World = {
   workTime: Number(process.env.LIVELY_SIMULATOR_SECONDS ?? 4) * 1000,
   minute: Number(process.env.LIVELY_MINUTE ?? 60) * 1000,
-  folder:
-    process.env.LIVELY_SIMULATORS_FOLDER ??
-    (process.env.LIVELY_DATA ? join(process.env.LIVELY_DATA, 'simulators') : undefined),
+  folder: process.env.LIVELY_SIMULATORS_FOLDER ?? (data ? join(data, 'simulators') : undefined),
   page: (address) => shop.pageAt(address),
 };
 const shop = new OwnShop(world);

@@ -78,7 +78,7 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
               />
             ))}
             <Entry href="/channels" label="Channels" />
-            <div className="group">Out</div>
+            <div className="group">Delivery</div>
             <Entry href="/submissions" label="Submissions" />
             <Entry
               href="/notifications"
