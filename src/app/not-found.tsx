@@ -8,7 +8,7 @@ export default function NotFound() {
         <span className="muted">
           The item, feed or run this address names does not exist, or no longer does.
         </span>
-        <LinkButton href="/">To the board</LinkButton>
+        <LinkButton href="/">To the overview</LinkButton>
       </div>
     </div>
   );

@@ -50,7 +50,7 @@ test('bring in a supplier’s file', async ({ page }) => {
   await added.getByRole('combobox').selectOption('join');
   await expect(added).toContainText(/3 items: \d ready/);
   await page.getByRole('button', { name: 'Bring in 3 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
   await page.goto('/items?q=Wandtopf');
   await expect(page.locator('[data-cell]', { hasText: /^Wandtopf/ })).toHaveCount(3);
 });
@@ -68,7 +68,7 @@ test('a column that no attribute is for gets one on the spot, with its unit', as
   await expect(page.getByRole('button', { name: 'Wick length, filled' })).toBeVisible();
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await page.getByRole('button', { name: 'Bring in 2 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
   await page.goto('/items/FH-C2');
   await expect(page.getByRole('button', { name: 'Change Wick length' })).toContainText('180 mm');
 });

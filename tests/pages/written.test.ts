@@ -22,7 +22,7 @@ test('two columns of languages go in; a German and an English feed go out, and w
   await expect(filledFrom('Name in German')).toContainText('name_de');
   await page.getByRole('button', { name: 'Check all rows' }).click();
   await page.getByRole('button', { name: 'Bring in 2 items' }).click();
-  await expect(page.getByRole('link', { name: 'See the board' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'See the overview' })).toBeVisible();
 
   // The German feed reads German; where there is none, what its settings say.
   const german = '/feeds/lanternry-de';

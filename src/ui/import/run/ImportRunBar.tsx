@@ -138,7 +138,7 @@ export function ImportRunBar({ run, trouble, findings, acts }: RunBarProps) {
             >
               Undo this run
             </Button>
-            <LinkButton href="/">See the board</LinkButton>
+            <LinkButton href="/">See the overview</LinkButton>
           </>
         )}
         {(run.state === 'done' || run.state === 'undone') && (
