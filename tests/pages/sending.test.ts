@@ -48,7 +48,7 @@ test('Orrin Bazaar: doubtful prices held and released with a reason, the rest se
   await own.getByLabel('Compared with').press('Enter');
   await own.getByRole('button', { name: 'Add the check' }).click();
   await expect(own.getByText('1 item meets it')).toBeVisible();
-  await expect(page.locator('.remedies')).toContainText('Entry name: a check of your own');
+  await expect(page.locator('.fixes')).toContainText('Entry name: a check of your own');
   await own.getByRole('button', { name: 'Take it out' }).click();
   await expect(own).toHaveCount(0);
   // Sent as it is it would be refused again, so it is not; mended, it goes by itself.

@@ -297,7 +297,7 @@ test('a check is taken lighter on one feed, and waived for its listings until a 
   page,
 }) => {
   await page.goto('/feeds/orrin-bazaar-de/checks');
-  const remedies = page.locator('.remedies');
+  const remedies = page.locator('.fixes');
   await remedies.getByRole('link', { name: /Product number is missing.*on \d+ listings/ }).click();
   const judging = page.locator('.judging');
   await judging.getByLabel('On this feed it is').selectOption('tip');
