@@ -58,7 +58,7 @@ test('every file and folder that a document names in code is there', () => {
   const files = readdirSync('docs').filter((name) => name.endsWith('.md') && name !== 'measurements.md');
   for (const name of files)
     for (const [, path = ''] of readFileSync(`docs/${name}`, 'utf8').matchAll(
-      /`((?:src|tests|scripts|demo|docs|core|server|ui|files|app|actions)\/[\w./[\]-]+\.\w+)`/g,
+      /`((?:src|tests|scripts|demo|docs|core|server|ui|files|app|actions)\/[\w./[\]-]+(?:\.\w+|\/))`/g,
     ))
       expect([name, path, existsSync(path) || existsSync(join('src', path))]).toEqual([name, path, true]);
 });

@@ -212,3 +212,18 @@ test('a feed that cannot be computed says why, leads back, and every other page 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('navigation', { name: 'Stages' })).toBeVisible();
 });
+
+test('addresses of earlier versions lead to today’s, with what they ask for', async ({ baseURL }) => {
+  for (const [from, to] of [
+    ['/outbox', '/submissions'],
+    ['/outbox/insights?days=30', '/submissions/insights?days=30'],
+    ['/notices', '/notifications'],
+    ['/partners/dunmoor-depot', '/suppliers/dunmoor-depot'],
+    ['/numbers', '/gtins'],
+    ['/setup', '/settings'],
+    ['/feeds/lanternry-de/joining', '/feeds/lanternry-de/matching'],
+  ]) {
+    const { status, headers } = await ask(`${baseURL}${from}`);
+    expect([from, status, headers.location]).toEqual([from, 308, to]);
+  }
+});
