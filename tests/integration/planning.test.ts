@@ -1,6 +1,6 @@
 import { count, eq } from 'drizzle-orm';
 import { db } from '@/server/db/connection';
-import { job, ledger, ledgerRevision, submission, submissionEntry } from '@/server/db/schema';
+import { feedSchedule, job, ledger, ledgerRevision, submission, submissionEntry } from '@/server/db/schema';
 import { ledgerOf } from '@/server/ledger/ledger';
 import { publishDraft } from '@/server/plans/drafts';
 import { abandonPlanning, completePlanning, resumePlanning } from '@/server/submissions/planning/writing';
@@ -60,6 +60,15 @@ test('interrupted after its entries were written down, it is sent by whoever res
   // Nothing is queued twice, whoever comes late.
   await expect(completePlanning(id)).rejects.toThrow();
   expect(await sendJobs()).toBe(1);
+});
+
+test('what brings the channel back pauses the schedule, also where another process ends its planning', async () => {
+  const { id } = await planned();
+  await db.update(submission).set({ cause: 'back' }).where(eq(submission.id, id));
+  await interrupt(id);
+  await resumePlanning(id);
+  const [schedule] = await db.select().from(feedSchedule).where(eq(feedSchedule.feed, feed));
+  expect([(await findSubmission(id))?.state, schedule?.paused]).toEqual(['queued', true]);
 });
 
 test('interrupted before, it is given up, and the same is sent anew', async () => {

@@ -3,7 +3,7 @@ import { InputError } from '../../../core/errors/inputError';
 import { currentUser, recordActivity } from '../../auth/authorize';
 import { channelOf } from '../../channels/channels';
 import { db } from '../../db/connection';
-import { feed, feedSchedule, submission, submissionEntry } from '../../db/schema';
+import { feed, submission, submissionEntry } from '../../db/schema';
 import { acceptedValues, ledgerOf } from '../../ledger/ledger';
 import { procedure } from '../../rpc/rpc';
 import { transportOf } from '../../transports';
@@ -129,13 +129,6 @@ export async function restoreEarlier(code: string, id: number, words: string): P
     sheet,
     { ...planned, version: found.version, alarms: [] },
     'back',
-    // In the same transaction: a schedule that goes on would undo it.
-    async (tx) => {
-      await tx
-        .insert(feedSchedule)
-        .values({ feed: code, revision: 1, beganAt: new Date(), paused: true })
-        .onDuplicateKeyUpdate({ set: { paused: true } });
-    },
   );
   if (result.ok) await recordActivity(person, `brought the channel back to submission ${id}: ${words}`, code);
   return result;

@@ -5,7 +5,14 @@ import { alarmText } from '../../../core/ledger/messages';
 import { currentUser, recordActivity } from '../../auth/authorize';
 import { inParts, insertRows } from '../../db/bulk';
 import { db, type Transaction } from '../../db/connection';
-import { feed, type SubmissionCause, sheetVersion, submission, submissionEntry } from '../../db/schema';
+import {
+  feed,
+  feedSchedule,
+  type SubmissionCause,
+  sheetVersion,
+  submission,
+  submissionEntry,
+} from '../../db/schema';
 import { enqueue } from '../../jobs/queue';
 import { BATCH_ROWS, lockedLedger, writeLedger } from '../../ledger/ledger';
 import { log } from '../../monitoring/monitoring';
@@ -153,16 +160,20 @@ const entriesFrom = (tx: Transaction, id: number, behind: number) =>
     .orderBy(asc(submissionEntry.position))
     .limit(BATCH_ROWS);
 
+/** Has a feed not sent by itself any more, until somebody lets it go on. */
+async function pauseSchedule(tx: Transaction, code: string): Promise<void> {
+  await tx
+    .insert(feedSchedule)
+    .values({ feed: code, revision: 1, beganAt: new Date(), paused: true })
+    .onDuplicateKeyUpdate({ set: { paused: true } });
+}
+
 /**
  * Puts the listings of a planned submission on their way in the ledger, some hundred in a transaction, and queues it; one that looks
  * wrong is held instead. What was done before is not done again, so that it can be resumed anywhere.
- * @param besides is done in the transaction that queues it
  * @throws UnderWay where a listing is on its way with another submission
  */
-export async function completePlanning(
-  id: number,
-  besides: (tx: Transaction) => Promise<void> = async () => undefined,
-): Promise<void> {
+export async function completePlanning(id: number): Promise<void> {
   let behind = -1;
   for (;;) {
     const isDone = await db.transaction(async (tx) => {
@@ -171,7 +182,8 @@ export async function completePlanning(
       const entries = isHeld || row.cause === 'test' ? [] : await entriesFrom(tx, id, behind);
       const last = entries.at(-1);
       if (last === undefined) {
-        await besides(tx);
+        // A schedule that goes on would undo what brings the channel back.
+        if (row.cause === 'back') await pauseSchedule(tx, row.feed);
         await transition(tx, id, ['planning'], { state: isHeld ? 'held' : 'queued', plannedAt: null });
         const reasons = (row.alarms ?? []).map(alarmText);
         if (isHeld) await notify(tx, 'heldBack', row.feed, { submission: id, reasons, cause: row.cause });
@@ -256,21 +268,19 @@ export async function resumePlanning(id: number): Promise<number | undefined> {
 /**
  * Plans a submission in many short transactions: its entries are written down, then its listings are on their way in the ledger, then
  * it is queued. Nothing has left the process when this returns.
- * @param besides is done in the transaction that queues it
  */
 export async function writeSubmission(
   code: string,
   sheet: Sheet,
   planned: Planned,
   cause: SubmissionCause,
-  besides?: (tx: Transaction) => Promise<void>,
 ): Promise<SendResult> {
   const person = await currentUser();
   const id = await beginPlanning(code, sheet, planned, cause);
   if (id === undefined) return { ok: false, reason: 'underWay' };
   try {
     await writeEntries(code, id, planned);
-    await completePlanning(id, besides);
+    await completePlanning(id);
   } catch (error) {
     const isUnderWay = error instanceof UnderWay;
     await abandonPlanning(
