@@ -1,18 +1,11 @@
 import { and, asc, count, desc, eq, gt, inArray, sql } from 'drizzle-orm';
 import type { Sheet } from '../../../core/channels/sheet';
-import { after, emptyEntry } from '../../../core/ledger/ledger';
+import { after } from '../../../core/ledger/ledger';
 import { alarmText } from '../../../core/ledger/messages';
 import { currentUser, recordActivity } from '../../auth/authorize';
 import { inParts, insertRows } from '../../db/bulk';
 import { db, type Transaction } from '../../db/connection';
-import {
-  feed,
-  feedSchedule,
-  type SubmissionCause,
-  sheetVersion,
-  submission,
-  submissionEntry,
-} from '../../db/schema';
+import { feed, type SubmissionCause, sheetVersion, submission, submissionEntry } from '../../db/schema';
 import { enqueue } from '../../jobs/queue';
 import { BATCH_ROWS, lockedLedger, writeLedger } from '../../ledger/ledger';
 import { log } from '../../monitoring/monitoring';
@@ -20,8 +13,8 @@ import { notify } from '../../notifications/notifications';
 import { EvaluatorUnavailable } from '../../rpc/rpc';
 import { settings } from '../../runtime/settings';
 import { type SubmissionRow, transition } from '../transition';
-import { type EntryRow, still } from './choosing';
 import { forgetPlanned, type Planned, partOfPlanned } from './planned';
+import { pauseSchedule, setOff } from './setOff';
 
 /** States in which something is still to come. */
 const underWay = ['planning', 'held', 'queued', 'sending', 'paused', 'waiting'] as const;
@@ -47,33 +40,6 @@ async function sheetVersionOf(tx: Transaction, sheet: Sheet): Promise<number> {
     .orderBy(desc(sheetVersion.version))
     .limit(1);
   return row?.version ?? sheet.version;
-}
-
-/** Puts some of what a submission takes along on its way, in the ledger. */
-async function setOff(
-  tx: Transaction,
-  code: string,
-  id: number,
-  entries: readonly Pick<EntryRow, 'sku' | 'digest' | 'due'>[],
-) {
-  const moving = entries.filter(({ due }) => !still.has(due ?? 'new'));
-  if (moving.length === 0) return;
-  const known = await lockedLedger(
-    tx,
-    code,
-    moving.map(({ sku }) => sku),
-  );
-  await writeLedger(
-    tx,
-    code,
-    moving.map(({ sku, digest }) => {
-      const event =
-        digest == null
-          ? ({ event: 'removalSent', submission: id } as const)
-          : ({ event: 'sent', submission: id, digest } as const);
-      return [sku, after(known.get(sku) ?? emptyEntry, event)];
-    }),
-  );
 }
 
 /** What somebody else has sent in the meantime is on its way already; nothing leaves. */
@@ -159,14 +125,6 @@ const entriesFrom = (tx: Transaction, id: number, behind: number) =>
     .where(and(eq(submissionEntry.submissionId, id), gt(submissionEntry.position, behind)))
     .orderBy(asc(submissionEntry.position))
     .limit(BATCH_ROWS);
-
-/** Has a feed not sent by itself any more, until somebody lets it go on. */
-async function pauseSchedule(tx: Transaction, code: string): Promise<void> {
-  await tx
-    .insert(feedSchedule)
-    .values({ feed: code, revision: 1, beganAt: new Date(), paused: true })
-    .onDuplicateKeyUpdate({ set: { paused: true } });
-}
 
 /**
  * Puts the listings of a planned submission on their way in the ledger, some hundred in a transaction, and queues it; one that looks
