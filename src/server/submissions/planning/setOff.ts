@@ -1,6 +1,6 @@
 import { after, emptyEntry } from '../../../core/ledger/ledger';
 import type { Transaction } from '../../db/connection';
-import { feed, feedSchedule, submission } from '../../db/schema';
+import { feedSchedule } from '../../db/schema';
 import { lockedLedger, writeLedger } from '../../ledger/ledger';
 import { type EntryRow, still } from './choosing';
 
