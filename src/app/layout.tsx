@@ -33,7 +33,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         <Providers>
-          <Shell spine={await authorize('look', 'opened a page', sidebarView)}>{children}</Shell>
+          <Shell sidebar={await authorize('look', 'opened a page', sidebarView)}>{children}</Shell>
         </Providers>
       </body>
     </html>

@@ -165,7 +165,7 @@ test('a feed says what the channel wants of the merchant, takes a scope, and goe
 
 test('an own channel is made from a heading row, changed, taken on, and fed', async ({ page }) => {
   await page.goto('/channels');
-  await page.getByRole('link', { name: 'Make a channel' }).click();
+  await page.getByRole('link', { name: 'Create a channel' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Market garden');
   await page
     .getByLabel('From a heading row')

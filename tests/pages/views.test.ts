@@ -1,25 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
+import { workspacePages } from '../../src/core/workspace/pages';
 import { answering, expect, type Page, test } from '../support/pages';
 
 const feed = '/feeds/lanternry-de';
 const views: readonly (readonly [name: string, path: string, heading: RegExp])[] = [
-  ['overview', '/', /Overview/],
-  ['items', '/items', /Items/],
+  ...workspacePages.map(({ label, path }) => [label, path, new RegExp(`^${label}$`)] as const),
   ['item', '/items/QM-POT-RDG-MOS-14', /Ridge pot/],
-  ['archived', '/items/archived', /Archived/],
-  ['new item', '/items/new', /Add an item/],
-  ['families', '/families', /Families/],
   ['family', '/families/POT-RDG', /Ridge pot/],
-  ['attributes', '/attributes', /Attributes/],
   ['attribute', '/attributes/glaze', /Glaze/],
-  ['sources', '/sources', /Sources/],
   ['run', '/sources/2?attribute=price', /verrin-lights/],
-  ['channels', '/channels', /Channels/],
   ['sheet', '/channels/orrin-bazaar?item=QM-POT-RDG-MOS-14', /Orrin Bazaar/],
   ['fields', `${feed}/fields?field=barcode`, /Lanternry/],
-  ['new channel', '/channels/new', /Make a channel/],
   ['version to look over', '/channels/lanternry/versions', /Lanternry: versions/],
   ['open sheet', '/channels/lanternry/edit', /Lanternry/],
   ['values', `${feed}/values`, /Lanternry/],
@@ -36,16 +29,9 @@ const views: readonly (readonly [name: string, path: string, heading: RegExp])[]
   ['send', `${feed}/send`, /Lanternry/],
   ['history', `${feed}/history`, /Lanternry/],
   ['differences', `${feed}/differences`, /Lanternry/],
-  ['keywords', '/keywords', /Keywords/],
-  ['suppliers', '/suppliers', /Suppliers/],
-  ['gtins', '/gtins', /GTINs/],
-  ['submissions', '/submissions', /Submissions/],
-  ['insights', '/submissions/insights', /Insights/],
-  ['notifications', '/notifications', /Notifications/],
-  ['workspace settings', '/settings', /Settings/],
 ];
 
-const dark: ReadonlySet<string> = new Set(['overview', 'items', 'run', 'fields', 'rules', 'checks', 'send']);
+const dark: ReadonlySet<string> = new Set(['Overview', 'Items', 'run', 'fields', 'rules', 'checks', 'send']);
 
 test.describe('nothing that axe objects to, nothing wider than the window', () => {
   test.describe.configure({ mode: 'default' });

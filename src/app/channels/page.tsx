@@ -15,7 +15,7 @@ export default page(async () => {
         <h1>Channels</h1>
         <span className="sub">what each asks for; a feed is one of them in one market</span>
         <div className="acts">
-          <LinkButton href="/channels/new">Make a channel</LinkButton>
+          <LinkButton href="/channels/new">Create a channel</LinkButton>
         </div>
       </header>
       <div className="panel">

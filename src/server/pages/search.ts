@@ -1,6 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { feedStages } from '../../core/plans/stages';
 import { fold } from '../../core/text/folding';
+import { workspacePages } from '../../core/workspace/pages';
 import { channelOf } from '../channels/channels';
 import { db } from '../db/connection';
 import { item } from '../db/schema';
@@ -15,24 +16,6 @@ export interface Hit {
   href: string;
 }
 
-const pages: readonly Hit[] = [
-  { kind: 'page', label: 'Overview', detail: '', href: '/' },
-  { kind: 'page', label: 'Items', detail: '', href: '/items' },
-  { kind: 'page', label: 'Families', detail: 'variants', href: '/families' },
-  { kind: 'page', label: 'Attributes', detail: 'terms, quality', href: '/attributes' },
-  { kind: 'page', label: 'Channels', detail: 'requirement sheets, add a feed', href: '/channels' },
-  { kind: 'page', label: 'Archived items', detail: '', href: '/items/archived' },
-  { kind: 'page', label: 'Sources', detail: 'bring in items', href: '/sources' },
-  {
-    kind: 'page',
-    label: 'Submissions',
-    detail: 'submissions, when each feed goes next',
-    href: '/submissions',
-  },
-  { kind: 'page', label: 'Insights', detail: 'accepted, refused', href: '/submissions/insights' },
-  { kind: 'page', label: 'Notifications', detail: 'what happened, webhooks', href: '/notifications' },
-];
-
 /** Everything with a name that holds all words of a query; pages and feeds first. */
 export async function findAnything(query: string, most = 24): Promise<Hit[]> {
   const words = fold(query)
@@ -42,7 +25,9 @@ export async function findAnything(query: string, most = 24): Promise<Hit[]> {
     const text = fold(texts.join(' '));
     return words.every((word) => text.includes(word));
   };
-  const hits: Hit[] = pages.filter(({ label, detail }) => matches(label, detail));
+  const hits: Hit[] = workspacePages.flatMap(({ label, words, path }) =>
+    matches(label, words) ? [{ kind: 'page', label, detail: words, href: path }] : [],
+  );
   const stored = await readSummaries();
   for (const head of await listFeeds()) {
     const name = await feedName(head);

@@ -62,7 +62,7 @@ export function NewChannel({ channels }: { channels: readonly { code: string; na
   return (
     <>
       <header className="page-head">
-        <h1>Make a channel</h1>
+        <h1>Create a channel</h1>
         <span className="sub">any place that takes listings, described by what it asks for</span>
         <div className="acts">
           <Link className="text" href="/channels">

@@ -4,6 +4,7 @@ import { useDisclosure, useHotkeys } from '@mantine/hooks';
 import { IconLayoutSidebarLeftCollapse, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { type WorkspacePageKey, workspacePages } from '@/core/workspace/pages';
 import type { SidebarView } from '@/server/pages/overview';
 import { Link } from '../kit/Link';
 import { Finder, openFinder } from './Finder';
@@ -30,9 +31,33 @@ function Entry({ href, label, figure, tone, title, whole = false }: EntryProps) 
   );
 }
 
-/** The frame of every page: the spine on the left, the page beside it. */
-export function Shell({ spine: drawn, children }: { spine: SidebarView; children: ReactNode }) {
-  const spine = useSidebar(drawn);
+/** What stands beside an entry of the sidebar: how many there are, or how many wait for a person. */
+const figures: Partial<
+  Record<WorkspacePageKey, (sidebar: SidebarView) => Pick<EntryProps, 'figure' | 'tone'>>
+> = {
+  items: ({ items }) => ({ figure: items }),
+  families: ({ families }) => ({ figure: families }),
+  notifications: ({ unseen }) => (unseen > 0 ? { figure: unseen, tone: 'bad' } : {}),
+};
+
+interface PageEntriesProps {
+  group: (typeof workspacePages)[number]['group'];
+  keys?: readonly WorkspacePageKey[];
+  sidebar: SidebarView;
+}
+
+/** The entries of one group of the sidebar, in their order. */
+function PageEntries({ group, keys, sidebar }: PageEntriesProps) {
+  return workspacePages
+    .filter((page) => page.group === group && (!keys || keys.includes(page.key)))
+    .map(({ key, label, path }) => (
+      <Entry key={key} href={path} label={label} whole={path === '/'} {...figures[key]?.(sidebar)} />
+    ));
+}
+
+/** The frame of every page: the sidebar on the left, the page beside it. */
+export function Shell({ sidebar: drawn, children }: { sidebar: SidebarView; children: ReactNode }) {
+  const sidebar = useSidebar(drawn);
   const [folded, fold] = useDisclosure(false);
   const [shortcuts, help] = useDisclosure(false);
   const { setColorScheme } = useMantineColorScheme();
@@ -45,26 +70,20 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
   const dark = colorScheme === 'dark';
   return (
     <div className={folded ? 'shell folded' : 'shell'}>
-      <nav className="spine" aria-label="Main">
+      <nav className="sidebar" aria-label="Main">
         <Link href="/" className="brand" aria-label="Lively Cart">
           <span className="word">Lively Cart</span>
           <i />
         </Link>
         {!folded && (
           <>
-            <Entry href="/" label="Overview" whole />
+            <PageEntries group="none" keys={['overview']} sidebar={sidebar} />
             <div className="group">Catalog</div>
-            <Entry href="/items" label="Items" figure={spine.items} />
-            <Entry href="/families" label="Families" figure={spine.families} />
-            <Entry href="/attributes" label="Attributes" />
-            <Entry href="/keywords" label="Keywords" />
-            <Entry href="/sources" label="Sources" />
-            <Entry href="/suppliers" label="Suppliers" />
-            <Entry href="/gtins" label="GTINs" />
+            <PageEntries group="Catalog" sidebar={sidebar} />
             <div className="group">
-              Feeds, blocked {spine.counting && <span aria-live="polite">· counting …</span>}
+              Feeds, blocked {sidebar.counting && <span aria-live="polite">· counting …</span>}
             </div>
-            {spine.feeds.map((feed) => (
+            {sidebar.feeds.map((feed) => (
               <Entry
                 key={feed.code}
                 href={`/feeds/${feed.code}`}
@@ -77,19 +96,14 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
                 }
               />
             ))}
-            <Entry href="/channels" label="Channels" />
+            <PageEntries group="Feeds" sidebar={sidebar} />
             <div className="group">Delivery</div>
-            <Entry href="/submissions" label="Submissions" />
-            <Entry
-              href="/notifications"
-              label="Notifications"
-              {...(spine.unseen > 0 && { figure: spine.unseen, tone: 'bad' as const })}
-            />
-            <Entry href="/settings" label="Settings" />
+            <PageEntries group="Delivery" sidebar={sidebar} />
+            <PageEntries group="none" keys={['settings']} sidebar={sidebar} />
           </>
         )}
         <div className="foot">
-          {!folded && <span>{spine.merchant}</span>}
+          {!folded && <span>{sidebar.merchant}</span>}
           <span className="row">
             <Tooltip label="Find anything (Ctrl K)">
               <button type="button" className="plain" aria-label="Find anything" onClick={openFinder}>
@@ -106,8 +120,8 @@ export function Shell({ spine: drawn, children }: { spine: SidebarView; children
                 {dark ? <IconSun size={16} /> : <IconMoon size={16} />}
               </button>
             </Tooltip>
-            <Tooltip label="Fold the spine ([)">
-              <button type="button" className="plain" aria-label="Fold the spine" onClick={fold.toggle}>
+            <Tooltip label="Fold the sidebar ([)">
+              <button type="button" className="plain" aria-label="Fold the sidebar" onClick={fold.toggle}>
                 <IconLayoutSidebarLeftCollapse size={16} />
               </button>
             </Tooltip>

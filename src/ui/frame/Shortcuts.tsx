@@ -11,7 +11,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['Delete', 'Take the part at hand out'],
   ['↑ ↓ ← →', 'Move in the grid of items; with Shift mark a block, Ctrl C and Ctrl V copy and paste it'],
   ['Enter, F2', 'Edit the cell at hand; Ctrl Space marks its item'],
-  ['[', 'Fold the spine'],
+  ['[', 'Fold the sidebar'],
   ['?', 'This list'],
 ];
 

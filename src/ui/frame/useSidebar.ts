@@ -7,16 +7,16 @@ import type { SidebarView } from '@/server/pages/overview';
 const [first, most] = [700, 15_000];
 
 /**
- * The spine as the page was drawn with, and while its figures are being counted anew, as they are by now. They are asked for
+ * The sidebar as the page was drawn with, and while its figures are being counted anew, as they are by now. They are asked for
  * by themselves: what a person does on the page, and where they are going, is not touched. The board alone is drawn anew at the end.
  */
 export function useSidebar(drawn: SidebarView): SidebarView {
-  const [spine, setSpine] = useState(drawn);
+  const [sidebar, setSpine] = useState(drawn);
   useEffect(() => setSpine(drawn), [drawn]);
   const router = useRouter();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a look goes on until counting ends, wherever one is by then
   useEffect(() => {
-    if (!spine.counting) return;
+    if (!sidebar.counting) return;
     let over = false;
     let timer: ReturnType<typeof setTimeout>;
     const look = (after: number) => {
@@ -43,6 +43,6 @@ export function useSidebar(drawn: SidebarView): SidebarView {
       over = true;
       clearTimeout(timer);
     };
-  }, [spine.counting]);
-  return spine;
+  }, [sidebar.counting]);
+  return sidebar;
 }
