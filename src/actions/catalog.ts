@@ -1,6 +1,7 @@
 'use server';
 import { z } from 'zod';
-import { attributeSchema, termSchema } from '@/core/catalog/attributes';
+import { attributeSchema } from '@/core/catalog/attributes';
+import { termSchema } from '@/core/catalog/terms';
 import { compositionSchema } from '@/core/compose/composition';
 import { rangeMappingSchema } from '@/core/matching/supplierRange';
 import {

@@ -67,6 +67,21 @@ test.each<[kind: string, code: string, pattern: RegExp, within: RegExp, most: nu
   ['job', 'resumePlanning', /resumePlanning: |'resumePlanning'/, /^src\/|^tests\/integration/, 4],
   ['procedure', 'importEffects', /'importEffects'/, /^src\/|^tests\//, 2],
   [
+    'attribute kind',
+    'pictures',
+    /^ {2}pictures: /m,
+    /^src\/core\/(?:catalog|import\/mapping|channels\/suggestions)|^src\/ui|^src\/server\/(?:items|catalog)/,
+    3,
+  ],
+  ['item column', '#complete', /'#complete'/, /./, 3],
+  [
+    'page',
+    'gtins',
+    /key: 'gtins'|['"]\/gtins['"]|^ {2}gtins: /m,
+    /^src\/(?:app|core|server|ui\/(?:frame|gtins))|^tests/,
+    4,
+  ],
+  [
     'stage',
     'families',
     /key: 'families'|\bfamilies: \{\n\s+words/,

@@ -1,6 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
 import fc from 'fast-check';
-import { completeCode } from '@/core/catalog/item';
 import { isCompared } from '@/core/checks/comparing';
 import { fromAttribute } from '@/core/compose/composition';
 import { weighed } from '@/core/listing/completeness';
@@ -130,7 +129,7 @@ test('how complete each item is stands in the table of items, over all feeds tha
     sort: '',
     descending: false,
     only: [],
-    columns: ['sku', completeCode],
+    columns: ['sku', '#complete'],
   };
   const { rows } = await queryItems({ ...query, from: 0, count: 12 });
   const sums = new Map<string, { completed: number; total: number }>();
@@ -143,10 +142,10 @@ test('how complete each item is stands in the table of items, over all feeds tha
     const { completed, total } = sums.get(sku) ?? { completed: 0, total: 0 };
     return total === 0 ? '' : `${Math.round((100 * completed) / total)} %`;
   };
-  expect(rows.map(({ sku, cells }) => [sku, cells[completeCode]])).toEqual(
+  expect(rows.map(({ sku, cells }) => [sku, cells['#complete']])).toEqual(
     rows.map(({ sku }) => [sku, wanted(sku)]),
   );
-  expect(new Set(rows.map(({ cells }) => cells[completeCode])).size).toBeGreaterThan(1);
+  expect(new Set(rows.map(({ cells }) => cells['#complete'])).size).toBeGreaterThan(1);
   const exported = await itemTable(query);
   expect(exported.headings).toEqual(['SKU', 'Complete']);
   expect([...exported.rows].every(([sku = '', share]) => share === wanted(sku))).toBe(true);

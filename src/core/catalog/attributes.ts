@@ -2,44 +2,10 @@ import { z } from 'zod';
 import { named, settingsOf } from '../forms/forms';
 import { languageName } from '../locale/languages';
 import { unitNames } from '../measures/units';
+import { type AttributeKind, attributeKinds, kindFacts, kindLabels } from './attributeKinds';
 import { sourceCode, waitsForCode } from './item';
+import { type Term, termSchema } from './terms';
 import { codeInCurrency, codeInLanguage } from './value';
-
-export const attributeKinds = [
-  'text',
-  'richText',
-  'number',
-  'measure',
-  'money',
-  'yesNo',
-  'choice',
-  'date',
-  'link',
-  'pictures',
-  'identifier',
-] as const;
-
-export type AttributeKind = (typeof attributeKinds)[number];
-
-/** What the kinds are called, where that is not their code. */
-const kindWords: Partial<Record<AttributeKind, string>> = { richText: 'rich text', yesNo: 'yes or no' };
-export const kindName = (kind: AttributeKind): string => kindWords[kind] ?? kind;
-
-/** One term of a choice, e.g. "moss", with the other words sources use for it. */
-export const termSchema = z.object({
-  term: z.string().min(1),
-  synonyms: z.array(z.string()).default([]),
-  hex: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/i)
-    .optional()
-    .meta({ description: 'how it looks, where it is a colour' }),
-  label: z
-    .string()
-    .optional()
-    .meta({ description: 'what people read, where the term is the code of a standard' }),
-});
-export type Term = z.infer<typeof termSchema>;
 
 /** Names that every object has of its own. */
 const reserved: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
@@ -61,7 +27,7 @@ export const attributeSchema = z.object({
     'Code',
     { signs: 20 },
   ),
-  kind: named(z.enum(attributeKinds), 'Kind', { options: kindWords }),
+  kind: named(z.enum(attributeKinds), 'Kind', { options: kindLabels }),
   unit: named(z.string().optional(), 'Unit where none is written', { among: unitNames }),
   family: named(
     z.string().optional().meta({ description: 'the only family that has this attribute' }),
@@ -100,7 +66,8 @@ export type Attribute = z.infer<typeof attributeSchema>;
 /** What a form asks of an attribute of a kind. */
 export const attributeSettings = (kind: AttributeKind) =>
   settingsOf(attributeSchema).filter(
-    ({ name }) => (name !== 'unit' || kind === 'measure') && (name !== 'languages' || writtenKinds.has(kind)),
+    ({ name }) =>
+      (name !== 'unit' || kindFacts[kind].unit) && (name !== 'languages' || kindFacts[kind].written),
   );
 
 const define = (
@@ -362,22 +329,7 @@ export const startingAttributes: readonly Attribute[] = [
 
 /** Whether an attribute holds a list of texts. */
 export const isList = ({ kind, list }: Pick<Attribute, 'kind' | 'list'>): boolean =>
-  kind === 'pictures' || list === true;
-
-/** The attribute whose amounts in one currency a code names, and that currency; undefined for all other codes. */
-export function currencyInCode(code: string): { of: string; currency: string } | undefined {
-  const [of = '', currency] = code.split('@');
-  return currency === undefined || !/^[A-Z]{3}$/.test(currency) ? undefined : { of, currency };
-}
-
-/** The attribute whose texts in one language a code names, and that language; undefined for all other codes. */
-export function languageInCode(code: string): { of: string; language: string } | undefined {
-  const [of = '', language] = code.split('@');
-  return language === undefined || !/^[a-z]{2,3}$/.test(language) ? undefined : { of, language };
-}
-
-/** Kinds of attribute that are written in a language. */
-export const writtenKinds: ReadonlySet<Attribute['kind']> = new Set(['text', 'richText', 'link', 'choice']);
+  kindFacts[kind].list || list === true;
 
 /** The attributes that hold texts in further languages beside those in the main one: `name@de` for `name`. */
 export const textsInLanguages = (attributes: readonly Attribute[]): Attribute[] =>
@@ -405,7 +357,7 @@ export function inLanguages(attributes: readonly Attribute[], languages: Iterabl
     ...attributes,
     ...textsInLanguages(
       attributes.flatMap((one) =>
-        writtenKinds.has(one.kind) && !one.code.includes('@') ? [{ ...one, languages: wanted }] : [],
+        kindFacts[one.kind].written && !one.code.includes('@') ? [{ ...one, languages: wanted }] : [],
       ),
     ).filter(({ code }) => !known.has(code)),
   ];

@@ -23,10 +23,6 @@ export const axesCode = '#axes';
 export const familyNameCode = '#familyName';
 /** Under which a row holds the day on which its item was changed last. */
 export const changedCode = '#changed';
-/** Under which a table of items shows how complete each is over its feeds: it is counted, and in no row. */
-export const completeCode = '#complete';
-/** What a column of a table of items is called that is no attribute. */
-export const columnNames: Readonly<Record<string, string>> = { family: 'Family', [completeCode]: 'Complete' };
 /** What a row holds besides values of attributes. */
 export const rowCodes = ['sku', 'family', axesCode, familyNameCode, changedCode] as const;
 

@@ -1,7 +1,6 @@
 import { distance } from 'fastest-levenshtein';
-import { readNumber } from '../measures/numbers';
-import { convert, readMeasure } from '../measures/units';
 import { fold } from '../text/folding';
+import { kindFacts } from './attributeKinds';
 import type { Attribute } from './attributes';
 import { asText, type Row } from './value';
 
@@ -125,18 +124,6 @@ export function spellings(counts: ReadonlyMap<string, number>): string[][] {
     .map((values) => values.sort((a, b) => (counts.get(b) ?? 0) - (counts.get(a) ?? 0)));
 }
 
-/** Reads a value as a plain number, measures in their dimension's base unit; undefined where it cannot be read. */
-function numberOf(attribute: Attribute, text: string): number | undefined {
-  if (attribute.kind !== 'measure') {
-    const number = readNumber(text);
-    return number === undefined ? undefined : Number(number);
-  }
-  const measure = readMeasure(text);
-  if (!measure) return undefined;
-  const base = ['kg', 'cm', 'l'].map((unit) => convert(measure, unit)).find((one) => one !== undefined);
-  return base === undefined ? undefined : Number(base);
-}
-
 /** How one attribute stands over a catalog: filled, distinct, most frequent, odd ones out. */
 export function qualityOf(attribute: Attribute, { skus, rows, slotOf }: QualityInput): Quality {
   const slot = slotOf(attribute.code) ?? -1;
@@ -158,13 +145,13 @@ export function qualityOf(attribute: Attribute, { skus, rows, slotOf }: QualityI
   const add = (kind: Oddity['kind'], values: readonly string[], list: readonly number[]) =>
     odd.push({ kind, values, skus: skusAt(list) });
 
-  const numeric = attribute.kind === 'money' || attribute.kind === 'number' || attribute.kind === 'measure';
-  if (numeric) {
+  const { number: numberOf, quality } = kindFacts[attribute.kind];
+  if (numberOf) {
     const groups = new Map<string, { at: number; text: string; number: number }[]>();
     const bad: { at: number; text: string }[] = [];
     for (const [text, list] of holders) {
-      const number = numberOf(attribute, text);
-      const wrong = number === undefined || (number <= 0 && attribute.kind !== 'number');
+      const number = numberOf(text);
+      const wrong = number === undefined || (number <= 0 && quality === 'amounts');
       for (const at of list) {
         if (wrong) bad.push({ at, text });
         else if (number > 0) {
@@ -180,7 +167,7 @@ export function qualityOf(attribute: Attribute, { skus, rows, slotOf }: QualityI
         bad.map(({ at }) => at),
       );
     const far =
-      attribute.kind === 'number'
+      quality !== 'amounts'
         ? []
         : [...groups.values()].flatMap((list) =>
             list.length < MIN_COUNT
@@ -195,11 +182,11 @@ export function qualityOf(attribute: Attribute, { skus, rows, slotOf }: QualityI
       );
   } else if (unique.has(attribute.code)) {
     for (const [text, list] of holders) if (list.length > 1) add('shared', [text], list);
-  } else if (attribute.kind === 'richText') {
+  } else if (quality === 'repeated') {
     for (const [text, list] of holders)
       if (new Set(list.map((at) => asText(rows[at]?.[family]) || skus[at])).size > 1)
         add('repeated', [text], list);
-  } else if (attribute.kind === 'choice' || (attribute.kind === 'text' && counts.size <= filled / 2)) {
+  } else if (quality === 'spellings' || (quality === 'spellingsOfFew' && counts.size <= filled / 2)) {
     for (const values of spellings(counts))
       add(
         'spellings',

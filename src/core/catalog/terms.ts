@@ -1,6 +1,22 @@
+import { z } from 'zod';
 import { fold } from '../text/folding';
-import type { Attribute, Term } from './attributes';
 import { sameValue, type Value } from './value';
+
+/** One term of a choice, e.g. "moss", with the other words sources use for it. */
+export const termSchema = z.object({
+  term: z.string().min(1),
+  synonyms: z.array(z.string()).default([]),
+  hex: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i)
+    .optional()
+    .meta({ description: 'how it looks, where it is a colour' }),
+  label: z
+    .string()
+    .optional()
+    .meta({ description: 'what people read, where the term is the code of a standard' }),
+});
+export type Term = z.infer<typeof termSchema>;
 
 /** Finds a term by itself or one of its synonyms, without regard to case, accents and spacing. */
 export function termFinder(terms: readonly Term[]): (word: string) => string | undefined {
@@ -35,7 +51,10 @@ export function renameIn(terms: readonly Term[], from: string, to: string): Term
 }
 
 /** The terms of a choice in their order, then the words that items have and no term knows. */
-export function termsWith(attribute: Pick<Attribute, 'terms'>, words: Iterable<string>): Term[] {
+export function termsWith(
+  attribute: { readonly terms?: readonly Term[] | undefined },
+  words: Iterable<string>,
+): Term[] {
   const terms = attribute.terms ?? [];
   const known = new Set(terms.map(({ term }) => term));
   const others = [...new Set(words)].filter((word) => word !== '' && !known.has(word));

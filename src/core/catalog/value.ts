@@ -31,6 +31,18 @@ export const codeInCurrency = (code: string, currency: string): string => `${cod
 export const codeInLanguage = (code: string, language: string): string =>
   `${code}@${(language.split('-')[0] ?? '').toLowerCase()}`;
 
+/** The attribute whose amounts in one currency a code names, and that currency; undefined for all other codes. */
+export function currencyInCode(code: string): { of: string; currency: string } | undefined {
+  const [of = '', currency] = code.split('@');
+  return currency === undefined || !/^[A-Z]{3}$/.test(currency) ? undefined : { of, currency };
+}
+
+/** The attribute whose texts in one language a code names, and that language; undefined for all other codes. */
+export function languageInCode(code: string): { of: string; language: string } | undefined {
+  const [of = '', language] = code.split('@');
+  return language === undefined || !/^[a-z]{2,3}$/.test(language) ? undefined : { of, language };
+}
+
 /** For whom an attribute is read: the market's currency and language, and what stands where there is no translation. */
 export interface ReadFor {
   readonly currency?: string | undefined;

@@ -1,5 +1,5 @@
-import { attributeSchema, languageInCode, startingAttributes, textsInLanguages } from '../catalog/attributes';
-import { attributeIndex, attributeReader, codeInLanguage } from '../catalog/value';
+import { attributeSchema, startingAttributes, textsInLanguages } from '../catalog/attributes';
+import { attributeIndex, attributeReader, codeInLanguage, languageInCode } from '../catalog/value';
 import { suggestColumns } from './mapping/columns';
 
 const sample = [

@@ -1,36 +1,27 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
-import {
-  type Attribute,
-  attributeSchema,
-  languageInCode,
-  startingAttributes,
-  type Term,
-} from '../../core/catalog/attributes';
+import { type Attribute, attributeSchema, startingAttributes } from '../../core/catalog/attributes';
 import { type Quality, qualityOf } from '../../core/catalog/quality';
-import { renameIn, termsWith, withTerm } from '../../core/catalog/terms';
-import { asList } from '../../core/catalog/value';
+import { renameIn, type Term, termsWith, withTerm } from '../../core/catalog/terms';
+import { asList, languageInCode } from '../../core/catalog/value';
 import { InputError } from '../../core/errors/inputError';
 import { foldAlike } from '../../core/text/folding';
 import { currentUser, recordActivity } from '../auth/authorize';
 import { db, type Transaction } from '../db/connection';
 import { attribute, draft, family, workspace } from '../db/schema';
 import { procedure } from '../rpc/rpc';
+import { memoFor } from '../runtime/memo';
 import { raiseRevision } from './changes';
 import { type EditDone, editCatalog } from './editing';
 import { currentSnapshot, loadAttributes, type Snapshot } from './snapshot';
 
-const shared = globalThis as typeof globalThis & {
-  livelyQuality?: { snapshot: Snapshot; all: Map<string, Quality> };
-};
-
-/** How an attribute stands over the whole catalog; computed once for each revision. */
-async function qualityIn(snapshot: Snapshot, one: Attribute): Promise<Quality> {
-  if (shared.livelyQuality?.snapshot !== snapshot) shared.livelyQuality = { snapshot, all: new Map() };
-  const { all } = shared.livelyQuality;
-  const found = all.get(one.code) ?? qualityOf(one, { ...snapshot, slotOf: snapshot.index.slotOf });
-  all.set(one.code, found);
-  return found;
-}
+/** How an attribute stands over the whole catalog; computed once for each snapshot. */
+const qualityIn = (snapshot: Snapshot, one: Attribute): Quality =>
+  memoFor(
+    snapshot,
+    'attribute quality',
+    () => qualityOf(one, { ...snapshot, slotOf: snapshot.index.slotOf }),
+    one.code,
+  );
 
 export interface AttributeLine extends Attribute {
   readonly quality: Quality;
@@ -40,9 +31,7 @@ export interface AttributeLine extends Attribute {
 export const listAttributes = procedure('attributes', attributeLines);
 async function attributeLines(): Promise<{ lines: AttributeLine[]; items: number }> {
   const snapshot = await currentSnapshot();
-  const lines = await Promise.all(
-    snapshot.attributes.map(async (one) => ({ ...one, quality: await qualityIn(snapshot, one) })),
-  );
+  const lines = snapshot.attributes.map((one) => ({ ...one, quality: qualityIn(snapshot, one) }));
   return { lines, items: snapshot.items.length };
 }
 
@@ -74,7 +63,7 @@ async function attributeDetail(code: string): Promise<AttributeDetail | undefine
   const known = new Set(found.terms?.map(({ term }) => term));
   return {
     ...found,
-    quality: await qualityIn(snapshot, found),
+    quality: qualityIn(snapshot, found),
     termLines: termsWith(found, counts.keys()).map((one) => ({
       ...one,
       count: counts.get(one.term) ?? 0,
@@ -88,7 +77,7 @@ async function attributeDetail(code: string): Promise<AttributeDetail | undefine
 const countFilled = procedure('filled', async (code: string): Promise<number> => {
   const snapshot = await currentSnapshot();
   const found = snapshot.attributes.find((one) => one.code === code);
-  return found ? (await qualityIn(snapshot, found)).filled : 0;
+  return found ? qualityIn(snapshot, found).filled : 0;
 });
 
 /** The words that items have of an attribute, and the items that have one of them. */

@@ -3,11 +3,17 @@ import {
   type Attribute,
   amountsInCurrencies,
   attributeSchema,
-  currencyInCode,
   textsInLanguages,
 } from '../../core/catalog/attributes';
 import { axesCode, type Family, familyNameCode, type Item, rowCodes, rowOf } from '../../core/catalog/item';
-import { type AttributeIndex, asList, asText, attributeIndex, type Row } from '../../core/catalog/value';
+import {
+  type AttributeIndex,
+  asList,
+  asText,
+  attributeIndex,
+  currencyInCode,
+  type Row,
+} from '../../core/catalog/value';
 import type { KeywordLists } from '../../core/keywords/keyword';
 import { db, outsideTransaction } from '../db/connection';
 import { attribute, family, feed, item, workspace } from '../db/schema';

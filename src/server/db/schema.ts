@@ -17,9 +17,9 @@ import {
   uniqueIndex,
   varchar,
 } from 'drizzle-orm/mysql-core';
-import type { Term } from '../../core/catalog/attributes';
 import type { Misfit } from '../../core/catalog/grouping';
 import { readValues, type Values } from '../../core/catalog/item';
+import type { Term } from '../../core/catalog/terms';
 import { readSheet } from '../../core/channels/bundle';
 import type { ComparedCheck } from '../../core/checks/comparing';
 import type { CatalogHints } from '../../core/checks/externalFacts';

@@ -1,9 +1,9 @@
 import { Decimal } from 'decimal.js';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { Attribute } from '../../core/catalog/attributes';
-import { columnNames, completeCode } from '../../core/catalog/item';
+import { isComputedColumn, itemColumn } from '../../core/catalog/itemColumns';
 import { shownText } from '../../core/catalog/reading';
-import { asList, asText, ownEntry, type Row, type Value } from '../../core/catalog/value';
+import { asList, asText, type Row, type Value } from '../../core/catalog/value';
 import { readAmount } from '../../core/measures/money';
 import { readNumber } from '../../core/measures/numbers';
 import { convert, readMeasure } from '../../core/measures/units';
@@ -11,11 +11,12 @@ import { fold } from '../../core/text/folding';
 import { csvPieces, sheetPieces } from '../../files/workbooks/sheets';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import { db } from '../db/connection';
-import { family, feed, feedListing, item, type Origin } from '../db/schema';
+import { family, item, type Origin } from '../db/schema';
 import { pictureFile } from '../pictures/pictures';
 import { procedure } from '../rpc/rpc';
 import { Memo, WeakMemo } from '../runtime/memo';
 import { createTempDownload, type TempDownload } from '../storage/files';
+import { computedCells } from './computedColumns';
 
 export interface ItemRow {
   readonly sku: string;
@@ -161,34 +162,6 @@ function attributeFinder({
   return (code) => known.get(code) ?? { code, kind: 'text' };
 }
 
-/** Of more items than this all are read. */
-const MAX_NAMED = 2000;
-
-/** How complete items are over all feeds that take them, in per cent. */
-async function completeOf(skus: readonly string[]): Promise<Map<string, string>> {
-  // The feeds are named: the key of what is kept begins with them.
-  const feeds = (await db.select({ code: feed.code }).from(feed)).map(({ code }) => code);
-  if (skus.length === 0 || feeds.length === 0) return new Map();
-  const rows = await db
-    .select({
-      sku: feedListing.sku,
-      completed: sql<number>`sum(${feedListing.completed})`,
-      total: sql<number>`sum(${feedListing.total})`,
-    })
-    .from(feedListing)
-    .where(
-      skus.length > MAX_NAMED
-        ? undefined
-        : and(inArray(feedListing.feed, feeds), inArray(feedListing.sku, [...skus])),
-    )
-    .groupBy(feedListing.sku);
-  return new Map(
-    rows.flatMap(({ sku, completed, total }) =>
-      Number(total) > 0 ? [[sku, `${Math.round((100 * Number(completed)) / Number(total))} %`] as const] : [],
-    ),
-  );
-}
-
 /** A window of the catalog, sorted and filtered; `total` counts all that match. */
 export const queryItems = procedure('items', itemsOf);
 async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; rows: ItemRow[] }> {
@@ -197,9 +170,10 @@ async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; 
   const image = snapshot.index.slotOf('image') ?? -1;
   const kindOf = attributeFinder(snapshot);
   const shown = found.slice(query.from, query.from + query.count);
-  const computed = query.columns.includes(completeCode)
-    ? await completeOf(shown.map((at) => snapshot.skus[at] ?? ''))
-    : undefined;
+  const computed = await computedCells(
+    query.columns,
+    shown.map((at) => snapshot.skus[at] ?? ''),
+  );
   return {
     total: found.length,
     all: snapshot.items.length,
@@ -212,8 +186,8 @@ async function itemsOf(query: ItemQuery): Promise<{ total: number; all: number; 
         cells: Object.fromEntries(
           query.columns.map((code) => [
             code,
-            code === completeCode
-              ? (computed?.get(snapshot.skus[at] ?? '') ?? '')
+            isComputedColumn(code)
+              ? computed(code, snapshot.skus[at] ?? '')
               : shownText(kindOf(code), row[snapshot.index.slotOf(code) ?? -1]).slice(0, 200),
           ]),
         ),
@@ -268,17 +242,18 @@ export async function itemTable(
   const labels = new Map(snapshot.attributes.map(({ code, label }) => [code, label]));
   const kindOf = attributeFinder(snapshot);
   const found = matching(snapshot, query);
-  const complete = query.columns.includes(completeCode)
-    ? await completeOf(found.map((at) => snapshot.skus[at] ?? ''))
-    : undefined;
+  const computed = await computedCells(
+    query.columns,
+    found.map((at) => snapshot.skus[at] ?? ''),
+  );
   const cell = (at: number, i: number): string => {
     const code = query.columns[i] ?? '';
-    return code === completeCode
-      ? (complete?.get(snapshot.skus[at] ?? '') ?? '')
+    return isComputedColumn(code)
+      ? computed(code, snapshot.skus[at] ?? '')
       : shownText(kindOf(code), snapshot.rows[at]?.[slots[i] ?? -1]);
   };
   return {
-    headings: query.columns.map((code) => ownEntry(columnNames, code) ?? labels.get(code) ?? code),
+    headings: query.columns.map((code) => itemColumn(code)?.label ?? labels.get(code) ?? code),
     rows: (function* () {
       for (const at of found) yield slots.map((_slot, i) => cell(at, i));
     })(),

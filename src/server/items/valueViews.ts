@@ -1,9 +1,9 @@
-import { type Attribute, axisCodes, currencyInCode, languageInCode } from '../../core/catalog/attributes';
+import { type Attribute, axisCodes } from '../../core/catalog/attributes';
 import { neverShared, type Values } from '../../core/catalog/item';
 import { shownText } from '../../core/catalog/reading';
 import { margin, onlyDigital, onlyPhysical, sections } from '../../core/catalog/sections';
 import { termsWith } from '../../core/catalog/terms';
-import { asList, asText } from '../../core/catalog/value';
+import { asList, asText, currencyInCode, languageInCode } from '../../core/catalog/value';
 import { currentSnapshot, type Snapshot } from '../catalog/snapshot';
 import type { Origin } from '../db/schema';
 import { procedure } from '../rpc/rpc';

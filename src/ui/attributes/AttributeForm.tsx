@@ -3,12 +3,8 @@ import { Button } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useRouter } from 'next/navigation';
 import { storeAttribute } from '@/actions/catalog';
-import {
-  type Attribute,
-  attributeKinds,
-  attributeSchema,
-  attributeSettings,
-} from '@/core/catalog/attributes';
+import { attributeKinds } from '@/core/catalog/attributeKinds';
+import { type Attribute, attributeSchema, attributeSettings } from '@/core/catalog/attributes';
 import { settingsOf, withSetting, writtenSetting } from '@/core/forms/forms';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { FormSettings } from '../kit/inputs/Settings';

@@ -1,7 +1,7 @@
 'use client';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { kindName } from '@/core/catalog/attributes';
+import { kindName } from '@/core/catalog/attributeKinds';
 import type { AttributeLine } from '@/server/catalog/attributes';
 import { Bar } from '../kit/display/Bar';
 import { FilterChips } from '../kit/display/FilterChips';

@@ -2,7 +2,8 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { storeAttribute } from '@/actions/catalog';
-import { type Attribute, attributeKinds, kindName } from '@/core/catalog/attributes';
+import { attributeKinds, kindFacts, kindName } from '@/core/catalog/attributeKinds';
+import type { Attribute } from '@/core/catalog/attributes';
 import { useCatalog } from '../kit/hooks/useCatalog';
 import { SelectField, TextField } from '../kit/inputs/inputs';
 import { TextButton } from '../kit/inputs/TextButton';
@@ -30,7 +31,7 @@ export function NewAttribute({ label: begun, kind: guessed, more, onMade, onLeav
       onSubmit={(event) => {
         event.preventDefault();
         const attribute: Attribute = { synonyms: [], ...more, code, label: label.trim(), kind };
-        if (kind !== 'measure') delete attribute.unit;
+        if (!kindFacts[kind].unit) delete attribute.unit;
         acts.run(
           (press) => storeAttribute(attribute, true, press),
           () => onMade(attribute),

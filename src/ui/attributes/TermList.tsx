@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { orderTerms, previewTermRename, rename } from '@/actions/catalog';
-import type { Term } from '@/core/catalog/attributes';
+import type { Term } from '@/core/catalog/terms';
 import { listed } from '@/core/forms/forms';
 import type { TermLine, TermTouch } from '@/server/catalog/attributes';
 import { counted } from '../kit/display/counted';

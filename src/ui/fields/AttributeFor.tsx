@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { type Attribute, attributeKinds } from '@/core/catalog/attributes';
+import { attributeKinds } from '@/core/catalog/attributeKinds';
+import type { Attribute } from '@/core/catalog/attributes';
 import { fromAttribute } from '@/core/compose/composition';
 import type { FieldRow } from '@/server/stages/fields';
 import { NewAttribute } from '../attributes/NewAttribute';

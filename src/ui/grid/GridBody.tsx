@@ -1,6 +1,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { kindFacts } from '@/core/catalog/attributeKinds';
 import { readBlock, writeBlock } from '@/core/formats/block';
 import type { ItemRow } from '@/server/items/items';
 import { CheckboxField, TextField } from '../kit/inputs/inputs';
@@ -30,6 +31,9 @@ interface Place {
   row: number;
   column: number;
 }
+
+/** How values of a column are set. */
+const shownClass = { text: '', number: 'number', identifier: 'mono' } as const;
 
 const between = (a: number, b: number, at: number) => at >= Math.min(a, b) && at <= Math.max(a, b);
 
@@ -234,12 +238,7 @@ export function GridBody({ columns, items, marked, onMark, onChange, head, empty
                   anchor !== undefined &&
                   between(anchor.row, at.row, index) &&
                   between(anchor.column, at.column, n);
-                const kind =
-                  column.kind === 'money' || column.kind === 'number'
-                    ? 'number'
-                    : column.kind === 'identifier' || column.code === 'sku'
-                      ? 'mono'
-                      : '';
+                const kind = column.code === 'sku' ? 'mono' : shownClass[kindFacts[column.kind].shown];
                 return (
                   // biome-ignore lint/a11y/useSemanticElements: as above
                   // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid around it

@@ -4,8 +4,7 @@ import { IconColumns3, IconDownload, IconPin, IconTable } from '@tabler/icons-re
 import { useState } from 'react';
 import { deleteView, storeView } from '@/actions/catalog';
 import type { Attribute } from '@/core/catalog/attributes';
-import { columnNames } from '@/core/catalog/item';
-import { ownEntry } from '@/core/catalog/value';
+import { itemColumn, itemColumns } from '@/core/catalog/itemColumns';
 import type { SavedView } from '@/server/items/savedViews';
 import type { CatalogActs } from '../kit/hooks/useCatalog';
 import { TextField } from '../kit/inputs/inputs';
@@ -38,12 +37,12 @@ export function ColumnsMenu({ attributes, shown, pinned, onShow, onPin }: Column
           <Menu.Item key={`pin${code}`} onClick={() => onPin(toggled(pinned, code))}>
             <span className="row">
               <IconPin size={13} style={{ visibility: pinned.includes(code) ? 'visible' : 'hidden' }} />
-              {ownEntry(columnNames, code) ?? attributes.find((one) => one.code === code)?.label ?? code}
+              {itemColumn(code)?.label ?? attributes.find((one) => one.code === code)?.label ?? code}
             </span>
           </Menu.Item>
         ))}
         <Menu.Label>Shown</Menu.Label>
-        {[...Object.entries(columnNames).map(([code, label]) => ({ code, label })), ...attributes]
+        {[...Object.entries(itemColumns).map(([code, { label }]) => ({ code, label })), ...attributes]
           .filter(({ code }) => code !== 'sku')
           .map(({ code, label }) => (
             <Menu.Item key={code} onClick={() => onShow(toggled(shown, code))}>

@@ -1,6 +1,6 @@
+import { kindFacts } from '@/core/catalog/attributeKinds';
 import type { Attribute } from '@/core/catalog/attributes';
-import { columnNames, completeCode } from '@/core/catalog/item';
-import { ownEntry } from '@/core/catalog/value';
+import { isComputedColumn, itemColumn } from '@/core/catalog/itemColumns';
 
 export const startingColumns = [
   'sku',
@@ -38,8 +38,7 @@ const widthOf = (code: string, kind: Attribute['kind']): number => {
   if (code === 'name') return 236;
   if (code === 'description') return 280;
   if (code === 'gtin') return 122;
-  if (kind === 'money' || kind === 'number') return 86;
-  return kind === 'link' || kind === 'pictures' ? 220 : 114;
+  return kindFacts[kind].columnWidth;
 };
 
 /** The columns of a grid, pinned ones first. */
@@ -49,7 +48,7 @@ export function columnsOf(
   known: ReadonlyMap<string, Attribute>,
 ): Column[] {
   const shown = [...new Set(['sku', ...codes])].filter(
-    (code) => Object.hasOwn(columnNames, code) || known.has(code),
+    (code) => itemColumn(code) !== undefined || known.has(code),
   );
   const ordered = [
     ...shown.filter((code) => pinned.includes(code)),
@@ -58,17 +57,17 @@ export function columnsOf(
   let left = markWidth + pictureWidth;
   return ordered.map((code) => {
     const attribute = known.get(code);
-    const kind = attribute?.kind ?? (code === completeCode ? 'number' : 'identifier');
+    const kind = attribute?.kind ?? itemColumn(code)?.kind ?? 'identifier';
     const width = widthOf(code, kind);
     const fixed = pinned.includes(code);
     const column = {
       code,
-      label: attribute?.label ?? ownEntry(columnNames, code) ?? code,
+      label: attribute?.label ?? itemColumn(code)?.label ?? code,
       kind,
       width,
       left: fixed ? left : undefined,
-      editable: code !== 'sku' && !Object.hasOwn(columnNames, code),
-      counted: code === completeCode,
+      editable: code !== 'sku' && itemColumn(code) === undefined,
+      counted: isComputedColumn(code),
     };
     if (fixed) left += width;
     return column;

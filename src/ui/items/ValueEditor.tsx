@@ -1,6 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { kindFacts } from '@/core/catalog/attributeKinds';
 import type { Attribute } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
 import { Gauge } from '../kit/display/Gauge';
@@ -22,9 +23,10 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
   const [draft, setDraft] = useState(text);
   const limit = pageLimits[attribute.code];
   const label = attribute.label;
-  if (attribute.kind === 'richText')
+  const { editor } = kindFacts[attribute.kind];
+  if (editor === 'richText')
     return <RichText label={label} markup={text} onSave={onSave} onLeave={onLeave} />;
-  if (attribute.kind === 'yesNo')
+  if (editor === 'yesNo')
     return (
       <SelectField
         name={label}
@@ -43,7 +45,7 @@ export function ValueEditor({ attribute, text, words = [], onSave, onLeave }: Va
         width="100%"
         autoFocus
         {...(long && { rows: 3 })}
-        type={attribute.kind === 'date' ? 'date' : 'text'}
+        type={editor === 'date' ? 'date' : 'text'}
         among={words}
         value={draft}
         onChange={setDraft}

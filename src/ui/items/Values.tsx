@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { setCells, setFamilyValue } from '@/actions/catalog';
-import { languageInCode } from '@/core/catalog/attributes';
 import { pageLimits } from '@/core/catalog/sections';
+import { languageInCode } from '@/core/catalog/value';
 import { textOfMarkup } from '@/core/markup/markup';
 import type { ValueLine as LineView, ValueGroup } from '@/server/items/valueViews';
 import { counted } from '../kit/display/counted';

@@ -1,6 +1,7 @@
-import { type Attribute, languageInCode, writtenKinds } from '../../catalog/attributes';
+import { kindFacts } from '../../catalog/attributeKinds';
+import type { Attribute } from '../../catalog/attributes';
 import { aboutImport } from '../../catalog/item';
-import { codeInLanguage } from '../../catalog/value';
+import { codeInLanguage, languageInCode } from '../../catalog/value';
 import { fold } from '../../text/folding';
 import { nameMatcher, spokenName } from '../../text/similarity';
 import type { English } from '../../words/forms';
@@ -13,12 +14,12 @@ import {
 } from '../headings/headingLexicon';
 import { headingWords } from '../headings/headings';
 import { bestAssignment } from './assignment';
+import { valueWeight } from './attributeKinds';
 import {
   type ColumnSuggestion,
   evidenceOf,
   languageMark,
   lastName,
-  valueWeight,
   withoutLanguage,
   withoutTax,
 } from './columnEvidence';
@@ -160,7 +161,7 @@ export function readColumns(
   const result = [...found];
   for (const [language, theirs] of marked) {
     const written = plain.filter(
-      ({ code, kind }) => writtenKinds.has(kind) && found.some(({ attribute }) => attribute === code),
+      ({ code, kind }) => kindFacts[kind].written && found.some(({ attribute }) => attribute === code),
     );
     const bare = theirs.map((column) => withoutLanguage(column));
     const cells = sample.map((record) =>
@@ -188,7 +189,7 @@ export function readColumns(
       const alike = found.find((one) => one.column !== column && fold(withoutLanguage(one.column)) === base);
       const kind = plain.find(({ code }) => code === alike?.attribute)?.kind;
       const attribute = codeInLanguage(alike?.attribute ?? '', language);
-      if (!alike || kind === undefined || !writtenKinds.has(kind)) continue;
+      if (!alike || kind === undefined || !kindFacts[kind].written) continue;
       if (result.some((one) => one.attribute === attribute)) continue;
       result.push({
         ...alike,

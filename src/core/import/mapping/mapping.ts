@@ -1,10 +1,11 @@
-import { type Attribute, currencyInCode } from '../../catalog/attributes';
+import type { Attribute } from '../../catalog/attributes';
 import type { Values } from '../../catalog/item';
 import { termFinder } from '../../catalog/terms';
 import {
   asText,
   attributeIndex,
   codeInCurrency,
+  currencyInCode,
   isCut,
   MAX_TEXT,
   type Row,
@@ -13,10 +14,9 @@ import {
 import { type Composition, compileComposition } from '../../compose/composition';
 import type { Step } from '../../compose/steps';
 import { countryCode } from '../../locale/countries';
-import { readYesNo } from '../../locale/yesNo';
 import { currencyOf } from '../../measures/currencies';
 import { readAmount } from '../../measures/money';
-import { readNumber } from '../../measures/numbers';
+import { importKinds } from './attributeKinds';
 import {
   damageOf,
   decimalDamage,
@@ -229,15 +229,9 @@ function refusalOf(
 ): Rejection | undefined {
   if (isCut(value)) return { reason: 'tooLong', attribute };
   const found = asText(value);
-  if (kind === 'money') {
-    const amount = readAmount(found)?.amount;
-    if (amount === undefined)
-      return attribute === 'price' ? { reason: 'price', found } : { reason: 'number', attribute, found };
-    if (amount.startsWith('-')) return { reason: 'negative', attribute, found };
-  }
-  if (kind === 'number' && readNumber(found) === undefined) return { reason: 'number', attribute, found };
-  if (kind === 'yesNo' && readYesNo(found) === undefined) return { reason: 'yesNo', attribute, found };
-  return undefined;
+  const reason = kind && importKinds[kind].refusal?.(found);
+  if (reason === 'number' && attribute === 'price') return { reason: 'price', found };
+  return reason && { reason, attribute, found };
 }
 
 /**

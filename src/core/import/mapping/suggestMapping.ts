@@ -6,25 +6,13 @@ import { fold } from '../../text/folding';
 import { spokenName } from '../../text/similarity';
 import type { Form } from '../encoding/decode';
 import { headingMeaning } from '../headings/headingLexicon';
-import { headingWords } from '../headings/headings';
 import { joinedSizes, type Side } from '../tables/joinedSizes';
 import type { SourceRecord } from '../tables/records';
 import { sizeColumnNames } from '../tables/sizeColumns';
+import { importKinds } from './attributeKinds';
 import type { ColumnSuggestion } from './columnEvidence';
 import { type ImportMapping, importMappingSchema } from './importMapping';
 import { columnsOf } from './mapping';
-
-const entity =
-  /&(amp|quot|apos|lt|gt|nbsp|#\d{2,5}|#x[0-9a-f]{2,4}|[a-z]{1,2}(uml|acute|grave|circ|tilde|cedil|ring)|szlig|euro);/i;
-
-/** Whether a column's dates name the month first: a second number above 12 says so where no first one is. */
-function monthComesFirst(cells: readonly string[]): boolean {
-  const parts = cells.flatMap((cell) => {
-    const [, first, second] = /^\s*(\d{1,2})[./-](\d{1,2})[./-]\d{2,4}\s*$/.exec(cell) ?? [];
-    return first ? [[Number(first), Number(second)] as const] : [];
-  });
-  return parts.some(([, second]) => second > 12) && !parts.some(([first]) => first > 12);
-}
 
 /**
  * The steps that bring a cell into the form an attribute is kept in.
@@ -36,28 +24,9 @@ export function importSteps(
   heading = '',
   cells: readonly string[] = [],
 ): Step[] {
-  if (attribute && isList(attribute)) return [{ step: 'split', at: '|' }];
-  switch (attribute?.kind) {
-    case 'money':
-      return [{ step: 'number', currency: headingWords(heading).currency ?? 'keep' }];
-    case 'number':
-      return [{ step: 'number' }];
-    case 'measure': {
-      const { unit } = headingWords(heading);
-      return [{ step: 'measure', ...(unit ? { unit } : {}) }];
-    }
-    case 'yesNo':
-      return [{ step: 'yesNo' }];
-    case 'richText':
-      return [];
-    case 'date':
-      return [{ step: 'date', to: 'iso', ...(monthComesFirst(cells) ? { monthFirst: 'yes' as const } : {}) }];
-    default:
-      // Plain text that was taken out of a page keeps its signs as they are written there: "wheel &amp; axle".
-      return attribute?.kind === 'text' && cells.some((cell) => entity.test(cell))
-        ? [{ step: 'stripMarkup' }, { step: 'trim' }]
-        : [{ step: 'trim' }];
-  }
+  if (!attribute) return [{ step: 'trim' }];
+  if (isList(attribute)) return [{ step: 'split', at: '|' }];
+  return importKinds[attribute.kind].steps(heading, cells);
 }
 
 /** The decimal signs that cells show: a sign with other than three digits behind it, or the last of two kinds. */
@@ -130,8 +99,8 @@ export function mappingFrom(
   const fields: Record<string, Composition> = {};
   const kinds = new Map(attributes.map((one) => [one.code, one]));
   const cellsOf = (column: string) => sample.map(({ cells }) => cells[column] ?? '');
-  const numeric = suggestions.filter(({ attribute }) =>
-    ['money', 'number', 'measure'].includes(kinds.get(attribute)?.kind ?? ''),
+  const numeric = suggestions.filter(
+    ({ attribute }) => importKinds[kinds.get(attribute)?.kind ?? 'text'].numeric,
   );
   const telling = new Map(numeric.map(({ column }) => [column, tellingSigns(cellsOf(column))]));
   // A column that does not tell ("1,250") is read as the others of its file are.

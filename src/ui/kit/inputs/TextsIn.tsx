@@ -1,6 +1,6 @@
 'use client';
-import { type Attribute, languageInCode } from '@/core/catalog/attributes';
-import { codeInLanguage } from '@/core/catalog/value';
+import type { Attribute } from '@/core/catalog/attributes';
+import { codeInLanguage, languageInCode } from '@/core/catalog/value';
 import { languageName } from '@/core/locale/languages';
 import { useAddress } from '../hooks/useAddress';
 import { SelectField } from './inputs';
