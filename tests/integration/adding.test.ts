@@ -68,9 +68,9 @@ test.each<[kind: string, code: string, pattern: RegExp, within: RegExp, most: nu
   ['procedure', 'importEffects', /'importEffects'/, /^src\/|^tests\//, 2],
   [
     'attribute kind',
-    'pictures',
-    /^ {2}pictures: /m,
-    /^src\/core\/(?:catalog|import\/mapping|channels\/suggestions)|^src\/ui|^src\/server\/(?:items|catalog)/,
+    'money',
+    /^ {2}money: /m,
+    /^src\/core\/(?:catalog|import\/mapping|channels\/suggestions)|^src\/ui\/(?:grid|items|attributes|kit)|^src\/server\/(?:items|catalog)/,
     3,
   ],
   ['item column', '#complete', /'#complete'/, /./, 3],

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type AttributeKind, attributeKinds, kindLabels } from '../catalog/attributeKinds';
 import { conditionSchema, fieldsIn } from '../conditions/conditions';
 import { named } from '../forms/forms';
 import { patternTrouble } from '../text/pattern';
@@ -11,24 +12,9 @@ import { answerCodeSchema, deliverySchema } from './delivery';
 const needs = ['must', 'should', 'may'] as const;
 export type Need = (typeof needs)[number];
 
-const fieldKinds = [
-  'text',
-  'richText',
-  'number',
-  'money',
-  'measure',
-  'yesNo',
-  'choice',
-  'date',
-  'link',
-  'pictures',
-  'identifier',
-  'category',
-] as const;
-export type FieldKind = (typeof fieldKinds)[number];
-
-/** Kinds that are not called by their code. */
-const kindWords: Partial<Record<FieldKind, string>> = { richText: 'rich text', yesNo: 'yes or no' };
+/** Kinds of field: those of attributes, and the channel's category. */
+const fieldKinds = [...attributeKinds, 'category'] as const;
+export type FieldKind = AttributeKind | 'category';
 
 /** Jobs a field can have that Lively Cart itself needs to know. */
 const fieldRoles = [
@@ -81,7 +67,7 @@ export const fieldSchema = z.strictObject({
   meaning: named(z.string().min(1), 'Meaning', { signs: 54 }),
   example: named(z.string().optional(), 'Example', { signs: 22 }),
   group: named(z.string().default('Basics'), 'Group', { signs: 16 }),
-  kind: named(z.enum(fieldKinds), 'Kind', { options: kindWords }),
+  kind: named(z.enum(fieldKinds), 'Kind', { options: kindLabels }),
   role: named(z.enum(fieldRoles).optional(), 'Job', { none: 'no job of its own' }),
   synonyms: named(
     z
