@@ -20,6 +20,9 @@ import { findProgram, Trouble } from './machine.mjs';
 
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
+/** How long a server may take to shut down before it is killed. */
+const SHUTDOWN_MS = 60_000;
+
 /** Whether something listens on a loopback port. */
 export function isTaken(port) {
   return new Promise((resolve) => {
@@ -279,9 +282,12 @@ export async function startDatabase({ folder, port, quick = false, localFiles = 
   const stop = async () => {
     release();
     if (ended) return;
+    const exited = new Promise((resolve) => child.once('exit', resolve));
     child.kill('SIGTERM');
-    for (let i = 0; i < 400 && !ended; i++) await wait(25);
-    if (!ended) child.kill('SIGKILL');
+    // A busy machine writes its last pages slowly; a server that is killed has to repair its tables at the next start.
+    const late = setTimeout(() => child.kill('SIGKILL'), SHUTDOWN_MS);
+    await exited;
+    clearTimeout(late);
     rmSync(socket, { force: true });
   };
   return { child, password, stop };
